@@ -1,0 +1,27 @@
+import type { Address } from './address.js';
+import { type AddressRange, isRangeFault, tryRange } from './range.js';
+import { type AddressSet, addressSet, setContains } from './set.js';
+
+/**
+ * The blocks of the IANA special-purpose address registries (RFC 6890) that are not globally reachable, with the
+ * carve-outs inside 192.0.0.0/24 and 2001::/23 left to the block as a whole, and multicast (RFC 5771, RFC 4291).
+ */
+const BLOCKS = [
+  ...['0.0.0.0/8', '10.0.0.0/8', '100.64.0.0/10', '127.0.0.0/8', '169.254.0.0/16', '172.16.0.0/12', '192.0.0.0/24'],
+  ...['192.0.2.0/24', '192.168.0.0/16', '198.18.0.0/15', '198.51.100.0/24', '203.0.113.0/24', '224.0.0.0/4'],
+  ...['240.0.0.0/4', '::/128', '::1/128', '64:ff9b:1::/48', '100::/64', '2001::/23', '2001:db8::/32', '3fff::/20'],
+  ...['5f00::/16', 'fc00::/7', 'fe80::/10', 'ff00::/8'],
+];
+
+const specialPurpose: AddressSet = addressSet(
+  BLOCKS.map((block) => {
+    const range = tryRange(block);
+    if (isRangeFault(range)) throw new Error(`${block} is not a network`);
+    return range satisfies AddressRange;
+  }),
+);
+
+/** Whether the address lies in special-purpose space, so that no country can be told from it. */
+export function isSpecialPurpose(address: Address): boolean {
+  return setContains(specialPurpose, address);
+}

@@ -1,0 +1,98 @@
+import {
+  type Address,
+  type AddressRange,
+  compareAddresses,
+  findInterval,
+  type Intervals,
+  packIntervals,
+  predecessor,
+  rangeSize,
+  successor,
+} from '../address/index.js';
+import type { CountryNetwork } from './networks.js';
+
+/** Country data, compiled: which country an address is in, by the narrowest network that holds it. */
+export interface CountryData {
+  readonly four: CountryIntervals;
+  readonly six: CountryIntervals;
+  /** How many networks the data was made from. */
+  readonly networks: number;
+}
+
+interface CountryIntervals {
+  readonly intervals: Intervals;
+  /** For each interval, the index of its network in `networks`. */
+  readonly owner: Uint32Array;
+  readonly networks: readonly CountryNetwork[];
+}
+
+export function compileCountryData(networks: readonly CountryNetwork[]): CountryData {
+  return { four: flatten(4, networks), six: flatten(6, networks), networks: networks.length };
+}
+
+/** The narrowest network that holds the address, or undefined where the data says nothing of it. */
+export function countryNetworkOf(data: CountryData, address: Address): CountryNetwork | undefined {
+  const side = address.family === 4 ? data.four : data.six;
+  const at = findInterval(side.intervals, address);
+  return at < 0 ? undefined : side.networks[side.owner[at] as number];
+}
+
+interface Candidate {
+  readonly range: AddressRange;
+  readonly size: bigint;
+  readonly index: number;
+}
+
+/** Cuts networks that overlap into disjoint intervals, each owned by the narrowest network that holds it. */
+function flatten(family: 4 | 6, all: readonly CountryNetwork[]): CountryIntervals {
+  const networks = all
+    .filter((network) => network.range.first.family === family)
+    .sort((a, b) => compareAddresses(a.range.first, b.range.first));
+  const pieces: { first: Address; last: Address }[] = [];
+  const owners: number[] = [];
+  const active = new Active();
+  let at: Address | undefined = networks[0]?.range.first;
+  let next = 0;
+  while (at !== undefined) {
+    for (; next < networks.length && compareAddresses(networks[next]!.range.first, at) <= 0; next++)
+      active.add(networks[next]!.range, next);
+    const owner = active.narrowestAt(at);
+    const upcoming: Address | undefined = networks[next]?.range.first;
+    if (owner === undefined) {
+      at = upcoming;
+      continue;
+    }
+    const last = earlier(owner.range.last, upcoming && predecessor(upcoming));
+    const open = pieces.at(-1);
+    if (open && owners.at(-1) === owner.index) open.last = last;
+    else {
+      pieces.push({ first: at, last });
+      owners.push(owner.index);
+    }
+    at = successor(last);
+  }
+  return { intervals: packIntervals(family, pieces), owner: Uint32Array.from(owners), networks };
+}
+
+const earlier = (a: Address, b: Address | undefined): Address => (b && compareAddresses(b, a) < 0 ? b : a);
+
+/** The networks that a sweep has entered, the narrowest last. Those that it has left go when they reach the end. */
+class Active {
+  readonly #widestFirst: Candidate[] = [];
+
+  add(range: AddressRange, index: number): void {
+    const size = rangeSize(range);
+    let at = this.#widestFirst.length;
+    while (at > 0 && this.#widestFirst[at - 1]!.size < size) at--;
+    this.#widestFirst.splice(at, 0, { range, size, index });
+  }
+
+  narrowestAt(address: Address): Candidate | undefined {
+    let top = this.#widestFirst.at(-1);
+    while (top && compareAddresses(top.range.last, address) < 0) {
+      this.#widestFirst.pop();
+      top = this.#widestFirst.at(-1);
+    }
+    return top;
+  }
+}

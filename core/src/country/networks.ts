@@ -1,0 +1,48 @@
+import { type Address, type AddressRange, compareAddresses, formatRange } from '../address/index.js';
+
+/** One row of country data: a network or range, and its code. */
+export interface CountryNetwork {
+  readonly range: AddressRange;
+  readonly code: string;
+  readonly line: number;
+}
+
+/** A row that could not be used, and why. `detail` is the faulty text. */
+export interface CountryRowFault {
+  readonly line: number;
+  readonly code: 'columns' | 'address' | 'range' | 'country-code' | 'conflict' | 'too-long';
+  readonly detail: string;
+}
+
+/**
+ * Leaves out rows that give a network a second time with another country; the first one stands.
+ * Networks that lie inside others are not conflicts: the narrower one wins.
+ */
+export function withoutConflicts(rows: readonly CountryNetwork[]): {
+  networks: CountryNetwork[];
+  faults: CountryRowFault[];
+} {
+  const sorted = [...rows].sort(
+    (a, b) =>
+      compareAddresses(a.range.first, b.range.first) || compareAddresses(a.range.last, b.range.last) || a.line - b.line,
+  );
+  const networks: CountryNetwork[] = [];
+  const faults: CountryRowFault[] = [];
+  for (const row of sorted) {
+    const before = networks.at(-1);
+    if (before === undefined || !sameRange(before.range, row.range)) networks.push(row);
+    else if (before.code !== row.code)
+      faults.push({
+        line: row.line,
+        code: 'conflict',
+        detail: `${formatRange(row.range)} is ${before.code} in line ${before.line} and ${row.code} here`,
+      });
+  }
+  return { networks, faults };
+}
+
+function sameRange(a: AddressRange, b: AddressRange): boolean {
+  return same(a.first, b.first) && same(a.last, b.last);
+}
+
+const same = (a: Address, b: Address): boolean => compareAddresses(a, b) === 0;

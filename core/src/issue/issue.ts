@@ -1,0 +1,68 @@
+/** Offsets into a file's text, in UTF-16 units: `start` included, `end` not. */
+export interface Span {
+  readonly start: number;
+  readonly end: number;
+}
+
+/** Where a thing stands in a document: keys of maps and indexes of lists, from the document's root. */
+export type DocumentPath = readonly (string | number)[];
+
+/** A place in one file. */
+export interface Site {
+  readonly span: Span;
+  readonly path: DocumentPath;
+}
+
+/** One problem of a workspace file: a fault, and the place that it was found at. */
+export type Issue = Fault & Site & { readonly file: string };
+
+/** What can be wrong with a document. A closed union: the wording of each code stands in `wording.ts`. */
+export type Fault =
+  | { readonly code: 'syntax'; readonly detail: string }
+  | { readonly code: 'alias'; readonly text: string }
+  | { readonly code: 'too-deep' }
+  | { readonly code: 'too-large'; readonly limit: number }
+  | { readonly code: 'unknown-document'; readonly found: string; readonly suggestion: string | undefined }
+  | { readonly code: 'wrong-shape'; readonly expected: Shape; readonly found: Shape }
+  | { readonly code: 'missing-key'; readonly key: string; readonly known: readonly string[] }
+  | {
+      readonly code: 'unknown-key';
+      readonly key: string;
+      readonly known: readonly string[];
+      readonly suggestion: string | undefined;
+    }
+  | { readonly code: 'duplicate-key'; readonly key: string }
+  | { readonly code: 'bad-name'; readonly text: string }
+  | { readonly code: 'duplicate-document'; readonly kind: string; readonly name: string; readonly first: string }
+  | { readonly code: 'duplicate-rule'; readonly name: string; readonly policy: string }
+  | {
+      readonly code: 'unknown-value';
+      readonly text: string;
+      readonly known: readonly string[];
+      readonly suggestion: string | undefined;
+    }
+  | {
+      readonly code: 'unknown-list';
+      readonly name: string;
+      readonly sort: string;
+      readonly suggestion: string | undefined;
+    }
+  | { readonly code: 'wrong-list'; readonly name: string; readonly sort: string; readonly found: string }
+  | { readonly code: 'cyclic-include'; readonly names: readonly string[] }
+  | { readonly code: 'bad-address'; readonly text: string; readonly reason: string }
+  | { readonly code: 'host-bits'; readonly text: string; readonly network: string }
+  | { readonly code: 'bad-country'; readonly text: string; readonly suggestion: string | undefined }
+  | { readonly code: 'bad-host'; readonly text: string; readonly reason: string }
+  | { readonly code: 'bad-path'; readonly text: string; readonly reason: string }
+  | { readonly code: 'bad-method'; readonly text: string }
+  | { readonly code: 'bad-header'; readonly text: string }
+  | { readonly code: 'bad-time'; readonly text: string }
+  | { readonly code: 'empty-condition' }
+  | { readonly code: 'trust-without-source' }
+  | { readonly code: 'missing-trust'; readonly source: string }
+  | { readonly code: 'too-many'; readonly what: string; readonly limit: number }
+  | { readonly code: 'overlapping-covers'; readonly pattern: string; readonly policy: string; readonly other: string };
+
+export type FaultCode = Fault['code'];
+
+export type Shape = 'map' | 'list' | 'word' | 'nothing' | 'map or list' | 'word or map';

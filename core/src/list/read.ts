@@ -1,0 +1,97 @@
+import { type AddressRange, isRangeFault, type RangeFault, tryRange } from '../address/index.js';
+import { isCountryCode } from '../country/index.js';
+import { type DomainPattern, tryDomainPattern } from '../domain/index.js';
+import type { Fault } from '../issue/index.js';
+import { isMapPlace, isNothing, type Place, parseTime, readName, type Sink, siteOf, type TextDocument } from '../text/index.js';
+import { type AddressList, type CountryList, type DomainList, type Entry, LIST_SORTS, type List, type Reference } from './list.js';
+import { suggestCountry } from './suggest-country.js';
+
+const KEYS = ['list', 'of', 'entries', 'include', 'note'];
+
+type Reader<T> = (text: string) => { value: T } | { fault: Fault };
+
+/** Reads a `list` document; undefined where its name or its sort cannot be told. */
+export function readList({ root, sink }: TextDocument): List | undefined {
+  const entries = sink.entries(root, KEYS);
+  const nameEntry = entries?.get('list');
+  if (entries === undefined || nameEntry === undefined) return undefined;
+  const name = readName(sink, nameEntry.value)?.text;
+  const sortPlace = entries.get('of')?.value;
+  if (sortPlace === undefined) sink.add(nameEntry.key.place, { code: 'missing-key', key: 'of', known: LIST_SORTS });
+  const sort = sortPlace && sink.choice(sortPlace, LIST_SORTS);
+  if (name === undefined || sort === undefined) return undefined;
+  const include = readIncludes(sink, entries.get('include')?.value);
+  const place = entries.get('entries')?.value;
+  const base = { type: 'list', name, file: sink.file, include } as const;
+  switch (sort) {
+    case 'addresses':
+      return { ...base, of: sort, entries: readEntries(sink, place, readAddress) } satisfies AddressList;
+    case 'countries':
+      return { ...base, of: sort, entries: readEntries(sink, place, readCountry) } satisfies CountryList;
+    case 'domains':
+      return { ...base, of: sort, entries: readEntries(sink, place, readDomain) } satisfies DomainList;
+  }
+}
+
+function readIncludes(sink: Sink, place: Place | undefined): Reference[] {
+  if (place === undefined || isNothing(place)) return [];
+  return (sink.items(place) ?? []).flatMap((item) => {
+    const word = readName(sink, item);
+    return word ? [{ name: word.text, at: siteOf(item) }] : [];
+  });
+}
+
+function readEntries<T>(sink: Sink, place: Place | undefined, read: Reader<T>): Entry<T>[] {
+  if (place === undefined || isNothing(place)) return [];
+  return (sink.items(place) ?? []).flatMap((item) => readEntry(sink, item, read));
+}
+
+function readEntry<T>(sink: Sink, place: Place, read: Reader<T>): Entry<T>[] {
+  const fields = isMapPlace(place) ? sink.entries(place, ['entry', 'note', 'until']) : undefined;
+  const valuePlace = fields ? fields.get('entry')?.value : place;
+  if (valuePlace === undefined) {
+    sink.add(place, { code: 'missing-key', key: 'entry', known: [] });
+    return [];
+  }
+  const word = sink.word(valuePlace);
+  const note = fields?.get('note') && sink.word(fields.get('note')!.value)?.text;
+  const until = readUntil(sink, fields?.get('until')?.value);
+  if (word === undefined) return [];
+  const result = read(word.text);
+  if ('fault' in result) {
+    sink.add(valuePlace, result.fault);
+    return [];
+  }
+  return [{ value: result.value, text: word.text, note, until }];
+}
+
+function readUntil(sink: Sink, place: Place | undefined): number | undefined {
+  const word = place && sink.word(place);
+  if (word === undefined) return undefined;
+  const time = parseTime(word.text);
+  if (time === undefined) sink.add(word.place, { code: 'bad-time', text: word.text });
+  return time;
+}
+
+/** The fault to tell of a text that is no address, network or range. */
+export function addressFault(text: string, fault: RangeFault): Fault {
+  return fault.reason === 'host-bits'
+    ? { code: 'host-bits', text, network: fault.network }
+    : { code: 'bad-address', text, reason: fault.reason };
+}
+
+function readAddress(text: string): { value: AddressRange } | { fault: Fault } {
+  const range = tryRange(text);
+  return isRangeFault(range) ? { fault: addressFault(text, range) } : { value: range };
+}
+
+function readCountry(text: string): { value: string } | { fault: Fault } {
+  const code = text.toUpperCase();
+  if (isCountryCode(code)) return { value: code };
+  return { fault: { code: 'bad-country', text, suggestion: suggestCountry(text) } };
+}
+
+function readDomain(text: string): { value: DomainPattern } | { fault: Fault } {
+  const pattern = tryDomainPattern(text);
+  return typeof pattern === 'string' ? { fault: { code: 'bad-host', text, reason: pattern } } : { value: pattern };
+}

@@ -1,0 +1,40 @@
+import { isMapPlace, isNothing, type MapEntry, type Place, type Sink } from '../text/index.js';
+import type { AddressTerm, ClientSource } from './policy.js';
+import { readAddressTerm } from './terms.js';
+
+const HEADER_NAME = /^[a-z0-9!#$%&'*+.^_`|~-]{1,100}$/;
+
+/** Reads `client: {from: peer | forwarded | {header: NAME}, trust: [..]}`; without it the client is the peer. */
+export function readClientSource(sink: Sink, entry: MapEntry | undefined): ClientSource {
+  const entries = entry && sink.entries(entry.value, ['from', 'trust']);
+  const from = entries?.get('from');
+  if (entry === undefined || entries === undefined) return { from: 'peer' };
+  if (from === undefined) {
+    sink.add(entry.key.place, { code: 'missing-key', key: 'from', known: ['peer', 'forwarded'] });
+    return { from: 'peer' };
+  }
+  const trustPlace = entries.get('trust');
+  const trust = readTrust(sink, trustPlace?.value);
+  const header = isMapPlace(from.value) ? readHeader(sink, from.value) : undefined;
+  const word = isMapPlace(from.value) ? undefined : sink.choice(from.value, ['peer', 'forwarded']);
+  if (word === 'peer' && trustPlace) sink.add(trustPlace.key.place, { code: 'trust-without-source' });
+  if (word !== 'forwarded' && header === undefined) return { from: 'peer' };
+  if (trust.length === 0 && (trustPlace === undefined || isNothing(trustPlace.value)))
+    sink.add(entry.key.place, { code: 'missing-trust', source: header ? `the header \`${header}\`` : 'forwarding headers' });
+  return header === undefined ? { from: 'forwarded', trust } : { from: 'header', header, trust };
+}
+
+function readTrust(sink: Sink, place: Place | undefined): AddressTerm[] {
+  if (place === undefined || isNothing(place)) return [];
+  return (sink.items(place) ?? []).flatMap((item) => readAddressTerm(sink, item) ?? []);
+}
+
+function readHeader(sink: Sink, place: Place): string | undefined {
+  const value = sink.entries(place, ['header'])?.get('header')?.value;
+  const word = value && sink.word(value);
+  if (word === undefined) return undefined;
+  const name = word.text.toLowerCase();
+  if (HEADER_NAME.test(name)) return name;
+  sink.add(word.place, { code: 'bad-header', text: word.text });
+  return undefined;
+}

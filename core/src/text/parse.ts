@@ -1,0 +1,68 @@
+import { type Document, isMap, isScalar, parseAllDocuments, type YAMLError, type YAMLMap } from 'yaml';
+import type { Fault, Issue, Span } from '../issue/index.js';
+import { suggest } from '../issue/index.js';
+import { type Place, Sink } from './place.js';
+
+/** One document of a file: its kind (`policy`, `list`), its name, and its map. */
+export interface TextDocument {
+  readonly kind: DocumentKind;
+  readonly root: Place & { readonly node: YAMLMap };
+  readonly sink: Sink;
+  /** Where the document stands in the file. */
+  readonly span: Span;
+}
+
+export type DocumentKind = (typeof DOCUMENT_KINDS)[number];
+export const DOCUMENT_KINDS = ['policy', 'list'] as const;
+
+const LARGEST_FILE = 64 * 1024 * 1024;
+
+/** Parts a file of YAML 1.2 into its documents. Those that are no documents of ours are issues of the sink. */
+export function parseDocuments(file: string, text: string, issues: Issue[]): TextDocument[] {
+  const sink = new Sink(file, issues);
+  const whole = { start: 0, end: Math.min(text.length, 1) };
+  if (text.length > LARGEST_FILE) return refuse(sink, whole, { code: 'too-large', limit: LARGEST_FILE });
+  try {
+    const parsed = parseAllDocuments(text, { version: '1.2', uniqueKeys: false, prettyErrors: false, logLevel: 'error' });
+    return Array.isArray(parsed) ? parsed.flatMap((document) => readDocument(document, sink, text)) : [];
+  } catch (error) {
+    // The parser recurses; a file of a hundred thousand brackets is the only thing that makes it give up.
+    if (error instanceof RangeError) return refuse(sink, whole, { code: 'too-deep' });
+    throw error;
+  }
+}
+
+function refuse(sink: Sink, span: Span, fault: Fault): TextDocument[] {
+  sink.add({ node: null, span, path: [] }, fault);
+  return [];
+}
+
+function readDocument(document: Document.Parsed, sink: Sink, text: string): TextDocument[] {
+  for (const error of document.errors) sink.add(placeOf(error), syntaxFault(error, text));
+  const node = document.contents;
+  if (node === null || (isScalar(node) && node.value === null)) return [];
+  const span = { start: node.range[0], end: node.range[1] };
+  const place: Place = { node, span, path: [] };
+  if (!isMap(node)) {
+    sink.wrongShape(place, 'map');
+    return [];
+  }
+  const first = node.items[0]?.key;
+  const found = isScalar(first) ? String(first.source ?? first.value) : '';
+  const kind = DOCUMENT_KINDS.find((known) => known === found);
+  if (kind === undefined) {
+    const at = isScalar(first) && first.range ? { start: first.range[0], end: first.range[1] } : span;
+    sink.add({ ...place, span: at }, { code: 'unknown-document', found, suggestion: suggest(found, DOCUMENT_KINDS) });
+    return [];
+  }
+  return [{ kind, root: { ...place, node }, sink, span: { start: document.range[0], end: document.range[1] } }];
+}
+
+function placeOf(error: YAMLError): Place {
+  return { node: null, span: { start: error.pos[0], end: error.pos[1] }, path: [] };
+}
+
+function syntaxFault(error: YAMLError, text: string): Fault {
+  if (error.code === 'BAD_ALIAS') return { code: 'alias', text: text.slice(error.pos[0], error.pos[1]) };
+  return { code: 'syntax', detail: error.message.replace(/\.$/, '') };
+}

@@ -1,0 +1,105 @@
+import { isAlias, isMap, isScalar, isSeq, type Node } from 'yaml';
+import type { DocumentPath, Fault, Issue, Shape, Site } from '../issue/index.js';
+import { suggest } from '../issue/index.js';
+
+/** A node of a document, and where it stands. */
+export interface Place extends Site {
+  readonly node: Node | null;
+}
+
+/** A value that was read, with the place it was read from. */
+export interface Word {
+  readonly text: string;
+  readonly place: Place;
+}
+
+export interface MapEntry {
+  readonly key: Word;
+  readonly value: Place;
+}
+
+/** Collects the issues of one file, and reads places while doing so: a reader answers undefined where it has told an issue. */
+export class Sink {
+  readonly file: string;
+  readonly #issues: Issue[];
+
+  constructor(file: string, issues: Issue[]) {
+    this.file = file;
+    this.#issues = issues;
+  }
+
+  add(place: Place, fault: Fault): void {
+    this.#issues.push({ ...fault, file: this.file, span: place.span, path: place.path });
+  }
+
+  wrongShape(place: Place, expected: Shape): undefined {
+    if (isAlias(place.node)) this.add(place, { code: 'alias', text: `*${place.node.source}` });
+    else this.add(place, { code: 'wrong-shape', expected, found: shapeOf(place) });
+    return undefined;
+  }
+
+  /** The entries of a map, less those with a key that stands twice or is none of the known ones. */
+  entries(place: Place, known?: readonly string[]): Map<string, MapEntry> | undefined {
+    if (!isMap(place.node)) return this.wrongShape(place, 'map');
+    const found = new Map<string, MapEntry>();
+    for (const pair of place.node.items) {
+      const keyPlace = child(place, pair.key as Node | null, place.path);
+      const key = this.word(keyPlace);
+      if (key === undefined) continue;
+      const path = [...place.path, key.text];
+      const at = { ...keyPlace, path };
+      if (found.has(key.text)) this.add(at, { code: 'duplicate-key', key: key.text });
+      else if (known && !known.includes(key.text))
+        this.add(at, { code: 'unknown-key', key: key.text, known, suggestion: suggest(key.text, known) });
+      else found.set(key.text, { key: { ...key, place: at }, value: child(place, pair.value as Node | null, path, at) });
+    }
+    return found;
+  }
+
+  /** The items of a list; a single value stands for a list of one. */
+  items(place: Place): Place[] | undefined {
+    if (isSeq(place.node))
+      return place.node.items.map((item, index) => child(place, item as Node | null, [...place.path, index]));
+    if (isNothing(place)) return this.wrongShape(place, 'list');
+    return [place];
+  }
+
+  /** A single value as it was written; numbers and dates are not read as such. */
+  word(place: Place): Word | undefined {
+    if (!isScalar(place.node) || isNothing(place)) return this.wrongShape(place, 'word');
+    const { source, value, type } = place.node;
+    const text = type === 'PLAIN' && source !== undefined ? source : String(value);
+    return { text: text.trim(), place };
+  }
+
+  /** A value that must be one of the known ones. */
+  choice<T extends string>(place: Place, known: readonly T[]): T | undefined {
+    const word = this.word(place);
+    if (word === undefined) return undefined;
+    const found = known.find((each) => each === word.text);
+    if (found === undefined)
+      this.add(place, { code: 'unknown-value', text: word.text, known, suggestion: suggest(word.text, known) });
+    return found;
+  }
+}
+
+/** The place without its node, for the model to keep. */
+export const siteOf = ({ span, path }: Place): Site => ({ span, path });
+
+export const isMapPlace = (place: Place): boolean => isMap(place.node);
+export const isListPlace = (place: Place): boolean => isSeq(place.node);
+
+export function isNothing(place: Place): boolean {
+  return place.node === null || (isScalar(place.node) && place.node.value === null && place.node.source !== '~');
+}
+
+function shapeOf(place: Place): Shape {
+  if (isMap(place.node)) return 'map';
+  if (isSeq(place.node)) return 'list';
+  return isNothing(place) ? 'nothing' : 'word';
+}
+
+function child(parent: Place, node: Node | null, path: DocumentPath, fallback: Place = parent): Place {
+  const range = node?.range;
+  return { node, span: range ? { start: range[0], end: range[1] } : fallback.span, path };
+}

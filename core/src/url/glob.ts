@@ -1,0 +1,44 @@
+/** A path glob, ready to match: `*` stands for any characters within a segment, `**` for any at all. */
+export interface Glob {
+  readonly text: string;
+  readonly parts: readonly GlobPart[];
+}
+
+type GlobPart = string | typeof WITHIN | typeof ACROSS;
+const WITHIN = 0;
+const ACROSS = 1;
+
+export function compileGlob(text: string): Glob {
+  const parts = text.split(/(\*+)/).filter((part) => part !== '');
+  return { text, parts: parts.map((part) => (part.startsWith('*') ? (part.length > 1 ? ACROSS : WITHIN) : part)) };
+}
+
+/**
+ * Whether the whole path is what the glob says. Keeps the set of places where each part can end, so that the time is
+ * at most parts × length whatever the pattern.
+ */
+export function globMatches(glob: Glob, path: string): boolean {
+  let places: number[] = [0];
+  for (const part of glob.parts) {
+    if (part === ACROSS) places = spread(path, places[0] as number, path.length);
+    else if (part === WITHIN) places = places.flatMap((place, at) => withinSegment(path, place, places[at - 1]));
+    else places = places.filter((place) => path.startsWith(part, place)).map((place) => place + part.length);
+    if (places.length === 0) return false;
+  }
+  return places.at(-1) === path.length;
+}
+
+/** The places that `*` can end at from `place`, less those that the place before it has reached already. */
+function withinSegment(path: string, place: number, before: number | undefined): number[] {
+  const slash = path.indexOf('/', place);
+  const end = slash < 0 ? path.length : slash;
+  if (before === undefined) return spread(path, place, end);
+  const reached = path.indexOf('/', before);
+  return reached < 0 || reached >= place ? [] : spread(path, place, end);
+}
+
+function spread(path: string, from: number, to: number): number[] {
+  const places: number[] = [];
+  for (let place = from; place <= Math.min(to, path.length); place++) places.push(place);
+  return places;
+}

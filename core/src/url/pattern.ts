@@ -1,0 +1,63 @@
+import { RE2JS, RE2JSException } from 're2js';
+import { compileGlob, type Glob, globMatches } from './glob.js';
+import { normalPath } from './path.js';
+
+/** A test of a path: the path itself, a glob, or an expression of the RE2 syntax found anywhere in it. */
+export type PathPattern =
+  | { readonly type: 'exact'; readonly path: string }
+  | { readonly type: 'glob'; readonly glob: Glob }
+  | { readonly type: 'expression'; readonly source: string; readonly expression: RE2JS };
+
+export type PathFault =
+  | { readonly reason: 'no-slash' }
+  | { readonly reason: 'too-long' }
+  | { readonly reason: 'expression'; readonly detail: string };
+
+const LONGEST_PATTERN = 2000;
+
+/** Reads a path pattern: `/exact`, `/with/*` or `/with/**`, or `~expression`. */
+export function tryPathPattern(text: string): PathPattern | PathFault {
+  if (text.length > LONGEST_PATTERN) return { reason: 'too-long' };
+  if (text.startsWith('~')) return expression(text.slice(1));
+  if (!text.startsWith('/') && !text.startsWith('*')) return { reason: 'no-slash' };
+  if (!text.includes('*')) return { type: 'exact', path: normalPath(text) };
+  return { type: 'glob', glob: compileGlob(normalGlob(text)) };
+}
+
+export const isPathFault = (result: PathPattern | PathFault): result is PathFault => 'reason' in result;
+
+export function pathMatches(pattern: PathPattern, path: string): boolean {
+  switch (pattern.type) {
+    case 'exact':
+      return path === pattern.path;
+    case 'glob':
+      return globMatches(pattern.glob, path);
+    case 'expression':
+      return pattern.expression.matcher(path).find();
+  }
+}
+
+export function formatPathPattern(pattern: PathPattern): string {
+  switch (pattern.type) {
+    case 'exact':
+      return pattern.path;
+    case 'glob':
+      return pattern.glob.text;
+    case 'expression':
+      return `~${pattern.source}`;
+  }
+}
+
+function expression(source: string): PathPattern | PathFault {
+  try {
+    return { type: 'expression', source, expression: RE2JS.compile(source) };
+  } catch (error) {
+    if (error instanceof RE2JSException) return { reason: 'expression', detail: error.message };
+    throw error;
+  }
+}
+
+/** Normalises what stands between the stars; WHATWG URL leaves `*` as it is. A leading `**` keeps its place. */
+function normalGlob(text: string): string {
+  return text.startsWith('/') ? normalPath(text) : normalPath(`/${text}`).slice(1);
+}

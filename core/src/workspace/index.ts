@@ -1,0 +1,2 @@
+export { type ReadWorkspace, readWorkspace } from './read.js';
+export type { SourceDocument, SourceFile, Workspace } from './workspace.js';
