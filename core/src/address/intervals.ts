@@ -59,3 +59,13 @@ function compareAt(intervals: Intervals, packedWords: Uint32Array, index: number
 export function byStartThenWidest(a: Interval, b: Interval): number {
   return compareAddresses(a.first, b.first) || compareAddresses(b.last, a.last);
 }
+
+export function intervalAt(intervals: Intervals, index: number): Interval {
+  return { first: unpack(intervals, intervals.starts, index), last: unpack(intervals, intervals.ends, index) };
+}
+
+function unpack(intervals: Intervals, packedWords: Uint32Array, index: number): Address {
+  if (intervals.family === 4) return { family: 4, value: packedWords[index] as number };
+  const at = index * 4;
+  return { family: 6, words: [...packedWords.subarray(at, at + 4)] as unknown as Words };
+}

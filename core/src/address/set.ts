@@ -1,5 +1,5 @@
 import { type Address, compareAddresses, successor } from './address.js';
-import { byStartThenWidest, findInterval, type Interval, type Intervals, packIntervals } from './intervals.js';
+import { byStartThenWidest, findInterval, type Interval, intervalAt, type Intervals, packIntervals } from './intervals.js';
 import type { AddressRange } from './range.js';
 
 /** An immutable set of addresses; a search takes time in the logarithm of its size. */
@@ -34,4 +34,11 @@ function merged(ranges: readonly AddressRange[]): Interval[] {
     }
   }
   return found;
+}
+
+/** The disjoint ranges of the set, in order. */
+export function setRanges(set: AddressSet): AddressRange[] {
+  return [set.four, set.six].flatMap((intervals) =>
+    Array.from({ length: intervals.count }, (_, index) => intervalAt(intervals, index)),
+  );
 }

@@ -14,6 +14,17 @@ export interface CountryRowFault {
   readonly detail: string;
 }
 
+const WORDING: Record<CountryRowFault['code'], (detail: string) => string> = {
+  columns: (detail) => `A row is \`start,end,CODE\` or \`CIDR,CODE\`: ${detail}`,
+  address: (detail) => `This is not an address, a network or a range: ${detail}`,
+  range: (detail) => `The range ends before it starts: ${detail}`,
+  'country-code': (detail) => `This is not a code of ISO 3166-1: ${detail}`,
+  conflict: (detail) => `The same network has two countries, and the first stands: ${detail}`,
+  'too-long': (detail) => `The row is longer than 1,000 characters: ${detail}`,
+};
+
+export const tellCountryRowFault = (fault: CountryRowFault): string => WORDING[fault.code](fault.detail);
+
 /**
  * Leaves out rows that give a network a second time with another country; the first one stands.
  * Networks that lie inside others are not conflicts: the narrower one wins.

@@ -33,6 +33,7 @@ export type Fault =
     }
   | { readonly code: 'duplicate-key'; readonly key: string }
   | { readonly code: 'bad-name'; readonly text: string }
+  | { readonly code: 'reserved-name'; readonly text: string }
   | { readonly code: 'duplicate-document'; readonly kind: string; readonly name: string; readonly first: string }
   | { readonly code: 'duplicate-rule'; readonly name: string; readonly policy: string }
   | {

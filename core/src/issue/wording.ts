@@ -77,6 +77,10 @@ const WORDINGS: Wordings = {
     what: `\`${text}\` is not a name`,
     remedy: 'A name has 1 to 64 of the characters a-z, 0-9 and -',
   }),
+  'reserved-name': ({ text }) => ({
+    what: `\`${text}\` cannot be the name of a rule, for it means what no rule decides`,
+    remedy: 'Choose another name',
+  }),
   'duplicate-document': ({ kind, name, first }) => ({
     what: `The ${kind} \`${name}\` is defined a second time; the first is in ${first}`,
     remedy: 'Rename one or delete one',

@@ -11,3 +11,4 @@ export {
 } from './list.js';
 export { addressFault, readList } from './read.js';
 export { suggestCountry } from './suggest-country.js';
+export { compileLists, isAlive, type ListSets } from './sets.js';

@@ -10,6 +10,7 @@ export {
   type HostTerm,
   type ListTerm,
   type MethodTerm,
+  type Negation,
   type PathTerm,
   type Policy,
   type Rule,

@@ -68,7 +68,12 @@ interface TestOf<F extends string, T> {
 }
 
 /** A term, or the negation of several: `not: [a, b]` matches what neither `a` nor `b` does. */
-export type Value<T> = T | { readonly type: 'not'; readonly values: readonly T[] };
+export type Value<T> = T | Negation<T>;
+
+export interface Negation<T> {
+  readonly type: 'not';
+  readonly values: readonly T[];
+}
 
 interface TermOf<T extends string> {
   readonly type: T;

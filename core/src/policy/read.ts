@@ -8,6 +8,9 @@ const POLICY_KEYS = ['policy', 'note', 'covers', 'client', 'default', 'stance', 
 const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'then', 'stance'];
 const MOST_RULES = 2_000;
 
+/** What reports and filters call the policy's default. */
+const DEFAULT_RULE = 'default';
+
 type Entries = Map<string, MapEntry>;
 
 /** Reads a `policy` document; undefined where its name cannot be told. */
@@ -41,7 +44,7 @@ function readRules(sink: Sink, place: Place | undefined, policy: string): Rule[]
   return items.flatMap((item) => {
     const rule = readRule(sink, item);
     if (rule === undefined) return [];
-    if (seen.has(rule.name)) sink.add(item, { code: 'duplicate-rule', name: rule.name, policy });
+    if (rule.name !== '' && seen.has(rule.name)) sink.add(item, { code: 'duplicate-rule', name: rule.name, policy });
     seen.add(rule.name);
     return [rule];
   });
@@ -53,15 +56,18 @@ function readRule(sink: Sink, place: Place): Rule | undefined {
   const nameEntry = entries.get('rule');
   if (nameEntry === undefined) sink.add(place, { code: 'missing-key', key: 'rule', known: [] });
   const name = nameEntry && readName(sink, nameEntry.value)?.text;
+  if (name === DEFAULT_RULE) sink.add(nameEntry?.value ?? place, { code: 'reserved-name', text: name });
   const then = required(sink, entries, 'then', nameEntry?.key.place ?? place, VERDICTS);
-  const rule: Omit<Rule, 'name' | 'then'> = {
+  // A rule whose name or verdict is faulty is kept, so that the names of lists in it are looked up all the same.
+  return {
+    name: name ?? '',
+    then: then ?? 'block',
     note: readNote(sink, entries),
     when: readConditions(sink, entries.get('when')?.value),
     unless: readConditions(sink, entries.get('unless')?.value),
     stance: readStance(sink, entries),
     span: place.span,
   };
-  return name === undefined || then === undefined ? undefined : { ...rule, name, then };
 }
 
 function required<T extends string>(

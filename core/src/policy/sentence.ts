@@ -12,7 +12,7 @@ const MOST_TOLD = 6;
 export function ruleSentence(rule: Rule): string {
   const whom = rule.when.length === 0 ? 'every request' : eitherOf(rule.when.map(requestsPhrase));
   const exception = rule.unless.length === 0 ? '' : `, unless ${eitherOf(rule.unless.map(clause))}`;
-  return `${lead(rule.stance, VERBS[rule.then])} ${whom}${exception}.`;
+  return `${lead(rule.stance, VERBS[rule.then])} ${whom}${exception}${STANCE_REMARKS[rule.stance]}.`;
 }
 
 /** What becomes of requests that no rule decides. */
@@ -21,77 +21,73 @@ export function defaultSentence(policy: Policy): string {
 }
 
 function lead(stance: Stance, verb: string): string {
-  switch (stance) {
-    case 'enforce':
-      return capital(verb);
-    case 'observe':
-      return `Only observe, do not ${verb},`;
-    case 'off':
-      return `Switched off: ${verb}`;
-  }
+  return stance === 'enforce' ? capital(verb) : `Would ${verb}`;
 }
 
-/** «POST requests to tickets.example at /sign-in* from PT»: the method first, then where to, then who. */
+const STANCE_REMARKS: Record<Stance, string> = { enforce: '', observe: ' (only observed)', off: ' (switched off)' };
+
+/** «POST requests for /sign-in* to tickets.example from Portugal (PT)»: the method first, then what, where and who. */
 function requestsPhrase(condition: Condition): string {
-  const phrases = (['method', 'host', 'path', 'client', 'peer', 'country'] as const).flatMap((field) => {
-    const test = condition.find((each) => each.field === field);
-    return test ? [phraseOf(test)] : [];
-  });
-  const methodFirst = condition.some((test) => test.field === 'method' && !hasNot(test));
-  return methodFirst ? phrases.join(' ') : ['requests', ...phrases].join(' ');
+  const ordered = PHRASE_ORDER.flatMap((field) => condition.find((test) => test.field === field) ?? []);
+  const method = ordered.find((test) => test.field === 'method' && !hasNot(test));
+  const lead = method ? `${tellValues(method, PHRASES.method)} requests` : 'requests';
+  const rest = ordered.filter((test) => test !== method);
+  return [lead, ...rest.map((test) => `${PHRASES[test.field].link} ${tellValues(test, PHRASES[test.field])}`)].join(' ');
 }
-
-function phraseOf(test: Test): string {
-  const told = (link: string) => tellValues(test, link, '');
-  switch (test.field) {
-    case 'method':
-      return hasNot(test) ? tellValues(test, 'with the method', '') : `${tellValues(test, '', '').trim()} requests`;
-    case 'host':
-      return told('to');
-    case 'path':
-      return told('at');
-    case 'client':
-      return told('from');
-    case 'peer':
-      return told('through the peer');
-    case 'country':
-      return told('from');
-  }
-}
-
-const CLAUSES: Record<Field, string> = {
-  client: 'the client is',
-  peer: 'the peer is',
-  country: 'the country is',
-  host: 'the host is',
-  path: 'the path is',
-  method: 'the method is',
-};
 
 /** «the client is in `curators` and the path is /x»: the form for exceptions. */
 function clause(condition: Condition): string {
-  return condition.map((test) => tellValues(test, CLAUSES[test.field], '')).join(' and ');
+  return condition.map((test) => `${CLAUSES[test.field].link} ${tellValues(test, CLAUSES[test.field])}`).join(' and ');
 }
+
+/** How a field is spoken of: the words before its values, before a list's name, and before what is left out. */
+interface Manner {
+  readonly link: string;
+  readonly list: string;
+  readonly but: string;
+  readonly network: string;
+}
+
+const PHRASE_ORDER = ['method', 'path', 'host', 'client', 'peer', 'country'] as const satisfies readonly Field[];
+
+const PHRASES: Record<Field, Manner> = {
+  method: { link: 'with', list: '', but: 'any method but', network: '' },
+  path: { link: 'for', list: '', but: 'any path but', network: '' },
+  host: { link: 'to', list: 'sites in ', but: 'anywhere but', network: '' },
+  client: { link: 'from', list: 'addresses in ', but: 'any address but', network: '' },
+  peer: { link: 'through', list: 'peers in ', but: 'any peer but', network: '' },
+  country: { link: 'from', list: 'countries in ', but: 'anywhere but', network: '' },
+};
+
+const CLAUSES: Record<Field, Manner> = {
+  method: { link: 'the method is', list: '', but: 'any but', network: '' },
+  path: { link: 'the path is', list: '', but: 'any but', network: '' },
+  host: { link: 'the host is', list: 'in ', but: 'any but', network: '' },
+  client: { link: 'the client is', list: 'in ', but: 'any but', network: 'in ' },
+  peer: { link: 'the peer is', list: 'in ', but: 'any but', network: 'in ' },
+  country: { link: 'the country is', list: 'in ', but: 'any but', network: '' },
+};
 
 const hasNot = (test: Test): boolean => test.values.some((value) => value.type === 'not');
 
-function tellValues(test: Test, link: string, otherwise: string): string {
+function tellValues(test: Test, manner: Manner): string {
   const values: readonly Value<Term>[] = test.values;
   const plain = values.filter((value) => value.type !== 'not').flatMap((value) => termsOf(value));
   const negated = values.filter((value) => value.type === 'not');
-  const parts = [
-    ...(plain.length > 0 ? [anyOf(plain.map(tellTerm), 'or')] : []),
-    ...negated.map((value) => `anything but ${anyOf(termsOf(value).map(tellTerm), 'and')}`),
-  ];
-  return `${link} ${parts.length > 0 ? parts.join(', or ') : otherwise}`;
+  return [
+    ...(plain.length > 0 ? [inWords(plain.map((term) => tellTerm(term, manner)), 'or')] : []),
+    ...negated.map((value) => `${manner.but} ${inWords(termsOf(value).map((term) => tellTerm(term, manner)), 'and')}`),
+  ].join(', or ');
 }
 
-function tellTerm(term: Term): string {
+function tellTerm(term: Term, manner: Manner): string {
   switch (term.type) {
     case 'list':
-      return `list \`${term.name}\``;
-    case 'range':
-      return formatRange(term.range);
+      return `${manner.list}\`${term.name}\``;
+    case 'range': {
+      const text = formatRange(term.range);
+      return /[/-]/.test(text) ? `${manner.network}${text}` : text;
+    }
     case 'country':
       return tellCountry(term.code);
     case 'unknown':
@@ -101,7 +97,7 @@ function tellTerm(term: Term): string {
     case 'host':
       return tellDomain(term.pattern);
     case 'path':
-      return term.pattern.type === 'expression' ? `paths with ${formatPathPattern(term.pattern)}` : formatPathPattern(term.pattern);
+      return term.pattern.type === 'expression' ? `paths with ${term.pattern.source}` : formatPathPattern(term.pattern);
     case 'method':
       return term.method;
   }
@@ -124,7 +120,7 @@ function tellDomain({ reach, name }: DomainPattern): string {
   }
 }
 
-function anyOf(words: readonly string[], last: 'or' | 'and'): string {
+function inWords(words: readonly string[], last: 'or' | 'and'): string {
   const told = words.length > MOST_TOLD ? [...words.slice(0, MOST_TOLD - 1), `${words.length - MOST_TOLD + 1} more`] : words;
   if (told.length < 2) return told.join('');
   return `${told.slice(0, -1).join(', ')} ${last} ${told.at(-1)}`;

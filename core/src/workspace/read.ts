@@ -12,7 +12,7 @@ export interface ReadWorkspace {
   readonly issues: readonly IssueReport[];
 }
 
-/** Reads the files of a workspace. What holds is in the workspace even where something else does not. */
+/** Reads the files of a workspace. Where there are issues, the workspace is good for further checks and for nothing else. */
 export function readWorkspace(files: readonly SourceFile[]): ReadWorkspace {
   const issues: Issue[] = [];
   const policies = new Map<string, Policy>();

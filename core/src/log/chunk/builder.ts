@@ -1,0 +1,86 @@
+import { formatAddress } from '../../address/index.js';
+import { type Column, type ColumnTable, NumberColumnBuilder, TextColumnBuilder } from '../../column/index.js';
+import type { Request } from '../../request/index.js';
+
+/** The most requests that a chunk holds. */
+export const CHUNK_ROWS = 65_536;
+
+export const TEXT_FIELDS = [
+  'method',
+  'scheme',
+  'host',
+  'path',
+  'query',
+  'protocol',
+  'user',
+  'agent',
+  'referrer',
+] as const satisfies readonly (keyof Request)[];
+
+export const NUMBER_FIELDS = ['time', 'port', 'size', 'status', 'bytes'] as const satisfies readonly (keyof Request)[];
+
+/** More distinct header names than this in one chunk are not kept; `dropped` counts their values. */
+const MOST_HEADERS = 64;
+
+/** Gathers requests into one chunk of columns. Columns that no request has a value for are left out. */
+export class ChunkBuilder {
+  #rows = 0;
+  #droppedHeaders = 0;
+  readonly #texts = new Map<string, TextColumnBuilder>();
+  readonly #numbers = new Map<string, NumberColumnBuilder>();
+
+  get rows(): number {
+    return this.#rows;
+  }
+
+  get full(): boolean {
+    return this.#rows === CHUNK_ROWS;
+  }
+
+  /** How many header values found no room. */
+  get droppedHeaders(): number {
+    return this.#droppedHeaders;
+  }
+
+  /** Adds the request of the given line of its file. */
+  add(request: Request, line: number): void {
+    const row = this.#rows++;
+    this.#number('line').set(row, line);
+    for (const field of NUMBER_FIELDS) {
+      const value = request[field];
+      if (value !== undefined) this.#number(field).set(row, value);
+    }
+    if (request.peer !== undefined) this.#text('peer').set(row, formatAddress(request.peer));
+    for (const field of TEXT_FIELDS) {
+      const value = request[field];
+      if (value !== undefined) this.#text(field).set(row, value);
+    }
+    for (const [name, value] of request.headers) this.#header(row, name, value);
+  }
+
+  build(): ColumnTable {
+    const columns = new Map<string, Column>();
+    for (const [name, builder] of this.#numbers) columns.set(name, builder.build(this.#rows));
+    for (const [name, builder] of this.#texts) columns.set(name, builder.build(this.#rows));
+    return { rows: this.#rows, columns };
+  }
+
+  #header(row: number, name: string, value: string): void {
+    const column = `header.${name}`;
+    const full = this.#texts.size >= MOST_HEADERS + TEXT_FIELDS.length && !this.#texts.has(column);
+    if (full) this.#droppedHeaders++;
+    else this.#text(column).set(row, value);
+  }
+
+  #text(name: string): TextColumnBuilder {
+    let builder = this.#texts.get(name);
+    if (!builder) this.#texts.set(name, (builder = new TextColumnBuilder(CHUNK_ROWS)));
+    return builder;
+  }
+
+  #number(name: string): NumberColumnBuilder {
+    let builder = this.#numbers.get(name);
+    if (!builder) this.#numbers.set(name, (builder = new NumberColumnBuilder(CHUNK_ROWS)));
+    return builder;
+  }
+}

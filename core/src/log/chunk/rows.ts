@@ -1,0 +1,87 @@
+import { type Address, parseAddress } from '../../address/index.js';
+import type { ColumnTable } from '../../column/index.js';
+import { makeRequest, type Request } from '../../request/index.js';
+import { NUMBER_FIELDS, TEXT_FIELDS } from './builder.js';
+
+type TextAt = (row: number) => string | undefined;
+type NumberAt = (row: number) => number | undefined;
+
+/** Reads the requests of a chunk back, row by row. What a dictionary says is parsed once, not once a row. */
+export class ChunkRows {
+  readonly rows: number;
+  readonly #table: ColumnTable;
+  readonly #peers: readonly (Address | undefined)[];
+  readonly #texts: ReadonlyMap<(typeof TEXT_FIELDS)[number], TextAt>;
+  readonly #numbers: ReadonlyMap<(typeof NUMBER_FIELDS)[number], NumberAt>;
+  readonly #headers: readonly (readonly [string, TextAt])[];
+  readonly #line: NumberAt;
+
+  constructor(table: ColumnTable) {
+    this.rows = table.rows;
+    this.#table = table;
+    const peer = table.columns.get('peer');
+    this.#peers = peer?.type === 'text' ? peer.dictionary.map(parseAddress) : [];
+    this.#texts = new Map(TEXT_FIELDS.map((field) => [field, this.#text(field)]));
+    this.#numbers = new Map(NUMBER_FIELDS.map((field) => [field, this.#number(field)]));
+    this.#headers = [...table.columns.keys()]
+      .filter((name) => name.startsWith('header.'))
+      .map((name) => [name.slice('header.'.length), this.#text(name)] as const);
+    this.#line = this.#number('line');
+  }
+
+  /** The line of the file that the row was read from. */
+  line(row: number): number {
+    return this.#line(row) ?? 0;
+  }
+
+  request(row: number): Request {
+    const text = (field: (typeof TEXT_FIELDS)[number]) => this.#texts.get(field)?.(row);
+    const number = (field: (typeof NUMBER_FIELDS)[number]) => this.#numbers.get(field)?.(row);
+    return makeRequest({
+      time: number('time'),
+      peer: this.#peer(row),
+      method: text('method'),
+      scheme: text('scheme'),
+      host: text('host'),
+      port: number('port'),
+      path: text('path'),
+      query: text('query'),
+      protocol: text('protocol'),
+      user: text('user'),
+      agent: text('agent'),
+      referrer: text('referrer'),
+      size: number('size'),
+      status: number('status'),
+      bytes: number('bytes'),
+      ...(this.#headers.length > 0 ? { headers: this.#headersOf(row) } : {}),
+    });
+  }
+
+  #peer(row: number): Address | undefined {
+    const column = this.#table.columns.get('peer');
+    return column?.type === 'text' ? this.#peers[(column.codes[row] as number) - 1] : undefined;
+  }
+
+  #headersOf(row: number): Map<string, string> {
+    const found = new Map<string, string>();
+    for (const [name, at] of this.#headers) {
+      const value = at(row);
+      if (value !== undefined) found.set(name, value);
+    }
+    return found;
+  }
+
+  #text(name: string): TextAt {
+    const column = this.#table.columns.get(name);
+    if (column?.type !== 'text') return () => undefined;
+    const { dictionary, codes } = column;
+    return (row) => dictionary[(codes[row] as number) - 1];
+  }
+
+  #number(name: string): NumberAt {
+    const column = this.#table.columns.get(name);
+    if (column?.type !== 'number') return () => undefined;
+    const { values } = column;
+    return (row) => (Number.isNaN(values[row]) ? undefined : values[row]);
+  }
+}

@@ -1,0 +1,46 @@
+import type { Request } from '../request/index.js';
+
+/** What a reader makes of one line: a request, or why there is none. */
+export type LineResult = { readonly request: Request } | { readonly fault: LineFault };
+
+/** Why a line of a log cannot be read. `detail` is the faulty part, cut short. */
+export interface LineFault {
+  readonly code: LineFaultCode;
+  readonly detail: string;
+}
+
+export type LineFaultCode =
+  | 'not-json'
+  | 'not-an-object'
+  | 'not-a-log-line'
+  | 'wrong-type'
+  | 'bad-time'
+  | 'bad-peer'
+  | 'bad-host'
+  | 'bad-number'
+  | 'bad-url'
+  | 'nothing-known'
+  | 'too-long';
+
+/** The one table of messages for lines of logs. */
+const WORDING: Record<LineFaultCode, (detail: string) => string> = {
+  'not-json': (detail) => `This is not JSON: ${detail}`,
+  'not-an-object': (detail) => `A line holds one JSON object, and this is ${detail}`,
+  'not-a-log-line': (detail) => `This is not a line of the combined log format: ${detail}`,
+  'wrong-type': (detail) => `A field has a value of the wrong type: ${detail}`,
+  'bad-time': (detail) => `This is not a time: ${detail}`,
+  'bad-peer': (detail) => `The peer is not an IP address: ${detail}`,
+  'bad-host': (detail) => `This is not a host: ${detail}`,
+  'bad-number': (detail) => `This is not a number in its range: ${detail}`,
+  'bad-url': (detail) => `This is not an absolute URL: ${detail}`,
+  'nothing-known': (detail) => `None of the fields is one that requests have: ${detail}`,
+  'too-long': (detail) => `The line is longer than ${detail}`,
+};
+
+export const tellLineFault = (fault: LineFault): string => WORDING[fault.code](fault.detail);
+
+const LONGEST_DETAIL = 80;
+
+export function lineFault(code: LineFaultCode, detail: string): { readonly fault: LineFault } {
+  return { fault: { code, detail: detail.length > LONGEST_DETAIL ? `${detail.slice(0, LONGEST_DETAIL)}…` : detail } };
+}

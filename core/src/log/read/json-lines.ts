@@ -1,0 +1,145 @@
+import { makeRequest, type Request } from '../../request/index.js';
+import { parseTime } from '../../text/time.js';
+import { type LineResult, lineFault } from '../line.js';
+import { Memo, readAuthority, readPeer, readTarget, type TargetParts } from './fields.js';
+
+/** The field names of our JSON Lines form; `headers` holds an object of names and values. */
+export const JSON_FIELDS = [
+  ...['time', 'peer', 'method', 'scheme', 'host', 'port', 'path', 'query', 'url', 'protocol', 'user', 'agent'],
+  ...['referrer', 'size', 'status', 'bytes', 'forwarded', 'forwarded-for', 'headers'],
+] as const;
+
+const KNOWN = new Set<string>(JSON_FIELDS);
+const peers = new Memo(readPeer);
+const authorities = new Memo(readAuthority);
+const targets = new Memo(readTarget);
+const NO_HEADERS: Request['headers'] = new Map();
+
+type Mutable = { -readonly [K in keyof Request]?: Request[K] };
+
+/** A fault of a field; thrown and caught within this file only, so that the reading of fields stays flat. */
+class FieldFault extends Error {
+  readonly result: LineResult;
+
+  constructor(...fault: Parameters<typeof lineFault>) {
+    super(fault[0]);
+    this.result = lineFault(...fault);
+  }
+}
+
+/**
+ * Reads one line of JSON Lines in our short field names. `null`, `""` and `"-"` mean that the field was not seen.
+ * Names of fields that are not ours are counted in `ignored`.
+ */
+export function readJsonLine(line: string, ignored: Map<string, number>): LineResult {
+  let value: unknown;
+  try {
+    value = JSON.parse(line);
+  } catch (error) {
+    return lineFault('not-json', (error as Error).message);
+  }
+  if (value === null || typeof value !== 'object' || Array.isArray(value))
+    return lineFault('not-an-object', value === null ? 'null' : Array.isArray(value) ? 'a list' : `a ${typeof value}`);
+  try {
+    return readFields(value as Record<string, unknown>, ignored);
+  } catch (error) {
+    if (error instanceof FieldFault) return error.result;
+    throw error;
+  }
+}
+
+function readFields(fields: Record<string, unknown>, ignored: Map<string, number>): LineResult {
+  let known = 0;
+  for (const name of Object.keys(fields)) {
+    if (KNOWN.has(name)) known++;
+    else ignored.set(name, (ignored.get(name) ?? 0) + 1);
+  }
+  if (known === 0) return lineFault('nothing-known', Object.keys(fields).slice(0, 5).join(', ') || 'it is empty');
+  const found: Mutable = {
+    time: readTime(fields.time),
+    method: text(fields, 'method')?.toUpperCase(),
+    scheme: text(fields, 'scheme')?.toLowerCase(),
+    protocol: text(fields, 'protocol'),
+    user: text(fields, 'user'),
+    agent: text(fields, 'agent'),
+    referrer: text(fields, 'referrer'),
+    size: number(fields, 'size', Number.MAX_SAFE_INTEGER),
+    status: number(fields, 'status', 999),
+    bytes: number(fields, 'bytes', Number.MAX_SAFE_INTEGER),
+    headers: readHeaders(fields),
+  };
+  const peer = text(fields, 'peer');
+  if (peer !== undefined) found.peer = good(peers.get(peer), 'bad-peer', peer);
+  readPlace(fields, found);
+  return { request: makeRequest(found) };
+}
+
+/** Where to: from `url`, or from `host`, `port`, `path` and `query`, which come before what `url` tells. */
+function readPlace(fields: Record<string, unknown>, found: Mutable): void {
+  const url = text(fields, 'url');
+  if (url !== undefined) {
+    const parts = good(targets.get(url), 'bad-url', url);
+    if (parts.host === undefined) throw new FieldFault('bad-url', url);
+    assign(found, parts);
+  }
+  const host = text(fields, 'host');
+  if (host !== undefined) assign(found, good(authorities.get(host), 'bad-host', host));
+  const path = text(fields, 'path');
+  if (path !== undefined && path !== '*') assign(found, good(targets.get(path), 'bad-url', path));
+  const query = text(fields, 'query');
+  if (query !== undefined) found.query = query.replace(/^\?/, '');
+  const port = number(fields, 'port', 65535);
+  if (port !== undefined) found.port = port;
+}
+
+function assign(found: Mutable, parts: TargetParts): void {
+  Object.assign(found, parts);
+}
+
+function good<T>(value: T | 'bad', code: 'bad-peer' | 'bad-host' | 'bad-url', shown: string): T {
+  if (value === 'bad') throw new FieldFault(code, shown);
+  return value as T;
+}
+
+function text(fields: Record<string, unknown>, name: string): string | undefined {
+  const value = fields[name];
+  if (value === undefined || value === null || value === '' || value === '-') return undefined;
+  if (typeof value === 'string') return value;
+  throw new FieldFault('wrong-type', `${name} is ${JSON.stringify(value)}`);
+}
+
+function number(fields: Record<string, unknown>, name: string, most: number): number | undefined {
+  const value = fields[name];
+  if (value === undefined || value === null || value === '' || value === '-') return undefined;
+  const count = typeof value === 'string' && /^\d+$/.test(value) ? Number(value) : value;
+  if (typeof count === 'number' && Number.isInteger(count) && count >= 0 && count <= most) return count;
+  throw new FieldFault('bad-number', `${name} is ${JSON.stringify(value)}`);
+}
+
+/** A time of RFC 3339, or a number of seconds since 1970; a number over 100,000,000,000 is of milliseconds. */
+function readTime(value: unknown): number | undefined {
+  if (value === undefined || value === null || value === '' || value === '-') return undefined;
+  const time = typeof value === 'string' ? parseTime(value) : seconds(value);
+  if (time === undefined) throw new FieldFault('bad-time', JSON.stringify(value));
+  return time;
+}
+
+function seconds(value: unknown): number | undefined {
+  if (typeof value !== 'number' || !Number.isFinite(value) || value < 0 || value > 8.64e15) return undefined;
+  return Math.floor(value > 1e11 ? value : value * 1000);
+}
+
+function readHeaders(fields: Record<string, unknown>): Request['headers'] {
+  const { headers } = fields;
+  const forwarded = text(fields, 'forwarded');
+  const forwardedFor = text(fields, 'forwarded-for');
+  if (headers === undefined && forwarded === undefined && forwardedFor === undefined) return NO_HEADERS;
+  const found = new Map<string, string>();
+  if (headers !== undefined && headers !== null) {
+    if (typeof headers !== 'object' || Array.isArray(headers)) throw new FieldFault('wrong-type', 'headers is no object');
+    for (const [name, value] of Object.entries(headers)) found.set(name.toLowerCase(), String(value));
+  }
+  if (forwarded !== undefined) found.set('forwarded', forwarded);
+  if (forwardedFor !== undefined) found.set('x-forwarded-for', forwardedFor);
+  return found;
+}

@@ -1,0 +1,60 @@
+import type { Field, Policy, Stance, Verdict } from '../policy/index.js';
+
+/** What a replay found, in figures. Plain data; the same log and the same workspace give the same report. */
+export interface Report {
+  readonly requests: number;
+  /** Requests that no policy covers; they have no verdict. */
+  readonly uncovered: number;
+  readonly verdicts: Readonly<Record<Verdict, number>>;
+  /** What would have been done: less is blocked than `verdicts` say where a policy only observes. */
+  readonly effects: Readonly<Record<Verdict, number>>;
+  /** Times of the earliest and latest request, RFC 3339; null where no request has a time. */
+  readonly first: string | null;
+  readonly last: string | null;
+  readonly policies: readonly PolicyReport[];
+  /** By country of the client, the most requests first. `null` is a country that could not be told. */
+  readonly countries: readonly Share<'country'>[];
+  /** By host, the most requests first. `null` is a host that was not seen. */
+  readonly hosts: readonly Share<'host'>[];
+  /** How many more hosts there are than `hosts` lists. */
+  readonly moreHosts: number;
+}
+
+export interface PolicyReport {
+  readonly policy: string;
+  readonly stance: Stance;
+  readonly clientFrom: Policy['client']['from'];
+  readonly requests: number;
+  readonly verdicts: Readonly<Record<Verdict, number>>;
+  readonly rules: readonly RuleReport[];
+  readonly default: { readonly then: Verdict; readonly sentence: string; readonly arrived: number; readonly decided: number };
+}
+
+export interface RuleReport {
+  readonly rule: string;
+  readonly sentence: string;
+  readonly stance: Stance;
+  readonly then: Verdict;
+  /** Requests that no rule above had decided. */
+  readonly arrived: number;
+  readonly decided: number;
+  readonly observed: number;
+  readonly overtaken: number;
+  readonly blind: number;
+  /** Which earlier rules had decided the overtaken requests, the most first. */
+  readonly overtakenBy: readonly { readonly rule: string; readonly requests: number }[];
+  /** Which fields blind requests did not show. */
+  readonly unseen: readonly { readonly field: Field; readonly requests: number }[];
+  /** Times of the first and last request that the rule decided or observed; null where there is none. */
+  readonly first: string | null;
+  readonly last: string | null;
+}
+
+export type Share<K extends string> = { readonly [key in K]: string | null } & Shared;
+
+export interface Shared {
+  readonly requests: number;
+  readonly allow: number;
+  readonly block: number;
+  readonly uncovered: number;
+}

@@ -1,0 +1,53 @@
+import type { Address } from '../address/index.js';
+
+/** One access: who, to what, how and when. What the source did not carry is undefined, and unseen by rules. */
+export interface Request {
+  /** Milliseconds since 1970. */
+  readonly time: number | undefined;
+  /** The address at the other end of the socket. */
+  readonly peer: Address | undefined;
+  readonly method: string | undefined;
+  readonly scheme: string | undefined;
+  /** In the normal form of `tryHost`. */
+  readonly host: string | undefined;
+  readonly port: number | undefined;
+  /** In the normal form of `normalPath`. */
+  readonly path: string | undefined;
+  /** Without its question mark. */
+  readonly query: string | undefined;
+  readonly protocol: string | undefined;
+  readonly user: string | undefined;
+  readonly agent: string | undefined;
+  readonly referrer: string | undefined;
+  /** The bytes of the request. */
+  readonly size: number | undefined;
+  /** The status that was answered, and its bytes: what the log recorded, never read by rules. */
+  readonly status: number | undefined;
+  readonly bytes: number | undefined;
+  /** Other headers, by their names in lower case. */
+  readonly headers: ReadonlyMap<string, string>;
+}
+
+const NO_HEADERS: ReadonlyMap<string, string> = new Map();
+
+/** A request with all its fields in place; those not given are unseen. */
+export function makeRequest(given: Partial<Request>): Request {
+  return {
+    time: given.time,
+    peer: given.peer,
+    method: given.method,
+    scheme: given.scheme,
+    host: given.host,
+    port: given.port,
+    path: given.path,
+    query: given.query,
+    protocol: given.protocol,
+    user: given.user,
+    agent: given.agent,
+    referrer: given.referrer,
+    size: given.size,
+    status: given.status,
+    bytes: given.bytes,
+    headers: given.headers ?? NO_HEADERS,
+  };
+}

@@ -1,0 +1,17 @@
+/** One entry of the demo's log, before it is written in a format. */
+export interface Entry {
+  /** Milliseconds since 1970. */
+  readonly time: number;
+  readonly peer: string;
+  readonly forwardedFor: string | undefined;
+  readonly method: string;
+  readonly scheme: string | undefined;
+  readonly host: string;
+  /** Only tunnels tell their port. */
+  readonly port: number | undefined;
+  /** With its query; a tunnel has none. */
+  readonly path: string | undefined;
+  readonly status: number;
+  readonly bytes: number;
+  readonly agent: string | undefined;
+}
