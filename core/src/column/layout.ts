@@ -54,7 +54,7 @@ export function decodeTable(bytes: Uint8Array): ColumnTable {
     const end = nameEnd + view.getUint32(at + 4, true);
     if (end > bytes.length) throw new LayoutError('the table is cut off');
     const name = decoder.decode(bytes.subarray(at + COLUMN_HEAD, nameEnd));
-    columns.set(name, columnOf(KINDS[view.getUint8(at)], view.getUint8(at + 1), bytes.slice(nameEnd, end), rows));
+    columns.set(name, columnOf(KINDS[view.getUint8(at)], view.getUint8(at + 1), bytes.subarray(nameEnd, end), rows));
     at = end;
   }
   return { rows, columns };
@@ -94,7 +94,8 @@ function textBody({ dictionary, codes }: TextColumn): Uint8Array {
 function columnOf(kind: Column['type'] | undefined, width: number, body: Uint8Array, rows: number): Column {
   const sized = (bytes: Uint8Array, expected: number) => {
     if (bytes.length !== expected) throw new LayoutError('a column does not have one value a row');
-    return bytes.slice().buffer;
+    // A copy, so that it is aligned; `slice` would share memory where the bytes are a Node Buffer.
+    return new Uint8Array(bytes).buffer;
   };
   switch (kind) {
     case 'text':

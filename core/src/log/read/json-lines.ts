@@ -40,15 +40,20 @@ export function readJsonLine(line: string, ignored: Map<string, number>): LineRe
   }
   if (value === null || typeof value !== 'object' || Array.isArray(value))
     return lineFault('not-an-object', value === null ? 'null' : Array.isArray(value) ? 'a list' : `a ${typeof value}`);
+  return readRequest(value as Record<string, unknown>, ignored);
+}
+
+/** Reads a request from an object in our short field names. */
+export function readRequest(fields: Readonly<Record<string, unknown>>, ignored = new Map<string, number>()): LineResult {
   try {
-    return readFields(value as Record<string, unknown>, ignored);
+    return readFields(fields, ignored);
   } catch (error) {
     if (error instanceof FieldFault) return error.result;
     throw error;
   }
 }
 
-function readFields(fields: Record<string, unknown>, ignored: Map<string, number>): LineResult {
+function readFields(fields: Readonly<Record<string, unknown>>, ignored: Map<string, number>): LineResult {
   let known = 0;
   for (const name of Object.keys(fields)) {
     if (KNOWN.has(name)) known++;
@@ -75,7 +80,7 @@ function readFields(fields: Record<string, unknown>, ignored: Map<string, number
 }
 
 /** Where to: from `url`, or from `host`, `port`, `path` and `query`, which come before what `url` tells. */
-function readPlace(fields: Record<string, unknown>, found: Mutable): void {
+function readPlace(fields: Readonly<Record<string, unknown>>, found: Mutable): void {
   const url = text(fields, 'url');
   if (url !== undefined) {
     const parts = good(targets.get(url), 'bad-url', url);
@@ -101,14 +106,14 @@ function good<T>(value: T | 'bad', code: 'bad-peer' | 'bad-host' | 'bad-url', sh
   return value as T;
 }
 
-function text(fields: Record<string, unknown>, name: string): string | undefined {
+function text(fields: Readonly<Record<string, unknown>>, name: string): string | undefined {
   const value = fields[name];
   if (value === undefined || value === null || value === '' || value === '-') return undefined;
   if (typeof value === 'string') return value;
   throw new FieldFault('wrong-type', `${name} is ${JSON.stringify(value)}`);
 }
 
-function number(fields: Record<string, unknown>, name: string, most: number): number | undefined {
+function number(fields: Readonly<Record<string, unknown>>, name: string, most: number): number | undefined {
   const value = fields[name];
   if (value === undefined || value === null || value === '' || value === '-') return undefined;
   const count = typeof value === 'string' && /^\d+$/.test(value) ? Number(value) : value;
@@ -129,7 +134,7 @@ function seconds(value: unknown): number | undefined {
   return Math.floor(value > 1e11 ? value : value * 1000);
 }
 
-function readHeaders(fields: Record<string, unknown>): Request['headers'] {
+function readHeaders(fields: Readonly<Record<string, unknown>>): Request['headers'] {
   const { headers } = fields;
   const forwarded = text(fields, 'forwarded');
   const forwardedFor = text(fields, 'forwarded-for');

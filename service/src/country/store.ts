@@ -1,0 +1,50 @@
+import { promisify } from 'node:util';
+import { gunzip, gzip } from 'node:zlib';
+import { type CountryData, compileCountryData, readCountryCsv, tellCountryRowFault } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import { Problem } from '../http/problem.js';
+import { CountryDataSet } from '../model/country-data-set.js';
+
+const zip = promisify(gzip);
+const unzip = promisify(gunzip);
+
+/** So many faulty rows are kept to be shown; all of them are counted. */
+const MOST_FAULTS = 1000;
+const FAULTS_IN_PROBLEM = 20;
+/** No country data set has this much text; a compressed bomb would. */
+const LARGEST_TEXT = 512 * 1024 * 1024;
+
+export interface LoadedCountryData {
+  readonly source: string;
+  /** YYYY-MM-DD. */
+  readonly date: string;
+  readonly text: string;
+}
+
+/** Stores country data and puts it in force. Rows that do not hold are left out and told; with no row that does, nothing changes. */
+export async function loadCountryData(knex: Knex, { source, date, text }: LoadedCountryData): Promise<CountryDataSet> {
+  const { networks, faults } = readCountryCsv(text);
+  const told = faults.slice(0, MOST_FAULTS).map((fault) => ({ line: fault.line, code: fault.code, reason: tellCountryRowFault(fault) }));
+  if (networks.length === 0)
+    throw new Problem(422, 'no-country-data', 'No row of the file could be read; the country data in force stays.', {
+      remedy: 'Rows are `start,end,CODE` or `CIDR,CODE`.',
+      issues: told.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
+    });
+  const set = { source, date, networks: networks.length, faults: told, faultCount: faults.length, data: await zip(text) };
+  return CountryDataSet.query(knex).insert(set).returning('*');
+}
+
+/** The country data in force, without its bytes; undefined where none is loaded. */
+export async function countryDataInForce(knex: Knex): Promise<CountryDataSet | undefined> {
+  const columns = ['id', 'source', 'networks', 'faults', 'faultCount', 'loadedAt'] as const;
+  return CountryDataSet.query(knex)
+    .select(...columns, knex.raw("to_char(date, 'YYYY-MM-DD') as date"))
+    .orderBy('id', 'desc')
+    .first();
+}
+
+export async function compiledCountryData(knex: Knex, id: number): Promise<CountryData> {
+  const { data } = await CountryDataSet.query(knex).findById(id).select('data').throwIfNotFound();
+  const text = (await unzip(data, { maxOutputLength: LARGEST_TEXT })).toString('utf8');
+  return compileCountryData(readCountryCsv(text).networks);
+}

@@ -1,0 +1,142 @@
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { StartError } from '../../start-error.js';
+import { findPostgres } from './binaries.js';
+import { giveTo, type Owner, serverOwner } from './owner.js';
+
+/** A PostgreSQL server of our own, reachable through a private socket only. */
+export interface ManagedServer {
+  /** The folder of its socket, which is also the host to connect to. */
+  readonly socketDir: string;
+  readonly user: string;
+  /** Stops it, and returns when it has stopped. */
+  stop(): Promise<void>;
+}
+
+const USER = 'jade_fence';
+const START_MS = 60_000;
+/** A path of a Unix socket has at most 107 bytes, of which the socket's own name takes 20. */
+const LONGEST_SOCKET_DIR = 85;
+
+/**
+ * Stands between us and the server: when we are gone, however that came about, its input ends and it stops the server.
+ * So a killed service leaves nothing running, and the data as after any crash of a client.
+ */
+const KEEPER = '"$@" </dev/null & server=$!; cat >/dev/null; kill -INT $server 2>/dev/null; wait $server';
+
+/** Starts the server over the data in `dataDir`, making it first where there is none. */
+export async function startManagedServer(dataDir: string, root: boolean, path: string): Promise<ManagedServer> {
+  const bin = findPostgres(path);
+  const owner = serverOwner(root);
+  const cluster = join(dataDir, 'postgres');
+  makeFolder(dataDir, owner);
+  await waitUntilFree(cluster);
+  if (!existsSync(join(cluster, 'PG_VERSION'))) initialise(bin, cluster, owner);
+  const socketDir = makeSocketDir(dataDir, owner);
+  const server = launch(bin, cluster, socketDir, owner);
+  const output = gather(server);
+  await ready(bin, socketDir, server, output);
+  return { socketDir, user: USER, stop: () => stop(server, socketDir) };
+}
+
+function makeFolder(folder: string, owner: Owner): void {
+  try {
+    mkdirSync(folder, { recursive: true, mode: 0o700 });
+    giveTo(owner, folder);
+  } catch (error) {
+    throw new StartError('data-folder', `The data folder cannot be made: ${(error as Error).message}`, 'Choose another with --data-dir.');
+  }
+}
+
+/** A server that a killed service left is about to stop by itself; one that goes on belongs to a running service. */
+async function waitUntilFree(cluster: string): Promise<void> {
+  for (const end = Date.now() + 15_000; Date.now() < end; await sleep(200)) if (!isRunning(cluster)) return;
+  throw new StartError(
+    'data-in-use',
+    `Another Jade Fence service is using ${cluster}.`,
+    'Stop that one, choose another folder with --data-dir, or share a database with DATABASE_URL.',
+  );
+}
+
+function isRunning(cluster: string): boolean {
+  const pidFile = join(cluster, 'postmaster.pid');
+  if (!existsSync(pidFile)) return false;
+  const pid = Number(readFileSync(pidFile, 'utf8').split('\n', 1)[0]);
+  try {
+    // After a restart of the machine the number may be another program's.
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('postgres');
+  } catch {
+    return false;
+  }
+}
+
+function initialise(bin: string, cluster: string, owner: Owner): void {
+  // A first start that was killed half-way leaves a cluster without its version file, and no data.
+  rmSync(cluster, { recursive: true, force: true });
+  const args = ['-D', cluster, '-U', USER, '--auth=trust', '--encoding=UTF8', '--locale=C.UTF-8', '--no-instructions'];
+  const made = spawnSync(join(bin, 'initdb'), args, { ...owner, cwd: '/', encoding: 'utf8' });
+  if (made.status === 0) return;
+  rmSync(cluster, { recursive: true, force: true });
+  throw new StartError(
+    'data-folder',
+    `The database cannot be made in ${cluster}: ${lastLine(made.stderr || made.error?.message || '')}`,
+    'See that the folder above it can be entered by the user that PostgreSQL runs as, or choose another with --data-dir.',
+  );
+}
+
+function makeSocketDir(dataDir: string, owner: Owner): string {
+  const own = join(dataDir, 'socket');
+  const short = Buffer.byteLength(own) <= LONGEST_SOCKET_DIR;
+  if (!short) {
+    const temporary = mkdtempSync(join(tmpdir(), 'jade-fence-'));
+    giveTo(owner, temporary);
+    return temporary;
+  }
+  makeFolder(own, owner);
+  return own;
+}
+
+function launch(bin: string, cluster: string, socketDir: string, owner: Owner): ChildProcess {
+  const settings = [
+    ['listen_addresses', ''],
+    ['unix_socket_directories', socketDir],
+    ['unix_socket_permissions', '0700'],
+    ['max_connections', '40'],
+  ].flatMap(([name, value]) => ['-c', `${name}=${value}`]);
+  const args = ['-c', KEEPER, 'keeper', join(bin, 'postgres'), '-D', cluster, ...settings];
+  return spawn('/bin/sh', args, { ...owner, cwd: '/', detached: true, stdio: ['pipe', 'ignore', 'pipe'] });
+}
+
+function gather(server: ChildProcess): () => string {
+  let output = '';
+  server.stderr?.on('data', (piece: Buffer) => {
+    output = (output + piece.toString()).slice(-4000);
+  });
+  return () => output;
+}
+
+async function ready(bin: string, socketDir: string, server: ChildProcess, output: () => string): Promise<void> {
+  for (const end = Date.now() + START_MS; Date.now() < end; await sleep(100)) {
+    if (server.exitCode !== null) break;
+    if (/FATAL/.test(output())) break;
+    const asked = spawnSync(join(bin, 'pg_isready'), ['-q', '-h', socketDir, '-d', 'postgres', '-U', USER]);
+    if (asked.status === 0) return;
+  }
+  server.stdin?.end();
+  const reason = /FATAL:\s*(.*)/.exec(output())?.[1] ?? lastLine(output());
+  throw new StartError('database', `PostgreSQL does not start: ${reason}`, 'See that the data folder is whole and the disk has room.');
+}
+
+async function stop(server: ChildProcess, socketDir: string): Promise<void> {
+  if (server.exitCode === null && server.signalCode === null) {
+    const gone = new Promise((resolve) => server.once('exit', resolve));
+    server.stdin?.end();
+    await gone;
+  }
+  if (socketDir.startsWith(tmpdir())) rmSync(socketDir, { recursive: true, force: true });
+}
+
+const lastLine = (text: string): string => text.trim().split('\n').at(-1) ?? '';

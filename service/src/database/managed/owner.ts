@@ -1,0 +1,27 @@
+import { execFileSync } from 'node:child_process';
+import { chownSync } from 'node:fs';
+import { StartError } from '../../start-error.js';
+
+/** The user that the server runs as: ourselves, or `postgres` where we are root, since PostgreSQL refuses root. */
+export interface Owner {
+  readonly uid?: number;
+  readonly gid?: number;
+}
+
+export function serverOwner(root: boolean): Owner {
+  if (!root) return {};
+  try {
+    const id = (flag: string) => Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8', stdio: 'pipe' }));
+    return { uid: id('-u'), gid: id('-g') };
+  } catch {
+    throw new StartError(
+      'no-postgres-user',
+      'PostgreSQL does not run as root, and there is no user `postgres` to run it as.',
+      'Install the package `postgresql`, which makes that user, or start Jade Fence as another user.',
+    );
+  }
+}
+
+export function giveTo(owner: Owner, folder: string): void {
+  if (owner.uid !== undefined && owner.gid !== undefined) chownSync(folder, owner.uid, owner.gid);
+}

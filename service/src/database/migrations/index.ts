@@ -1,0 +1,15 @@
+import type { Knex } from 'knex';
+import * as first from './0001-workspace-logs-replays.js';
+
+interface NamedMigration extends Knex.Migration {
+  readonly name: string;
+}
+
+const MIGRATIONS: readonly NamedMigration[] = [{ name: '0001-workspace-logs-replays', ...first }];
+
+/** The migrations, in order, by name; a name never changes once it is published. */
+export const migrationSource: Knex.MigrationSource<NamedMigration> = {
+  getMigrations: async () => [...MIGRATIONS],
+  getMigrationName: (migration) => migration.name,
+  getMigration: async (migration) => migration,
+};

@@ -1,0 +1,101 @@
+import { Type } from 'class-transformer';
+import { IsDefined, IsIn, IsInt, IsISO8601, IsObject, IsOptional, IsString, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import { NAME, NAME_MESSAGE } from './log-input.js';
+
+export class ReplayInput {
+  @Matches(NAME, { message: NAME_MESSAGE })
+  log!: string;
+
+  /** Judge every request by this policy; without it, each by the one that covers it. */
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  policy?: string;
+
+  /** The instant at which the expiry of list entries is judged; without it, now. */
+  @IsOptional()
+  @IsString()
+  @IsISO8601({ strict: true })
+  at?: string;
+}
+
+export class ReplaysQuery {
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(500)
+  limit = 50;
+}
+
+export const ROLES = ['decided', 'observed', 'overtaken', 'blind'] as const;
+
+export class RequestsQuery {
+  @IsOptional()
+  @IsIn(['allow', 'block', 'uncovered'])
+  verdict?: 'allow' | 'block' | 'uncovered';
+
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  policy?: string;
+
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  rule?: string;
+
+  @IsOptional()
+  @IsIn(ROLES)
+  role?: (typeof ROLES)[number];
+
+  @IsOptional()
+  @Matches(/^(?:[A-Z]{2}|private|unknown|unseen)$/, { message: 'country is a code in capitals, or private, unknown or unseen' })
+  country?: string;
+
+  /** The number of the last request that was seen. */
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  after = 0;
+
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(1000)
+  limit = 100;
+}
+
+/** A request to be explained, in the field names of our JSON Lines form. */
+export class RequestInput {
+  @IsOptional() @MaxLength(64) time?: string;
+  @IsOptional() @MaxLength(64) peer?: string;
+  @IsOptional() @MaxLength(32) method?: string;
+  @IsOptional() @MaxLength(16) scheme?: string;
+  @IsOptional() @MaxLength(300) host?: string;
+  @IsOptional() @Type(() => Number) @IsInt() @Min(0) @Max(65535) port?: number;
+  @IsOptional() @MaxLength(8192) path?: string;
+  @IsOptional() @MaxLength(8192) url?: string;
+  @IsOptional() @MaxLength(256) user?: string;
+  @IsOptional() @MaxLength(2048) agent?: string;
+  @IsOptional() @MaxLength(2048) referrer?: string;
+  @IsOptional() @MaxLength(8192) forwarded?: string;
+  @IsOptional() @MaxLength(8192) 'forwarded-for'?: string;
+}
+
+export class ExplainInput {
+  @IsDefined()
+  @IsObject()
+  @ValidateNested()
+  @Type(() => RequestInput)
+  request!: RequestInput;
+
+  /** Judge by this policy; without it, by the one that covers the request. */
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  policy?: string;
+
+  @IsOptional()
+  @IsString()
+  @IsISO8601({ strict: true })
+  at?: string;
+}

@@ -1,0 +1,34 @@
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsBoolean, IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator';
+
+const LARGEST_TEXT = 64 * 1024 * 1024;
+
+export class FileInput {
+  @IsString()
+  @Length(1, 300)
+  name!: string;
+
+  @IsString()
+  @MaxLength(LARGEST_TEXT)
+  text!: string;
+}
+
+/** The files of a workspace, to be applied. */
+export class ApplyInput {
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(2000)
+  @ValidateNested({ each: true })
+  @Type(() => FileInput)
+  files!: FileInput[];
+
+  /** Remove what the files do not hold. */
+  @IsOptional()
+  @IsBoolean()
+  exact = false;
+
+  /** Check, and change nothing. */
+  @IsOptional()
+  @IsBoolean()
+  dryRun = false;
+}

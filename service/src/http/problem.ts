@@ -1,0 +1,50 @@
+import type { IssueReport } from '@jade-fence/core';
+
+/** A refusal that the caller can understand and mend, sent as problem details (RFC 9457). */
+export class Problem extends Error {
+  readonly status: number;
+  readonly code: string;
+  readonly detail: string;
+  readonly remedy: string | undefined;
+  readonly issues: readonly (IssueReport | InputIssue)[] | undefined;
+
+  constructor(status: number, code: string, detail: string, more: ProblemMore = {}) {
+    super(detail);
+    this.status = status;
+    this.code = code;
+    this.detail = detail;
+    this.remedy = more.remedy;
+    this.issues = more.issues;
+  }
+}
+
+export interface ProblemMore {
+  readonly remedy?: string | undefined;
+  readonly issues?: readonly (IssueReport | InputIssue)[] | undefined;
+}
+
+/** What is wrong with one value of a body or query. */
+export interface InputIssue {
+  readonly path: string;
+  readonly what: string;
+}
+
+const TITLES: Record<number, string> = {
+  400: 'Bad request',
+  401: 'Sign-in required',
+  403: 'Forbidden',
+  404: 'Not found',
+  405: 'Method not allowed',
+  409: 'Conflict',
+  413: 'Too large',
+  415: 'Unsupported media type',
+  422: 'Not valid',
+  503: 'Not ready',
+};
+
+/** The JSON of a problem, without what it does not have. */
+export function problemBody(problem: Problem): Record<string, unknown> {
+  const { status, code, detail, remedy, issues } = problem;
+  const title = TITLES[status] ?? 'Internal error';
+  return { type: `urn:jade-fence:problem:${code}`, title, status, code, detail, ...(remedy && { remedy }), ...(issues && { issues }) };
+}

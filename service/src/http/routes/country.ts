@@ -1,0 +1,38 @@
+import { countryName, formatAddress, originOf, parseAddress } from '@jade-fence/core';
+import { Router, text } from 'express';
+import type { Knex } from 'knex';
+import { compiledCountryData, countryDataInForce, loadCountryData } from '../../country/store.js';
+import type { CountryDataSet } from '../../model/country-data-set.js';
+import { CountryDataQuery } from '../input/country-input.js';
+import { Problem } from '../problem.js';
+import { validated } from '../validate.js';
+
+/** Country data: what is loaded, loading it, and what it says of an address. */
+export function countryRoutes(knex: Knex): Router {
+  const router = Router();
+  router.get('/country-data', async (_request, response) => {
+    const set = await countryDataInForce(knex);
+    response.json(set ? body(set) : null);
+  });
+
+  router.put('/country-data', text({ type: () => true, limit: '256mb' }), async (request, response) => {
+    const { source, date } = validated(CountryDataQuery, request.query, 'query');
+    const csv = typeof request.body === 'string' ? request.body : '';
+    await loadCountryData(knex, { source, date, text: csv });
+    response.json(body((await countryDataInForce(knex)) as CountryDataSet));
+  });
+
+  router.get('/country-data/:address', async (request, response) => {
+    const address = parseAddress(request.params.address);
+    if (!address) throw new Problem(400, 'bad-address', `\`${request.params.address}\` is not an IP address.`);
+    const set = await countryDataInForce(knex);
+    if (!set) throw new Problem(409, 'no-country-data', 'No country data is loaded.', { remedy: 'Load it with `jade-fence country load FILE`.' });
+    const origin = originOf(await compiledCountryData(knex, set.id), address);
+    response.json({ address: formatAddress(address), country: origin.country, name: countryName(origin.country) ?? null, source: set.source, date: set.date });
+  });
+  return router;
+}
+
+function body({ source, date, networks, faults, faultCount, loadedAt }: CountryDataSet) {
+  return { source, date, networks, faultCount, faults, loadedAt };
+}

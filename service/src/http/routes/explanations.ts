@@ -1,0 +1,27 @@
+import { createRouter, explain, readRequest, subjectOf, tellLineFault } from '@jade-fence/core';
+import { json, Router } from 'express';
+import type { Knex } from 'knex';
+import { requestBody } from '../../replay/requests.js';
+import { currentState, type PreparedStates } from '../../workspace/prepared.js';
+import { ExplainInput } from '../input/replay-input.js';
+import { Problem } from '../problem.js';
+import { notFound } from '../suggestion.js';
+import { validated } from '../validate.js';
+
+/** The explanation of a request that is given, by the workspace as it stands. */
+export function explanationRoutes(knex: Knex, states: PreparedStates): Router {
+  const router = Router();
+  router.post('/explanations', json({ limit: '256kb' }), async (request, response) => {
+    const input = validated(ExplainInput, request.body, 'body');
+    const read = readRequest({ ...input.request });
+    if ('fault' in read) throw new Problem(422, read.fault.code, `${tellLineFault(read.fault)}.`);
+    const prepared = await states.get(await currentState(knex, input.at === undefined ? new Date() : new Date(input.at)));
+    const { policies } = prepared.workspace;
+    const named = input.policy === undefined ? undefined : policies.get(input.policy);
+    if (input.policy !== undefined && !named) throw notFound('policy', input.policy, [...policies.keys()], 'Apply a workspace with that policy first.');
+    const policy = named ?? createRouter(prepared).route(read.request);
+    const explanation = policy ? explain(policy, subjectOf(read.request, policy, prepared), prepared) : null;
+    response.json({ request: requestBody(read.request), explanation });
+  });
+  return router;
+}

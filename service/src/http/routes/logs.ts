@@ -1,0 +1,51 @@
+import { Router } from 'express';
+import type { Knex } from 'knex';
+import { importLog, tooLarge } from '../../log/import.js';
+import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
+import type { RequestLog } from '../../model/request-log.js';
+import { ImportQuery, RejectedQuery } from '../input/log-input.js';
+import { validated } from '../validate.js';
+
+/** Request logs: importing by a streamed upload, listing, rejected lines, deleting. */
+export function logRoutes(knex: Knex, maxUpload: number): Router {
+  const router = Router();
+  router.get('/logs', async (_request, response) => {
+    response.json({ logs: (await allLogs(knex)).map(body) });
+  });
+
+  router.post('/logs', async (request, response) => {
+    const { name, format } = validated(ImportQuery, request.query, 'query');
+    if (Number(request.get('content-length') ?? 0) > maxUpload) throw tooLarge(maxUpload);
+    // Only now is a client that asked before sending told to send.
+    if (request.get('expect') !== undefined) response.writeContinue();
+    const log = await importLog(knex, request, { name, format, maxBytes: maxUpload });
+    response.status(201).location(`/api/logs/${log.name}`).json({ ...body(log), sameAs: await sameContent(knex, log) });
+  });
+
+  router.get('/logs/:name', async (request, response) => {
+    response.json(body(await findLog(knex, request.params.name)));
+  });
+
+  router.delete('/logs/:name', async (request, response) => {
+    await deleteLog(knex, await findLog(knex, request.params.name));
+    response.status(204).end();
+  });
+
+  router.get('/logs/:name/rejected', async (request, response) => {
+    const { after, limit } = validated(RejectedQuery, request.query, 'query');
+    const log = await findLog(knex, request.params.name);
+    const lines = await rejectedLines(knex, log, after, limit + 1);
+    const page = lines.slice(0, limit);
+    response.json({
+      rejected: page.map(({ line, code, reason, text }) => ({ line, code, reason, text })),
+      next: lines.length > limit ? (page.at(-1)?.line ?? null) : null,
+    });
+  });
+  return router;
+}
+
+function body(log: RequestLog) {
+  const { name, format, requests, lines, rejected, bytes, ignoredFields, firstTime, lastTime, importedAt } = log;
+  const looksWrong = rejected > requests;
+  return { name, format, requests, lines, rejected, looksWrong, bytes, ignoredFields, firstTime, lastTime, importedAt };
+}

@@ -1,0 +1,79 @@
+import { json, Router } from 'express';
+import type { Knex } from 'knex';
+import { findLog } from '../../log/store.js';
+import type { Replay } from '../../model/replay.js';
+import { RequestLog } from '../../model/request-log.js';
+import { explainRequest, pageRequests, requireDone } from '../../replay/requests.js';
+import type { ReplayRunner } from '../../replay/runner.js';
+import { allReplays, findReplay } from '../../replay/store.js';
+import type { PreparedStates } from '../../workspace/prepared.js';
+import { ReplayInput, ReplaysQuery, RequestsQuery } from '../input/replay-input.js';
+import { Problem } from '../problem.js';
+import { validated } from '../validate.js';
+
+/** Replays: starting, watching, cancelling; their reports, requests and explanations. */
+export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayRunner): Router {
+  const router = Router();
+  const replayOf = (params: { readonly id: string }) => findReplay(knex, numberOf(params.id, 'replay'));
+
+  router.get('/replays', async (request, response) => {
+    const { limit } = validated(ReplaysQuery, request.query, 'query');
+    const replays = await allReplays(knex, limit);
+    const names = await logNames(knex, replays);
+    response.json({ replays: replays.map((replay) => body(replay, names)) });
+  });
+
+  router.post('/replays', json({ limit: '16kb' }), async (request, response) => {
+    const { log, policy, at } = validated(ReplayInput, request.body, 'body');
+    const found = await findLog(knex, log);
+    const replay = await runner.start({ log: found, policy, at: at === undefined ? new Date() : new Date(at) });
+    response.status(202).location(`/api/replays/${replay.id}`).json(body(await findReplay(knex, replay.id), new Map([[found.id, found.name]])));
+  });
+
+  router.get('/replays/:id', async (request, response) => {
+    const replay = await replayOf(request.params);
+    response.json(body(replay, await logNames(knex, [replay])));
+  });
+
+  router.post('/replays/:id/cancel', async (request, response) => {
+    const replay = await replayOf(request.params);
+    await runner.cancel(replay.id);
+    const after = await findReplay(knex, replay.id);
+    response.json(body(after, await logNames(knex, [after])));
+  });
+
+  router.get('/replays/:id/report', async (request, response) => {
+    const replay = await replayOf(request.params);
+    requireDone(replay);
+    response.type('application/json').send(replay.report);
+  });
+
+  router.get('/replays/:id/requests', async (request, response) => {
+    const { after, limit, ...filter } = validated(RequestsQuery, request.query, 'query');
+    if (filter.role !== undefined && filter.rule === undefined)
+      throw new Problem(400, 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
+    response.json(await pageRequests(knex, await replayOf(request.params), filter, { after, limit }));
+  });
+
+  router.get('/replays/:id/requests/:number', async (request, response) => {
+    const number = numberOf(request.params.number, 'request');
+    response.json(await explainRequest(knex, states, await replayOf(request.params), number));
+  });
+  return router;
+}
+
+function numberOf(text: string, what: string): number {
+  if (/^[0-9]{1,9}$/.test(text)) return Number(text);
+  throw new Problem(404, `unknown-${what}`, `There is no ${what} \`${text}\`.`, { remedy: 'They have whole numbers.' });
+}
+
+async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<number, string>> {
+  const ids = [...new Set(replays.map((replay) => replay.logId))];
+  const logs = await RequestLog.query(knex).whereIn('id', ids).select('id', 'name');
+  return new Map(logs.map((log) => [log.id, log.name]));
+}
+
+function body(replay: Replay, names: ReadonlyMap<number, string>) {
+  const { id, policy, state, done, total, failure, judgedAt, startedAt, finishedAt } = replay;
+  return { id, log: names.get(replay.logId) ?? null, policy, state, done, total, failure, judgedAt, startedAt, finishedAt };
+}

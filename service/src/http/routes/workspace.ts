@@ -1,0 +1,81 @@
+import { defaultSentence, isAlive, type List, listUses, type Policy, ruleSentence } from '@jade-fence/core';
+import { json, Router } from 'express';
+import type { Knex } from 'knex';
+import { countryDataInForce } from '../../country/store.js';
+import { currentState, type PreparedStates } from '../../workspace/prepared.js';
+import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import { ApplyInput } from '../input/workspace-input.js';
+import { notFound } from '../suggestion.js';
+import { validated } from '../validate.js';
+
+/** The workspace: its policies and lists, and the applying of files. */
+export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
+  const router = Router();
+  const workspace = async () => (await states.get(await currentState(knex, today()))).workspace;
+
+  router.get('/workspace', async (_request, response) => {
+    const { policies, lists } = await workspace();
+    const country = await countryDataInForce(knex);
+    response.json({
+      policies: [...policies.values()].map(policySummary),
+      lists: [...lists.values()].map((list) => listSummary(list, policies.values())),
+      countryData: country ? { source: country.source, date: country.date, networks: country.networks } : null,
+    });
+  });
+
+  router.put('/workspace', json({ limit: '128mb' }), async (request, response) => {
+    const { files, exact, dryRun } = validated(ApplyInput, request.body, 'body');
+    response.json({ dryRun, changes: await applyFiles(knex, files, { exact, dryRun }) });
+  });
+
+  router.get('/policies/:name', async (request, response) => {
+    const { policies } = await workspace();
+    const policy = policies.get(request.params.name);
+    if (!policy) throw notFound('policy', request.params.name, [...policies.keys()], 'Apply a workspace with that policy first.');
+    const document = (await currentDocuments(knex)).find((each) => each.kind === 'policy' && each.name === policy.name);
+    response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), text: document?.text, version: document?.number, changedAt: document?.changedAt });
+  });
+
+  router.get('/lists/:name', async (request, response) => {
+    const { policies, lists } = await workspace();
+    const list = lists.get(request.params.name);
+    if (!list) throw notFound('list', request.params.name, [...lists.keys()], 'Apply a workspace with that list first.');
+    const document = (await currentDocuments(knex)).find((each) => each.kind === 'list' && each.name === list.name);
+    response.json({ ...listSummary(list, policies.values()), text: document?.text, version: document?.number, changedAt: document?.changedAt });
+  });
+  return router;
+}
+
+/** Summaries are prepared once a minute, so that expiry shows and the cache of prepared states holds. */
+const today = (): Date => new Date(Math.floor(Date.now() / 60_000) * 60_000);
+
+function policySummary(policy: Policy) {
+  const { name, note, stance, client, rules } = policy;
+  return {
+    policy: name,
+    note: note ?? null,
+    stance,
+    clientFrom: client.from,
+    covers: { hosts: policy.covers.hosts.length, clients: policy.covers.clients.length },
+    default: { then: policy.default, sentence: defaultSentence(policy) },
+    ruleCount: rules.length,
+  };
+}
+
+function ruleBody(rule: Policy['rules'][number]) {
+  const { name, note, stance, then } = rule;
+  return { rule: name, note: note ?? null, sentence: ruleSentence(rule), stance, then };
+}
+
+function listSummary(list: List, policies: Iterable<Policy>) {
+  const usedBy = [...policies].filter((policy) => listUses(policy).some(({ term }) => term.name === list.name));
+  const expired = list.entries.filter((entry) => !isAlive(entry, Date.now())).length;
+  return {
+    list: list.name,
+    of: list.of,
+    entries: list.entries.length,
+    expired,
+    include: list.include.map(({ name }) => name),
+    usedBy: usedBy.map(({ name }) => name),
+  };
+}

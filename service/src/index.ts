@@ -1,0 +1,3 @@
+export { completeOptions, defaultDataDir, keyFile, type ServeOptions } from './options.js';
+export { type RunningService, serve } from './serve.js';
+export { StartError, type StartErrorCode } from './start-error.js';

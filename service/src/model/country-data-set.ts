@@ -1,0 +1,16 @@
+import { BaseModel } from './base.js';
+
+/** Country data as it was loaded: the CSV, compressed. The newest is in force. */
+export class CountryDataSet extends BaseModel {
+  static override tableName = 'country_data';
+  static override jsonAttributes = ['faults'];
+  id!: number;
+  source!: string;
+  /** The day that the data is of, YYYY-MM-DD. */
+  date!: string;
+  networks!: number;
+  faults!: readonly { readonly line: number; readonly code: string; readonly reason: string }[];
+  faultCount!: number;
+  data!: Buffer;
+  loadedAt!: Date;
+}

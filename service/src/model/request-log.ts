@@ -1,0 +1,39 @@
+import { BaseModel } from './base.js';
+
+/** An imported request log; its requests stand in chunks. */
+export class RequestLog extends BaseModel {
+  static override tableName = 'logs';
+  static override jsonAttributes = ['ignoredFields'];
+  id!: number;
+  name!: string;
+  format!: string;
+  requests!: number;
+  lines!: number;
+  rejected!: number;
+  bytes!: number;
+  contentHash!: string;
+  ignoredFields!: Readonly<Record<string, number>>;
+  firstTime!: Date | null;
+  lastTime!: Date | null;
+  importedAt!: Date;
+}
+
+export class LogChunk extends BaseModel {
+  static override tableName = 'log_chunks';
+  static override idColumn = ['logId', 'number'];
+  logId!: number;
+  number!: number;
+  rows!: number;
+  /** A column table, deflated. */
+  data!: Buffer;
+}
+
+export class RejectedLine extends BaseModel {
+  static override tableName = 'rejected_lines';
+  static override idColumn = ['logId', 'line'];
+  logId!: number;
+  line!: number;
+  code!: string;
+  reason!: string;
+  text!: string;
+}

@@ -1,0 +1,50 @@
+import { homedir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+/** How a service is to run. */
+export interface ServeOptions {
+  /** The address to listen on. Default 127.0.0.1: other machines cannot reach it. */
+  readonly host: string;
+  /** The TCP port; 0 takes any free one. Default 7440. */
+  readonly port: number;
+  /** Where the managed database and the access key are kept. */
+  readonly dataDir: string;
+  /** An existing database to use instead of a managed one, as a PostgreSQL URL. */
+  readonly databaseUrl: string | undefined;
+  /** The largest upload, in bytes. Default 1 GiB. */
+  readonly maxUpload: number;
+  /** Least severity of what is logged to standard error. Default `info`. */
+  readonly logLevel: string;
+  /** Replaces the access key by a new one at the start. */
+  readonly newKey: boolean;
+  /** The built console; nothing is served where the folder does not exist. */
+  readonly consoleDir: string;
+}
+
+const GIB = 1024 ** 3;
+
+/** The options with every default filled in. `env` and `root` are the process's, passed in for tests. */
+export function completeOptions(given: Partial<ServeOptions>, env: NodeJS.ProcessEnv, root: boolean): ServeOptions {
+  return {
+    host: given.host ?? '127.0.0.1',
+    port: given.port ?? 7440,
+    dataDir: given.dataDir ?? defaultDataDir(env, root),
+    databaseUrl: given.databaseUrl ?? (env.DATABASE_URL || undefined),
+    maxUpload: given.maxUpload ?? GIB,
+    logLevel: given.logLevel ?? 'info',
+    newKey: given.newKey ?? false,
+    consoleDir: given.consoleDir ?? fileURLToPath(new URL('../../console/dist/app', import.meta.url)),
+  };
+}
+
+/**
+ * The user's data folder by the XDG base directories. Root's home is closed to the `postgres` user that the managed
+ * server runs as then, so root's data is kept where a system service keeps it.
+ */
+export function defaultDataDir(env: NodeJS.ProcessEnv, root: boolean): string {
+  if (env.XDG_DATA_HOME) return join(env.XDG_DATA_HOME, 'jade-fence');
+  return root ? '/var/lib/jade-fence' : join(env.HOME ?? homedir(), '.local', 'share', 'jade-fence');
+}
+
+export const keyFile = (dataDir: string): string => join(dataDir, 'access-key');

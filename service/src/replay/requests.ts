@@ -1,0 +1,147 @@
+import {
+  CHUNK_ROWS,
+  type ChunkRows,
+  type ColumnTable,
+  type Explanation,
+  explain,
+  filterRows,
+  formatAddress,
+  type JudgingSlot,
+  namedSlots,
+  type Request,
+  type RequestFilter,
+  subjectOf,
+  UNCOVERED,
+  type Verdict,
+} from '@jade-fence/core';
+import type { Knex } from 'knex';
+import { Problem } from '../http/problem.js';
+import { notFound } from '../http/suggestion.js';
+import { unpackTable } from '../log/packing.js';
+import { chunkRows } from '../log/store.js';
+import { type Replay, ReplayChunk } from '../model/replay.js';
+import type { PreparedStates } from '../workspace/prepared.js';
+
+/** One request of a replay, as it is sent: what it is, and what became of it. Fields that were not seen are left out. */
+export interface JudgedRequest {
+  /** Its place in the log, from 1. */
+  readonly number: number;
+  /** The line of the file that it was read from. */
+  readonly line: number;
+  readonly request: RequestBody;
+  readonly client: string | null;
+  readonly country: string | null;
+  readonly verdict: Verdict | 'uncovered';
+  readonly policy: string | null;
+  /** The rule that decided; null where it was the default, or no policy covers the request. */
+  readonly rule: string | null;
+}
+
+export type RequestBody = Readonly<Record<string, string | number | Readonly<Record<string, string>>>>;
+
+export interface RequestPage {
+  readonly requests: readonly JudgedRequest[];
+  /** The number to go on after, or null where there are no more. */
+  readonly next: number | null;
+}
+
+export interface Paging {
+  /** The number of the last request that was seen; 0 for the first page. */
+  readonly after: number;
+  readonly limit: number;
+}
+
+/** A page of the requests that a filter asks for, in the order of the log. */
+export async function pageRequests(knex: Knex, replay: Replay, filter: RequestFilter, { after, limit }: Paging): Promise<RequestPage> {
+  requireDone(replay);
+  checkNames(replay, filter);
+  const requests: JudgedRequest[] = [];
+  const chunks = Math.ceil(replay.total / CHUNK_ROWS);
+  for (let number = Math.floor(after / CHUNK_ROWS); number < chunks; number++) {
+    const verdicts = await verdictsOf(knex, replay, number);
+    const from = Math.max(0, after - number * CHUNK_ROWS);
+    const rows = filterRows(verdicts, replay.slots, filter, from, limit + 1 - requests.length);
+    const chunk = rows.length > 0 ? await chunkRows(knex, replay.logId, number) : undefined;
+    if (chunk) for (const row of rows) requests.push(judgedRequest(chunk, verdicts, replay.slots, number, row));
+    if (requests.length > limit) break;
+  }
+  const page = requests.slice(0, limit);
+  return { requests: page, next: requests.length > limit ? (page.at(-1)?.number ?? null) : null };
+}
+
+export interface ExplainedRequest extends JudgedRequest {
+  /** Null where no policy covers the request. */
+  readonly explanation: Explanation | null;
+}
+
+/** One request of a replay with its explanation, by the workspace that the replay ran. */
+export async function explainRequest(knex: Knex, states: PreparedStates, replay: Replay, number: number): Promise<ExplainedRequest> {
+  requireDone(replay);
+  if (number < 1 || number > replay.total)
+    throw new Problem(404, 'unknown-request', `The replay has no request ${number}.`, { remedy: `Its requests are numbered 1 to ${replay.total}.` });
+  const chunkNumber = Math.floor((number - 1) / CHUNK_ROWS);
+  const row = (number - 1) % CHUNK_ROWS;
+  const verdicts = await verdictsOf(knex, replay, chunkNumber);
+  const chunk = await chunkRows(knex, replay.logId, chunkNumber);
+  if (!chunk) throw new Error(`chunk ${chunkNumber} of log ${replay.logId} is missing`);
+  const judged = judgedRequest(chunk, verdicts, replay.slots, chunkNumber, row);
+  const { versionIds, countryDataId, judgedAt } = replay;
+  const prepared = await states.get({ versionIds, countryDataId: countryDataId ?? undefined, at: judgedAt });
+  const policy = judged.policy === null ? undefined : prepared.workspace.policies.get(judged.policy);
+  const explanation = policy ? explain(policy, subjectOf(chunk.request(row), policy, prepared), prepared) : null;
+  return { ...judged, explanation };
+}
+
+/** A request as plain data, in the field names of our JSON Lines form. */
+export function requestBody(request: Request): RequestBody {
+  const { time, peer, headers, ...rest } = request;
+  const fields = {
+    time: time === undefined ? undefined : new Date(time).toISOString(),
+    peer: peer && formatAddress(peer),
+    ...rest,
+    headers: headers.size > 0 ? Object.fromEntries(headers) : undefined,
+  };
+  return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as RequestBody;
+}
+
+function judgedRequest(chunk: ChunkRows, verdicts: ColumnTable, slots: readonly JudgingSlot[], number: number, row: number): JudgedRequest {
+  const slotColumn = verdicts.columns.get('slot');
+  const slotNumber = slotColumn?.type === 'small' ? (slotColumn.values[row] as number) : UNCOVERED;
+  const slot = slots[slotNumber];
+  return {
+    number: number * CHUNK_ROWS + row + 1,
+    line: chunk.line(row),
+    request: requestBody(chunk.request(row)),
+    client: textAt(verdicts, 'client', row),
+    country: textAt(verdicts, 'country', row),
+    verdict: slot?.then ?? 'uncovered',
+    policy: slot?.policy ?? null,
+    rule: slot?.rule ?? null,
+  };
+}
+
+function textAt(table: ColumnTable, name: string, row: number): string | null {
+  const column = table.columns.get(name);
+  return column?.type === 'text' ? (column.dictionary[(column.codes[row] as number) - 1] ?? null) : null;
+}
+
+async function verdictsOf(knex: Knex, replay: Replay, number: number): Promise<ColumnTable> {
+  const chunk = await ReplayChunk.query(knex).findById([replay.id, number]).throwIfNotFound();
+  return unpackTable(chunk.data);
+}
+
+export function requireDone(replay: Replay): void {
+  if (replay.state === 'done') return;
+  const detail = replay.state === 'running' ? `Replay ${replay.id} is still running.` : `Replay ${replay.id} is ${replay.state}: ${replay.failure ?? 'it has no result.'}`;
+  throw new Problem(409, `replay-${replay.state}`, detail, { remedy: replay.state === 'running' ? 'Ask again when it is done.' : 'Run it again.' });
+}
+
+/** A misspelt rule would show no requests, which looks like an answer. */
+function checkNames(replay: Replay, filter: RequestFilter): void {
+  const policies = [...new Set(replay.slots.map((slot) => slot.policy))];
+  if (filter.policy !== undefined && !policies.includes(filter.policy))
+    throw notFound('policy', filter.policy, policies, `The replay ran: ${policies.join(', ') || 'no policy'}.`);
+  if (filter.rule === undefined || namedSlots(replay.slots, filter).length > 0) return;
+  const rules = replay.slots.filter((slot) => filter.policy === undefined || slot.policy === filter.policy).map((slot) => slot.rule ?? 'default');
+  throw notFound('rule', filter.rule, rules, `The replay ran: ${[...new Set(rules)].join(', ')}.`);
+}

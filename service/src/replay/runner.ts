@@ -1,0 +1,120 @@
+import { setImmediate as breathe } from 'node:timers/promises';
+import { type JudgingSlot, type Policy, type Prepared, Run, VerdictsBuilder } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import { notFound } from '../http/suggestion.js';
+import { packTable } from '../log/packing.js';
+import { chunkRows } from '../log/store.js';
+import { Replay, ReplayChunk } from '../model/replay.js';
+import type { RequestLog } from '../model/request-log.js';
+import { currentState, type PreparedStates } from '../workspace/prepared.js';
+
+/** Rows judged before other work gets its turn, so that the service answers while it replays. */
+const ROWS_AT_ONCE = 1000;
+const TELL_EVERY_MS = 500;
+
+export interface ReplayOrder {
+  readonly log: RequestLog;
+  /** The one policy to judge every request by; undefined: each by the policy that covers it. */
+  readonly policy: string | undefined;
+  /** The instant at which the expiry of list entries is judged. */
+  readonly at: Date;
+}
+
+/** Starts replays, runs them beside the service's other work, and cancels them. */
+export class ReplayRunner {
+  readonly #knex: Knex;
+  readonly #states: PreparedStates;
+  readonly #logger: Logger;
+  readonly #running = new Map<number, { readonly abort: AbortController; readonly ended: Promise<void> }>();
+
+  constructor(knex: Knex, states: PreparedStates, logger: Logger) {
+    this.#knex = knex;
+    this.#states = states;
+    this.#logger = logger;
+  }
+
+  /** Stores the replay and lets it run; answers at once. */
+  async start({ log, policy, at }: ReplayOrder): Promise<Replay> {
+    const state = await currentState(this.#knex, at);
+    const prepared = await this.#states.get(state);
+    const named = policy === undefined ? undefined : policyOf(prepared, policy);
+    const run = new Run(prepared, named);
+    const replay = await Replay.query(this.#knex)
+      .insert({
+        logId: log.id,
+        policy: policy ?? null,
+        state: 'running',
+        total: log.requests,
+        versionIds: [...state.versionIds],
+        countryDataId: state.countryDataId ?? null,
+        judgedAt: at,
+        slots: judgingSlots(run, prepared),
+      })
+      .returning('*');
+    const abort = new AbortController();
+    this.#running.set(replay.id, { abort, ended: this.#run(replay, run, abort.signal) });
+    return replay;
+  }
+
+  /** Asks a replay to stop, and waits until it has. */
+  async cancel(id: number): Promise<void> {
+    const running = this.#running.get(id);
+    running?.abort.abort();
+    await running?.ended;
+  }
+
+  async stop(): Promise<void> {
+    await Promise.all([...this.#running.keys()].map((id) => this.cancel(id)));
+  }
+
+  async #run(replay: Replay, run: Run, signal: AbortSignal): Promise<void> {
+    try {
+      await this.#judgeAll(replay, run, signal);
+      await this.#end(replay, signal.aborted ? { state: 'cancelled' } : { state: 'done', done: replay.total, report: JSON.stringify(run.report()) });
+    } catch (error) {
+      this.#logger.error({ err: error, replay: replay.id }, 'replay failed');
+      await this.#end(replay, { state: 'failed', failure: 'The replay failed; the log of the service says why.' }).catch(() => undefined);
+    } finally {
+      this.#running.delete(replay.id);
+    }
+  }
+
+  async #judgeAll(replay: Replay, run: Run, signal: AbortSignal): Promise<void> {
+    let done = 0;
+    let told = Date.now();
+    for (let number = 0; done < replay.total && !signal.aborted; number++) {
+      const rows = await chunkRows(this.#knex, replay.logId, number);
+      if (!rows) throw new Error(`chunk ${number} of log ${replay.logId} is missing`);
+      const verdicts = new VerdictsBuilder(rows.rows);
+      for (let from = 0; from < rows.rows && !signal.aborted; from += ROWS_AT_ONCE) {
+        run.judge(rows, verdicts, from, Math.min(from + ROWS_AT_ONCE, rows.rows));
+        await breathe();
+        if (Date.now() - told < TELL_EVERY_MS) continue;
+        told = Date.now();
+        await Replay.query(this.#knex).findById(replay.id).patch({ done: done + from, touchedAt: new Date() });
+      }
+      if (signal.aborted) return;
+      await ReplayChunk.query(this.#knex).insert({ replayId: replay.id, number, data: await packTable(verdicts.build()) });
+      done += rows.rows;
+    }
+  }
+
+  async #end(replay: Replay, patch: Partial<Replay>): Promise<void> {
+    await Replay.query(this.#knex).findById(replay.id).patch({ ...patch, finishedAt: new Date() });
+  }
+}
+
+function policyOf(prepared: Prepared, name: string): Policy {
+  const { policies } = prepared.workspace;
+  const found = policies.get(name);
+  if (found) return found;
+  throw notFound('policy', name, [...policies.keys()], 'Apply a workspace with that policy first.');
+}
+
+function judgingSlots(run: Run, prepared: Prepared): JudgingSlot[] {
+  return run.slots.map((slot) => {
+    const policy = prepared.workspace.policies.get(slot.policy) as Policy;
+    return { ...slot, then: policy.rules.find((rule) => rule.name === slot.rule)?.then ?? policy.default };
+  });
+}
