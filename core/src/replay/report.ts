@@ -1,3 +1,4 @@
+import type { Remark } from './remarks.js';
 import type { Field, Policy, Stance, Verdict } from '../policy/index.js';
 
 /** What a replay found, in figures. Plain data; the same log and the same workspace give the same report. */
@@ -27,6 +28,8 @@ export interface PolicyReport {
   readonly requests: number;
   readonly verdicts: Readonly<Record<Verdict, number>>;
   readonly rules: readonly RuleReport[];
+  /** What the figures should make the policy's writer look at. */
+  readonly remarks: readonly Remark[];
   readonly default: { readonly then: Verdict; readonly sentence: string; readonly arrived: number; readonly decided: number };
 }
 

@@ -1,5 +1,6 @@
 import type { Decision } from '../engine/index.js';
 import { defaultSentence, type Field, type Policy, ruleSentence, type Verdict } from '../policy/index.js';
+import { remarksOf } from './remarks.js';
 import type { PolicyReport, Report, RuleReport, Share, Shared } from './report.js';
 
 /** More distinct hosts than this are counted together, so that memory stays bounded. */
@@ -104,7 +105,7 @@ class PolicyTally {
       arrived -= told.decided;
       return told;
     });
-    return {
+    const report = {
       policy: policy.name,
       stance: policy.stance,
       clientFrom: policy.client.from,
@@ -113,6 +114,7 @@ class PolicyTally {
       rules,
       default: { then: policy.default, sentence: defaultSentence(policy), arrived, decided: this.#byDefault },
     };
+    return { ...report, remarks: remarksOf(report) };
   }
 }
 

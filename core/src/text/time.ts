@@ -7,7 +7,8 @@ export function parseTime(text: string): number | undefined {
   const [, year, month, day, hour, minute, second, fraction = '', zone] = found as unknown as string[];
   if (Number(hour) > 23 || Number(minute) > 59 || Number(second) > 60) return undefined;
   const start = Date.UTC(Number(year), Number(month) - 1, Number(day), Number(hour), Number(minute), Number(second));
-  if (new Date(Date.UTC(Number(year), Number(month) - 1, Number(day))).getUTCDate() !== Number(day)) return undefined;
+  const midnight = new Date(Date.UTC(Number(year), Number(month) - 1, Number(day)));
+  if (midnight.getUTCMonth() !== Number(month) - 1 || midnight.getUTCDate() !== Number(day)) return undefined;
   return start + Math.floor(Number(`0${fraction}`) * 1000) - offsetOf(zone as string);
 }
 

@@ -32,7 +32,7 @@ function summarise(decision: Decision, rules: readonly ExplainedRule[]): string 
   const rule = rules[decision.decidedBy];
   const by = rule ? `by rule ${rule.rule}` : `by the default of ${decision.policy.name}`;
   const reasons = rule?.when.find((condition) => condition.holds === 'match')?.tests.map((test) => `${test.field} ${test.because}`);
-  const why = rule ? (reasons?.length ? `, because ${reasons.join(' and ')}` : ', which asks for nothing') : ', since no rule matched';
+  const why = rule ? (reasons?.length ? `, because ${reasons.join(' and ')}` : ', which matches every request') : ', since no rule matched';
   const effect = decision.effect === decision.verdict ? '' : ` The policy does not enforce, so the request is let through.`;
   return `${done} ${by}${why}.${effect}`;
 }
@@ -75,7 +75,7 @@ function tellOutcome(rule: Rule, { role, unseen }: RuleOutcome, decidedBy: strin
     case 'overtaken':
       return `Matches, but ${decidedBy} above had decided already.`;
     case 'blind':
-      return `Could not be judged: the request does not show ${unseen.join(' and ')}.`;
+      return `Could not be judged: the request does not show its ${unseen.join(' and ')}.`;
     case 'passed':
       return 'Does not match.';
     case 'off':

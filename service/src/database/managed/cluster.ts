@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { StartError } from '../../start-error.js';
 import { findPostgres } from './binaries.js';
@@ -18,6 +18,7 @@ export interface ManagedServer {
 
 const USER = 'jade_fence';
 const START_MS = 60_000;
+const FREE_MS = 6_000;
 /** A path of a Unix socket has at most 107 bytes, of which the socket's own name takes 20. */
 const LONGEST_SOCKET_DIR = 85;
 
@@ -32,7 +33,8 @@ export async function startManagedServer(dataDir: string, root: boolean, path: s
   const bin = findPostgres(path);
   const owner = serverOwner(root);
   const cluster = join(dataDir, 'postgres');
-  makeFolder(dataDir, owner);
+  // Root keeps the folder itself, with the access key in it, and lets the server's user only pass through.
+  makeFolder(dataDir, {}, root ? 0o711 : 0o700);
   await waitUntilFree(cluster);
   if (!existsSync(join(cluster, 'PG_VERSION'))) initialise(bin, cluster, owner);
   const socketDir = makeSocketDir(dataDir, owner);
@@ -42,9 +44,10 @@ export async function startManagedServer(dataDir: string, root: boolean, path: s
   return { socketDir, user: USER, stop: () => stop(server, socketDir) };
 }
 
-function makeFolder(folder: string, owner: Owner): void {
+function makeFolder(folder: string, owner: Owner, mode: number): void {
   try {
-    mkdirSync(folder, { recursive: true, mode: 0o700 });
+    mkdirSync(dirname(folder), { recursive: true });
+    if (!existsSync(folder)) mkdirSync(folder, { mode });
     giveTo(owner, folder);
   } catch (error) {
     throw new StartError('data-folder', `The data folder cannot be made: ${(error as Error).message}`, 'Choose another with --data-dir.');
@@ -53,7 +56,7 @@ function makeFolder(folder: string, owner: Owner): void {
 
 /** A server that a killed service left is about to stop by itself; one that goes on belongs to a running service. */
 async function waitUntilFree(cluster: string): Promise<void> {
-  for (const end = Date.now() + 15_000; Date.now() < end; await sleep(200)) if (!isRunning(cluster)) return;
+  for (const end = Date.now() + FREE_MS; Date.now() < end; await sleep(200)) if (!isRunning(cluster)) return;
   throw new StartError(
     'data-in-use',
     `Another Jade Fence service is using ${cluster}.`,
@@ -76,6 +79,7 @@ function isRunning(cluster: string): boolean {
 function initialise(bin: string, cluster: string, owner: Owner): void {
   // A first start that was killed half-way leaves a cluster without its version file, and no data.
   rmSync(cluster, { recursive: true, force: true });
+  makeFolder(cluster, owner, 0o700);
   const args = ['-D', cluster, '-U', USER, '--auth=trust', '--encoding=UTF8', '--locale=C.UTF-8', '--no-instructions'];
   const made = spawnSync(join(bin, 'initdb'), args, { ...owner, cwd: '/', encoding: 'utf8' });
   if (made.status === 0) return;
@@ -95,7 +99,7 @@ function makeSocketDir(dataDir: string, owner: Owner): string {
     giveTo(owner, temporary);
     return temporary;
   }
-  makeFolder(own, owner);
+  makeFolder(own, owner, 0o700);
   return own;
 }
 

@@ -1,4 +1,4 @@
-import { defaultSentence, isAlive, type List, listUses, type Policy, ruleSentence } from '@jade-fence/core';
+import { defaultSentence, isAlive, type List, listUses, type Policy, ruleSentence, type Workspace, withIncluded } from '@jade-fence/core';
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
@@ -18,7 +18,7 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
     const country = await countryDataInForce(knex);
     response.json({
       policies: [...policies.values()].map(policySummary),
-      lists: [...lists.values()].map((list) => listSummary(list, policies.values())),
+      lists: [...lists.values()].map((list) => listSummary(list, { policies, lists })),
       countryData: country ? { source: country.source, date: country.date, networks: country.networks } : null,
     });
   });
@@ -41,7 +41,7 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
     const list = lists.get(request.params.name);
     if (!list) throw notFound('list', request.params.name, [...lists.keys()], 'Apply a workspace with that list first.');
     const document = (await currentDocuments(knex)).find((each) => each.kind === 'list' && each.name === list.name);
-    response.json({ ...listSummary(list, policies.values()), text: document?.text, version: document?.number, changedAt: document?.changedAt });
+    response.json({ ...listSummary(list, { policies, lists }), text: document?.text, version: document?.number, changedAt: document?.changedAt });
   });
   return router;
 }
@@ -67,8 +67,9 @@ function ruleBody(rule: Policy['rules'][number]) {
   return { rule: name, note: note ?? null, sentence: ruleSentence(rule), stance, then };
 }
 
-function listSummary(list: List, policies: Iterable<Policy>) {
-  const usedBy = [...policies].filter((policy) => listUses(policy).some(({ term }) => term.name === list.name));
+function listSummary(list: List, { policies, lists }: Workspace) {
+  const reaches = (name: string) => lists.has(name) && withIncluded(lists, lists.get(name) as List).includes(list);
+  const usedBy = [...policies.values()].filter((policy) => listUses(policy).some(({ term }) => reaches(term.name)));
   const expired = list.entries.filter((entry) => !isAlive(entry, Date.now())).length;
   return {
     list: list.name,
@@ -76,6 +77,7 @@ function listSummary(list: List, policies: Iterable<Policy>) {
     entries: list.entries.length,
     expired,
     include: list.include.map(({ name }) => name),
+    // Directly, or through a list that includes it.
     usedBy: usedBy.map(({ name }) => name),
   };
 }

@@ -1,0 +1,97 @@
+import { EXIT, type ExitCode } from '../exit-code.js';
+import { Failure, type FailureBody } from '../failure.js';
+
+/** Calls the service's API. Whatever is not a success becomes a `Failure`. */
+export class Client {
+  readonly #base: string;
+  readonly #key: () => string;
+
+  /** @param key answers the access key when one is first needed */
+  constructor(base: string, key: () => string) {
+    this.#base = base.replace(/\/+$/, '');
+    this.#key = key;
+  }
+
+  get base(): string {
+    return this.#base;
+  }
+
+  headers(): Record<string, string> {
+    return { authorization: `Bearer ${this.#key()}` };
+  }
+
+  get<T>(path: string, query: Query = {}): Promise<T> {
+    return this.#call('GET', path, query, {});
+  }
+
+  delete(path: string): Promise<void> {
+    return this.#call('DELETE', path, {}, {});
+  }
+
+  post<T>(path: string, body: unknown): Promise<T> {
+    return this.#call('POST', path, {}, json(body));
+  }
+
+  put<T>(path: string, body: unknown): Promise<T> {
+    return this.#call('PUT', path, {}, json(body));
+  }
+
+  putText<T>(path: string, query: Query, text: string): Promise<T> {
+    return this.#call('PUT', path, query, { body: text, type: 'text/csv' });
+  }
+
+  async #call<T>(method: string, path: string, query: Query, { body, type }: Payload): Promise<T> {
+    const headers = { ...this.headers(), ...(type && { 'content-type': type }) };
+    let response: Response;
+    try {
+      response = await fetch(`${this.#base}${path}${queryText(query)}`, { method, headers, ...(body !== undefined && { body }) });
+    } catch (error) {
+      throw unreachable(this.#base, (error as { cause?: { code?: string } }).cause?.code);
+    }
+    const text = await response.text();
+    if (!response.ok) throw failureOf(response.status, text);
+    return (text === '' ? undefined : JSON.parse(text)) as T;
+  }
+}
+
+export type Query = Readonly<Record<string, string | number | undefined>>;
+
+interface Payload {
+  readonly body?: string;
+  readonly type?: string;
+}
+
+function json(body: unknown): Payload {
+  return { body: JSON.stringify(body), type: 'application/json' };
+}
+
+/** `?a=1&b=2`, without what is undefined; empty where nothing is left. */
+export function queryText(query: Query): string {
+  const given = Object.entries(query).filter(([, value]) => value !== undefined) as [string, string | number][];
+  const text = new URLSearchParams(given.map(([name, value]): [string, string] => [name, String(value)])).toString();
+  return text === '' ? '' : `?${text}`;
+}
+
+/** The failure that an answer of the service tells. */
+export function failureOf(status: number, text: string): Failure {
+  try {
+    const body = JSON.parse(text) as FailureBody;
+    if (typeof body.detail === 'string') return new Failure(exitCodeOf(status, body.code), body);
+  } catch {
+    // Not our service, or something in between: told below.
+  }
+  return new Failure(EXIT.service, { code: 'not-our-service', detail: `What answers there is no Jade Fence service (status ${status}).` });
+}
+
+function exitCodeOf(status: number, code: string): ExitCode {
+  if (status === 401 || status === 503) return EXIT.service;
+  return code === 'invalid-workspace' ? EXIT.notHeld : status >= 500 ? EXIT.internal : EXIT.refused;
+}
+
+export function unreachable(base: string, reason: string | undefined): Failure {
+  return new Failure(EXIT.service, {
+    code: 'service-unreachable',
+    detail: `No service answers at ${base}${reason ? ` (${reason})` : ''}.`,
+    remedy: 'Start it with `jade-fence serve`, or say where it is with --service URL or JADE_FENCE_URL.',
+  });
+}

@@ -1,0 +1,53 @@
+import { createReadStream, statSync } from 'node:fs';
+import { type ClientRequest, type IncomingMessage, request as httpRequest } from 'node:http';
+import { request as httpsRequest } from 'node:https';
+import type { Readable } from 'node:stream';
+import { type Client, failureOf, type Query, queryText, unreachable } from './client.js';
+
+export interface Upload {
+  readonly path: string;
+  readonly query: Query;
+  /** A file to send, or a stream of unknown length. */
+  readonly from: string | Readable;
+  /** Called with the bytes sent so far and, where it is known, their whole number. */
+  readonly onProgress: (sent: number, size: number | undefined) => void;
+}
+
+/**
+ * Streams a file to the service. Asks before sending (`Expect: 100-continue`), so that a file over the limit is
+ * refused before its first byte goes out.
+ */
+export function upload<T>(client: Client, { path, query, from, onProgress }: Upload): Promise<T> {
+  const size = typeof from === 'string' ? statSync(from).size : undefined;
+  const url = new URL(`${client.base}${path}${queryText(query)}`);
+  const open = url.protocol === 'https:' ? httpsRequest : httpRequest;
+  const headers = { ...client.headers(), expect: '100-continue', ...(size !== undefined && { 'content-length': size }) };
+  return new Promise<T>((resolve, reject) => {
+    const call = open(url, { method: 'POST', headers });
+    let answered = false;
+    call.on('continue', () => send(call, typeof from === 'string' ? createReadStream(from, { highWaterMark: 1 << 18 }) : from));
+    call.on('response', (response) => {
+      answered = true;
+      answer<T>(response).then(resolve, reject);
+    });
+    call.on('error', (error: NodeJS.ErrnoException) => {
+      // The service may refuse and hang up while we still send; then its answer counts, not the broken pipe.
+      if (!answered) reject(unreachable(client.base, error.code));
+    });
+    call.flushHeaders();
+    let sent = 0;
+    function send(to: ClientRequest, stream: Readable): void {
+      stream.on('data', (piece: Buffer) => onProgress((sent += piece.length), size));
+      stream.on('error', (error) => to.destroy(error));
+      stream.pipe(to);
+    }
+  });
+}
+
+async function answer<T>(response: IncomingMessage): Promise<T> {
+  const pieces: Buffer[] = [];
+  for await (const piece of response) pieces.push(piece as Buffer);
+  const text = Buffer.concat(pieces).toString('utf8');
+  if ((response.statusCode ?? 500) >= 300) throw failureOf(response.statusCode ?? 500, text);
+  return JSON.parse(text) as T;
+}

@@ -1,0 +1,54 @@
+import { readFileSync } from 'node:fs';
+import { basename } from 'node:path';
+import type { CountryDataBody, CountryOfBody } from '../client/bodies.js';
+import { unreadable } from '../client/workspace-files.js';
+import { safe } from '../output/safe.js';
+import { count } from '../output/table.js';
+import { examples, type Register } from './command.js';
+
+const FAULTS_TOLD = 20;
+
+export const registerCountry: Register = (program, act) => {
+  const country = program.command('country').summary('load country data, and ask it about an address').description('Country data: which networks are in which country.');
+
+  country
+    .command('load')
+    .summary('load country data from CSV')
+    .description('Loads rows `start,end,CODE` or `CIDR,CODE` and puts them in force. Networks may lie inside others: the narrower wins.')
+    .argument('<file>', 'the CSV file')
+    .option('--date <day>', 'the day that the data is of (default: today)')
+    .addHelpText('after', examples('jade-fence country load demo/country-data.csv --date 2026-11-01'))
+    .action(
+      act(async ({ client, show, terminal }, file: string, { date }: { readonly date?: string }) => {
+        const query = { source: basename(file), date: date ?? new Date().toISOString().slice(0, 10) };
+        const answer = await client.putText<CountryDataBody>('/api/country-data', query, read(file));
+        show(answer, ({ networks, faults, faultCount, date: of }) => {
+          const told = faults.slice(0, FAULTS_TOLD).map(({ line, reason }) => `${terminal.paint.yellow('!')} line ${line}: ${safe(reason)}`);
+          const more = faultCount > told.length ? [`… and ${count(faultCount - told.length)} more`] : [];
+          return [...told, ...more, `Country data of ${of} is in force: ${count(networks)} networks, ${count(faultCount)} rows left out.`].join('\n');
+        });
+        return undefined;
+      }),
+    );
+
+  country
+    .command('of')
+    .summary('the country of an address')
+    .argument('<address>', 'an IPv4 or IPv6 address')
+    .addHelpText('after', examples('jade-fence country of 198.18.97.3'))
+    .action(
+      act(async ({ client, show }, address: string) => {
+        const answer = await client.get<CountryOfBody>(`/api/country-data/${encodeURIComponent(address)}`);
+        show(answer, (found) => `${found.address} is ${found.name ? `in ${found.name} (${found.country})` : found.country}, by ${found.source} of ${found.date}.`);
+        return undefined;
+      }),
+    );
+};
+
+function read(file: string): string {
+  try {
+    return readFileSync(file, 'utf8');
+  } catch (error) {
+    throw unreadable(file, error as NodeJS.ErrnoException);
+  }
+}

@@ -1,0 +1,76 @@
+import { Option } from 'commander';
+import { chosenReplay } from '../actions/run-replay.js';
+import type { ExplainedBody } from '../client/bodies.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { formatExplanation } from '../output/explanation.js';
+import { examples, type Register, wholeNumber } from './command.js';
+import { replayNumber } from './replay.js';
+
+interface Given {
+  readonly client?: string;
+  readonly forwardedFor?: string;
+  readonly forwarded?: string;
+  readonly host?: string;
+  readonly path?: string;
+  readonly url?: string;
+  readonly method?: string;
+  readonly policy?: string;
+  readonly at?: string;
+  readonly replay?: number;
+  readonly request?: number;
+  readonly expect?: string;
+}
+
+export const registerExplain: Register = (program, act) => {
+  program
+    .command('explain')
+    .summary('one request: what becomes of it, by which rule, because of what')
+    .description(
+      'Tells the whole story of one request: every rule in order, every condition, with the values that it saw. The request is given by options and judged by the workspace as it stands, or it is one of a replay.',
+    )
+    .option('--client <address>', 'the address at the other end of the connection')
+    .option('--forwarded-for <list>', 'its X-Forwarded-For header')
+    .option('--forwarded <value>', 'its Forwarded header')
+    .option('--url <url>', 'where to, in one: scheme, host, port, path')
+    .option('--host <host>', 'the host')
+    .option('--path <path>', 'the path; without it the request shows none, as a tunnel does')
+    .option('--method <method>', 'the method')
+    .option('--policy <name>', 'judge by this policy (default: the one that covers the request)')
+    .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
+    .option('--request <number>', 'a request of a replay, by its number', wholeNumber(1, 2 ** 31 - 1))
+    .option('--replay <number>', 'the replay that it is of (default: the newest)', replayNumber)
+    .addOption(new Option('--expect <verdict>', 'end with 1 where the verdict is another').choices(['allow', 'block', 'uncovered']))
+    .addHelpText(
+      'after',
+      examples(
+        'jade-fence explain --client 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
+        'jade-fence explain --client 10.10.1.4 --forwarded-for 203.0.113.5 --host staging.fennelhill.example',
+        'jade-fence explain --request 28',
+        'jade-fence explain --client 10.40.3.7 --host odds.meadowbet.example --expect block',
+      ),
+    )
+    .action(
+      act(async (context, given: Given) => {
+        const explained = given.request === undefined ? await explainGiven(context, given) : await explainLogged(context, given);
+        context.show(explained, (answer) => formatExplanation(answer, context.terminal.paint));
+        const verdict = explained.explanation?.verdict ?? 'uncovered';
+        return given.expect === undefined || given.expect === verdict ? EXIT.done : EXIT.notHeld;
+      }),
+    );
+};
+
+type Context = Parameters<typeof chosenReplay>[0];
+
+async function explainLogged(context: Context, { replay: id, request }: Given): Promise<ExplainedBody> {
+  const replay = await chosenReplay(context, id);
+  return context.client.get<ExplainedBody>(`/api/replays/${replay.id}/requests/${request}`);
+}
+
+async function explainGiven({ client }: Context, given: Given): Promise<ExplainedBody> {
+  const { client: peer, forwardedFor, forwarded, host, path, url, method, policy, at } = given;
+  const request = { peer, forwarded, 'forwarded-for': forwardedFor, host, path, url, method };
+  if (Object.values(request).every((value) => value === undefined))
+    throw new Failure(EXIT.usage, { code: 'no-request', detail: 'Nothing tells which request.', remedy: 'Give --client, --host or --url, or --request NUMBER for one of a replay.' });
+  return client.post<ExplainedBody>('/api/explanations', { request, policy, at });
+}

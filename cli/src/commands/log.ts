@@ -1,0 +1,88 @@
+import { LOG_FORMATS } from '@jade-fence/core';
+import { Option } from 'commander';
+import { logNameOf, sendLog } from '../actions/import-log.js';
+import type { LogBody, RejectedPage } from '../client/bodies.js';
+import { formatImported } from '../output/log.js';
+import { clock } from '../output/report.js';
+import { safe } from '../output/safe.js';
+import { count, countOrDot, table } from '../output/table.js';
+import { examples, type Register, wholeNumber } from './command.js';
+
+interface ImportGiven {
+  readonly name?: string;
+  readonly format?: string;
+}
+
+interface RejectedGiven {
+  readonly after?: number;
+  readonly limit?: number;
+}
+
+const pathOf = (name: string) => `/api/logs/${encodeURIComponent(name)}`;
+
+export const registerLog: Register = (program, act) => {
+  const log = program.command('log').summary('import, list and delete request logs').description('Request logs that the service holds.');
+
+  log
+    .command('import')
+    .summary('import a request log')
+    .description('Streams a log to the service. Lines that cannot be read are kept with their number and reason, and stop nothing.')
+    .argument('<file>', 'the log, or - for standard input')
+    .option('--name <name>', 'what to call it (default: made from the file’s name)')
+    .addOption(new Option('--format <format>', 'how its lines are written (default: found from the first lines)').choices([...LOG_FORMATS]))
+    .addHelpText('after', examples('jade-fence log import demo/logs/week.jsonl', 'jade-fence log import access.log --name tickets --format combined', 'zcat access.log.gz | jade-fence log import - --name tickets'))
+    .action(
+      act(async (context, file: string, { name, format }: ImportGiven) => {
+        const imported = await sendLog(context, { file, name: name ?? logNameOf(file), format });
+        context.show(imported, (answer) => formatImported(answer, context.terminal.paint));
+        return undefined;
+      }),
+    );
+
+  log
+    .command('list')
+    .summary('the logs that the service holds')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const answer = await client.get<{ logs: LogBody[] }>('/api/logs');
+        show(answer, ({ logs }) => {
+          if (logs.length === 0) return 'No log has been imported yet. Import one with `jade-fence log import FILE`.';
+          const columns = [{ title: 'log' }, { title: 'requests', align: 'right' as const }, { title: 'rejected', align: 'right' as const }, { title: 'from' }, { title: 'to' }, { title: 'format' }];
+          const time = (value: string | null) => (value === null ? '–' : clock(value));
+          return table(columns, logs.map((each) => [each.name, count(each.requests), countOrDot(each.rejected), time(each.firstTime), time(each.lastTime), each.format]), terminal.paint);
+        });
+        return undefined;
+      }),
+    );
+
+  log
+    .command('rejected')
+    .summary('the lines of a log that could not be read, and why')
+    .argument('<name>', 'the log')
+    .option('--after <line>', 'go on after this line', wholeNumber(0, 2 ** 31 - 1))
+    .option('--limit <count>', 'how many to show, up to 1,000', wholeNumber(1, 1000), 100)
+    .addHelpText('after', examples('jade-fence log rejected week', 'jade-fence log rejected week --json --limit 1000'))
+    .action(
+      act(async ({ client, show, terminal }, name: string, given: RejectedGiven) => {
+        const page = await client.get<RejectedPage>(`${pathOf(name)}/rejected`, { ...given });
+        show(page, ({ rejected, next }) => {
+          if (rejected.length === 0) return 'Every line could be read.';
+          const lines = rejected.map(({ line, reason, text }) => `${terminal.paint.bold(`line ${line}`)}  ${safe(reason)}\n  ${terminal.paint.dim(safe(text.slice(0, 200)))}`);
+          return [...lines, ...(next === null ? [] : [`More: --after ${next}`])].join('\n');
+        });
+        return undefined;
+      }),
+    );
+
+  log
+    .command('delete')
+    .summary('delete a log, with the replays that ran over it')
+    .argument('<name>', 'the log')
+    .action(
+      act(async ({ client, show }, name: string) => {
+        await client.delete(pathOf(name));
+        show({ deleted: name }, () => `Deleted ${name} and its replays.`);
+        return undefined;
+      }),
+    );
+};

@@ -1,0 +1,48 @@
+import { Option } from 'commander';
+import { chosenReplay } from '../actions/run-replay.js';
+import type { RequestsPage } from '../client/bodies.js';
+import { formatRequests } from '../output/requests.js';
+import { examples, type Register, wholeNumber } from './command.js';
+import { replayNumber } from './replay.js';
+
+interface Given {
+  readonly replay?: number;
+  readonly rule?: string;
+  readonly policy?: string;
+  readonly role?: string;
+  readonly verdict?: string;
+  readonly country?: string;
+  readonly after?: number;
+  readonly limit: number;
+}
+
+export const registerRequests: Register = (program, act) => {
+  program
+    .command('requests')
+    .summary('the requests of a replay: by rule, verdict and country')
+    .description('Lists requests of a replay with what became of them. Explain one with `jade-fence explain --request NUMBER`.')
+    .option('--replay <number>', 'the replay (default: the newest)', replayNumber)
+    .option('--rule <name>', 'those of this rule; `default` for those that no rule decided')
+    .addOption(new Option('--role <role>', 'what the rule did with them (default: decided)').choices(['decided', 'observed', 'overtaken', 'blind']))
+    .option('--policy <name>', 'those that this policy judged')
+    .addOption(new Option('--verdict <verdict>', 'those with this verdict').choices(['allow', 'block', 'uncovered']))
+    .option('--country <code>', 'those from there; also `private`, `unknown`, `unseen`')
+    .option('--after <number>', 'go on after this request', wholeNumber(0, 2 ** 31 - 1))
+    .option('--limit <count>', 'how many to show, up to 1,000', wholeNumber(1, 1000), 20)
+    .addHelpText(
+      'after',
+      examples('jade-fence requests --rule no-harvesters', 'jade-fence requests --rule no-wagering --role overtaken', 'jade-fence requests --verdict block --country XM --limit 100 --json'),
+    )
+    .action(
+      act(async (context, { replay: id, ...query }: Given) => {
+        const replay = await chosenReplay(context, id);
+        const page = await context.client.get<RequestsPage>(`/api/replays/${replay.id}/requests`, { ...query });
+        context.show({ replay: replay.id, ...page }, ({ requests, next }) => {
+          if (requests.length === 0) return `No request of replay ${replay.id} is like that.`;
+          const more = next === null ? '' : `\n\nMore: --after ${next}`;
+          return formatRequests(requests, context.terminal.paint) + more;
+        });
+        return undefined;
+      }),
+    );
+};

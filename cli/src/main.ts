@@ -1,0 +1,10 @@
+import { createTerminal } from './output/terminal.js';
+import { run } from './program.js';
+
+// A reader such as `head` that has seen enough is no fault.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(0);
+  throw error;
+});
+
+process.exitCode = await run(process.argv.slice(2), createTerminal(process, process.env), process.env);

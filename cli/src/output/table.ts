@@ -1,0 +1,44 @@
+import Table from 'cli-table3';
+import type { Paint } from './terminal.js';
+
+export interface TableColumn {
+  readonly title: string;
+  readonly align?: 'left' | 'right';
+}
+
+const NO_LINES = {
+  ...{ top: '', 'top-mid': '', 'top-left': '', 'top-right': '', bottom: '', 'bottom-mid': '', 'bottom-left': '', 'bottom-right': '' },
+  ...{ left: '', 'left-mid': '', mid: '', 'mid-mid': '', right: '', 'right-mid': '', middle: '  ' },
+};
+
+/** Rows under their titles, without lines; numbers to the right. */
+export function table(columns: readonly TableColumn[], rows: readonly (readonly string[])[], paint: Paint): string {
+  const made = new Table({
+    chars: NO_LINES,
+    style: { 'padding-left': 0, 'padding-right': 0, head: [], border: [], compact: true },
+    head: columns.map(({ title }) => paint.dim(title)),
+    colAligns: columns.map(({ align }) => align ?? 'left'),
+  });
+  made.push(...rows.map((row) => [...row]));
+  return made
+    .toString()
+    .split('\n')
+    .map((line) => line.trimEnd())
+    .join('\n');
+}
+
+export const count = (value: number): string => value.toLocaleString('en');
+
+/** A count, or a dot where it is zero, so that what is there stands out. */
+export const countOrDot = (value: number): string => (value === 0 ? '·' : count(value));
+
+export function share(part: number, whole: number): string {
+  return whole === 0 ? '–' : `${((part / whole) * 100).toFixed(1)} %`;
+}
+
+export function indent(text: string, by: string): string {
+  return text
+    .split('\n')
+    .map((line) => (line === '' ? line : by + line))
+    .join('\n');
+}

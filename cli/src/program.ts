@@ -1,0 +1,87 @@
+import { Command, CommanderError } from 'commander';
+import { registerApply } from './commands/apply.js';
+import { type Act, type Action, examples, type Register } from './commands/command.js';
+import { registerCountry } from './commands/country.js';
+import { registerExplain } from './commands/explain.js';
+import { registerLog } from './commands/log.js';
+import { registerPolicy } from './commands/policy.js';
+import { registerReplay } from './commands/replay.js';
+import { registerRequests } from './commands/requests.js';
+import { registerServe } from './commands/serve.js';
+import { registerStatus } from './commands/status.js';
+import { registerValidate } from './commands/validate.js';
+import { createContext, DEFAULT_SERVICE, type GlobalOptions } from './context.js';
+import { EXIT, type ExitCode } from './exit-code.js';
+import { Failure, type FailureBody } from './failure.js';
+import { formatFailure } from './output/failure.js';
+import type { Terminal } from './output/terminal.js';
+
+const COMMANDS: readonly Register[] = [
+  ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerCountry],
+  ...[registerLog, registerReplay, registerRequests, registerExplain],
+];
+
+/** Runs the command line and answers what the process is to end with. */
+export async function run(args: readonly string[], terminal: Terminal, env: NodeJS.ProcessEnv): Promise<ExitCode> {
+  const program = new Command('jade-fence');
+  let exitCode: ExitCode = EXIT.done;
+  const act: Act = <A extends unknown[]>(action: Action<A>) => async (...given: unknown[]) => {
+    // The parser hands over the arguments, the command's options, and the command itself.
+    const command = given.pop() as Command;
+    const context = createContext(command.optsWithGlobals<GlobalOptions>(), terminal, env);
+    exitCode = (await action(context, ...(given as A))) ?? EXIT.done;
+  };
+  describe(program, terminal, env);
+  for (const register of COMMANDS) register(program, act);
+  inheritSettings(program);
+  try {
+    await program.parseAsync([...args], { from: 'user' });
+    return exitCode;
+  } catch (error) {
+    return tellError(error, args.includes('--json'), terminal, env);
+  }
+}
+
+function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv): void {
+  program
+    .description('Write access rules for web and application traffic, replay request logs against them, and see which requests are blocked or allowed, by which rule, and why.')
+    .version('0.1.0')
+    .option('--service <url>', 'where the service is; also JADE_FENCE_URL', env.JADE_FENCE_URL ?? DEFAULT_SERVICE)
+    .option('--key-file <file>', 'the file with the access key; also JADE_FENCE_KEY for the key itself')
+    .option('--json', 'answer in JSON, for programs')
+    .helpCommand('help [command]', 'what a command does')
+    .addHelpText(
+      'after',
+      `${examples(
+        'jade-fence serve                                  # in one terminal; the rest in another',
+        'jade-fence apply demo/workspace',
+        'jade-fence country load demo/country-data.csv',
+        'jade-fence replay --import demo/logs/week.jsonl',
+        'jade-fence requests --rule no-harvesters',
+        'jade-fence explain --client 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
+      )}\n\nEnds with 0 when done, 1 when what was given does not hold, 2 for a wrong command line, 3 when the service\ncannot be reached or started, 4 when it refuses.`,
+    )
+    .showSuggestionAfterError()
+    .showHelpAfterError('Try --help.');
+  program.configureOutput({ writeOut: terminal.out, writeErr: terminal.err });
+  program.exitOverride();
+}
+
+function inheritSettings(command: Command): void {
+  for (const child of command.commands) {
+    child.copyInheritedSettings(command);
+    inheritSettings(child);
+  }
+}
+
+function tellError(error: unknown, json: boolean, terminal: Terminal, env: NodeJS.ProcessEnv): ExitCode {
+  if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT.done : EXIT.usage;
+  const failure = error instanceof Failure ? error : new Failure(EXIT.internal, internal(error, env));
+  terminal.err(json ? JSON.stringify(failure.body, null, 2) : formatFailure(failure.body, terminal.paint));
+  return failure.exitCode;
+}
+
+function internal(error: unknown, env: NodeJS.ProcessEnv): FailureBody {
+  const told = error instanceof Error ? (env.JADE_FENCE_DEBUG ? (error.stack ?? error.message) : error.message) : String(error);
+  return { code: 'internal', detail: `Something went wrong in the client: ${told}`, remedy: 'Set JADE_FENCE_DEBUG=1 to see where.' };
+}

@@ -1,0 +1,26 @@
+import { Presets, SingleBar } from 'cli-progress';
+import type { Terminal } from './output/terminal.js';
+
+/** A bar that is drawn where a person watches, and nowhere else. */
+export interface Progress {
+  /** Tells how much is done of how much; an unknown whole draws no share. */
+  update(done: number, whole: number | undefined): void;
+  stop(): void;
+}
+
+export function startProgress(terminal: Terminal, what: string, unit: string): Progress {
+  const stream = terminal.progress;
+  if (!stream) return { update: () => undefined, stop: () => undefined };
+  const format = `${what} {bar} {percentage} %  {value} of {total} ${unit}  {duration_formatted}, {eta_formatted} left`;
+  const bar = new SingleBar({ format, stream, clearOnComplete: true, hideCursor: true, noTTYOutput: false }, Presets.shades_classic);
+  let started = false;
+  return {
+    update: (done, whole) => {
+      if (!started) bar.start(whole ?? done, done);
+      else bar.setTotal(whole ?? done);
+      started = true;
+      bar.update(done);
+    },
+    stop: () => bar.stop(),
+  };
+}
