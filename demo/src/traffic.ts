@@ -88,7 +88,7 @@ function clock(days: number): (share: number) => number {
 
 function clientIn({ base, clients }: { readonly base: string; readonly clients: number }, dice: Dice): string {
   const parts = base.split('.').map(Number) as [number, number, number, number];
-  const offset = parts[2] * 256 + parts[3] + dice.skewed(clients);
+  const offset = parts[2] * 256 + parts[3] + 1 + dice.skewed(clients);
   return `${parts[0]}.${parts[1]}.${Math.floor(offset / 256)}.${offset % 256}`;
 }
 

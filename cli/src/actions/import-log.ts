@@ -1,5 +1,5 @@
 import { basename } from 'node:path';
-import type { LogBody } from '../client/bodies.js';
+import type { LogBody } from '@jade-fence/service/bodies';
 import { upload } from '../client/upload.js';
 import { unreadable } from '../client/workspace-files.js';
 import type { Context } from '../context.js';

@@ -1,5 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { ReplayBody } from '../client/bodies.js';
+import type { ReplayBody } from '@jade-fence/service/bodies';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';

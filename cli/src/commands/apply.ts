@@ -1,4 +1,4 @@
-import type { ChangesBody } from '../client/bodies.js';
+import type { ChangesBody } from '@jade-fence/service/bodies';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';

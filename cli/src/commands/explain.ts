@@ -1,6 +1,6 @@
 import { Option } from 'commander';
 import { chosenReplay } from '../actions/run-replay.js';
-import type { ExplainedBody } from '../client/bodies.js';
+import type { ExplainedBody } from '@jade-fence/service/bodies';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatExplanation } from '../output/explanation.js';

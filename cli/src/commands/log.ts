@@ -1,7 +1,7 @@
 import { LOG_FORMATS } from '@jade-fence/core';
 import { Option } from 'commander';
 import { logNameOf, sendLog } from '../actions/import-log.js';
-import type { LogBody, RejectedPage } from '../client/bodies.js';
+import type { LogBody, RejectedPage } from '@jade-fence/service/bodies';
 import { formatImported } from '../output/log.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';

@@ -1,4 +1,4 @@
-import type { PolicyBody } from '../client/bodies.js';
+import type { PolicyBody } from '@jade-fence/service/bodies';
 import { table } from '../output/table.js';
 import { verdictWord } from '../output/verdict.js';
 import { examples, type Register } from './command.js';

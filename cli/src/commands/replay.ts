@@ -1,7 +1,7 @@
 import type { Report } from '@jade-fence/core';
 import { logNameOf, sendLog } from '../actions/import-log.js';
 import { chosenReplay, runReplay } from '../actions/run-replay.js';
-import type { ReplayBody } from '../client/bodies.js';
+import type { ReplayBody } from '@jade-fence/service/bodies';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';

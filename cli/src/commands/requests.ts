@@ -1,6 +1,6 @@
 import { Option } from 'commander';
 import { chosenReplay } from '../actions/run-replay.js';
-import type { RequestsPage } from '../client/bodies.js';
+import type { RequestsPage } from '@jade-fence/service/bodies';
 import { formatRequests } from '../output/requests.js';
 import { examples, type Register, wholeNumber } from './command.js';
 import { replayNumber } from './replay.js';

@@ -1,4 +1,4 @@
-import type { WorkspaceBody } from '../client/bodies.js';
+import type { WorkspaceBody } from '@jade-fence/service/bodies';
 import { count, table } from '../output/table.js';
 import type { Register } from './command.js';
 

@@ -1,4 +1,4 @@
-import type { LogBody } from '../client/bodies.js';
+import type { LogBody } from '@jade-fence/service/bodies';
 import { safe } from './safe.js';
 import { count } from './table.js';
 import type { Paint } from './terminal.js';

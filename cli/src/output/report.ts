@@ -1,5 +1,5 @@
 import type { PolicyReport, Report, RuleReport } from '@jade-fence/core';
-import type { ReplayBody } from '../client/bodies.js';
+import type { ReplayBody } from '@jade-fence/service/bodies';
 import { count, countOrDot, indent, share, table } from './table.js';
 import type { Paint } from './terminal.js';
 import { verdictWord } from './verdict.js';

@@ -1,4 +1,4 @@
-import type { JudgedBody } from '../client/bodies.js';
+import type { JudgedBody } from '@jade-fence/service/bodies';
 import { safe } from './safe.js';
 import { table } from './table.js';
 import type { Paint } from './terminal.js';

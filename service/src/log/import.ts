@@ -97,7 +97,7 @@ class LogWriter {
   static async begin(trx: Knex.Transaction, { name, format }: ImportOptions): Promise<LogWriter> {
     const empty = { requests: 0, lines: 0, rejected: 0, bytes: 0, contentHash: '', ignoredFields: {} };
     const inserted = await RequestLog.query(trx)
-      .insert({ name, format: format ?? '', ...empty })
+      .insert({ name, format: format ?? 'json-lines', ...empty })
       .onConflict('name')
       .ignore()
       .returning('*');

@@ -1,3 +1,4 @@
+import type { LogFormat } from '@jade-fence/core';
 import { BaseModel } from './base.js';
 
 /** An imported request log; its requests stand in chunks. */
@@ -6,7 +7,7 @@ export class RequestLog extends BaseModel {
   static override jsonAttributes = ['ignoredFields'];
   id!: number;
   name!: string;
-  format!: string;
+  format!: LogFormat;
   requests!: number;
   lines!: number;
   rejected!: number;

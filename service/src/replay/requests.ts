@@ -2,7 +2,6 @@ import {
   CHUNK_ROWS,
   type ChunkRows,
   type ColumnTable,
-  type Explanation,
   explain,
   filterRows,
   formatAddress,
@@ -12,38 +11,15 @@ import {
   type RequestFilter,
   subjectOf,
   UNCOVERED,
-  type Verdict,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import type { ExplainedJudgedBody, JudgedBody, RequestBody, RequestsPage } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
 import { unpackTable } from '../log/packing.js';
 import { chunkRows } from '../log/store.js';
 import { type Replay, ReplayChunk } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-
-/** One request of a replay, as it is sent: what it is, and what became of it. Fields that were not seen are left out. */
-export interface JudgedRequest {
-  /** Its place in the log, from 1. */
-  readonly number: number;
-  /** The line of the file that it was read from. */
-  readonly line: number;
-  readonly request: RequestBody;
-  readonly client: string | null;
-  readonly country: string | null;
-  readonly verdict: Verdict | 'uncovered';
-  readonly policy: string | null;
-  /** The rule that decided; null where it was the default, or no policy covers the request. */
-  readonly rule: string | null;
-}
-
-export type RequestBody = Readonly<Record<string, string | number | Readonly<Record<string, string>>>>;
-
-export interface RequestPage {
-  readonly requests: readonly JudgedRequest[];
-  /** The number to go on after, or null where there are no more. */
-  readonly next: number | null;
-}
 
 export interface Paging {
   /** The number of the last request that was seen; 0 for the first page. */
@@ -52,10 +28,10 @@ export interface Paging {
 }
 
 /** A page of the requests that a filter asks for, in the order of the log. */
-export async function pageRequests(knex: Knex, replay: Replay, filter: RequestFilter, { after, limit }: Paging): Promise<RequestPage> {
+export async function pageRequests(knex: Knex, replay: Replay, filter: RequestFilter, { after, limit }: Paging): Promise<RequestsPage> {
   requireDone(replay);
   checkNames(replay, filter);
-  const requests: JudgedRequest[] = [];
+  const requests: JudgedBody[] = [];
   const chunks = Math.ceil(replay.total / CHUNK_ROWS);
   for (let number = Math.floor(after / CHUNK_ROWS); number < chunks; number++) {
     const verdicts = await verdictsOf(knex, replay, number);
@@ -69,13 +45,8 @@ export async function pageRequests(knex: Knex, replay: Replay, filter: RequestFi
   return { requests: page, next: requests.length > limit ? (page.at(-1)?.number ?? null) : null };
 }
 
-export interface ExplainedRequest extends JudgedRequest {
-  /** Null where no policy covers the request. */
-  readonly explanation: Explanation | null;
-}
-
 /** One request of a replay with its explanation, by the workspace that the replay ran. */
-export async function explainRequest(knex: Knex, states: PreparedStates, replay: Replay, number: number): Promise<ExplainedRequest> {
+export async function explainRequest(knex: Knex, states: PreparedStates, replay: Replay, number: number): Promise<ExplainedJudgedBody> {
   requireDone(replay);
   if (number < 1 || number > replay.total)
     throw new Problem(404, 'unknown-request', `The replay has no request ${number}.`, { remedy: `Its requests are numbered 1 to ${replay.total}.` });
@@ -104,7 +75,7 @@ export function requestBody(request: Request): RequestBody {
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as RequestBody;
 }
 
-function judgedRequest(chunk: ChunkRows, verdicts: ColumnTable, slots: readonly JudgingSlot[], number: number, row: number): JudgedRequest {
+function judgedRequest(chunk: ChunkRows, verdicts: ColumnTable, slots: readonly JudgingSlot[], number: number, row: number): JudgedBody {
   const slotColumn = verdicts.columns.get('slot');
   const slotNumber = slotColumn?.type === 'small' ? (slotColumn.values[row] as number) : UNCOVERED;
   const slot = slots[slotNumber];

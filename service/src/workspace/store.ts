@@ -1,5 +1,6 @@
 import { type IssueReport, readWorkspace, type SourceDocument, type SourceFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
 
@@ -12,12 +13,6 @@ export interface StoredDocument {
   readonly file: string;
   readonly text: string;
   readonly changedAt: Date;
-}
-
-export interface AppliedChange {
-  readonly kind: string;
-  readonly name: string;
-  readonly change: 'added' | 'changed' | 'removed' | 'unchanged';
 }
 
 export interface ApplyOptions {
@@ -56,7 +51,7 @@ function selectDocuments(knex: Knex) {
 }
 
 /** Checks the files together with what is stored, then stores them, all or nothing. */
-export async function applyFiles(knex: Knex, files: readonly SourceFile[], options: ApplyOptions): Promise<AppliedChange[]> {
+export async function applyFiles(knex: Knex, files: readonly SourceFile[], options: ApplyOptions): Promise<ChangeBody[]> {
   return knex.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [APPLY_LOCK]);
     const stored = await currentDocuments(trx);
@@ -85,18 +80,18 @@ function invalid(issues: readonly IssueReport[]): Problem {
 
 const keyOf = ({ kind, name }: { readonly kind: string; readonly name: string }): string => `${kind} ${name}`;
 
-function changesOf(given: readonly SourceDocument[], stored: readonly StoredDocument[], exact: boolean): AppliedChange[] {
+function changesOf(given: readonly SourceDocument[], stored: readonly StoredDocument[], exact: boolean): ChangeBody[] {
   const before = new Map(stored.map((document) => [keyOf(document), document]));
   const after = new Set(given.map(keyOf));
-  const brought = given.map(({ kind, name, text }): AppliedChange => {
+  const brought = given.map(({ kind, name, text }): ChangeBody => {
     const old = before.get(keyOf({ kind, name }));
     return { kind, name, change: old === undefined ? 'added' : old.text === text ? 'unchanged' : 'changed' };
   });
   const gone = exact ? stored.filter((document) => !after.has(keyOf(document))) : [];
-  return [...brought, ...gone.map(({ kind, name }): AppliedChange => ({ kind, name, change: 'removed' }))];
+  return [...brought, ...gone.map(({ kind, name }): ChangeBody => ({ kind, name, change: 'removed' }))];
 }
 
-async function store(trx: Knex.Transaction, documents: readonly SourceDocument[], changes: readonly AppliedChange[]): Promise<void> {
+async function store(trx: Knex.Transaction, documents: readonly SourceDocument[], changes: readonly ChangeBody[]): Promise<void> {
   const texts = new Map(documents.map((document) => [keyOf(document), document]));
   for (const { kind, name, change } of changes) {
     if (change === 'unchanged') continue;

@@ -3,6 +3,7 @@ import { Router, text } from 'express';
 import type { Knex } from 'knex';
 import { compiledCountryData, countryDataInForce, loadCountryData } from '../../country/store.js';
 import type { CountryDataSet } from '../../model/country-data-set.js';
+import type { CountryDataBody, CountryOfBody } from '../bodies.js';
 import { CountryDataQuery } from '../input/country-input.js';
 import { Problem } from '../problem.js';
 import { validated } from '../validate.js';
@@ -28,11 +29,13 @@ export function countryRoutes(knex: Knex): Router {
     const set = await countryDataInForce(knex);
     if (!set) throw new Problem(409, 'no-country-data', 'No country data is loaded.', { remedy: 'Load it with `jade-fence country load FILE`.' });
     const origin = originOf(await compiledCountryData(knex, set.id), address);
-    response.json({ address: formatAddress(address), country: origin.country, name: countryName(origin.country) ?? null, source: set.source, date: set.date });
+    const { country } = origin;
+    const told = { address: formatAddress(address), country, name: countryName(country) ?? null };
+    response.json({ ...told, source: set.source, date: set.date } satisfies CountryOfBody);
   });
   return router;
 }
 
-function body({ source, date, networks, faults, faultCount, loadedAt }: CountryDataSet) {
-  return { source, date, networks, faultCount, faults, loadedAt };
+function body({ source, date, networks, faults, faultCount, loadedAt }: CountryDataSet): CountryDataBody {
+  return { source, date, networks, faultCount, faults, loadedAt: loadedAt.toISOString() };
 }

@@ -3,6 +3,7 @@ import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { requestBody } from '../../replay/requests.js';
 import { currentState, type PreparedStates } from '../../workspace/prepared.js';
+import type { ExplainedBody } from '../bodies.js';
 import { ExplainInput } from '../input/replay-input.js';
 import { Problem } from '../problem.js';
 import { notFound } from '../suggestion.js';
@@ -21,7 +22,7 @@ export function explanationRoutes(knex: Knex, states: PreparedStates): Router {
     if (input.policy !== undefined && !named) throw notFound('policy', input.policy, [...policies.keys()], 'Apply a workspace with that policy first.');
     const policy = named ?? createRouter(prepared).route(read.request);
     const explanation = policy ? explain(policy, subjectOf(read.request, policy, prepared), prepared) : null;
-    response.json({ request: requestBody(read.request), explanation });
+    response.json({ request: requestBody(read.request), explanation } satisfies ExplainedBody);
   });
   return router;
 }

@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import { importLog, tooLarge } from '../../log/import.js';
 import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
 import type { RequestLog } from '../../model/request-log.js';
+import type { LogBody, RejectedPage } from '../bodies.js';
 import { ImportQuery, RejectedQuery } from '../input/log-input.js';
 import { validated } from '../validate.js';
 
@@ -39,13 +40,15 @@ export function logRoutes(knex: Knex, maxUpload: number): Router {
     response.json({
       rejected: page.map(({ line, code, reason, text }) => ({ line, code, reason, text })),
       next: lines.length > limit ? (page.at(-1)?.line ?? null) : null,
-    });
+    } satisfies RejectedPage);
   });
   return router;
 }
 
-function body(log: RequestLog) {
-  const { name, format, requests, lines, rejected, bytes, ignoredFields, firstTime, lastTime, importedAt } = log;
+function body(log: RequestLog): LogBody {
+  const { name, format, requests, lines, rejected, bytes, ignoredFields } = log;
+  const [firstTime, lastTime] = [log.firstTime, log.lastTime].map((time) => time?.toISOString() ?? null) as [string | null, string | null];
   const looksWrong = rejected > requests;
+  const importedAt = log.importedAt.toISOString();
   return { name, format, requests, lines, rejected, looksWrong, bytes, ignoredFields, firstTime, lastTime, importedAt };
 }

@@ -7,6 +7,7 @@ import { explainRequest, pageRequests, requireDone } from '../../replay/requests
 import type { ReplayRunner } from '../../replay/runner.js';
 import { allReplays, findReplay } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
+import type { ReplayBody } from '../bodies.js';
 import { ReplayInput, ReplaysQuery, RequestsQuery } from '../input/replay-input.js';
 import { Problem } from '../problem.js';
 import { validated } from '../validate.js';
@@ -73,7 +74,8 @@ async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<num
   return new Map(logs.map((log) => [log.id, log.name]));
 }
 
-function body(replay: Replay, names: ReadonlyMap<number, string>) {
+function body(replay: Replay, names: ReadonlyMap<number, string>): ReplayBody {
   const { id, policy, state, done, total, failure, judgedAt, startedAt, finishedAt } = replay;
-  return { id, log: names.get(replay.logId) ?? null, policy, state, done, total, failure, judgedAt, startedAt, finishedAt };
+  const times = { judgedAt: judgedAt.toISOString(), startedAt: startedAt.toISOString(), finishedAt: finishedAt?.toISOString() ?? null };
+  return { id, log: names.get(replay.logId) ?? null, policy, state, done, total, failure, ...times };
 }

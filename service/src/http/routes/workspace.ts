@@ -4,6 +4,7 @@ import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import { currentState, type PreparedStates } from '../../workspace/prepared.js';
 import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import type { ChangesBody, ListBody, ListSummary, PolicyBody, PolicySummary, RuleBody, StoredBody, WorkspaceBody } from '../bodies.js';
 import { ApplyInput } from '../input/workspace-input.js';
 import { notFound } from '../suggestion.js';
 import { validated } from '../validate.js';
@@ -20,28 +21,28 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
       policies: [...policies.values()].map(policySummary),
       lists: [...lists.values()].map((list) => listSummary(list, { policies, lists })),
       countryData: country ? { source: country.source, date: country.date, networks: country.networks } : null,
-    });
+    } satisfies WorkspaceBody);
   });
 
   router.put('/workspace', json({ limit: '128mb' }), async (request, response) => {
     const { files, exact, dryRun } = validated(ApplyInput, request.body, 'body');
-    response.json({ dryRun, changes: await applyFiles(knex, files, { exact, dryRun }) });
+    response.json({ dryRun, changes: await applyFiles(knex, files, { exact, dryRun }) } satisfies ChangesBody);
   });
 
   router.get('/policies/:name', async (request, response) => {
     const { policies } = await workspace();
     const policy = policies.get(request.params.name);
     if (!policy) throw notFound('policy', request.params.name, [...policies.keys()], 'Apply a workspace with that policy first.');
-    const document = (await currentDocuments(knex)).find((each) => each.kind === 'policy' && each.name === policy.name);
-    response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), text: document?.text, version: document?.number, changedAt: document?.changedAt });
+    const stored = await storedBody(knex, 'policy', policy.name);
+    response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), ...stored } satisfies PolicyBody);
   });
 
   router.get('/lists/:name', async (request, response) => {
     const { policies, lists } = await workspace();
     const list = lists.get(request.params.name);
     if (!list) throw notFound('list', request.params.name, [...lists.keys()], 'Apply a workspace with that list first.');
-    const document = (await currentDocuments(knex)).find((each) => each.kind === 'list' && each.name === list.name);
-    response.json({ ...listSummary(list, { policies, lists }), text: document?.text, version: document?.number, changedAt: document?.changedAt });
+    const stored = await storedBody(knex, 'list', list.name);
+    response.json({ ...listSummary(list, { policies, lists }), ...stored } satisfies ListBody);
   });
   return router;
 }
@@ -49,7 +50,13 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
 /** Summaries are prepared once a minute, so that expiry shows and the cache of prepared states holds. */
 const today = (): Date => new Date(Math.floor(Date.now() / 60_000) * 60_000);
 
-function policySummary(policy: Policy) {
+async function storedBody(knex: Knex, kind: 'policy' | 'list', name: string): Promise<StoredBody> {
+  const document = (await currentDocuments(knex)).find((each) => each.kind === kind && each.name === name);
+  if (!document) throw new Error(`${kind} ${name} went away`);
+  return { text: document.text, version: document.number, changedAt: document.changedAt.toISOString() };
+}
+
+function policySummary(policy: Policy): PolicySummary {
   const { name, note, stance, client, rules } = policy;
   return {
     policy: name,
@@ -62,12 +69,12 @@ function policySummary(policy: Policy) {
   };
 }
 
-function ruleBody(rule: Policy['rules'][number]) {
+function ruleBody(rule: Policy['rules'][number]): RuleBody {
   const { name, note, stance, then } = rule;
   return { rule: name, note: note ?? null, sentence: ruleSentence(rule), stance, then };
 }
 
-function listSummary(list: List, { policies, lists }: Workspace) {
+function listSummary(list: List, { policies, lists }: Workspace): ListSummary {
   const reaches = (name: string) => lists.has(name) && withIncluded(lists, lists.get(name) as List).includes(list);
   const usedBy = [...policies.values()].filter((policy) => listUses(policy).some(({ term }) => reaches(term.name)));
   const expired = list.entries.filter((entry) => !isAlive(entry, Date.now())).length;
@@ -77,7 +84,6 @@ function listSummary(list: List, { policies, lists }: Workspace) {
     entries: list.entries.length,
     expired,
     include: list.include.map(({ name }) => name),
-    // Directly, or through a list that includes it.
     usedBy: usedBy.map(({ name }) => name),
   };
 }

@@ -1,17 +1,25 @@
-import type { Explanation, Verdict } from '@jade-fence/core';
+import type { Explanation, ListSort, LogFormat, Stance, Verdict } from '@jade-fence/core';
 
-/** The bodies that the service's API sends, as far as the client reads them. */
+/*
+ * The bodies that the API sends: the contract with the client and the console, which import these types and nothing
+ * else of the service. Times are RFC 3339 in UTC.
+ */
+
 export interface LogBody {
   readonly name: string;
-  readonly format: string;
+  readonly format: LogFormat;
   readonly requests: number;
   readonly lines: number;
   readonly rejected: number;
+  /** Whether most lines were rejected, so that the format looks wrong. */
   readonly looksWrong: boolean;
   readonly bytes: number;
+  /** Names of JSON fields that requests do not have, with how often they came. */
   readonly ignoredFields: Readonly<Record<string, number>>;
   readonly firstTime: string | null;
   readonly lastTime: string | null;
+  readonly importedAt: string;
+  /** Other logs with the same content; told by an import only. */
   readonly sameAs?: readonly string[];
 }
 
@@ -28,33 +36,53 @@ export interface ReplayBody {
   readonly done: number;
   readonly total: number;
   readonly failure: string | null;
+  /** The instant at which the expiry of list entries was judged. */
+  readonly judgedAt: string;
   readonly startedAt: string;
+  readonly finishedAt: string | null;
 }
 
+/** The fields of a request, by their names in our JSON Lines form. What was not seen is left out. */
+export type RequestBody = Readonly<Record<string, string | number | Readonly<Record<string, string>>>>;
+
+/** One request of a replay: what it is, and what became of it. */
 export interface JudgedBody {
+  /** Its place in the log, from 1. */
   readonly number: number;
+  /** The line of the file that it was read from. */
   readonly line: number;
-  readonly request: Readonly<Record<string, unknown>>;
+  readonly request: RequestBody;
   readonly client: string | null;
   readonly country: string | null;
   readonly verdict: Verdict | 'uncovered';
   readonly policy: string | null;
+  /** The rule that decided; null where it was the default, or no policy covers the request. */
   readonly rule: string | null;
 }
 
 export interface RequestsPage {
   readonly requests: readonly JudgedBody[];
+  /** The number to go on after, or null where there are no more. */
   readonly next: number | null;
 }
 
+export type ExplainedJudgedBody = JudgedBody & ExplainedBody;
+
 export interface ExplainedBody {
-  readonly request: Readonly<Record<string, unknown>>;
+  readonly request: RequestBody;
+  /** Null where no policy covers the request. */
   readonly explanation: Explanation | null;
 }
 
 export interface ChangesBody {
   readonly dryRun: boolean;
-  readonly changes: readonly { readonly kind: string; readonly name: string; readonly change: string }[];
+  readonly changes: readonly ChangeBody[];
+}
+
+export interface ChangeBody {
+  readonly kind: string;
+  readonly name: string;
+  readonly change: 'added' | 'changed' | 'removed' | 'unchanged';
 }
 
 export interface WorkspaceBody {
@@ -66,33 +94,51 @@ export interface WorkspaceBody {
 export interface PolicySummary {
   readonly policy: string;
   readonly note: string | null;
-  readonly stance: string;
-  readonly clientFrom: string;
+  readonly stance: Stance;
+  readonly clientFrom: 'peer' | 'forwarded' | 'header';
   readonly covers: { readonly hosts: number; readonly clients: number };
   readonly default: { readonly then: Verdict; readonly sentence: string };
   readonly ruleCount: number;
 }
 
-export interface PolicyBody extends PolicySummary {
-  readonly rules: readonly { readonly rule: string; readonly sentence: string; readonly stance: string; readonly then: Verdict; readonly note: string | null }[];
+export interface PolicyBody extends PolicySummary, StoredBody {
+  readonly rules: readonly RuleBody[];
+}
+
+export interface RuleBody {
+  readonly rule: string;
+  readonly note: string | null;
+  readonly sentence: string;
+  readonly stance: Stance;
+  readonly then: Verdict;
+}
+
+/** What an object's document says, and since when. */
+export interface StoredBody {
   readonly text: string;
+  readonly version: number;
+  readonly changedAt: string;
 }
 
 export interface ListSummary {
   readonly list: string;
-  readonly of: string;
+  readonly of: ListSort;
   readonly entries: number;
   readonly expired: number;
   readonly include: readonly string[];
+  /** The policies that use it, directly or through a list that includes it. */
   readonly usedBy: readonly string[];
 }
+
+export type ListBody = ListSummary & StoredBody;
 
 export interface CountryDataBody {
   readonly source: string;
   readonly date: string;
   readonly networks: number;
   readonly faultCount: number;
-  readonly faults: readonly { readonly line: number; readonly reason: string }[];
+  readonly faults: readonly { readonly line: number; readonly code: string; readonly reason: string }[];
+  readonly loadedAt: string;
 }
 
 export interface CountryOfBody {

@@ -1,0 +1,34 @@
+import type { ReactNode } from 'react';
+import { CallError } from '../api/call.js';
+
+/** What is the case where there is nothing else to show, and what to do next. */
+export function Message({ title, children }: { readonly title: string; readonly children?: ReactNode }) {
+  return (
+    <section className="mx-auto my-12 max-w-xl rounded-md border border-line bg-sheet p-6">
+      <h2 className="mb-2 text-head font-semibold">{title}</h2>
+      <div className="space-y-2 text-soft">{children}</div>
+    </section>
+  );
+}
+
+export function Command({ text }: { readonly text: string }) {
+  return <code className="block rounded-sm bg-paper px-2 py-1 font-mono text-ink">{text}</code>;
+}
+
+/** An error in place of what could not be shown. */
+export function ErrorMessage({ error }: { readonly error: Error }) {
+  return (
+    <div role="alert" className="m-4 border-l-2 border-ochre bg-ochre-wash px-3 py-2">
+      <p className="font-medium">{error.message}</p>
+      {error instanceof CallError && error.remedy && <p>{error.remedy}</p>}
+    </div>
+  );
+}
+
+export function Waiting({ what }: { readonly what: string }) {
+  return (
+    <p role="status" className="m-4 text-soft">
+      Loading {what} …
+    </p>
+  );
+}

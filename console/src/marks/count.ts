@@ -1,0 +1,11 @@
+/** A whole number with its thousands parted. */
+export const count = (value: number): string => value.toLocaleString('en');
+
+export function share(part: number, whole: number): string {
+  if (whole === 0) return '–';
+  const percent = (part / whole) * 100;
+  return percent > 0 && percent < 0.1 ? '<0.1 %' : `${percent.toFixed(1)} %`;
+}
+
+/** 2026-11-09 07:31:05, in UTC. */
+export const clock = (time: string): string => time.slice(0, 19).replace('T', ' ');

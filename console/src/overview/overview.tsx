@@ -1,0 +1,96 @@
+import type { PolicyReport, Report } from '@jade-fence/core';
+import { count, share } from '../marks/count.js';
+import { Gate } from '../marks/gate.js';
+import type { Go } from '../policy/place.js';
+
+interface OverviewProps {
+  readonly report: Report;
+  readonly policy: PolicyReport | undefined;
+  readonly go: Go;
+}
+
+const HOSTS_SHOWN = 14;
+
+/** What the replay found as a whole: by verdict, by country, by host. */
+export function Overview({ report, policy, go }: OverviewProps) {
+  const { requests, verdicts, uncovered } = report;
+  const rows = [
+    { verdict: 'allow' as const, requests: verdicts.allow },
+    { verdict: 'block' as const, requests: verdicts.block },
+    { verdict: 'uncovered' as const, requests: uncovered },
+  ];
+  return (
+    <section aria-label="Overview" className="min-h-0 flex-1 overflow-auto px-4 py-3">
+      <h2 className="text-head font-semibold">
+        All of the log: <span className="font-mono">{count(requests)}</span> requests
+      </h2>
+      <p className="mb-3 text-soft">{report.first && `${report.first.slice(0, 16).replace('T', ' ')} to ${report.last?.slice(0, 16).replace('T', ' ')} UTC. `}Choose a rule at the left to see its requests.</p>
+      <div className="mb-4 flex h-3 overflow-hidden rounded-sm" aria-hidden="true">
+        <Part tone="bg-jade" part={verdicts.allow} whole={requests} />
+        <Part tone="bg-plum" part={verdicts.block} whole={requests} />
+        <Part tone="bg-line" part={uncovered} whole={requests} />
+      </div>
+      <div className="mb-5 flex flex-wrap gap-x-6 gap-y-1">
+        {rows.map((row) => (
+          <span key={row.verdict}>
+            <Gate verdict={row.verdict} /> <span className="font-mono">{count(row.requests)}</span> <span className="text-soft">{share(row.requests, requests)}</span>
+          </span>
+        ))}
+      </div>
+      {policy && (
+        <p className="mb-5 text-soft">
+          Of these, <span className="font-mono text-ink">{policy.policy}</span> judged {count(policy.requests)}: {count(policy.verdicts.allow)} allowed, {count(policy.verdicts.block)} blocked.
+        </p>
+      )}
+      <div className="grid grid-cols-[minmax(12rem,2fr)_minmax(16rem,3fr)] gap-x-6">
+        <Shares title="From" rows={report.countries.map((each) => ({ name: each.country ?? 'unseen', ...each }))} onChoose={(country) => go({ country })} />
+        <Shares title="To" rows={report.hosts.slice(0, HOSTS_SHOWN).map((each) => ({ name: each.host ?? 'unseen', ...each }))} />
+      </div>
+    </section>
+  );
+}
+
+function Part({ tone, part, whole }: { readonly tone: string; readonly part: number; readonly whole: number }) {
+  return <span className={tone} style={{ width: `${whole === 0 ? 0 : (part / whole) * 100}%` }} />;
+}
+
+interface SharesProps {
+  readonly title: string;
+  readonly rows: readonly { readonly name: string; readonly requests: number; readonly block: number }[];
+  readonly onChoose?: (name: string) => void;
+}
+
+function Shares({ title, rows, onChoose }: SharesProps) {
+  const most = rows[0]?.requests ?? 1;
+  return (
+    <table className="h-fit w-full text-left">
+      <thead className="text-soft">
+        <tr>
+          {[title, 'requests', 'blocked'].map((each, index) => (
+            <th key={each} scope="col" className={`border-b border-line py-1 font-normal ${index > 0 ? 'pl-3 text-right' : ''}`}>
+              {each}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.name} className="border-b border-line/60">
+            <td className="relative max-w-0 w-full truncate py-0.5 font-mono" title={row.name}>
+              <span className="absolute inset-y-0.5 left-0 -z-0 bg-jade-wash" style={{ width: `${(row.requests / most) * 100}%` }} />
+              {onChoose ? (
+                <button type="button" className="relative cursor-pointer hover:underline" onClick={() => onChoose(row.name)}>
+                  {row.name}
+                </button>
+              ) : (
+                <span className="relative">{row.name}</span>
+              )}
+            </td>
+            <td className="py-0.5 pl-3 text-right font-mono">{count(row.requests)}</td>
+            <td className="py-0.5 pl-3 text-right font-mono">{row.block === 0 ? '·' : count(row.block)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

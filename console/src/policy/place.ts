@@ -1,0 +1,44 @@
+import { useSearchParams } from 'react-router';
+import { isListedRole, type ListedRole } from '../marks/roles.js';
+
+/** Where one is on a policy's page: all of it stands in the address, so that every view can be linked to. */
+export interface Place {
+  readonly replay: number | undefined;
+  /** A rule's name, or `default`. */
+  readonly rule: string | undefined;
+  readonly role: ListedRole;
+  readonly verdict: string | undefined;
+  readonly country: string | undefined;
+  readonly request: number | undefined;
+}
+
+export type Go = (change: Partial<Record<keyof Place, string | number | undefined>>) => void;
+
+/** The place, and a way to change parts of it; whoever leaves a rule or filter leaves its request too. */
+export function usePlace(): [Place, Go] {
+  const [search, setSearch] = useSearchParams();
+  const role = search.get('role');
+  const place: Place = {
+    replay: wholeNumber(search.get('replay')),
+    rule: search.get('rule') ?? undefined,
+    role: isListedRole(role) ? role : 'decided',
+    verdict: search.get('verdict') ?? undefined,
+    country: search.get('country') ?? undefined,
+    request: wholeNumber(search.get('request')),
+  };
+  const go: Go = (change) =>
+    setSearch((before) => {
+      const after = new URLSearchParams(before);
+      if (!('request' in change)) after.delete('request');
+      for (const [name, value] of Object.entries(change)) {
+        if (value === undefined) after.delete(name);
+        else after.set(name, String(value));
+      }
+      return after;
+    });
+  return [place, go];
+}
+
+function wholeNumber(text: string | null): number | undefined {
+  return text !== null && /^[1-9]\d{0,8}$/.test(text) ? Number(text) : undefined;
+}

@@ -1,0 +1,81 @@
+import type { RuleReport } from '@jade-fence/core';
+import type { RuleBody } from '@jade-fence/service/bodies';
+import { count, share } from '../marks/count.js';
+import { Gate } from '../marks/gate.js';
+import { RoleMark } from '../marks/role-mark.js';
+import { LISTED_ROLES, type ListedRole } from '../marks/roles.js';
+import { StanceChip } from '../marks/stance-chip.js';
+import { Told } from '../marks/told.js';
+import { Stream } from './stream.js';
+
+interface RuleRowProps {
+  readonly number: number;
+  readonly rule: RuleBody;
+  /** Undefined before a replay, and where the replay ran before the rule was there. */
+  readonly figures: RuleReport | undefined;
+  readonly whole: number;
+  readonly remarks: readonly string[];
+  readonly chosen: ListedRole | undefined;
+  readonly onChoose: (role: ListedRole) => void;
+}
+
+/** One rule of the run: its traffic, its sentence, and what it did, each a way to the requests. */
+export function RuleRow({ number, rule, figures, whole, remarks, chosen, onChoose }: RuleRowProps) {
+  const main = figures && figures.observed > figures.decided ? 'observed' : figures && figures.decided === 0 && figures.overtaken > 0 ? 'overtaken' : 'decided';
+  return (
+    <li className={`relative border-t border-line ${chosen ? 'bg-jade-wash' : ''}`} data-rule={rule.rule}>
+      {figures && whole > 0 && <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={rule.then} />}
+      <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
+        <div className="flex items-baseline gap-2">
+          <span className="w-5 flex-none text-right font-mono text-soft">{number}</span>
+          <h3 className="min-w-0">
+            <button type="button" className="cursor-pointer text-left font-mono font-semibold hover:underline" aria-pressed={chosen !== undefined} onClick={() => onChoose(main)}>
+              {rule.rule}
+            </button>
+          </h3>
+          <StanceChip stance={rule.stance} />
+          <span className="ml-auto flex-none">
+            <Gate verdict={rule.then} />
+          </span>
+        </div>
+        <div className="ml-7">
+          <p>
+            <Told text={rule.sentence} />
+          </p>
+          {rule.note && <p className="text-soft">{rule.note}</p>}
+          {figures && <Figures figures={figures} whole={whole} chosen={chosen} onChoose={onChoose} />}
+          {remarks.map((remark) => (
+            <p key={remark} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
+              <Told text={remark} />
+            </p>
+          ))}
+        </div>
+      </div>
+    </li>
+  );
+}
+
+type FiguresProps = Pick<RuleRowProps, 'whole' | 'chosen' | 'onChoose'> & { readonly figures: RuleReport };
+
+function Figures({ figures, whole, chosen, onChoose }: FiguresProps) {
+  return (
+    <p className="mt-1 flex flex-wrap gap-x-3 text-soft">
+      <span>
+        <span className="font-mono">{count(figures.arrived)}</span> arrive
+      </span>
+      {LISTED_ROLES.filter((role) => figures[role] > 0).map((role) => (
+        <button
+          key={role}
+          type="button"
+          onClick={() => onChoose(role)}
+          aria-pressed={chosen === role}
+          className={`inline-flex cursor-pointer items-center gap-1 underline decoration-dotted underline-offset-3 hover:text-ink ${chosen === role ? 'font-semibold text-ink' : ''}`}
+        >
+          <RoleMark role={role} />
+          <span className="font-mono">{count(figures[role])}</span> {role}
+          {role === 'decided' && <span>({share(figures.decided, whole)})</span>}
+        </button>
+      ))}
+    </p>
+  );
+}

@@ -1,0 +1,55 @@
+import type { ReplayBody } from '@jade-fence/service/bodies';
+import { useState } from 'react';
+import { useCancelReplay, useLogs, useStartReplay } from '../api/queries.js';
+import { Button } from '../frame/button.js';
+import { Choice } from '../frame/choice.js';
+import { clock, count } from '../marks/count.js';
+
+interface ReplayBarProps {
+  readonly replays: readonly ReplayBody[];
+  readonly shown: number | undefined;
+  readonly onShow: (replay: number | undefined) => void;
+}
+
+/** Choosing a replay to look at, and running another. */
+export function ReplayBar({ replays, shown, onShow }: ReplayBarProps) {
+  const done = replays.filter((replay) => replay.state === 'done');
+  const running = replays.find((replay) => replay.state === 'running');
+  const options = done.map((replay) => ({ value: replay.id, label: `#${replay.id} ${replay.log ?? ''}`, detail: `${clock(replay.startedAt)} UTC` }));
+  return (
+    <>
+      <Choice label="Replay" value={shown ?? 0} options={options} empty="none yet" onChange={onShow} />
+      {running ? <Running replay={running} /> : <Start onStarted={() => onShow(undefined)} />}
+    </>
+  );
+}
+
+function Running({ replay }: { readonly replay: ReplayBody }) {
+  const cancel = useCancelReplay();
+  return (
+    <span className="flex items-center gap-2">
+      <progress value={replay.done} max={replay.total} aria-label={`Replay ${replay.id}`} className="h-2 w-32 accent-jade" />
+      <span role="status" className="text-soft">
+        {count(replay.done)} of {count(replay.total)}
+      </span>
+      <Button onClick={() => cancel.mutate(replay.id)}>Cancel</Button>
+    </span>
+  );
+}
+
+function Start({ onStarted }: { readonly onStarted: () => void }) {
+  const logs = [...(useLogs().data?.logs ?? [])].sort((a, b) => b.importedAt.localeCompare(a.importedAt));
+  const start = useStartReplay();
+  const [chosen, setChosen] = useState<string>();
+  const log = logs.find((each) => each.name === chosen) ?? logs[0];
+  if (!log) return null;
+  return (
+    <span className="flex items-center gap-2">
+      {logs.length > 1 && <Choice label="Log" value={log.name} options={logs.map(({ name, requests }) => ({ value: name, label: name, detail: count(requests) }))} onChange={setChosen} />}
+      <Button disabled={start.isPending} onClick={() => start.mutate(log.name, { onSuccess: onStarted })}>
+        Replay {log.name} now
+      </Button>
+      {start.error && <span role="alert">{start.error.message}</span>}
+    </span>
+  );
+}

@@ -1,0 +1,77 @@
+import type { PolicyReport, Report } from '@jade-fence/core';
+import { useRequests } from '../api/queries.js';
+import { Button } from '../frame/button.js';
+import { Choice } from '../frame/choice.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { count } from '../marks/count.js';
+import { RoleMark } from '../marks/role-mark.js';
+import { LISTED_ROLES } from '../marks/roles.js';
+import type { Go, Place } from '../policy/place.js';
+import { RequestTable } from './request-table.js';
+
+interface RequestsPanelProps {
+  readonly replay: number;
+  readonly report: Report;
+  readonly policy: PolicyReport;
+  readonly place: Place;
+  readonly go: Go;
+}
+
+const VERDICTS = [
+  { value: '', label: 'any' },
+  { value: 'allow', label: 'allow' },
+  { value: 'block', label: 'block' },
+];
+
+/** The requests of the chosen rule, or of the chosen country or verdict. */
+export function RequestsPanel({ replay, report, policy, place, go }: RequestsPanelProps) {
+  const { rule, role, verdict, country, request } = place;
+  const requests = useRequests(replay, { policy: rule === undefined ? undefined : policy.policy, rule, role: rule === undefined ? undefined : role, verdict, country });
+  const rows = requests.data?.pages.flatMap((page) => page.requests) ?? [];
+  const countries = [{ value: '', label: 'anywhere' }, ...report.countries.map((each) => ({ value: each.country ?? 'unseen', label: each.country ?? 'unseen', detail: count(each.requests) }))];
+  return (
+    <section aria-label="Requests" className="flex min-h-0 flex-1 flex-col">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-2">
+        <h2 className="text-head font-semibold">{rule === undefined ? 'All of the log' : <span className="font-mono">{rule}</span>}</h2>
+        {rule !== undefined && rule !== 'default' && <RoleTabs policy={policy} place={place} go={go} />}
+        <span className="ml-auto flex flex-wrap gap-x-3 gap-y-1">
+          <Choice label="Verdict" value={verdict ?? ''} options={VERDICTS} onChange={(value) => go({ verdict: value || undefined })} />
+          <Choice label="From" value={country ?? ''} options={countries} onChange={(value) => go({ country: value || undefined })} />
+          <Button onClick={() => go({ rule: undefined, role: undefined, verdict: undefined, country: undefined })}>Overview</Button>
+        </span>
+      </div>
+      <div className="min-h-0 flex-1 overflow-auto">
+        {requests.error && <ErrorMessage error={requests.error} />}
+        {requests.isPending && <Waiting what="requests" />}
+        {requests.data && rows.length === 0 && <p className="m-4 text-soft">No request is like that.</p>}
+        {rows.length > 0 && <RequestTable requests={rows} showRule={rule === undefined} chosen={request} onChoose={(number) => go({ request: number })} />}
+        {requests.hasNextPage && (
+          <div className="p-3">
+            <Button onClick={() => requests.fetchNextPage()} disabled={requests.isFetchingNextPage}>
+              More
+            </Button>
+          </div>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'place' | 'go'>) {
+  const figures = policy.rules.find((each) => each.rule === place.rule);
+  return (
+    <span className="flex gap-1">
+      {LISTED_ROLES.map((role) => (
+        <button
+          key={role}
+          type="button"
+          aria-pressed={place.role === role}
+          onClick={() => go({ role })}
+          className={`inline-flex cursor-pointer items-center gap-1 rounded-sm border px-1.5 py-0.5 ${place.role === role ? 'border-jade bg-jade-wash font-medium' : 'border-transparent text-soft hover:border-line'}`}
+        >
+          <RoleMark role={role} /> {role} <span className="font-mono">{count(figures?.[role] ?? 0)}</span>
+        </button>
+      ))}
+    </span>
+  );
+}
