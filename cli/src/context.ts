@@ -49,9 +49,16 @@ function accessKey(file: string | undefined, env: NodeJS.ProcessEnv): string {
 /** Where `jade-fence serve` puts the key by default. */
 function usualPlaces(env: NodeJS.ProcessEnv): string[] {
   const folders = [env.XDG_DATA_HOME, env.HOME && join(env.HOME, '.local', 'share')].filter((folder) => folder);
-  return [...folders.map((folder) => join(folder as string, 'jade-fence', 'access-key')), '/var/lib/jade-fence/access-key'];
+  return [
+    ...folders.map((folder) => join(folder as string, 'jade-fence', 'access-key')),
+    '/var/lib/jade-fence/access-key',
+  ];
 }
 
 function noKey(detail: string): Failure {
-  return new Failure(EXIT.service, { code: 'no-access-key', detail, remedy: 'Set JADE_FENCE_KEY, or name the file with --key-file; the service tells the file when it starts.' });
+  return new Failure(EXIT.service, {
+    code: 'no-access-key',
+    detail,
+    remedy: 'Set JADE_FENCE_KEY, or name the file with --key-file; the service tells the file when it starts.',
+  });
 }

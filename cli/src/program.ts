@@ -25,12 +25,14 @@ const COMMANDS: readonly Register[] = [
 export async function run(args: readonly string[], terminal: Terminal, env: NodeJS.ProcessEnv): Promise<ExitCode> {
   const program = new Command('jade-fence');
   let exitCode: ExitCode = EXIT.done;
-  const act: Act = <A extends unknown[]>(action: Action<A>) => async (...given: unknown[]) => {
-    // The parser hands over the arguments, the command's options, and the command itself.
-    const command = given.pop() as Command;
-    const context = createContext(command.optsWithGlobals<GlobalOptions>(), terminal, env);
-    exitCode = (await action(context, ...(given as A))) ?? EXIT.done;
-  };
+  const act: Act =
+    <A extends unknown[]>(action: Action<A>) =>
+    async (...given: unknown[]) => {
+      // The parser hands over the arguments, the command's options, and the command itself.
+      const command = given.pop() as Command;
+      const context = createContext(command.optsWithGlobals<GlobalOptions>(), terminal, env);
+      exitCode = (await action(context, ...(given as A))) ?? EXIT.done;
+    };
   describe(program, terminal, env);
   for (const register of COMMANDS) register(program, act);
   inheritSettings(program);
@@ -44,7 +46,9 @@ export async function run(args: readonly string[], terminal: Terminal, env: Node
 
 function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv): void {
   program
-    .description('Write access rules for web and application traffic, replay request logs against them, and see which requests are blocked or allowed, by which rule, and why.')
+    .description(
+      'Write access rules for web and application traffic, replay request logs against them, and see which requests are blocked or allowed, by which rule, and why.',
+    )
     .version('0.1.0')
     .option('--service <url>', 'where the service is; also JADE_FENCE_URL', env.JADE_FENCE_URL ?? DEFAULT_SERVICE)
     .option('--key-file <file>', 'the file with the access key; also JADE_FENCE_KEY for the key itself')
@@ -82,6 +86,11 @@ function tellError(error: unknown, json: boolean, terminal: Terminal, env: NodeJ
 }
 
 function internal(error: unknown, env: NodeJS.ProcessEnv): FailureBody {
-  const told = error instanceof Error ? (env.JADE_FENCE_DEBUG ? (error.stack ?? error.message) : error.message) : String(error);
-  return { code: 'internal', detail: `Something went wrong in the client: ${told}`, remedy: 'Set JADE_FENCE_DEBUG=1 to see where.' };
+  const told =
+    error instanceof Error ? (env.JADE_FENCE_DEBUG ? (error.stack ?? error.message) : error.message) : String(error);
+  return {
+    code: 'internal',
+    detail: `Something went wrong in the client: ${told}`,
+    remedy: 'Set JADE_FENCE_DEBUG=1 to see where.',
+  };
 }

@@ -12,7 +12,10 @@ export function startProgress(terminal: Terminal, what: string, unit: string): P
   const stream = terminal.progress;
   if (!stream) return { update: () => undefined, stop: () => undefined };
   const format = `${what} {bar} {percentage} %  {value} of {total} ${unit}  {duration_formatted}, {eta_formatted} left`;
-  const bar = new SingleBar({ format, stream, clearOnComplete: true, hideCursor: true, noTTYOutput: false }, Presets.shades_classic);
+  const bar = new SingleBar(
+    { format, stream, clearOnComplete: true, hideCursor: true, noTTYOutput: false },
+    Presets.shades_classic,
+  );
   let started = false;
   return {
     update: (done, whole) => {

@@ -11,10 +11,27 @@ export {
   tellCountryRowFault,
 } from './country/index.js';
 export { parseHost } from './domain/index.js';
-export { createRouter, evaluate, type Explanation, explain, type Prepared, prepare, subjectOf } from './engine/index.js';
+export {
+  createRouter,
+  type Explanation,
+  evaluate,
+  explain,
+  type Prepared,
+  prepare,
+  subjectOf,
+} from './engine/index.js';
 export { type IssueReport, suggest } from './issue/index.js';
 export { isAlive, type List, type ListSort, withIncluded } from './list/index.js';
-export { CHUNK_ROWS, ChunkBuilder, ChunkRows, LOG_FORMATS, type LogFormat, LogReader, readRequest, tellLineFault } from './log/index.js';
+export {
+  CHUNK_ROWS,
+  ChunkBuilder,
+  ChunkRows,
+  LOG_FORMATS,
+  type LogFormat,
+  LogReader,
+  readRequest,
+  tellLineFault,
+} from './log/index.js';
 export { defaultSentence, listUses, type Policy, ruleSentence, type Stance, type Verdict } from './policy/index.js';
 export {
   filterRows,

@@ -27,7 +27,10 @@ export class Dice {
 
   choose<T>(from: Weighted<T>): T {
     let total = this.#totals.get(from);
-    if (total === undefined) this.#totals.set(from, (total = from.reduce((sum, [weight]) => sum + weight, 0)));
+    if (total === undefined) {
+      total = from.reduce((sum, [weight]) => sum + weight, 0);
+      this.#totals.set(from, total);
+    }
     let left = this.below(total);
     for (const [weight, value] of from) {
       if (left < weight) return value;

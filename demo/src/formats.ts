@@ -3,7 +3,10 @@ import type { Entry } from './entry.js';
 /** Writes an entry as a line, without its newline. */
 export type LineFormat = (entry: Entry) => string;
 
-export const LINE_FORMATS = { 'json-lines': jsonLine, combined: combinedLine } as const satisfies Record<string, LineFormat>;
+export const LINE_FORMATS = { 'json-lines': jsonLine, combined: combinedLine } as const satisfies Record<
+  string,
+  LineFormat
+>;
 export type LineFormatName = keyof typeof LINE_FORMATS;
 
 function jsonLine(entry: Entry): string {

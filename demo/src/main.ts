@@ -25,10 +25,17 @@ interface Given {
 
 const program = new Command('demo:log')
   .description('Makes a request log of Fennel Hill Botanic Garden from a seed: the same options, the same bytes.')
-  .option('-n, --requests <count>', 'how many requests, 1 to 10,000,000', wholeNumber(MOST_REQUESTS), TRAFFIC_DEFAULTS.requests)
+  .option(
+    '-n, --requests <count>',
+    'how many requests, 1 to 10,000,000',
+    wholeNumber(MOST_REQUESTS),
+    TRAFFIC_DEFAULTS.requests,
+  )
   .option('--seed <number>', 'the seed', wholeNumber(2 ** 31 - 1), TRAFFIC_DEFAULTS.seed)
   .option('--days <count>', 'over how many days, from Monday 2026-11-09 on', wholeNumber(366), TRAFFIC_DEFAULTS.days)
-  .addOption(new Option('--format <format>', 'how lines are written').choices(Object.keys(LINE_FORMATS)).default('json-lines'))
+  .addOption(
+    new Option('--format <format>', 'how lines are written').choices(Object.keys(LINE_FORMATS)).default('json-lines'),
+  )
   .option('-o, --out <file>', 'where to; standard output where it is not given')
   .action(async ({ out, format, ...options }: Given) => {
     const to = out === undefined ? process.stdout : createWriteStream(out);

@@ -48,11 +48,26 @@ type Timeless = Omit<Entry, 'time'>;
 type Scene = (dice: Dice) => Timeless;
 
 const SCENES: Weighted<Scene> = [
-  [470, (dice) => throughProxy(dice, TICKETS, clientIn(dice.choose(VISITOR_NETWORKS), dice), dice.choose(TICKET_PAGES))],
-  [60, (dice) => throughProxy(dice, TICKETS, clientIn(HARVESTERS, dice), dice.choose(HARVESTED_PAGES), HARVESTER_AGENT)],
+  [
+    470,
+    (dice) => throughProxy(dice, TICKETS, clientIn(dice.choose(VISITOR_NETWORKS), dice), dice.choose(TICKET_PAGES)),
+  ],
+  [
+    60,
+    (dice) => throughProxy(dice, TICKETS, clientIn(HARVESTERS, dice), dice.choose(HARVESTED_PAGES), HARVESTER_AGENT),
+  ],
   [12, (dice) => throughProxy(dice, TICKETS, clientIn(dice.choose(VISITOR_NETWORKS), dice), dice.choose(PRYING_PAGES))],
   [8, (dice) => throughProxy(dice, TICKETS, clientIn(OFFICES, dice), dice.choose(PRYING_PAGES))],
-  [14, (dice) => throughProxy(dice, STAGING, dice.below(3) ? clientIn(OFFICES, dice) : dice.pick(HOME_WORKERS), dice.choose(TICKET_PAGES))],
+  [
+    14,
+    (dice) =>
+      throughProxy(
+        dice,
+        STAGING,
+        dice.below(3) ? clientIn(OFFICES, dice) : dice.pick(HOME_WORKERS),
+        dice.choose(TICKET_PAGES),
+      ),
+  ],
   [6, (dice) => throughProxy(dice, STAGING, clientIn(dice.choose(VISITOR_NETWORKS), dice), dice.choose(TICKET_PAGES))],
   [4, forged],
   [30, (dice) => throughProxy(dice, HERBARIUM, clientIn(dice.choose(VISITOR_NETWORKS), dice), specimen(dice))],
@@ -115,5 +130,12 @@ function outbound(dice: Dice, peer: string, site: Site): Timeless {
     return { ...base, ...tunnel, status: 200, bytes: 900 + dice.below(60_000) };
   }
   const page = dice.choose(PLAIN_PAGES);
-  return { ...base, ...page, scheme: 'http', port: undefined, agent: dice.choose(AGENTS), bytes: page.bytes + dice.below(900) };
+  return {
+    ...base,
+    ...page,
+    scheme: 'http',
+    port: undefined,
+    agent: dice.choose(AGENTS),
+    bytes: page.bytes + dice.below(900),
+  };
 }

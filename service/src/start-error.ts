@@ -10,4 +10,11 @@ export class StartError extends Error {
   }
 }
 
-export type StartErrorCode = 'no-postgresql' | 'no-postgres-user' | 'data-folder' | 'data-in-use' | 'database' | 'port-in-use' | 'address';
+export type StartErrorCode =
+  | 'no-postgresql'
+  | 'no-postgres-user'
+  | 'data-folder'
+  | 'data-in-use'
+  | 'database'
+  | 'port-in-use'
+  | 'address';

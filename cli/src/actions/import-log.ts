@@ -26,7 +26,8 @@ export async function sendLog({ client, terminal }: Context, { file, name, forma
     });
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
-    if (!(error instanceof Failure) && (code === 'ENOENT' || code === 'EACCES' || code === 'EISDIR')) throw unreadable(file, error as NodeJS.ErrnoException);
+    if (!(error instanceof Failure) && (code === 'ENOENT' || code === 'EACCES' || code === 'EISDIR'))
+      throw unreadable(file, error as NodeJS.ErrnoException);
     throw error;
   } finally {
     progress.stop();
@@ -36,5 +37,11 @@ export async function sendLog({ client, terminal }: Context, { file, name, forma
 /** A name for a log from its file's: `Week 46.jsonl` becomes `week-46`. */
 export function logNameOf(file: string): string {
   const stem = basename(file).replace(/\.(?:jsonl|ndjson|json|log|txt)$/i, '');
-  return stem.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 64) || 'log';
+  return (
+    stem
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 64) || 'log'
+  );
 }

@@ -32,7 +32,10 @@ export async function runReplay({ client, terminal }: Context, order: ReplayOrde
     process.off('SIGINT', cancel);
   }
   if (replay.state === 'done') return replay;
-  const detail = replay.state === 'cancelled' ? `Replay ${replay.id} was cancelled.` : `Replay ${replay.id} failed: ${replay.failure ?? 'the service does not say why.'}`;
+  const detail =
+    replay.state === 'cancelled'
+      ? `Replay ${replay.id} was cancelled.`
+      : `Replay ${replay.id} failed: ${replay.failure ?? 'the service does not say why.'}`;
   throw new Failure(EXIT.refused, { code: `replay-${replay.state}`, detail });
 }
 
@@ -42,5 +45,9 @@ export async function chosenReplay({ client }: Context, id: number | undefined):
   const { replays } = await client.get<{ replays: ReplayBody[] }>('/api/replays');
   const newest = replays.find((replay) => replay.state === 'done');
   if (newest) return newest;
-  throw new Failure(EXIT.refused, { code: 'no-replay', detail: 'No replay has been run yet.', remedy: 'Run one with `jade-fence replay LOG`.' });
+  throw new Failure(EXIT.refused, {
+    code: 'no-replay',
+    detail: 'No replay has been run yet.',
+    remedy: 'Run one with `jade-fence replay LOG`.',
+  });
 }

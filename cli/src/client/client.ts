@@ -44,7 +44,11 @@ export class Client {
     const headers = { ...this.headers(), ...(type && { 'content-type': type }) };
     let response: Response;
     try {
-      response = await fetch(`${this.#base}${path}${queryText(query)}`, { method, headers, ...(body !== undefined && { body }) });
+      response = await fetch(`${this.#base}${path}${queryText(query)}`, {
+        method,
+        headers,
+        ...(body !== undefined && { body }),
+      });
     } catch (error) {
       throw unreachable(this.#base, (error as { cause?: { code?: string } }).cause?.code);
     }
@@ -80,7 +84,10 @@ export function failureOf(status: number, text: string): Failure {
   } catch {
     // Not our service, or something in between: told below.
   }
-  return new Failure(EXIT.service, { code: 'not-our-service', detail: `What answers there is no Jade Fence service (status ${status}).` });
+  return new Failure(EXIT.service, {
+    code: 'not-our-service',
+    detail: `What answers there is no Jade Fence service (status ${status}).`,
+  });
 }
 
 function exitCodeOf(status: number, code: string): ExitCode {

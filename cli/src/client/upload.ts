@@ -1,5 +1,5 @@
 import { createReadStream, statSync } from 'node:fs';
-import { type ClientRequest, type IncomingMessage, request as httpRequest } from 'node:http';
+import { type ClientRequest, request as httpRequest, type IncomingMessage } from 'node:http';
 import { request as httpsRequest } from 'node:https';
 import type { Readable } from 'node:stream';
 import { type Client, failureOf, type Query, queryText, unreachable } from './client.js';
@@ -21,11 +21,17 @@ export function upload<T>(client: Client, { path, query, from, onProgress }: Upl
   const size = typeof from === 'string' ? statSync(from).size : undefined;
   const url = new URL(`${client.base}${path}${queryText(query)}`);
   const open = url.protocol === 'https:' ? httpsRequest : httpRequest;
-  const headers = { ...client.headers(), expect: '100-continue', ...(size !== undefined && { 'content-length': size }) };
+  const headers = {
+    ...client.headers(),
+    expect: '100-continue',
+    ...(size !== undefined && { 'content-length': size }),
+  };
   return new Promise<T>((resolve, reject) => {
     const call = open(url, { method: 'POST', headers });
     let answered = false;
-    call.on('continue', () => send(call, typeof from === 'string' ? createReadStream(from, { highWaterMark: 1 << 18 }) : from));
+    call.on('continue', () =>
+      send(call, typeof from === 'string' ? createReadStream(from, { highWaterMark: 1 << 18 }) : from),
+    );
     call.on('response', (response) => {
       answered = true;
       answer<T>(response).then(resolve, reject);
@@ -37,7 +43,10 @@ export function upload<T>(client: Client, { path, query, from, onProgress }: Upl
     call.flushHeaders();
     let sent = 0;
     function send(to: ClientRequest, stream: Readable): void {
-      stream.on('data', (piece: Buffer) => onProgress((sent += piece.length), size));
+      stream.on('data', (piece: Buffer) => {
+        sent += piece.length;
+        onProgress(sent, size);
+      });
       stream.on('error', (error) => to.destroy(error));
       stream.pipe(to);
     }

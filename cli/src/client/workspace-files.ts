@@ -11,10 +11,21 @@ const MOST_FILES = 2000;
 export function readWorkspaceFiles(path: string): SourceFile[] {
   const files = findFiles(path);
   if (files.length === 0)
-    throw new Failure(EXIT.notHeld, { code: 'no-files', detail: `${path} holds no workspace files.`, remedy: 'They end in .yaml or .yml.' });
+    throw new Failure(EXIT.notHeld, {
+      code: 'no-files',
+      detail: `${path} holds no workspace files.`,
+      remedy: 'They end in .yaml or .yml.',
+    });
   if (files.length > MOST_FILES)
-    throw new Failure(EXIT.notHeld, { code: 'too-many-files', detail: `${path} holds more than ${MOST_FILES} workspace files.`, remedy: 'Name the folder of the workspace itself.' });
-  return files.map((file) => ({ name: file === path ? basename(path) : relative(path, file), text: readFileSync(file, 'utf8') }));
+    throw new Failure(EXIT.notHeld, {
+      code: 'too-many-files',
+      detail: `${path} holds more than ${MOST_FILES} workspace files.`,
+      remedy: 'Name the folder of the workspace itself.',
+    });
+  return files.map((file) => ({
+    name: file === path ? basename(path) : relative(path, file),
+    text: readFileSync(file, 'utf8'),
+  }));
 }
 
 function findFiles(path: string): string[] {
@@ -31,6 +42,11 @@ function findFiles(path: string): string[] {
 }
 
 export function unreadable(path: string, error: NodeJS.ErrnoException): Failure {
-  const why = error.code === 'ENOENT' ? 'is not there' : error.code === 'EACCES' ? 'may not be read' : `cannot be read: ${error.message}`;
+  const why =
+    error.code === 'ENOENT'
+      ? 'is not there'
+      : error.code === 'EACCES'
+        ? 'may not be read'
+        : `cannot be read: ${error.message}`;
   return new Failure(EXIT.notHeld, { code: 'unreadable', detail: `${path} ${why}.` });
 }

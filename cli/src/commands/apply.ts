@@ -13,14 +13,23 @@ export const registerApply: Register = (program, act) => {
   program
     .command('apply')
     .summary('bring a folder of workspace files into the service')
-    .description('Checks the files together with what the service holds, then stores them: all of them, or, where anything does not hold, none. What the files do not speak of stays as it is.')
+    .description(
+      'Checks the files together with what the service holds, then stores them: all of them, or, where anything does not hold, none. What the files do not speak of stays as it is.',
+    )
     .argument('<path>', 'a folder of workspace files, or one file')
     .option('--exact', 'also remove what the files do not hold')
     .option('--dry-run', 'check and tell the changes, and make none')
-    .addHelpText('after', examples('jade-fence apply demo/workspace', 'jade-fence apply demo/workspace --exact --dry-run'))
+    .addHelpText(
+      'after',
+      examples('jade-fence apply demo/workspace', 'jade-fence apply demo/workspace --exact --dry-run'),
+    )
     .action(
       act(async ({ client, show, terminal }, path: string, { exact = false, dryRun = false }: Given) => {
-        const changes = await client.put<ChangesBody>('/api/workspace', { files: readWorkspaceFiles(path), exact, dryRun });
+        const changes = await client.put<ChangesBody>('/api/workspace', {
+          files: readWorkspaceFiles(path),
+          exact,
+          dryRun,
+        });
         show(changes, (answer) => formatChanges(answer, terminal.paint));
         return undefined;
       }),
@@ -28,9 +37,17 @@ export const registerApply: Register = (program, act) => {
 };
 
 function formatChanges({ changes, dryRun }: ChangesBody, paint: Paint): string {
-  const rows = changes.filter(({ change }) => change !== 'unchanged').map(({ kind, name, change }) => [change, kind, name]);
+  const rows = changes
+    .filter(({ change }) => change !== 'unchanged')
+    .map(({ kind, name, change }) => [change, kind, name]);
   const same = changes.length - rows.length;
   const told = rows.length === 0 ? 'Nothing has changed' : `${rows.length} changed, ${same} unchanged`;
   const last = `${told}${dryRun ? '; this was a dry run, nothing was stored' : ''}.`;
-  return rows.length === 0 ? last : `${table(['change', 'kind', 'name'].map((title) => ({ title })), rows, paint)}\n\n${last}`;
+  return rows.length === 0
+    ? last
+    : `${table(
+        ['change', 'kind', 'name'].map((title) => ({ title })),
+        rows,
+        paint,
+      )}\n\n${last}`;
 }

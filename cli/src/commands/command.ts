@@ -3,7 +3,10 @@ import type { Context } from '../context.js';
 import type { ExitCode } from '../exit-code.js';
 
 /** What a command's action does: it works, and answers what the process is to end with (0 where it says nothing). */
-export type Action<A extends unknown[]> = (context: Context, ...given: A) => Promise<ExitCode | undefined> | ExitCode | undefined;
+export type Action<A extends unknown[]> = (
+  context: Context,
+  ...given: A
+) => Promise<ExitCode | undefined> | ExitCode | undefined;
 
 /** Adds one command to the program. `act` turns an action into what the parser calls. */
 export type Register = (program: Command, act: Act) => void;

@@ -9,12 +9,17 @@ import { examples, type Register } from './command.js';
 const FAULTS_TOLD = 20;
 
 export const registerCountry: Register = (program, act) => {
-  const country = program.command('country').summary('load country data, and ask it about an address').description('Country data: which networks are in which country.');
+  const country = program
+    .command('country')
+    .summary('load country data, and ask it about an address')
+    .description('Country data: which networks are in which country.');
 
   country
     .command('load')
     .summary('load country data from CSV')
-    .description('Loads rows `start,end,CODE` or `CIDR,CODE` and puts them in force. Networks may lie inside others: the narrower wins.')
+    .description(
+      'Loads rows `start,end,CODE` or `CIDR,CODE` and puts them in force. Networks may lie inside others: the narrower wins.',
+    )
     .argument('<file>', 'the CSV file')
     .option('--date <day>', 'the day that the data is of (default: today)')
     .addHelpText('after', examples('jade-fence country load demo/country-data.csv --date 2026-11-01'))
@@ -23,9 +28,15 @@ export const registerCountry: Register = (program, act) => {
         const query = { source: basename(file), date: date ?? new Date().toISOString().slice(0, 10) };
         const answer = await client.putText<CountryDataBody>('/api/country-data', query, read(file));
         show(answer, ({ networks, faults, faultCount, date: of }) => {
-          const told = faults.slice(0, FAULTS_TOLD).map(({ line, reason }) => `${terminal.paint.yellow('!')} line ${line}: ${safe(reason)}`);
+          const told = faults
+            .slice(0, FAULTS_TOLD)
+            .map(({ line, reason }) => `${terminal.paint.yellow('!')} line ${line}: ${safe(reason)}`);
           const more = faultCount > told.length ? [`… and ${count(faultCount - told.length)} more`] : [];
-          return [...told, ...more, `Country data of ${of} is in force: ${count(networks)} networks, ${count(faultCount)} rows left out.`].join('\n');
+          return [
+            ...told,
+            ...more,
+            `Country data of ${of} is in force: ${count(networks)} networks, ${count(faultCount)} rows left out.`,
+          ].join('\n');
         });
         return undefined;
       }),
@@ -39,7 +50,11 @@ export const registerCountry: Register = (program, act) => {
     .action(
       act(async ({ client, show }, address: string) => {
         const answer = await client.get<CountryOfBody>(`/api/country-data/${encodeURIComponent(address)}`);
-        show(answer, (found) => `${found.address} is ${found.name ? `in ${found.name} (${found.country})` : found.country}, by ${found.source} of ${found.date}.`);
+        show(
+          answer,
+          (found) =>
+            `${found.address} is ${found.name ? `in ${found.name} (${found.country})` : found.country}, by ${found.source} of ${found.date}.`,
+        );
         return undefined;
       }),
     );

@@ -1,6 +1,6 @@
+import type { ExplainedBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { chosenReplay } from '../actions/run-replay.js';
-import type { ExplainedBody } from '@jade-fence/service/bodies';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatExplanation } from '../output/explanation.js';
@@ -40,7 +40,13 @@ export const registerExplain: Register = (program, act) => {
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
     .option('--request <number>', 'a request of a replay, by its number', wholeNumber(1, 2 ** 31 - 1))
     .option('--replay <number>', 'the replay that it is of (default: the newest)', replayNumber)
-    .addOption(new Option('--expect <verdict>', 'end with 1 where the verdict is another').choices(['allow', 'block', 'uncovered']))
+    .addOption(
+      new Option('--expect <verdict>', 'end with 1 where the verdict is another').choices([
+        'allow',
+        'block',
+        'uncovered',
+      ]),
+    )
     .addHelpText(
       'after',
       examples(
@@ -52,7 +58,8 @@ export const registerExplain: Register = (program, act) => {
     )
     .action(
       act(async (context, given: Given) => {
-        const explained = given.request === undefined ? await explainGiven(context, given) : await explainLogged(context, given);
+        const explained =
+          given.request === undefined ? await explainGiven(context, given) : await explainLogged(context, given);
         context.show(explained, (answer) => formatExplanation(answer, context.terminal.paint));
         const verdict = explained.explanation?.verdict ?? 'uncovered';
         return given.expect === undefined || given.expect === verdict ? EXIT.done : EXIT.notHeld;
@@ -71,6 +78,10 @@ async function explainGiven({ client }: Context, given: Given): Promise<Explaine
   const { client: peer, forwardedFor, forwarded, host, path, url, method, policy, at } = given;
   const request = { peer, forwarded, 'forwarded-for': forwardedFor, host, path, url, method };
   if (Object.values(request).every((value) => value === undefined))
-    throw new Failure(EXIT.usage, { code: 'no-request', detail: 'Nothing tells which request.', remedy: 'Give --client, --host or --url, or --request NUMBER for one of a replay.' });
+    throw new Failure(EXIT.usage, {
+      code: 'no-request',
+      detail: 'Nothing tells which request.',
+      remedy: 'Give --client, --host or --url, or --request NUMBER for one of a replay.',
+    });
   return client.post<ExplainedBody>('/api/explanations', { request, policy, at });
 }

@@ -1,7 +1,7 @@
 import { LOG_FORMATS } from '@jade-fence/core';
+import type { LogBody, RejectedPage } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { logNameOf, sendLog } from '../actions/import-log.js';
-import type { LogBody, RejectedPage } from '@jade-fence/service/bodies';
 import { formatImported } from '../output/log.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
@@ -21,16 +21,32 @@ interface RejectedGiven {
 const pathOf = (name: string) => `/api/logs/${encodeURIComponent(name)}`;
 
 export const registerLog: Register = (program, act) => {
-  const log = program.command('log').summary('import, list and delete request logs').description('Request logs that the service holds.');
+  const log = program
+    .command('log')
+    .summary('import, list and delete request logs')
+    .description('Request logs that the service holds.');
 
   log
     .command('import')
     .summary('import a request log')
-    .description('Streams a log to the service. Lines that cannot be read are kept with their number and reason, and stop nothing.')
+    .description(
+      'Streams a log to the service. Lines that cannot be read are kept with their number and reason, and stop nothing.',
+    )
     .argument('<file>', 'the log, or - for standard input')
     .option('--name <name>', 'what to call it (default: made from the file’s name)')
-    .addOption(new Option('--format <format>', 'how its lines are written (default: found from the first lines)').choices([...LOG_FORMATS]))
-    .addHelpText('after', examples('jade-fence log import demo/logs/week.jsonl', 'jade-fence log import access.log --name tickets --format combined', 'zcat access.log.gz | jade-fence log import - --name tickets'))
+    .addOption(
+      new Option('--format <format>', 'how its lines are written (default: found from the first lines)').choices([
+        ...LOG_FORMATS,
+      ]),
+    )
+    .addHelpText(
+      'after',
+      examples(
+        'jade-fence log import demo/logs/week.jsonl',
+        'jade-fence log import access.log --name tickets --format combined',
+        'zcat access.log.gz | jade-fence log import - --name tickets',
+      ),
+    )
     .action(
       act(async (context, file: string, { name, format }: ImportGiven) => {
         const imported = await sendLog(context, { file, name: name ?? logNameOf(file), format });
@@ -47,9 +63,27 @@ export const registerLog: Register = (program, act) => {
         const answer = await client.get<{ logs: LogBody[] }>('/api/logs');
         show(answer, ({ logs }) => {
           if (logs.length === 0) return 'No log has been imported yet. Import one with `jade-fence log import FILE`.';
-          const columns = [{ title: 'log' }, { title: 'requests', align: 'right' as const }, { title: 'rejected', align: 'right' as const }, { title: 'from' }, { title: 'to' }, { title: 'format' }];
+          const columns = [
+            { title: 'log' },
+            { title: 'requests', align: 'right' as const },
+            { title: 'rejected', align: 'right' as const },
+            { title: 'from' },
+            { title: 'to' },
+            { title: 'format' },
+          ];
           const time = (value: string | null) => (value === null ? '–' : clock(value));
-          return table(columns, logs.map((each) => [each.name, count(each.requests), countOrDot(each.rejected), time(each.firstTime), time(each.lastTime), each.format]), terminal.paint);
+          return table(
+            columns,
+            logs.map((each) => [
+              each.name,
+              count(each.requests),
+              countOrDot(each.rejected),
+              time(each.firstTime),
+              time(each.lastTime),
+              each.format,
+            ]),
+            terminal.paint,
+          );
         });
         return undefined;
       }),
@@ -67,7 +101,10 @@ export const registerLog: Register = (program, act) => {
         const page = await client.get<RejectedPage>(`${pathOf(name)}/rejected`, { ...given });
         show(page, ({ rejected, next }) => {
           if (rejected.length === 0) return 'Every line could be read.';
-          const lines = rejected.map(({ line, reason, text }) => `${terminal.paint.bold(`line ${line}`)}  ${safe(reason)}\n  ${terminal.paint.dim(safe(text.slice(0, 200)))}`);
+          const lines = rejected.map(
+            ({ line, reason, text }) =>
+              `${terminal.paint.bold(`line ${line}`)}  ${safe(reason)}\n  ${terminal.paint.dim(safe(text.slice(0, 200)))}`,
+          );
           return [...lines, ...(next === null ? [] : [`More: --after ${next}`])].join('\n');
         });
         return undefined;

@@ -10,7 +10,10 @@ export const registerPolicy: Register = (program, act) => {
     .description('Shows a policy as an ordered run of rules, each with a sentence of plain language.')
     .argument('<name>', 'the policy')
     .option('--text', 'print its document as it is stored')
-    .addHelpText('after', examples('jade-fence policy ticket-site', 'jade-fence policy ticket-site --text > ticket-site.yaml'))
+    .addHelpText(
+      'after',
+      examples('jade-fence policy ticket-site', 'jade-fence policy ticket-site --text > ticket-site.yaml'),
+    )
     .action(
       act(async ({ client, show, terminal }, name: string, { text }: { readonly text?: boolean }) => {
         const policy = await client.get<PolicyBody>(`/api/policies/${encodeURIComponent(name)}`);
@@ -29,6 +32,9 @@ function formatPolicy(policy: PolicyBody, paint: Parameters<typeof table>[2]): s
     rule.sentence,
   ]);
   const last = ['', 'default', verdictWord(policy.default.then, paint), '', policy.default.sentence];
-  const columns = [{ title: '#', align: 'right' as const }, ...['rule', 'then', 'stance', 'what it does'].map((title) => ({ title }))];
+  const columns = [
+    { title: '#', align: 'right' as const },
+    ...['rule', 'then', 'stance', 'what it does'].map((title) => ({ title })),
+  ];
   return `${paint.bold(policy.policy)}${policy.note ? `  ${paint.dim(policy.note)}` : ''}\n${table(columns, [...rows, last], paint)}`;
 }

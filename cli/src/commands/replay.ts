@@ -1,7 +1,7 @@
 import type { Report } from '@jade-fence/core';
+import type { ReplayBody } from '@jade-fence/service/bodies';
 import { logNameOf, sendLog } from '../actions/import-log.js';
 import { chosenReplay, runReplay } from '../actions/run-replay.js';
-import type { ReplayBody } from '@jade-fence/service/bodies';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
@@ -22,17 +22,30 @@ export const registerReplay: Register = (program, act) => {
   program
     .command('replay')
     .summary('run the workspace over a log, and print the report')
-    .description('Judges every request of a log by the workspace as it stands, and prints what came out: by verdict, by rule, by country and by host. Each request goes to the policy that covers it, or all to the one that is named.')
+    .description(
+      'Judges every request of a log by the workspace as it stands, and prints what came out: by verdict, by rule, by country and by host. Each request goes to the policy that covers it, or all to the one that is named.',
+    )
     .argument('[log]', 'a log that the service holds')
     .option('--import <file>', 'import this file first, under the name of the log')
     .option('--policy <name>', 'judge every request by this policy')
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
-    .addHelpText('after', examples('jade-fence replay week', 'jade-fence replay --import demo/logs/week.jsonl', 'jade-fence replay week --policy visitor-web --json'))
+    .addHelpText(
+      'after',
+      examples(
+        'jade-fence replay week',
+        'jade-fence replay --import demo/logs/week.jsonl',
+        'jade-fence replay week --policy visitor-web --json',
+      ),
+    )
     .action(
       act(async (context, log: string | undefined, given: ReplayGiven) => {
         const name = log ?? (given.import === undefined ? undefined : logNameOf(given.import));
         if (name === undefined)
-          throw new Failure(EXIT.usage, { code: 'no-log', detail: 'Nothing tells which log.', remedy: 'Name one that the service holds, or give --import FILE.' });
+          throw new Failure(EXIT.usage, {
+            code: 'no-log',
+            detail: 'Nothing tells which log.',
+            remedy: 'Name one that the service holds, or give --import FILE.',
+          });
         if (given.import !== undefined) {
           const imported = await sendLog(context, { file: given.import, name, format: undefined });
           if (!context.json) context.terminal.err(formatImported(imported, context.terminal.paint));
@@ -61,8 +74,22 @@ export const registerReplay: Register = (program, act) => {
         const answer = await client.get<{ replays: ReplayBody[] }>('/api/replays');
         show(answer, ({ replays }) => {
           if (replays.length === 0) return 'No replay has been run yet. Run one with `jade-fence replay LOG`.';
-          const columns = [{ title: '#', align: 'right' as const }, { title: 'log' }, { title: 'judged by' }, { title: 'state' }, { title: 'requests', align: 'right' as const }, { title: 'started' }];
-          const row = (each: ReplayBody) => [String(each.id), each.log ?? '–', each.policy ?? 'what covers them', each.state, count(each.total), each.startedAt.slice(0, 19).replace('T', ' ')];
+          const columns = [
+            { title: '#', align: 'right' as const },
+            { title: 'log' },
+            { title: 'judged by' },
+            { title: 'state' },
+            { title: 'requests', align: 'right' as const },
+            { title: 'started' },
+          ];
+          const row = (each: ReplayBody) => [
+            String(each.id),
+            each.log ?? '–',
+            each.policy ?? 'what covers them',
+            each.state,
+            count(each.total),
+            each.startedAt.slice(0, 19).replace('T', ' '),
+          ];
           return table(columns, replays.map(row), terminal.paint);
         });
         return undefined;

@@ -1,6 +1,6 @@
+import type { RequestsPage } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { chosenReplay } from '../actions/run-replay.js';
-import type { RequestsPage } from '@jade-fence/service/bodies';
 import { formatRequests } from '../output/requests.js';
 import { examples, type Register, wholeNumber } from './command.js';
 import { replayNumber } from './replay.js';
@@ -20,10 +20,19 @@ export const registerRequests: Register = (program, act) => {
   program
     .command('requests')
     .summary('the requests of a replay: by rule, verdict and country')
-    .description('Lists requests of a replay with what became of them. Explain one with `jade-fence explain --request NUMBER`.')
+    .description(
+      'Lists requests of a replay with what became of them. Explain one with `jade-fence explain --request NUMBER`.',
+    )
     .option('--replay <number>', 'the replay (default: the newest)', replayNumber)
     .option('--rule <name>', 'those of this rule; `default` for those that no rule decided')
-    .addOption(new Option('--role <role>', 'what the rule did with them (default: decided)').choices(['decided', 'observed', 'overtaken', 'blind']))
+    .addOption(
+      new Option('--role <role>', 'what the rule did with them (default: decided)').choices([
+        'decided',
+        'observed',
+        'overtaken',
+        'blind',
+      ]),
+    )
     .option('--policy <name>', 'those that this policy judged')
     .addOption(new Option('--verdict <verdict>', 'those with this verdict').choices(['allow', 'block', 'uncovered']))
     .option('--country <code>', 'those from there; also `private`, `unknown`, `unseen`')
@@ -31,7 +40,11 @@ export const registerRequests: Register = (program, act) => {
     .option('--limit <count>', 'how many to show, up to 1,000', wholeNumber(1, 1000), 20)
     .addHelpText(
       'after',
-      examples('jade-fence requests --rule no-harvesters', 'jade-fence requests --rule no-wagering --role overtaken', 'jade-fence requests --verdict block --country XM --limit 100 --json'),
+      examples(
+        'jade-fence requests --rule no-harvesters',
+        'jade-fence requests --rule no-wagering --role overtaken',
+        'jade-fence requests --verdict block --country XM --limit 100 --json',
+      ),
     )
     .action(
       act(async (context, { replay: id, ...query }: Given) => {

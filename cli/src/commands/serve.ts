@@ -15,14 +15,23 @@ export const registerServe: Register = (program, act) => {
   program
     .command('serve')
     .summary('run the service, with its console')
-    .description('Runs the service until it is interrupted. Without DATABASE_URL it starts a PostgreSQL server of its own, which is reached through a private socket only and stops with the service.')
+    .description(
+      'Runs the service until it is interrupted. Without DATABASE_URL it starts a PostgreSQL server of its own, which is reached through a private socket only and stops with the service.',
+    )
     .option('--host <address>', 'the address to listen on (default: 127.0.0.1, this machine only)')
     .option('--port <number>', 'the port; 0 takes any free one (default: 7440)', wholeNumber(0, 65535))
     .option('--data-dir <folder>', 'where the database and the access key are kept')
     .option('--max-upload <bytes>', 'the largest log to take, such as 2GiB (default: 1GiB)', byteCount)
     .option('--log-level <level>', 'what to log to standard error: error, warn, info, debug (default: info)')
     .option('--new-key', 'make a new access key; the old one and all sessions end')
-    .addHelpText('after', examples('jade-fence serve', 'jade-fence serve --port 0 --data-dir /srv/jade-fence', 'DATABASE_URL=postgres://fence@db.example/fence jade-fence serve'))
+    .addHelpText(
+      'after',
+      examples(
+        'jade-fence serve',
+        'jade-fence serve --port 0 --data-dir /srv/jade-fence',
+        'DATABASE_URL=postgres://fence@db.example/fence jade-fence serve',
+      ),
+    )
     .action(
       act(async ({ terminal }, given: Given) => {
         // The one place where the client knows the service: as the program to start.

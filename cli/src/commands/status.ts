@@ -23,8 +23,21 @@ function formatWorkspace({ policies, lists, countryData }: WorkspaceBody, paint:
   if (policies.length === 0 && lists.length === 0)
     return `The workspace is empty. Bring files into it with \`jade-fence apply FOLDER\`.\n${country}`;
   const titled = (...titles: string[]) => titles.map((title) => ({ title }));
-  const policyRows = policies.map((each) => [each.policy, String(each.ruleCount), each.default.then, each.stance, coverage(each.covers), each.note ?? '']);
-  const listRows = lists.map((each) => [each.list, each.of, entries(each), each.include.join(', '), each.usedBy.join(', ') || paint.dim('no policy')]);
+  const policyRows = policies.map((each) => [
+    each.policy,
+    String(each.ruleCount),
+    each.default.then,
+    each.stance,
+    coverage(each.covers),
+    each.note ?? '',
+  ]);
+  const listRows = lists.map((each) => [
+    each.list,
+    each.of,
+    entries(each),
+    each.include.join(', '),
+    each.usedBy.join(', ') || paint.dim('no policy'),
+  ]);
   return [
     table(titled('policy', 'rules', 'default', 'stance', 'covers', 'note'), policyRows, paint),
     table(titled('list', 'of', 'entries', 'includes', 'used by'), listRows, paint),
@@ -33,7 +46,10 @@ function formatWorkspace({ policies, lists, countryData }: WorkspaceBody, paint:
 }
 
 function coverage({ hosts, clients }: WorkspaceBody['policies'][number]['covers']): string {
-  const told = [hosts > 0 ? `${hosts} ${hosts === 1 ? 'host' : 'hosts'}` : '', clients > 0 ? `${clients} client ${clients === 1 ? 'network' : 'networks'}` : ''];
+  const told = [
+    hosts > 0 ? `${hosts} ${hosts === 1 ? 'host' : 'hosts'}` : '',
+    clients > 0 ? `${clients} client ${clients === 1 ? 'network' : 'networks'}` : '',
+  ];
   return told.filter((each) => each !== '').join(', ') || 'nothing';
 }
 

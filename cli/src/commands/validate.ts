@@ -8,13 +8,22 @@ export const registerValidate: Register = (program, act) => {
   program
     .command('validate')
     .summary('check workspace files without a service')
-    .description('Reads workspace files and tells every problem at once, with its line and what would be right. Ends with 0 where the files hold and with 1 where they do not.')
+    .description(
+      'Reads workspace files and tells every problem at once, with its line and what would be right. Ends with 0 where the files hold and with 1 where they do not.',
+    )
     .argument('<path>', 'a folder of workspace files, or one file')
-    .addHelpText('after', examples('jade-fence validate demo/workspace', 'jade-fence validate policies/ticket-site.yaml --json'))
+    .addHelpText(
+      'after',
+      examples('jade-fence validate demo/workspace', 'jade-fence validate policies/ticket-site.yaml --json'),
+    )
     .action(
       act(({ show, terminal }, path: string) => {
         const { documents, issues } = readWorkspace(readWorkspaceFiles(path));
-        const answer = { valid: issues.length === 0, documents: documents.map(({ kind, name, file }) => ({ kind, name, file })), issues };
+        const answer = {
+          valid: issues.length === 0,
+          documents: documents.map(({ kind, name, file }) => ({ kind, name, file })),
+          issues,
+        };
         show(answer, () => {
           const plural = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`;
           const held = `${plural(documents.length, 'document')} read, ${plural(issues.length, 'problem')}.`;

@@ -16,7 +16,8 @@ export function formatExplanation({ request, explanation }: ExplainedBody, paint
   if (explanation === null) return `${target}\n\nNo policy covers this request, so it has no verdict.`;
   const effect = explanation.verdict === 'block' ? paint.red : paint.green;
   const rules = explanation.rules.map((rule, index) => formatRule(rule, index, paint));
-  const byDefault = explanation.decidedBy === null ? [`${paint.bold('default')}  Decides: ${explanation.verdict}.`] : [];
+  const byDefault =
+    explanation.decidedBy === null ? [`${paint.bold('default')}  Decides: ${explanation.verdict}.`] : [];
   return [
     target,
     effect(safe(explanation.summary)),
@@ -31,13 +32,20 @@ function formatRule(rule: Rule, index: number, paint: Paint): string {
   const quiet = rule.role === 'passed' || rule.role === 'off';
   const name = decided ? paint.bold(rule.rule) : rule.rule;
   const head = `${String(index + 1).padStart(2)}  ${name}  ${paint.dim(rule.sentence)}`;
-  const told = quiet ? paint.dim(safe(rule.told)) : decided ? paint.bold(safe(rule.told)) : paint.yellow(safe(rule.told));
+  const told = quiet
+    ? paint.dim(safe(rule.told))
+    : decided
+      ? paint.bold(safe(rule.told))
+      : paint.yellow(safe(rule.told));
   const details = quiet ? [] : [...conditions('when', rule.when, paint), ...conditions('unless', rule.unless, paint)];
   return [head, indent([told, ...details].join('\n'), '    ')].join('\n');
 }
 
 function conditions(word: string, all: readonly Condition[], paint: Paint): string[] {
   return all.flatMap((condition) =>
-    condition.tests.map((test) => `${MARKS[test.holds]} ${paint.dim(word)} ${test.field}: ${test.wanted.map(safe).join(', ')} ${paint.dim('—')} ${safe(test.because)}`),
+    condition.tests.map(
+      (test) =>
+        `${MARKS[test.holds]} ${paint.dim(word)} ${test.field}: ${test.wanted.map(safe).join(', ')} ${paint.dim('—')} ${safe(test.because)}`,
+    ),
   );
 }

@@ -9,7 +9,11 @@ export function formatFailure({ detail, remedy, issues }: FailureBody, paint: Pa
   const told = (issues ?? []).map((issue) =>
     'excerpt' in issue ? formatIssue(issue as IssueReport, paint) : tellInput(issue, paint),
   );
-  return [...told, ...(told.length > 0 ? [''] : []), `${paint.red('✗')} ${safe(detail)}${remedy ? `\n  ${safe(remedy)}` : ''}`].join('\n');
+  return [
+    ...told,
+    ...(told.length > 0 ? [''] : []),
+    `${paint.red('✗')} ${safe(detail)}${remedy ? `\n  ${safe(remedy)}` : ''}`,
+  ].join('\n');
 }
 
 /** Messages about inputs mostly start with the name of the input already. */

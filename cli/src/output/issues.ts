@@ -8,7 +8,8 @@ export function formatIssue(issue: IssueReport, paint: Paint): string {
   const line = safe(issue.excerpt.replaceAll('\t', ' '));
   const number = String(issue.line);
   const gutter = ' '.repeat(number.length);
-  const caret = ' '.repeat(issue.column - 1) + '^'.repeat(Math.max(1, Math.min(issue.length, line.length - issue.column + 1)));
+  const caret =
+    ' '.repeat(issue.column - 1) + '^'.repeat(Math.max(1, Math.min(issue.length, line.length - issue.column + 1)));
   const place = `${issue.file}:${issue.line}:${issue.column}`;
   return [
     `${paint.bold(place)}  ${paint.red(issue.code)}${issue.path ? paint.dim(`  ${issue.path}`) : ''}`,

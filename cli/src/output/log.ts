@@ -6,10 +6,18 @@ import type { Paint } from './terminal.js';
 /** What an import brought, and what of it could not be read. */
 export function formatImported(log: LogBody, paint: Paint): string {
   const ignored = Object.entries(log.ignoredFields).map(([name, times]) => `${safe(name)} (${count(times)})`);
-  const lines = [`Imported ${count(log.requests)} requests of ${count(log.lines)} lines as log ${paint.bold(log.name)} (${log.format}).`];
-  if (log.rejected > 0) lines.push(`${paint.yellow('!')} ${count(log.rejected)} lines could not be read; see them with \`jade-fence log rejected ${log.name}\`.`);
-  if (log.looksWrong) lines.push(`${paint.yellow('!')} That is most of them: the format looks wrong. Try another with --format.`);
-  if (ignored.length > 0) lines.push(`${paint.yellow('!')} Fields that requests do not have were passed over: ${ignored.join(', ')}.`);
-  if (log.sameAs && log.sameAs.length > 0) lines.push(`${paint.yellow('!')} It has the same content as ${log.sameAs.join(', ')}.`);
+  const lines = [
+    `Imported ${count(log.requests)} requests of ${count(log.lines)} lines as log ${paint.bold(log.name)} (${log.format}).`,
+  ];
+  if (log.rejected > 0)
+    lines.push(
+      `${paint.yellow('!')} ${count(log.rejected)} lines could not be read; see them with \`jade-fence log rejected ${log.name}\`.`,
+    );
+  if (log.looksWrong)
+    lines.push(`${paint.yellow('!')} That is most of them: the format looks wrong. Try another with --format.`);
+  if (ignored.length > 0)
+    lines.push(`${paint.yellow('!')} Fields that requests do not have were passed over: ${ignored.join(', ')}.`);
+  if (log.sameAs && log.sameAs.length > 0)
+    lines.push(`${paint.yellow('!')} It has the same content as ${log.sameAs.join(', ')}.`);
   return lines.join('\n');
 }

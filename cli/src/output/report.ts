@@ -23,22 +23,55 @@ export function formatReport(replay: ReplayBody, report: Report, paint: Paint): 
 function formatTotals({ requests, verdicts, effects, uncovered }: Report, paint: Paint): string {
   const bar = (part: number) => '█'.repeat(requests === 0 ? 0 : Math.ceil((part / requests) * BAR));
   const rows = [
-    [verdictWord('allow', paint), count(verdicts.allow), share(verdicts.allow, requests), paint.green(bar(verdicts.allow))],
-    [verdictWord('block', paint), count(verdicts.block), share(verdicts.block, requests), paint.red(bar(verdicts.block))],
+    [
+      verdictWord('allow', paint),
+      count(verdicts.allow),
+      share(verdicts.allow, requests),
+      paint.green(bar(verdicts.allow)),
+    ],
+    [
+      verdictWord('block', paint),
+      count(verdicts.block),
+      share(verdicts.block, requests),
+      paint.red(bar(verdicts.block)),
+    ],
     [verdictWord('uncovered', paint), count(uncovered), share(uncovered, requests), paint.dim(bar(uncovered))],
   ];
-  const held = effects.block === verdicts.block ? '' : `\nOf those to block, ${count(verdicts.block - effects.block)} are let through: their policy does not enforce.`;
+  const held =
+    effects.block === verdicts.block
+      ? ''
+      : `\nOf those to block, ${count(verdicts.block - effects.block)} are let through: their policy does not enforce.`;
   return table([{ title: 'verdict' }, right('requests'), right('share'), { title: '' }], rows, paint) + held;
 }
 
 function formatPolicy(policy: PolicyReport, paint: Paint): string {
   const stance = policy.stance === 'enforce' ? '' : paint.yellow(`  (${policy.stance})`);
   const head = `${paint.bold(policy.policy)}${stance}: ${count(policy.requests)} requests, ${count(policy.verdicts.allow)} allowed, ${count(policy.verdicts.block)} blocked`;
-  const last = ['default', verdictWord(policy.default.then, paint), '', count(policy.default.arrived), countOrDot(policy.default.decided), '', '', ''];
-  const columns = [{ title: 'rule' }, { title: 'then' }, { title: 'stance' }, right('arrived'), right('decided'), right('observed'), right('overtaken'), right('blind')];
+  const last = [
+    'default',
+    verdictWord(policy.default.then, paint),
+    '',
+    count(policy.default.arrived),
+    countOrDot(policy.default.decided),
+    '',
+    '',
+    '',
+  ];
+  const columns = [
+    { title: 'rule' },
+    { title: 'then' },
+    { title: 'stance' },
+    right('arrived'),
+    right('decided'),
+    right('observed'),
+    right('overtaken'),
+    right('blind'),
+  ];
   const rows = [...policy.rules.map((rule) => ruleRow(rule, paint)), last];
   const remarks = policy.remarks.map((remark) => `${paint.yellow('!')} ${remark.text}`).join('\n');
-  return [head, indent(table(columns, rows, paint), '  '), ...(remarks === '' ? [] : [indent(remarks, '  ')])].join('\n');
+  return [head, indent(table(columns, rows, paint), '  '), ...(remarks === '' ? [] : [indent(remarks, '  ')])].join(
+    '\n',
+  );
 }
 
 function ruleRow(rule: RuleReport, paint: Paint): string[] {
@@ -49,7 +82,11 @@ function ruleRow(rule: RuleReport, paint: Paint): string[] {
 
 function formatShares({ countries, hosts, moreHosts }: Report, paint: Paint): string {
   const columns = (title: string) => [{ title }, right('requests'), right('allow'), right('block'), right('uncovered')];
-  const row = (name: string, each: Report['countries'][number] | Report['hosts'][number]) => [name, count(each.requests), ...[each.allow, each.block, each.uncovered].map(countOrDot)];
+  const row = (name: string, each: Report['countries'][number] | Report['hosts'][number]) => [
+    name,
+    count(each.requests),
+    ...[each.allow, each.block, each.uncovered].map(countOrDot),
+  ];
   const byCountry = countries.slice(0, COUNTRIES_TOLD).map((each) => row(each.country ?? 'unseen', each));
   const byHost = hosts.slice(0, HOSTS_TOLD).map((each) => row(each.host ?? 'unseen', each));
   const more = (left: number, what: string) => (left > 0 ? paint.dim(`\n… and ${count(left)} more ${what}`) : '');

@@ -39,7 +39,8 @@ export function useReplays() {
   return useQuery({
     queryKey: ['replays'],
     queryFn: () => call<{ replays: ReplayBody[] }>('GET', '/api/replays'),
-    refetchInterval: ({ state }) => (state.data?.replays.some((replay) => replay.state === 'running') ? POLL_MS : false),
+    refetchInterval: ({ state }) =>
+      state.data?.replays.some((replay) => replay.state === 'running') ? POLL_MS : false,
   });
 }
 
@@ -64,7 +65,8 @@ export interface RequestsQuery {
 export function useRequests(replay: number, query: RequestsQuery) {
   return useInfiniteQuery({
     queryKey: ['requests', replay, query],
-    queryFn: ({ pageParam }) => call<RequestsPage>('GET', `/api/replays/${replay}/requests?${searchOf(query, pageParam)}`),
+    queryFn: ({ pageParam }) =>
+      call<RequestsPage>('GET', `/api/replays/${replay}/requests?${searchOf(query, pageParam)}`),
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
     placeholderData: keepPreviousData,
@@ -112,5 +114,8 @@ export function useSignIn() {
 
 export function useSignOut() {
   const client = useQueryClient();
-  return useMutation({ mutationFn: () => call<void>('DELETE', '/api/session'), onSuccess: () => client.resetQueries() });
+  return useMutation({
+    mutationFn: () => call<void>('DELETE', '/api/session'),
+    onSuccess: () => client.resetQueries(),
+  });
 }

@@ -16,7 +16,10 @@ interface ExplanationPanelProps {
 export function ExplanationPanel({ replay, number, onClose }: ExplanationPanelProps) {
   const explained = useExplained(replay, number);
   return (
-    <section aria-label={`Request ${number}`} className="max-h-[56%] flex-none overflow-auto border-t-2 border-jade bg-sheet">
+    <section
+      aria-label={`Request ${number}`}
+      className="max-h-[56%] flex-none overflow-auto border-t-2 border-jade bg-sheet"
+    >
       {explained.error && <ErrorMessage error={explained.error} />}
       {explained.isPending && <Waiting what="the explanation" />}
       {explained.data && (
@@ -29,7 +32,11 @@ export function ExplanationPanel({ replay, number, onClose }: ExplanationPanelPr
               <Button onClick={onClose}>Close</Button>
             </span>
           </div>
-          {explained.data.explanation ? <Story explanation={explained.data.explanation} /> : <p>No policy covers this request, so it has no verdict.</p>}
+          {explained.data.explanation ? (
+            <Story explanation={explained.data.explanation} />
+          ) : (
+            <p>No policy covers this request, so it has no verdict.</p>
+          )}
         </div>
       )}
     </section>

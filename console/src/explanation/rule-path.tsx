@@ -21,23 +21,37 @@ export function RulePath({ explanation }: { readonly explanation: Explanation })
   );
 }
 
-const TONES: Record<Rule['role'], string> = { decided: '', observed: 'text-ochre', overtaken: 'text-ochre', blind: 'text-ochre', passed: 'text-soft', off: 'text-soft' };
+const TONES: Record<Rule['role'], string> = {
+  decided: '',
+  observed: 'text-ochre',
+  overtaken: 'text-ochre',
+  blind: 'text-ochre',
+  passed: 'text-soft',
+  off: 'text-soft',
+};
 
 function RuleStep({ rule }: { readonly rule: Rule }) {
   const told = rule.role !== 'passed' && rule.role !== 'off';
   return (
-    <li className={`border-t border-line py-1 ${rule.role === 'decided' ? (rule.then === 'allow' ? 'bg-jade-wash' : 'bg-plum-wash') : ''}`} data-role={rule.role}>
+    <li
+      className={`border-t border-line py-1 ${rule.role === 'decided' ? (rule.then === 'allow' ? 'bg-jade-wash' : 'bg-plum-wash') : ''}`}
+      data-role={rule.role}
+    >
       <p className="flex items-baseline gap-2">
         <span className={`flex-none self-center ${TONES[rule.role]}`}>
-          <RoleMark role={rule.role} />
+          <RoleMark of={rule.role} />
         </span>
         <span className={`flex-none font-mono ${told ? 'font-semibold' : ''}`}>{rule.rule}</span>
         <span className={TONES[rule.role]}>{rule.told}</span>
       </p>
       {told && (
         <ul className="ml-6">
-          {rule.when.flatMap(({ tests }) => tests.map((test) => <TestLine key={keyOf('when', test)} word="when" test={test} />))}
-          {rule.unless.flatMap(({ tests }) => tests.map((test) => <TestLine key={keyOf('unless', test)} word="unless" test={test} />))}
+          {rule.when.flatMap(({ tests }) =>
+            tests.map((test) => <TestLine key={keyOf('when', test)} word="when" test={test} />),
+          )}
+          {rule.unless.flatMap(({ tests }) =>
+            tests.map((test) => <TestLine key={keyOf('unless', test)} word="unless" test={test} />),
+          )}
         </ul>
       )}
     </li>

@@ -13,7 +13,12 @@ interface ButtonProps {
 export function Button({ children, onClick, type = 'button', disabled = false, main = false }: ButtonProps) {
   const tone = main ? 'bg-jade text-sheet border-jade' : 'bg-sheet border-line data-hover:border-jade';
   return (
-    <BaseButton type={type} onClick={onClick} disabled={disabled} className={`rounded-sm border px-3 py-1 font-medium data-disabled:opacity-50 ${tone}`}>
+    <BaseButton
+      type={type}
+      onClick={onClick}
+      disabled={disabled}
+      className={`rounded-sm border px-3 py-1 font-medium data-disabled:opacity-50 ${tone}`}
+    >
       {children}
     </BaseButton>
   );

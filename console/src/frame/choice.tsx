@@ -1,4 +1,4 @@
-import { Label, Field, Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react';
+import { Field, Label, Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react';
 
 export interface Option<T> {
   readonly value: T;
@@ -24,9 +24,16 @@ export function Choice<T extends string | number>({ label, value, options, onCha
         <ListboxButton className="min-w-28 rounded-sm border border-line bg-sheet px-2 py-1 text-left font-mono data-hover:border-jade data-disabled:text-soft">
           {chosen?.label ?? empty ?? '–'} <span aria-hidden="true">▾</span>
         </ListboxButton>
-        <ListboxOptions anchor="bottom start" className="z-20 mt-1 max-h-80 rounded-sm border border-line bg-sheet py-1 shadow-lg">
+        <ListboxOptions
+          anchor="bottom start"
+          className="z-20 mt-1 max-h-80 rounded-sm border border-line bg-sheet py-1 shadow-lg"
+        >
           {options.map((option) => (
-            <ListboxOption key={option.value} value={option.value} className="cursor-default px-3 py-1 data-focus:bg-jade-wash data-selected:font-semibold">
+            <ListboxOption
+              key={option.value}
+              value={option.value}
+              className="cursor-default px-3 py-1 data-focus:bg-jade-wash data-selected:font-semibold"
+            >
               <span className="font-mono">{option.label}</span>
               {option.detail && <span className="ml-3 text-soft">{option.detail}</span>}
             </ListboxOption>

@@ -18,7 +18,11 @@ export function TopBar({ workspace, policy, children }: TopBarProps) {
   const navigate = useNavigate();
   const signOut = useSignOut();
   const [theme, setTheme] = useTheme();
-  const policies = workspace.policies.map((each) => ({ value: each.policy, label: each.policy, detail: each.note ?? '' }));
+  const policies = workspace.policies.map((each) => ({
+    value: each.policy,
+    label: each.policy,
+    detail: each.note ?? '',
+  }));
   return (
     <header className="flex flex-none flex-wrap items-center gap-x-5 gap-y-2 border-b border-line bg-sheet px-4 py-2">
       <Brand />
@@ -31,7 +35,9 @@ export function TopBar({ workspace, policy, children }: TopBarProps) {
       />
       {children}
       <span className="ml-auto flex gap-2">
-        <Button onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}>{theme === 'dark' ? 'Light' : 'Dark'}</Button>
+        <Button onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}>
+          {theme === 'dark' ? 'Light' : 'Dark'}
+        </Button>
         <Button onClick={() => signOut.mutate()}>Sign out</Button>
       </span>
     </header>

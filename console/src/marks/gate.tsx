@@ -17,7 +17,14 @@ export function Gate({ verdict, word }: { readonly verdict: GateVerdict; readonl
 
 function GateMark({ verdict }: { readonly verdict: GateVerdict }) {
   return (
-    <svg viewBox="0 0 14 14" className="size-3.5 flex-none translate-y-0.5" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.5">
+    <svg
+      viewBox="0 0 14 14"
+      className="size-3.5 flex-none translate-y-0.5"
+      aria-hidden="true"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.5"
+    >
       {verdict === 'uncovered' ? <path d="M2 12h10" strokeDasharray="2 2" /> : <path d="M2.500 12V3M11.500 12V3" />}
       {verdict === 'allow' && <path d="M2.500 5.500 5 4M11.500 5.500 9 4M2.500 10 5 8.500M11.500 10 9 8.500" />}
       {verdict === 'block' && <path d="M2.500 5.500h9M2.500 9.500h9M5.500 3v9M8.500 3v9" />}

@@ -1,9 +1,16 @@
 import type { ExplainedRole } from './roles.js';
 
 /** What a rule did, as a mark; the word stands beside it wherever it is used. */
-export function RoleMark({ role }: { readonly role: ExplainedRole }) {
+export function RoleMark({ of: role }: { readonly of: ExplainedRole }) {
   return (
-    <svg viewBox="0 0 14 14" className="size-3.5 flex-none" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.5">
+    <svg
+      viewBox="0 0 14 14"
+      className="size-3.5 flex-none"
+      aria-hidden="true"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.5"
+    >
       <path d={SHAPES[role]} strokeDasharray={role === 'blind' ? '1.5 2' : undefined} />
       {role === 'observed' && <circle cx="7" cy="7" r="1.300" fill="currentColor" stroke="none" />}
       {role === 'decided' && <path d="m4.500 7 2 2 3.500-4" />}

@@ -24,7 +24,11 @@ export function Overview({ report, policy, go }: OverviewProps) {
       <h2 className="text-head font-semibold">
         All of the log: <span className="font-mono">{count(requests)}</span> requests
       </h2>
-      <p className="mb-3 text-soft">{report.first && `${report.first.slice(0, 16).replace('T', ' ')} to ${report.last?.slice(0, 16).replace('T', ' ')} UTC. `}Choose a rule at the left to see its requests.</p>
+      <p className="mb-3 text-soft">
+        {report.first &&
+          `${report.first.slice(0, 16).replace('T', ' ')} to ${report.last?.slice(0, 16).replace('T', ' ')} UTC. `}
+        Choose a rule at the left to see its requests.
+      </p>
       <div className="mb-4 flex h-3 overflow-hidden rounded-sm" aria-hidden="true">
         <Part tone="bg-jade" part={verdicts.allow} whole={requests} />
         <Part tone="bg-plum" part={verdicts.block} whole={requests} />
@@ -33,18 +37,27 @@ export function Overview({ report, policy, go }: OverviewProps) {
       <div className="mb-5 flex flex-wrap gap-x-6 gap-y-1">
         {rows.map((row) => (
           <span key={row.verdict}>
-            <Gate verdict={row.verdict} /> <span className="font-mono">{count(row.requests)}</span> <span className="text-soft">{share(row.requests, requests)}</span>
+            <Gate verdict={row.verdict} /> <span className="font-mono">{count(row.requests)}</span>{' '}
+            <span className="text-soft">{share(row.requests, requests)}</span>
           </span>
         ))}
       </div>
       {policy && (
         <p className="mb-5 text-soft">
-          Of these, <span className="font-mono text-ink">{policy.policy}</span> judged {count(policy.requests)}: {count(policy.verdicts.allow)} allowed, {count(policy.verdicts.block)} blocked.
+          Of these, <span className="font-mono text-ink">{policy.policy}</span> judged {count(policy.requests)}:{' '}
+          {count(policy.verdicts.allow)} allowed, {count(policy.verdicts.block)} blocked.
         </p>
       )}
       <div className="grid grid-cols-[minmax(12rem,2fr)_minmax(16rem,3fr)] gap-x-6">
-        <Shares title="From" rows={report.countries.map((each) => ({ name: each.country ?? 'unseen', ...each }))} onChoose={(country) => go({ country })} />
-        <Shares title="To" rows={report.hosts.slice(0, HOSTS_SHOWN).map((each) => ({ name: each.host ?? 'unseen', ...each }))} />
+        <Shares
+          title="From"
+          rows={report.countries.map((each) => ({ name: each.country ?? 'unseen', ...each }))}
+          onChoose={(country) => go({ country })}
+        />
+        <Shares
+          title="To"
+          rows={report.hosts.slice(0, HOSTS_SHOWN).map((each) => ({ name: each.host ?? 'unseen', ...each }))}
+        />
       </div>
     </section>
   );
@@ -67,7 +80,11 @@ function Shares({ title, rows, onChoose }: SharesProps) {
       <thead className="text-soft">
         <tr>
           {[title, 'requests', 'blocked'].map((each, index) => (
-            <th key={each} scope="col" className={`border-b border-line py-1 font-normal ${index > 0 ? 'pl-3 text-right' : ''}`}>
+            <th
+              key={each}
+              scope="col"
+              className={`border-b border-line py-1 font-normal ${index > 0 ? 'pl-3 text-right' : ''}`}
+            >
               {each}
             </th>
           ))}
@@ -77,9 +94,16 @@ function Shares({ title, rows, onChoose }: SharesProps) {
         {rows.map((row) => (
           <tr key={row.name} className="border-b border-line/60">
             <td className="relative max-w-0 w-full truncate py-0.5 font-mono" title={row.name}>
-              <span className="absolute inset-y-0.5 left-0 -z-0 bg-jade-wash" style={{ width: `${(row.requests / most) * 100}%` }} />
+              <span
+                className="absolute inset-y-0.5 left-0 -z-0 bg-jade-wash"
+                style={{ width: `${(row.requests / most) * 100}%` }}
+              />
               {onChoose ? (
-                <button type="button" className="relative cursor-pointer hover:underline" onClick={() => onChoose(row.name)}>
+                <button
+                  type="button"
+                  className="relative cursor-pointer hover:underline"
+                  onClick={() => onChoose(row.name)}
+                >
                   {row.name}
                 </button>
               ) : (

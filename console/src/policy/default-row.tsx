@@ -17,12 +17,19 @@ interface DefaultRowProps {
 export function DefaultRow({ policy, figures, whole, chosen, onChoose }: DefaultRowProps) {
   return (
     <li className={`relative border-y border-line ${chosen ? 'bg-jade-wash' : ''}`} data-rule="default">
-      {figures && whole > 0 && <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={policy.default.then} />}
+      {figures && whole > 0 && (
+        <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={policy.default.then} />
+      )}
       <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
         <div className="flex items-baseline gap-2">
           <span className="w-5 flex-none" />
           <h3>
-            <button type="button" className="cursor-pointer font-mono font-semibold hover:underline" aria-pressed={chosen} onClick={onChoose}>
+            <button
+              type="button"
+              className="cursor-pointer font-mono font-semibold hover:underline"
+              aria-pressed={chosen}
+              onClick={onChoose}
+            >
               default
             </button>
           </h3>
@@ -37,8 +44,12 @@ export function DefaultRow({ policy, figures, whole, chosen, onChoose }: Default
               <span className="font-mono">{count(figures.arrived)}</span> arrive
             </span>
             {figures.decided > 0 && (
-              <button type="button" onClick={onChoose} className="inline-flex cursor-pointer items-center gap-1 underline decoration-dotted underline-offset-3 hover:text-ink">
-                <RoleMark role="decided" />
+              <button
+                type="button"
+                onClick={onChoose}
+                className="inline-flex cursor-pointer items-center gap-1 underline decoration-dotted underline-offset-3 hover:text-ink"
+              >
+                <RoleMark of="decided" />
                 <span className="font-mono">{count(figures.decided)}</span> decided ({share(figures.decided, whole)})
               </button>
             )}

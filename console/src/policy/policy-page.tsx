@@ -55,9 +55,15 @@ function PolicyView({ name, shown, place, go }: ViewProps) {
         {report.error && <ErrorMessage error={report.error} />}
         {shown === undefined && <NoReplay />}
         {shown !== undefined && !report.data && !report.error && <Waiting what="the report" />}
-        {shown !== undefined && report.data && !(asked && figures) && <Overview report={report.data} policy={figures} go={go} />}
-        {shown !== undefined && report.data && figures && asked && <RequestsPanel replay={shown} report={report.data} policy={figures} place={place} go={go} />}
-        {shown !== undefined && place.request !== undefined && <ExplanationPanel replay={shown} number={place.request} onClose={() => go({ request: undefined })} />}
+        {shown !== undefined && report.data && !(asked && figures) && (
+          <Overview report={report.data} policy={figures} go={go} />
+        )}
+        {shown !== undefined && report.data && figures && asked && (
+          <RequestsPanel replay={shown} report={report.data} policy={figures} place={place} go={go} />
+        )}
+        {shown !== undefined && place.request !== undefined && (
+          <ExplanationPanel replay={shown} number={place.request} onClose={() => go({ request: undefined })} />
+        )}
       </div>
     </main>
   );

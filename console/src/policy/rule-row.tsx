@@ -21,15 +21,27 @@ interface RuleRowProps {
 
 /** One rule of the run: its traffic, its sentence, and what it did, each a way to the requests. */
 export function RuleRow({ number, rule, figures, whole, remarks, chosen, onChoose }: RuleRowProps) {
-  const main = figures && figures.observed > figures.decided ? 'observed' : figures && figures.decided === 0 && figures.overtaken > 0 ? 'overtaken' : 'decided';
+  const main =
+    figures && figures.observed > figures.decided
+      ? 'observed'
+      : figures && figures.decided === 0 && figures.overtaken > 0
+        ? 'overtaken'
+        : 'decided';
   return (
     <li className={`relative border-t border-line ${chosen ? 'bg-jade-wash' : ''}`} data-rule={rule.rule}>
-      {figures && whole > 0 && <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={rule.then} />}
+      {figures && whole > 0 && (
+        <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={rule.then} />
+      )}
       <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
         <div className="flex items-baseline gap-2">
           <span className="w-5 flex-none text-right font-mono text-soft">{number}</span>
           <h3 className="min-w-0">
-            <button type="button" className="cursor-pointer text-left font-mono font-semibold hover:underline" aria-pressed={chosen !== undefined} onClick={() => onChoose(main)}>
+            <button
+              type="button"
+              className="cursor-pointer text-left font-mono font-semibold hover:underline"
+              aria-pressed={chosen !== undefined}
+              onClick={() => onChoose(main)}
+            >
               {rule.rule}
             </button>
           </h3>
@@ -71,7 +83,7 @@ function Figures({ figures, whole, chosen, onChoose }: FiguresProps) {
           aria-pressed={chosen === role}
           className={`inline-flex cursor-pointer items-center gap-1 underline decoration-dotted underline-offset-3 hover:text-ink ${chosen === role ? 'font-semibold text-ink' : ''}`}
         >
-          <RoleMark role={role} />
+          <RoleMark of={role} />
           <span className="font-mono">{count(figures[role])}</span> {role}
           {role === 'decided' && <span>({share(figures.decided, whole)})</span>}
         </button>

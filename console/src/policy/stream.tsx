@@ -28,7 +28,12 @@ export function Stream({ arrived, taken, verdict }: StreamProps) {
     <span className="absolute inset-y-0 left-0" aria-hidden="true">
       <span className="absolute inset-y-0 left-0 bg-soft/30" style={{ width: rest }} />
       {out > 0 && (
-        <svg width={WIDTH} height={HEIGHT} className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : 'fill-plum'}`}>
+        <svg
+          aria-hidden="true"
+          width={WIDTH}
+          height={HEIGHT}
+          className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : 'fill-plum'}`}
+        >
           <path d={bend(rest, out)} className="opacity-75" />
         </svg>
       )}

@@ -15,7 +15,11 @@ interface ReplayBarProps {
 export function ReplayBar({ replays, shown, onShow }: ReplayBarProps) {
   const done = replays.filter((replay) => replay.state === 'done');
   const running = replays.find((replay) => replay.state === 'running');
-  const options = done.map((replay) => ({ value: replay.id, label: `#${replay.id} ${replay.log ?? ''}`, detail: `${clock(replay.startedAt)} UTC` }));
+  const options = done.map((replay) => ({
+    value: replay.id,
+    label: `#${replay.id} ${replay.log ?? ''}`,
+    detail: `${clock(replay.startedAt)} UTC`,
+  }));
   return (
     <>
       <Choice label="Replay" value={shown ?? 0} options={options} empty="none yet" onChange={onShow} />
@@ -28,7 +32,12 @@ function Running({ replay }: { readonly replay: ReplayBody }) {
   const cancel = useCancelReplay();
   return (
     <span className="flex items-center gap-2">
-      <progress value={replay.done} max={replay.total} aria-label={`Replay ${replay.id}`} className="h-2 w-32 accent-jade" />
+      <progress
+        value={replay.done}
+        max={replay.total}
+        aria-label={`Replay ${replay.id}`}
+        className="h-2 w-32 accent-jade"
+      />
       <span role="status" className="text-soft">
         {count(replay.done)} of {count(replay.total)}
       </span>
@@ -45,7 +54,14 @@ function Start({ onStarted }: { readonly onStarted: () => void }) {
   if (!log) return null;
   return (
     <span className="flex items-center gap-2">
-      {logs.length > 1 && <Choice label="Log" value={log.name} options={logs.map(({ name, requests }) => ({ value: name, label: name, detail: count(requests) }))} onChange={setChosen} />}
+      {logs.length > 1 && (
+        <Choice
+          label="Log"
+          value={log.name}
+          options={logs.map(({ name, requests }) => ({ value: name, label: name, detail: count(requests) }))}
+          onChange={setChosen}
+        />
+      )}
       <Button disabled={start.isPending} onClick={() => start.mutate(log.name, { onSuccess: onStarted })}>
         Replay {log.name} now
       </Button>

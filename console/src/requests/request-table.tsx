@@ -25,9 +25,18 @@ export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTa
       </thead>
       <tbody>
         {requests.map((each) => (
-          <tr key={each.number} className={`border-b border-line/60 hover:bg-jade-wash ${chosen === each.number ? 'bg-jade-wash' : ''}`} onClick={() => onChoose(each.number)}>
+          <tr
+            key={each.number}
+            className={`border-b border-line/60 hover:bg-jade-wash ${chosen === each.number ? 'bg-jade-wash' : ''}`}
+            onClick={() => onChoose(each.number)}
+          >
             <td className="py-0.5 pr-1.5 pl-4 text-right font-mono">
-              <button type="button" className="cursor-pointer text-jade underline-offset-2 hover:underline" aria-label={`Explain request ${each.number}`} aria-pressed={chosen === each.number}>
+              <button
+                type="button"
+                className="cursor-pointer text-jade underline-offset-2 hover:underline"
+                aria-label={`Explain request ${each.number}`}
+                aria-pressed={chosen === each.number}
+              >
                 {each.number}
               </button>
             </td>
@@ -41,7 +50,10 @@ export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTa
               <Gate verdict={each.verdict} />
             </td>
             {showRule && (
-              <td className="max-w-32 truncate px-1.5 py-0.5 font-mono" title={each.policy === null ? '' : `${each.policy}: ${each.rule ?? 'default'}`}>
+              <td
+                className="max-w-32 truncate px-1.5 py-0.5 font-mono"
+                title={each.policy === null ? '' : `${each.policy}: ${each.rule ?? 'default'}`}
+              >
                 {each.policy === null ? '–' : (each.rule ?? 'default')}
               </td>
             )}

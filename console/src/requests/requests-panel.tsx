@@ -26,25 +26,59 @@ const VERDICTS = [
 /** The requests of the chosen rule, or of the chosen country or verdict. */
 export function RequestsPanel({ replay, report, policy, place, go }: RequestsPanelProps) {
   const { rule, role, verdict, country, request } = place;
-  const requests = useRequests(replay, { policy: rule === undefined ? undefined : policy.policy, rule, role: rule === undefined ? undefined : role, verdict, country });
+  const requests = useRequests(replay, {
+    policy: rule === undefined ? undefined : policy.policy,
+    rule,
+    role: rule === undefined ? undefined : role,
+    verdict,
+    country,
+  });
   const rows = requests.data?.pages.flatMap((page) => page.requests) ?? [];
-  const countries = [{ value: '', label: 'anywhere' }, ...report.countries.map((each) => ({ value: each.country ?? 'unseen', label: each.country ?? 'unseen', detail: count(each.requests) }))];
+  const countries = [
+    { value: '', label: 'anywhere' },
+    ...report.countries.map((each) => ({
+      value: each.country ?? 'unseen',
+      label: each.country ?? 'unseen',
+      detail: count(each.requests),
+    })),
+  ];
   return (
     <section aria-label="Requests" className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-2">
-        <h2 className="text-head font-semibold">{rule === undefined ? 'All of the log' : <span className="font-mono">{rule}</span>}</h2>
+        <h2 className="text-head font-semibold">
+          {rule === undefined ? 'All of the log' : <span className="font-mono">{rule}</span>}
+        </h2>
         {rule !== undefined && rule !== 'default' && <RoleTabs policy={policy} place={place} go={go} />}
         <span className="ml-auto flex flex-wrap gap-x-3 gap-y-1">
-          <Choice label="Verdict" value={verdict ?? ''} options={VERDICTS} onChange={(value) => go({ verdict: value || undefined })} />
-          <Choice label="From" value={country ?? ''} options={countries} onChange={(value) => go({ country: value || undefined })} />
-          <Button onClick={() => go({ rule: undefined, role: undefined, verdict: undefined, country: undefined })}>Overview</Button>
+          <Choice
+            label="Verdict"
+            value={verdict ?? ''}
+            options={VERDICTS}
+            onChange={(value) => go({ verdict: value || undefined })}
+          />
+          <Choice
+            label="From"
+            value={country ?? ''}
+            options={countries}
+            onChange={(value) => go({ country: value || undefined })}
+          />
+          <Button onClick={() => go({ rule: undefined, role: undefined, verdict: undefined, country: undefined })}>
+            Overview
+          </Button>
         </span>
       </div>
       <div className="min-h-0 flex-1 overflow-auto">
         {requests.error && <ErrorMessage error={requests.error} />}
         {requests.isPending && <Waiting what="requests" />}
         {requests.data && rows.length === 0 && <p className="m-4 text-soft">No request is like that.</p>}
-        {rows.length > 0 && <RequestTable requests={rows} showRule={rule === undefined} chosen={request} onChoose={(number) => go({ request: number })} />}
+        {rows.length > 0 && (
+          <RequestTable
+            requests={rows}
+            showRule={rule === undefined}
+            chosen={request}
+            onChoose={(number) => go({ request: number })}
+          />
+        )}
         {requests.hasNextPage && (
           <div className="p-3">
             <Button onClick={() => requests.fetchNextPage()} disabled={requests.isFetchingNextPage}>
@@ -69,7 +103,7 @@ function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'pl
           onClick={() => go({ role })}
           className={`inline-flex cursor-pointer items-center gap-1 rounded-sm border px-1.5 py-0.5 ${place.role === role ? 'border-jade bg-jade-wash font-medium' : 'border-transparent text-soft hover:border-line'}`}
         >
-          <RoleMark role={role} /> {role} <span className="font-mono">{count(figures?.[role] ?? 0)}</span>
+          <RoleMark of={role} /> {role} <span className="font-mono">{count(figures?.[role] ?? 0)}</span>
         </button>
       ))}
     </span>

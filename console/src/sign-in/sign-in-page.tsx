@@ -38,7 +38,9 @@ export function SignInPage() {
           Sign in
         </Button>
       </form>
-      <p className="mt-4 mb-1 text-soft">The service made the key at its first start. It stands in its data folder, such as</p>
+      <p className="mt-4 mb-1 text-soft">
+        The service made the key at its first start. It stands in its data folder, such as
+      </p>
       <Command text="cat ~/.local/share/jade-fence/access-key" />
     </main>
   );

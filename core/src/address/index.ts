@@ -1,8 +1,16 @@
 export { type Address, compareAddresses, predecessor, successor } from './address.js';
 export { formatAddress } from './format.js';
+export { byStartThenWidest, findInterval, type Interval, type Intervals, packIntervals } from './intervals.js';
 export { type AddressFault, parseAddress, tryAddress } from './parse.js';
 export { formatPrefix, formatRange, type Prefix, prefixesOf } from './prefix.js';
-export { type AddressRange, isRangeFault, networkOf, type RangeFault, rangeContains, rangeSize, tryRange } from './range.js';
+export {
+  type AddressRange,
+  isRangeFault,
+  networkOf,
+  type RangeFault,
+  rangeContains,
+  rangeSize,
+  tryRange,
+} from './range.js';
 export { type AddressSet, addressSet, setContains, setRanges } from './set.js';
 export { isSpecialPurpose } from './special.js';
-export { byStartThenWidest, findInterval, type Interval, type Intervals, packIntervals } from './intervals.js';

@@ -1,5 +1,12 @@
 import { type Address, compareAddresses, successor } from './address.js';
-import { byStartThenWidest, findInterval, type Interval, intervalAt, type Intervals, packIntervals } from './intervals.js';
+import {
+  byStartThenWidest,
+  findInterval,
+  type Interval,
+  type Intervals,
+  intervalAt,
+  packIntervals,
+} from './intervals.js';
 import type { AddressRange } from './range.js';
 
 /** An immutable set of addresses; a search takes time in the logarithm of its size. */

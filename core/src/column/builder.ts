@@ -11,7 +11,10 @@ export class TextColumnBuilder {
 
   set(row: number, text: string): void {
     let code = this.#codeOf.get(text);
-    if (code === undefined) this.#codeOf.set(text, (code = this.#codeOf.size + 1));
+    if (code === undefined) {
+      code = this.#codeOf.size + 1;
+      this.#codeOf.set(text, code);
+    }
     this.#codes[row] = code;
   }
 

@@ -19,7 +19,11 @@ const encoder = new TextEncoder();
 const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
 export function encodeTable(table: ColumnTable): Uint8Array {
-  const parts = [...table.columns].map(([name, column]) => ({ column, name: encoder.encode(name), body: bodyOf(column) }));
+  const parts = [...table.columns].map(([name, column]) => ({
+    column,
+    name: encoder.encode(name),
+    body: bodyOf(column),
+  }));
   const size = parts.reduce((sum, { name, body }) => sum + COLUMN_HEAD + name.length + body.length, HEAD);
   const bytes = new Uint8Array(size);
   const view = new DataView(bytes.buffer);
@@ -42,7 +46,8 @@ export function encodeTable(table: ColumnTable): Uint8Array {
 
 export function decodeTable(bytes: Uint8Array): ColumnTable {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.length < HEAD || decoder.decode(bytes.subarray(0, 4)) !== MAGIC) throw new LayoutError('not a column table');
+  if (bytes.length < HEAD || decoder.decode(bytes.subarray(0, 4)) !== MAGIC)
+    throw new LayoutError('not a column table');
   const version = view.getUint16(4, true);
   if (version !== VERSION) throw new LayoutError(`layout version ${version} is not known here`);
   const rows = view.getUint32(8, true);

@@ -9,7 +9,7 @@ export type {
   Explanation,
   Holds,
 } from './explain/explanation.js';
-export { type PrepareOptions, type Prepared, prepare } from './prepared.js';
+export { type Prepared, type PrepareOptions, prepare } from './prepared.js';
 export { evaluate } from './reference/evaluate.js';
 export { createRouter, type Router } from './route.js';
 export { type Subject, subjectOf } from './subject.js';

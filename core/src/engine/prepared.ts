@@ -45,7 +45,9 @@ function headersOf(source: Policy['client']): readonly string[] {
 }
 
 function joined(terms: readonly AddressTerm[], lists: ListSets): AddressSet {
-  return addressSet(terms.flatMap((term) => (term.type === 'range' ? [term.range] : rangesOf(lists.addresses.get(term.name)))));
+  return addressSet(
+    terms.flatMap((term) => (term.type === 'range' ? [term.range] : rangesOf(lists.addresses.get(term.name)))),
+  );
 }
 
 function rangesOf(set: AddressSet | undefined): AddressRange[] {

@@ -20,7 +20,11 @@ export function createRouter(prepared: Prepared): Router {
     for (const { pattern } of coveredHosts(policy, prepared.workspace.lists))
       hosts.set(formatDomainPattern(pattern), policy);
   const outbound = policies
-    .map((policy) => ({ policy, trust: prepared.trust.get(policy.name) as ClientTrust, ...networksOf(policy, prepared) }))
+    .map((policy) => ({
+      policy,
+      trust: prepared.trust.get(policy.name) as ClientTrust,
+      ...networksOf(policy, prepared),
+    }))
     .filter(({ lengths }) => lengths.length > 0);
 
   const byClient = (request: Request): Policy | undefined => {
@@ -55,7 +59,9 @@ interface Networks {
 
 function networksOf(policy: Policy, prepared: Prepared): Networks {
   const prefixes = coveredClients(policy, prepared.workspace.lists).map(({ pattern }) => pattern);
-  const distinct = new Map(prefixes.map(({ address, length }) => [`${address.family}/${length}`, { family: address.family, length }]));
+  const distinct = new Map(
+    prefixes.map(({ address, length }) => [`${address.family}/${length}`, { family: address.family, length }]),
+  );
   return {
     networks: new Set(prefixes.map(formatPrefix)),
     lengths: [...distinct.values()].sort((a, b) => b.length - a.length),
@@ -63,7 +69,11 @@ function networksOf(policy: Policy, prepared: Prepared): Networks {
 }
 
 /** The length of the longest of the networks that holds the address, or undefined. */
-function longestMatch(address: Address, networks: Networks['networks'], lengths: Networks['lengths']): number | undefined {
+function longestMatch(
+  address: Address,
+  networks: Networks['networks'],
+  lengths: Networks['lengths'],
+): number | undefined {
   const matching = ({ family, length }: Networks['lengths'][number]) =>
     family === address.family && networks.has(formatPrefix({ address: networkOf(address, length).first, length }));
   return lengths.find(matching)?.length;

@@ -45,5 +45,8 @@ function countLines(text: string, end: number): number {
 }
 
 export function formatPath(path: Issue['path']): string {
-  return path.map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`)).join('').replace(/^\./, '');
+  return path
+    .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))
+    .join('')
+    .replace(/^\./, '');
 }

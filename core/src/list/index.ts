@@ -10,5 +10,5 @@ export {
   type Reference,
 } from './list.js';
 export { addressFault, readList } from './read.js';
-export { suggestCountry } from './suggest-country.js';
 export { compileLists, isAlive, type ListSets } from './sets.js';
+export { suggestCountry } from './suggest-country.js';

@@ -2,8 +2,25 @@ import { type AddressRange, isRangeFault, type RangeFault, tryRange } from '../a
 import { isCountryCode } from '../country/index.js';
 import { type DomainPattern, tryDomainPattern } from '../domain/index.js';
 import type { Fault } from '../issue/index.js';
-import { isMapPlace, isNothing, type Place, parseTime, readName, type Sink, siteOf, type TextDocument } from '../text/index.js';
-import { type AddressList, type CountryList, type DomainList, type Entry, LIST_SORTS, type List, type Reference } from './list.js';
+import {
+  isMapPlace,
+  isNothing,
+  type Place,
+  parseTime,
+  readName,
+  type Sink,
+  siteOf,
+  type TextDocument,
+} from '../text/index.js';
+import {
+  type AddressList,
+  type CountryList,
+  type DomainList,
+  type Entry,
+  LIST_SORTS,
+  type List,
+  type Reference,
+} from './list.js';
 import { suggestCountry } from './suggest-country.js';
 
 const KEYS = ['list', 'of', 'entries', 'include', 'note'];

@@ -19,13 +19,22 @@ export function compileLists(lists: Lists, at: number): ListSets {
     const all = withIncluded(lists, list);
     switch (list.of) {
       case 'addresses':
-        addresses.set(list.name, addressSet(all.flatMap((each) => (each.of === 'addresses' ? alive(each.entries, at) : []))));
+        addresses.set(
+          list.name,
+          addressSet(all.flatMap((each) => (each.of === 'addresses' ? alive(each.entries, at) : []))),
+        );
         break;
       case 'countries':
-        countries.set(list.name, new Set(all.flatMap((each) => (each.of === 'countries' ? alive(each.entries, at) : []))));
+        countries.set(
+          list.name,
+          new Set(all.flatMap((each) => (each.of === 'countries' ? alive(each.entries, at) : []))),
+        );
         break;
       case 'domains':
-        domains.set(list.name, domainSet(all.flatMap((each) => (each.of === 'domains' ? alive(each.entries, at) : []))));
+        domains.set(
+          list.name,
+          domainSet(all.flatMap((each) => (each.of === 'domains' ? alive(each.entries, at) : []))),
+        );
         break;
     }
   }

@@ -20,7 +20,10 @@ export function readClientSource(sink: Sink, entry: MapEntry | undefined): Clien
   if (word === 'peer' && trustPlace) sink.add(trustPlace.key.place, { code: 'trust-without-source' });
   if (word !== 'forwarded' && header === undefined) return { from: 'peer' };
   if (trust.length === 0 && (trustPlace === undefined || isNothing(trustPlace.value)))
-    sink.add(entry.key.place, { code: 'missing-trust', source: header ? `the header \`${header}\`` : 'forwarding headers' });
+    sink.add(entry.key.place, {
+      code: 'missing-trust',
+      source: header ? `the header \`${header}\`` : 'forwarding headers',
+    });
   return header === undefined ? { from: 'forwarded', trust } : { from: 'header', header, trust };
 }
 

@@ -1,5 +1,5 @@
 import { isListPlace, isMapPlace, isNothing, type Place, type Sink } from '../text/index.js';
-import { type Condition, type Field, FIELDS, type Test, type Value } from './policy.js';
+import { type Condition, FIELDS, type Field, type Test, type Value } from './policy.js';
 import {
   readAddressTerm,
   readCountryTerm,
@@ -47,7 +47,10 @@ function readTest(sink: Sink, field: Field, place: Place): Test[] {
   }
 }
 
-function testOf<F extends Field, T>(field: F, values: readonly Value<T>[]): { field: F; values: readonly Value<T>[] }[] {
+function testOf<F extends Field, T>(
+  field: F,
+  values: readonly Value<T>[],
+): { field: F; values: readonly Value<T>[] }[] {
   return [{ field, values }];
 }
 

@@ -1,5 +1,5 @@
 import type { Issue } from '../issue/index.js';
-import { checkReference, type Lists, type ListSort } from '../list/index.js';
+import { checkReference, type ListSort, type Lists } from '../list/index.js';
 import type { ClientSource, Field, ListTerm, Policy, Term, Value } from './policy.js';
 
 const SORTS: Record<Field, ListSort | undefined> = {
@@ -27,7 +27,12 @@ export function listUses(policy: Policy): ListUse[] {
     ...policy.rules
       .flatMap((rule) => [...rule.when, ...rule.unless])
       .flat()
-      .flatMap((test) => uses(test.values.flatMap((value: Value<Term>) => termsOf(value)), SORTS[test.field])),
+      .flatMap((test) =>
+        uses(
+          test.values.flatMap((value: Value<Term>) => termsOf(value)),
+          SORTS[test.field],
+        ),
+      ),
   ];
 }
 

@@ -2,8 +2,8 @@ import { formatRange } from '../address/index.js';
 import { countryName } from '../country/index.js';
 import type { DomainPattern } from '../domain/index.js';
 import { formatPathPattern } from '../url/index.js';
-import { termsOf } from './references.js';
 import type { Condition, Field, Policy, Rule, Stance, Term, Test, Value, Verdict } from './policy.js';
+import { termsOf } from './references.js';
 
 const VERBS: Record<Verdict, string> = { allow: 'allow', block: 'block' };
 const MOST_TOLD = 6;
@@ -32,7 +32,9 @@ function requestsPhrase(condition: Condition): string {
   const method = ordered.find((test) => test.field === 'method' && !hasNot(test));
   const lead = method ? `${tellValues(method, PHRASES.method)} requests` : 'requests';
   const rest = ordered.filter((test) => test !== method);
-  return [lead, ...rest.map((test) => `${PHRASES[test.field].link} ${tellValues(test, PHRASES[test.field])}`)].join(' ');
+  return [lead, ...rest.map((test) => `${PHRASES[test.field].link} ${tellValues(test, PHRASES[test.field])}`)].join(
+    ' ',
+  );
 }
 
 /** «the client is in `curators` and the path is /x»: the form for exceptions. */
@@ -75,8 +77,21 @@ function tellValues(test: Test, manner: Manner): string {
   const plain = values.filter((value) => value.type !== 'not').flatMap((value) => termsOf(value));
   const negated = values.filter((value) => value.type === 'not');
   return [
-    ...(plain.length > 0 ? [inWords(plain.map((term) => tellTerm(term, manner)), 'or')] : []),
-    ...negated.map((value) => `${manner.but} ${inWords(termsOf(value).map((term) => tellTerm(term, manner)), 'and')}`),
+    ...(plain.length > 0
+      ? [
+          inWords(
+            plain.map((term) => tellTerm(term, manner)),
+            'or',
+          ),
+        ]
+      : []),
+    ...negated.map(
+      (value) =>
+        `${manner.but} ${inWords(
+          termsOf(value).map((term) => tellTerm(term, manner)),
+          'and',
+        )}`,
+    ),
   ].join(', or ');
 }
 
@@ -121,7 +136,8 @@ function tellDomain({ reach, name }: DomainPattern): string {
 }
 
 function inWords(words: readonly string[], last: 'or' | 'and'): string {
-  const told = words.length > MOST_TOLD ? [...words.slice(0, MOST_TOLD - 1), `${words.length - MOST_TOLD + 1} more`] : words;
+  const told =
+    words.length > MOST_TOLD ? [...words.slice(0, MOST_TOLD - 1), `${words.length - MOST_TOLD + 1} more`] : words;
   if (told.length < 2) return told.join('');
   return `${told.slice(0, -1).join(', ')} ${last} ${told.at(-1)}`;
 }

@@ -1,5 +1,5 @@
-import type { Remark } from './remarks.js';
 import type { Field, Policy, Stance, Verdict } from '../policy/index.js';
+import type { Remark } from './remarks.js';
 
 /** What a replay found, in figures. Plain data; the same log and the same workspace give the same report. */
 export interface Report {
@@ -30,7 +30,12 @@ export interface PolicyReport {
   readonly rules: readonly RuleReport[];
   /** What the figures should make the policy's writer look at. */
   readonly remarks: readonly Remark[];
-  readonly default: { readonly then: Verdict; readonly sentence: string; readonly arrived: number; readonly decided: number };
+  readonly default: {
+    readonly then: Verdict;
+    readonly sentence: string;
+    readonly arrived: number;
+    readonly decided: number;
+  };
 }
 
 export interface RuleReport {

@@ -132,13 +132,16 @@ class RuleTally {
     switch (outcome?.role) {
       case 'decided':
         this.#decided++;
-        return this.#span.add(time);
+        this.#span.add(time);
+        return;
       case 'observed':
         this.#observed++;
-        return this.#span.add(time);
+        this.#span.add(time);
+        return;
       case 'overtaken':
         this.#overtaken++;
-        return count(this.#overtakenBy, decision.decidedBy);
+        count(this.#overtakenBy, decision.decidedBy);
+        return;
       case 'blind':
         this.#blind++;
         for (const field of outcome.unseen) count(this.#unseen, field);
@@ -156,7 +159,10 @@ class RuleTally {
       observed: this.#observed,
       overtaken: this.#overtaken,
       blind: this.#blind,
-      overtakenBy: mostFirst(this.#overtakenBy).map(([index, requests]) => ({ rule: policy.rules[index]?.name ?? '', requests })),
+      overtakenBy: mostFirst(this.#overtakenBy).map(([index, requests]) => ({
+        rule: policy.rules[index]?.name ?? '',
+        requests,
+      })),
       unseen: mostFirst(this.#unseen).map(([field, requests]) => ({ field, requests })),
       first: this.#span.first,
       last: this.#span.last,

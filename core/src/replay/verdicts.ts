@@ -59,7 +59,10 @@ export class VerdictsBuilder {
   #side(role: SideRole, slot: number, row: number): void {
     const name = sideColumn(role, slot);
     let bits = this.#sides.get(name);
-    if (!bits) this.#sides.set(name, (bits = makeBits(this.#rows)));
+    if (!bits) {
+      bits = makeBits(this.#rows);
+      this.#sides.set(name, bits);
+    }
     setBit(bits, row);
   }
 }

@@ -23,7 +23,12 @@ export function parseDocuments(file: string, text: string, issues: Issue[]): Tex
   const whole = { start: 0, end: Math.min(text.length, 1) };
   if (text.length > LARGEST_FILE) return refuse(sink, whole, { code: 'too-large', limit: LARGEST_FILE });
   try {
-    const parsed = parseAllDocuments(text, { version: '1.2', uniqueKeys: false, prettyErrors: false, logLevel: 'error' });
+    const parsed = parseAllDocuments(text, {
+      version: '1.2',
+      uniqueKeys: false,
+      prettyErrors: false,
+      logLevel: 'error',
+    });
     return Array.isArray(parsed) ? parsed.flatMap((document) => readDocument(document, sink, text)) : [];
   } catch (error) {
     // The parser recurses; a file of a hundred thousand brackets is the only thing that makes it give up.

@@ -51,7 +51,8 @@ export class Sink {
       if (found.has(key.text)) this.add(at, { code: 'duplicate-key', key: key.text });
       else if (known && !known.includes(key.text))
         this.add(at, { code: 'unknown-key', key: key.text, known, suggestion: suggest(key.text, known) });
-      else found.set(key.text, { key: { ...key, place: at }, value: child(place, pair.value as Node | null, path, at) });
+      else
+        found.set(key.text, { key: { ...key, place: at }, value: child(place, pair.value as Node | null, path, at) });
     }
     return found;
   }

@@ -43,7 +43,10 @@ function tellDuplicate(document: TextDocument, object: Policy | List, first: str
 
 function textOf(document: TextDocument, text: string): string {
   const own = text.slice(document.span.start, document.span.end);
-  return `${own.replace(/^(?:---[^\n]*\n|\s*\n)+/, '').replace(/\n(?:---|\.\.\.)\s*$/, '').trimEnd()}\n`;
+  return `${own
+    .replace(/^(?:---[^\n]*\n|\s*\n)+/, '')
+    .replace(/\n(?:---|\.\.\.)\s*$/, '')
+    .trimEnd()}\n`;
 }
 
 function inFileOrder(issues: readonly Issue[], files: readonly SourceFile[]): IssueReport[] {

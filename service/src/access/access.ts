@@ -29,7 +29,11 @@ export async function ensureKey(knex: Knex, file: string, anew: boolean): Promis
 }
 
 export async function isKey(knex: Knex, key: string): Promise<boolean> {
-  return (await AccessKey.query(knex).where({ hash: hashOf(key) }).resultSize()) > 0;
+  return (
+    (await AccessKey.query(knex)
+      .where({ hash: hashOf(key) })
+      .resultSize()) > 0
+  );
 }
 
 /** Opens a session and answers its token. Sessions that have run out are cleared away. */
@@ -42,9 +46,16 @@ export async function openSession(knex: Knex): Promise<{ token: string; expiresA
 }
 
 export async function isSession(knex: Knex, token: string): Promise<boolean> {
-  return (await Session.query(knex).where({ hash: hashOf(token) }).where('expiresAt', '>', new Date()).resultSize()) > 0;
+  return (
+    (await Session.query(knex)
+      .where({ hash: hashOf(token) })
+      .where('expiresAt', '>', new Date())
+      .resultSize()) > 0
+  );
 }
 
 export async function closeSession(knex: Knex, token: string): Promise<void> {
-  await Session.query(knex).where({ hash: hashOf(token) }).delete();
+  await Session.query(knex)
+    .where({ hash: hashOf(token) })
+    .delete();
 }

@@ -24,13 +24,22 @@ export interface LoadedCountryData {
 /** Stores country data and puts it in force. Rows that do not hold are left out and told; with no row that does, nothing changes. */
 export async function loadCountryData(knex: Knex, { source, date, text }: LoadedCountryData): Promise<CountryDataSet> {
   const { networks, faults } = readCountryCsv(text);
-  const told = faults.slice(0, MOST_FAULTS).map((fault) => ({ line: fault.line, code: fault.code, reason: tellCountryRowFault(fault) }));
+  const told = faults
+    .slice(0, MOST_FAULTS)
+    .map((fault) => ({ line: fault.line, code: fault.code, reason: tellCountryRowFault(fault) }));
   if (networks.length === 0)
     throw new Problem(422, 'no-country-data', 'No row of the file could be read; the country data in force stays.', {
       remedy: 'Rows are `start,end,CODE` or `CIDR,CODE`.',
       issues: told.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
     });
-  const set = { source, date, networks: networks.length, faults: told, faultCount: faults.length, data: await zip(text) };
+  const set = {
+    source,
+    date,
+    networks: networks.length,
+    faults: told,
+    faultCount: faults.length,
+    data: await zip(text),
+  };
   return CountryDataSet.query(knex).insert(set).returning('*');
 }
 

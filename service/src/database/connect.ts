@@ -50,6 +50,10 @@ async function connect(connection: string | Knex.PgConnectionConfig): Promise<Kn
     return knex;
   } catch (error) {
     await knex.destroy();
-    throw new StartError('database', `The database cannot be used: ${(error as Error).message}`, 'See that DATABASE_URL is right and its user may make tables.');
+    throw new StartError(
+      'database',
+      `The database cannot be used: ${(error as Error).message}`,
+      'See that DATABASE_URL is right and its user may make tables.',
+    );
   }
 }

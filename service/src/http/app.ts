@@ -56,7 +56,11 @@ const CONTENT_POLICY = {
 
 /** Calls are logged without their headers, which carry keys and sessions, and without their queries. */
 const REQUEST_LINES = {
-  req: ({ id, method, url }: { id: unknown; method: string; url: string }) => ({ id, method, path: url.split('?', 1)[0] }),
+  req: ({ id, method, url }: { id: unknown; method: string; url: string }) => ({
+    id,
+    method,
+    path: url.split('?', 1)[0],
+  }),
   res: ({ statusCode }: { statusCode: number }) => ({ status: statusCode }),
   err: ({ message }: Error) => ({ message }),
 };

@@ -24,7 +24,12 @@ export interface LogBody {
 }
 
 export interface RejectedPage {
-  readonly rejected: readonly { readonly line: number; readonly code: string; readonly reason: string; readonly text: string }[];
+  readonly rejected: readonly {
+    readonly line: number;
+    readonly code: string;
+    readonly reason: string;
+    readonly text: string;
+  }[];
   readonly next: number | null;
 }
 

@@ -18,7 +18,10 @@ export function sendProblem(logger: Logger): ErrorRequestHandler {
     if (problem.status >= 500) logger.error({ err: error, path: request.path }, 'request failed');
     if (response.headersSent) return void response.destroy();
     if (!request.complete) drain(request, response);
-    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problemBody(problem)));
+    response
+      .status(problem.status)
+      .type('application/problem+json')
+      .send(JSON.stringify(problemBody(problem)));
   };
 }
 
@@ -35,10 +38,12 @@ function problemOf(error: unknown): Problem {
     case undefined:
       break;
     default:
-      if (status !== undefined && status < 500) return new Problem(status, 'bad-request', 'The request cannot be read.');
+      if (status !== undefined && status < 500)
+        return new Problem(status, 'bad-request', 'The request cannot be read.');
   }
   if (error instanceof URIError) return new Problem(400, 'bad-path', 'The path is not well encoded.');
-  if ((error as NodeJS.ErrnoException)?.code === 'ECONNRESET') return new Problem(400, 'aborted', 'The upload ended before its time; nothing was stored.');
+  if ((error as NodeJS.ErrnoException)?.code === 'ECONNRESET')
+    return new Problem(400, 'aborted', 'The upload ended before its time; nothing was stored.');
   return new Problem(500, 'internal', 'Something went wrong in the service; its log says what.');
 }
 

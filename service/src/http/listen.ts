@@ -24,12 +24,24 @@ export async function listen(app: Express, host: string, port: number): Promise<
 function startError(error: NodeJS.ErrnoException, host: string, port: number): Error {
   switch (error.code) {
     case 'EADDRINUSE':
-      return new StartError('port-in-use', `Port ${port} of ${host} is in use by another program.`, 'Choose another with --port, or --port 0 for any free one.');
+      return new StartError(
+        'port-in-use',
+        `Port ${port} of ${host} is in use by another program.`,
+        'Choose another with --port, or --port 0 for any free one.',
+      );
     case 'EACCES':
-      return new StartError('port-in-use', `Port ${port} needs rights that this user does not have.`, 'Choose one above 1023 with --port.');
+      return new StartError(
+        'port-in-use',
+        `Port ${port} needs rights that this user does not have.`,
+        'Choose one above 1023 with --port.',
+      );
     case 'EADDRNOTAVAIL':
     case 'ENOTFOUND':
-      return new StartError('address', `This machine has no address ${host}.`, 'Choose another with --host; 127.0.0.1 always works.');
+      return new StartError(
+        'address',
+        `This machine has no address ${host}.`,
+        'Choose another with --host; 127.0.0.1 always works.',
+      );
     default:
       return error;
   }

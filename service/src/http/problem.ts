@@ -46,5 +46,13 @@ const TITLES: Record<number, string> = {
 export function problemBody(problem: Problem): Record<string, unknown> {
   const { status, code, detail, remedy, issues } = problem;
   const title = TITLES[status] ?? 'Internal error';
-  return { type: `urn:jade-fence:problem:${code}`, title, status, code, detail, ...(remedy && { remedy }), ...(issues && { issues }) };
+  return {
+    type: `urn:jade-fence:problem:${code}`,
+    title,
+    status,
+    code,
+    detail,
+    ...(remedy && { remedy }),
+    ...(issues && { issues }),
+  };
 }

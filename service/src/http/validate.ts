@@ -4,13 +4,19 @@ import { type ValidationError, validateSync } from 'class-validator';
 import { type InputIssue, Problem } from './problem.js';
 
 /** The value as an instance of the class, all its rules held; else a problem that tells everything that is wrong. */
-export function validated<T extends object>(type: ClassConstructor<T>, value: unknown, what: 'body' | 'query' | 'path'): T {
+export function validated<T extends object>(
+  type: ClassConstructor<T>,
+  value: unknown,
+  what: 'body' | 'query' | 'path',
+): T {
   if (value === null || typeof value !== 'object' || Array.isArray(value))
     throw new Problem(400, 'not-an-object', `The ${what} is no JSON object.`);
   const instance = plainToInstance(type, value, { exposeDefaultValues: true });
   const errors = validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true });
   if (errors.length === 0) return instance;
-  throw new Problem(400, 'invalid-input', `The ${what} does not hold.`, { issues: errors.flatMap((error) => flat(error, '')) });
+  throw new Problem(400, 'invalid-input', `The ${what} does not hold.`, {
+    issues: errors.flatMap((error) => flat(error, '')),
+  });
 }
 
 function flat(error: ValidationError, above: string): InputIssue[] {

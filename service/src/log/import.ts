@@ -39,9 +39,14 @@ export async function importLog(knex: Knex, bytes: AsyncIterable<Buffer>, option
 }
 
 export function tooLarge(maxBytes: number): Problem {
-  return new Problem(413, 'upload-too-large', `The upload is larger than ${maxBytes.toLocaleString('en')} bytes; nothing was imported.`, {
-    remedy: 'Part the log into several, or start the service with a larger --max-upload.',
-  });
+  return new Problem(
+    413,
+    'upload-too-large',
+    `The upload is larger than ${maxBytes.toLocaleString('en')} bytes; nothing was imported.`,
+    {
+      remedy: 'Part the log into several, or start the service with a larger --max-upload.',
+    },
+  );
 }
 
 /** The first bytes of gzip, zstd and bzip2. */
@@ -53,7 +58,9 @@ const COMPRESSED = [
 
 function refuseCompressed(piece: Buffer): void {
   if (!COMPRESSED.some((magic) => magic.every((byte, at) => piece[at] === byte))) return;
-  throw new Problem(415, 'compressed-log', 'The log is compressed; nothing was imported.', { remedy: 'Unpack it first.' });
+  throw new Problem(415, 'compressed-log', 'The log is compressed; nothing was imported.', {
+    remedy: 'Unpack it first.',
+  });
 }
 
 class LogWriter {
@@ -87,7 +94,13 @@ class LogWriter {
           if (this.#rejectedCount > MOST_REJECTED_KEPT) return;
           // PostgreSQL's text has no NUL.
           const kept = text.slice(0, LONGEST_REJECTED_TEXT).replaceAll('\0', '\uFFFD');
-          this.#rejected.push({ logId: log.id, line, code: fault.code, reason: tellLineFault(fault).replaceAll('\0', '\uFFFD'), text: kept });
+          this.#rejected.push({
+            logId: log.id,
+            line,
+            code: fault.code,
+            reason: tellLineFault(fault).replaceAll('\0', '\uFFFD'),
+            text: kept,
+          });
         },
       },
       format,
@@ -144,7 +157,10 @@ class LogWriter {
 
   #nothingRead(): Problem {
     const some = this.#rejected.slice(0, TOLD_WHEN_NOTHING_READ);
-    const detail = this.#rejectedCount === 0 ? 'The log is empty.' : `None of its ${this.#rejectedCount} lines could be read as ${this.reader.format}.`;
+    const detail =
+      this.#rejectedCount === 0
+        ? 'The log is empty.'
+        : `None of its ${this.#rejectedCount} lines could be read as ${this.reader.format}.`;
     return new Problem(422, 'no-readable-lines', `${detail} Nothing was imported.`, {
       remedy: 'Logs are JSON Lines with our field names, or the combined log format.',
       issues: some.map(({ line, reason }) => ({ path: `line ${line}`, what: reason as string })),

@@ -1,4 +1,4 @@
-import { type ChunkRows as Rows, ChunkRows } from '@jade-fence/core';
+import { ChunkRows, type ChunkRows as Rows } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { notFound } from '../http/suggestion.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
@@ -12,17 +12,30 @@ export async function findLog(knex: Knex, name: string): Promise<RequestLog> {
   const log = await RequestLog.query(knex).findOne({ name });
   if (log) return log;
   const known = (await RequestLog.query(knex).select('name')).map((each) => each.name);
-  throw notFound('log', name, known, known.length === 0 ? 'No log has been imported yet.' : `Known logs: ${known.join(', ')}.`);
+  throw notFound(
+    'log',
+    name,
+    known,
+    known.length === 0 ? 'No log has been imported yet.' : `Known logs: ${known.join(', ')}.`,
+  );
 }
 
 /** Other logs with the same content. */
 export async function sameContent(knex: Knex, log: RequestLog): Promise<string[]> {
-  const same = await RequestLog.query(knex).where({ contentHash: log.contentHash }).whereNot({ id: log.id }).select('name');
+  const same = await RequestLog.query(knex)
+    .where({ contentHash: log.contentHash })
+    .whereNot({ id: log.id })
+    .select('name');
   return same.map((each) => each.name);
 }
 
 /** Rejected lines from behind the line `after` on, at most `limit`. */
-export async function rejectedLines(knex: Knex, log: RequestLog, after: number, limit: number): Promise<RejectedLine[]> {
+export async function rejectedLines(
+  knex: Knex,
+  log: RequestLog,
+  after: number,
+  limit: number,
+): Promise<RejectedLine[]> {
   return RejectedLine.query(knex).where({ logId: log.id }).where('line', '>', after).orderBy('line').limit(limit);
 }
 

@@ -28,7 +28,12 @@ export interface Paging {
 }
 
 /** A page of the requests that a filter asks for, in the order of the log. */
-export async function pageRequests(knex: Knex, replay: Replay, filter: RequestFilter, { after, limit }: Paging): Promise<RequestsPage> {
+export async function pageRequests(
+  knex: Knex,
+  replay: Replay,
+  filter: RequestFilter,
+  { after, limit }: Paging,
+): Promise<RequestsPage> {
   requireDone(replay);
   checkNames(replay, filter);
   const requests: JudgedBody[] = [];
@@ -46,10 +51,17 @@ export async function pageRequests(knex: Knex, replay: Replay, filter: RequestFi
 }
 
 /** One request of a replay with its explanation, by the workspace that the replay ran. */
-export async function explainRequest(knex: Knex, states: PreparedStates, replay: Replay, number: number): Promise<ExplainedJudgedBody> {
+export async function explainRequest(
+  knex: Knex,
+  states: PreparedStates,
+  replay: Replay,
+  number: number,
+): Promise<ExplainedJudgedBody> {
   requireDone(replay);
   if (number < 1 || number > replay.total)
-    throw new Problem(404, 'unknown-request', `The replay has no request ${number}.`, { remedy: `Its requests are numbered 1 to ${replay.total}.` });
+    throw new Problem(404, 'unknown-request', `The replay has no request ${number}.`, {
+      remedy: `Its requests are numbered 1 to ${replay.total}.`,
+    });
   const chunkNumber = Math.floor((number - 1) / CHUNK_ROWS);
   const row = (number - 1) % CHUNK_ROWS;
   const verdicts = await verdictsOf(knex, replay, chunkNumber);
@@ -75,7 +87,13 @@ export function requestBody(request: Request): RequestBody {
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as RequestBody;
 }
 
-function judgedRequest(chunk: ChunkRows, verdicts: ColumnTable, slots: readonly JudgingSlot[], number: number, row: number): JudgedBody {
+function judgedRequest(
+  chunk: ChunkRows,
+  verdicts: ColumnTable,
+  slots: readonly JudgingSlot[],
+  number: number,
+  row: number,
+): JudgedBody {
   const slotColumn = verdicts.columns.get('slot');
   const slotNumber = slotColumn?.type === 'small' ? (slotColumn.values[row] as number) : UNCOVERED;
   const slot = slots[slotNumber];
@@ -103,8 +121,13 @@ async function verdictsOf(knex: Knex, replay: Replay, number: number): Promise<C
 
 export function requireDone(replay: Replay): void {
   if (replay.state === 'done') return;
-  const detail = replay.state === 'running' ? `Replay ${replay.id} is still running.` : `Replay ${replay.id} is ${replay.state}: ${replay.failure ?? 'it has no result.'}`;
-  throw new Problem(409, `replay-${replay.state}`, detail, { remedy: replay.state === 'running' ? 'Ask again when it is done.' : 'Run it again.' });
+  const detail =
+    replay.state === 'running'
+      ? `Replay ${replay.id} is still running.`
+      : `Replay ${replay.id} is ${replay.state}: ${replay.failure ?? 'it has no result.'}`;
+  throw new Problem(409, `replay-${replay.state}`, detail, {
+    remedy: replay.state === 'running' ? 'Ask again when it is done.' : 'Run it again.',
+  });
 }
 
 /** A misspelt rule would show no requests, which looks like an answer. */
@@ -113,6 +136,8 @@ function checkNames(replay: Replay, filter: RequestFilter): void {
   if (filter.policy !== undefined && !policies.includes(filter.policy))
     throw notFound('policy', filter.policy, policies, `The replay ran: ${policies.join(', ') || 'no policy'}.`);
   if (filter.rule === undefined || namedSlots(replay.slots, filter).length > 0) return;
-  const rules = replay.slots.filter((slot) => filter.policy === undefined || slot.policy === filter.policy).map((slot) => slot.rule ?? 'default');
+  const rules = replay.slots
+    .filter((slot) => filter.policy === undefined || slot.policy === filter.policy)
+    .map((slot) => slot.rule ?? 'default');
   throw notFound('rule', filter.rule, rules, `The replay ran: ${[...new Set(rules)].join(', ')}.`);
 }

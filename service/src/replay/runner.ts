@@ -71,10 +71,18 @@ export class ReplayRunner {
   async #run(replay: Replay, run: Run, signal: AbortSignal): Promise<void> {
     try {
       await this.#judgeAll(replay, run, signal);
-      await this.#end(replay, signal.aborted ? { state: 'cancelled' } : { state: 'done', done: replay.total, report: JSON.stringify(run.report()) });
+      await this.#end(
+        replay,
+        signal.aborted
+          ? { state: 'cancelled' }
+          : { state: 'done', done: replay.total, report: JSON.stringify(run.report()) },
+      );
     } catch (error) {
       this.#logger.error({ err: error, replay: replay.id }, 'replay failed');
-      await this.#end(replay, { state: 'failed', failure: 'The replay failed; the log of the service says why.' }).catch(() => undefined);
+      await this.#end(replay, {
+        state: 'failed',
+        failure: 'The replay failed; the log of the service says why.',
+      }).catch(() => undefined);
     } finally {
       this.#running.delete(replay.id);
     }
@@ -92,16 +100,24 @@ export class ReplayRunner {
         await breathe();
         if (Date.now() - told < TELL_EVERY_MS) continue;
         told = Date.now();
-        await Replay.query(this.#knex).findById(replay.id).patch({ done: done + from, touchedAt: new Date() });
+        await Replay.query(this.#knex)
+          .findById(replay.id)
+          .patch({ done: done + from, touchedAt: new Date() });
       }
       if (signal.aborted) return;
-      await ReplayChunk.query(this.#knex).insert({ replayId: replay.id, number, data: await packTable(verdicts.build()) });
+      await ReplayChunk.query(this.#knex).insert({
+        replayId: replay.id,
+        number,
+        data: await packTable(verdicts.build()),
+      });
       done += rows.rows;
     }
   }
 
   async #end(replay: Replay, patch: Partial<Replay>): Promise<void> {
-    await Replay.query(this.#knex).findById(replay.id).patch({ ...patch, finishedAt: new Date() });
+    await Replay.query(this.#knex)
+      .findById(replay.id)
+      .patch({ ...patch, finishedAt: new Date() });
   }
 }
 

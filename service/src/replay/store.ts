@@ -9,7 +9,9 @@ export async function findReplay(knex: Knex, id: number): Promise<Replay> {
   await failStale(knex);
   const replay = await Replay.query(knex).findById(id);
   if (replay) return replay;
-  throw new Problem(404, 'unknown-replay', `There is no replay ${id}.`, { remedy: 'List the replays to see which there are.' });
+  throw new Problem(404, 'unknown-replay', `There is no replay ${id}.`, {
+    remedy: 'List the replays to see which there are.',
+  });
 }
 
 /** The newest replays first. */
@@ -22,5 +24,9 @@ async function failStale(knex: Knex): Promise<void> {
   await Replay.query(knex)
     .where({ state: 'running' })
     .where('touchedAt', '<', knex.raw(`now() - interval '${STALE_SECONDS} seconds'`))
-    .patch({ state: 'failed', failure: 'The service was stopped in the middle. Run it again.', finishedAt: new Date() });
+    .patch({
+      state: 'failed',
+      failure: 'The service was stopped in the middle. Run it again.',
+      finishedAt: new Date(),
+    });
 }

@@ -51,14 +51,20 @@ function selectDocuments(knex: Knex) {
 }
 
 /** Checks the files together with what is stored, then stores them, all or nothing. */
-export async function applyFiles(knex: Knex, files: readonly SourceFile[], options: ApplyOptions): Promise<ChangeBody[]> {
+export async function applyFiles(
+  knex: Knex,
+  files: readonly SourceFile[],
+  options: ApplyOptions,
+): Promise<ChangeBody[]> {
   return knex.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [APPLY_LOCK]);
     const stored = await currentDocuments(trx);
     const given = readWorkspace(files);
     const givenKeys = new Set(given.documents.map(keyOf));
     if (given.documents.length === 0 && given.issues.length === 0)
-      throw new Problem(422, 'nothing-to-apply', 'The files hold no policy and no list.', { remedy: 'Give files with documents that start with `policy:` or `list:`.' });
+      throw new Problem(422, 'nothing-to-apply', 'The files hold no policy and no list.', {
+        remedy: 'Give files with documents that start with `policy:` or `list:`.',
+      });
     const kept = options.exact ? [] : stored.filter((document) => !givenKeys.has(keyOf(document)));
     const whole = readWorkspace([...files, ...kept.map(asFile)]);
     if (whole.issues.length > 0) throw invalid(whole.issues);
@@ -91,14 +97,20 @@ function changesOf(given: readonly SourceDocument[], stored: readonly StoredDocu
   return [...brought, ...gone.map(({ kind, name }): ChangeBody => ({ kind, name, change: 'removed' }))];
 }
 
-async function store(trx: Knex.Transaction, documents: readonly SourceDocument[], changes: readonly ChangeBody[]): Promise<void> {
+async function store(
+  trx: Knex.Transaction,
+  documents: readonly SourceDocument[],
+  changes: readonly ChangeBody[],
+): Promise<void> {
   const texts = new Map(documents.map((document) => [keyOf(document), document]));
   for (const { kind, name, change } of changes) {
     if (change === 'unchanged') continue;
     const document = texts.get(keyOf({ kind, name }));
     const object = await objectOf(trx, kind as StoredDocument['kind'], name);
     const version = document && (await addVersion(trx, object, document));
-    await WorkspaceObject.query(trx).findById(object.id).patch({ currentVersionId: version?.id ?? null });
+    await WorkspaceObject.query(trx)
+      .findById(object.id)
+      .patch({ currentVersionId: version?.id ?? null });
   }
 }
 
@@ -107,7 +119,11 @@ async function objectOf(trx: Knex.Transaction, kind: StoredDocument['kind'], nam
   return found ?? WorkspaceObject.query(trx).insert({ kind, name, currentVersionId: null }).returning('*');
 }
 
-async function addVersion(trx: Knex.Transaction, object: WorkspaceObject, { file, text }: SourceDocument): Promise<ObjectVersion> {
+async function addVersion(
+  trx: Knex.Transaction,
+  object: WorkspaceObject,
+  { file, text }: SourceDocument,
+): Promise<ObjectVersion> {
   const last = await ObjectVersion.query(trx).where({ objectId: object.id }).max('number as number').first();
   const number = (last?.number ?? 0) + 1;
   return ObjectVersion.query(trx).insert({ objectId: object.id, number, file, text }).returning('*');

@@ -19,7 +19,12 @@ export interface FoundEntry {
 }
 
 function entriesHolding(list: List, seen: Address | string, at: number): FoundEntry[] {
-  const told = (entry: Entry<unknown>, text: string, size: bigint): FoundEntry => ({ list: list.name, text, note: entry.note, size });
+  const told = (entry: Entry<unknown>, text: string, size: bigint): FoundEntry => ({
+    list: list.name,
+    text,
+    note: entry.note,
+    size,
+  });
   switch (list.of) {
     case 'addresses':
       return list.entries

@@ -4,7 +4,14 @@ import type { Decision, RuleOutcome } from '../decision.js';
 import type { Prepared } from '../prepared.js';
 import { evaluate } from '../reference/evaluate.js';
 import type { Subject } from '../subject.js';
-import type { ExplainedClient, ExplainedCondition, ExplainedCountry, ExplainedRule, Explanation, Holds } from './explanation.js';
+import type {
+  ExplainedClient,
+  ExplainedCondition,
+  ExplainedCountry,
+  ExplainedRule,
+  Explanation,
+  Holds,
+} from './explanation.js';
 import { explainTest } from './test.js';
 
 /** Tells the whole story of one request under one policy. */
@@ -31,9 +38,16 @@ function summarise(decision: Decision, rules: readonly ExplainedRule[]): string 
   const done = decision.verdict === 'block' ? 'Blocked' : 'Allowed';
   const rule = rules[decision.decidedBy];
   const by = rule ? `by rule ${rule.rule}` : `by the default of ${decision.policy.name}`;
-  const reasons = rule?.when.find((condition) => condition.holds === 'match')?.tests.map((test) => `${test.field} ${test.because}`);
-  const why = rule ? (reasons?.length ? `, because ${reasons.join(' and ')}` : ', which matches every request') : ', since no rule matched';
-  const effect = decision.effect === decision.verdict ? '' : ` The policy does not enforce, so the request is let through.`;
+  const reasons = rule?.when
+    .find((condition) => condition.holds === 'match')
+    ?.tests.map((test) => `${test.field} ${test.because}`);
+  const why = rule
+    ? reasons?.length
+      ? `, because ${reasons.join(' and ')}`
+      : ', which matches every request'
+    : ', since no rule matched';
+  const effect =
+    decision.effect === decision.verdict ? '' : ` The policy does not enforce, so the request is let through.`;
   return `${done} ${by}${why}.${effect}`;
 }
 
@@ -100,7 +114,10 @@ function explainClient({ request, client }: Subject): ExplainedClient {
     case 'peer':
       return { ...base, told: `${address} is the peer of the connection` };
     case 'header':
-      return { ...base, told: `${address} is taken from ${client.source}, which the trusted proxy ${peer} vouches for` };
+      return {
+        ...base,
+        told: `${address} is taken from ${client.source}, which the trusted proxy ${peer} vouches for`,
+      };
     case 'untrusted-peer':
       return { ...base, told: `${address} is the peer; it is no trusted proxy, so its forwarding header is ignored` };
     case 'malformed-hop':

@@ -11,13 +11,13 @@ import type { ExplainedTest } from './explanation.js';
 /** Why a field's test holds or not, with the value that it saw. */
 export function explainTest(test: Test, subject: Subject, prepared: Prepared): ExplainedTest {
   const holds = testField(test, subject, prepared).holds;
-  const seen = valueOf(test.field, subject);
+  const seen = seenOf(test.field, subject);
   const text = seen === undefined ? null : typeof seen === 'string' ? seen : formatAddress(seen);
   const wanted = (test.values as readonly Value<Term>[]).map(tellValue);
   return { field: test.field, holds, wanted, seen: text, because: because(test, subject, prepared, text, seen) };
 }
 
-function valueOf(field: Field, { request, client, origin }: Subject): Address | string | undefined {
+function seenOf(field: Field, { request, client, origin }: Subject): Address | string | undefined {
   switch (field) {
     case 'client':
       return client.address;
@@ -47,7 +47,9 @@ function because(
   const hit = plain.map((term) => matchOf(test, term, subject, prepared, seen)).find((each) => each !== undefined);
   if (hit) return `${text} ${hit}`;
   const refusing = negated.flatMap((value) => termsOf(value));
-  const refused = refusing.map((term) => matchOf(test, term, subject, prepared, seen)).find((each) => each !== undefined);
+  const refused = refusing
+    .map((term) => matchOf(test, term, subject, prepared, seen))
+    .find((each) => each !== undefined);
   if (refused) return `${text} ${refused}, which the rule leaves out`;
   return negated.length > 0 ? `${text} is none of those left out` : `${text} is none of those asked for`;
 }

@@ -74,13 +74,19 @@ export class ChunkBuilder {
 
   #text(name: string): TextColumnBuilder {
     let builder = this.#texts.get(name);
-    if (!builder) this.#texts.set(name, (builder = new TextColumnBuilder(CHUNK_ROWS)));
+    if (!builder) {
+      builder = new TextColumnBuilder(CHUNK_ROWS);
+      this.#texts.set(name, builder);
+    }
     return builder;
   }
 
   #number(name: string): NumberColumnBuilder {
     let builder = this.#numbers.get(name);
-    if (!builder) this.#numbers.set(name, (builder = new NumberColumnBuilder(CHUNK_ROWS)));
+    if (!builder) {
+      builder = new NumberColumnBuilder(CHUNK_ROWS);
+      this.#numbers.set(name, builder);
+    }
     return builder;
   }
 }

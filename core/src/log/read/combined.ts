@@ -29,7 +29,7 @@ export function readCombinedLine(line: string): LineResult {
   if (time === undefined) return lineFault('bad-time', timeText as string);
   const authority = hostText === undefined || hostText === '-' ? {} : authorities.get(hostText);
   if (authority === 'bad') return lineFault('bad-host', hostText as string);
-  const called = readRequestLine(unescape(requestLine as string));
+  const called = readRequestLine(unescaped(requestLine as string));
   return {
     request: makeRequest({
       time,
@@ -61,14 +61,16 @@ function readRequestLine(text: string): Called {
 }
 
 function seen(text: string | undefined): string | undefined {
-  return text === undefined || text === '-' || text === '' ? undefined : unescape(text);
+  return text === undefined || text === '-' || text === '' ? undefined : unescaped(text);
 }
 
 /** Undoes the backslashes that servers put before quotes, backslashes and unprintable bytes. */
-function unescape(text: string): string {
+function unescaped(text: string): string {
   if (!text.includes('\\')) return text;
   return text.replace(/\\(?:x([0-9a-fA-F]{2})|(.))/g, (_, hex: string | undefined, character: string | undefined) =>
-    hex === undefined ? (ESCAPES[character as string] ?? (character as string)) : String.fromCharCode(Number.parseInt(hex, 16)),
+    hex === undefined
+      ? (ESCAPES[character as string] ?? (character as string))
+      : String.fromCharCode(Number.parseInt(hex, 16)),
   );
 }
 

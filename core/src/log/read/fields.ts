@@ -1,7 +1,7 @@
 import { type Address, parseAddress } from '../../address/index.js';
 import { tryHost } from '../../domain/index.js';
-import { normalPath, splitTarget } from '../../url/index.js';
 import type { Request } from '../../request/index.js';
+import { normalPath, splitTarget } from '../../url/index.js';
 
 /** The parts of a request that a target or an authority tells. */
 export type TargetParts = Partial<Pick<Request, 'scheme' | 'host' | 'port' | 'path' | 'query'>>;
@@ -20,7 +20,8 @@ export class Memo<T> {
     let value = this.#known.get(text);
     if (value === undefined) {
       if (this.#known.size >= Memo.#MOST) this.#known.clear();
-      this.#known.set(text, (value = this.#read(text)));
+      value = this.#read(text);
+      this.#known.set(text, value);
     }
     return value;
   }

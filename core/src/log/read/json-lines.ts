@@ -44,7 +44,10 @@ export function readJsonLine(line: string, ignored: Map<string, number>): LineRe
 }
 
 /** Reads a request from an object in our short field names. */
-export function readRequest(fields: Readonly<Record<string, unknown>>, ignored = new Map<string, number>()): LineResult {
+export function readRequest(
+  fields: Readonly<Record<string, unknown>>,
+  ignored = new Map<string, number>(),
+): LineResult {
   try {
     return readFields(fields, ignored);
   } catch (error) {
@@ -141,7 +144,8 @@ function readHeaders(fields: Readonly<Record<string, unknown>>): Request['header
   if (headers === undefined && forwarded === undefined && forwardedFor === undefined) return NO_HEADERS;
   const found = new Map<string, string>();
   if (headers !== undefined && headers !== null) {
-    if (typeof headers !== 'object' || Array.isArray(headers)) throw new FieldFault('wrong-type', 'headers is no object');
+    if (typeof headers !== 'object' || Array.isArray(headers))
+      throw new FieldFault('wrong-type', 'headers is no object');
     for (const [name, value] of Object.entries(headers)) found.set(name.toLowerCase(), String(value));
   }
   if (forwarded !== undefined) found.set('forwarded', forwarded);

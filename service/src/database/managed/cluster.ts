@@ -50,7 +50,11 @@ function makeFolder(folder: string, owner: Owner, mode: number): void {
     if (!existsSync(folder)) mkdirSync(folder, { mode });
     giveTo(owner, folder);
   } catch (error) {
-    throw new StartError('data-folder', `The data folder cannot be made: ${(error as Error).message}`, 'Choose another with --data-dir.');
+    throw new StartError(
+      'data-folder',
+      `The data folder cannot be made: ${(error as Error).message}`,
+      'Choose another with --data-dir.',
+    );
   }
 }
 
@@ -131,7 +135,11 @@ async function ready(bin: string, socketDir: string, server: ChildProcess, outpu
   }
   server.stdin?.end();
   const reason = /FATAL:\s*(.*)/.exec(output())?.[1] ?? lastLine(output());
-  throw new StartError('database', `PostgreSQL does not start: ${reason}`, 'See that the data folder is whole and the disk has room.');
+  throw new StartError(
+    'database',
+    `PostgreSQL does not start: ${reason}`,
+    'See that the data folder is whole and the disk has room.',
+  );
 }
 
 async function stop(server: ChildProcess, socketDir: string): Promise<void> {

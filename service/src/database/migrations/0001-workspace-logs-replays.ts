@@ -103,5 +103,6 @@ async function createReplayTables(knex: Knex): Promise<void> {
 
 export async function down(knex: Knex): Promise<void> {
   const tables = ['replay_chunks', 'replays', 'rejected_lines', 'log_chunks', 'logs', 'country_data'];
-  for (const table of [...tables, 'object_versions', 'objects', 'sessions', 'access_keys']) await knex.schema.dropTable(table);
+  for (const table of [...tables, 'object_versions', 'objects', 'sessions', 'access_keys'])
+    await knex.schema.dropTable(table);
 }

@@ -1,5 +1,18 @@
 import { Type } from 'class-transformer';
-import { IsDefined, IsIn, IsInt, IsISO8601, IsObject, IsOptional, IsString, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import {
+  IsDefined,
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsObject,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 
 export class ReplayInput {
@@ -47,7 +60,9 @@ export class RequestsQuery {
   role?: (typeof ROLES)[number];
 
   @IsOptional()
-  @Matches(/^(?:[A-Z]{2}|private|unknown|unseen)$/, { message: 'country is a code in capitals, or private, unknown or unseen' })
+  @Matches(/^(?:[A-Z]{2}|private|unknown|unseen)$/, {
+    message: 'country is a code in capitals, or private, unknown or unseen',
+  })
   country?: string;
 
   /** The number of the last request that was seen. */

@@ -27,7 +27,10 @@ export function countryRoutes(knex: Knex): Router {
     const address = parseAddress(request.params.address);
     if (!address) throw new Problem(400, 'bad-address', `\`${request.params.address}\` is not an IP address.`);
     const set = await countryDataInForce(knex);
-    if (!set) throw new Problem(409, 'no-country-data', 'No country data is loaded.', { remedy: 'Load it with `jade-fence country load FILE`.' });
+    if (!set)
+      throw new Problem(409, 'no-country-data', 'No country data is loaded.', {
+        remedy: 'Load it with `jade-fence country load FILE`.',
+      });
     const origin = originOf(await compiledCountryData(knex, set.id), address);
     const { country } = origin;
     const told = { address: formatAddress(address), country, name: countryName(country) ?? null };

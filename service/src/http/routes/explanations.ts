@@ -16,10 +16,13 @@ export function explanationRoutes(knex: Knex, states: PreparedStates): Router {
     const input = validated(ExplainInput, request.body, 'body');
     const read = readRequest({ ...input.request });
     if ('fault' in read) throw new Problem(422, read.fault.code, `${tellLineFault(read.fault)}.`);
-    const prepared = await states.get(await currentState(knex, input.at === undefined ? new Date() : new Date(input.at)));
+    const prepared = await states.get(
+      await currentState(knex, input.at === undefined ? new Date() : new Date(input.at)),
+    );
     const { policies } = prepared.workspace;
     const named = input.policy === undefined ? undefined : policies.get(input.policy);
-    if (input.policy !== undefined && !named) throw notFound('policy', input.policy, [...policies.keys()], 'Apply a workspace with that policy first.');
+    if (input.policy !== undefined && !named)
+      throw notFound('policy', input.policy, [...policies.keys()], 'Apply a workspace with that policy first.');
     const policy = named ?? createRouter(prepared).route(read.request);
     const explanation = policy ? explain(policy, subjectOf(read.request, policy, prepared), prepared) : null;
     response.json({ request: requestBody(read.request), explanation } satisfies ExplainedBody);

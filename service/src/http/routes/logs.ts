@@ -20,7 +20,10 @@ export function logRoutes(knex: Knex, maxUpload: number): Router {
     // Only now is a client that asked before sending told to send.
     if (request.get('expect') !== undefined) response.writeContinue();
     const log = await importLog(knex, request, { name, format, maxBytes: maxUpload });
-    response.status(201).location(`/api/logs/${log.name}`).json({ ...body(log), sameAs: await sameContent(knex, log) });
+    response
+      .status(201)
+      .location(`/api/logs/${log.name}`)
+      .json({ ...body(log), sameAs: await sameContent(knex, log) });
   });
 
   router.get('/logs/:name', async (request, response) => {
@@ -47,7 +50,10 @@ export function logRoutes(knex: Knex, maxUpload: number): Router {
 
 function body(log: RequestLog): LogBody {
   const { name, format, requests, lines, rejected, bytes, ignoredFields } = log;
-  const [firstTime, lastTime] = [log.firstTime, log.lastTime].map((time) => time?.toISOString() ?? null) as [string | null, string | null];
+  const [firstTime, lastTime] = [log.firstTime, log.lastTime].map((time) => time?.toISOString() ?? null) as [
+    string | null,
+    string | null,
+  ];
   const looksWrong = rejected > requests;
   const importedAt = log.importedAt.toISOString();
   return { name, format, requests, lines, rejected, looksWrong, bytes, ignoredFields, firstTime, lastTime, importedAt };

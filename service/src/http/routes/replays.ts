@@ -28,7 +28,10 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
     const { log, policy, at } = validated(ReplayInput, request.body, 'body');
     const found = await findLog(knex, log);
     const replay = await runner.start({ log: found, policy, at: at === undefined ? new Date() : new Date(at) });
-    response.status(202).location(`/api/replays/${replay.id}`).json(body(await findReplay(knex, replay.id), new Map([[found.id, found.name]])));
+    response
+      .status(202)
+      .location(`/api/replays/${replay.id}`)
+      .json(body(await findReplay(knex, replay.id), new Map([[found.id, found.name]])));
   });
 
   router.get('/replays/:id', async (request, response) => {
@@ -76,6 +79,10 @@ async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<num
 
 function body(replay: Replay, names: ReadonlyMap<number, string>): ReplayBody {
   const { id, policy, state, done, total, failure, judgedAt, startedAt, finishedAt } = replay;
-  const times = { judgedAt: judgedAt.toISOString(), startedAt: startedAt.toISOString(), finishedAt: finishedAt?.toISOString() ?? null };
+  const times = {
+    judgedAt: judgedAt.toISOString(),
+    startedAt: startedAt.toISOString(),
+    finishedAt: finishedAt?.toISOString() ?? null,
+  };
   return { id, log: names.get(replay.logId) ?? null, policy, state, done, total, failure, ...times };
 }

@@ -11,9 +11,18 @@ export function sessionRoutes(knex: Knex): Router {
   const router = Router();
   router.post('/session', json({ limit: '4kb' }), async (request, response) => {
     const { key } = validated(SignInInput, request.body, 'body');
-    if (!(await isKey(knex, key.trim()))) throw new Problem(401, 'wrong-key', 'The access key is not right.', { remedy: 'It stands in the file `access-key` of the service’s data folder.' });
+    if (!(await isKey(knex, key.trim())))
+      throw new Problem(401, 'wrong-key', 'The access key is not right.', {
+        remedy: 'It stands in the file `access-key` of the service’s data folder.',
+      });
     const { token, expiresAt } = await openSession(knex);
-    response.cookie(SESSION_COOKIE, token, { httpOnly: true, sameSite: 'strict', secure: request.secure, path: '/', expires: expiresAt });
+    response.cookie(SESSION_COOKIE, token, {
+      httpOnly: true,
+      sameSite: 'strict',
+      secure: request.secure,
+      path: '/',
+      expires: expiresAt,
+    });
     response.status(201).json({ expiresAt });
   });
   router.delete('/session', async (request, response) => {

@@ -1,10 +1,28 @@
-import { defaultSentence, isAlive, type List, listUses, type Policy, ruleSentence, type Workspace, withIncluded } from '@jade-fence/core';
+import {
+  defaultSentence,
+  isAlive,
+  type List,
+  listUses,
+  type Policy,
+  ruleSentence,
+  type Workspace,
+  withIncluded,
+} from '@jade-fence/core';
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import { currentState, type PreparedStates } from '../../workspace/prepared.js';
 import { applyFiles, currentDocuments } from '../../workspace/store.js';
-import type { ChangesBody, ListBody, ListSummary, PolicyBody, PolicySummary, RuleBody, StoredBody, WorkspaceBody } from '../bodies.js';
+import type {
+  ChangesBody,
+  ListBody,
+  ListSummary,
+  PolicyBody,
+  PolicySummary,
+  RuleBody,
+  StoredBody,
+  WorkspaceBody,
+} from '../bodies.js';
 import { ApplyInput } from '../input/workspace-input.js';
 import { notFound } from '../suggestion.js';
 import { validated } from '../validate.js';
@@ -32,7 +50,8 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
   router.get('/policies/:name', async (request, response) => {
     const { policies } = await workspace();
     const policy = policies.get(request.params.name);
-    if (!policy) throw notFound('policy', request.params.name, [...policies.keys()], 'Apply a workspace with that policy first.');
+    if (!policy)
+      throw notFound('policy', request.params.name, [...policies.keys()], 'Apply a workspace with that policy first.');
     const stored = await storedBody(knex, 'policy', policy.name);
     response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), ...stored } satisfies PolicyBody);
   });
@@ -40,7 +59,8 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
   router.get('/lists/:name', async (request, response) => {
     const { policies, lists } = await workspace();
     const list = lists.get(request.params.name);
-    if (!list) throw notFound('list', request.params.name, [...lists.keys()], 'Apply a workspace with that list first.');
+    if (!list)
+      throw notFound('list', request.params.name, [...lists.keys()], 'Apply a workspace with that list first.');
     const stored = await storedBody(knex, 'list', list.name);
     response.json({ ...listSummary(list, { policies, lists }), ...stored } satisfies ListBody);
   });

@@ -1,0 +1,125 @@
+/**
+ * The rooms of `core`, the lowest first. A room may use rooms above it in this list, and none below; rooms on one line
+ * do not use each other.
+ */
+const CORE = [
+  ['address', 'column', 'issue'],
+  ['text', 'country', 'domain', 'url'],
+  ['list', 'request'],
+  ['policy', 'log'],
+  ['workspace'],
+  ['engine'],
+  ['replay'],
+];
+
+const TESTS = '[.]test[.]tsx?$';
+const room = (name) => `^core/src/${name}/`;
+
+const coreArrows = CORE.flatMap((rooms, at) =>
+  rooms.map((name) => ({
+    name: `core-${name}-looks-down-only`,
+    comment: 'Inside core, arrows point down only; see the list at the top of this file.',
+    severity: 'error',
+    from: { path: room(name), pathNot: TESTS },
+    to: { path: [...CORE.slice(at + 1).flat(), ...rooms.filter((each) => each !== name)].map(room) },
+  })),
+).filter((rule) => rule.to.path.length > 0);
+
+const everyRoomListed = {
+  name: 'core-has-no-unlisted-room',
+  comment: 'A new folder of core takes its place in the list at the top of this file.',
+  severity: 'error',
+  from: { path: '^core/src/[^/]+/', pathNot: CORE.flat().map(room) },
+  to: {},
+};
+
+const workspaces = [
+  {
+    name: 'core-is-pure',
+    comment: 'core has no I/O and no framework, and runs in a browser.',
+    severity: 'error',
+    from: { path: '^core/src/', pathNot: TESTS },
+    to: { dependencyTypes: ['core'] },
+  },
+  {
+    name: 'core-needs-little',
+    comment: 'What core may use from outside: a YAML parser, linear-time expressions, and the distance of words.',
+    severity: 'error',
+    from: { path: '^core/src/', pathNot: TESTS },
+    to: { path: 'node_modules/', pathNot: ['node_modules/(yaml|re2js|fastest-levenshtein)/'] },
+  },
+  {
+    name: 'core-looks-at-nobody',
+    severity: 'error',
+    from: { path: '^core/' },
+    to: { path: '^(service|cli|console|demo|bench|tests)/' },
+  },
+  {
+    name: 'service-uses-core-only',
+    severity: 'error',
+    from: { path: '^service/' },
+    to: { path: '^(cli|console|demo|bench|tests)/' },
+  },
+  {
+    name: 'cli-talks-http-to-the-service',
+    comment: 'The client knows the bodies of the API as types; only `serve` starts the service itself.',
+    severity: 'error',
+    from: { path: '^cli/', pathNot: '^cli/src/commands/serve[.]ts$' },
+    to: { path: '^(service|console|demo|bench|tests)/', dependencyTypesNot: ['type-only'] },
+  },
+  {
+    name: 'console-imports-types-only',
+    comment: 'The console talks HTTP; of the other workspaces it knows types and nothing else.',
+    severity: 'error',
+    from: { path: '^console/' },
+    to: { path: '^(core|service|cli|demo|bench|tests)/', dependencyTypesNot: ['type-only'] },
+  },
+  {
+    name: 'demo-uses-core-only',
+    severity: 'error',
+    from: { path: '^demo/' },
+    to: { path: '^(service|cli|console|bench|tests)/' },
+  },
+  {
+    name: 'bench-measures-core-and-demo',
+    severity: 'error',
+    from: { path: '^bench/' },
+    to: { path: '^(cli|console|tests)/' },
+  },
+];
+
+const general = [
+  {
+    name: 'no-cycles',
+    severity: 'error',
+    from: {},
+    to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+  },
+  {
+    name: 'rooms-are-entered-by-their-index',
+    comment: 'From another room, import what its index promises. Deep imports of types alone are allowed.',
+    severity: 'error',
+    from: { path: '^core/src/([^/]+)/', pathNot: TESTS },
+    to: {
+      path: '^core/src/[^/]+/.+',
+      pathNot: ['^core/src/$1/', '^core/src/[^/]+/index[.]ts$', '^core/src/text/time[.]ts$'],
+      dependencyTypesNot: ['type-only'],
+    },
+  },
+  {
+    name: 'nothing-unresolved',
+    severity: 'error',
+    from: {},
+    to: { couldNotResolve: true, pathNot: '[.]css$' },
+  },
+];
+
+module.exports = {
+  forbidden: [...general, ...workspaces, ...coreArrows, everyRoomListed],
+  options: {
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    doNotFollow: { path: ['node_modules', 'dist'] },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['types', 'import', 'default'] },
+  },
+};

@@ -1,0 +1,45 @@
+import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
+import { delimiter, join } from 'node:path';
+import { must } from './run.mjs';
+import { say, stop } from './say.mjs';
+
+const onPath = (program) =>
+  (process.env.PATH ?? '').split(delimiter).some((folder) => existsSync(join(folder, program)));
+
+/** What the project needs of the machine: how to tell that it is there, and Debian's package. */
+export const POSTGRESQL = {
+  name: 'PostgreSQL',
+  package: 'postgresql',
+  isThere: () => onPath('initdb') || debianPostgres(),
+};
+export const CHROMIUM = { name: 'Chromium', package: 'chromium', isThere: () => onPath('chromium') };
+
+function debianPostgres() {
+  const folder = '/usr/lib/postgresql';
+  return existsSync(folder) && readdirSync(folder).some((version) => existsSync(join(folder, version, 'bin/initdb')));
+}
+
+/** Installs what is missing where we may; else says what to install. */
+export function installMissing(needs) {
+  const missing = needs.filter((need) => !need.isThere());
+  if (missing.length === 0) return;
+  const names = missing.map((need) => need.name).join(' and ');
+  const packages = missing.map((need) => need.package);
+  const mayInstall = process.getuid?.() === 0 && onPath('apt-get');
+  if (!mayInstall) stop(`${names} must be installed first.`, `On Debian: sudo apt-get install ${packages.join(' ')}`);
+  say(`Installing ${names}`);
+  if (packages.includes('postgresql')) withoutClusterOfItsOwn();
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  must('apt-get', ['update', '-q=2'], { env });
+  must('apt-get', ['install', '-y', '-q=2', '--no-install-recommends', ...packages], {
+    env,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+}
+
+/** Debian's package would make and start a server that nobody asked for; ours is made by the service. */
+function withoutClusterOfItsOwn() {
+  const folder = '/etc/postgresql-common/createcluster.d';
+  mkdirSync(folder, { recursive: true });
+  writeFileSync(join(folder, 'jade-fence.conf'), 'create_main_cluster = false\n');
+}

@@ -1,0 +1,120 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { homedir, tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
+import { parseArgs } from 'node:util';
+import { say } from './say.mjs';
+
+const CLIENT = 'cli/bin/jade-fence.js';
+const SHIPPED_LOG = 'demo/logs/week.jsonl';
+const SHIPPED_REQUESTS = 5000;
+
+const HELP = `Usage: npm run demo -- [options]
+
+  --port <number>      the port of the console (default: 7440; 0 takes any free one)
+  --data-dir <folder>  where the demo's database is kept
+  --requests <count>   replay a log of so many requests instead of the shipped 5,000, up to 10,000,000
+  --once               end after the report instead of serving the console
+  --help               this text`;
+
+/** Runs the demo and answers what to end with. */
+export async function runDemo(args) {
+  const { values } = parseArgs({
+    args,
+    options: {
+      port: { type: 'string' },
+      'data-dir': { type: 'string', default: defaultDataDir() },
+      requests: { type: 'string', default: String(SHIPPED_REQUESTS) },
+      once: { type: 'boolean', default: false },
+      help: { type: 'boolean', default: false },
+    },
+  });
+  if (values.help) return console.log(HELP) ?? 0;
+  const service = await startService(values);
+  if (service.url === undefined) return service.exitCode;
+  const stopped = once(service.process, 'exit');
+  const env = { ...process.env, JADE_FENCE_URL: service.url };
+  const client = (...given) =>
+    spawnSync(process.execPath, [CLIENT, '--key-file', service.keyFile, ...given], {
+      env,
+      stdio: ['ignore', 'inherit', 'inherit'],
+    }).status === 0;
+  const loaded = loadDemo(client, Number(values.requests), env, service.keyFile);
+  if (loaded) tellAddresses(service);
+  if (values.once || !loaded) service.process.kill('SIGTERM');
+  await stopped;
+  return loaded ? 0 : 1;
+}
+
+/** The demo keeps out of the way of a service that is used for real. */
+function defaultDataDir() {
+  if (process.env.XDG_DATA_HOME) return join(process.env.XDG_DATA_HOME, 'jade-fence-demo');
+  return process.getuid?.() === 0 ? '/var/lib/jade-fence-demo' : join(homedir(), '.local/share/jade-fence-demo');
+}
+
+/** Starts the service and waits until it tells its address and the file of its key. */
+async function startService({ port, 'data-dir': dataDir }) {
+  say('Starting the service');
+  const args = [
+    CLIENT,
+    'serve',
+    '--data-dir',
+    dataDir,
+    '--log-level',
+    'warn',
+    ...(port === undefined ? [] : ['--port', port]),
+  ];
+  const child = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'inherit'], detached: true });
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill('SIGTERM'));
+  let url;
+  for await (const line of createInterface({ input: child.stdout })) {
+    url ??= /^Console and API: (\S+)/.exec(line)?.[1];
+    const keyFile = /ccess key in (.+)$/.exec(line)?.[1];
+    if (keyFile !== undefined) return { process: child, url, keyFile };
+  }
+  const exitCode = child.exitCode ?? (await once(child, 'exit'))[0] ?? 1;
+  return { url: undefined, exitCode };
+}
+
+/** Loads what is not there yet, so that what was changed since the first start stays, and replays the log. */
+function loadDemo(client, requests, env, keyFile) {
+  const ask = (...given) =>
+    JSON.parse(
+      spawnSync(process.execPath, [CLIENT, '--key-file', keyFile, '--json', ...given], { env, encoding: 'utf8' })
+        .stdout,
+    );
+  const { policies, countryData } = ask('status');
+  const shipped = requests === SHIPPED_REQUESTS;
+  const log = shipped ? 'week' : `week-of-${requests}`;
+  const isThere = ask('log', 'list').logs.some((each) => each.name === log);
+  say('Loading Fennel Hill Botanic Garden');
+  const steps = [
+    () => policies.length > 0 || client('apply', 'demo/workspace'),
+    () => countryData !== null || client('country', 'load', 'demo/country-data.csv', '--date', '2026-11-01'),
+    () => isThere || (shipped ? client('log', 'import', SHIPPED_LOG) : importGenerated(client, log, requests)),
+    () => client('replay', log),
+  ];
+  return steps.every((step) => step());
+}
+
+function importGenerated(client, log, requests) {
+  const folder = mkdtempSync(join(tmpdir(), 'jade-fence-demo-'));
+  try {
+    const file = join(folder, 'log.jsonl');
+    say(`Making a log of ${requests.toLocaleString('en')} requests`);
+    const made = spawnSync(process.execPath, ['demo/dist/main.js', '--requests', String(requests), '--out', file], {
+      stdio: ['ignore', 'inherit', 'inherit'],
+    });
+    return made.status === 0 && client('log', 'import', file, '--name', log);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+function tellAddresses({ url, keyFile }) {
+  console.log(
+    `\nConsole     ${url}\nAccess key  cat ${keyFile}\nClient      JADE_FENCE_URL=${url} node ${CLIENT} --key-file ${keyFile} --help\n\nPress Ctrl-C to stop; what is loaded is kept.`,
+  );
+}

@@ -1,0 +1,23 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ProvidedContext } from 'vitest';
+import type { TestProject } from 'vitest/node';
+import { startManagedServer } from '../../service/dist/database/managed/cluster.js';
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    /** The folder of the socket of the database server that all test files share. */
+    readonly socketDir: string;
+  }
+}
+
+/** One PostgreSQL server for the whole run; each test file makes databases of its own on it. */
+export default async function setup(project: TestProject): Promise<() => Promise<void>> {
+  const folder = mkdtempSync(join('/tmp', 'jade-fence-tests-'));
+  const server = await startManagedServer(join(folder, 'data'), process.getuid?.() === 0, process.env.PATH ?? '');
+  project.provide('socketDir' satisfies keyof ProvidedContext, server.socketDir);
+  return async () => {
+    await server.stop();
+    rmSync(folder, { recursive: true, force: true });
+  };
+}

@@ -1,0 +1,23 @@
+import { defineConfig } from 'vitest/config';
+
+const reporters = ['default', './tests/setup/closing-line.ts'];
+
+export default defineConfig({
+  test: {
+    reporters,
+    projects: [
+      { test: { name: 'unit', include: ['{core,service,cli,demo}/src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'end-to-end',
+          include: ['tests/**/*.test.ts'],
+          globalSetup: ['tests/setup/database-server.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          // Each file has a service and a database of its own; two at a time is what two cores take.
+          maxWorkers: 2,
+        },
+      },
+    ],
+  },
+});
