@@ -48,7 +48,10 @@ const WORDINGS: Wordings = {
     what: `YAML reads \`${text}\` as an anchor or alias, and the text form has none`,
     remedy: `Put it in quotes: "${text}"`,
   }),
-  'too-deep': () => ({ what: 'The document is nested too deeply', remedy: 'No document needs more than ten levels' }),
+  'too-deep': () => ({
+    what: 'The document is nested too deeply',
+    remedy: 'A document has at most 100 levels, and none of ours needs ten',
+  }),
   'too-large': ({ limit }) => ({
     what: `The file has more than ${limit.toLocaleString('en')} characters`,
     remedy: 'Part it into several files',

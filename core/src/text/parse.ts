@@ -1,6 +1,7 @@
-import { type Document, isMap, isScalar, parseAllDocuments, type YAMLError, type YAMLMap } from 'yaml';
+import { Composer, type Document, isMap, isScalar, Parser, type YAMLError, type YAMLMap } from 'yaml';
 import type { Fault, Issue, Span } from '../issue/index.js';
 import { suggest } from '../issue/index.js';
+import { notTooDeep } from './depth.js';
 import { type Place, Sink } from './place.js';
 
 /** One document of a file: its kind (`policy`, `list`), its name, and its map. */
@@ -8,7 +9,7 @@ export interface TextDocument {
   readonly kind: DocumentKind;
   readonly root: Place & { readonly node: YAMLMap };
   readonly sink: Sink;
-  /** Where the document stands in the file. */
+  /** Where the document stands in the file, from the end of the one before it on. */
   readonly span: Span;
 }
 
@@ -22,19 +23,19 @@ export function parseDocuments(file: string, text: string, issues: Issue[]): Tex
   const sink = new Sink(file, issues);
   const whole = { start: 0, end: Math.min(text.length, 1) };
   if (text.length > LARGEST_FILE) return refuse(sink, whole, { code: 'too-large', limit: LARGEST_FILE });
-  try {
-    const parsed = parseAllDocuments(text, {
-      version: '1.2',
-      uniqueKeys: false,
-      prettyErrors: false,
-      logLevel: 'error',
-    });
-    return Array.isArray(parsed) ? parsed.flatMap((document) => readDocument(document, sink, text)) : [];
-  } catch (error) {
-    // The parser recurses; a file of a hundred thousand brackets is the only thing that makes it give up.
-    if (error instanceof RangeError) return refuse(sink, whole, { code: 'too-deep' });
-    throw error;
+  const composer = new Composer({ version: '1.2', uniqueKeys: false, logLevel: 'error' });
+  const found: TextDocument[] = [];
+  let start = 0;
+  let tooDeep = false;
+  const tokens = notTooDeep(new Parser().parse(text), () => {
+    tooDeep = true;
+  });
+  for (const document of composer.compose(tokens, false, text.length)) {
+    found.push(...readDocument(document, sink, text, start));
+    start = document.range[2];
   }
+  if (tooDeep) refuse(sink, { start, end: start + 1 }, { code: 'too-deep' });
+  return found;
 }
 
 function refuse(sink: Sink, span: Span, fault: Fault): TextDocument[] {
@@ -42,7 +43,7 @@ function refuse(sink: Sink, span: Span, fault: Fault): TextDocument[] {
   return [];
 }
 
-function readDocument(document: Document.Parsed, sink: Sink, text: string): TextDocument[] {
+function readDocument(document: Document.Parsed, sink: Sink, text: string, start: number): TextDocument[] {
   for (const error of document.errors) sink.add(placeOf(error), syntaxFault(error, text));
   const node = document.contents;
   if (node === null || (isScalar(node) && node.value === null)) return [];
@@ -60,7 +61,7 @@ function readDocument(document: Document.Parsed, sink: Sink, text: string): Text
     sink.add({ ...place, span: at }, { code: 'unknown-document', found, suggestion: suggest(found, DOCUMENT_KINDS) });
     return [];
   }
-  return [{ kind, root: { ...place, node }, sink, span: { start: document.range[0], end: document.range[1] } }];
+  return [{ kind, root: { ...place, node }, sink, span: { start, end: document.range[2] } }];
 }
 
 function placeOf(error: YAMLError): Place {

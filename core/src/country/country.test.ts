@@ -1,0 +1,111 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { networkOf, parseAddress, rangeContains, rangeSize } from '../address/index.js';
+import {
+  type CountryNetwork,
+  compileCountryData,
+  countryCodes,
+  countryName,
+  countryNetworkOf,
+  isCountryCode,
+  originOf,
+  readCountryCsv,
+} from './index.js';
+
+describe('codes', () => {
+  it('are the 249 assigned ones, each with an English name, and those for one’s own use', () => {
+    expect(countryCodes()).toHaveLength(249);
+    expect(countryCodes().filter((code) => countryName(code) === undefined)).toEqual([]);
+    expect(['XA', 'XZ', 'QM', 'QZ', 'AA', 'ZZ'].every(isCountryCode)).toBe(true);
+    expect(['UK', 'QL', 'pt', 'P', 'PRT', ''].some(isCountryCode)).toBe(false);
+    expect(countryName('PT')).toBe('Portugal');
+    expect(countryName('XA')).toBeUndefined();
+  });
+});
+
+describe('reading CSV', () => {
+  it('takes both kinds of rows, comments, a header, quotes and any line ends', () => {
+    const { networks, faults } = readCountryCsv(
+      '\uFEFFnetwork,country\r\n# made up\r198.18.0.0/18,pt\n"198.18.64.0","198.18.79.255","ES"\n\n2001:db8::/32,XA',
+    );
+    expect(faults).toEqual([]);
+    expect(networks.map(({ code, line }) => [code, line])).toEqual([
+      ['PT', 3],
+      ['ES', 4],
+      ['XA', 6],
+    ]);
+  });
+
+  it('tells every row that does not hold, and keeps the others', () => {
+    const rows = [
+      '198.18.0.0/15,PT',
+      '198.18.0.1/15,PT',
+      '10.0.0.0/8',
+      'a,b,c,d',
+      '10.0.0.9,10.0.0.1,PT',
+      '10.0.0.0/8,Portugal',
+      '198.18.0.0/15,ES',
+      '198.18.0.0/15,PT',
+      `1.2.3.4,${'x'.repeat(2000)}`,
+    ];
+    const { networks, faults } = readCountryCsv(rows.join('\n'));
+    expect(networks.map((network) => network.line)).toEqual([1]);
+    expect(faults.map(({ line, code }) => `${line} ${code}`)).toEqual([
+      '2 address',
+      '3 columns',
+      '4 columns',
+      '5 range',
+      '6 country-code',
+      '7 conflict',
+      '9 too-long',
+    ]);
+  });
+});
+
+describe('the country of an address', () => {
+  /** Networks of any size over one small space, with ranges that nest and overlap. */
+  const network = fc
+    .tuple(fc.nat(300), fc.nat(300), fc.constantFrom('PT', 'ES', 'XA', 'XB'))
+    .map(([a, b, code]): Omit<CountryNetwork, 'line'> => {
+      return {
+        range: { first: { family: 4, value: Math.min(a, b) }, last: { family: 4, value: Math.max(a, b) } },
+        code,
+      };
+    });
+
+  it('is that of the narrowest network that holds it', () => {
+    fc.assert(
+      fc.property(fc.array(network, { maxLength: 25 }), (rows) => {
+        const networks = rows.map((row, line) => ({ ...row, line }));
+        const data = compileCountryData(networks);
+        for (let value = 0; value <= 302; value++) {
+          const address = { family: 4 as const, value };
+          const holding = networks
+            .filter(({ range }) => rangeContains(range, address))
+            .map(({ range }) => rangeSize(range));
+          const narrowest = holding.reduce<bigint | undefined>(
+            (least, size) => (least === undefined || size < least ? size : least),
+            undefined,
+          );
+          const found = countryNetworkOf(data, address);
+          expect(found && rangeSize(found.range)).toBe(narrowest);
+          if (found) expect(rangeContains(found.range, address)).toBe(true);
+        }
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('comes from the data first, then is private, then unknown', () => {
+    const data = compileCountryData([{ range: networkOf(parseAddress('198.18.0.0')!, 16), code: 'PT', line: 1 }]);
+    const country = (text: string) => originOf(data, parseAddress(text)!).country;
+    expect(['198.18.1.1', '198.19.1.1', '10.0.0.1', '8.8.0.1', '2001:db8::1', '2a00::1'].map(country)).toEqual([
+      'PT',
+      'private',
+      'private',
+      'unknown',
+      'private',
+      'unknown',
+    ]);
+  });
+});

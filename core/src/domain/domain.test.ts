@@ -1,0 +1,89 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  domainSet,
+  domainSetContains,
+  formatDomainPattern,
+  parseHost,
+  patternMatches,
+  tryDomainPattern,
+  tryHost,
+} from './index.js';
+
+describe('the normal form of a host', () => {
+  it('is what the WHATWG URL makes of it', () => {
+    const label = fc.stringMatching(/^[a-zA-Z0-9]([a-zA-Z0-9-]{0,8}[a-zA-Z0-9])?$/);
+    const word = fc.constantFrom('bücher', 'ΣΊΣΥΦΟΣ', 'straße', '例え', 'xn--bcher-kva');
+    fc.assert(
+      fc.property(fc.array(fc.oneof(label, word), { minLength: 1, maxLength: 4 }), (labels) => {
+        const text = labels.join('.');
+        let expected: string | undefined;
+        try {
+          expected = new URL(`http://${text}/`).hostname;
+        } catch {
+          expected = undefined;
+        }
+        // A name that ends in a number is an address to a URL, and is refused here unless it is written as one.
+        if (expected && /^[0-9.]+$/.test(expected)) expected = expected === text ? expected : undefined;
+        expect(parseHost(text)).toBe(expected);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  it.each([
+    ['Tickets.Fennelhill.EXAMPLE.', 'tickets.fennelhill.example'],
+    ['intranet.', 'intranet'],
+    ['_srv.fennelhill.example', '_srv.fennelhill.example'],
+    ['203.0.113.7', '203.0.113.7'],
+    ['[2001:DB8::1]', '[2001:db8::1]'],
+    ['::ffff:203.0.113.7', '203.0.113.7'],
+  ])('of %s is %s', (text, expected) => {
+    expect(parseHost(text)).toBe(expected);
+  });
+
+  it.each([
+    ['', 'empty'],
+    ['.', 'empty'],
+    ['a b.example', 'characters'],
+    ['https://a.example', 'address'],
+    ['a.example/path', 'characters'],
+    [`${'a'.repeat(64)}.example`, 'label'],
+    [`${'a.'.repeat(150)}example`, 'too-long'],
+    ['-a.example', 'label'],
+    ['300.1.1.1', 'address'],
+    ['a..b', 'label'],
+  ])('is refused for %j: %s', (text, fault) => {
+    expect(tryHost(text)).toEqual({ fault });
+  });
+});
+
+describe('patterns', () => {
+  const matches = (pattern: string, host: string) => patternMatches(tryDomainPattern(pattern) as never, host);
+
+  it('reach the name, it and all under it, or only what is under it', () => {
+    const hosts = ['a.example', 'www.a.example', 'deep.www.a.example', 'ba.example', 'example'];
+    expect(hosts.map((host) => matches('a.example', host))).toEqual([true, false, false, false, false]);
+    expect(hosts.map((host) => matches('.a.example', host))).toEqual([true, true, true, false, false]);
+    expect(hosts.map((host) => matches('*.a.example', host))).toEqual([false, true, true, false, false]);
+  });
+
+  it('are written as they are read', () => {
+    for (const text of ['a.example', '.a.example', '*.a.example'])
+      expect(formatDomainPattern(tryDomainPattern(text) as never)).toBe(text);
+  });
+
+  it('in a set mean what they mean alone', () => {
+    const host = fc
+      .array(fc.constantFrom('a', 'b', 'constructor', '__proto__'), { minLength: 1, maxLength: 4 })
+      .map((labels) => labels.join('.'));
+    const pattern = fc
+      .tuple(fc.constantFrom('exact' as const, 'under' as const, 'only-under' as const), host)
+      .map(([reach, name]) => ({ reach, name }));
+    fc.assert(
+      fc.property(fc.array(pattern, { maxLength: 6 }), host, (patterns, name) => {
+        expect(domainSetContains(domainSet(patterns), name)).toBe(patterns.some((each) => patternMatches(each, name)));
+      }),
+    );
+  });
+});
