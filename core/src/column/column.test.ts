@@ -1,0 +1,59 @@
+import { describe, expect, it } from 'vitest';
+import { type ColumnTable, decodeTable, encodeTable, hasBit, LayoutError, makeBits, setBit, TextColumnBuilder } from './index.js';
+
+function table(): ColumnTable {
+  const text = new TextColumnBuilder(3);
+  text.set(0, 'a');
+  text.set(2, 'ü');
+  const bits = makeBits(3);
+  setBit(bits, 2);
+  return {
+    rows: 3,
+    columns: new Map([
+      ['text', text.build(3)],
+      ['number', { type: 'number', values: Float64Array.of(1.5, Number.NaN, 3) }],
+      ['small', { type: 'small', values: Uint16Array.of(1, 2, 65535) }],
+      ['bits', { type: 'bits', bits }],
+    ]),
+  };
+}
+
+describe('the layout of a table', () => {
+  it('gives back every kind of column', () => {
+    expect(decodeTable(encodeTable(table()))).toEqual(table());
+  });
+
+  it('is the same bytes for the same table, with the version at its place', () => {
+    const bytes = encodeTable(table());
+    expect(bytes).toEqual(encodeTable(table()));
+    expect([...bytes.subarray(0, 12)]).toEqual([...new TextEncoder().encode('JFCT'), 1, 0, 4, 0, 3, 0, 0, 0]);
+  });
+
+  it('is refused, and not misread, where it is cut off, damaged or of a later version', () => {
+    const bytes = encodeTable(table());
+    for (let length = 0; length < bytes.length; length++) expect(() => decodeTable(bytes.subarray(0, length))).toThrow(LayoutError);
+    expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 4 ? 2 : byte)))).toThrow('version 2');
+    expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 8 ? 9 : byte)))).toThrow(LayoutError);
+    expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 12 ? 77 : byte)))).toThrow(LayoutError);
+  });
+
+  it('takes wider codes for larger dictionaries', () => {
+    for (const [size, width] of [
+      [255, 1],
+      [256, 2],
+      [65_536, 4],
+    ] as const) {
+      const builder = new TextColumnBuilder(size);
+      for (let row = 0; row < size; row++) builder.set(row, `value ${row}`);
+      const made = { rows: size, columns: new Map([['text', builder.build(size)]]) };
+      expect(builder.build(size).codes.BYTES_PER_ELEMENT).toBe(width);
+      expect(decodeTable(encodeTable(made))).toEqual(made);
+    }
+  });
+});
+
+it('keeps bits by row', () => {
+  const bits = makeBits(20);
+  for (const row of [0, 7, 8, 19]) setBit(bits, row);
+  expect(Array.from({ length: 20 }, (_, row) => row).filter((row) => hasBit(bits, row))).toEqual([0, 7, 8, 19]);
+});
