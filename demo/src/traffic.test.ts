@@ -3,7 +3,14 @@ import { readFileSync } from 'node:fs';
 import { Writable } from 'node:stream';
 import { LogReader } from '@jade-fence/core';
 import { describe, expect, it } from 'vitest';
-import { LINE_FORMATS, type LineFormatName, TRAFFIC_DEFAULTS, type TrafficOptions, traffic, writeTraffic } from './index.js';
+import {
+  LINE_FORMATS,
+  type LineFormatName,
+  TRAFFIC_DEFAULTS,
+  type TrafficOptions,
+  traffic,
+  writeTraffic,
+} from './index.js';
 
 async function written(options: Partial<TrafficOptions>, format: LineFormatName): Promise<Buffer> {
   const pieces: Buffer[] = [];
@@ -35,7 +42,10 @@ describe('the demo’s traffic', () => {
 
   it.each(['json-lines', 'combined'] as const)('can be read in every line, as %s', async (format) => {
     const found = { requests: 0, rejected: [] as string[] };
-    const reader = new LogReader({ request: () => void found.requests++, rejected: (_line, _fault, text) => void found.rejected.push(text) }, undefined);
+    const reader = new LogReader(
+      { request: () => void found.requests++, rejected: (_line, _fault, text) => void found.rejected.push(text) },
+      undefined,
+    );
     reader.push(await written({ requests: 1500 }, format));
     reader.end();
     expect([found, reader.format, reader.ignoredFields.size]).toEqual([{ requests: 1500, rejected: [] }, format, 0]);

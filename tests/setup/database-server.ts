@@ -1,8 +1,9 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ProvidedContext } from 'vitest';
 import type { TestProject } from 'vitest/node';
 import { startManagedServer } from '../../service/dist/database/managed/cluster.js';
+import { openFolder } from './folder.js';
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -13,7 +14,7 @@ declare module 'vitest' {
 
 /** One PostgreSQL server for the whole run; each test file makes databases of its own on it. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
-  const folder = mkdtempSync(join('/tmp', 'jade-fence-tests-'));
+  const folder = openFolder();
   const server = await startManagedServer(join(folder, 'data'), process.getuid?.() === 0, process.env.PATH ?? '');
   project.provide('socketDir' satisfies keyof ProvidedContext, server.socketDir);
   return async () => {

@@ -1,19 +1,15 @@
 import type { IssueReport } from '@jade-fence/core';
 import type { FailureBody } from '../failure.js';
-import { formatIssue } from './issues.js';
+import { formatIssues } from './issues.js';
 import { safe } from './safe.js';
 import type { Paint } from './terminal.js';
 
 /** What went wrong, everything at once, and what to do about it. */
-export function formatFailure({ detail, remedy, issues }: FailureBody, paint: Paint): string {
-  const told = (issues ?? []).map((issue) =>
-    'excerpt' in issue ? formatIssue(issue as IssueReport, paint) : tellInput(issue, paint),
-  );
-  return [
-    ...told,
-    ...(told.length > 0 ? [''] : []),
-    `${paint.red('✗')} ${safe(detail)}${remedy ? `\n  ${safe(remedy)}` : ''}`,
-  ].join('\n');
+export function formatFailure({ detail, remedy, issues = [] }: FailureBody, paint: Paint): string {
+  const inFiles = issues.filter((issue): issue is IssueReport => 'excerpt' in issue);
+  const inputs = issues.filter((issue) => !('excerpt' in issue)).map((issue) => tellInput(issue, paint));
+  const last = `${paint.red('✗')} ${safe(detail)}${remedy ? `\n  ${safe(remedy)}` : ''}`;
+  return [formatIssues(inFiles, paint), inputs.join('\n'), last].filter((part) => part !== '').join('\n\n');
 }
 
 /** Messages about inputs mostly start with the name of the input already. */

@@ -5,20 +5,16 @@ import { addressSet, formatAddress, isSpecialPurpose, networkOf, parseAddress, s
 import { setRanges } from './set.js';
 
 /** Networks close together, so that they nest, touch and overlap often. */
-const network4 = fc
-  .tuple(fc.nat(0xffff), fc.integer({ min: 14, max: 32 }))
-  .map(([low, length]) => ({
-    family: 4 as const,
-    length,
-    ...networkOf({ family: 4, value: 0xc6120000 + low }, length),
-  }));
-const network6 = fc
-  .tuple(fc.nat(0xffff), fc.integer({ min: 110, max: 128 }))
-  .map(([low, length]) => ({
-    family: 6 as const,
-    length,
-    ...networkOf({ family: 6, words: [0x20010db8, 0, 0, low] }, length),
-  }));
+const network4 = fc.tuple(fc.nat(0xffff), fc.integer({ min: 14, max: 32 })).map(([low, length]) => ({
+  family: 4 as const,
+  length,
+  ...networkOf({ family: 4, value: 0xc6120000 + low }, length),
+}));
+const network6 = fc.tuple(fc.nat(0xffff), fc.integer({ min: 110, max: 128 })).map(([low, length]) => ({
+  family: 6 as const,
+  length,
+  ...networkOf({ family: 6, words: [0x20010db8, 0, 0, low] }, length),
+}));
 
 describe('a set of addresses', () => {
   it('holds what Node’s block list holds', () => {

@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { type ColumnTable, decodeTable, encodeTable, hasBit, LayoutError, makeBits, setBit, TextColumnBuilder } from './index.js';
+import {
+  type Column,
+  type ColumnTable,
+  decodeTable,
+  encodeTable,
+  hasBit,
+  LayoutError,
+  makeBits,
+  setBit,
+  TextColumnBuilder,
+} from './index.js';
 
 function table(): ColumnTable {
   const text = new TextColumnBuilder(3);
@@ -9,7 +19,7 @@ function table(): ColumnTable {
   setBit(bits, 2);
   return {
     rows: 3,
-    columns: new Map([
+    columns: new Map<string, Column>([
       ['text', text.build(3)],
       ['number', { type: 'number', values: Float64Array.of(1.5, Number.NaN, 3) }],
       ['small', { type: 'small', values: Uint16Array.of(1, 2, 65535) }],
@@ -31,7 +41,8 @@ describe('the layout of a table', () => {
 
   it('is refused, and not misread, where it is cut off, damaged or of a later version', () => {
     const bytes = encodeTable(table());
-    for (let length = 0; length < bytes.length; length++) expect(() => decodeTable(bytes.subarray(0, length))).toThrow(LayoutError);
+    for (let length = 0; length < bytes.length; length++)
+      expect(() => decodeTable(bytes.subarray(0, length))).toThrow(LayoutError);
     expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 4 ? 2 : byte)))).toThrow('version 2');
     expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 8 ? 9 : byte)))).toThrow(LayoutError);
     expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 12 ? 77 : byte)))).toThrow(LayoutError);

@@ -25,7 +25,10 @@ entries: [.lucky-petal.example]
 const COUNTRIES = '198.18.0.0/16,PT\n198.18.96.0/20,XM\n198.19.0.0/16,ES\n';
 const NOW = Date.parse('2026-11-23T00:00:00Z');
 
-function prepared(policies: string, { countries = COUNTRIES, at = NOW }: { countries?: string | undefined; at?: number } = {}) {
+function prepared(
+  policies: string,
+  { countries = COUNTRIES, at = NOW }: { countries?: string | undefined; at?: number } = {},
+) {
   const { workspace, issues } = readWorkspace([
     { name: 'policies.yaml', text: policies },
     { name: 'lists.yaml', text: LISTS },
@@ -35,10 +38,17 @@ function prepared(policies: string, { countries = COUNTRIES, at = NOW }: { count
   return prepare(workspace, { countryData, at });
 }
 
-type Given = Partial<Omit<Request, 'peer' | 'headers'>> & { readonly peer?: string; readonly headers?: Record<string, string> };
+type Given = Partial<Omit<Request, 'peer' | 'headers'>> & {
+  readonly peer?: string;
+  readonly headers?: Record<string, string>;
+};
 
 const request = ({ peer, headers, ...rest }: Given): Request =>
-  makeRequest({ ...rest, peer: peer === undefined ? undefined : parseAddress(peer), headers: new Map(Object.entries(headers ?? {})) });
+  makeRequest({
+    ...rest,
+    peer: peer === undefined ? undefined : parseAddress(peer),
+    headers: new Map(Object.entries(headers ?? {})),
+  });
 
 /** «verdict by rule | role of each rule» of a request under the one policy. */
 function judged(rules: string, given: Given, options: Parameters<typeof prepared>[1] = {}): string {
@@ -52,7 +62,8 @@ describe('three-valued logic', () => {
   const U: Truth = unseen('path');
   it('is Kleene’s', () => {
     const values = [MATCH, U, NO_MATCH];
-    const table = (combine: (truths: readonly Truth[]) => Truth) => values.map((a) => values.map((b) => combine([a, b]).holds[0]).join('')).join(' ');
+    const table = (combine: (truths: readonly Truth[]) => Truth) =>
+      values.map((a) => values.map((b) => combine([a, b]).holds[0]).join('')).join(' ');
     expect(table(allOf)).toBe('mun uun nnn');
     expect(table(anyOf)).toBe('mmm muu mun');
     expect(values.map((value) => not(value).holds)).toEqual(['no match', 'unseen', 'match']);
@@ -66,15 +77,26 @@ describe('three-valued logic', () => {
 
 describe('deciding', () => {
   it('takes the first rule that matches; later ones are overtaken', () => {
-    expect(judged('- {rule: a, when: {method: POST}, then: block}\n- {rule: b, then: allow}\n- {rule: c, then: block}', { method: 'GET' })).toBe('allow by b | passed, decided, overtaken');
+    expect(
+      judged('- {rule: a, when: {method: POST}, then: block}\n- {rule: b, then: allow}\n- {rule: c, then: block}', {
+        method: 'GET',
+      }),
+    ).toBe('allow by b | passed, decided, overtaken');
   });
 
   it('falls to the default where no rule matches', () => {
-    expect(judged('- {rule: a, when: {method: POST}, then: allow}', { method: 'GET' })).toBe('block by default | passed');
+    expect(judged('- {rule: a, when: {method: POST}, then: allow}', { method: 'GET' })).toBe(
+      'block by default | passed',
+    );
   });
 
   it('counts a rule that observes and goes on; behind a decision it is overtaken, and off it is nothing', () => {
-    expect(judged('- {rule: a, then: block, stance: observe}\n- {rule: b, then: block, stance: off}\n- {rule: c, then: allow}\n- {rule: d, then: block, stance: observe}', {})).toBe('allow by c | observed, off, decided, overtaken');
+    expect(
+      judged(
+        '- {rule: a, then: block, stance: observe}\n- {rule: b, then: block, stance: off}\n- {rule: c, then: allow}\n- {rule: d, then: block, stance: observe}',
+        {},
+      ),
+    ).toBe('allow by c | observed, off, decided, overtaken');
   });
 
   it('needs all fields of a map and any value of a field; any map of a list will do', () => {
@@ -94,17 +116,30 @@ describe('deciding', () => {
   });
 
   it('does not match what it cannot see, and names it', () => {
-    expect(judged('- {rule: a, when: {path: /x}, then: allow}', { host: 'a.example' })).toBe('block by default | blind path');
+    expect(judged('- {rule: a, when: {path: /x}, then: allow}', { host: 'a.example' })).toBe(
+      'block by default | blind path',
+    );
     expect(judged('- {rule: a, when: {path: {not: /x}}, then: allow}', {})).toBe('block by default | blind path');
-    expect(judged('- {rule: a, when: {path: /x, method: GET}, then: allow}', { method: 'POST' })).toBe('block by default | passed');
-    expect(judged('- {rule: a, when: [{path: /x}, {method: GET}], then: allow}', { method: 'GET' })).toBe('allow by a | decided');
-    expect(judged('- {rule: a, when: {method: GET}, unless: {path: /x}, then: allow}', { method: 'GET' })).toBe('block by default | blind path');
-    expect(judged('- {rule: a, when: {client: curators, country: PT}, then: allow}', {})).toBe('block by default | blind client country');
+    expect(judged('- {rule: a, when: {path: /x, method: GET}, then: allow}', { method: 'POST' })).toBe(
+      'block by default | passed',
+    );
+    expect(judged('- {rule: a, when: [{path: /x}, {method: GET}], then: allow}', { method: 'GET' })).toBe(
+      'allow by a | decided',
+    );
+    expect(judged('- {rule: a, when: {method: GET}, unless: {path: /x}, then: allow}', { method: 'GET' })).toBe(
+      'block by default | blind path',
+    );
+    expect(judged('- {rule: a, when: {client: curators, country: PT}, then: allow}', {})).toBe(
+      'block by default | blind client country',
+    );
   });
 
   it('sees a country only with country data; an address in none is unknown or private', () => {
-    const rule = '- {rule: a, when: {country: [unknown]}, then: allow}\n- {rule: b, when: {country: [private]}, then: allow}';
-    expect(judged(rule, { peer: '8.8.0.1' }, { countries: '' })).toBe('block by default | blind country, blind country');
+    const rule =
+      '- {rule: a, when: {country: [unknown]}, then: allow}\n- {rule: b, when: {country: [private]}, then: allow}';
+    expect(judged(rule, { peer: '8.8.0.1' }, { countries: '' })).toBe(
+      'block by default | blind country, blind country',
+    );
     expect(judged(rule, { peer: '8.8.0.1' })).toBe('allow by a | decided, passed');
     expect(judged(rule, { peer: '10.0.0.1' })).toBe('allow by b | passed, decided');
   });
@@ -121,16 +156,26 @@ describe('deciding', () => {
   });
 
   it('tells client from peer', () => {
-    const state = prepared('policy: p\ndefault: block\nclient: {from: forwarded, trust: [10.0.0.0/8]}\nrules:\n  - {rule: a, when: {client: curators, peer: 10.0.0.0/8}, then: allow}');
+    const state = prepared(
+      'policy: p\ndefault: block\nclient: {from: forwarded, trust: [10.0.0.0/8]}\nrules:\n  - {rule: a, when: {client: curators, peer: 10.0.0.0/8}, then: allow}',
+    );
     const policy = state.workspace.policies.get('p') as Policy;
-    const verdict = (peer: string) => evaluate(policy, subjectOf(request({ peer, headers: { 'x-forwarded-for': '203.0.113.9' } }), policy, state), state).verdict;
+    const verdict = (peer: string) =>
+      evaluate(
+        policy,
+        subjectOf(request({ peer, headers: { 'x-forwarded-for': '203.0.113.9' } }), policy, state),
+        state,
+      ).verdict;
     expect([verdict('10.1.1.1'), verdict('198.18.0.1')]).toEqual(['allow', 'block']);
   });
 
   it('lets everything through where the policy only observes', () => {
     const state = prepared('policy: p\ndefault: block\nstance: observe\nrules: []');
     const policy = state.workspace.policies.get('p') as Policy;
-    expect(evaluate(policy, subjectOf(request({}), policy, state), state)).toMatchObject({ verdict: 'block', effect: 'allow' });
+    expect(evaluate(policy, subjectOf(request({}), policy, state), state)).toMatchObject({
+      verdict: 'block',
+      effect: 'allow',
+    });
   });
 });
 
@@ -192,9 +237,17 @@ rules:
   const story = (given: Given) => explain(policy, subjectOf(request(given), policy, state), state);
 
   it('says what became of it, by which rule, because of what', () => {
-    const told = story({ peer: '10.10.1.4', headers: { 'x-forwarded-for': '198.18.0.9' }, host: 'www.lucky-petal.example' });
-    expect(told.summary).toBe('Blocked by rule wagering, because host www.lucky-petal.example is in list wagering-sites: entry .lucky-petal.example.');
-    expect(told.client.told).toBe('198.18.0.9 is taken from x-forwarded-for, which the trusted proxy 10.10.1.4 vouches for');
+    const told = story({
+      peer: '10.10.1.4',
+      headers: { 'x-forwarded-for': '198.18.0.9' },
+      host: 'www.lucky-petal.example',
+    });
+    expect(told.summary).toBe(
+      'Blocked by rule wagering, because host www.lucky-petal.example is in list wagering-sites: entry .lucky-petal.example.',
+    );
+    expect(told.client.told).toBe(
+      '198.18.0.9 is taken from x-forwarded-for, which the trusted proxy 10.10.1.4 vouches for',
+    );
     expect(told.country.told).toBe('198.18.0.9 is in Portugal (PT): the country data says so of 198.18.0.0/16');
     expect(told.rules.map(({ role }) => role)).toEqual(['decided', 'blind', 'overtaken', 'overtaken']);
     expect(told.rules[1]?.told).toBe('Could not be judged: the request does not show its path.');
@@ -203,7 +256,9 @@ rules:
 
   it('names the entry, its note, and the list that it came through', () => {
     const told = story({ peer: '198.51.100.12', host: 'www.lucky-petal.example', path: '/' });
-    expect(told.rules[0]?.told).toBe('Excepted: client 198.51.100.12 is in list curators through list night-shift: entry 198.51.100.10-198.51.100.19 (night).');
+    expect(told.rules[0]?.told).toBe(
+      'Excepted: client 198.51.100.12 is in list curators through list night-shift: entry 198.51.100.10-198.51.100.19 (night).',
+    );
     expect(told.decidedBy).toBe('everyone');
     expect(told.summary).toBe('Allowed by rule everyone, which matches every request.');
   });
@@ -211,6 +266,10 @@ rules:
   it('tells the narrowest country network, and says where there is no data', () => {
     expect(story({ peer: '198.18.97.3' }).country).toMatchObject({ country: 'XM', network: '198.18.96.0/20' });
     const without = { ...state, countryData: undefined };
-    expect(explain(policy, subjectOf(request({ peer: '198.18.97.3' }), policy, without), without).country).toEqual({ country: null, network: null, told: 'no country data is loaded' });
+    expect(explain(policy, subjectOf(request({ peer: '198.18.97.3' }), policy, without), without).country).toEqual({
+      country: null,
+      network: null,
+      told: 'no country data is loaded',
+    });
   });
 });

@@ -3,11 +3,23 @@ import { describe, expect, it } from 'vitest';
 import { formatAddress } from '../address/index.js';
 import { decodeTable, encodeTable } from '../column/index.js';
 import { makeRequest, type Request } from '../request/index.js';
-import { ChunkBuilder, ChunkRows, detectFormat, LineSplitter, LogReader, readCombinedLine, readJsonLine } from './index.js';
+import {
+  ChunkBuilder,
+  ChunkRows,
+  detectFormat,
+  LineSplitter,
+  LogReader,
+  readCombinedLine,
+  readJsonLine,
+} from './index.js';
 
 /** The fields of a request that were seen, with addresses and headers as plain data. */
 function seenOf({ peer, headers, ...rest }: Request): Record<string, unknown> {
-  const fields = { ...rest, peer: peer && formatAddress(peer), headers: headers.size > 0 ? Object.fromEntries(headers) : undefined };
+  const fields = {
+    ...rest,
+    peer: peer && formatAddress(peer),
+    headers: headers.size > 0 ? Object.fromEntries(headers) : undefined,
+  };
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined));
 }
 
@@ -23,7 +35,19 @@ const combined = (line: string) => {
 
 describe('JSON Lines', () => {
   it('are read by our short field names', () => {
-    const line = { time: '2026-11-09T08:00:00Z', peer: '10.10.1.4', 'forwarded-for': '198.18.0.9', method: 'get', scheme: 'HTTPS', host: 'Tickets.Fennelhill.example:8443', path: '/a/../b?c=1', status: 200, bytes: '512', user: null, agent: '-' };
+    const line = {
+      time: '2026-11-09T08:00:00Z',
+      peer: '10.10.1.4',
+      'forwarded-for': '198.18.0.9',
+      method: 'get',
+      scheme: 'HTTPS',
+      host: 'Tickets.Fennelhill.example:8443',
+      path: '/a/../b?c=1',
+      status: 200,
+      bytes: '512',
+      user: null,
+      agent: '-',
+    };
     expect(json(line)).toEqual({
       time: Date.parse('2026-11-09T08:00:00Z'),
       peer: '10.10.1.4',
@@ -40,7 +64,14 @@ describe('JSON Lines', () => {
   });
 
   it('take a URL in one, times as numbers, IPv6, and other headers', () => {
-    expect(json({ url: 'https://user:x@[2001:DB8::1]:444/x?y', peer: '[2001:db8::2]', time: 1_795_000_000.5, headers: { 'X-Client': '203.0.113.5' } })).toEqual({
+    expect(
+      json({
+        url: 'https://user:x@[2001:DB8::1]:444/x?y',
+        peer: '[2001:db8::2]',
+        time: 1_795_000_000.5,
+        headers: { 'X-Client': '203.0.113.5' },
+      }),
+    ).toEqual({
       scheme: 'https',
       host: '[2001:db8::1]',
       port: 444,
@@ -83,29 +114,69 @@ describe('JSON Lines', () => {
 });
 
 describe('the combined log format', () => {
-  const base = { time: Date.parse('2026-10-10T12:55:36Z'), peer: '198.18.0.9', method: 'GET', protocol: 'HTTP/1.1', path: '/x', status: 200, bytes: 512 };
-  const line = (before: string, call: string, after = '') => `${before}198.18.0.9 - - [10/Oct/2026:13:55:36 +0100] "${call}" 200 512${after}`;
+  const base = {
+    time: Date.parse('2026-10-10T12:55:36Z'),
+    peer: '198.18.0.9',
+    method: 'GET',
+    protocol: 'HTTP/1.1',
+    path: '/x',
+    status: 200,
+    bytes: 512,
+  };
+  const line = (before: string, call: string, after = '') =>
+    `${before}198.18.0.9 - - [10/Oct/2026:13:55:36 +0100] "${call}" 200 512${after}`;
 
   it('is read with and without a host, a port, and the last two fields', () => {
     expect(combined(line('', 'GET /x HTTP/1.1'))).toEqual(base);
-    expect(combined(line('tickets.fennelhill.example ', 'GET /x HTTP/1.1', ' "-" "Thistle/8.0"'))).toEqual({ ...base, host: 'tickets.fennelhill.example', agent: 'Thistle/8.0' });
-    expect(combined(line('Tickets.fennelhill.example:8443 ', 'GET /x HTTP/1.1', ' "https://a.example/" "-"'))).toEqual({ ...base, host: 'tickets.fennelhill.example', port: 8443, referrer: 'https://a.example/' });
+    expect(combined(line('tickets.fennelhill.example ', 'GET /x HTTP/1.1', ' "-" "Thistle/8.0"'))).toEqual({
+      ...base,
+      host: 'tickets.fennelhill.example',
+      agent: 'Thistle/8.0',
+    });
+    expect(combined(line('Tickets.fennelhill.example:8443 ', 'GET /x HTTP/1.1', ' "https://a.example/" "-"'))).toEqual({
+      ...base,
+      host: 'tickets.fennelhill.example',
+      port: 8443,
+      referrer: 'https://a.example/',
+    });
   });
 
   it('undoes the escapes of servers', () => {
-    expect(combined(line('', 'GET /x HTTP/1.1', String.raw` "-" "a \"quoted\" \x41gent\\"`))).toMatchObject({ agent: 'a "quoted" Agent\\' });
+    expect(combined(line('', 'GET /x HTTP/1.1', String.raw` "-" "a \"quoted\" \x41gent\\"`))).toMatchObject({
+      agent: 'a "quoted" Agent\\',
+    });
   });
 
   it('takes tunnels, absolute targets and request lines that are none', () => {
-    expect(combined(line('', 'CONNECT mail.larchpost.example:443 HTTP/1.1'))).toMatchObject({ method: 'CONNECT', host: 'mail.larchpost.example', port: 443 });
+    expect(combined(line('', 'CONNECT mail.larchpost.example:443 HTTP/1.1'))).toMatchObject({
+      method: 'CONNECT',
+      host: 'mail.larchpost.example',
+      port: 443,
+    });
     expect(combined(line('', 'CONNECT mail.larchpost.example:443 HTTP/1.1'))).not.toHaveProperty('path');
-    expect(combined(line('proxy.example ', 'GET http://timetable.valleybus.example/today HTTP/1.1'))).toMatchObject({ host: 'timetable.valleybus.example', path: '/today', scheme: 'http' });
-    expect(combined(line('', String.raw`\x16\x03\x01`))).toEqual({ time: base.time, peer: base.peer, status: 200, bytes: 512 });
+    expect(combined(line('proxy.example ', 'GET http://timetable.valleybus.example/today HTTP/1.1'))).toMatchObject({
+      host: 'timetable.valleybus.example',
+      path: '/today',
+      scheme: 'http',
+    });
+    expect(combined(line('', String.raw`\x16\x03\x01`))).toEqual({
+      time: base.time,
+      peer: base.peer,
+      status: 200,
+      bytes: 512,
+    });
     expect(combined(line('', '-'))).not.toHaveProperty('method');
   });
 
   it('takes IPv6, users and dashes', () => {
-    expect(combined('2001:db8::1 - ines [10/Oct/2026:13:55:36 +0000] "GET / HTTP/2.0" - -')).toEqual({ time: Date.parse('2026-10-10T13:55:36Z'), peer: '2001:db8::1', user: 'ines', method: 'GET', path: '/', protocol: 'HTTP/2.0' });
+    expect(combined('2001:db8::1 - ines [10/Oct/2026:13:55:36 +0000] "GET / HTTP/2.0" - -')).toEqual({
+      time: Date.parse('2026-10-10T13:55:36Z'),
+      peer: '2001:db8::1',
+      user: 'ines',
+      method: 'GET',
+      path: '/',
+      protocol: 'HTTP/2.0',
+    });
   });
 
   it.each([
@@ -121,29 +192,37 @@ describe('the combined log format', () => {
 
 describe('parting bytes into lines', () => {
   it('gives the same lines however the bytes come', () => {
-    const lines = fc.array(fc.string({ unit: 'grapheme', maxLength: 12 }).map((text) => text.replace(/[\r\n]/g, '')), { maxLength: 12 });
+    const lines = fc.array(
+      fc.string({ unit: 'grapheme', maxLength: 12 }).map((text) => text.replace(/[\r\n]/g, '')),
+      { maxLength: 12 },
+    );
     fc.assert(
-      fc.property(lines, fc.array(fc.integer({ min: 1, max: 7 }), { minLength: 1, maxLength: 5 }), (expected, sizes) => {
-        const bytes = new TextEncoder().encode(`${expected.join('\n')}\n`);
-        const splitter = new LineSplitter(1000);
-        const found: (string | undefined)[] = [];
-        for (let at = 0, turn = 0; at < bytes.length; turn++) {
-          const size = sizes[turn % sizes.length] as number;
-          splitter.push(bytes.subarray(at, at + size), (line) => found.push(line));
-          at += size;
-        }
-        splitter.end((line) => found.push(line));
-        // A mark at the start of the file is none of its first line.
-        const first = expected[0]?.replace(/^\uFEFF/, '');
-        expect(found).toEqual(expected.length === 0 ? [''] : [first, ...expected.slice(1)]);
-      }),
+      fc.property(
+        lines,
+        fc.array(fc.integer({ min: 1, max: 7 }), { minLength: 1, maxLength: 5 }),
+        (expected, sizes) => {
+          const bytes = new TextEncoder().encode(`${expected.join('\n')}\n`);
+          const splitter = new LineSplitter(1000);
+          const found: (string | undefined)[] = [];
+          for (let at = 0, turn = 0; at < bytes.length; turn++) {
+            const size = sizes[turn % sizes.length] as number;
+            splitter.push(bytes.subarray(at, at + size), (line) => found.push(line));
+            at += size;
+          }
+          splitter.end((line) => found.push(line));
+          // A mark at the start of the file is none of its first line.
+          const first = expected[0]?.replace(/^\uFEFF/, '');
+          expect(found).toEqual(expected.length === 0 ? [''] : [first, ...expected.slice(1)]);
+        },
+      ),
     );
   });
 
   it('passes over a line that is too long, in bounded memory, and goes on', () => {
     const splitter = new LineSplitter(10);
     const found: (string | undefined)[] = [];
-    for (let piece = 0; piece < 1000; piece++) splitter.push(new TextEncoder().encode('x'.repeat(100)), (line) => found.push(line));
+    for (let piece = 0; piece < 1000; piece++)
+      splitter.push(new TextEncoder().encode('x'.repeat(100)), (line) => found.push(line));
     splitter.push(new TextEncoder().encode('\r\nshort\r\nlast'), (line) => found.push(line));
     splitter.end((line) => found.push(line));
     expect(found).toEqual([undefined, 'short', 'last']);
@@ -153,17 +232,35 @@ describe('parting bytes into lines', () => {
 describe('reading a log', () => {
   function readAll(text: string, format?: 'json-lines' | 'combined') {
     const found = { requests: [] as number[], rejected: [] as string[] };
-    const reader = new LogReader({ request: (_, line) => void found.requests.push(line), rejected: (line, fault) => void found.rejected.push(`${line} ${fault.code}`) }, format);
+    const reader = new LogReader(
+      {
+        request: (_, line) => void found.requests.push(line),
+        rejected: (line, fault) => void found.rejected.push(`${line} ${fault.code}`),
+      },
+      format,
+    );
     reader.push(new TextEncoder().encode(text));
     reader.end();
     return { ...found, format: reader.format, lines: reader.lines };
   }
 
   it('finds the format, keeps what cannot be read, and passes over empty lines', () => {
-    expect(readAll('{"host":"a.example"}\n\n{broken\n{"host":"b.example"}')).toEqual({ requests: [1, 4], rejected: ['3 not-json'], format: 'json-lines', lines: 4 });
+    expect(readAll('{"host":"a.example"}\n\n{broken\n{"host":"b.example"}')).toEqual({
+      requests: [1, 4],
+      rejected: ['3 not-json'],
+      format: 'json-lines',
+      lines: 4,
+    });
     const apache = '198.18.0.9 - - [10/Oct/2026:13:55:36 +0000] "GET / HTTP/1.1" 200 1';
-    expect(readAll(`nonsense\n${apache}\n${apache}\n`)).toMatchObject({ requests: [2, 3], rejected: ['1 not-a-log-line'], format: 'combined' });
-    expect(readAll(`{"host":"a.example"}\n${'x'.repeat(70_000)}\n`)).toMatchObject({ requests: [1], rejected: ['2 too-long'] });
+    expect(readAll(`nonsense\n${apache}\n${apache}\n`)).toMatchObject({
+      requests: [2, 3],
+      rejected: ['1 not-a-log-line'],
+      format: 'combined',
+    });
+    expect(readAll(`{"host":"a.example"}\n${'x'.repeat(70_000)}\n`)).toMatchObject({
+      requests: [1],
+      rejected: ['2 too-long'],
+    });
     expect(readAll('')).toMatchObject({ requests: [], rejected: [] });
   });
 
@@ -180,10 +277,35 @@ describe('reading a log', () => {
 describe('chunks', () => {
   const text = fc.option(fc.constantFrom('a', 'bc', 'ü', '__proto__', 'constructor'), { nil: undefined });
   const whole = (max: number) => fc.option(fc.nat(max), { nil: undefined });
-  const peer = fc.option(fc.oneof(fc.nat(0xffffffff).map((value) => ({ family: 4 as const, value })), fc.constant({ family: 6 as const, words: [0x20010db8, 0, 0, 1] as const })), { nil: undefined });
-  const headers = fc.dictionary(fc.constantFrom('x-forwarded-for', 'forwarded', 'x-client'), fc.string()).map((entries) => new Map(Object.entries(entries)));
+  const peer = fc.option(
+    fc.oneof(
+      fc.nat(0xffffffff).map((value) => ({ family: 4 as const, value })),
+      fc.constant({ family: 6 as const, words: [0x20010db8, 0, 0, 1] as const }),
+    ),
+    { nil: undefined },
+  );
+  const headers = fc
+    .dictionary(fc.constantFrom('x-forwarded-for', 'forwarded', 'x-client'), fc.string())
+    .map((entries) => new Map(Object.entries(entries)));
   const anyRequest: fc.Arbitrary<Request> = fc
-    .record({ time: whole(2 ** 31), peer, method: text, scheme: text, host: text, port: whole(65535), path: text, query: text, protocol: text, user: text, agent: text, referrer: text, size: whole(1e9), status: whole(999), bytes: whole(1e12), headers })
+    .record({
+      time: whole(2 ** 31),
+      peer,
+      method: text,
+      scheme: text,
+      host: text,
+      port: whole(65535),
+      path: text,
+      query: text,
+      protocol: text,
+      user: text,
+      agent: text,
+      referrer: text,
+      size: whole(1e9),
+      status: whole(999),
+      bytes: whole(1e12),
+      headers,
+    })
     .map(makeRequest);
 
   it('give back the requests that were put in, also through their layout', () => {
@@ -197,7 +319,9 @@ describe('chunks', () => {
         const stored = Buffer.concat([Buffer.from([1]), encodeTable(builder.build())]).subarray(1);
         const rows = new ChunkRows(decodeTable(stored));
         expect(Array.from({ length: rows.rows }, (_, row) => rows.request(row))).toEqual(requests);
-        expect(Array.from({ length: rows.rows }, (_, row) => rows.line(row))).toEqual(requests.map((_, index) => index + 7));
+        expect(Array.from({ length: rows.rows }, (_, row) => rows.line(row))).toEqual(
+          requests.map((_, index) => index + 7),
+        );
       }),
     );
   });

@@ -1,4 +1,4 @@
-import { isListPlace, isMapPlace, isNothing, type Place, type Sink } from '../text/index.js';
+import { isEmptyMap, isListPlace, isMapPlace, isNothing, type Place, type Sink } from '../text/index.js';
 import { type Condition, FIELDS, type Field, type Test, type Value } from './policy.js';
 import {
   readAddressTerm,
@@ -27,7 +27,7 @@ export function readConditions(sink: Sink, place: Place | undefined): Condition[
 function readCondition(sink: Sink, place: Place): Condition[] {
   const entries = sink.entries(place, FIELDS);
   if (entries === undefined) return [];
-  if (entries.size === 0) sink.add(place, { code: 'empty-condition' });
+  if (isEmptyMap(place)) sink.add(place, { code: 'empty-condition' });
   return [[...entries].flatMap(([field, { value }]) => readTest(sink, field as Field, value))];
 }
 

@@ -69,12 +69,24 @@ describe('the report', () => {
 
   it('counts by verdict and effect, and what no policy covers', () => {
     expect(issues).toEqual([]);
-    expect(report).toMatchObject({ requests: 7, uncovered: 1, verdicts: { allow: 3, block: 3 }, effects: { allow: 4, block: 2 } });
+    expect(report).toMatchObject({
+      requests: 7,
+      uncovered: 1,
+      verdicts: { allow: 3, block: 3 },
+      effects: { allow: 4, block: 2 },
+    });
     expect([report.first, report.last]).toEqual(['1970-01-01T00:00:01.000Z', '1970-01-01T00:00:06.000Z']);
   });
 
   it('counts by rule what arrived, was decided, observed, overtaken and blind', () => {
-    const figures = site.rules.map(({ rule, arrived, decided, observed, overtaken, blind }) => [rule, arrived, decided, observed, overtaken, blind]);
+    const figures = site.rules.map(({ rule, arrived, decided, observed, overtaken, blind }) => [
+      rule,
+      arrived,
+      decided,
+      observed,
+      overtaken,
+      blind,
+    ]);
     expect(figures).toEqual([
       ['no-uploads', 4, 1, 0, 0, 1],
       ['no-posts', 3, 0, 1, 0, 0],
@@ -85,13 +97,24 @@ describe('the report', () => {
     expect(site.default).toMatchObject({ arrived: 1, decided: 1 });
     expect(site.rules[3]?.overtakenBy).toEqual([{ rule: 'portugal', requests: 1 }]);
     expect(site.rules[0]?.unseen).toEqual([{ field: 'path', requests: 1 }]);
-    expect([site.rules[2]?.first, site.rules[2]?.last]).toEqual(['1970-01-01T00:00:01.000Z', '1970-01-01T00:00:05.000Z']);
+    expect([site.rules[2]?.first, site.rules[2]?.last]).toEqual([
+      '1970-01-01T00:00:01.000Z',
+      '1970-01-01T00:00:05.000Z',
+    ]);
   });
 
   it('remarks on rules that have no effect or cannot see', () => {
     expect(site.remarks).toEqual([
-      { rule: 'no-uploads', code: 'blind', text: '`no-uploads` could not be judged on one request, which does not show the path.' },
-      { rule: 'never', code: 'always-overtaken', text: '`never` decided nothing: one request matches it, and `portugal` above had decided. To let it act, move it above `portugal`.' },
+      {
+        rule: 'no-uploads',
+        code: 'blind',
+        text: '`no-uploads` could not be judged on one request, which does not show the path.',
+      },
+      {
+        rule: 'never',
+        code: 'always-overtaken',
+        text: '`never` decided nothing: one request matches it, and `portugal` above had decided. To let it act, move it above `portugal`.',
+      },
       { rule: 'idle', code: 'no-match', text: '`idle` matched no request of this log.' },
     ]);
   });
@@ -116,7 +139,11 @@ describe('the report', () => {
   it('judges all by one policy where one is named', () => {
     const named = new Run(state, workspace.policies.get('offices'));
     named.chunk(rowsOf(REQUESTS));
-    expect(named.report()).toMatchObject({ uncovered: 0, verdicts: { allow: 6, block: 1 }, effects: { allow: 7, block: 0 } });
+    expect(named.report()).toMatchObject({
+      uncovered: 0,
+      verdicts: { allow: 6, block: 1 },
+      effects: { allow: 7, block: 0 },
+    });
   });
 
   it.each<[RequestFilter, number[]]>([
@@ -146,7 +173,12 @@ describe('the report', () => {
 
 describe('any log', () => {
   const anyRequest = fc
-    .record({ peer: fc.constantFrom(PT, ES, OFFICE, undefined), host: fc.constantFrom('a.example', 'www.a.example', 'www.lucky-petal.example', undefined), method: fc.constantFrom('GET', 'POST', undefined), path: fc.constantFrom('/', '/upload/x', undefined) })
+    .record({
+      peer: fc.constantFrom(PT, ES, OFFICE, undefined),
+      host: fc.constantFrom('a.example', 'www.a.example', 'www.lucky-petal.example', undefined),
+      method: fc.constantFrom('GET', 'POST', undefined),
+      path: fc.constantFrom('/', '/upload/x', undefined),
+    })
     .map(makeRequest);
 
   it('adds up: every request is decided once, and every figure is the number of its requests', () => {
@@ -162,7 +194,9 @@ describe('any log', () => {
             expect(rule.arrived).toBe(arrived);
             arrived -= rule.decided;
             for (const role of ['decided', 'observed', 'overtaken', 'blind'] as const)
-              expect(filterRows(verdicts, slotsOf(run), { policy: policy.policy, rule: rule.rule, role }, 0, 1000)).toHaveLength(rule[role]);
+              expect(
+                filterRows(verdicts, slotsOf(run), { policy: policy.policy, rule: rule.rule, role }, 0, 1000),
+              ).toHaveLength(rule[role]);
           }
           expect(policy.default.decided).toBe(arrived);
         }

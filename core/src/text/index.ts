@@ -1,4 +1,14 @@
 export { isName, readName } from './name.js';
 export { DOCUMENT_KINDS, type DocumentKind, parseDocuments, type TextDocument } from './parse.js';
-export { isListPlace, isMapPlace, isNothing, type MapEntry, type Place, Sink, siteOf, type Word } from './place.js';
+export {
+  isEmptyMap,
+  isListPlace,
+  isMapPlace,
+  isNothing,
+  type MapEntry,
+  type Place,
+  Sink,
+  siteOf,
+  type Word,
+} from './place.js';
 export { parseTime } from './time.js';

@@ -88,6 +88,7 @@ export class Sink {
 export const siteOf = ({ span, path }: Place): Site => ({ span, path });
 
 export const isMapPlace = (place: Place): boolean => isMap(place.node);
+export const isEmptyMap = (place: Place): boolean => isMap(place.node) && place.node.items.length === 0;
 export const isListPlace = (place: Place): boolean => isSeq(place.node);
 
 export function isNothing(place: Place): boolean {

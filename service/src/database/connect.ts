@@ -24,7 +24,7 @@ export interface DatabaseOptions {
 /** Connects to the given database, or to a managed one that is started for it, and brings its tables up to date. */
 export async function openDatabase(options: DatabaseOptions): Promise<Database> {
   if (options.databaseUrl !== undefined) {
-    const knex = await connect(options.databaseUrl);
+    const knex = await connect({ connectionString: options.databaseUrl });
     return { knex, close: () => knex.destroy() };
   }
   const server = await startManagedServer(options.dataDir, options.root, options.path);
@@ -43,7 +43,7 @@ export async function openDatabase(options: DatabaseOptions): Promise<Database> 
   }
 }
 
-async function connect(connection: string | Knex.PgConnectionConfig): Promise<Knex> {
+async function connect(connection: Knex.PgConnectionConfig): Promise<Knex> {
   const knex = knexPackage({ client: 'pg', connection, pool: { min: 0, max: 10 }, ...knexSnakeCaseMappers() });
   try {
     await knex.migrate.latest({ migrationSource });

@@ -1,0 +1,213 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { callApi, loadGarden, startService, type TestService } from '../setup/service.js';
+
+let service: TestService;
+beforeAll(async () => {
+  service = await startService();
+  await loadGarden(service);
+});
+afterAll(() => service.stop());
+
+/** Every call that needs the key; a new route belongs here. */
+const ROUTES = [
+  ['GET', '/api/workspace'],
+  ['PUT', '/api/workspace'],
+  ['GET', '/api/policies/ticket-site'],
+  ['GET', '/api/lists/edge-proxies'],
+  ['GET', '/api/country-data'],
+  ['PUT', '/api/country-data?source=x&date=2026-11-01'],
+  ['GET', '/api/country-data/198.18.0.1'],
+  ['GET', '/api/logs'],
+  ['POST', '/api/logs?name=x'],
+  ['GET', '/api/logs/week'],
+  ['DELETE', '/api/logs/week'],
+  ['GET', '/api/logs/week/rejected'],
+  ['GET', '/api/replays'],
+  ['POST', '/api/replays'],
+  ['GET', '/api/replays/1'],
+  ['POST', '/api/replays/1/cancel'],
+  ['GET', '/api/replays/1/report'],
+  ['GET', '/api/replays/1/requests'],
+  ['GET', '/api/replays/1/requests/1'],
+  ['POST', '/api/explanations'],
+] as const;
+
+describe('access', () => {
+  it.each(ROUTES)('%s %s is refused without the key, and with a wrong one', async (method, path) => {
+    for (const headers of [{}, { authorization: 'Bearer wrong' }, { cookie: 'jade_fence_session=wrong' }] as Record<
+      string,
+      string
+    >[]) {
+      const answer = await callApi(service.url, method, path, undefined, headers);
+      expect(answer).toMatchObject({ status: 401, body: { code: 'sign-in-required', status: 401 } });
+      expect(answer.type).toContain('application/problem+json');
+    }
+    expect((await service.call('GET', '/api/logs/week')).status).toBe(200);
+  });
+
+  it('by session needs the console’s header for changes, and ends with it', async () => {
+    const signIn = await fetch(`${service.url}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ key: service.key }),
+    });
+    const cookie = signIn.headers.get('set-cookie') ?? '';
+    expect(cookie).toMatch(/^jade_fence_session=[^;]{40,}; Path=\/; Expires=[^;]+; HttpOnly; SameSite=Strict$/);
+    const session = { cookie: cookie.split(';')[0]! };
+    expect((await callApi(service.url, 'GET', '/api/workspace', undefined, session)).status).toBe(200);
+    expect(await callApi(service.url, 'POST', '/api/replays', { log: 'none' }, session)).toMatchObject({
+      status: 403,
+      body: { code: 'cross-site' },
+    });
+    expect(
+      (await callApi(service.url, 'POST', '/api/replays', { log: 'none' }, { ...session, 'x-jade-fence-console': '1' }))
+        .status,
+    ).toBe(404);
+    expect((await callApi(service.url, 'DELETE', '/api/session', undefined, session)).status).toBe(204);
+    expect((await callApi(service.url, 'GET', '/api/workspace', undefined, session)).status).toBe(401);
+  });
+
+  it('is refused for a wrong key, and never tells it', async () => {
+    expect(await callApi(service.url, 'POST', '/api/session', { key: 'wrong' }, {})).toMatchObject({
+      status: 401,
+      body: { code: 'wrong-key' },
+    });
+    expect(await callApi(service.url, 'POST', '/api/session', {}, {})).toMatchObject({
+      status: 400,
+      body: { code: 'invalid-input' },
+    });
+    expect(JSON.stringify((await service.call('GET', '/api/workspace')).body)).not.toContain(service.key);
+  });
+});
+
+describe('input', () => {
+  it.each([
+    ['POST', '/api/replays', { log: 5 }, ['log']],
+    ['POST', '/api/replays', { log: 'week', at: 'soon' }, ['at']],
+    ['POST', '/api/replays', { log: 'week', extra: 1, policy: 'A b' }, ['extra', 'policy']],
+    ['PUT', '/api/workspace', {}, ['files']],
+    ['PUT', '/api/workspace', { files: [] }, ['files']],
+    ['PUT', '/api/workspace', { files: [{ name: 7 }], exact: 'yes' }, ['exact', 'files.0.name', 'files.0.text']],
+    ['POST', '/api/explanations', { request: { host: 7, colour: 'red' } }, ['request.colour', 'request.host']],
+    ['POST', '/api/explanations', {}, ['request']],
+    ['GET', '/api/replays/1/requests?limit=0&after=x&verdict=maybe', undefined, ['after', 'limit', 'verdict']],
+    ['GET', '/api/replays/1/requests?country=portugal&role=none', undefined, ['country', 'role']],
+    ['GET', '/api/replays/1/requests?limit=1001', undefined, ['limit']],
+    ['POST', '/api/logs?name=A', undefined, ['name']],
+    ['POST', '/api/logs?name=a&format=odd', undefined, ['format']],
+    ['PUT', '/api/country-data?source=x&date=2026-13-01', undefined, ['date']],
+  ] as const)('%s %s %j tells each value that does not hold', async (method, path, body, paths) => {
+    const answer = await service.call(method, path, body);
+    expect(answer).toMatchObject({ status: 400, body: { code: 'invalid-input' } });
+    expect([...new Set<string>(answer.body.issues.map((issue: { path: string }) => issue.path))].sort()).toEqual([
+      ...paths,
+    ]);
+  });
+
+  it('that is no JSON, no object or too large is refused', async () => {
+    const headers = { 'content-type': 'application/json' };
+    expect(await service.call('POST', '/api/replays', '{', headers)).toMatchObject({
+      status: 400,
+      body: { code: 'not-json' },
+    });
+    expect(await service.call('POST', '/api/replays', '[]', headers)).toMatchObject({
+      status: 400,
+      body: { code: 'not-an-object' },
+    });
+    expect(
+      await service.call('POST', '/api/replays', JSON.stringify({ log: 'x'.repeat(20_000) }), headers),
+    ).toMatchObject({ status: 413 });
+    expect((await service.call('GET', '/api/policies/%ff')).status).toBe(400);
+  });
+
+  it('of a request to explain is read as a log’s would be', async () => {
+    const explain = (request: unknown) => service.call('POST', '/api/explanations', { request });
+    expect(await explain({ peer: '300.1.1.1' })).toMatchObject({ status: 422, body: { code: 'bad-peer' } });
+    expect(await explain({ host: 'a b' })).toMatchObject({ status: 422, body: { code: 'bad-host' } });
+    expect(await explain({ peer: '10.40.3.7', host: 'Odds.Meadowbet.example' })).toMatchObject({
+      status: 200,
+      body: { request: { host: 'odds.meadowbet.example' }, explanation: { decidedBy: 'web-for-all' } },
+    });
+  });
+});
+
+describe('answers', () => {
+  it('to the six questions come of the API: which were stopped, by which rule, because of what', async () => {
+    const { policies } = (await service.call('GET', '/api/replays/1/report')).body;
+    const stopping = policies[0].rules.filter(
+      (rule: { then: string; decided: number }) => rule.then === 'block' && rule.decided > 0,
+    );
+    expect(stopping.map((rule: { rule: string }) => rule.rule)).toEqual([
+      'staging-for-nobody-else',
+      'no-harvesters',
+      'back-office-for-us',
+      'sign-in-as-meant',
+    ]);
+    const { requests, next } = (await service.call('GET', '/api/replays/1/requests?rule=back-office-for-us&limit=3'))
+      .body;
+    expect([requests.length, next]).toEqual([3, requests[2].number]);
+    const { explanation } = (await service.call('GET', `/api/replays/1/requests/${requests[0].number}`)).body;
+    expect(explanation).toMatchObject({
+      decidedBy: 'back-office-for-us',
+      client: { how: 'header', source: 'x-forwarded-for' },
+    });
+  });
+
+  it('to what is not there suggest what is', async () => {
+    expect((await service.call('GET', '/api/policies/tiket-site')).body.remedy).toBe('Did you mean `ticket-site`?');
+    expect((await service.call('GET', '/api/replays/1/requests?rule=no-harvester')).body.remedy).toBe(
+      'Did you mean `no-harvesters`?',
+    );
+    expect((await service.call('GET', '/api/replays/1/requests?role=blind')).body.code).toBe('role-without-rule');
+    expect((await service.call('GET', '/api/replays/1/requests/5001')).body.remedy).toBe(
+      'Its requests are numbered 1 to 5000.',
+    );
+    expect((await service.call('POST', '/api/replays', { log: 'week', policy: 'visitor-wep' })).body.remedy).toBe(
+      'Did you mean `visitor-web`?',
+    );
+    expect((await service.call('GET', '/api/replays/one')).status).toBe(404);
+  });
+
+  it('tell nothing of the inside, and are safe to show', async () => {
+    const response = await fetch(`${service.url}/api/replays/999999999999`, {
+      headers: { authorization: `Bearer ${service.key}` },
+    });
+    expect(response.status).toBe(404);
+    expect(response.headers.get('content-security-policy')).toContain("default-src 'none'");
+    expect(response.headers.get('x-content-type-options')).toBe('nosniff');
+    expect(response.headers.has('x-powered-by')).toBe(false);
+    expect(await response.text()).not.toMatch(/node_modules|Error:| at /);
+  });
+
+  it('of a replay that is cancelled say so, and free its log to be deleted', async () => {
+    const big = '{"host":"tickets.fennelhill.example","peer":"198.18.0.1","path":"/","method":"GET"}\n'.repeat(150_000);
+    expect((await service.call('POST', '/api/logs?name=big', big)).status).toBe(201);
+    const { id } = (await service.call('POST', '/api/replays', { log: 'big' })).body;
+    expect((await service.call('GET', `/api/replays/${id}/report`)).body.code).toBe('replay-running');
+    expect((await service.call('POST', `/api/replays/${id}/cancel`)).body.state).toBe('cancelled');
+    expect((await service.call('GET', `/api/replays/${id}/report`)).body.code).toBe('replay-cancelled');
+    expect((await service.call('DELETE', '/api/logs/big')).status).toBe(204);
+    expect((await service.call('GET', `/api/replays/${id}`)).status).toBe(404);
+  });
+
+  it('come while a replay runs', async () => {
+    const { id } = (await service.call('POST', '/api/replays', { log: 'week' })).body;
+    const started = Date.now();
+    expect((await service.call('GET', '/health')).status).toBe(200);
+    expect(Date.now() - started).toBeLessThan(2000);
+    while ((await service.call('GET', `/api/replays/${id}`)).body.state === 'running')
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    expect((await service.call('GET', `/api/replays/${id}`)).body).toMatchObject({ state: 'done', done: 5000 });
+  });
+
+  it('to two that apply at once are in order: neither loses the other', async () => {
+    const apply = (name: string) =>
+      service.call('PUT', '/api/workspace', {
+        files: [{ name: `${name}.yaml`, text: `list: ${name}\nof: domains\n` }],
+      });
+    const answers = await Promise.all(['one', 'two', 'three', 'four', 'one'].map(apply));
+    expect(answers.map(({ status }) => status)).toEqual([200, 200, 200, 200, 200]);
+    for (const name of ['one', 'two', 'three', 'four'])
+      expect((await service.call('GET', `/api/lists/${name}`)).body.version).toBe(1);
+  });
+});

@@ -1,0 +1,272 @@
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { request as httpRequest } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { DEMO, runClient, startService, type TestService } from '../setup/service.js';
+
+/** Bad input: a clear error each, nothing lost, nothing half-applied. */
+let service: TestService;
+let folder: string;
+const MAX_UPLOAD = 1024 ** 3;
+
+beforeAll(async () => {
+  service = await startService();
+});
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'jade-fence-files-'));
+  return () => rmSync(folder, { recursive: true, force: true });
+});
+afterAll(() => service.stop());
+
+function file(name: string, text: string): string {
+  writeFileSync(join(folder, name), text);
+  return join(folder, name);
+}
+
+const logs = async () => (await service.call('GET', '/api/logs')).body.logs.map((log: { name: string }) => log.name);
+
+const FIVE_MISTAKES = `policy: ticket-site
+covers: {hosts: [tickets.fennelhill.example]}
+default: alow
+rules:
+  - rule: open-countries
+    when: {contry: [PT]}
+    then: allow
+  - rule: curators
+    when: {client: [curatros]}
+    then: allow
+  - rule: sign-in
+    when: {path: [account/sign-in], client: [10.40.8.1/22]}
+    then: block
+---
+list: curators
+of: addresses
+entries: [203.0.113.0/28]
+`;
+
+describe('workspace files', () => {
+  const expected = [
+    [3, 'unknown-value', 'Did you mean `allow`?'],
+    [6, 'unknown-key', 'Did you mean `country`?'],
+    [9, 'unknown-list', 'Did you mean `curators`?'],
+    [12, 'bad-path', expect.stringContaining('/exact')],
+    [12, 'host-bits', expect.stringContaining('10.40.8.0/22')],
+  ];
+
+  it('with five different mistakes tell all five, each with its line, a caret and what would be right', async () => {
+    const path = file('five.yaml', FIVE_MISTAKES);
+    const { code, out } = await runClient(['validate', path, '--json']);
+    expect(code).toBe(1);
+    expect(
+      JSON.parse(out).issues.map((issue: { line: number; code: string; remedy: string }) => [
+        issue.line,
+        issue.code,
+        issue.remedy,
+      ]),
+    ).toEqual(expected);
+    const human = await runClient(['validate', path]);
+    expect(human.out).toContain(
+      ['  9 │     when: {client: [curatros]}', '    │                     ^^^^^^^^'].join('\n'),
+    );
+    expect(human.out).toContain('1 problem'.replace('1', '5'));
+  });
+
+  it('tell the same through the service, which stores nothing of them', async () => {
+    const ran = await service.client('apply', file('five.yaml', FIVE_MISTAKES));
+    expect([ran.code, ran.out]).toEqual([1, '']);
+    expect(ran.err).toContain('5 problems in the workspace files; nothing was changed.');
+    expect((await service.call('GET', '/api/workspace')).body).toMatchObject({ policies: [], lists: [] });
+    const answer = await service.call('PUT', '/api/workspace', { files: [{ name: 'five.yaml', text: FIVE_MISTAKES }] });
+    expect([
+      answer.status,
+      answer.body.issues.map((issue: { line: number; code: string; remedy: string }) => [
+        issue.line,
+        issue.code,
+        issue.remedy,
+      ]),
+    ]).toEqual([422, expected]);
+  });
+
+  it('are applied all or not at all: one good file does not slip in beside a bad one', async () => {
+    mkdirSync(join(folder, 'both'));
+    file('both/good.yaml', 'list: good\nof: domains\n');
+    file('both/bad.yaml', 'list: bad\nof: domain\n');
+    expect((await service.client('apply', join(folder, 'both'))).code).toBe(1);
+    expect((await service.call('GET', '/api/lists/good')).status).toBe(404);
+  });
+
+  it('that break what is stored are refused: a list that a policy uses, covers that overlap', async () => {
+    expect((await service.client('apply', `${DEMO}workspace`)).code).toBe(0);
+    const other = file('other.yaml', 'policy: other\ncovers: {hosts: [Staging.fennelhill.example]}\ndefault: allow\n');
+    const overlapping = await service.client('apply', other);
+    expect([overlapping.code, overlapping.err]).toEqual([
+      1,
+      expect.stringContaining('cover `staging.fennelhill.example`'),
+    ]);
+    const exact = await service.client(
+      'apply',
+      file('site.yaml', readFileSync(`${DEMO}workspace/ticket-site.yaml`, 'utf8')),
+      '--exact',
+    );
+    expect([exact.code, exact.err]).toEqual([1, expect.stringContaining('`edge-proxies` is not a list.')]);
+    const sort = await service.client('apply', file('sort.yaml', 'list: edge-proxies\nof: domains\n'));
+    expect(sort.err).toContain('`edge-proxies` is a list of domains, and here belongs a list of addresses');
+    expect((await service.call('GET', '/api/workspace')).body.policies).toHaveLength(2);
+    expect((await service.call('GET', '/api/lists/edge-proxies')).body.of).toBe('addresses');
+  });
+
+  it('that are no files, no documents or no text of ours say so', async () => {
+    expect((await runClient(['validate', join(folder, 'none')])).err).toContain('is not there.');
+    expect((await runClient(['validate', folder])).err).toContain('holds no workspace files');
+    expect((await service.client('apply', file('empty.yaml', '# nothing\n'))).err).toContain(
+      'hold no policy and no list',
+    );
+    expect((await runClient(['validate', file('binary.yaml', '\u0000\u0001\u0002')])).code).toBe(1);
+    expect((await runClient(['validate', file('deep.yaml', '['.repeat(200_000))])).out).toContain('too deeply');
+  });
+});
+
+describe('logs', () => {
+  it('with 3 broken lines of 1,000 import 997 and show the three', async () => {
+    const lines = readFileSync(`${DEMO}logs/week.jsonl`, 'utf8').split('\n').slice(0, 1000);
+    lines[9] = '{"host": "tickets.fennelhill.example", ';
+    lines[499] = lines[499]!.replace(/"time":"[^"]*"/, '"time":"2026-13-01T00:00:00Z"');
+    lines[999] = lines[999]!.replace(/"peer":"[^"]*"/, '"peer":"300.1.1.1"');
+    const imported = await service.client('log', 'import', file('broken.jsonl', lines.join('\n')));
+    expect([imported.code, imported.out]).toEqual([0, expect.stringContaining('Imported 997 requests of 1,000 lines')]);
+    expect(imported.out).toContain('3 lines could not be read');
+    const { rejected } = JSON.parse((await service.client('--json', 'log', 'rejected', 'broken')).out);
+    expect(rejected.map(({ line, code }: { line: number; code: string }) => `${line} ${code}`)).toEqual([
+      '10 not-json',
+      '500 bad-time',
+      '1000 bad-peer',
+    ]);
+    expect(rejected[2].text).toBe(lines[999]);
+    expect(JSON.parse((await service.client('--json', 'replay', 'broken')).out).report.requests).toBe(997);
+  });
+
+  it('over the limit are refused before their first byte is sent', async () => {
+    const path = file('huge.jsonl', '');
+    truncateSync(path, 2 * MAX_UPLOAD);
+    const started = Date.now();
+    const ran = await service.client('log', 'import', path);
+    expect([ran.code, ran.err]).toEqual([
+      4,
+      expect.stringContaining('The upload is larger than 1,073,741,824 bytes; nothing was imported.'),
+    ]);
+    expect(Date.now() - started).toBeLessThan(20_000);
+    expect(await logs()).not.toContain('huge');
+  });
+
+  it('that tell no length are stopped at the limit', async () => {
+    const small = await startService(['--max-upload', '64KiB']);
+    try {
+      const status = await new Promise<number | undefined>((resolve, reject) => {
+        const call = httpRequest(`${small.url}/api/logs?name=endless`, {
+          method: 'POST',
+          headers: { authorization: `Bearer ${small.key}` },
+        });
+        call.on('response', (response) => resolve(response.resume().statusCode));
+        call.on('error', reject);
+        for (let sent = 0; sent < 40; sent++) call.write(`${'{"host":"a.example"}\n'.repeat(500)}`);
+        call.end();
+      });
+      expect(status).toBe(413);
+      expect((await small.call('GET', '/api/logs')).body.logs).toEqual([]);
+      expect((await small.call('POST', '/api/logs?name=after', '{"host":"a.example"}')).status).toBe(201);
+    } finally {
+      await small.stop();
+    }
+  });
+
+  it('whose upload breaks off leave nothing behind, and the service well', async () => {
+    await new Promise<void>((resolve) => {
+      const call = httpRequest(`${service.url}/api/logs?name=cut`, {
+        method: 'POST',
+        headers: { authorization: `Bearer ${service.key}`, 'content-length': '1000000' },
+      });
+      call.on('error', () => resolve());
+      call.write('{"host":"a.example"}\n'.repeat(100), () => setTimeout(() => call.destroy(new Error('gone')), 200));
+    });
+    for (
+      let tries = 0;
+      tries < 50 && (await service.call('POST', '/api/logs?name=cut', '{"host":"a.example"}')).status !== 201;
+      tries++
+    )
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    expect((await service.call('GET', '/api/logs/cut')).body.requests).toBe(1);
+  });
+
+  it.each([
+    ['nothing', '', 422, 'no-readable-lines'],
+    ['words', 'these are\njust words\n', 422, 'no-readable-lines'],
+    ['binary', '\u0000\u0001\u0002\n', 422, 'no-readable-lines'],
+    ['gzip', '\u001f\u008b\u0008', 415, 'compressed-log'],
+  ])('of %s are refused', async (name, text, status, code) => {
+    const response = await fetch(`${service.url}/api/logs?name=${name}`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${service.key}` },
+      body: Buffer.from(text, 'latin1'),
+    });
+    expect([response.status, (await response.json()).code]).toEqual([status, code]);
+    expect(await logs()).not.toContain(name);
+  });
+
+  it('that are mostly unreadable say that the format looks wrong', async () => {
+    const ran = await service.client(
+      'log',
+      'import',
+      file('mostly.jsonl', '{"host":"a.example"}\nx\ny\nz\n'),
+      '--format',
+      'json-lines',
+    );
+    expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('the format looks wrong')]);
+  });
+
+  it('with a name that is taken or is none, and with the content of another', async () => {
+    const path = file('once.jsonl', '{"host":"once.example","colour":"red"}\n');
+    expect((await service.client('log', 'import', path)).out).toContain(
+      'Fields that requests do not have were passed over: colour (1)',
+    );
+    expect((await service.client('log', 'import', path)).err).toContain('There is a log `once` already');
+    expect((await service.client('log', 'import', path, '--name', 'twice')).out).toContain(
+      'It has the same content as once',
+    );
+    expect((await service.client('log', 'import', path, '--name', 'Not A Name')).err).toContain(
+      '1 to 64 of the characters',
+    );
+  });
+
+  it('with hostile text are stored and shown without steering the terminal', async () => {
+    const hostile = JSON.stringify({
+      host: 'a.example',
+      method: 'GET',
+      path: '/',
+      query: '\u001b[2J\u202e',
+      agent: '<script>',
+    });
+    await service.client('replay', '--import', file('hostile.jsonl', hostile));
+    const { out } = await service.client('requests');
+    expect(out).toContain('\\x1b[2J\\x202e');
+    expect(out.includes('\u001b')).toBe(false);
+  });
+});
+
+describe('country data', () => {
+  it('with faulty rows is loaded without them; with no good row the old stays in force', async () => {
+    const ran = await service.client(
+      'country',
+      'load',
+      file('some.csv', '198.18.0.0/15,PT\n198.18.0.1/15,PT\n10.0.0.0/8,Portugal\n'),
+      '--date',
+      '2026-11-01',
+    );
+    expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('1 networks, 2 rows left out')]);
+    expect(ran.out).toContain('line 3: This is not a code of ISO 3166-1: PORTUGAL');
+    const none = await service.client('country', 'load', file('none.csv', 'a,b\n'));
+    expect([none.code, none.err]).toEqual([4, expect.stringContaining('the country data in force stays')]);
+    expect((await service.client('country', 'of', '198.18.0.9')).out).toContain('Portugal (PT)');
+    expect((await service.client('country', 'of', '300.1.1.1')).err).toContain('is not an IP address');
+  });
+});

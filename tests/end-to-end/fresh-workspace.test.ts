@@ -1,0 +1,97 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { startService, type TestService } from '../setup/service.js';
+
+/** A service with nothing in it answers sensibly everywhere. */
+let service: TestService;
+beforeAll(async () => {
+  service = await startService();
+});
+afterAll(() => service.stop());
+
+describe('an empty workspace', () => {
+  it.each([
+    ['/health', { status: 'alive' }],
+    ['/ready', { status: 'ready' }],
+    ['/api/workspace', { policies: [], lists: [], countryData: null }],
+    ['/api/logs', { logs: [] }],
+    ['/api/replays', { replays: [] }],
+    ['/api/country-data', null],
+  ])('answers GET %s', async (path, body) => {
+    expect(await service.call('GET', path)).toMatchObject({ status: 200, body });
+  });
+
+  it.each([
+    ['/api/policies/nothing', 404, 'unknown-policy'],
+    ['/api/lists/nothing', 404, 'unknown-list'],
+    ['/api/logs/nothing', 404, 'unknown-log'],
+    ['/api/logs/nothing/rejected', 404, 'unknown-log'],
+    ['/api/replays/1', 404, 'unknown-replay'],
+    ['/api/replays/1/report', 404, 'unknown-replay'],
+    ['/api/replays/1/requests', 404, 'unknown-replay'],
+    ['/api/replays/1/requests/1', 404, 'unknown-replay'],
+    ['/api/country-data/198.18.0.1', 409, 'no-country-data'],
+    ['/api/nothing', 404, 'unknown-route'],
+  ])('has no %s: %i %s', async (path, status, code) => {
+    const answer = await service.call('GET', path);
+    expect(answer).toMatchObject({
+      status,
+      body: { status, code, detail: expect.any(String), title: expect.any(String) },
+    });
+    expect(answer.type).toContain('application/problem+json');
+  });
+
+  it('refuses a replay of no log, and explains a request that no policy covers', async () => {
+    expect(await service.call('POST', '/api/replays', { log: 'week' })).toMatchObject({
+      status: 404,
+      body: { code: 'unknown-log' },
+    });
+    expect(await service.call('POST', '/api/explanations', { request: { host: 'a.example' } })).toMatchObject({
+      status: 200,
+      body: { explanation: null },
+    });
+  });
+
+  it.each([
+    [['status'], 0, 'The workspace is empty.'],
+    [['log', 'list'], 0, 'No log has been imported yet.'],
+    [['replays'], 0, 'No replay has been run yet.'],
+    [['report'], 4, 'No replay has been run yet.'],
+    [['requests'], 4, 'No replay has been run yet.'],
+    [['policy', 'x'], 4, 'There is no policy `x`.'],
+    [['log', 'rejected', 'x'], 4, 'There is no log `x`.'],
+    [['log', 'delete', 'x'], 4, 'There is no log `x`.'],
+    [['replay', 'x'], 4, 'There is no log `x`.'],
+    [['country', 'of', '198.18.0.1'], 4, 'No country data is loaded.'],
+    [['explain', '--host', 'a.example'], 0, 'No policy covers this request'],
+    [['explain'], 2, 'Nothing tells which request.'],
+    [['replay'], 2, 'Nothing tells which log.'],
+  ])('tells %j with exit code %i', async (args, code, told) => {
+    const ran = await service.client(...args);
+    expect(`${ran.out}${ran.err}`).toContain(told);
+    expect(ran.code).toBe(code);
+  });
+
+  it('replays a log without any policy: everything is uncovered', async () => {
+    expect(
+      await service.call('POST', '/api/logs?name=tiny', '{"host":"a.example"}\n{"peer":"10.0.0.1"}'),
+    ).toMatchObject({ status: 201, body: { requests: 2 } });
+    const ran = await service.client('replay', 'tiny', '--json');
+    expect(JSON.parse(ran.out).report).toMatchObject({ requests: 2, uncovered: 2, policies: [], first: null });
+    expect((await service.client('requests')).out).toContain('uncovered');
+    expect((await service.client('explain', '--request', '1')).out).toContain('No policy covers');
+  });
+
+  it('replays without country data: countries are a blind spot that says so', async () => {
+    await service.call('PUT', '/api/workspace', {
+      files: [
+        {
+          name: 'p.yaml',
+          text: 'policy: p\ncovers: {hosts: [a.example]}\ndefault: block\nrules: [{rule: r, when: {country: PT}, then: allow}]',
+        },
+      ],
+    });
+    const ran = await service.client('replay', 'tiny');
+    expect(ran.out).toContain('`r` could not be judged on one request, which does not show the country.');
+    expect((await service.client('status')).out).toContain('no rule can see a country');
+  });
+});

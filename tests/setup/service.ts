@@ -1,0 +1,153 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
+import pg from 'pg';
+import { inject } from 'vitest';
+
+export const CLIENT = new URL('../../cli/bin/jade-fence.js', import.meta.url).pathname;
+export const DEMO = new URL('../../demo/', import.meta.url).pathname;
+const USER = 'jade_fence';
+
+/** What a run of the client gave. */
+export interface Ran {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+}
+
+/** An answer of the API. */
+export interface Answer {
+  readonly status: number;
+  readonly type: string;
+  // biome-ignore lint/suspicious/noExplicitAny: tests look into bodies of every shape
+  readonly body: any;
+}
+
+/** A service that a test has to itself, with the ways to talk to it. */
+export interface TestService {
+  readonly url: string;
+  readonly key: string;
+  readonly folder: string;
+  readonly process: ChildProcess;
+  /** Runs the command-line client against it. */
+  client(...args: readonly string[]): Promise<Ran>;
+  /** Calls its API with the access key. */
+  call(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<Answer>;
+  stop(): Promise<void>;
+}
+
+let databases = 0;
+
+/** The URL of a new, empty database on the shared server. */
+export async function newDatabase(): Promise<string> {
+  const socketDir = inject('socketDir');
+  const name = `test_${process.pid}_${++databases}`;
+  const admin = new pg.Client({ host: socketDir, user: USER, database: 'postgres' });
+  await admin.connect();
+  await admin.query(`create database ${name}`);
+  await admin.end();
+  return `postgres://${USER}@/${name}?host=${encodeURIComponent(socketDir)}`;
+}
+
+/** Starts the service, as its users do, on a free port and a database of its own. */
+export async function startService(args: readonly string[] = []): Promise<TestService> {
+  const folder = mkdtempSync(join(tmpdir(), 'jade-fence-test-'));
+  const env = { ...process.env, DATABASE_URL: await newDatabase(), NO_COLOR: '1' };
+  const service = await launch(['--port', '0', '--data-dir', folder, ...args], env);
+  const stop = async () => {
+    await service.stop();
+    rmSync(folder, { recursive: true, force: true });
+  };
+  return { ...service, folder, stop };
+}
+
+/** Starts `jade-fence serve` and waits until it tells where it is. */
+export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): Promise<Omit<TestService, 'folder'>> {
+  const child = spawn(process.execPath, [CLIENT, 'serve', '--log-level', 'error', ...args], {
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const { url, keyFile } = await told(child);
+  const key = readFileSync(keyFile, 'utf8').trim();
+  return {
+    url,
+    key,
+    process: child,
+    client: (...given) => runClient(['--service', url, '--key-file', keyFile, ...given]),
+    call: (method, path, body, headers) =>
+      callApi(url, method, path, body, { authorization: `Bearer ${key}`, ...headers }),
+    stop: async () => {
+      if (child.exitCode !== null || child.signalCode !== null) return;
+      child.kill('SIGTERM');
+      await once(child, 'exit');
+    },
+  };
+}
+
+async function told(child: ChildProcess): Promise<{ url: string; keyFile: string }> {
+  let url: string | undefined;
+  for await (const line of createInterface({ input: child.stdout! })) {
+    url ??= /^Console and API: (\S+)/.exec(line)?.[1];
+    const keyFile = /ccess key in (.+)$/.exec(line)?.[1];
+    if (url !== undefined && keyFile !== undefined) return { url, keyFile };
+  }
+  throw new Error('the service did not start');
+}
+
+/** Runs the client and waits for its end. */
+export async function runClient(args: readonly string[], env: NodeJS.ProcessEnv = {}): Promise<Ran> {
+  const child = spawn(process.execPath, [CLIENT, ...args], {
+    env: { ...process.env, NO_COLOR: '1', ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  const text = { out: '', err: '' };
+  child.stdout.on('data', (piece: Buffer) => {
+    text.out += piece.toString();
+  });
+  child.stderr.on('data', (piece: Buffer) => {
+    text.err += piece.toString();
+  });
+  const [code] = (await once(child, 'close')) as [number];
+  return { code, ...text };
+}
+
+export async function callApi(
+  url: string,
+  method: string,
+  path: string,
+  body: unknown,
+  headers: Record<string, string>,
+): Promise<Answer> {
+  const sent = body === undefined ? {} : typeof body === 'string' ? { body } : { body: JSON.stringify(body) };
+  const type = typeof body === 'object' ? { 'content-type': 'application/json' } : {};
+  const response = await fetch(`${url}${path}`, { method, headers: { ...type, ...headers }, ...sent });
+  const text = await response.text();
+  return {
+    status: response.status,
+    type: response.headers.get('content-type') ?? '',
+    body: text === '' ? undefined : parse(text),
+  };
+}
+
+function parse(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return text;
+  }
+}
+
+/** Loads the garden: its workspace, its country data and its log, replayed. */
+export async function loadGarden(service: TestService): Promise<void> {
+  for (const step of [
+    ['apply', `${DEMO}workspace`],
+    ['country', 'load', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
+    ['replay', '--import', `${DEMO}logs/week.jsonl`, '--at', '2026-11-23T00:00:00Z'],
+  ]) {
+    const ran = await service.client(...step);
+    if (ran.code !== 0) throw new Error(`${step.join(' ')}: ${ran.err}`);
+  }
+}
