@@ -16,6 +16,7 @@ export default defineConfig({
           hookTimeout: 120_000,
           // Each file has a service and a database of its own; two at a time is what two cores take.
           maxWorkers: 2,
+          sequence: { groupOrder: 1 },
         },
       },
     ],
