@@ -1,1 +1,53 @@
-console.log('…');
+import { writeFileSync } from 'node:fs';
+import Table from 'cli-table3';
+import { Command } from 'commander';
+import { addressListPair } from './addresses.js';
+import { type Figure, measure, type Pair } from './measure.js';
+import { readingPair } from './reading.js';
+import { replayPair } from './replaying.js';
+
+/** The benchmarks by name; each makes its data from a seed when it is asked for. */
+const BENCHMARKS: Record<string, () => Pair> = {
+  'read-json-lines': () => readingPair('json-lines'),
+  'read-combined': () => readingPair('combined'),
+  'replay-plain': replayPair,
+  'address-list': addressListPair,
+};
+
+const program = new Command('bench')
+  .description('Measures Jade Fence beside floors of the same run. Without names it runs every benchmark.')
+  .argument('[names...]', `some of: ${Object.keys(BENCHMARKS).join(', ')}`)
+  .option('--json <file>', 'also write the figures to this file; README.md tells its form')
+  .action(async (names: string[], { json }: { readonly json?: string }) => {
+    const unknown = names.filter((name) => !Object.hasOwn(BENCHMARKS, name));
+    if (unknown.length > 0)
+      program.error(`No benchmark is called ${unknown.join(', ')}; known: ${Object.keys(BENCHMARKS).join(', ')}.`);
+    const figures: Figure[] = [];
+    for (const [name, make] of Object.entries(BENCHMARKS)) {
+      if (names.length > 0 && !names.includes(name)) continue;
+      figures.push(await measure(make()));
+    }
+    console.log(tableOf(figures));
+    if (json !== undefined) writeFileSync(json, `${JSON.stringify(figures, null, 2)}\n`);
+  });
+
+await program.parseAsync();
+
+function tableOf(figures: readonly Figure[]): string {
+  const table = new Table({
+    head: ['benchmark', 'median', 'unit', 'floor', 'median', 'ratio', 'spread'],
+    style: { head: [], border: [] },
+  });
+  const short = (value: number) => value.toLocaleString('en', { maximumSignificantDigits: 3 });
+  for (const { name, value, unit, floor, ratio, spread } of figures)
+    table.push([
+      name,
+      short(value),
+      unit,
+      floor.name,
+      short(floor.value),
+      short(ratio),
+      `${short(spread.figure)} / ${short(spread.floor)}`,
+    ]);
+  return table.toString();
+}

@@ -1,4 +1,13 @@
-export { type Address, formatAddress, isSpecialPurpose, parseAddress, tryRange } from './address/index.js';
+export {
+  type Address,
+  addressSet,
+  formatAddress,
+  isSpecialPurpose,
+  networkOf,
+  parseAddress,
+  setContains,
+  tryRange,
+} from './address/index.js';
 export { type Column, type ColumnTable, decodeTable, encodeTable, LayoutError } from './column/index.js';
 export {
   type CountryData,

@@ -1,0 +1,22 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { compileCountryData, type Prepared, prepare, readCountryCsv, readWorkspace } from '@jade-fence/core';
+import { LINE_FORMATS, type LineFormatName, TRAFFIC_DEFAULTS, traffic } from '@jade-fence/demo';
+
+const DEMO = new URL('../../demo/', import.meta.url);
+
+/** The demo's workspace and country data, ready to judge by. */
+export function preparedGarden(): Prepared {
+  const folder = new URL('workspace/', DEMO);
+  const names = readdirSync(folder).filter((name) => name.endsWith('.yaml'));
+  const { workspace } = readWorkspace(
+    names.map((name) => ({ name, text: readFileSync(new URL(name, folder), 'utf8') })),
+  );
+  const { networks } = readCountryCsv(readFileSync(new URL('country-data.csv', DEMO), 'utf8'));
+  return prepare(workspace, { countryData: compileCountryData(networks), at: TRAFFIC_DEFAULTS.start });
+}
+
+/** The lines of the demo's log, made from its seed. */
+export function gardenLines(requests: number, format: LineFormatName): string[] {
+  const write = LINE_FORMATS[format];
+  return Array.from(traffic({ ...TRAFFIC_DEFAULTS, requests }), write);
+}
