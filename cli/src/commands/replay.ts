@@ -99,5 +99,5 @@ export const registerReplay: Register = (program, act) => {
 
 async function showReport({ client, show, terminal }: Context, replay: ReplayBody): Promise<void> {
   const report = await client.get<Report>(`/api/replays/${replay.id}/report`);
-  show({ replay, report }, (answer) => formatReport(answer.replay, answer.report, terminal.paint));
+  show({ replay, report }, (answer) => formatReport(answer.replay, answer.report, terminal));
 }

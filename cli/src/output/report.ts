@@ -1,22 +1,23 @@
 import type { PolicyReport, Report, RuleReport } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
-import { count, countOrDot, indent, share, table } from './table.js';
-import type { Paint } from './terminal.js';
+import { beside, count, countOrDot, indent, share, table } from './table.js';
+import type { Paint, Terminal } from './terminal.js';
 import { verdictWord } from './verdict.js';
 
 const BAR = 30;
 const COUNTRIES_TOLD = 12;
-const HOSTS_TOLD = 10;
+const HOSTS_TOLD = 12;
 
 /** The report of a replay for people. */
-export function formatReport(replay: ReplayBody, report: Report, paint: Paint): string {
+export function formatReport(replay: ReplayBody, report: Report, terminal: Terminal): string {
+  const { paint } = terminal;
   const span = report.first === null ? '' : `, ${clock(report.first)} to ${clock(report.last as string)} UTC`;
   const by = replay.policy === null ? '' : `, all judged by ${replay.policy}`;
   return [
     `${paint.bold(`Replay ${replay.id} of log ${replay.log ?? 'deleted'}`)}: ${count(report.requests)} requests${span}${by}`,
     indent(formatTotals(report, paint), '  '),
     ...report.policies.map((policy) => formatPolicy(policy, paint)),
-    formatShares(report, paint),
+    formatShares(report, terminal),
   ].join('\n\n');
 }
 
@@ -80,7 +81,7 @@ function ruleRow(rule: RuleReport, paint: Paint): string[] {
   return [rule.rule, verdictWord(rule.then, paint), stance, count(rule.arrived), ...figures];
 }
 
-function formatShares({ countries, hosts, moreHosts }: Report, paint: Paint): string {
+function formatShares({ countries, hosts, moreHosts }: Report, { paint, columns: width }: Terminal): string {
   const columns = (title: string) => [{ title }, right('requests'), right('allow'), right('block'), right('uncovered')];
   const row = (name: string, each: Report['countries'][number] | Report['hosts'][number]) => [
     name,
@@ -90,10 +91,11 @@ function formatShares({ countries, hosts, moreHosts }: Report, paint: Paint): st
   const byCountry = countries.slice(0, COUNTRIES_TOLD).map((each) => row(each.country ?? 'unseen', each));
   const byHost = hosts.slice(0, HOSTS_TOLD).map((each) => row(each.host ?? 'unseen', each));
   const more = (left: number, what: string) => (left > 0 ? paint.dim(`\n… and ${count(left)} more ${what}`) : '');
-  return [
+  return beside(
     table(columns('country'), byCountry, paint) + more(countries.length - byCountry.length, 'countries'),
     table(columns('host'), byHost, paint) + more(hosts.length - byHost.length + moreHosts, 'hosts'),
-  ].join('\n\n');
+    width,
+  );
 }
 
 const right = (title: string) => ({ title, align: 'right' as const });

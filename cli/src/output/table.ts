@@ -1,3 +1,4 @@
+import { stripVTControlCharacters } from 'node:util';
 import Table from 'cli-table3';
 import type { Paint } from './terminal.js';
 
@@ -36,6 +37,8 @@ export function table(columns: readonly TableColumn[], rows: readonly (readonly 
     .join('\n');
 }
 
+const GAP = 6;
+
 export const count = (value: number): string => value.toLocaleString('en');
 
 /** A count, or a dot where it is zero, so that what is there stands out. */
@@ -50,4 +53,16 @@ export function indent(text: string, by: string): string {
     .split('\n')
     .map((line) => (line === '' ? line : by + line))
     .join('\n');
+}
+
+/** Two blocks of text beside each other, or below each other where there is no room. */
+export function beside(left: string, right: string, columns: number): string {
+  const [rows, others] = [left.split('\n'), right.split('\n')];
+  const width = (text: string) => stripVTControlCharacters(text).length;
+  const leftWidth = Math.max(...rows.map(width)) + GAP;
+  if (leftWidth + Math.max(...others.map(width)) > columns) return `${left}\n\n${right}`;
+  return Array.from({ length: Math.max(rows.length, others.length) }, (_, at) => {
+    const row = rows[at] ?? '';
+    return `${row}${' '.repeat(leftWidth - width(row))}${others[at] ?? ''}`.trimEnd();
+  }).join('\n');
 }

@@ -1,0 +1,159 @@
+// `npm run screenshots`: draws docs/screenshots anew from the demo's data. Needs Xvfb, xterm and ImageMagick's import
+// beside Chromium; the pictures are committed, so nobody else needs them.
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createInterface } from 'node:readline';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { chromium } from 'playwright-core';
+import { build } from './steps/build.mjs';
+import { must } from './steps/run.mjs';
+
+process.chdir(new URL('..', import.meta.url).pathname);
+const OUT = 'docs/screenshots';
+const WORK = '/tmp/jade-fence-screenshots';
+const SCREEN = ':97';
+
+/** Pages of the console: a name, an address, and whether it is dark. */
+const PAGES = [
+  ['console-run', '/policies/ticket-site', 'light'],
+  ['console-requests', '/policies/visitor-web?rule=no-wagering&role=overtaken&request=28', 'light'],
+  ['console-explanation-dark', '/policies/ticket-site?rule=no-harvesters&request=10', 'dark'],
+];
+
+/** Terminals: a name, and what is typed. */
+const TERMINALS = [
+  ['client-replay', 'jade-fence replay week'],
+  [
+    'client-requests',
+    'jade-fence requests --rule no-harvesters --limit 12; echo; jade-fence requests --rule no-wagering --role overtaken --limit 12',
+  ],
+  [
+    'client-explain',
+    'jade-fence explain --client 10.10.1.4 --forwarded-for 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
+  ],
+  ['client-validate', 'jade-fence validate mistakes.yaml'],
+  ['client-status', 'jade-fence status; echo; jade-fence policy ticket-site'],
+];
+
+const MISTAKES = `policy: ticket-site
+covers: {hosts: [*.fennelhill.example]}
+default: alow
+rules:
+  - rule: open-countries
+    when: {contry: [PT]}
+    then: allow
+  - rule: sign-in
+    when: {path: [account/sign-in], client: [10.40.8.1/22, curators]}
+    then: block
+`;
+
+build();
+rmSync(WORK, { recursive: true, force: true });
+mkdirSync(`${WORK}/bin`, { recursive: true });
+mkdirSync(OUT, { recursive: true });
+writeFileSync(`${WORK}/mistakes.yaml`, MISTAKES);
+const service = await startService();
+try {
+  writeClient(service);
+  for (const args of [
+    ['apply', 'demo/workspace'],
+    ['country', 'load', 'demo/country-data.csv', '--date', '2026-11-01'],
+    ['replay', '--import', 'demo/logs/week.jsonl'],
+  ])
+    must(`${WORK}/bin/jade-fence`, args, { stdio: 'ignore' });
+  await drawPages(service);
+  await drawTerminals();
+} finally {
+  service.process.kill('SIGTERM');
+  await once(service.process, 'exit');
+  rmSync(WORK, { recursive: true, force: true });
+}
+
+async function startService() {
+  const child = spawn(
+    process.execPath,
+    ['cli/bin/jade-fence.js', 'serve', '--port', '0', '--data-dir', `${WORK}/data`, '--log-level', 'warn'],
+    { stdio: ['ignore', 'pipe', 'inherit'] },
+  );
+  let url;
+  for await (const line of createInterface({ input: child.stdout })) {
+    url ??= /^Console and API: (\S+)/.exec(line)?.[1];
+    const keyFile = /ccess key in (.+)$/.exec(line)?.[1];
+    if (keyFile) return { process: child, url, keyFile };
+  }
+  throw new Error('the service did not start');
+}
+
+/** The client under its own name, so that what is typed in the pictures is what a user types. */
+function writeClient({ url, keyFile }) {
+  const script = `#!/bin/sh\nJADE_FENCE_URL=${url} exec ${process.execPath} ${process.cwd()}/cli/bin/jade-fence.js --key-file ${keyFile} "$@"\n`;
+  writeFileSync(`${WORK}/bin/jade-fence`, script, { mode: 0o755 });
+}
+
+async function drawPages({ url, keyFile }) {
+  const args = [
+    '--disable-gpu',
+    '--no-first-run',
+    '--disable-background-networking',
+    ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
+  ];
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(url);
+  await page.getByLabel('Access key').fill(readFileSync(keyFile, 'utf8').trim());
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.locator('[data-rule]').first().waitFor();
+  for (const [name, address, theme] of PAGES) {
+    await page.evaluate((chosen) => localStorage.setItem('jade-fence-theme', chosen), theme);
+    await page.goto(`${url}${address}`);
+    await page.waitForLoadState('networkidle');
+    await page.evaluate(() => document.fonts.ready);
+    await page.screenshot({ path: `${OUT}/${name}.png` });
+  }
+  await browser.close();
+}
+
+async function drawTerminals() {
+  const screen = spawn('Xvfb', [SCREEN, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
+  await sleep(1500);
+  const env = {
+    ...process.env,
+    DISPLAY: SCREEN,
+    PATH: `${WORK}/bin:${process.env.PATH}`,
+    TERM: 'xterm-256color',
+    LANG: 'C.UTF-8',
+  };
+  for (const [name, typed] of TERMINALS) {
+    const shown = `clear; printf '\\033[?25l$ %s\\n' ${quoted(typed)}; ${typed}; sleep 60`;
+    const look = [
+      '-geometry',
+      '159x53+0+0',
+      '-fa',
+      'DejaVu Sans Mono',
+      '-fs',
+      '9',
+      '-bg',
+      '#fdfcf8',
+      '-fg',
+      '#23302b',
+      '-u8',
+      '-xrm',
+      'XTerm*color2: #17664f',
+      '-xrm',
+      'XTerm*color1: #9b2a55',
+      '-xrm',
+      'XTerm*color3: #7d5606',
+    ];
+    const terminal = spawn('xterm', [...look, '-e', 'sh', '-c', shown], { env, cwd: WORK, stdio: 'ignore' });
+    await sleep(5000);
+    spawnSync('import', ['-window', 'root', '-colors', '64', `${OUT}/${name}.png`], { env, stdio: 'inherit' });
+    terminal.kill();
+    await once(terminal, 'exit');
+  }
+  screen.kill();
+}
+
+function quoted(text) {
+  return `'${text.replaceAll("'", "'\\''")}'`;
+}
