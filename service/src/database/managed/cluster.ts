@@ -23,10 +23,17 @@ const FREE_MS = 6_000;
 const LONGEST_SOCKET_DIR = 85;
 
 /**
- * Stands between us and the server: when we are gone, however that came about, its input ends and it stops the server.
+ * Stands between us and the server: when we are gone, however that came about, its input ends and it stops the server;
+ * and it ends when the server does.
  * So a killed service leaves nothing running, and the data as after any crash of a client.
  */
-const KEEPER = '"$@" </dev/null & server=$!; cat >/dev/null; kill -INT $server 2>/dev/null; wait $server';
+const KEEPER = [
+  'exec 3<&0',
+  '"$@" </dev/null 3<&- & server=$!',
+  '(cat <&3 >/dev/null; kill -INT $server 2>/dev/null) &',
+  'exec 3<&-',
+  'wait $server',
+].join('\n');
 
 /** Starts the server over the data in `dataDir`, making it first where there is none. */
 export async function startManagedServer(dataDir: string, root: boolean, path: string): Promise<ManagedServer> {
@@ -129,12 +136,11 @@ function gather(server: ChildProcess): () => string {
 async function ready(bin: string, socketDir: string, server: ChildProcess, output: () => string): Promise<void> {
   for (const end = Date.now() + START_MS; Date.now() < end; await sleep(100)) {
     if (server.exitCode !== null) break;
-    if (/FATAL/.test(output())) break;
     const asked = spawnSync(join(bin, 'pg_isready'), ['-q', '-h', socketDir, '-d', 'postgres', '-U', USER]);
     if (asked.status === 0) return;
   }
   server.stdin?.end();
-  const reason = /FATAL:\s*(.*)/.exec(output())?.[1] ?? lastLine(output());
+  const reason = /FATAL:\s*(?!the database system is starting up)(.*)/.exec(output())?.[1] ?? lastLine(output());
   throw new StartError(
     'database',
     `PostgreSQL does not start: ${reason}`,
