@@ -1,6 +1,5 @@
 export { filterRows, type JudgingSlot, namedSlots, type RequestFilter } from './filter.js';
-export type { Remark } from './remarks.js';
-export type { PolicyReport, Report, RuleReport, Share, Shared } from './report.js';
+export type { PolicyReport, Remark, Report, RuleReport, Share, Shared } from './report.js';
 export { Run } from './run.js';
 export { numberSlots, type Slot, UNCOVERED } from './slot.js';
 export { SIDE_ROLES, type SideRole, sideColumn, VerdictsBuilder } from './verdicts.js';

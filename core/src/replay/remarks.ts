@@ -1,11 +1,4 @@
-import type { PolicyReport, RuleReport } from './report.js';
-
-/** Something in a policy's figures that its writer should look at. */
-export interface Remark {
-  readonly rule: string;
-  readonly code: 'always-overtaken' | 'no-match' | 'blind';
-  readonly text: string;
-}
+import type { PolicyReport, Remark, RuleReport } from './report.js';
 
 type Figures = Omit<PolicyReport, 'remarks'>;
 

@@ -1,5 +1,4 @@
 import type { Field, Policy, Stance, Verdict } from '../policy/index.js';
-import type { Remark } from './remarks.js';
 
 /** What a replay found, in figures. Plain data; the same log and the same workspace give the same report. */
 export interface Report {
@@ -56,6 +55,13 @@ export interface RuleReport {
   /** Times of the first and last request that the rule decided or observed; null where there is none. */
   readonly first: string | null;
   readonly last: string | null;
+}
+
+/** Something in a policy's figures that its writer should look at. */
+export interface Remark {
+  readonly rule: string;
+  readonly code: 'always-overtaken' | 'no-match' | 'blind';
+  readonly text: string;
 }
 
 export type Share<K extends string> = { readonly [key in K]: string | null } & Shared;

@@ -6,7 +6,7 @@ import type { Policy } from '../policy/index.js';
 import type { Request } from '../request/index.js';
 import type { Report } from './report.js';
 import { numberSlots, type Slot, type Slots } from './slot.js';
-import { Tally } from './tally.js';
+import { Tally } from './tally/tally.js';
 import { VerdictsBuilder } from './verdicts.js';
 
 /**

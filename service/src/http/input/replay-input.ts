@@ -3,10 +3,9 @@ import {
   IsDefined,
   IsIn,
   IsInt,
-  IsISO8601,
   IsObject,
   IsOptional,
-  IsString,
+  IsRFC3339,
   Matches,
   Max,
   MaxLength,
@@ -14,21 +13,24 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
+import { PageQuery } from './page-query.js';
 
-export class ReplayInput {
-  @Matches(NAME, { message: NAME_MESSAGE })
-  log!: string;
-
-  /** Judge every request by this policy; without it, each by the one that covers it. */
+/** By what to judge. */
+class JudgingInput {
+  /** Judge by this policy; without it, each request by the one that covers it. */
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
   policy?: string;
 
-  /** The instant at which the expiry of list entries is judged; without it, now. */
+  /** The instant at which the expiry of list entries is judged, RFC 3339; without it, now. */
   @IsOptional()
-  @IsString()
-  @IsISO8601({ strict: true })
+  @IsRFC3339({ message: 'at is a time with its zone, such as 2026-11-12T18:00:00Z' })
   at?: string;
+}
+
+export class ReplayInput extends JudgingInput {
+  @Matches(NAME, { message: NAME_MESSAGE })
+  log!: string;
 }
 
 export class ReplaysQuery {
@@ -42,7 +44,7 @@ export class ReplaysQuery {
 
 export const ROLES = ['decided', 'observed', 'overtaken', 'blind'] as const;
 
-export class RequestsQuery {
+export class RequestsQuery extends PageQuery {
   @IsOptional()
   @IsIn(['allow', 'block', 'uncovered'])
   verdict?: 'allow' | 'block' | 'uncovered';
@@ -64,20 +66,6 @@ export class RequestsQuery {
     message: 'country is a code in capitals, or private, unknown or unseen',
   })
   country?: string;
-
-  /** The number of the last request that was seen. */
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(0)
-  after = 0;
-
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(1)
-  @Max(1000)
-  limit = 100;
 }
 
 /** A request to be explained, in the field names of our JSON Lines form. */
@@ -97,20 +85,10 @@ export class RequestInput {
   @IsOptional() @MaxLength(8192) 'forwarded-for'?: string;
 }
 
-export class ExplainInput {
+export class ExplainInput extends JudgingInput {
   @IsDefined()
   @IsObject()
   @ValidateNested()
   @Type(() => RequestInput)
   request!: RequestInput;
-
-  /** Judge by this policy; without it, by the one that covers the request. */
-  @IsOptional()
-  @Matches(NAME, { message: NAME_MESSAGE })
-  policy?: string;
-
-  @IsOptional()
-  @IsString()
-  @IsISO8601({ strict: true })
-  at?: string;
 }

@@ -4,7 +4,8 @@ import { importLog, tooLarge } from '../../log/import.js';
 import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
 import type { RequestLog } from '../../model/request-log.js';
 import type { LogBody, RejectedPage } from '../bodies.js';
-import { ImportQuery, RejectedQuery } from '../input/log-input.js';
+import { ImportQuery } from '../input/log-input.js';
+import { PageQuery } from '../input/page-query.js';
 import { validated } from '../validate.js';
 
 /** Request logs: importing by a streamed upload, listing, rejected lines, deleting. */
@@ -36,7 +37,7 @@ export function logRoutes(knex: Knex, maxUpload: number): Router {
   });
 
   router.get('/logs/:name/rejected', async (request, response) => {
-    const { after, limit } = validated(RejectedQuery, request.query, 'query');
+    const { after, limit } = validated(PageQuery, request.query, 'query');
     const log = await findLog(knex, request.params.name);
     const lines = await rejectedLines(knex, log, after, limit + 1);
     const page = lines.slice(0, limit);
