@@ -3,6 +3,7 @@ import { registerApply } from './commands/apply.js';
 import { type Act, type Action, examples, type Register } from './commands/command.js';
 import { registerCountry } from './commands/country.js';
 import { registerExplain } from './commands/explain.js';
+import { registerList } from './commands/list.js';
 import { registerLog } from './commands/log.js';
 import { registerPolicy } from './commands/policy.js';
 import { registerReplay } from './commands/replay.js';
@@ -17,7 +18,7 @@ import { formatFailure } from './output/failure.js';
 import type { Terminal } from './output/terminal.js';
 
 const COMMANDS: readonly Register[] = [
-  ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerCountry],
+  ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerList, registerCountry],
   ...[registerLog, registerReplay, registerRequests, registerExplain],
 ];
 

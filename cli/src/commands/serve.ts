@@ -33,13 +33,16 @@ export const registerServe: Register = (program, act) => {
       ),
     )
     .action(
-      act(async ({ terminal }, given: Given) => {
+      act(async ({ show }, given: Given) => {
         // The one place where the client knows the service: as the program to start.
         const { serve, StartError } = await import('@jade-fence/service');
         try {
           const service = await serve(given);
-          terminal.out(`Console and API: ${service.url}`);
-          terminal.out(service.newKey ? `New access key in ${service.keyFile}` : `Access key in ${service.keyFile}`);
+          const { url, keyFile, newKey } = service;
+          show(
+            { url, keyFile, newKey: newKey !== undefined },
+            () => `Console and API: ${url}\n${newKey ? 'New access' : 'Access'} key in ${keyFile}`,
+          );
           await interrupted();
           await service.stop();
           return EXIT.done;

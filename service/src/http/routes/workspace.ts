@@ -30,7 +30,7 @@ import { validated } from '../validate.js';
 /** The workspace: its policies and lists, and the applying of files. */
 export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
   const router = Router();
-  const workspace = async () => (await states.get(await currentState(knex, today()))).workspace;
+  const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
 
   router.get('/workspace', async (_request, response) => {
     const { policies, lists } = await workspace();
@@ -67,8 +67,8 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
   return router;
 }
 
-/** Summaries are prepared once a minute, so that expiry shows and the cache of prepared states holds. */
-const today = (): Date => new Date(Math.floor(Date.now() / 60_000) * 60_000);
+/** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
+const ANY_INSTANT = new Date(0);
 
 async function storedBody(knex: Knex, kind: 'policy' | 'list', name: string): Promise<StoredBody> {
   const document = (await currentDocuments(knex)).find((each) => each.kind === kind && each.name === name);
