@@ -182,6 +182,12 @@ describe('the client', () => {
       expect((await runClient([command, '--help'])).out).toContain('Examples:');
   });
 
+  it('takes a log from standard input', async () => {
+    const env = { JADE_FENCE_KEY: service.key, JADE_FENCE_URL: service.url };
+    const ran = await runClient(['log', 'import', '-', '--name', 'piped'], env, '{"host":"a.example"}\n'.repeat(1200));
+    expect(ran).toMatchObject({ code: 0, out: expect.stringContaining('Imported 1,200 requests') });
+  });
+
   it('draws no progress in a pipe', async () => {
     expect((await service.client('replay', 'week')).err).toBe('');
   });

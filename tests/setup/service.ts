@@ -97,12 +97,13 @@ async function told(child: ChildProcess): Promise<{ url: string; keyFile: string
   throw new Error('the service did not start');
 }
 
-/** Runs the client and waits for its end. */
-export async function runClient(args: readonly string[], env: NodeJS.ProcessEnv = {}): Promise<Ran> {
+/** Runs the client, with `input` at its standard input, and waits for its end. */
+export async function runClient(args: readonly string[], env: NodeJS.ProcessEnv = {}, input = ''): Promise<Ran> {
   const child = spawn(process.execPath, [CLIENT, ...args], {
     env: { ...process.env, NO_COLOR: '1', ...env },
-    stdio: ['ignore', 'pipe', 'pipe'],
+    stdio: ['pipe', 'pipe', 'pipe'],
   });
+  child.stdin.end(input);
   const text = { out: '', err: '' };
   child.stdout.on('data', (piece: Buffer) => {
     text.out += piece.toString();

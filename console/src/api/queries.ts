@@ -31,10 +31,14 @@ export function usePolicy(name: string) {
 }
 
 export function useLogs() {
-  return useQuery({ queryKey: ['logs'], queryFn: () => call<{ logs: LogBody[] }>('GET', '/api/logs') });
+  return useQuery({
+    queryKey: ['logs'],
+    queryFn: () => call<{ logs: LogBody[] }>('GET', '/api/logs'),
+    refetchInterval: ({ state }) => (state.data?.logs.length === 0 ? EMPTY_POLL_MS : false),
+  });
 }
 
-/** The replays, the newest first; asked for again and again while one runs. */
+/** The replays, the newest first; asked for again and again while one runs or there is none. */
 export function useReplays() {
   return useQuery({
     queryKey: ['replays'],

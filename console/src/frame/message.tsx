@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { CallError } from '../api/call.js';
+import { Told } from '../marks/told.js';
 
 /** What is the case where there is nothing else to show, and what to do next. */
 export function Message({ title, children }: { readonly title: string; readonly children?: ReactNode }) {
@@ -19,8 +20,14 @@ export function Command({ text }: { readonly text: string }) {
 export function ErrorMessage({ error }: { readonly error: Error }) {
   return (
     <div role="alert" className="m-4 border-l-2 border-ochre bg-ochre-wash px-3 py-2">
-      <p className="font-medium">{error.message}</p>
-      {error instanceof CallError && error.remedy && <p>{error.remedy}</p>}
+      <p className="font-medium">
+        <Told text={error.message} />
+      </p>
+      {error instanceof CallError && error.remedy && (
+        <p>
+          <Told text={error.remedy} />
+        </p>
+      )}
     </div>
   );
 }
