@@ -87,6 +87,17 @@ describe('input', () => {
     ['POST', '/api/replays', { log: 'week', extra: 1, policy: 'A b' }, ['extra', 'policy']],
     ['PUT', '/api/workspace', {}, ['files']],
     ['PUT', '/api/workspace', { files: [] }, ['files']],
+    [
+      'PUT',
+      '/api/workspace',
+      {
+        files: [
+          { name: 'a', text: '' },
+          { name: 'a', text: '' },
+        ],
+      },
+      ['files'],
+    ],
     ['PUT', '/api/workspace', { files: [{ name: 7 }], exact: 'yes' }, ['exact', 'files.0.name', 'files.0.text']],
     ['POST', '/api/explanations', { request: { host: 7, colour: 'red' } }, ['request.colour', 'request.host']],
     ['POST', '/api/explanations', {}, ['request']],
@@ -188,6 +199,13 @@ describe('answers', () => {
     expect((await service.call('GET', `/api/replays/${id}/report`)).body.code).toBe('replay-cancelled');
     expect((await service.call('DELETE', '/api/logs/big')).status).toBe(204);
     expect((await service.call('GET', `/api/replays/${id}`)).status).toBe(404);
+  });
+
+  it('to a time that no calendar has say so', async () => {
+    expect(await service.call('POST', '/api/replays', { log: 'week', at: '2026-02-30T00:00:00Z' })).toMatchObject({
+      status: 400,
+      body: { code: 'bad-time' },
+    });
   });
 
   it('come while a replay runs', async () => {

@@ -158,7 +158,7 @@ describe('the console', () => {
 
   it('says what is missing: a policy, a replay, a request', async () => {
     await page.goto(`${service.url}/policies/nothing`);
-    await page.getByRole('alert').filter({ hasText: 'There is no policy `nothing`.' }).waitFor();
+    await page.getByRole('alert').filter({ hasText: 'There is no policy nothing.' }).waitFor();
     await page.goto(`${service.url}/policies/ticket-site?replay=99`);
     await page.getByRole('alert').filter({ hasText: 'There is no replay 99.' }).waitFor();
     await page.goto(`${service.url}/policies/ticket-site?replay=1&request=9999`);

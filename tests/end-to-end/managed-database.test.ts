@@ -77,6 +77,23 @@ describe('the managed database', () => {
     expect(await gone()).toBe(true);
   });
 
+  it('keeps a replay that the stop interrupted as failed, and says to run it again', async () => {
+    const service = await start();
+    const lines = '{"host":"a.example","peer":"198.18.0.1","path":"/","method":"GET"}\n'.repeat(150_000);
+    await service.call('PUT', '/api/workspace', {
+      files: [{ name: 'p.yaml', text: 'policy: p\ncovers: {hosts: [a.example]}\ndefault: allow\n' }],
+    });
+    await service.call('POST', '/api/logs?name=long', lines);
+    const { id } = (await service.call('POST', '/api/replays', { log: 'long' })).body;
+    await service.stop();
+    const again = await start();
+    expect((await again.call('GET', `/api/replays/${id}`)).body).toMatchObject({
+      state: 'failed',
+      failure: expect.stringContaining('Run it again'),
+    });
+    await again.stop();
+  });
+
   it('is not shared by a second service, which says what to do', async () => {
     const service = await start();
     const second = await serve('--port', '0', '--data-dir', join(folder, 'data'));

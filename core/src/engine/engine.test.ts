@@ -217,6 +217,21 @@ covers: {hosts: [off.a.example]}
     expect(to({})).toBeUndefined();
   });
 
+  it('goes by the entries of lists that have not expired', () => {
+    const to = (at: string) => {
+      const { workspace } = readWorkspace([
+        {
+          name: 'p.yaml',
+          text: 'policy: p\ncovers: {hosts: [sites], clients: [guests]}\ndefault: allow\n---\nlist: sites\nof: domains\nentries: [{entry: a.example, until: 2026-11-12T18:00:00Z}]\n---\nlist: guests\nof: addresses\nentries: [{entry: 10.0.0.0/8, until: 2026-11-12T18:00:00Z}]\n',
+        },
+      ]);
+      const { route } = createRouter(prepare(workspace, { countryData: undefined, at: Date.parse(at) }));
+      return [route(request({ host: 'a.example' }))?.name, route(request({ peer: '10.0.0.1' }))?.name];
+    };
+    expect(to('2026-11-12T17:00:00Z')).toEqual(['p', 'p']);
+    expect(to('2026-11-12T19:00:00Z')).toEqual([undefined, undefined]);
+  });
+
   it('resolves the client as each policy does, and passes by a policy that is off', () => {
     expect(to({ peer: '10.99.0.1', headers: { 'x-forwarded-for': '10.40.1.1' } })).toBe('near');
     expect(to({ host: 'off.a.example' })).toBe('under');

@@ -17,7 +17,7 @@ export function createRouter(prepared: Prepared): Router {
   const policies = [...prepared.workspace.policies.values()].filter((policy) => policy.stance !== 'off');
   const hosts = new Map<string, Policy>();
   for (const policy of policies)
-    for (const { pattern } of coveredHosts(policy, prepared.workspace.lists))
+    for (const { pattern } of coveredHosts(policy, prepared.workspace.lists, prepared.at))
       hosts.set(formatDomainPattern(pattern), policy);
   const outbound = policies
     .map((policy) => ({
@@ -58,7 +58,7 @@ interface Networks {
 }
 
 function networksOf(policy: Policy, prepared: Prepared): Networks {
-  const prefixes = coveredClients(policy, prepared.workspace.lists).map(({ pattern }) => pattern);
+  const prefixes = coveredClients(policy, prepared.workspace.lists, prepared.at).map(({ pattern }) => pattern);
   const distinct = new Map(
     prefixes.map(({ address, length }) => [`${address.family}/${length}`, { family: address.family, length }]),
   );

@@ -113,6 +113,12 @@ describe('JSON Lines', () => {
   });
 });
 
+it('counts unknown fields in bounded memory', () => {
+  const ignored = new Map<string, number>();
+  for (let line = 0; line < 1000; line++) readJsonLine(`{"host":"a.example","field-${line}":1}`, ignored);
+  expect([ignored.size, ignored.get('(others)')]).toEqual([101, 900]);
+});
+
 describe('the combined log format', () => {
   const base = {
     time: Date.parse('2026-10-10T12:55:36Z'),

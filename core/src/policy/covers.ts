@@ -1,8 +1,11 @@
 import { type AddressRange, formatPrefix, type Prefix, prefixesOf } from '../address/index.js';
 import { type DomainPattern, formatDomainPattern } from '../domain/index.js';
 import type { Issue, Site } from '../issue/index.js';
-import { type Lists, withIncluded } from '../list/index.js';
+import { isAlive, type Lists, withIncluded } from '../list/index.js';
 import type { AddressTerm, HostTerm, Policy } from './policy.js';
+
+/** Before any entry could have expired. */
+const ALWAYS = Number.NEGATIVE_INFINITY;
 
 /** A pattern of `covers`, with the place that it was written at: for a list's entry, where the list is named. */
 export interface Covered<T> {
@@ -10,26 +13,29 @@ export interface Covered<T> {
   readonly at: Site;
 }
 
-/** The host patterns that the policy covers, those of lists included. */
-export function coveredHosts(policy: Policy, lists: Lists): Covered<DomainPattern>[] {
+/**
+ * The host patterns that the policy covers, those of lists included. Entries that have expired at the instant `at`, in
+ * milliseconds since 1970, are left out; without it, none are.
+ */
+export function coveredHosts(policy: Policy, lists: Lists, at = ALWAYS): Covered<DomainPattern>[] {
   return policy.covers.hosts.flatMap((term: HostTerm) => {
     if (term.type === 'host') return [{ pattern: term.pattern, at: term.at }];
     const list = lists.get(term.name);
     if (list?.of !== 'domains') return [];
     const entries = withIncluded(lists, list).flatMap((each) => (each.of === 'domains' ? each.entries : []));
-    return entries.map((entry) => ({ pattern: entry.value, at: term.at }));
+    return entries.filter((entry) => isAlive(entry, at)).map((entry) => ({ pattern: entry.value, at: term.at }));
   });
 }
 
-/** The client networks that the policy covers, ranges parted into networks and those of lists included. */
-export function coveredClients(policy: Policy, lists: Lists): Covered<Prefix>[] {
-  const parted = (range: AddressRange, at: Site) => prefixesOf(range).map((pattern) => ({ pattern, at }));
+/** The client networks that the policy covers, ranges parted into networks and those of lists included; expiry as above. */
+export function coveredClients(policy: Policy, lists: Lists, at = ALWAYS): Covered<Prefix>[] {
+  const parted = (range: AddressRange, site: Site) => prefixesOf(range).map((pattern) => ({ pattern, at: site }));
   return policy.covers.clients.flatMap((term: AddressTerm) => {
     if (term.type === 'range') return parted(term.range, term.at);
     const list = lists.get(term.name);
     if (list?.of !== 'addresses') return [];
     const entries = withIncluded(lists, list).flatMap((each) => (each.of === 'addresses' ? each.entries : []));
-    return entries.flatMap((entry) => parted(entry.value, term.at));
+    return entries.filter((entry) => isAlive(entry, at)).flatMap((entry) => parted(entry.value, term.at));
   });
 }
 

@@ -72,6 +72,7 @@ class LogWriter {
   #rejected: Partial<RejectedLine>[] = [];
   #builder = new ChunkBuilder();
   #chunks = 0;
+  #dropped = 0;
   #requests = 0;
   #rejectedCount = 0;
 
@@ -139,15 +140,20 @@ class LogWriter {
       requests: this.#requests,
       lines: this.reader.lines,
       rejected: this.#rejectedCount,
-      ignoredFields: Object.fromEntries(this.reader.ignoredFields),
+      ignoredFields: { ...Object.fromEntries(this.reader.ignoredFields), ...this.#droppedHeaders() },
       firstTime: dateOf(this.#times.first),
       lastTime: dateOf(this.#times.last),
     });
   }
 
   #turn(): void {
+    this.#dropped += this.#builder.droppedHeaders;
     this.#full.push(this.#builder.build());
     this.#builder = new ChunkBuilder();
+  }
+
+  #droppedHeaders(): Record<string, number> {
+    return this.#dropped === 0 ? {} : { '(headers of too many names)': this.#dropped };
   }
 
   async #writeRejected(): Promise<void> {

@@ -8,10 +8,13 @@ import { chunkRows } from '../log/store.js';
 import { Replay, ReplayChunk } from '../model/replay.js';
 import type { RequestLog } from '../model/request-log.js';
 import { currentState, type PreparedStates } from '../workspace/prepared.js';
+import { INTERRUPTED } from './store.js';
 
 /** Rows judged before other work gets its turn, so that the service answers while it replays. */
 const ROWS_AT_ONCE = 1000;
 const TELL_EVERY_MS = 500;
+/** Why a replay was aborted that nobody cancelled. */
+const STOPPED = 'stopped';
 
 export interface ReplayOrder {
   readonly log: RequestLog;
@@ -64,25 +67,22 @@ export class ReplayRunner {
     await running?.ended;
   }
 
+  /** Ends all that runs, since the service stops. */
   async stop(): Promise<void> {
-    await Promise.all([...this.#running.keys()].map((id) => this.cancel(id)));
+    const running = [...this.#running.values()];
+    for (const { abort } of running) abort.abort(STOPPED);
+    await Promise.all(running.map(({ ended }) => ended));
   }
 
   async #run(replay: Replay, run: Run, signal: AbortSignal): Promise<void> {
     try {
       await this.#judgeAll(replay, run, signal);
-      await this.#end(
-        replay,
-        signal.aborted
-          ? { state: 'cancelled' }
-          : { state: 'done', done: replay.total, report: JSON.stringify(run.report()) },
-      );
+      if (signal.aborted) await this.#endEarly(replay, endedEarly(signal));
+      else await this.#end(replay, { state: 'done', done: replay.total, report: JSON.stringify(run.report()) });
     } catch (error) {
       this.#logger.error({ err: error, replay: replay.id }, 'replay failed');
-      await this.#end(replay, {
-        state: 'failed',
-        failure: 'The replay failed; the log of the service says why.',
-      }).catch(() => undefined);
+      const failure = 'The replay failed; the log of the service says why.';
+      await this.#endEarly(replay, { state: 'failed', failure }).catch(() => undefined);
     } finally {
       this.#running.delete(replay.id);
     }
@@ -114,11 +114,21 @@ export class ReplayRunner {
     }
   }
 
+  /** What was judged of an unfinished replay is of no use, and takes room. */
+  async #endEarly(replay: Replay, patch: Partial<Replay>): Promise<void> {
+    await ReplayChunk.query(this.#knex).where({ replayId: replay.id }).delete();
+    await this.#end(replay, patch);
+  }
+
   async #end(replay: Replay, patch: Partial<Replay>): Promise<void> {
     await Replay.query(this.#knex)
       .findById(replay.id)
       .patch({ ...patch, finishedAt: new Date() });
   }
+}
+
+function endedEarly(signal: AbortSignal): Partial<Replay> {
+  return signal.reason === STOPPED ? { state: 'failed', failure: INTERRUPTED } : { state: 'cancelled' };
 }
 
 function policyOf(prepared: Prepared, name: string): Policy {

@@ -5,6 +5,8 @@ import { Replay } from '../model/replay.js';
 /** A running replay that has not shown itself for so long was left behind by a service that was killed. */
 const STALE_SECONDS = 30;
 
+export const INTERRUPTED = 'The service was stopped in the middle. Run it again.';
+
 export async function findReplay(knex: Knex, id: number): Promise<Replay> {
   await failStale(knex);
   const replay = await Replay.query(knex).findById(id);
@@ -26,7 +28,7 @@ async function failStale(knex: Knex): Promise<void> {
     .where('touchedAt', '<', knex.raw(`now() - interval '${STALE_SECONDS} seconds'`))
     .patch({
       state: 'failed',
-      failure: 'The service was stopped in the middle. Run it again.',
+      failure: INTERRUPTED,
       finishedAt: new Date(),
     });
 }

@@ -11,12 +11,14 @@ export class Memo<T> {
   readonly #known = new Map<string, T>();
   readonly #read: (text: string) => T;
   static readonly #MOST = 100_000;
+  static readonly #LONGEST = 500;
 
   constructor(read: (text: string) => T) {
     this.#read = read;
   }
 
   get(text: string): T {
+    if (text.length > Memo.#LONGEST) return this.#read(text);
     let value = this.#known.get(text);
     if (value === undefined) {
       if (this.#known.size >= Memo.#MOST) this.#known.clear();

@@ -13,6 +13,10 @@ const KNOWN = new Set<string>(JSON_FIELDS);
 const peers = new Memo(readPeer);
 const authorities = new Memo(readAuthority);
 const targets = new Memo(readTarget);
+/** So many names that are not ours are counted each by itself; the rest together. */
+const MOST_IGNORED = 100;
+const LONGEST_IGNORED = 100;
+const OTHERS = '(others)';
 const NO_HEADERS: Request['headers'] = new Map();
 
 type Mutable = { -readonly [K in keyof Request]?: Request[K] };
@@ -60,7 +64,7 @@ function readFields(fields: Readonly<Record<string, unknown>>, ignored: Map<stri
   let known = 0;
   for (const name of Object.keys(fields)) {
     if (KNOWN.has(name)) known++;
-    else ignored.set(name, (ignored.get(name) ?? 0) + 1);
+    else countIgnored(ignored, name);
   }
   if (known === 0) return lineFault('nothing-known', Object.keys(fields).slice(0, 5).join(', ') || 'it is empty');
   const found: Mutable = {
@@ -80,6 +84,12 @@ function readFields(fields: Readonly<Record<string, unknown>>, ignored: Map<stri
   if (peer !== undefined) found.peer = good(peers.get(peer), 'bad-peer', peer);
   readPlace(fields, found);
   return { request: makeRequest(found) };
+}
+
+/** A log whose every line has new names must not fill the memory. */
+function countIgnored(ignored: Map<string, number>, name: string): void {
+  const key = ignored.has(name) || ignored.size < MOST_IGNORED ? name.slice(0, LONGEST_IGNORED) : OTHERS;
+  ignored.set(key, (ignored.get(key) ?? 0) + 1);
 }
 
 /** Where to: from `url`, or from `host`, `port`, `path` and `query`, which come before what `url` tells. */

@@ -2,6 +2,7 @@ import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayNotEmpty,
+  ArrayUnique,
   IsArray,
   IsBoolean,
   IsOptional,
@@ -28,6 +29,7 @@ export class ApplyInput {
   @IsArray()
   @ArrayNotEmpty()
   @ArrayMaxSize(2000)
+  @ArrayUnique((file: FileInput) => file?.name, { message: 'files have different names' })
   @ValidateNested({ each: true })
   @Type(() => FileInput)
   files!: FileInput[];

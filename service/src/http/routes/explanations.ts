@@ -5,6 +5,7 @@ import { requestBody } from '../../replay/requests.js';
 import { currentState, type PreparedStates } from '../../workspace/prepared.js';
 import type { ExplainedBody } from '../bodies.js';
 import { ExplainInput } from '../input/replay-input.js';
+import { instantOf } from '../instant.js';
 import { Problem } from '../problem.js';
 import { notFound } from '../suggestion.js';
 import { validated } from '../validate.js';
@@ -16,9 +17,7 @@ export function explanationRoutes(knex: Knex, states: PreparedStates): Router {
     const input = validated(ExplainInput, request.body, 'body');
     const read = readRequest({ ...input.request });
     if ('fault' in read) throw new Problem(422, read.fault.code, `${tellLineFault(read.fault)}.`);
-    const prepared = await states.get(
-      await currentState(knex, input.at === undefined ? new Date() : new Date(input.at)),
-    );
+    const prepared = await states.get(await currentState(knex, instantOf(input.at)));
     const { policies } = prepared.workspace;
     const named = input.policy === undefined ? undefined : policies.get(input.policy);
     if (input.policy !== undefined && !named)

@@ -9,6 +9,7 @@ import { allReplays, findReplay } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { ReplayBody } from '../bodies.js';
 import { ReplayInput, ReplaysQuery, RequestsQuery } from '../input/replay-input.js';
+import { instantOf } from '../instant.js';
 import { Problem } from '../problem.js';
 import { validated } from '../validate.js';
 
@@ -27,7 +28,7 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
   router.post('/replays', json({ limit: '16kb' }), async (request, response) => {
     const { log, policy, at } = validated(ReplayInput, request.body, 'body');
     const found = await findLog(knex, log);
-    const replay = await runner.start({ log: found, policy, at: at === undefined ? new Date() : new Date(at) });
+    const replay = await runner.start({ log: found, policy, at: instantOf(at) });
     response
       .status(202)
       .location(`/api/replays/${replay.id}`)
