@@ -11,12 +11,14 @@ export {
 export { type Column, type ColumnTable, decodeTable, encodeTable, LayoutError } from './column/index.js';
 export {
   type CountryData,
+  type CountryFile,
   type CountryNetwork,
   type CountryRowFault,
   compileCountryData,
   countryName,
   originOf,
   readCountryCsv,
+  readCountryFile,
   tellCountryRowFault,
 } from './country/index.js';
 export { parseHost } from './domain/index.js';

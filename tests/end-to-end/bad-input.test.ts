@@ -264,6 +264,20 @@ describe('country data', () => {
     );
     expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('1 networks, 2 rows left out')]);
     expect(ran.out).toContain('line 3: This is not a code of ISO 3166-1: PORTUGAL');
+    const statistics =
+      '2|exampleregistry|1|1|19850701|20261031|+0000\nexampleregistry|ES|ipv4|198.19.0.0|256|20100101|allocated|A\n';
+    expect(
+      (
+        await service.client(
+          'country',
+          'load',
+          file('delegated', `${statistics}exampleregistry|PT|ipv4|198.18.0.0|65536|20100101|assigned|B\n`),
+        )
+      ).out,
+    ).toContain('Country data of 2026-10-31 is in force: 2 networks');
+    expect(
+      (await service.client('country', 'load', file('day.csv', '198.18.0.0/15,ES\n'), '--date', '2026-02-30')).err,
+    ).toContain('`2026-02-30` is not a day.');
     const none = await service.client('country', 'load', file('none.csv', 'a,b\n'));
     expect([none.code, none.err]).toEqual([4, expect.stringContaining('the country data in force stays')]);
     expect((await service.client('country', 'of', '198.18.0.9')).out).toContain('Portugal (PT)');

@@ -16,16 +16,22 @@ export const registerCountry: Register = (program, act) => {
 
   country
     .command('load')
-    .summary('load country data from CSV')
+    .summary('load country data from a file')
     .description(
-      'Loads rows `start,end,CODE` or `CIDR,CODE` and puts them in force. Networks may lie inside others: the narrower wins.',
+      'Loads country data and puts it in force: CSV with rows `start,end,CODE` or `CIDR,CODE`, or the statistics of a regional internet registry. Networks may lie inside others: the narrower wins.',
     )
-    .argument('<file>', 'the CSV file')
-    .option('--date <day>', 'the day that the data is of (default: today)')
-    .addHelpText('after', examples('jade-fence country load demo/country-data.csv --date 2026-11-01'))
+    .argument('<file>', 'the file')
+    .option('--date <day>', 'the day that the data is of (default: the one that the file tells, or today)')
+    .addHelpText(
+      'after',
+      examples(
+        'jade-fence country load demo/country-data.csv --date 2026-11-01',
+        'jade-fence country load delegated-extended-latest',
+      ),
+    )
     .action(
       act(async ({ client, show, terminal }, file: string, { date }: { readonly date?: string }) => {
-        const query = { source: basename(file), date: date ?? new Date().toISOString().slice(0, 10) };
+        const query = { source: basename(file), date };
         const answer = await client.putText<CountryDataBody>('/api/country-data', query, read(file));
         show(answer, ({ networks, faults, faultCount, date: of }) => {
           const told = faults

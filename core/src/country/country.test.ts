@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { networkOf, parseAddress, rangeContains, rangeSize } from '../address/index.js';
+import { formatRange, networkOf, parseAddress, rangeContains, rangeSize } from '../address/index.js';
 import {
   type CountryNetwork,
   compileCountryData,
@@ -10,6 +10,7 @@ import {
   isCountryCode,
   originOf,
   readCountryCsv,
+  readCountryFile,
 } from './index.js';
 
 describe('codes', () => {
@@ -59,6 +60,44 @@ describe('reading CSV', () => {
       '7 conflict',
       '9 too-long',
     ]);
+  });
+});
+
+describe('reading registry statistics', () => {
+  const STATISTICS = `# made up
+2|exampleregistry|20261101|7|19850701|20261031|+0000
+exampleregistry|*|ipv4|*|5|summary
+exampleregistry|PT|ipv4|198.18.0.0|512|20100101|allocated|A1
+exampleregistry|ES|ipv4|198.18.2.0|768|20100101|assigned|A2
+exampleregistry||ipv4|198.18.5.0|256||available|
+exampleregistry|PT|asn|64500|1|20100101|allocated|A1
+exampleregistry|XA|ipv6|2001:db8:40::|48|20100101|allocated|A3
+exampleregistry|EU|ipv4|198.19.0.0|256|20100101|allocated|A4
+exampleregistry|PT|ipv4|255.255.255.0|512|20100101|allocated|A5
+exampleregistry|PT|ipv6|198.18.0.0|32|20100101|allocated|A6
+exampleregistry|PT|ipv4
+`;
+
+  it('takes what is allocated or assigned, in ranges of any length, with the date', () => {
+    const { format, networks, faults, date } = readCountryFile(STATISTICS);
+    expect([format, date]).toEqual(['rir-statistics', '2026-10-31']);
+    expect(networks.map(({ range, code, line }) => `${formatRange(range)} ${code} ${line}`)).toEqual([
+      '198.18.0.0/23 PT 4',
+      '198.18.2.0-198.18.4.255 ES 5',
+      '2001:db8:40::/48 XA 8',
+    ]);
+    expect(faults.map(({ line, code }) => `${line} ${code}`)).toEqual([
+      '9 country-code',
+      '10 address',
+      '11 address',
+      '12 columns',
+    ]);
+  });
+
+  it('is not taken for CSV, nor CSV for it', () => {
+    expect(readCountryFile('198.18.0.0/15,PT').format).toBe('csv');
+    expect(readCountryFile('').format).toBe('csv');
+    expect(readCountryFile(`\uFEFF\r\n${STATISTICS.replaceAll('\n', '\r\n')}`).networks).toHaveLength(3);
   });
 });
 

@@ -15,7 +15,7 @@ export interface CountryRowFault {
 }
 
 const WORDING: Record<CountryRowFault['code'], (detail: string) => string> = {
-  columns: (detail) => `A row is \`start,end,CODE\` or \`CIDR,CODE\`: ${detail}`,
+  columns: (detail) => `This is no row of the format: ${detail}`,
   address: (detail) => `This is not an address, a network or a range: ${detail}`,
   range: (detail) => `The range ends before it starts: ${detail}`,
   'country-code': (detail) => `This is not a code of ISO 3166-1: ${detail}`,

@@ -1,6 +1,12 @@
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
-import { type CountryData, compileCountryData, readCountryCsv, tellCountryRowFault } from '@jade-fence/core';
+import {
+  type CountryData,
+  compileCountryData,
+  parseTime,
+  readCountryFile,
+  tellCountryRowFault,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { CountryDataSet } from '../model/country-data-set.js';
@@ -16,31 +22,38 @@ const LARGEST_TEXT = 512 * 1024 * 1024;
 
 export interface LoadedCountryData {
   readonly source: string;
-  /** YYYY-MM-DD. */
-  readonly date: string;
+  /** YYYY-MM-DD. Undefined: the day that the file says, or today where it does not. */
+  readonly date: string | undefined;
   readonly text: string;
 }
 
 /** Stores country data and puts it in force. Rows that do not hold are left out and told; with no row that does, nothing changes. */
 export async function loadCountryData(knex: Knex, { source, date, text }: LoadedCountryData): Promise<CountryDataSet> {
-  const { networks, faults } = readCountryCsv(text);
-  const told = faults
+  const { networks, faults, date: told } = readCountryFile(text);
+  const reasons = faults
     .slice(0, MOST_FAULTS)
     .map((fault) => ({ line: fault.line, code: fault.code, reason: tellCountryRowFault(fault) }));
   if (networks.length === 0)
     throw new Problem(422, 'no-country-data', 'No row of the file could be read; the country data in force stays.', {
-      remedy: 'Rows are `start,end,CODE` or `CIDR,CODE`.',
-      issues: told.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
+      remedy: 'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, or statistics of a regional internet registry.',
+      issues: reasons.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
     });
   const set = {
     source,
-    date,
+    date: dayOf(date ?? told ?? new Date().toISOString().slice(0, 10)),
     networks: networks.length,
-    faults: told,
+    faults: reasons,
     faultCount: faults.length,
     data: await zip(text),
   };
   return CountryDataSet.query(knex).insert(set).returning('*');
+}
+
+/** The day, where the calendar has it. */
+function dayOf(text: string): string {
+  const time = parseTime(`${text}T00:00:00Z`);
+  if (time !== undefined) return text;
+  throw new Problem(400, 'bad-date', `\`${text}\` is not a day.`, { remedy: 'Write it like 2026-11-01.' });
 }
 
 /** The country data in force, without its bytes; undefined where none is loaded. */
@@ -55,5 +68,5 @@ export async function countryDataInForce(knex: Knex): Promise<CountryDataSet | u
 export async function compiledCountryData(knex: Knex, id: number): Promise<CountryData> {
   const { data } = await CountryDataSet.query(knex).findById(id).select('data').throwIfNotFound();
   const text = (await unzip(data, { maxOutputLength: LARGEST_TEXT })).toString('utf8');
-  return compileCountryData(readCountryCsv(text).networks);
+  return compileCountryData(readCountryFile(text).networks);
 }

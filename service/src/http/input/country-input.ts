@@ -1,4 +1,4 @@
-import { IsString, Length, Matches } from 'class-validator';
+import { IsOptional, IsString, Length, Matches } from 'class-validator';
 
 export class CountryDataQuery {
   /** Where the data came from, such as the name of its file. */
@@ -6,7 +6,8 @@ export class CountryDataQuery {
   @Length(1, 300)
   source!: string;
 
-  /** The day that the data is of. */
+  /** The day that the data is of; without it the one that the file tells, else today. */
+  @IsOptional()
   @Matches(/^\d{4}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])$/, { message: 'date is a day such as 2026-11-01' })
-  date!: string;
+  date?: string;
 }

@@ -18,8 +18,8 @@ export function countryRoutes(knex: Knex): Router {
 
   router.put('/country-data', text({ type: () => true, limit: '256mb' }), async (request, response) => {
     const { source, date } = validated(CountryDataQuery, request.query, 'query');
-    const csv = typeof request.body === 'string' ? request.body : '';
-    await loadCountryData(knex, { source, date, text: csv });
+    const file = typeof request.body === 'string' ? request.body : '';
+    await loadCountryData(knex, { source, date, text: file });
     response.json(body((await countryDataInForce(knex)) as CountryDataSet));
   });
 

@@ -1,6 +1,6 @@
-import { type AddressRange, isRangeFault, tryRange } from '../address/index.js';
-import { isCountryCode } from './code.js';
-import { type CountryNetwork, type CountryRowFault, withoutConflicts } from './networks.js';
+import { type AddressRange, isRangeFault, tryRange } from '../../address/index.js';
+import { isCountryCode } from '../code.js';
+import { type CountryNetwork, type CountryRowFault, withoutConflicts } from '../networks.js';
 
 const LONGEST_ROW = 1000;
 const HEADER_WORDS = /^(?:start|first|from|begin|cidr|network|prefix|range|ip|ip_start|start_ip)/i;
