@@ -15,6 +15,8 @@ interface Given {
   readonly path?: string;
   readonly url?: string;
   readonly method?: string;
+  readonly port?: number;
+  readonly protocol?: string;
   readonly policy?: string;
   readonly at?: string;
   readonly replay?: number;
@@ -36,6 +38,8 @@ export const registerExplain: Register = (program, act) => {
     .option('--host <host>', 'the host')
     .option('--path <path>', 'the path; without it the request shows none, as a tunnel does')
     .option('--method <method>', 'the method')
+    .option('--port <number>', 'the port (default: the one that the URL tells)', wholeNumber(0, 65535))
+    .option('--protocol <name>', 'the protocol, such as HTTP/1.1')
     .option('--policy <name>', 'judge by this policy (default: the one that covers the request)')
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
     .option('--request <number>', 'a request of a replay, by its number', wholeNumber(1, 2 ** 31 - 1))
@@ -75,8 +79,8 @@ async function explainLogged(context: Context, { replay: id, request }: Given): 
 }
 
 async function explainGiven({ client }: Context, given: Given): Promise<ExplainedBody> {
-  const { client: peer, forwardedFor, forwarded, host, path, url, method, policy, at } = given;
-  const request = { peer, forwarded, 'forwarded-for': forwardedFor, host, path, url, method };
+  const { client: peer, forwardedFor, forwarded, host, path, url, method, port, protocol, policy, at } = given;
+  const request = { peer, forwarded, 'forwarded-for': forwardedFor, host, path, url, method, port, protocol };
   if (Object.values(request).every((value) => value === undefined))
     throw new Failure(EXIT.usage, {
       code: 'no-request',

@@ -12,7 +12,7 @@ export type Role = 'decided' | 'observed' | 'overtaken' | 'blind' | 'passed' | '
 
 export interface RuleOutcome {
   readonly role: Role;
-  /** For a blind rule, the fields that it could not see. */
+  /** The fields that the rule could not see, where it could not be judged; with `if-blind: match` it matches then. */
   readonly unseen: readonly Field[];
 }
 

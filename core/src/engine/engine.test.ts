@@ -134,6 +134,34 @@ describe('deciding', () => {
     );
   });
 
+  it('takes what it cannot see where that is the cautious choice', () => {
+    const rules =
+      '- {rule: a, when: {path: /x}, if-blind: match, then: block}\n- {rule: b, when: {path: /x}, if-blind: match, then: block}\n- {rule: c, then: allow}';
+    expect(judged(rules, { host: 'a.example' })).toBe('block by a | decided path, overtaken path, overtaken');
+    expect(judged(rules, { path: '/y' })).toBe('allow by c | passed, passed, decided');
+    expect(judged('- {rule: a, when: {path: /x}, if-blind: match, stance: observe, then: block}', {})).toBe(
+      'block by default | observed path',
+    );
+  });
+
+  it('compares schemes, protocols and ports; the port of a scheme goes without saying', () => {
+    const rule = (when: string) => `- {rule: a, when: ${when}, then: allow}`;
+    expect(judged(rule('{scheme: HTTPS}'), { scheme: 'https' })).toContain('allow');
+    expect(judged(rule('{protocol: http/1.1}'), { protocol: 'HTTP/1.1' })).toContain('allow');
+    const ports = rule('{port: [443, 8000-8099]}');
+    expect(
+      [
+        { port: 443 },
+        { port: 8050 },
+        { scheme: 'https' },
+        { port: 8100 },
+        { scheme: 'http' },
+        { scheme: 'https', port: 8443 },
+      ].map((given) => judged(ports, given).split(' ')[0]),
+    ).toEqual(['allow', 'allow', 'allow', 'block', 'block', 'block']);
+    expect(judged(ports, {})).toBe('block by default | blind port');
+  });
+
   it('sees a country only with country data; an address in none is unknown or private', () => {
     const rule =
       '- {rule: a, when: {country: [unknown]}, then: allow}\n- {rule: b, when: {country: [private]}, then: allow}';
@@ -276,6 +304,20 @@ rules:
     );
     expect(told.decidedBy).toBe('everyone');
     expect(told.summary).toBe('Allowed by rule everyone, which matches every request.');
+  });
+
+  it('says where a rule took what it could not judge', () => {
+    const cautious = prepared(
+      'policy: p\ndefault: allow\nrules:\n  - {rule: uploads, when: {path: "/upload/**"}, if-blind: match, then: block}',
+    );
+    const own = cautious.workspace.policies.get('p') as Policy;
+    const told = explain(own, subjectOf(request({ host: 'a.example' }), own, cautious), cautious);
+    expect(told.summary).toBe(
+      'Blocked by rule uploads, which takes what it cannot judge: the request does not show its path.',
+    );
+    expect(told.rules[0]?.told).toBe(
+      'Takes what it cannot judge (the request does not show its path), and decides: block.',
+    );
   });
 
   it('tells the narrowest country network, and says where there is no data', () => {

@@ -56,6 +56,8 @@ export type Fault =
   | { readonly code: 'bad-host'; readonly text: string; readonly reason: string }
   | { readonly code: 'bad-path'; readonly text: string; readonly reason: string }
   | { readonly code: 'bad-method'; readonly text: string }
+  | { readonly code: 'bad-token'; readonly field: string; readonly text: string }
+  | { readonly code: 'bad-port'; readonly text: string }
   | { readonly code: 'bad-header'; readonly text: string }
   | { readonly code: 'bad-time'; readonly text: string }
   | { readonly code: 'empty-condition' }

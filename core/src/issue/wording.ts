@@ -129,6 +129,14 @@ const WORDINGS: Wordings = {
     remedy: 'Write `/exact`, `/one/*/segment`, `/all/under/**`, or `~` and an expression of the RE2 syntax',
   }),
   'bad-method': ({ text }) => ({ what: `\`${text}\` is not a method`, remedy: 'Write a token such as GET or POST' }),
+  'bad-token': ({ field, text }) => ({
+    what: `\`${text}\` is not a ${field}`,
+    remedy: field === 'scheme' ? 'Write one such as https' : 'Write one such as HTTP/1.1',
+  }),
+  'bad-port': ({ text }) => ({
+    what: `\`${text}\` is not a port`,
+    remedy: 'Write a number from 0 to 65535, or a range such as 8000-8099',
+  }),
   'bad-header': ({ text }) => ({
     what: `\`${text}\` is not the name of a header`,
     remedy: 'Write a token such as x-client-address',

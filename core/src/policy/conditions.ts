@@ -6,6 +6,9 @@ import {
   readHostTerm,
   readMethodTerm,
   readPathTerm,
+  readPortTerm,
+  readProtocolTerm,
+  readSchemeTerm,
   type TermReader,
 } from './terms.js';
 
@@ -44,6 +47,12 @@ function readTest(sink: Sink, field: Field, place: Place): Test[] {
       return testOf(field, readValues(sink, place, readPathTerm));
     case 'method':
       return testOf(field, readValues(sink, place, readMethodTerm));
+    case 'scheme':
+      return testOf(field, readValues(sink, place, readSchemeTerm));
+    case 'protocol':
+      return testOf(field, readValues(sink, place, readProtocolTerm));
+    case 'port':
+      return testOf(field, readValues(sink, place, readPortTerm));
   }
 }
 

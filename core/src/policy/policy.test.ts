@@ -71,6 +71,11 @@ describe('reading a policy', () => {
     ['when: {country: {PT: 1}}\nthen: allow', 'unknown-key at rules[0].when.country.PT'],
     ['then: allow\nthen: block', 'duplicate-key at rules[0].then'],
     ['stance: maybe\nthen: allow', 'unknown-value at rules[0].stance'],
+    ['if-blind: yes\nthen: allow', 'unknown-value at rules[0].if-blind'],
+    ['when: {port: 65536}\nthen: allow', 'bad-port at rules[0].when.port'],
+    ['when: {port: 90-80}\nthen: allow', 'bad-port at rules[0].when.port'],
+    ['when: {scheme: "a b"}\nthen: allow', 'bad-token at rules[0].when.scheme'],
+    ['when: {protocol: "?"}\nthen: allow', 'bad-token at rules[0].when.protocol'],
     ['when: {country: PT}', 'missing-key at rules[0].rule'],
     ['then: allow\n__proto__: 1', 'unknown-key at rules[0].__proto__'],
     ['when: {constructor: PT}\nthen: allow', 'unknown-key at rules[0].when.constructor'],
@@ -145,6 +150,15 @@ describe('the sentence of a rule', () => {
     [
       'when: {client: [10.0.0.0/8]}\nunless: {client: [curators, 10.1.0.0/16, 10.2.0.1]}\nthen: block',
       'Block requests from 10.0.0.0/8, unless the client is in `curators`, in 10.1.0.0/16 or 10.2.0.1.',
+    ],
+    [
+      'when: {scheme: http, host: a.example, port: [80, 8000-8099]}\nthen: block',
+      'Block requests to a.example to port 80 or 8000-8099 over http.',
+    ],
+    ['when: {port: {not: 443}, protocol: HTTP/1.0}\nthen: block', 'Block requests to port any but 443 in HTTP/1.0.'],
+    [
+      'when: {path: "/upload/**"}\nif-blind: match\nthen: block',
+      'Block requests for /upload/**, and those for which this cannot be seen.',
     ],
     ['then: block\nstance: observe', 'Would block every request (only observed).'],
     ['then: block\nstance: off', 'Would block every request (switched off).'],

@@ -23,6 +23,9 @@ export type Verdict = (typeof VERDICTS)[number];
 export const STANCES = ['enforce', 'observe', 'off'] as const;
 export type Stance = (typeof STANCES)[number];
 
+export const IF_BLIND = ['match', 'no-match'] as const;
+export type IfBlind = (typeof IF_BLIND)[number];
+
 /** The hosts (inbound) and client addresses (outbound) that a policy speaks for. */
 export interface Covers {
   readonly hosts: readonly HostTerm[];
@@ -44,6 +47,8 @@ export interface Rule {
   readonly unless: readonly Condition[];
   readonly then: Verdict;
   readonly stance: Stance;
+  /** Whether the rule matches where it cannot be judged: the cautious choice for a refusal. */
+  readonly ifBlind: IfBlind;
   readonly span: Span;
 }
 
@@ -56,10 +61,23 @@ export type Test =
   | TestOf<'country', CountryTerm>
   | TestOf<'host', HostTerm>
   | TestOf<'path', PathTerm>
-  | TestOf<'method', MethodTerm>;
+  | TestOf<'method', MethodTerm>
+  | TestOf<'scheme', TokenTerm>
+  | TestOf<'protocol', TokenTerm>
+  | TestOf<'port', PortTerm>;
 
 export type Field = Test['field'];
-export const FIELDS = ['client', 'peer', 'country', 'host', 'path', 'method'] as const satisfies readonly Field[];
+export const FIELDS = [
+  'client',
+  'peer',
+  'country',
+  'host',
+  'path',
+  'method',
+  'scheme',
+  'protocol',
+  'port',
+] as const satisfies readonly Field[];
 
 interface TestOf<F extends string, T> {
   readonly field: F;
@@ -86,4 +104,8 @@ export type CountryTerm = ListTerm | (TermOf<'country'> & { readonly code: strin
 export type HostTerm = ListTerm | (TermOf<'host'> & { readonly pattern: DomainPattern });
 export type PathTerm = TermOf<'path'> & { readonly pattern: PathPattern };
 export type MethodTerm = TermOf<'method'> & { readonly method: string };
-export type Term = AddressTerm | CountryTerm | HostTerm | PathTerm | MethodTerm;
+/** A scheme in lower case, or a protocol in capitals. */
+export type TokenTerm = TermOf<'token'> & { readonly token: string };
+/** Ports from `first` to `last`, both included. */
+export type PortTerm = TermOf<'port'> & { readonly first: number; readonly last: number };
+export type Term = AddressTerm | CountryTerm | HostTerm | PathTerm | MethodTerm | TokenTerm | PortTerm;

@@ -1,11 +1,11 @@
 import { isNothing, type MapEntry, type Place, readName, type Sink, type TextDocument } from '../text/index.js';
 import { readClientSource } from './client-source.js';
 import { readConditions } from './conditions.js';
-import { type Covers, type Policy, type Rule, STANCES, VERDICTS } from './policy.js';
+import { type Covers, IF_BLIND, type IfBlind, type Policy, type Rule, STANCES, VERDICTS } from './policy.js';
 import { readAddressTerm, readHostTerm, type TermReader } from './terms.js';
 
 const POLICY_KEYS = ['policy', 'note', 'covers', 'client', 'default', 'stance', 'rules'];
-const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'then', 'stance'];
+const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'if-blind', 'then', 'stance'];
 const MOST_RULES = 2_000;
 
 /** What reports and filters call the policy's default. */
@@ -66,6 +66,7 @@ function readRule(sink: Sink, place: Place): Rule | undefined {
     when: readConditions(sink, entries.get('when')?.value),
     unless: readConditions(sink, entries.get('unless')?.value),
     stance: readStance(sink, entries),
+    ifBlind: readIfBlind(sink, entries),
     span: place.span,
   };
 }
@@ -91,6 +92,11 @@ function readNote(sink: Sink, entries: Entries): string | undefined {
 function readStance(sink: Sink, entries: Entries): Policy['stance'] {
   const entry = entries.get('stance');
   return (entry && sink.choice(entry.value, STANCES)) ?? 'enforce';
+}
+
+function readIfBlind(sink: Sink, entries: Entries): IfBlind {
+  const entry = entries.get('if-blind');
+  return (entry && sink.choice(entry.value, IF_BLIND)) ?? 'no-match';
 }
 
 function readCovers(sink: Sink, place: Place | undefined): Covers {

@@ -9,6 +9,9 @@ const SORTS: Record<Field, ListSort | undefined> = {
   host: 'domains',
   path: undefined,
   method: undefined,
+  scheme: undefined,
+  protocol: undefined,
+  port: undefined,
 };
 
 /** A list that a policy names, and the sort that belongs at that place. */

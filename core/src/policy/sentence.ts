@@ -2,7 +2,7 @@ import { formatRange } from '../address/index.js';
 import { countryName } from '../country/index.js';
 import type { DomainPattern } from '../domain/index.js';
 import { formatPathPattern } from '../url/index.js';
-import type { Condition, Field, Policy, Rule, Stance, Term, Test, Value, Verdict } from './policy.js';
+import type { Condition, Field, Policy, PortTerm, Rule, Stance, Term, Test, Value, Verdict } from './policy.js';
 import { termsOf } from './references.js';
 
 const VERBS: Record<Verdict, string> = { allow: 'allow', block: 'block' };
@@ -12,7 +12,8 @@ const MOST_TOLD = 6;
 export function ruleSentence(rule: Rule): string {
   const whom = rule.when.length === 0 ? 'every request' : eitherOf(rule.when.map(requestsPhrase));
   const exception = rule.unless.length === 0 ? '' : `, unless ${eitherOf(rule.unless.map(clause))}`;
-  return `${lead(rule.stance, VERBS[rule.then])} ${whom}${exception}${STANCE_REMARKS[rule.stance]}.`;
+  const blind = rule.ifBlind === 'match' ? ', and those for which this cannot be seen' : '';
+  return `${lead(rule.stance, VERBS[rule.then])} ${whom}${exception}${blind}${STANCE_REMARKS[rule.stance]}.`;
 }
 
 /** What becomes of requests that no rule decides. */
@@ -50,11 +51,24 @@ interface Manner {
   readonly network: string;
 }
 
-const PHRASE_ORDER = ['method', 'path', 'host', 'client', 'peer', 'country'] as const satisfies readonly Field[];
+const PHRASE_ORDER = [
+  'method',
+  'path',
+  'host',
+  'port',
+  'scheme',
+  'protocol',
+  'client',
+  'peer',
+  'country',
+] as const satisfies readonly Field[];
 
 const PHRASES: Record<Field, Manner> = {
   method: { link: 'with', list: '', but: 'any method but', network: '' },
   path: { link: 'for', list: '', but: 'any path but', network: '' },
+  port: { link: 'to port', list: '', but: 'any but', network: '' },
+  scheme: { link: 'over', list: '', but: 'anything but', network: '' },
+  protocol: { link: 'in', list: '', but: 'anything but', network: '' },
   host: { link: 'to', list: 'sites in ', but: 'anywhere but', network: '' },
   client: { link: 'from', list: 'addresses in ', but: 'any address but', network: '' },
   peer: { link: 'through', list: 'peers in ', but: 'any peer but', network: '' },
@@ -64,6 +78,9 @@ const PHRASES: Record<Field, Manner> = {
 const CLAUSES: Record<Field, Manner> = {
   method: { link: 'the method is', list: '', but: 'any but', network: '' },
   path: { link: 'the path is', list: '', but: 'any but', network: '' },
+  port: { link: 'the port is', list: '', but: 'any but', network: '' },
+  scheme: { link: 'the scheme is', list: '', but: 'any but', network: '' },
+  protocol: { link: 'the protocol is', list: '', but: 'any but', network: '' },
   host: { link: 'the host is', list: 'in ', but: 'any but', network: '' },
   client: { link: 'the client is', list: 'in ', but: 'any but', network: 'in ' },
   peer: { link: 'the peer is', list: 'in ', but: 'any but', network: 'in ' },
@@ -115,8 +132,15 @@ function tellTerm(term: Term, manner: Manner): string {
       return term.pattern.type === 'expression' ? `paths with ${term.pattern.source}` : formatPathPattern(term.pattern);
     case 'method':
       return term.method;
+    case 'token':
+      return term.token;
+    case 'port':
+      return formatPorts(term);
   }
 }
+
+/** `443`, or `8000-8099`. */
+export const formatPorts = ({ first, last }: PortTerm): string => (first === last ? String(first) : `${first}-${last}`);
 
 /** «Portugal (PT)», or the code alone where it has no name. */
 export function tellCountry(code: string): string {

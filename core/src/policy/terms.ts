@@ -5,13 +5,23 @@ import type { Fault, Site } from '../issue/index.js';
 import { addressFault, suggestCountry } from '../list/index.js';
 import { isName, type Place, type Sink, siteOf } from '../text/index.js';
 import { isPathFault, tryPathPattern } from '../url/index.js';
-import type { AddressTerm, CountryTerm, HostTerm, ListTerm, MethodTerm, PathTerm } from './policy.js';
+import type {
+  AddressTerm,
+  CountryTerm,
+  HostTerm,
+  ListTerm,
+  MethodTerm,
+  PathTerm,
+  PortTerm,
+  TokenTerm,
+} from './policy.js';
 
 /** Reads one value of a field from its text; a fault is told to the sink and answers undefined. */
 export type TermReader<T> = (sink: Sink, place: Place) => T | undefined;
 
 const TOKEN = /^[!#$%&'*+.^_`|~0-9A-Za-z-]+$/;
 const LONGEST_METHOD = 32;
+const LAST_PORT = 65_535;
 
 export const readAddressTerm: TermReader<AddressTerm> = reader<AddressTerm>((text, at) => {
   const list = listTerm(text, at, isName(text) && !/^[0-9]+$/.test(text) && !/^[0-9.]+-[0-9.]+$/.test(text));
@@ -46,6 +56,25 @@ export const readMethodTerm: TermReader<MethodTerm> = reader<MethodTerm>((text, 
     ? { type: 'method', method: text.toUpperCase(), at }
     : { code: 'bad-method', text },
 );
+
+export const readSchemeTerm: TermReader<TokenTerm> = reader<TokenTerm>((text, at) =>
+  /^[a-z][a-z0-9+.-]{0,31}$/i.test(text)
+    ? { type: 'token', token: text.toLowerCase(), at }
+    : { code: 'bad-token', field: 'scheme', text },
+);
+
+export const readProtocolTerm: TermReader<TokenTerm> = reader<TokenTerm>((text, at) =>
+  /^[a-z][a-z0-9._+/-]{0,31}$/i.test(text)
+    ? { type: 'token', token: text.toUpperCase(), at }
+    : { code: 'bad-token', field: 'protocol', text },
+);
+
+export const readPortTerm: TermReader<PortTerm> = reader<PortTerm>((text, at) => {
+  const found = /^(\d{1,5})(?:-(\d{1,5}))?$/.exec(text);
+  const first = Number(found?.[1]);
+  const last = Number(found?.[2] ?? found?.[1]);
+  return found && first <= last && last <= LAST_PORT ? { type: 'port', first, last, at } : { code: 'bad-port', text };
+});
 
 /** `list:NAME` anywhere, and the bare name where the field says that it can be nothing else. */
 function listTerm(text: string, at: Site, bareNameWillDo: boolean): ListTerm | undefined {

@@ -18,6 +18,7 @@ rules:
   - {rule: portugal, when: {country: PT}, then: allow}
   - {rule: never, when: {country: PT, method: POST}, then: block}
   - {rule: idle, when: {method: TRACE}, then: block}
+  - {rule: cautious, when: {path: "/secret/**"}, if-blind: match, stance: observe, then: block}
 ---
 policy: offices
 default: allow
@@ -93,6 +94,7 @@ describe('the report', () => {
       ['portugal', 3, 2, 0, 0, 0],
       ['never', 1, 0, 0, 1, 0],
       ['idle', 1, 0, 0, 0, 0],
+      ['cautious', 1, 0, 1, 0, 1],
     ]);
     expect(site.default).toMatchObject({ arrived: 1, decided: 1 });
     expect(site.rules[3]?.overtakenBy).toEqual([{ rule: 'portugal', requests: 1 }]);
@@ -116,6 +118,11 @@ describe('the report', () => {
         text: '`never` decided nothing: one request matches it, and `portugal` above had decided. To let it act, move it above `portugal`.',
       },
       { rule: 'idle', code: 'no-match', text: '`idle` matched no request of this log.' },
+      {
+        rule: 'cautious',
+        code: 'blind',
+        text: '`cautious` could not be judged on one request, which does not show the path.',
+      },
     ]);
   });
 
@@ -157,6 +164,8 @@ describe('the report', () => {
     [{ rule: 'never', role: 'overtaken' }, [1]],
     [{ rule: 'no-posts', role: 'observed' }, [1]],
     [{ rule: 'no-uploads', role: 'blind' }, [3]],
+    [{ rule: 'cautious', role: 'blind' }, [3]],
+    [{ rule: 'cautious', role: 'observed' }, [3]],
     [{ rule: 'never', role: 'overtaken', verdict: 'block' }, []],
     [{ country: 'ES' }, [2, 3]],
     [{ country: 'unseen' }, [6]],

@@ -41,8 +41,9 @@ export class VerdictsBuilder {
     if (country !== undefined) this.#country.set(row, country);
     if (!decision) return;
     this.#slot[row] = firstSlot + decision.decidedBy;
-    decision.outcomes.forEach(({ role }, index) => {
-      if (role === 'observed' || role === 'overtaken' || role === 'blind') this.#side(role, firstSlot + index, row);
+    decision.outcomes.forEach(({ role, unseen }, index) => {
+      if (role === 'observed' || role === 'overtaken') this.#side(role, firstSlot + index, row);
+      if (unseen.length > 0) this.#side('blind', firstSlot + index, row);
     });
   }
 

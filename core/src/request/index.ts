@@ -1,2 +1,3 @@
 export { type ClientFinding, type ClientHow, type ClientTrust, findClient } from './client.js';
+export { portOf } from './port.js';
 export { makeRequest, type Request } from './request.js';

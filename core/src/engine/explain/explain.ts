@@ -38,17 +38,19 @@ function summarise(decision: Decision, rules: readonly ExplainedRule[]): string 
   const done = decision.verdict === 'block' ? 'Blocked' : 'Allowed';
   const rule = rules[decision.decidedBy];
   const by = rule ? `by rule ${rule.rule}` : `by the default of ${decision.policy.name}`;
-  const reasons = rule?.when
-    .find((condition) => condition.holds === 'match')
-    ?.tests.map((test) => `${test.field} ${test.because}`);
-  const why = rule
-    ? reasons?.length
-      ? `, because ${reasons.join(' and ')}`
-      : ', which matches every request'
-    : ', since no rule matched';
+  const why = rule ? whyOf(rule) : ', since no rule matched';
   const effect =
     decision.effect === decision.verdict ? '' : ` The policy does not enforce, so the request is let through.`;
   return `${done} ${by}${why}.${effect}`;
+}
+
+/** Because of what the rule matched. */
+function whyOf(rule: ExplainedRule): string {
+  if (rule.unseen.length > 0)
+    return `, which takes what it cannot judge: the request does not show its ${rule.unseen.join(' and ')}`;
+  const matching = rule.when.find((condition) => condition.holds === 'match');
+  if (matching === undefined) return ', which matches every request';
+  return `, because ${matching.tests.map((test) => `${test.field} ${test.because}`).join(' and ')}`;
 }
 
 function explainRule(
@@ -81,15 +83,17 @@ function explainCondition(condition: Condition, subject: Subject, prepared: Prep
 }
 
 function tellOutcome(rule: Rule, { role, unseen }: RuleOutcome, decidedBy: string | null): string {
+  const hidden = unseen.length > 0 ? `the request does not show its ${unseen.join(' and ')}` : undefined;
+  const matches = hidden === undefined ? 'Matches' : `Takes what it cannot judge (${hidden})`;
   switch (role) {
     case 'decided':
-      return `Matches, and decides: ${rule.then}.`;
+      return `${matches}, and decides: ${rule.then}.`;
     case 'observed':
-      return `Matches, and only observes; it would ${rule.then}.`;
+      return `${matches}, and only observes; it would ${rule.then}.`;
     case 'overtaken':
-      return `Matches, but ${decidedBy} above had decided already.`;
+      return `${matches}, but ${decidedBy} above had decided already.`;
     case 'blind':
-      return `Could not be judged: the request does not show its ${unseen.join(' and ')}.`;
+      return `Could not be judged: ${hidden}.`;
     case 'passed':
       return 'Does not match.';
     case 'off':

@@ -1,6 +1,7 @@
 import { type Address, formatAddress, formatRange } from '../../address/index.js';
 import { formatDomainPattern } from '../../domain/index.js';
-import { type Field, type Term, type Test, termsOf, type Value } from '../../policy/index.js';
+import { type Field, formatPorts, type Term, type Test, termsOf, type Value } from '../../policy/index.js';
+import { portOf } from '../../request/index.js';
 import { formatPathPattern } from '../../url/index.js';
 import type { Prepared } from '../prepared.js';
 import { testField } from '../reference/test.js';
@@ -31,6 +32,12 @@ function seenOf(field: Field, { request, client, origin }: Subject): Address | s
       return request.path;
     case 'method':
       return request.method;
+    case 'scheme':
+      return request.scheme;
+    case 'protocol':
+      return request.protocol;
+    case 'port':
+      return portOf(request)?.toString();
   }
 }
 
@@ -104,5 +111,9 @@ function tellTerm(term: Term): string {
       return formatPathPattern(term.pattern);
     case 'method':
       return term.method;
+    case 'token':
+      return term.token;
+    case 'port':
+      return formatPorts(term);
   }
 }

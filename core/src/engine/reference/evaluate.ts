@@ -30,12 +30,13 @@ export function ruleTruth(rule: Rule, subject: Subject, prepared: Prepared): Tru
 
 function outcomeOf(rule: Rule, truth: Truth, decided: boolean): RuleOutcome {
   if (rule.stance === 'off') return { role: 'off', unseen: [] };
+  const matching = decided ? 'overtaken' : rule.stance === 'observe' ? 'observed' : 'decided';
   switch (truth.holds) {
     case 'unseen':
-      return { role: 'blind', unseen: truth.fields };
+      return { role: rule.ifBlind === 'match' ? matching : 'blind', unseen: truth.fields };
     case 'no match':
       return { role: 'passed', unseen: [] };
     case 'match':
-      return { role: decided ? 'overtaken' : rule.stance === 'observe' ? 'observed' : 'decided', unseen: [] };
+      return { role: matching, unseen: [] };
   }
 }

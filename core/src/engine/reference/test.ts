@@ -1,6 +1,7 @@
 import { rangeContains, setContains } from '../../address/index.js';
 import { domainSetContains, patternMatches } from '../../domain/index.js';
 import type { AddressTerm, CountryTerm, HostTerm, Negation, Test, Value } from '../../policy/index.js';
+import { portOf } from '../../request/index.js';
 import { pathMatches } from '../../url/index.js';
 import type { Prepared } from '../prepared.js';
 import type { Subject } from '../subject.js';
@@ -22,6 +23,12 @@ export function testField(test: Test, subject: Subject, prepared: Prepared): Tru
       return testValues(test, request.path, (term, seen) => pathMatches(term.pattern, seen));
     case 'method':
       return testValues(test, request.method, (term, seen) => term.method === seen);
+    case 'scheme':
+      return testValues(test, request.scheme, (term, seen) => term.token === seen);
+    case 'protocol':
+      return testValues(test, request.protocol?.toUpperCase(), (term, seen) => term.token === seen);
+    case 'port':
+      return testValues(test, portOf(request), (term, seen) => term.first <= seen && seen <= term.last);
   }
 }
 

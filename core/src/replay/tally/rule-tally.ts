@@ -16,6 +16,10 @@ export class RuleTally {
 
   add(decision: Decision, index: number, time: number | undefined): void {
     const outcome = decision.outcomes[index];
+    if (outcome && outcome.unseen.length > 0) {
+      this.#blind++;
+      for (const field of outcome.unseen) count(this.#unseen, field);
+    }
     switch (outcome?.role) {
       case 'decided':
         this.#decided++;
@@ -30,9 +34,6 @@ export class RuleTally {
         count(this.#overtakenBy, decision.decidedBy);
         return;
       case 'blind':
-        this.#blind++;
-        for (const field of outcome.unseen) count(this.#unseen, field);
-        return;
       case 'passed':
       case 'off':
       case undefined:

@@ -78,6 +78,7 @@ export class RequestInput {
   @IsOptional() @Type(() => Number) @IsInt() @Min(0) @Max(65535) port?: number;
   @IsOptional() @MaxLength(8192) path?: string;
   @IsOptional() @MaxLength(8192) url?: string;
+  @IsOptional() @MaxLength(32) protocol?: string;
   @IsOptional() @MaxLength(256) user?: string;
   @IsOptional() @MaxLength(2048) agent?: string;
   @IsOptional() @MaxLength(2048) referrer?: string;
