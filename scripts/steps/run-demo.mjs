@@ -42,7 +42,7 @@ export async function runDemo(args) {
       stdio: ['ignore', 'inherit', 'inherit'],
     }).status === 0;
   const loaded = loadDemo(client, Number(values.requests), env, service.keyFile);
-  if (loaded) tellAddresses(service);
+  if (loaded && !values.once) tellAddresses(service);
   if (values.once || !loaded) service.process.kill('SIGTERM');
   await stopped;
   return loaded ? 0 : 1;

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { pino } from 'pino';
 import { ensureKey } from './access/access.js';
 import { openDatabase } from './database/connect.js';
@@ -10,8 +11,10 @@ import { PreparedStates } from './workspace/prepared.js';
 /** A service that runs. */
 export interface RunningService {
   readonly url: string;
-  /** The file that the access key is in, where this service made it. */
+  /** The file that the access key is in. */
   readonly keyFile: string;
+  /** False where another service made the key of this database, so that it stands in that one's folder. */
+  readonly keyFileExists: boolean;
   /** The access key, where it was made just now. */
   readonly newKey: string | undefined;
   /** Ends replays, the listener and the managed database, in that order. */
@@ -38,7 +41,7 @@ export async function serve(given: Partial<ServeOptions>): Promise<RunningServic
       await database.close();
       logger.info('stopped');
     };
-    return { url, keyFile: file, newKey, stop };
+    return { url, keyFile: file, keyFileExists: existsSync(file), newKey, stop };
   } catch (error) {
     await database.close();
     throw error;

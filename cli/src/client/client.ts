@@ -36,8 +36,8 @@ export class Client {
     return this.#call('PUT', path, {}, json(body));
   }
 
-  putText<T>(path: string, query: Query, text: string): Promise<T> {
-    return this.#call('PUT', path, query, { body: text, type: 'text/csv' });
+  putFile<T>(path: string, query: Query, file: Uint8Array<ArrayBuffer>): Promise<T> {
+    return this.#call('PUT', path, query, { body: file, type: 'application/octet-stream' });
   }
 
   async #call<T>(method: string, path: string, query: Query, { body, type }: Payload): Promise<T> {
@@ -61,7 +61,7 @@ export class Client {
 export type Query = Readonly<Record<string, string | number | undefined>>;
 
 interface Payload {
-  readonly body?: string;
+  readonly body?: string | Uint8Array<ArrayBuffer>;
   readonly type?: string;
 }
 

@@ -18,7 +18,7 @@ export const registerCountry: Register = (program, act) => {
     .command('load')
     .summary('load country data from a file')
     .description(
-      'Loads country data and puts it in force: CSV with rows `start,end,CODE` or `CIDR,CODE`, or the statistics of a regional internet registry. Networks may lie inside others: the narrower wins.',
+      'Loads country data and puts it in force: CSV with rows `start,end,CODE` or `CIDR,CODE`, the statistics of a regional internet registry, or an MMDB file. Networks may lie inside others: the narrower wins.',
     )
     .argument('<file>', 'the file')
     .option('--date <day>', 'the day that the data is of (default: the one that the file tells, or today)')
@@ -32,7 +32,7 @@ export const registerCountry: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, file: string, { date }: { readonly date?: string }) => {
         const query = { source: basename(file), date };
-        const answer = await client.putText<CountryDataBody>('/api/country-data', query, read(file));
+        const answer = await client.putFile<CountryDataBody>('/api/country-data', query, read(file));
         show(answer, ({ networks, faults, faultCount, date: of }) => {
           const told = faults
             .slice(0, FAULTS_TOLD)
@@ -66,9 +66,9 @@ export const registerCountry: Register = (program, act) => {
     );
 };
 
-function read(file: string): string {
+function read(file: string): Uint8Array<ArrayBuffer> {
   try {
-    return readFileSync(file, 'utf8');
+    return new Uint8Array(readFileSync(file));
   } catch (error) {
     throw unreadable(file, error as NodeJS.ErrnoException);
   }

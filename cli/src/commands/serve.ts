@@ -1,3 +1,4 @@
+import type { RunningService } from '@jade-fence/service';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { byteCount, examples, type Register, wholeNumber } from './command.js';
@@ -38,11 +39,8 @@ export const registerServe: Register = (program, act) => {
         const { serve, StartError } = await import('@jade-fence/service');
         try {
           const service = await serve(given);
-          const { url, keyFile, newKey } = service;
-          show(
-            { url, keyFile, newKey: newKey !== undefined },
-            () => `Console and API: ${url}\n${newKey ? 'New access' : 'Access'} key in ${keyFile}`,
-          );
+          const { url, keyFile, keyFileExists, newKey } = service;
+          show({ url, keyFile, keyFileExists, newKey: newKey !== undefined }, tellStarted);
           await interrupted();
           await service.stop();
           return EXIT.done;
@@ -58,4 +56,13 @@ function interrupted(): Promise<void> {
   return new Promise((resolve) => {
     for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => resolve());
   });
+}
+
+function tellStarted(
+  service: Pick<RunningService, 'url' | 'keyFile' | 'keyFileExists'> & { readonly newKey: boolean },
+): string {
+  const { url, keyFile, keyFileExists, newKey } = service;
+  const key = `${newKey ? 'New access' : 'Access'} key in ${keyFile}`;
+  const elsewhere = `The access key of this database was made by another service, and is not in ${keyFile}.\nUse that one’s, or make another with --new-key.`;
+  return `Console and API: ${url}\n${keyFileExists ? key : elsewhere}`;
 }

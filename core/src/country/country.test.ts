@@ -13,6 +13,8 @@ import {
   readCountryFile,
 } from './index.js';
 
+const bytes = (text: string) => new TextEncoder().encode(text);
+
 describe('codes', () => {
   it('are the 249 assigned ones, each with an English name, and those for one’s own use', () => {
     expect(countryCodes()).toHaveLength(249);
@@ -79,7 +81,7 @@ exampleregistry|PT|ipv4
 `;
 
   it('takes what is allocated or assigned, in ranges of any length, with the date', () => {
-    const { format, networks, faults, date } = readCountryFile(STATISTICS);
+    const { format, networks, faults, date } = readCountryFile(bytes(STATISTICS));
     expect([format, date]).toEqual(['rir-statistics', '2026-10-31']);
     expect(networks.map(({ range, code, line }) => `${formatRange(range)} ${code} ${line}`)).toEqual([
       '198.18.0.0/23 PT 4',
@@ -95,9 +97,9 @@ exampleregistry|PT|ipv4
   });
 
   it('is not taken for CSV, nor CSV for it', () => {
-    expect(readCountryFile('198.18.0.0/15,PT').format).toBe('csv');
-    expect(readCountryFile('').format).toBe('csv');
-    expect(readCountryFile(`\uFEFF\r\n${STATISTICS.replaceAll('\n', '\r\n')}`).networks).toHaveLength(3);
+    expect(readCountryFile(bytes('198.18.0.0/15,PT')).format).toBe('csv');
+    expect(readCountryFile(bytes('')).format).toBe('csv');
+    expect(readCountryFile(bytes(`\uFEFF\r\n${STATISTICS.replaceAll('\n', '\r\n')}`)).networks).toHaveLength(3);
   });
 });
 

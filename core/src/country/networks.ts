@@ -10,11 +10,12 @@ export interface CountryNetwork {
 /** A row that could not be used, and why. `detail` is the faulty text. */
 export interface CountryRowFault {
   readonly line: number;
-  readonly code: 'columns' | 'address' | 'range' | 'country-code' | 'conflict' | 'too-long';
+  readonly code: 'damaged' | 'columns' | 'address' | 'range' | 'country-code' | 'conflict' | 'too-long';
   readonly detail: string;
 }
 
 const WORDING: Record<CountryRowFault['code'], (detail: string) => string> = {
+  damaged: (detail) => `The file is damaged: ${detail}`,
   columns: (detail) => `This is no row of the format: ${detail}`,
   address: (detail) => `This is not an address, a network or a range: ${detail}`,
   range: (detail) => `The range ends before it starts: ${detail}`,

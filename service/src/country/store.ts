@@ -17,25 +17,26 @@ const unzip = promisify(gunzip);
 /** So many faulty rows are kept to be shown; all of them are counted. */
 const MOST_FAULTS = 1000;
 const FAULTS_IN_PROBLEM = 20;
-/** No country data set has this much text; a compressed bomb would. */
-const LARGEST_TEXT = 512 * 1024 * 1024;
+/** No country data set is this large; a compressed bomb would be. */
+const LARGEST_FILE = 512 * 1024 * 1024;
 
 export interface LoadedCountryData {
   readonly source: string;
   /** YYYY-MM-DD. Undefined: the day that the file says, or today where it does not. */
   readonly date: string | undefined;
-  readonly text: string;
+  readonly file: Uint8Array;
 }
 
 /** Stores country data and puts it in force. Rows that do not hold are left out and told; with no row that does, nothing changes. */
-export async function loadCountryData(knex: Knex, { source, date, text }: LoadedCountryData): Promise<CountryDataSet> {
-  const { networks, faults, date: told } = readCountryFile(text);
+export async function loadCountryData(knex: Knex, { source, date, file }: LoadedCountryData): Promise<CountryDataSet> {
+  const { networks, faults, date: told } = readCountryFile(file);
   const reasons = faults
     .slice(0, MOST_FAULTS)
     .map((fault) => ({ line: fault.line, code: fault.code, reason: tellCountryRowFault(fault) }));
   if (networks.length === 0)
     throw new Problem(422, 'no-country-data', 'No row of the file could be read; the country data in force stays.', {
-      remedy: 'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, or statistics of a regional internet registry.',
+      remedy:
+        'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, statistics of a regional internet registry, or an MMDB file.',
       issues: reasons.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
     });
   const set = {
@@ -44,7 +45,7 @@ export async function loadCountryData(knex: Knex, { source, date, text }: Loaded
     networks: networks.length,
     faults: reasons,
     faultCount: faults.length,
-    data: await zip(text),
+    data: await zip(file),
   };
   return CountryDataSet.query(knex).insert(set).returning('*');
 }
@@ -67,6 +68,5 @@ export async function countryDataInForce(knex: Knex): Promise<CountryDataSet | u
 
 export async function compiledCountryData(knex: Knex, id: number): Promise<CountryData> {
   const { data } = await CountryDataSet.query(knex).findById(id).select('data').throwIfNotFound();
-  const text = (await unzip(data, { maxOutputLength: LARGEST_TEXT })).toString('utf8');
-  return compileCountryData(readCountryFile(text).networks);
+  return compileCountryData(readCountryFile(await unzip(data, { maxOutputLength: LARGEST_FILE })).networks);
 }

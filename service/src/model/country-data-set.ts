@@ -1,6 +1,6 @@
 import { BaseModel } from './base.js';
 
-/** Country data as it was loaded: the CSV, compressed. The newest is in force. */
+/** Country data as it was loaded: its file, compressed. The newest is in force. */
 export class CountryDataSet extends BaseModel {
   static override tableName = 'country_data';
   static override jsonAttributes = ['faults'];

@@ -1,5 +1,5 @@
 import { countryName, formatAddress, originOf, parseAddress } from '@jade-fence/core';
-import { Router, text } from 'express';
+import { Router, raw } from 'express';
 import type { Knex } from 'knex';
 import { compiledCountryData, countryDataInForce, loadCountryData } from '../../country/store.js';
 import type { CountryDataSet } from '../../model/country-data-set.js';
@@ -16,10 +16,10 @@ export function countryRoutes(knex: Knex): Router {
     response.json(set ? body(set) : null);
   });
 
-  router.put('/country-data', text({ type: () => true, limit: '256mb' }), async (request, response) => {
+  router.put('/country-data', raw({ type: () => true, limit: '256mb' }), async (request, response) => {
     const { source, date } = validated(CountryDataQuery, request.query, 'query');
-    const file = typeof request.body === 'string' ? request.body : '';
-    await loadCountryData(knex, { source, date, text: file });
+    const file = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    await loadCountryData(knex, { source, date, file });
     response.json(body((await countryDataInForce(knex)) as CountryDataSet));
   });
 
