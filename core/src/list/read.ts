@@ -34,7 +34,7 @@ export function readList({ root, sink }: TextDocument): List | undefined {
   if (entries === undefined || nameEntry === undefined) return undefined;
   const name = readName(sink, nameEntry.value)?.text;
   const sortPlace = entries.get('of')?.value;
-  if (sortPlace === undefined) sink.add(nameEntry.key.place, { code: 'missing-key', key: 'of', known: LIST_SORTS });
+  if (sortPlace === undefined) sink.missingKey(root, nameEntry.key.place, 'of', LIST_SORTS);
   const sort = sortPlace && sink.choice(sortPlace, LIST_SORTS);
   if (name === undefined || sort === undefined) return undefined;
   const include = readIncludes(sink, entries.get('include')?.value);
@@ -67,7 +67,7 @@ function readEntry<T>(sink: Sink, place: Place, read: Reader<T>): Entry<T>[] {
   const fields = isMapPlace(place) ? sink.entries(place, ['entry', 'note', 'until']) : undefined;
   const valuePlace = fields ? fields.get('entry')?.value : place;
   if (valuePlace === undefined) {
-    sink.add(place, { code: 'missing-key', key: 'entry', known: [] });
+    sink.missingKey(place, place, 'entry');
     return [];
   }
   const word = sink.word(valuePlace);

@@ -10,7 +10,7 @@ export function readClientSource(sink: Sink, entry: MapEntry | undefined): Clien
   const from = entries?.get('from');
   if (entry === undefined || entries === undefined) return { from: 'peer' };
   if (from === undefined) {
-    sink.add(entry.key.place, { code: 'missing-key', key: 'from', known: ['peer', 'forwarded'] });
+    sink.missingKey(entry.value, entry.key.place, 'from', ['peer', 'forwarded']);
     return { from: 'peer' };
   }
   const trustPlace = entries.get('trust');

@@ -19,7 +19,7 @@ export function readPolicy({ root, sink }: TextDocument): Policy | undefined {
   const nameEntry = entries?.get('policy');
   if (entries === undefined || nameEntry === undefined) return undefined;
   const name = readName(sink, nameEntry.value)?.text;
-  const verdict = required(sink, entries, 'default', nameEntry.key.place, VERDICTS);
+  const verdict = required(sink, entries, 'default', { map: root, at: nameEntry.key.place }, VERDICTS);
   const policy: Omit<Policy, 'name'> = {
     type: 'policy',
     file: sink.file,
@@ -54,10 +54,10 @@ function readRule(sink: Sink, place: Place): Rule | undefined {
   const entries = sink.entries(place, RULE_KEYS);
   if (entries === undefined) return undefined;
   const nameEntry = entries.get('rule');
-  if (nameEntry === undefined) sink.add(place, { code: 'missing-key', key: 'rule', known: [] });
+  if (nameEntry === undefined) sink.missingKey(place, place, 'rule');
   const name = nameEntry && readName(sink, nameEntry.value)?.text;
   if (name === DEFAULT_RULE) sink.add(nameEntry?.value ?? place, { code: 'reserved-name', text: name });
-  const then = required(sink, entries, 'then', nameEntry?.key.place ?? place, VERDICTS);
+  const then = required(sink, entries, 'then', { map: place, at: nameEntry?.key.place ?? place }, VERDICTS);
   // A rule whose name or verdict is faulty is kept, so that the names of lists in it are looked up all the same.
   return {
     name: name ?? '',
@@ -75,12 +75,12 @@ function required<T extends string>(
   sink: Sink,
   entries: Entries,
   key: string,
-  place: Place,
+  { map, at }: { readonly map: Place; readonly at: Place },
   known: readonly T[],
 ): T | undefined {
   const entry = entries.get(key);
   if (entry !== undefined) return sink.choice(entry.value, known);
-  sink.add(place, { code: 'missing-key', key, known });
+  sink.missingKey(map, at, key, known);
   return undefined;
 }
 

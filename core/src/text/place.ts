@@ -22,6 +22,8 @@ export interface MapEntry {
 export class Sink {
   readonly file: string;
   readonly #issues: Issue[];
+  /** The keys that misspelt ones were most likely meant to be, by the map that they stand in. */
+  readonly #meant = new WeakMap<Node, Set<string>>();
 
   constructor(file: string, issues: Issue[]) {
     this.file = file;
@@ -49,12 +51,23 @@ export class Sink {
       const path = [...place.path, key.text];
       const at = { ...keyPlace, path };
       if (found.has(key.text)) this.add(at, { code: 'duplicate-key', key: key.text });
-      else if (known && !known.includes(key.text))
-        this.add(at, { code: 'unknown-key', key: key.text, known, suggestion: suggest(key.text, known) });
+      else if (known && !known.includes(key.text)) this.#unknownKey(place.node, at, key.text, known);
       else
         found.set(key.text, { key: { ...key, place: at }, value: child(place, pair.value as Node | null, path, at) });
     }
     return found;
+  }
+
+  /** Tells that a map lacks a key, unless a misspelt one that was told already is the key. */
+  missingKey(map: Place, at: Place, key: string, known: readonly string[] = []): void {
+    if (map.node === null || !this.#meant.get(map.node)?.has(key)) this.add(at, { code: 'missing-key', key, known });
+  }
+
+  #unknownKey(map: Node, at: Place, key: string, known: readonly string[]): void {
+    const suggestion = suggest(key, known);
+    this.add(at, { code: 'unknown-key', key, known, suggestion });
+    const meant = this.#meant.get(map) ?? new Set();
+    this.#meant.set(map, suggestion === undefined ? meant : meant.add(suggestion));
   }
 
   /** The items of a list; a single value stands for a list of one. */
