@@ -60,4 +60,12 @@ export {
 export { makeRequest, type Request } from './request/index.js';
 export { parseTime } from './text/index.js';
 export { normalPath } from './url/index.js';
-export { readWorkspace, type SourceDocument, type SourceFile, type Workspace } from './workspace/index.js';
+export {
+  linkFiles,
+  type ReadWorkspace,
+  readFiles,
+  readWorkspace,
+  type SourceDocument,
+  type SourceFile,
+  type Workspace,
+} from './workspace/index.js';

@@ -18,18 +18,19 @@ export const registerValidate: Register = (program, act) => {
     )
     .action(
       act(({ show, terminal }, path: string) => {
-        const { documents, issues } = readWorkspace(readWorkspaceFiles(path));
+        const { documents, issues, issueCount } = readWorkspace(readWorkspaceFiles(path));
         const answer = {
-          valid: issues.length === 0,
+          valid: issueCount === 0,
           documents: documents.map(({ kind, name, file }) => ({ kind, name, file })),
+          issueCount,
           issues,
         };
         show(answer, () => {
           const plural = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`;
-          const held = `${plural(documents.length, 'document')} read, ${plural(issues.length, 'problem')}.`;
-          return issues.length === 0 ? held : `${formatIssues(issues, terminal.paint)}\n\n${held}`;
+          const held = `${plural(documents.length, 'document')} read, ${plural(issueCount, 'problem')}.`;
+          return issueCount === 0 ? held : `${formatIssues(issues, terminal.paint)}\n\n${held}`;
         });
-        return issues.length === 0 ? EXIT.done : EXIT.notHeld;
+        return issueCount === 0 ? EXIT.done : EXIT.notHeld;
       }),
     );
 };

@@ -19,18 +19,37 @@ export interface IssueReport {
 
 const LONGEST_EXCERPT = 200;
 
-/** Tells an issue found in a file's text. */
-export function reportIssue(issue: Issue, text: string): IssueReport {
+/** A text, and where its lines start, to find the line of an offset fast. */
+export interface Lines {
+  readonly text: string;
+  /** The offset of each line's start; found when it is first needed. */
+  readonly starts: () => readonly number[];
+}
+
+export function linesOf(text: string): Lines {
+  let starts: number[] | undefined;
+  return {
+    text,
+    starts: () => {
+      starts ??= [0, ...Array.from(text.matchAll(/\n/g), (found) => found.index + 1)];
+      return starts;
+    },
+  };
+}
+
+/** Tells an issue found in the lines of a file. */
+export function reportIssue(issue: Issue, lines: Lines): IssueReport {
+  const { text } = lines;
   const start = Math.min(issue.span.start, text.length);
-  const lineStart = text.lastIndexOf('\n', start - 1) + 1;
+  const index = lineAt(lines.starts(), start);
+  const lineStart = lines.starts()[index] as number;
   const newline = text.indexOf('\n', start);
   const lineEnd = newline < 0 ? text.length : newline;
-  const column = start - lineStart + 1;
   return {
     code: issue.code,
     file: issue.file,
-    line: countLines(text, lineStart),
-    column,
+    line: index + 1,
+    column: start - lineStart + 1,
     length: Math.max(1, Math.min(issue.span.end, lineEnd) - start),
     path: formatPath(issue.path),
     ...wordingOf(issue),
@@ -38,10 +57,15 @@ export function reportIssue(issue: Issue, text: string): IssueReport {
   };
 }
 
-function countLines(text: string, end: number): number {
-  let lines = 1;
-  for (let at = text.indexOf('\n'); at >= 0 && at < end; at = text.indexOf('\n', at + 1)) lines++;
-  return lines;
+/** The index of the last line that starts at or before the offset. */
+function lineAt(starts: readonly number[], offset: number): number {
+  let [low, high] = [0, starts.length - 1];
+  while (low < high) {
+    const middle = (low + high + 1) >>> 1;
+    if ((starts[middle] as number) <= offset) low = middle;
+    else high = middle - 1;
+  }
+  return low;
 }
 
 export function formatPath(path: Issue['path']): string {

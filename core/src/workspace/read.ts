@@ -1,44 +1,82 @@
 import type { Issue, IssueReport } from '../issue/index.js';
-import { reportIssue } from '../issue/index.js';
+import { linesOf, reportIssue } from '../issue/index.js';
 import { checkIncludes, type List, readList } from '../list/index.js';
 import { checkCovers, checkPolicyReferences, type Policy, readPolicy } from '../policy/index.js';
 import { parseDocuments, type TextDocument } from '../text/index.js';
 import type { SourceDocument, SourceFile, Workspace } from './workspace.js';
 
+/** A file of a million bad entries is told by its first ones. */
+const MOST_TOLD = 1000;
+
+/** What some files hold by themselves, before it is linked with what others hold. */
+export interface ReadFiles {
+  readonly files: readonly SourceFile[];
+  readonly objects: readonly ReadObject[];
+  /** The documents of the files, in their order. */
+  readonly documents: readonly SourceDocument[];
+  readonly issues: readonly Issue[];
+}
+
+interface ReadObject {
+  readonly object: Policy | List;
+  readonly source: SourceDocument;
+  /** Tells the issue of a second object of the same name; `first` is the file of the first. */
+  readonly duplicate: (first: string) => Issue;
+}
+
 export interface ReadWorkspace {
   readonly workspace: Workspace;
   readonly documents: readonly SourceDocument[];
-  /** Every problem of every file, in the order of the files and of their lines. Empty where the workspace holds. */
+  /** The problems of every file, in the order of the files and of their lines: the first thousand, where there are more. */
   readonly issues: readonly IssueReport[];
+  /** How many problems there are in all; zero where the workspace holds. */
+  readonly issueCount: number;
 }
 
-/** Reads the files of a workspace. Where there are issues, the workspace is good for further checks and for nothing else. */
+/** Reads and links the files of a workspace. Where there are issues, the workspace is good for further checks and for nothing else. */
 export function readWorkspace(files: readonly SourceFile[]): ReadWorkspace {
+  return linkFiles([readFiles(files)]);
+}
+
+/** Reads files, each document by itself: what it names is not looked up yet. */
+export function readFiles(files: readonly SourceFile[]): ReadFiles {
   const issues: Issue[] = [];
+  const objects = files.flatMap((file) =>
+    parseDocuments(file.name, file.text, issues).flatMap((document) => readObject(document, file)),
+  );
+  return { files, objects, documents: objects.map(({ source }) => source), issues };
+}
+
+/** Links what several readings hold into one workspace, and looks up every name. */
+export function linkFiles(readings: readonly ReadFiles[]): ReadWorkspace {
   const policies = new Map<string, Policy>();
   const lists = new Map<string, List>();
   const documents: SourceDocument[] = [];
-  for (const file of files)
-    for (const document of parseDocuments(file.name, file.text, issues)) {
-      const object = document.kind === 'policy' ? readPolicy(document) : readList(document);
-      if (object === undefined) continue;
-      const known: Map<string, Policy | List> = object.type === 'policy' ? policies : lists;
-      const first = known.get(object.name);
-      if (first) tellDuplicate(document, object, first.file);
-      else {
-        known.set(object.name, object);
-        documents.push({ kind: object.type, name: object.name, file: file.name, text: textOf(document, file.text) });
-      }
+  const issues = readings.flatMap((reading) => reading.issues);
+  for (const { object, source, duplicate } of readings.flatMap((reading) => reading.objects)) {
+    const known: Map<string, Policy | List> = object.type === 'policy' ? policies : lists;
+    const first = known.get(object.name);
+    if (first) issues.push(duplicate(first.file));
+    else {
+      known.set(object.name, object);
+      documents.push(source);
     }
+  }
   issues.push(...checkIncludes(lists));
   for (const policy of policies.values()) issues.push(...checkPolicyReferences(policy, lists));
   issues.push(...checkCovers([...policies.values()], lists));
-  return { workspace: { policies, lists }, documents, issues: inFileOrder(issues, files) };
+  const files = readings.flatMap((reading) => reading.files);
+  return { workspace: { policies, lists }, documents, issues: inFileOrder(issues, files), issueCount: issues.length };
 }
 
-function tellDuplicate(document: TextDocument, object: Policy | List, first: string): void {
-  const place = { ...document.root, span: { start: document.root.span.start, end: document.root.span.start + 1 } };
-  document.sink.add(place, { code: 'duplicate-document', kind: object.type, name: object.name, first });
+function readObject(document: TextDocument, file: SourceFile): ReadObject[] {
+  const object = document.kind === 'policy' ? readPolicy(document) : readList(document);
+  if (object === undefined) return [];
+  const { type: kind, name } = object;
+  const { start } = document.root.span;
+  const at = { file: file.name, span: { start, end: start + 1 }, path: document.root.path };
+  const duplicate = (first: string): Issue => ({ code: 'duplicate-document', kind, name, first, ...at });
+  return [{ object, source: { kind, name, file: file.name, text: textOf(document, file.text) }, duplicate }];
 }
 
 function textOf(document: TextDocument, text: string): string {
@@ -51,9 +89,11 @@ function textOf(document: TextDocument, text: string): string {
 
 function inFileOrder(issues: readonly Issue[], files: readonly SourceFile[]): IssueReport[] {
   const order = new Map(files.map((file, index) => [file.name, index]));
-  const texts = new Map(files.map((file) => [file.name, file.text]));
+  const texts = new Map(files.map((file) => [file.name, linesOf(file.text)]));
+  const nothing = linesOf('');
   const place = (issue: Issue) => order.get(issue.file) ?? files.length;
   return [...issues]
     .sort((a, b) => place(a) - place(b) || a.span.start - b.span.start)
-    .map((issue) => reportIssue(issue, texts.get(issue.file) ?? ''));
+    .slice(0, MOST_TOLD)
+    .map((issue) => reportIssue(issue, texts.get(issue.file) ?? nothing));
 }

@@ -51,6 +51,13 @@ describe('a workspace', () => {
     ).toEqual(['overlapping-covers 2.yaml:3']);
   });
 
+  it('with a hundred thousand mistakes is told by the first thousand, soon', () => {
+    const started = performance.now();
+    const { issues, issueCount } = read(`list: a\nof: addresses\nentries:\n${'  - nonsense\n'.repeat(100_000)}`);
+    expect([issues.length, issueCount, issues[999]?.line]).toEqual([1000, 100_000, 1003]);
+    expect(performance.now() - started).toBeLessThan(30_000);
+  });
+
   it('keeps each document’s own text, comments and all', () => {
     const { documents } = read('# first\nlist: a\nof: domains # sort\n---\n# second\nlist: b\nof: domains\n');
     expect(documents.map(({ text }) => text)).toEqual([

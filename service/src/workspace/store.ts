@@ -1,4 +1,4 @@
-import { type IssueReport, readWorkspace, type SourceDocument, type SourceFile } from '@jade-fence/core';
+import { linkFiles, type ReadWorkspace, readFiles, type SourceDocument, type SourceFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
@@ -59,15 +59,15 @@ export async function applyFiles(
   return knex.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [APPLY_LOCK]);
     const stored = await currentDocuments(trx);
-    const given = readWorkspace(files);
+    const given = readFiles(files);
     const givenKeys = new Set(given.documents.map(keyOf));
     if (given.documents.length === 0 && given.issues.length === 0)
       throw new Problem(422, 'nothing-to-apply', 'The files hold no policy and no list.', {
         remedy: 'Give files with documents that start with `policy:` or `list:`.',
       });
     const kept = options.exact ? [] : stored.filter((document) => !givenKeys.has(keyOf(document)));
-    const whole = readWorkspace([...files, ...kept.map(asFile)]);
-    if (whole.issues.length > 0) throw invalid(whole.issues);
+    const whole = linkFiles([given, readFiles(kept.map(asFile))]);
+    if (whole.issueCount > 0) throw invalid(whole);
     const changes = changesOf(given.documents, stored, options.exact);
     if (!options.dryRun) await store(trx, given.documents, changes);
     return changes;
@@ -79,9 +79,12 @@ export function asFile(document: StoredDocument): SourceFile {
   return { name: `${document.kind} ${document.name}, as stored`, text: document.text };
 }
 
-function invalid(issues: readonly IssueReport[]): Problem {
-  const count = issues.length === 1 ? 'One problem' : `${issues.length} problems`;
-  return new Problem(422, 'invalid-workspace', `${count} in the workspace files; nothing was changed.`, { issues });
+function invalid({ issues, issueCount }: ReadWorkspace): Problem {
+  const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
+  const told = issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are told` : '';
+  return new Problem(422, 'invalid-workspace', `${count} in the workspace files${told}; nothing was changed.`, {
+    issues,
+  });
 }
 
 const keyOf = ({ kind, name }: { readonly kind: string; readonly name: string }): string => `${kind} ${name}`;
