@@ -3,11 +3,11 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createInterface } from 'node:readline';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { chromium } from 'playwright-core';
 import { build } from './steps/build.mjs';
 import { must } from './steps/run.mjs';
+import { CLIENT, startService } from './steps/service.mjs';
 
 process.chdir(new URL('..', import.meta.url).pathname);
 const OUT = 'docs/screenshots';
@@ -53,7 +53,8 @@ rmSync(WORK, { recursive: true, force: true });
 mkdirSync(`${WORK}/bin`, { recursive: true });
 mkdirSync(OUT, { recursive: true });
 writeFileSync(`${WORK}/mistakes.yaml`, MISTAKES);
-const service = await startService();
+const service = await startService(['--port', '0', '--data-dir', `${WORK}/data`]);
+if (service.url === undefined) process.exit(service.exitCode);
 try {
   writeClient(service);
   for (const args of [
@@ -70,24 +71,9 @@ try {
   rmSync(WORK, { recursive: true, force: true });
 }
 
-async function startService() {
-  const child = spawn(
-    process.execPath,
-    ['cli/bin/jade-fence.js', 'serve', '--port', '0', '--data-dir', `${WORK}/data`, '--log-level', 'warn'],
-    { stdio: ['ignore', 'pipe', 'inherit'] },
-  );
-  let url;
-  for await (const line of createInterface({ input: child.stdout })) {
-    url ??= /^Console and API: (\S+)/.exec(line)?.[1];
-    const keyFile = /ccess key in (.+)$/.exec(line)?.[1];
-    if (keyFile) return { process: child, url, keyFile };
-  }
-  throw new Error('the service did not start');
-}
-
 /** The client under its own name, so that what is typed in the pictures is what a user types. */
 function writeClient({ url, keyFile }) {
-  const script = `#!/bin/sh\nJADE_FENCE_URL=${url} exec ${process.execPath} ${process.cwd()}/cli/bin/jade-fence.js --key-file ${keyFile} "$@"\n`;
+  const script = `#!/bin/sh\nJADE_FENCE_URL=${url} exec ${process.execPath} ${process.cwd()}/${CLIENT} --key-file ${keyFile} "$@"\n`;
   writeFileSync(`${WORK}/bin/jade-fence`, script, { mode: 0o755 });
 }
 

@@ -2,18 +2,13 @@ export {
   type Address,
   addressSet,
   formatAddress,
-  isSpecialPurpose,
   networkOf,
   parseAddress,
   setContains,
-  tryRange,
 } from './address/index.js';
-export { type Column, type ColumnTable, decodeTable, encodeTable, LayoutError } from './column/index.js';
+export { type ColumnTable, decodeTable, encodeTable } from './column/index.js';
 export {
   type CountryData,
-  type CountryFile,
-  type CountryNetwork,
-  type CountryRowFault,
   compileCountryData,
   countryName,
   originOf,
@@ -21,11 +16,9 @@ export {
   readCountryFile,
   tellCountryRowFault,
 } from './country/index.js';
-export { parseHost } from './domain/index.js';
 export {
   createRouter,
   type Explanation,
-  evaluate,
   explain,
   type Prepared,
   prepare,
@@ -53,13 +46,11 @@ export {
   type RequestFilter,
   type RuleReport,
   Run,
-  type Slot,
   UNCOVERED,
   VerdictsBuilder,
 } from './replay/index.js';
-export { makeRequest, type Request } from './request/index.js';
+export type { Request } from './request/index.js';
 export { parseTime } from './text/index.js';
-export { normalPath } from './url/index.js';
 export {
   linkFiles,
   type ReadWorkspace,

@@ -1,15 +1,23 @@
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { homedir, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createInterface } from 'node:readline';
 import { parseArgs } from 'node:util';
-import { say } from './say.mjs';
+import { say, stop } from './say.mjs';
+import { CLIENT, startService } from './service.mjs';
 
-const CLIENT = 'cli/bin/jade-fence.js';
 const SHIPPED_LOG = 'demo/logs/week.jsonl';
 const SHIPPED_REQUESTS = 5000;
+const MOST_REQUESTS = 10_000_000;
+
+const OPTIONS = {
+  port: { type: 'string' },
+  'data-dir': { type: 'string' },
+  requests: { type: 'string', default: String(SHIPPED_REQUESTS) },
+  once: { type: 'boolean', default: false },
+  help: { type: 'boolean', default: false },
+};
 
 const HELP = `Usage: npm run demo -- [options]
 
@@ -21,18 +29,11 @@ const HELP = `Usage: npm run demo -- [options]
 
 /** Runs the demo and answers what to end with. */
 export async function runDemo(args) {
-  const { values } = parseArgs({
-    args,
-    options: {
-      port: { type: 'string' },
-      'data-dir': { type: 'string', default: defaultDataDir() },
-      requests: { type: 'string', default: String(SHIPPED_REQUESTS) },
-      once: { type: 'boolean', default: false },
-      help: { type: 'boolean', default: false },
-    },
-  });
+  const values = readOptions(args);
   if (values.help) return console.log(HELP) ?? 0;
-  const service = await startService(values);
+  say('Starting the service');
+  const port = values.port === undefined ? [] : ['--port', values.port];
+  const service = await startService(['--data-dir', values['data-dir'] ?? defaultDataDir(), ...port]);
   if (service.url === undefined) return service.exitCode;
   const stopped = once(service.process, 'exit');
   const env = { ...process.env, JADE_FENCE_URL: service.url };
@@ -41,7 +42,7 @@ export async function runDemo(args) {
       env,
       stdio: ['ignore', 'inherit', 'inherit'],
     }).status === 0;
-  const loaded = loadDemo(client, Number(values.requests), env, service.keyFile);
+  const loaded = loadDemo(client, values.requests, env, service.keyFile);
   if (loaded && !values.once) tellAddresses(service);
   if (values.once || !loaded) service.process.kill('SIGTERM');
   await stopped;
@@ -54,28 +55,17 @@ function defaultDataDir() {
   return process.getuid?.() === 0 ? '/var/lib/jade-fence-demo' : join(homedir(), '.local/share/jade-fence-demo');
 }
 
-/** Starts the service and waits until it tells its address and the file of its key. */
-async function startService({ port, 'data-dir': dataDir }) {
-  say('Starting the service');
-  const args = [
-    CLIENT,
-    'serve',
-    '--data-dir',
-    dataDir,
-    '--log-level',
-    'warn',
-    ...(port === undefined ? [] : ['--port', port]),
-  ];
-  const child = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'inherit'], detached: true });
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill('SIGTERM'));
-  let url;
-  for await (const line of createInterface({ input: child.stdout })) {
-    url ??= /^Console and API: (\S+)/.exec(line)?.[1];
-    const keyFile = /ccess key in (.+)$/.exec(line)?.[1];
-    if (keyFile !== undefined) return { process: child, url, keyFile };
+/** The options that were given, or the script's end with what is wrong with them. */
+function readOptions(args) {
+  try {
+    const { values } = parseArgs({ args, options: OPTIONS });
+    const requests = Number(values.requests);
+    if (!Number.isInteger(requests) || requests < 1 || requests > MOST_REQUESTS)
+      stop(`--requests ${values.requests} is not a whole number from 1 to 10,000,000.`, 'See npm run demo -- --help');
+    return { ...values, requests };
+  } catch (error) {
+    return stop(error.message, 'See npm run demo -- --help');
   }
-  const exitCode = child.exitCode ?? (await once(child, 'exit'))[0] ?? 1;
-  return { url: undefined, exitCode };
 }
 
 /** Loads what is not there yet, so that what was changed since the first start stays, and replays the log. */

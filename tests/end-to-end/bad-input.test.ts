@@ -224,6 +224,17 @@ describe('logs', () => {
     expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('the format looks wrong')]);
   });
 
+  it('that are folders or not there say so, and do not blame the service', async () => {
+    expect(await service.client('log', 'import', folder)).toMatchObject({
+      code: 1,
+      err: expect.stringContaining('cannot be read'),
+    });
+    expect(await service.client('log', 'import', join(folder, 'none'))).toMatchObject({
+      code: 1,
+      err: expect.stringContaining('is not there'),
+    });
+  });
+
   it('with a name that is taken or is none, and with the content of another', async () => {
     const path = file('once.jsonl', '{"host":"once.example","colour":"red"}\n');
     expect((await service.client('log', 'import', path)).out).toContain(

@@ -47,7 +47,11 @@ export function upload<T>(client: Client, { path, query, from, onProgress }: Upl
         sent += piece.length;
         onProgress(sent, size);
       });
-      stream.on('error', (error) => to.destroy(error));
+      stream.on('error', (error) => {
+        // A file that cannot be read is no fault of the service's.
+        reject(error);
+        to.destroy();
+      });
       stream.pipe(to);
     }
   });

@@ -1,4 +1,5 @@
 import type { RunningService } from '@jade-fence/service';
+import { Option } from 'commander';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { byteCount, examples, type Register, wholeNumber } from './command.js';
@@ -23,7 +24,14 @@ export const registerServe: Register = (program, act) => {
     .option('--port <number>', 'the port; 0 takes any free one (default: 7440)', wholeNumber(0, 65535))
     .option('--data-dir <folder>', 'where the database and the access key are kept')
     .option('--max-upload <bytes>', 'the largest log to take, such as 2GiB (default: 1GiB)', byteCount)
-    .option('--log-level <level>', 'what to log to standard error: error, warn, info, debug (default: info)')
+    .addOption(
+      new Option('--log-level <level>', 'what to log to standard error (default: info)').choices([
+        'error',
+        'warn',
+        'info',
+        'debug',
+      ]),
+    )
     .option('--new-key', 'make a new access key; the old one and all sessions end')
     .addHelpText(
       'after',
