@@ -12,7 +12,7 @@ const CORE = [
   ['replay'],
 ];
 
-const TESTS = '[.]test[.]tsx?$';
+const TESTS = '[.](test|arbitrary)[.]tsx?$';
 const room = (name) => `^core/src/${name}/`;
 
 const coreArrows = CORE.flatMap((rooms, at) =>

@@ -39,15 +39,15 @@ export {
 export { defaultSentence, listUses, type Policy, ruleSentence, type Stance, type Verdict } from './policy/index.js';
 export {
   filterRows,
-  type JudgingSlot,
   namedSlots,
   type PolicyReport,
   type Report,
   type RequestFilter,
   type RuleReport,
   Run,
-  UNCOVERED,
-  VerdictsBuilder,
+  type SideRole,
+  type Slot,
+  Verdicts,
 } from './replay/index.js';
 export type { Request } from './request/index.js';
 export { parseTime } from './text/index.js';

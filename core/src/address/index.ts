@@ -1,6 +1,15 @@
-export { type Address, compareAddresses, predecessor, successor } from './address.js';
+export { type Address, compareAddresses, predecessor, successor, type Words } from './address.js';
 export { formatAddress } from './format.js';
-export { byStartThenWidest, findInterval, type Interval, type Intervals, packIntervals } from './intervals.js';
+export {
+  byStartThenWidest,
+  findFour,
+  findInterval,
+  type Interval,
+  type Intervals,
+  intervalAt,
+  intervalsOf,
+  packIntervals,
+} from './intervals.js';
 export { type AddressFault, parseAddress, tryAddress } from './parse.js';
 export { formatPrefix, formatRange, type Prefix, prefixesOf } from './prefix.js';
 export {
@@ -13,4 +22,4 @@ export {
   tryRange,
 } from './range.js';
 export { type AddressSet, addressSet, setContains, setRanges } from './set.js';
-export { isSpecialPurpose } from './special.js';
+export { isSpecialPurpose, specialPurpose } from './special.js';

@@ -13,7 +13,8 @@ const BLOCKS = [
   ...['5f00::/16', 'fc00::/7', 'fe80::/10', 'ff00::/8'],
 ];
 
-const specialPurpose: AddressSet = addressSet(
+/** Special-purpose space, in which no country can be told from an address. */
+export const specialPurpose: AddressSet = addressSet(
   BLOCKS.map((block) => {
     const range = tryRange(block);
     if (isRangeFault(range)) throw new Error(`${block} is not a network`);

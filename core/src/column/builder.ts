@@ -19,10 +19,7 @@ export class TextColumnBuilder {
   }
 
   build(rows: number): TextColumn {
-    const codes = this.#codes.subarray(0, rows);
-    const size = this.#codeOf.size;
-    const narrow = size < 0x100 ? Uint8Array.from(codes) : size < 0x10000 ? Uint16Array.from(codes) : codes.slice();
-    return { type: 'text', dictionary: [...this.#codeOf.keys()], codes: narrow };
+    return textColumnOf([...this.#codeOf.keys()], this.#codes.subarray(0, rows));
   }
 }
 
@@ -41,4 +38,37 @@ export class NumberColumnBuilder {
   build(rows: number): NumberColumn {
     return { type: 'number', values: this.#values.slice(0, rows) };
   }
+}
+
+/** Builds a dictionary-encoded column whose writer looks codes up once, and sets them row by row itself. */
+export class CodedTextBuilder {
+  /** The code of each row; 0 is absent. */
+  readonly codes: Uint32Array;
+  readonly #codeOf = new Map<string, number>();
+
+  constructor(rows: number) {
+    this.codes = new Uint32Array(rows);
+  }
+
+  /** The code of a text; 0 for none. */
+  code(text: string | undefined): number {
+    if (text === undefined) return 0;
+    let code = this.#codeOf.get(text);
+    if (code === undefined) {
+      code = this.#codeOf.size + 1;
+      this.#codeOf.set(text, code);
+    }
+    return code;
+  }
+
+  build(): TextColumn {
+    return textColumnOf([...this.#codeOf.keys()], this.codes);
+  }
+}
+
+/** A text column with its codes as narrow as its dictionary allows. */
+function textColumnOf(dictionary: readonly string[], codes: Uint32Array): TextColumn {
+  const size = dictionary.length;
+  const narrow = size < 0x100 ? Uint8Array.from(codes) : size < 0x10000 ? Uint16Array.from(codes) : codes.slice();
+  return { type: 'text', dictionary, codes: narrow };
 }

@@ -27,3 +27,11 @@ const names = new Intl.DisplayNames('en', { type: 'region', fallback: 'none' });
 export function countryName(code: string): string | undefined {
   return ASSIGNED.has(code) ? names.of(code) : undefined;
 }
+
+/** «Portugal (PT)», or the code alone where it has no name; `private` and `unknown` in words. */
+export function tellCountry(code: string): string {
+  if (code === 'private') return 'private address space';
+  if (code === 'unknown') return 'an unknown country';
+  const name = countryName(code);
+  return name === undefined ? code : `${name} (${code})`;
+}

@@ -19,7 +19,7 @@ export interface CountryData {
   readonly networks: number;
 }
 
-interface CountryIntervals {
+export interface CountryIntervals {
   readonly intervals: Intervals;
   /** For each interval, the index of its network in `networks`. */
   readonly owner: Uint32Array;

@@ -1,6 +1,6 @@
-export { countryCodes, countryName, isCountryCode } from './code.js';
-export { type CountryData, compileCountryData, countryNetworkOf } from './data.js';
+export { countryCodes, countryName, isCountryCode, tellCountry } from './code.js';
+export { type CountryData, type CountryIntervals, compileCountryData, countryNetworkOf } from './data.js';
 export { type CountryNetwork, type CountryRowFault, tellCountryRowFault } from './networks.js';
-export { type Origin, originOf } from './origin.js';
+export { type CountrySources, type Origin, originOf } from './origin.js';
 export { readCountryCsv } from './read/csv.js';
 export { type CountryFile, readCountryFile } from './read/read.js';

@@ -1,19 +1,25 @@
-import type { Field, Policy, Verdict } from '../policy/index.js';
+import type { FieldName } from '../condition/index.js';
+import type { Policy, Record, Verdict } from '../policy/index.js';
 
 /**
  * What became of one rule on one request.
  * - `decided`: it matched first, and is final.
+ * - `tagged`: it matched before any rule had decided, and put its tags on the request.
  * - `observed`: it matched while in the stance `observe`, before any rule had decided.
- * - `overtaken`: it matched, and an earlier rule had decided.
+ * - `overtaken`: it matched, and an earlier rule had decided. For a rule with a limit its conditions matched: what an
+ *   earlier rule has decided is not counted.
  * - `blind`: it could not be judged, since the request does not carry what it asks for.
  * - `passed`: it did not match. `off`: it is switched off.
  */
-export type Role = 'decided' | 'observed' | 'overtaken' | 'blind' | 'passed' | 'off';
+export type Role = 'decided' | 'tagged' | 'observed' | 'overtaken' | 'blind' | 'passed' | 'off';
+
+/** A field that a request did not show; `bytes` is what was answered, which a limit on amounts asks for. */
+export type Unseen = FieldName | 'bytes';
 
 export interface RuleOutcome {
   readonly role: Role;
-  /** The fields that the rule could not see, where it could not be judged; with `if-blind: match` it matches then. */
-  readonly unseen: readonly Field[];
+  /** What the rule could not see, where it could not be judged; with `if-blind: match` it matches then. */
+  readonly unseen: readonly Unseen[];
 }
 
 export interface Decision {
@@ -24,6 +30,12 @@ export interface Decision {
   readonly effect: Verdict;
   /** The index of the rule that decided; the number of rules where it was the default. */
   readonly decidedBy: number;
+  /** Whether the client had met what the deciding rule asks of it, and is allowed for that. */
+  readonly met: boolean;
+  /** The tags that rules above the deciding one have put on the request, in their order. */
+  readonly tags: readonly string[];
+  /** How loudly the request is to be kept: the loudest of the rules that decided, tagged or observed. */
+  readonly record: Record;
   /** One outcome for each rule, in order. */
   readonly outcomes: readonly RuleOutcome[];
 }

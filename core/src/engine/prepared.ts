@@ -1,16 +1,25 @@
 import { type AddressRange, type AddressSet, addressSet, setRanges } from '../address/index.js';
-import type { CountryData } from '../country/index.js';
-import { compileLists, type ListSets } from '../list/index.js';
-import { type AddressTerm, type Policy, trustOf } from '../policy/index.js';
+import { categoryConditions } from '../category/index.js';
+import type { AddressTerm, Condition } from '../condition/index.js';
+import { type CountryData, type CountrySources, compileCountryData } from '../country/index.js';
+import { compileLists, type List, type ListSets } from '../list/index.js';
+import { type Policy, trustOf } from '../policy/index.js';
 import type { ClientTrust } from '../request/index.js';
 import type { Workspace } from '../workspace/workspace.js';
+import { type SharedPartition, sharedPartition } from './plan/partition/shared.js';
 
 /** A workspace at one instant, with its lists and country data ready to search. Immutable. */
 export interface Prepared {
   readonly workspace: Workspace;
   readonly lists: ListSets;
-  /** Undefined where no country data is loaded: then every country is unseen. */
-  readonly countryData: CountryData | undefined;
+  /** Where no country data is loaded, the country of what no correction holds is unseen. */
+  readonly country: CountrySources;
+  /** All address lists and countries as one partition of the address space; made when it is first asked for. */
+  readonly shared: () => SharedPartition;
+  /** What makes a destination belong to each category. */
+  readonly categories: ReadonlyMap<string, readonly Condition[]>;
+  /** What identifies each application. */
+  readonly applications: ReadonlyMap<string, readonly Condition[]>;
   /** The instant at which list entries' expiry was judged, in milliseconds since 1970. */
   readonly at: number;
   readonly trust: ReadonlyMap<string, ClientTrust>;
@@ -20,12 +29,48 @@ export interface PrepareOptions {
   readonly countryData: CountryData | undefined;
   /** Milliseconds since 1970. */
   readonly at: number;
+  /** What was prepared before: what is the same in both workspaces is taken over and not made again. */
+  readonly previous?: Prepared | undefined;
 }
 
-export function prepare(workspace: Workspace, { countryData, at }: PrepareOptions): Prepared {
-  const lists = compileLists(workspace.lists, at);
-  const trust = new Map([...workspace.policies.values()].map((policy) => [policy.name, compileTrust(policy, lists)]));
-  return { workspace, lists, countryData, at, trust };
+export function prepare(workspace: Workspace, { countryData, at, previous }: PrepareOptions): Prepared {
+  const lists = previous && sameLists(workspace, previous, at) ? previous.lists : compileLists(workspace.lists, at);
+  const corrections =
+    previous && sameValues(workspace.corrections, previous.workspace.corrections)
+      ? previous.country.corrections
+      : compileCorrections(workspace);
+  const country = { data: countryData, corrections };
+  const unchanged =
+    previous && previous.lists === lists && previous.country.data === countryData && previous.country.corrections === corrections;
+  return {
+    workspace,
+    lists,
+    country,
+    shared: unchanged ? previous.shared : sharedPartition(lists, country),
+    categories: new Map([...workspace.categories].map(([name, category]) => [name, categoryConditions(category)])),
+    applications: new Map([...workspace.applications].map(([name, application]) => [name, application.when])),
+    at,
+    trust: new Map([...workspace.policies.values()].map((policy) => [policy.name, compileTrust(policy, lists)])),
+  };
+}
+
+/** Whether both have the same lists, and none of their entries expires between the two instants. */
+function sameLists(workspace: Workspace, previous: Prepared, at: number): boolean {
+  if (!sameValues(workspace.lists, previous.workspace.lists)) return false;
+  if (at === previous.at) return true;
+  const [from, to] = at < previous.at ? [at, previous.at] : [previous.at, at];
+  const expires = (list: List) => list.entries.some(({ until }) => until !== undefined && until > from && until <= to);
+  return ![...workspace.lists.values()].some(expires);
+}
+
+function sameValues<T>(a: ReadonlyMap<string, T>, b: ReadonlyMap<string, T>): boolean {
+  return a.size === b.size && [...a].every(([name, value]) => b.get(name) === value);
+}
+
+function compileCorrections({ corrections }: Workspace): CountryData | undefined {
+  const networks = [...corrections.values()].flatMap((each) => each.networks);
+  if (networks.length === 0) return undefined;
+  return compileCountryData(networks.map(({ range, country }, index) => ({ range, code: country, line: index + 1 })));
 }
 
 function compileTrust(policy: Policy, lists: ListSets): ClientTrust {

@@ -7,6 +7,10 @@ import type { Prepared } from './prepared.js';
 /** Which policy each request goes to, by what the policies cover. */
 export interface Router {
   readonly route: (request: Request) => Policy | undefined;
+  /** The policy that covers the host. */
+  readonly byHost: (host: string) => Policy | undefined;
+  /** The policy that covers the client of a request whose host no policy covers. */
+  readonly byClient: (request: Request) => Policy | undefined;
 }
 
 /**
@@ -36,7 +40,11 @@ export function createRouter(prepared: Prepared): Router {
     }
     return best?.policy;
   };
-  return { route: (request) => (request.host && byHost(hosts, request.host)) || byClient(request) };
+  return {
+    route: (request) => (request.host && byHost(hosts, request.host)) || byClient(request),
+    byHost: (host) => byHost(hosts, host),
+    byClient,
+  };
 }
 
 function byHost(hosts: ReadonlyMap<string, Policy>, host: string): Policy | undefined {

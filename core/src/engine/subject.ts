@@ -7,12 +7,13 @@ import type { Prepared } from './prepared.js';
 export interface Subject {
   readonly request: Request;
   readonly client: ClientFinding;
-  /** Undefined where the client is not told, or no country data is loaded. */
+  /** Undefined where it cannot be told: the client is not known, or no country data is loaded. */
   readonly origin: Origin | undefined;
 }
 
-export function subjectOf(request: Request, policy: Policy, prepared: Prepared): Subject {
+/** `country` is what to take the client's country for, whatever is known of its address: that of a probe. */
+export function subjectOf(request: Request, policy: Policy, prepared: Prepared, country?: string): Subject {
   const client = findClient(request, prepared.trust.get(policy.name) as ClientTrust);
-  const known = client.address !== undefined && prepared.countryData !== undefined;
-  return { request, client, origin: known ? originOf(prepared.countryData!, client.address!) : undefined };
+  if (country !== undefined) return { request, client, origin: { country, by: 'neither', network: undefined } };
+  return { request, client, origin: client.address && originOf(prepared.country, client.address) };
 }

@@ -22,7 +22,12 @@ export type Fault =
   | { readonly code: 'alias'; readonly text: string }
   | { readonly code: 'too-deep' }
   | { readonly code: 'too-large'; readonly limit: number }
-  | { readonly code: 'unknown-document'; readonly found: string; readonly suggestion: string | undefined }
+  | {
+      readonly code: 'unknown-document';
+      readonly found: string;
+      readonly known: readonly string[];
+      readonly suggestion: string | undefined;
+    }
   | { readonly code: 'wrong-shape'; readonly expected: Shape; readonly found: Shape }
   | { readonly code: 'missing-key'; readonly key: string; readonly known: readonly string[] }
   | {
@@ -60,6 +65,42 @@ export type Fault =
   | { readonly code: 'bad-port'; readonly text: string }
   | { readonly code: 'bad-header'; readonly text: string }
   | { readonly code: 'bad-time'; readonly text: string }
+  | { readonly code: 'bad-url'; readonly text: string; readonly reason: string }
+  | { readonly code: 'bad-text'; readonly text: string; readonly reason: string }
+  | { readonly code: 'bad-user'; readonly text: string }
+  | { readonly code: 'bad-size'; readonly text: string }
+  | { readonly code: 'bad-duration'; readonly text: string; readonly least: string; readonly most: string }
+  | {
+      readonly code: 'bad-number';
+      readonly text: string;
+      readonly what: string;
+      readonly least: number;
+      readonly most: number;
+    }
+  | { readonly code: 'bad-limit'; readonly text: string; readonly most: number }
+  | { readonly code: 'bad-key'; readonly text: string }
+  | { readonly code: 'bad-zone'; readonly text: string }
+  | { readonly code: 'bad-day'; readonly text: string }
+  | { readonly code: 'bad-date'; readonly text: string }
+  | { readonly code: 'bad-span'; readonly text: string; readonly reason: 'shape' | 'empty' }
+  | { readonly code: 'bad-redirect'; readonly text: string }
+  | { readonly code: 'bad-destination'; readonly text: string }
+  | { readonly code: 'second-action'; readonly text: string }
+  | { readonly code: 'incomplete-action'; readonly text: string }
+  | { readonly code: 'too-long'; readonly limit: number }
+  | {
+      readonly code: 'unknown-name';
+      readonly kind: string;
+      readonly name: string;
+      readonly suggestion: string | undefined;
+    }
+  | { readonly code: 'cyclic-needs'; readonly names: readonly string[] }
+  | {
+      readonly code: 'conflicting-corrections';
+      readonly network: string;
+      readonly country: string;
+      readonly other: string;
+    }
   | { readonly code: 'empty-condition' }
   | { readonly code: 'trust-without-source' }
   | { readonly code: 'missing-trust'; readonly source: string }

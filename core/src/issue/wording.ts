@@ -41,6 +41,23 @@ const PATH_REASONS: Record<string, string> = {
   'too-long': 'a path pattern has at most 2,000 characters',
 };
 
+const URL_REASONS: Record<string, string> = {
+  'too-long': 'a URL pattern has at most 2,000 characters',
+  'no-path': 'it has no path, so it does not say how much of the host it means',
+  port: 'a port is at most 65535',
+};
+
+const TEXT_REASONS: Record<string, string> = {
+  empty: 'there is nothing in it; write `absent` where nothing is meant',
+  'too-long': 'a pattern has at most 2,000 characters',
+};
+
+const ACTION_FORMS: Record<string, string> = {
+  redirect: 'Write `redirect: "https://…"` with the address to go to',
+  unlock: 'Write `unlock: {passcode: NAME}` with the name of the passcode',
+  tag: 'Write `tag: [NAME]` with the tags to put on the request',
+};
+
 /** The one table of messages for workspace files. */
 const WORDINGS: Wordings = {
   syntax: ({ detail }) => ({ what: `This is not YAML: ${detail}`, remedy: 'Mend the line, or put the text in quotes' }),
@@ -56,9 +73,9 @@ const WORDINGS: Wordings = {
     what: `The file has more than ${limit.toLocaleString('en')} characters`,
     remedy: 'Part it into several files',
   }),
-  'unknown-document': ({ found, suggestion }) => ({
-    what: `A document starts with \`policy\` or \`list\`; this one starts with \`${found}\``,
-    remedy: meant(suggestion) ?? 'Start it with `policy: NAME` or `list: NAME`',
+  'unknown-document': ({ found, known, suggestion }) => ({
+    what: `This document starts with \`${found}\`, and no kind of document does`,
+    remedy: meant(suggestion) ?? `Start it with its kind and its name, such as \`policy: NAME\`; known: ${quoted(known)}`,
   }),
   'wrong-shape': ({ expected, found }) => ({
     what: `Here belongs ${SHAPES[expected]}, and this is ${SHAPES[found]}`,
@@ -145,6 +162,84 @@ const WORDINGS: Wordings = {
     what: `\`${text}\` is not a time of RFC 3339`,
     remedy: 'Write it with its zone, like 2026-12-01T18:00:00Z',
   }),
+  'bad-url': ({ text, reason }) => ({
+    what: `\`${text}\` is not a URL pattern: ${URL_REASONS[reason] ?? HOST_REASONS[reason] ?? reason}`,
+    remedy: 'Write `host.example/path`, `.host.example/**` for all of a site, or `~` and an expression of the RE2 syntax',
+  }),
+  'bad-text': ({ text, reason }) => ({
+    what: `\`${text}\` is not a pattern: ${TEXT_REASONS[reason] ?? reason}`,
+    remedy: 'Write the text, the text with `*` for any characters, `~` and an expression of the RE2 syntax, `present` or `absent`',
+  }),
+  'bad-user': ({ text }) => ({
+    what: `\`${short(text)}\` is not the name of a user or group`,
+    remedy: 'Write 1 to 256 characters without control characters, `anonymous`, or `list:NAME`',
+  }),
+  'bad-size': ({ text }) => ({
+    what: `\`${text}\` is not a size to compare with`,
+    remedy: 'Write `<`, `<=`, `>` or `>=` and an amount, such as "> 1MiB" or "<= 4096"',
+  }),
+  'bad-duration': ({ text, least, most }) => ({
+    what: `\`${text}\` is not a time span from ${least} to ${most}`,
+    remedy: 'Write a whole number and s, m, h or d, such as 30s, 10m, 2h or 1d',
+  }),
+  'bad-number': ({ text, what, least, most }) => ({
+    what: `\`${text}\` is not ${what}`,
+    remedy: `Write a whole number from ${least} to ${most}`,
+  }),
+  'bad-limit': ({ text, most }) => ({
+    what: `\`${text}\` is not a number of requests, nor an amount of bytes, to stay under`,
+    remedy: `Write a whole number from 1 to ${most.toLocaleString('en')}, or an amount such as 50MiB; to stop every request leave \`limit\` out`,
+  }),
+  'bad-key': ({ text }) => ({
+    what: `\`${text}\` is not something that requests can be counted by`,
+    remedy: 'Write a field such as client, host or header.NAME, or a network such as client/24 or client/64',
+  }),
+  'bad-zone': ({ text }) => ({
+    what: `\`${text}\` is not a time zone`,
+    remedy: 'Write a zone of the IANA database, such as Europe/Lisbon or UTC',
+  }),
+  'bad-day': ({ text }) => ({
+    what: `\`${text}\` is not a day or a run of days`,
+    remedy: 'Write one of mon, tue, wed, thu, fri, sat, sun, or two of them such as mon-fri',
+  }),
+  'bad-date': ({ text }) => ({ what: `\`${text}\` is not a date`, remedy: 'Write it like 2026-12-25' }),
+  'bad-span': ({ text, reason }) => ({
+    what:
+      reason === 'empty' ? `\`${text}\` ends when it starts, so it would never hold` : `\`${text}\` is not a span of the day`,
+    remedy: 'Write 09:00-12:00, 22:00-02:00 for one that runs over midnight, `open` for the whole day, or `closed`',
+  }),
+  'bad-redirect': ({ text }) => ({
+    what: `\`${short(text)}\` is not an address to redirect to`,
+    remedy: 'Write an absolute URL that starts with https:// or http://',
+  }),
+  'bad-destination': ({ text }) => ({
+    what: `\`${short(text)}\` is not a destination`,
+    remedy: 'Write an absolute URL such as https://tickets.example/, or {tunnel: "host.example:443"}',
+  }),
+  'second-action': ({ text }) => ({
+    what: `\`${text}\` is a second thing to do, and a rule does one`,
+    remedy: 'Keep one; what comes first decides, so give the other a rule of its own',
+  }),
+  'incomplete-action': ({ text }) => ({
+    what: `\`${text}\` does not say enough by itself`,
+    remedy: ACTION_FORMS[text] ?? 'Write it as a map',
+  }),
+  'too-long': ({ limit }) => ({
+    what: `This text has more than ${limit.toLocaleString('en')} characters`,
+    remedy: 'Shorten it',
+  }),
+  'unknown-name': ({ kind, name, suggestion }) => ({
+    what: `\`${name}\` is not ${kind === 'application' ? 'an' : 'a'} ${kind}`,
+    remedy: meant(suggestion) ?? `Define it with a document that starts with \`${kind}: ${name}\``,
+  }),
+  'cyclic-needs': ({ names }) => ({
+    what: `The applications need each other in a circle: ${names.join(' → ')}`,
+    remedy: 'Take one of the names out of `needs`',
+  }),
+  'conflicting-corrections': ({ network, country, other }) => ({
+    what: `\`${network}\` is corrected to ${country} here, and to ${other} before`,
+    remedy: 'Keep one; a narrower network inside it may have another country',
+  }),
   'empty-condition': () => ({
     what: 'This holds nothing, so it would never match',
     remedy: 'Give at least one value, or leave the key out to match every request',
@@ -172,6 +267,10 @@ export function wordingOf(fault: Fault): Wording {
   const word = WORDINGS[fault.code] as (fault: Fault) => Wording;
   return word(fault);
 }
+
+const LONGEST_TOLD = 80;
+
+const short = (text: string): string => (text.length > LONGEST_TOLD ? `${text.slice(0, LONGEST_TOLD)}…` : text);
 
 function meant(suggestion: string | undefined): string | undefined {
   return suggestion === undefined ? undefined : `Did you mean \`${suggestion}\`?`;

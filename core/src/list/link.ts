@@ -1,5 +1,6 @@
 import type { Issue } from '../issue/index.js';
 import { suggest } from '../issue/index.js';
+import { findCircles } from './circle.js';
 import type { List, ListSort, Reference } from './list.js';
 
 /** Lists by name. */
@@ -19,31 +20,14 @@ export function checkReference(lists: Lists, reference: Reference, sort: ListSor
 /** Finds includes that lead nowhere, to another sort, or in a circle. */
 export function checkIncludes(lists: Lists): Issue[] {
   const issues: Issue[] = [];
-  const settled = new Set<string>();
-  for (const list of lists.values()) {
+  for (const list of lists.values())
     for (const reference of list.include) {
       const issue = checkReference(lists, reference, list.of, list.file);
       if (issue) issues.push(issue);
     }
-    follow(lists, list, [], settled, issues);
-  }
+  for (const { names, closing, of } of findCircles(lists, (list) => list.include))
+    issues.push({ code: 'cyclic-include', names, file: of.file, ...closing.at });
   return issues;
-}
-
-function follow(lists: Lists, list: List, above: readonly string[], settled: Set<string>, issues: Issue[]): void {
-  if (settled.has(list.name)) return;
-  const trail = [...above, list.name];
-  for (const reference of list.include) {
-    const next = lists.get(reference.name);
-    if (next === undefined) continue;
-    const start = trail.indexOf(next.name);
-    if (start < 0) follow(lists, next, trail, settled, issues);
-    else {
-      const names = [...trail.slice(start), next.name];
-      issues.push({ code: 'cyclic-include', names, file: list.file, ...reference.at });
-    }
-  }
-  settled.add(list.name);
 }
 
 /** The list and all that it includes, each once; circles are walked once. */

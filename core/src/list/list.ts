@@ -1,16 +1,22 @@
 import type { AddressRange } from '../address/index.js';
 import type { DomainPattern } from '../domain/index.js';
 import type { Site } from '../issue/index.js';
+import type { TextPattern } from '../pattern/index.js';
+import type { UrlPattern } from '../url/index.js';
 
 /** Named entries of one sort, and the lists of the same sort that it includes. */
-export type List = AddressList | CountryList | DomainList;
+export type List = AddressList | CountryList | DomainList | UrlList | UserList | AgentList;
 
-export const LIST_SORTS = ['addresses', 'countries', 'domains'] as const;
+export const LIST_SORTS = ['addresses', 'countries', 'domains', 'urls', 'users', 'agents'] as const;
 export type ListSort = (typeof LIST_SORTS)[number];
 
 export type AddressList = ListOf<'addresses', AddressRange>;
 export type CountryList = ListOf<'countries', string>;
 export type DomainList = ListOf<'domains', DomainPattern>;
+export type UrlList = ListOf<'urls', UrlPattern>;
+/** Users or groups, in lower case. */
+export type UserList = ListOf<'users', string>;
+export type AgentList = ListOf<'agents', TextPattern>;
 
 interface ListOf<S extends ListSort, T> {
   readonly type: 'list';

@@ -1,7 +1,8 @@
-import { type AddressRange, isRangeFault, type RangeFault, tryRange } from '../address/index.js';
+import { type AddressRange, isRangeFault, tryRange } from '../address/index.js';
 import { isCountryCode } from '../country/index.js';
 import { type DomainPattern, tryDomainPattern } from '../domain/index.js';
 import type { Fault } from '../issue/index.js';
+import { isTextPatternFault, type TextPattern, tryTextPattern } from '../pattern/index.js';
 import {
   isMapPlace,
   isNothing,
@@ -12,16 +13,22 @@ import {
   siteOf,
   type TextDocument,
 } from '../text/index.js';
+import { isUrlFault, tryUrlPattern, type UrlPattern } from '../url/index.js';
+import { addressFault, textFault, urlFault } from './fault.js';
 import {
   type AddressList,
+  type AgentList,
   type CountryList,
   type DomainList,
   type Entry,
   LIST_SORTS,
   type List,
   type Reference,
+  type UrlList,
+  type UserList,
 } from './list.js';
 import { suggestCountry } from './suggest-country.js';
+import { tryUser } from './user.js';
 
 const KEYS = ['list', 'of', 'entries', 'include', 'note'];
 
@@ -47,6 +54,12 @@ export function readList({ root, sink }: TextDocument): List | undefined {
       return { ...base, of: sort, entries: readEntries(sink, place, readCountry) } satisfies CountryList;
     case 'domains':
       return { ...base, of: sort, entries: readEntries(sink, place, readDomain) } satisfies DomainList;
+    case 'urls':
+      return { ...base, of: sort, entries: readEntries(sink, place, readUrl) } satisfies UrlList;
+    case 'users':
+      return { ...base, of: sort, entries: readEntries(sink, place, readUser) } satisfies UserList;
+    case 'agents':
+      return { ...base, of: sort, entries: readEntries(sink, place, readAgent) } satisfies AgentList;
   }
 }
 
@@ -90,13 +103,6 @@ function readUntil(sink: Sink, place: Place | undefined): number | undefined {
   return time;
 }
 
-/** The fault to tell of a text that is no address, network or range. */
-export function addressFault(text: string, fault: RangeFault): Fault {
-  return fault.reason === 'host-bits'
-    ? { code: 'host-bits', text, network: fault.network }
-    : { code: 'bad-address', text, reason: fault.reason };
-}
-
 function readAddress(text: string): { value: AddressRange } | { fault: Fault } {
   const range = tryRange(text);
   return isRangeFault(range) ? { fault: addressFault(text, range) } : { value: range };
@@ -111,4 +117,19 @@ function readCountry(text: string): { value: string } | { fault: Fault } {
 function readDomain(text: string): { value: DomainPattern } | { fault: Fault } {
   const pattern = tryDomainPattern(text);
   return typeof pattern === 'string' ? { fault: { code: 'bad-host', text, reason: pattern } } : { value: pattern };
+}
+
+function readUrl(text: string): { value: UrlPattern } | { fault: Fault } {
+  const pattern = tryUrlPattern(text);
+  return isUrlFault(pattern) ? { fault: urlFault(text, pattern) } : { value: pattern };
+}
+
+function readUser(text: string): { value: string } | { fault: Fault } {
+  const user = tryUser(text);
+  return user === undefined ? { fault: { code: 'bad-user', text } } : { value: user };
+}
+
+function readAgent(text: string): { value: TextPattern } | { fault: Fault } {
+  const pattern = tryTextPattern(text);
+  return isTextPatternFault(pattern) ? { fault: textFault(text, pattern) } : { value: pattern };
 }

@@ -16,6 +16,7 @@ export type LineFaultCode =
   | 'wrong-type'
   | 'bad-time'
   | 'bad-peer'
+  | 'bad-destination'
   | 'bad-host'
   | 'bad-number'
   | 'bad-url'
@@ -30,6 +31,7 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
   'wrong-type': (detail) => `A field has a value of the wrong type: ${detail}`,
   'bad-time': (detail) => `This is not a time: ${detail}`,
   'bad-peer': (detail) => `The peer is not an IP address: ${detail}`,
+  'bad-destination': (detail) => `The destination is not an IP address: ${detail}`,
   'bad-host': (detail) => `This is not a host: ${detail}`,
   'bad-number': (detail) => `This is not a number in its range: ${detail}`,
   'bad-url': (detail) => `This is not an absolute URL: ${detail}`,

@@ -1,6 +1,6 @@
+import { type AddressTerm, readAddressTerm } from '../condition/index.js';
 import { isMapPlace, isNothing, type MapEntry, type Place, type Sink } from '../text/index.js';
-import type { AddressTerm, ClientSource } from './policy.js';
-import { readAddressTerm } from './terms.js';
+import type { ClientSource } from './policy.js';
 
 const HEADER_NAME = /^[a-z0-9!#$%&'*+.^_`|~-]{1,100}$/;
 

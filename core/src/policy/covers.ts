@@ -1,8 +1,9 @@
 import { type AddressRange, formatPrefix, type Prefix, prefixesOf } from '../address/index.js';
+import type { AddressTerm, HostTerm } from '../condition/index.js';
 import { type DomainPattern, formatDomainPattern } from '../domain/index.js';
 import type { Issue, Site } from '../issue/index.js';
 import { isAlive, type Lists, withIncluded } from '../list/index.js';
-import type { AddressTerm, HostTerm, Policy } from './policy.js';
+import type { Policy } from './policy.js';
 
 /** Before any entry could have expired. */
 const ALWAYS = Number.NEGATIVE_INFINITY;

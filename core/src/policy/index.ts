@@ -1,30 +1,24 @@
+export {
+  type Action,
+  type ActionType,
+  type FinalAction,
+  isWaivable,
+  noticeOf,
+  VERDICTS,
+  type Verdict,
+} from './action.js';
 export { type Covered, checkCovers, coveredClients, coveredHosts } from './covers.js';
 export {
-  type AddressTerm,
   type ClientSource,
-  type Condition,
-  type CountryTerm,
   type Covers,
-  FIELDS,
-  type Field,
-  type HostTerm,
   type IfBlind,
-  type ListTerm,
-  type MethodTerm,
-  type Negation,
-  type PathTerm,
   type Policy,
-  type PortTerm,
+  type Record,
   type Rule,
   STANCES,
   type Stance,
-  type Term,
-  type Test,
-  type TokenTerm,
-  type Value,
-  VERDICTS,
-  type Verdict,
 } from './policy.js';
 export { readPolicy } from './read.js';
-export { checkPolicyReferences, type ListUse, listUses, termsOf, trustOf } from './references.js';
-export { defaultSentence, formatPorts, ruleSentence, tellCountry } from './sentence.js';
+export { listUses, nameUses, noticeUses, trustOf } from './references.js';
+export { actionPhrase, defaultSentence, ruleSentence } from './sentence.js';
+export { formatPorts, formatTerm } from './term-text.js';

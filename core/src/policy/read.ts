@@ -1,11 +1,24 @@
-import { isNothing, type MapEntry, type Place, readName, type Sink, type TextDocument } from '../text/index.js';
+import { readAddressTerm, readConditions, readHostTerm, type TermReader } from '../condition/index.js';
+import { readLimit } from '../limit/index.js';
+import {
+  isNothing,
+  type MapEntry,
+  type Place,
+  readChoiceOr,
+  readName,
+  readNote,
+  type Sink,
+  siteOf,
+  type TextDocument,
+} from '../text/index.js';
+import { type Action, type FinalAction, VERDICTS } from './action.js';
 import { readClientSource } from './client-source.js';
-import { readConditions } from './conditions.js';
-import { type Covers, IF_BLIND, type IfBlind, type Policy, type Rule, STANCES, VERDICTS } from './policy.js';
-import { readAddressTerm, readHostTerm, type TermReader } from './terms.js';
+import { type Covers, IF_BLIND, type Policy, RECORDS, type Rule, STANCES } from './policy.js';
+import { readAction, readFinalAction } from './read-action.js';
 
 const POLICY_KEYS = ['policy', 'note', 'covers', 'client', 'default', 'stance', 'rules'];
-const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'if-blind', 'then', 'stance'];
+const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then', 'stance', 'record'];
+const BLOCK: FinalAction = { type: 'block', status: 403, notice: undefined };
 const MOST_RULES = 2_000;
 
 /** What reports and filters call the policy's default. */
@@ -19,15 +32,16 @@ export function readPolicy({ root, sink }: TextDocument): Policy | undefined {
   const nameEntry = entries?.get('policy');
   if (entries === undefined || nameEntry === undefined) return undefined;
   const name = readName(sink, nameEntry.value)?.text;
-  const verdict = required(sink, entries, 'default', { map: root, at: nameEntry.key.place }, VERDICTS);
+  const action = required(sink, entries, 'default', { map: root, at: nameEntry.key.place }, readFinalAction);
   const policy: Omit<Policy, 'name'> = {
     type: 'policy',
     file: sink.file,
     note: readNote(sink, entries),
     covers: readCovers(sink, entries.get('covers')?.value),
     client: readClientSource(sink, entries.get('client')),
-    default: verdict ?? 'block',
-    stance: readStance(sink, entries),
+    default: action ?? BLOCK,
+    stance: readChoiceOr(sink, entries, 'stance', STANCES, 'enforce'),
+    at: siteOf(root),
     rules: readRules(sink, entries.get('rules')?.value, name ?? ''),
   };
   return name === undefined ? undefined : { ...policy, name };
@@ -57,46 +71,34 @@ function readRule(sink: Sink, place: Place): Rule | undefined {
   if (nameEntry === undefined) sink.missingKey(place, place, 'rule');
   const name = nameEntry && readName(sink, nameEntry.value)?.text;
   if (name === DEFAULT_RULE) sink.add(nameEntry?.value ?? place, { code: 'reserved-name', text: name });
-  const then = required(sink, entries, 'then', { map: place, at: nameEntry?.key.place ?? place }, VERDICTS);
+  const then = required(sink, entries, 'then', { map: place, at: nameEntry?.key.place ?? place }, readAction);
   // A rule whose name or verdict is faulty is kept, so that the names of lists in it are looked up all the same.
   return {
     name: name ?? '',
-    then: then ?? 'block',
+    then: then ?? BLOCK,
     note: readNote(sink, entries),
     when: readConditions(sink, entries.get('when')?.value),
     unless: readConditions(sink, entries.get('unless')?.value),
-    stance: readStance(sink, entries),
-    ifBlind: readIfBlind(sink, entries),
+    limit: readLimit(sink, entries.get('limit')),
+    stance: readChoiceOr(sink, entries, 'stance', STANCES, 'enforce'),
+    record: readChoiceOr(sink, entries, 'record', RECORDS, 'log'),
+    ifBlind: readChoiceOr(sink, entries, 'if-blind', IF_BLIND, 'no-match'),
+    at: siteOf(nameEntry?.value ?? place),
     span: place.span,
   };
 }
 
-function required<T extends string>(
+function required<A extends Action>(
   sink: Sink,
   entries: Entries,
   key: string,
   { map, at }: { readonly map: Place; readonly at: Place },
-  known: readonly T[],
-): T | undefined {
+  read: (sink: Sink, place: Place) => A | undefined,
+): A | undefined {
   const entry = entries.get(key);
-  if (entry !== undefined) return sink.choice(entry.value, known);
-  sink.missingKey(map, at, key, known);
+  if (entry !== undefined) return read(sink, entry.value);
+  sink.missingKey(map, at, key, VERDICTS);
   return undefined;
-}
-
-function readNote(sink: Sink, entries: Entries): string | undefined {
-  const entry = entries.get('note');
-  return entry && sink.word(entry.value)?.text;
-}
-
-function readStance(sink: Sink, entries: Entries): Policy['stance'] {
-  const entry = entries.get('stance');
-  return (entry && sink.choice(entry.value, STANCES)) ?? 'enforce';
-}
-
-function readIfBlind(sink: Sink, entries: Entries): IfBlind {
-  const entry = entries.get('if-blind');
-  return (entry && sink.choice(entry.value, IF_BLIND)) ?? 'no-match';
 }
 
 function readCovers(sink: Sink, place: Place | undefined): Covers {

@@ -1,56 +1,25 @@
-import type { Issue } from '../issue/index.js';
-import { checkReference, type ListSort, type Lists } from '../list/index.js';
-import type { ClientSource, Field, ListTerm, Policy, Term, Value } from './policy.js';
-
-const SORTS: Record<Field, ListSort | undefined> = {
-  client: 'addresses',
-  peer: 'addresses',
-  country: 'countries',
-  host: 'domains',
-  path: undefined,
-  method: undefined,
-  scheme: undefined,
-  protocol: undefined,
-  port: undefined,
-};
-
-/** A list that a policy names, and the sort that belongs at that place. */
-export interface ListUse {
-  readonly term: ListTerm;
-  readonly sort: ListSort;
-}
+import { type AddressTerm, type ListUse, listsNamed, type NameUse, namesUsed } from '../condition/index.js';
+import type { Reference } from '../list/index.js';
+import { noticeOf } from './action.js';
+import type { ClientSource, Policy } from './policy.js';
 
 /** Every naming of a list in the policy. */
 export function listUses(policy: Policy): ListUse[] {
-  const trust = trustOf(policy.client);
-  return [
-    ...uses(policy.covers.hosts, 'domains'),
-    ...uses(policy.covers.clients, 'addresses'),
-    ...uses(trust, 'addresses'),
-    ...policy.rules
-      .flatMap((rule) => [...rule.when, ...rule.unless])
-      .flat()
-      .flatMap((test) =>
-        uses(
-          test.values.flatMap((value: Value<Term>) => termsOf(value)),
-          SORTS[test.field],
-        ),
-      ),
+  const covered = [
+    { field: 'host' as const, name: undefined, values: policy.covers.hosts },
+    { field: 'client' as const, name: undefined, values: [...policy.covers.clients, ...trustOf(policy.client)] },
   ];
+  return listsNamed([covered, ...policy.rules.flatMap((rule) => [...rule.when, ...rule.unless])]);
 }
 
-export const trustOf = (source: ClientSource) => (source.from === 'peer' ? [] : source.trust);
-
-/** The terms of a value: itself, or those that its `not` holds. */
-export function termsOf<T extends Term>(value: Value<T>): readonly T[] {
-  return value.type === 'not' ? (value as { readonly values: readonly T[] }).values : [value as T];
+/** Every naming of a category, application, schedule or tag in the policy's rules. */
+export function nameUses(policy: Policy): NameUse[] {
+  return namesUsed(policy.rules.flatMap((rule) => [...rule.when, ...rule.unless]));
 }
 
-function uses(terms: readonly Term[], sort: ListSort | undefined): ListUse[] {
-  return terms.flatMap((term) => (term.type === 'list' && sort ? [{ term, sort }] : []));
+/** Every naming of a notice. */
+export function noticeUses(policy: Policy): Reference[] {
+  return [policy.default, ...policy.rules.map((rule) => rule.then)].flatMap((action) => noticeOf(action) ?? []);
 }
 
-/** Finds names of lists that are not there or of another sort. */
-export function checkPolicyReferences(policy: Policy, lists: Lists): Issue[] {
-  return listUses(policy).flatMap(({ term, sort }) => checkReference(lists, term, sort, policy.file) ?? []);
-}
+export const trustOf = (source: ClientSource): readonly AddressTerm[] => (source.from === 'peer' ? [] : source.trust);

@@ -1,24 +1,64 @@
-import { formatRange } from '../address/index.js';
-import { countryName } from '../country/index.js';
+import { type Condition, fieldName, type Term, type Test, termsOf, valuesOf } from '../condition/index.js';
+import { tellCountry } from '../country/index.js';
 import type { DomainPattern } from '../domain/index.js';
-import { formatPathPattern } from '../url/index.js';
-import type { Condition, Field, Policy, PortTerm, Rule, Stance, Term, Test, Value, Verdict } from './policy.js';
-import { termsOf } from './references.js';
+import { formatKeyPart, type Limit } from '../limit/index.js';
+import { formatRange } from '../address/index.js';
+import { formatAmount } from '../condition/index.js';
+import { tellDuration } from '../text/index.js';
+import type { Action } from './action.js';
+import { CLAUSES, type Manner, PHRASE_ORDER, PHRASES } from './manner.js';
+import type { Policy, Rule, Stance } from './policy.js';
+import { formatTerm } from './term-text.js';
 
-const VERBS: Record<Verdict, string> = { allow: 'allow', block: 'block' };
 const MOST_TOLD = 6;
 
 /** What the rule does, in one sentence of plain language. */
 export function ruleSentence(rule: Rule): string {
   const whom = rule.when.length === 0 ? 'every request' : eitherOf(rule.when.map(requestsPhrase));
   const exception = rule.unless.length === 0 ? '' : `, unless ${eitherOf(rule.unless.map(clause))}`;
+  const limit = rule.limit === undefined ? '' : `, ${limitPhrase(rule.limit)}`;
   const blind = rule.ifBlind === 'match' ? ', and those for which this cannot be seen' : '';
-  return `${lead(rule.stance, VERBS[rule.then])} ${whom}${exception}${blind}${STANCE_REMARKS[rule.stance]}.`;
+  const { verb, behind } = actionWords(rule.then);
+  return `${lead(rule.stance, verb)} ${whom}${exception}${limit}${blind}${behind}${STANCE_REMARKS[rule.stance]}${RECORD_REMARKS[rule.record]}.`;
 }
 
 /** What becomes of requests that no rule decides. */
 export function defaultSentence(policy: Policy): string {
-  return `${capital(VERBS[policy.default])} every request that no rule above has decided.`;
+  const { verb, behind } = actionWords(policy.default);
+  return `${capital(verb)} every request that no rule above has decided${behind}.`;
+}
+
+/** «block», «redirect … to https://…»: what an action does, around what it does it to. */
+function actionWords(action: Action): { readonly verb: string; readonly behind: string } {
+  switch (action.type) {
+    case 'allow':
+      return { verb: 'allow', behind: '' };
+    case 'block': {
+      const status = action.status === 403 ? '' : `, with status ${action.status}`;
+      return { verb: 'block', behind: `${status}${noticePhrase(action)}` };
+    }
+    case 'redirect':
+      return { verb: 'redirect', behind: `, to ${action.to}` };
+    case 'challenge':
+      return { verb: 'challenge', behind: noticePhrase(action) };
+    case 'confirm':
+      return { verb: 'ask to confirm', behind: `; a yes lasts ${tellDuration(action.lasts)}${noticePhrase(action)}` };
+    case 'unlock':
+      return {
+        verb: `ask for the passcode \`${action.passcode}\` on`,
+        behind: `; it lasts ${tellDuration(action.lasts)}${noticePhrase(action)}`,
+      };
+    case 'tag':
+      return { verb: `tag as ${inWords(action.tags.map((tag) => `\`${tag}\``), 'and')}`, behind: '' };
+  }
+}
+
+const noticePhrase = (action: Action): string =>
+  'notice' in action && action.notice ? `, and show \`${action.notice.name}\`` : '';
+
+/** The action in a word or few: `block`, `tag as curator`. */
+export function actionPhrase(action: Action): string {
+  return action.type === 'tag' ? `tag as ${action.tags.join(' and ')}` : action.type;
 }
 
 function lead(stance: Stance, verb: string): string {
@@ -26,93 +66,57 @@ function lead(stance: Stance, verb: string): string {
 }
 
 const STANCE_REMARKS: Record<Stance, string> = { enforce: '', observe: ' (only observed)', off: ' (switched off)' };
+const RECORD_REMARKS: Record<Rule['record'], string> = { quiet: ', without a record', log: '', alert: ', with an alert' };
+
+/** «once there are more than 20 within a minute for the same client and method, and for 10 minutes after». */
+function limitPhrase({ moreThan, counts, within, per, hold }: Limit): string {
+  const amount = counts === 'bytes' ? `more than ${formatAmount(moreThan)} were answered` : `there are more than ${moreThan.toLocaleString('en')}`;
+  const key = per.length === 0 ? ' in all' : ` for the same ${inWords(per.map(formatKeyPart), 'and')}`;
+  const after = hold === 0 ? '' : `, and for ${tellDuration(hold)} after`;
+  return `once ${amount} within ${tellDuration(within)}${key}${after}`;
+}
 
 /** «POST requests for /sign-in* to tickets.example from Portugal (PT)»: the method first, then what, where and who. */
 function requestsPhrase(condition: Condition): string {
-  const ordered = PHRASE_ORDER.flatMap((field) => condition.find((test) => test.field === field) ?? []);
+  const ordered = PHRASE_ORDER.flatMap((field) => condition.filter((test) => test.field === field));
   const method = ordered.find((test) => test.field === 'method' && !hasNot(test));
-  const lead = method ? `${tellValues(method, PHRASES.method)} requests` : 'requests';
+  const start = method ? `${tellValues(method, PHRASES.method)} requests` : 'requests';
   const rest = ordered.filter((test) => test !== method);
-  return [lead, ...rest.map((test) => `${PHRASES[test.field].link} ${tellValues(test, PHRASES[test.field])}`)].join(
-    ' ',
-  );
+  return [start, ...rest.map((test) => testPhrase(test, PHRASES[test.field]))].join(' ');
 }
 
 /** «the client is in `curators` and the path is /x»: the form for exceptions. */
 function clause(condition: Condition): string {
-  return condition.map((test) => `${CLAUSES[test.field].link} ${tellValues(test, CLAUSES[test.field])}`).join(' and ');
+  return condition.map((test) => testPhrase(test, CLAUSES[test.field])).join(' and ');
 }
 
-/** How a field is spoken of: the words before its values, before a list's name, and before what is left out. */
-interface Manner {
-  readonly link: string;
-  readonly list: string;
-  readonly but: string;
-  readonly network: string;
+function testPhrase(test: Test, manner: Manner): string {
+  const named = test.name === undefined ? '' : ` ${fieldName(test).slice(test.field.length + 1)}`;
+  const equals = test.name === undefined || isPresence(test) ? '' : ' =';
+  return `${manner.link}${named}${equals} ${tellValues(test, manner)}`;
 }
 
-const PHRASE_ORDER = [
-  'method',
-  'path',
-  'host',
-  'port',
-  'scheme',
-  'protocol',
-  'client',
-  'peer',
-  'country',
-] as const satisfies readonly Field[];
+const isPresence = (test: Test): boolean =>
+  valuesOf(test).every((value) => value.type === 'present' || value.type === 'absent');
 
-const PHRASES: Record<Field, Manner> = {
-  method: { link: 'with', list: '', but: 'any method but', network: '' },
-  path: { link: 'for', list: '', but: 'any path but', network: '' },
-  port: { link: 'to port', list: '', but: 'any but', network: '' },
-  scheme: { link: 'over', list: '', but: 'anything but', network: '' },
-  protocol: { link: 'in', list: '', but: 'anything but', network: '' },
-  host: { link: 'to', list: 'sites in ', but: 'anywhere but', network: '' },
-  client: { link: 'from', list: 'addresses in ', but: 'any address but', network: '' },
-  peer: { link: 'through', list: 'peers in ', but: 'any peer but', network: '' },
-  country: { link: 'from', list: 'countries in ', but: 'anywhere but', network: '' },
-};
-
-const CLAUSES: Record<Field, Manner> = {
-  method: { link: 'the method is', list: '', but: 'any but', network: '' },
-  path: { link: 'the path is', list: '', but: 'any but', network: '' },
-  port: { link: 'the port is', list: '', but: 'any but', network: '' },
-  scheme: { link: 'the scheme is', list: '', but: 'any but', network: '' },
-  protocol: { link: 'the protocol is', list: '', but: 'any but', network: '' },
-  host: { link: 'the host is', list: 'in ', but: 'any but', network: '' },
-  client: { link: 'the client is', list: 'in ', but: 'any but', network: 'in ' },
-  peer: { link: 'the peer is', list: 'in ', but: 'any but', network: 'in ' },
-  country: { link: 'the country is', list: 'in ', but: 'any but', network: '' },
-};
-
-const hasNot = (test: Test): boolean => test.values.some((value) => value.type === 'not');
+const hasNot = (test: Test): boolean => valuesOf(test).some((value) => value.type === 'not');
 
 function tellValues(test: Test, manner: Manner): string {
-  const values: readonly Value<Term>[] = test.values;
+  const values = valuesOf(test);
   const plain = values.filter((value) => value.type !== 'not').flatMap((value) => termsOf(value));
   const negated = values.filter((value) => value.type === 'not');
+  const told = (terms: readonly Term[], last: 'or' | 'and') =>
+    inWords(
+      terms.map((term) => tellTerm(test, term, manner)),
+      last,
+    );
   return [
-    ...(plain.length > 0
-      ? [
-          inWords(
-            plain.map((term) => tellTerm(term, manner)),
-            'or',
-          ),
-        ]
-      : []),
-    ...negated.map(
-      (value) =>
-        `${manner.but} ${inWords(
-          termsOf(value).map((term) => tellTerm(term, manner)),
-          'and',
-        )}`,
-    ),
+    ...(plain.length > 0 ? [told(plain, 'or')] : []),
+    ...negated.map((value) => `${manner.but} ${told(termsOf(value), 'and')}`),
   ].join(', or ');
 }
 
-function tellTerm(term: Term, manner: Manner): string {
+function tellTerm(test: Test, term: Term, manner: Manner): string {
   switch (term.type) {
     case 'list':
       return `${manner.list}\`${term.name}\``;
@@ -123,30 +127,30 @@ function tellTerm(term: Term, manner: Manner): string {
     case 'country':
       return tellCountry(term.code);
     case 'unknown':
-      return 'an unknown country';
     case 'private':
-      return 'private address space';
+      return tellCountry(term.type);
     case 'host':
       return tellDomain(term.pattern);
     case 'path':
-      return term.pattern.type === 'expression' ? `paths with ${term.pattern.source}` : formatPathPattern(term.pattern);
-    case 'method':
-      return term.method;
-    case 'token':
-      return term.token;
-    case 'port':
-      return formatPorts(term);
+      return term.pattern.type === 'expression' ? `paths with ${term.pattern.expression.source}` : formatTerm(term);
+    case 'none':
+      return test.field === 'category' ? 'no category' : 'no known application';
+    case 'name':
+      return `\`${term.name}\``;
+    case 'anonymous':
+      return 'an anonymous client';
+    case 'size':
+      return `${SIZE_WORDS[term.comparison]} ${formatAmount(term.bytes)}`;
+    case 'absent':
+    case 'present':
+      return test.name === undefined ? PRESENCE[term.type] : term.type;
+    default:
+      return formatTerm(term);
   }
 }
 
-/** `443`, or `8000-8099`. */
-export const formatPorts = ({ first, last }: PortTerm): string => (first === last ? String(first) : `${first}-${last}`);
-
-/** «Portugal (PT)», or the code alone where it has no name. */
-export function tellCountry(code: string): string {
-  const name = countryName(code);
-  return name === undefined ? code : `${name} (${code})`;
-}
+const PRESENCE = { present: 'anything', absent: 'nothing' };
+const SIZE_WORDS = { '<': 'less than', '<=': 'at most', '>': 'more than', '>=': 'at least' };
 
 function tellDomain({ reach, name }: DomainPattern): string {
   switch (reach) {

@@ -1,7 +1,7 @@
-import { type ColumnTable, hasBit } from '../column/index.js';
 import type { Verdict } from '../policy/index.js';
-import { type Slot, UNCOVERED } from './slot.js';
-import { type SideRole, sideColumn } from './verdicts.js';
+import type { KeptOutcome } from './outcome-text.js';
+import type { Slot } from './slot.js';
+import type { SideRole, Verdicts } from './verdicts.js';
 
 /** Which requests of a replay to show; what is not given does not matter. */
 export interface RequestFilter {
@@ -15,24 +15,29 @@ export interface RequestFilter {
   readonly country?: string | undefined;
 }
 
-/** A slot with the verdict that it gives. */
-export type JudgingSlot = Slot & { readonly then: Verdict };
-
-type RowTest = (row: number) => boolean;
-
 /** Finds the rows of a chunk's verdicts that a filter asks for, in order, from the row `from` on and at most `most`. */
 export function filterRows(
-  verdicts: ColumnTable,
-  slots: readonly JudgingSlot[],
+  verdicts: Verdicts,
+  slots: readonly Slot[],
   filter: RequestFilter,
   from: number,
   most: number,
 ): number[] {
-  const tests = [slotTest(verdicts, slots, filter), countryTest(verdicts, filter), roleTest(verdicts, slots, filter)];
-  const needed = tests.filter((test) => test !== undefined);
+  const country = filter.country === undefined ? undefined : verdicts.countryCode(filter.country === 'unseen' ? null : filter.country);
+  if (filter.country !== undefined && country === undefined) return [];
+  const wanted = outcomeTest(slots, filter);
+  const known = new Map<number, boolean>();
   const rows: number[] = [];
-  for (let row = from; row < verdicts.rows && rows.length < most; row++)
-    if (needed.every((test) => test(row))) rows.push(row);
+  for (let row = from; row < verdicts.rows && rows.length < most; row++) {
+    if (country !== undefined && verdicts.countryCodeOf(row) !== country) continue;
+    const code = verdicts.outcomeCode(row);
+    let holds = known.get(code);
+    if (holds === undefined) {
+      holds = wanted(verdicts.outcome(row));
+      known.set(code, holds);
+    }
+    if (holds) rows.push(row);
+  }
   return rows;
 }
 
@@ -45,31 +50,16 @@ export function namedSlots(slots: readonly Slot[], filter: RequestFilter): numbe
   });
 }
 
-/** The slot that decided must give the verdict, and be the one asked for unless the rule had another role. */
-function slotTest(verdicts: ColumnTable, slots: readonly JudgingSlot[], filter: RequestFilter): RowTest | undefined {
-  const byRule = filter.rule !== undefined && (filter.role ?? 'decided') === 'decided';
-  if (filter.verdict === undefined && !byRule && filter.policy === undefined) return undefined;
-  const named = new Set(namedSlots(slots, byRule ? filter : { policy: filter.policy }));
-  const wanted = new Set([...named].filter((slot) => !filter.verdict || slots[slot]?.then === filter.verdict));
-  if (filter.verdict === 'uncovered' && filter.policy === undefined && !byRule) wanted.add(UNCOVERED);
-  const column = verdicts.columns.get('slot');
-  return (row) => column?.type === 'small' && wanted.has(column.values[row] as number);
-}
-
-function roleTest(verdicts: ColumnTable, slots: readonly Slot[], filter: RequestFilter): RowTest | undefined {
-  const role = filter.role ?? 'decided';
-  if (role === 'decided') return undefined;
-  const columns = namedSlots(slots, filter)
-    .map((slot) => verdicts.columns.get(sideColumn(role, slot)))
-    .filter((column) => column?.type === 'bits');
-  return (row) => columns.some((column) => hasBit(column.bits, row));
-}
-
-function countryTest(verdicts: ColumnTable, { country }: RequestFilter): RowTest | undefined {
-  if (country === undefined) return undefined;
-  const column = verdicts.columns.get('country');
-  if (column?.type !== 'text') return () => false;
-  const wanted = country === 'unseen' ? 0 : column.dictionary.indexOf(country) + 1;
-  if (wanted === 0 && country !== 'unseen') return () => false;
-  return (row) => column.codes[row] === wanted;
+function outcomeTest(slots: readonly Slot[], filter: RequestFilter): (outcome: KeptOutcome | undefined) => boolean {
+  const { verdict, policy, rule, role = 'decided' } = filter;
+  const named = new Set(namedSlots(slots, filter));
+  const ofPolicy = new Set(namedSlots(slots, { policy }));
+  const byDecision = rule !== undefined || policy !== undefined;
+  return (outcome) => {
+    if (outcome === undefined) return (verdict === undefined || verdict === 'uncovered') && !byDecision && role === 'decided';
+    if (verdict !== undefined && outcome.verdict !== verdict) return false;
+    if (!ofPolicy.has(outcome.slot)) return false;
+    if (role === 'decided') return rule === undefined || named.has(outcome.slot);
+    return role === 'blind' ? outcome.blind.some(({ slot }) => named.has(slot)) : outcome[role].some((slot) => named.has(slot));
+  };
 }

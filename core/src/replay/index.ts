@@ -1,5 +1,6 @@
-export { filterRows, type JudgingSlot, namedSlots, type RequestFilter } from './filter.js';
-export type { PolicyReport, Remark, Report, RuleReport, Share, Shared } from './report.js';
+export { filterRows, namedSlots, type RequestFilter } from './filter.js';
+export type { KeptOutcome } from './outcome-text.js';
+export type { LimitReport, PolicyReport, Remark, Report, RuleReport, Share, Shared } from './report.js';
 export { Run } from './run.js';
-export { numberSlots, type Slot, UNCOVERED } from './slot.js';
-export { SIDE_ROLES, type SideRole, sideColumn, VerdictsBuilder } from './verdicts.js';
+export { numberSlots, type Slot } from './slot.js';
+export { SIDE_ROLES, type SideRole, Verdicts } from './verdicts.js';

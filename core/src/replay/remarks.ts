@@ -10,10 +10,11 @@ export function remarksOf(policy: Figures): Remark[] {
 }
 
 function effectOf(rule: RuleReport, policy: Figures): Remark[] {
-  if (rule.decided > 0 || rule.observed > 0) return [];
+  if (rule.decided > 0 || rule.observed > 0 || rule.tagged > 0) return [];
   if (rule.overtaken > 0) return [{ rule: rule.rule, code: 'always-overtaken', text: tellOvertaken(rule, policy) }];
   if (rule.blind > 0 || policy.requests === 0) return [];
-  return [{ rule: rule.rule, code: 'no-match', text: `\`${rule.rule}\` matched no request of this log.` }];
+  const told = rule.limit === null ? 'matched no request of this log' : 'was never gone over in this log';
+  return [{ rule: rule.rule, code: 'no-match', text: `\`${rule.rule}\` ${told}.` }];
 }
 
 function tellOvertaken(rule: RuleReport, { rules }: Figures): string {

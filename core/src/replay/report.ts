@@ -1,4 +1,5 @@
-import type { Field, Policy, Stance, Verdict } from '../policy/index.js';
+import type { Unseen } from '../engine/index.js';
+import type { ActionType, Policy, Record as Recorded, Stance, Verdict } from '../policy/index.js';
 
 /** What a replay found, in figures. Plain data; the same log and the same workspace give the same report. */
 export interface Report {
@@ -41,20 +42,36 @@ export interface RuleReport {
   readonly rule: string;
   readonly sentence: string;
   readonly stance: Stance;
-  readonly then: Verdict;
+  readonly then: ActionType;
+  readonly record: Recorded;
   /** Requests that no rule above had decided. */
   readonly arrived: number;
   readonly decided: number;
+  /** Requests that it put its tags on. */
+  readonly tagged: number;
   readonly observed: number;
   readonly overtaken: number;
   readonly blind: number;
   /** Which earlier rules had decided the overtaken requests, the most first. */
   readonly overtakenBy: readonly { readonly rule: string; readonly requests: number }[];
   /** Which fields blind requests did not show. */
-  readonly unseen: readonly { readonly field: Field; readonly requests: number }[];
-  /** Times of the first and last request that the rule decided or observed; null where there is none. */
+  readonly unseen: readonly { readonly field: Unseen; readonly requests: number }[];
+  /** Times of the first and last request that the rule decided, tagged or observed; null where there is none. */
   readonly first: string | null;
   readonly last: string | null;
+  /** What its limit counted; null where it has none. */
+  readonly limit: LimitReport | null;
+}
+
+export interface LimitReport {
+  readonly counts: 'requests' | 'bytes';
+  readonly moreThan: number;
+  /** Seconds. */
+  readonly within: number;
+  /** How many keys were over the limit at some time. */
+  readonly keysOver: number;
+  /** Those with the highest peaks within the span, and when they had them. */
+  readonly worst: readonly { readonly key: string; readonly peak: number; readonly at: string }[];
 }
 
 /** Something in a policy's figures that its writer should look at. */
@@ -66,9 +83,5 @@ export interface Remark {
 
 export type Share<K extends string> = { readonly [key in K]: string | null } & Shared;
 
-export interface Shared {
-  readonly requests: number;
-  readonly allow: number;
-  readonly block: number;
-  readonly uncovered: number;
-}
+/** How many requests there were, and of those with each verdict. */
+export type Shared = { readonly requests: number } & Readonly<Record<Verdict | 'uncovered', number>>;

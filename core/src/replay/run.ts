@@ -1,66 +1,108 @@
-import { formatAddress } from '../address/index.js';
 import type { ColumnTable } from '../column/index.js';
-import { createRouter, evaluate, type Prepared, type Router, subjectOf } from '../engine/index.js';
-import { type ChunkRows } from '../log/index.js';
-import type { Policy } from '../policy/index.js';
-import type { Request } from '../request/index.js';
-import type { Report } from './report.js';
-import { numberSlots, type Slot, type Slots } from './slot.js';
-import { Tally } from './tally/tally.js';
-import { VerdictsBuilder } from './verdicts.js';
+import type { Prepared } from '../engine/index.js';
+import { type Policy, VERDICTS, type Verdict } from '../policy/index.js';
+import { ChunkRun } from './chunk-run.js';
+import { PolicyRun } from './policy-run.js';
+import type { PolicyReport, Report, Share } from './report.js';
+import { Routing } from './routing.js';
+import { numberSlots, type Slot } from './slot.js';
+import { ShareTally } from './tally/share-tally.js';
+import { TimeSpan } from './tally/time-span.js';
+
+/** More distinct hosts than this are counted together, so that memory stays bounded. */
+const MOST_HOSTS = 200_000;
+const HOSTS_TOLD = 200;
+
+/** What all chunks of a run are counted in. */
+export interface RunTallies {
+  readonly span: TimeSpan;
+  readonly countries: ShareTally;
+  readonly hosts: ShareTally;
+  requests: number;
+  uncovered: number;
+}
 
 /**
- * A replay under way: chunks go in, in the order of the log; each gives its verdicts, and the report grows.
- * With a policy's name every request is judged by it; without, each by the policy that covers it.
+ * A replay under way: chunks go in, in the order of the log; each gives its verdicts, and the report grows. With a
+ * policy's name every request is judged by it; without, each by the policy that covers it.
+ *
+ * What hangs on limits waits for `settle`, since it has to be counted in the order of the requests' times.
  */
 export class Run {
   readonly #prepared: Prepared;
-  readonly #router: Router;
-  readonly #slots: Slots;
-  readonly #tally: Tally;
+  readonly #routing: Routing | undefined;
+  readonly #slots: readonly Slot[];
+  readonly #policies: readonly PolicyRun[];
+  readonly #waiting = new Map<number, ChunkRun>();
+  #chunks = 0;
+  readonly #tallies: RunTallies = {
+    span: new TimeSpan(),
+    countries: new ShareTally(Number.POSITIVE_INFINITY),
+    hosts: new ShareTally(MOST_HOSTS),
+    requests: 0,
+    uncovered: 0,
+  };
 
   constructor(prepared: Prepared, policy?: Policy) {
     const policies = policy ? [policy] : [...prepared.workspace.policies.values()];
+    const { slots, first } = numberSlots(policies);
     this.#prepared = prepared;
-    this.#router = policy ? { route: () => policy } : createRouter(prepared);
-    this.#slots = numberSlots(policies);
-    this.#tally = new Tally(policies);
+    this.#routing = policy ? undefined : new Routing(prepared, policies);
+    this.#slots = slots;
+    this.#policies = policies.map((each) => new PolicyRun(each, first.get(each.name) as number, prepared));
   }
 
   get slots(): readonly Slot[] {
-    return this.#slots.slots;
+    return this.#slots;
   }
 
-  /** Judges the rows from `from` up to `to` into the verdicts of their chunk, so that a caller can pause in between. */
-  judge(rows: ChunkRows, into: VerdictsBuilder, from: number, to: number): void {
-    for (let row = from; row < to; row++) this.#judgeRow(rows.request(row), row, into);
+  /** Judges a chunk. Its verdicts, or undefined where some of its requests wait for `settle`. */
+  chunk(table: ColumnTable): ColumnTable | undefined {
+    const number = this.#chunks++;
+    const chunk = new ChunkRun(table, this.#policies);
+    chunk.judge(this.#routing?.route(table), number, this.#prepared);
+    if (chunk.settled) return chunk.finish(this.#tallies);
+    this.#waiting.set(number, chunk);
+    return undefined;
   }
 
-  /** Judges a whole chunk. */
-  chunk(rows: ChunkRows): ColumnTable {
-    const verdicts = new VerdictsBuilder(rows.rows);
-    this.judge(rows, verdicts, 0, rows.rows);
-    return verdicts.build();
+  /** Settles what waited for limits. Answers the verdicts of the chunks that waited, by their numbers from 0, in order. */
+  *settle(): Generator<readonly [number, ColumnTable]> {
+    for (const policy of this.#policies)
+      policy.pending.settle((chunk, at, outcome) => this.#waiting.get(chunk)?.settle(policy, at, outcome));
+    for (const [number, chunk] of this.#waiting) {
+      this.#waiting.delete(number);
+      yield [number, chunk.finish(this.#tallies)];
+    }
   }
 
   report(): Report {
-    return this.#tally.report();
+    const { span, countries, hosts, requests, uncovered } = this.#tallies;
+    const policies = this.#policies.map((policy) => policy.report());
+    const byHost = hosts.shares();
+    return {
+      requests,
+      uncovered,
+      verdicts: summed(policies, ({ verdicts }) => verdicts),
+      effects: summed(policies, effectsOf),
+      first: span.first,
+      last: span.last,
+      policies,
+      countries: countries.shares().map(([country, share]): Share<'country'> => ({ country, ...share })),
+      hosts: byHost.slice(0, HOSTS_TOLD).map(([host, share]): Share<'host'> => ({ host, ...share })),
+      moreHosts: Math.max(0, byHost.length - HOSTS_TOLD) + hosts.beyond,
+    };
   }
+}
 
-  #judgeRow(request: Request, row: number, into: VerdictsBuilder): void {
-    const policy = this.#router.route(request);
-    const { time, host } = request;
-    if (!policy) {
-      const client = request.peer && formatAddress(request.peer);
-      into.set(row, { decision: undefined, firstSlot: 0, client, country: undefined });
-      this.#tally.add({ time, host, country: undefined, decision: undefined });
-      return;
-    }
-    const subject = subjectOf(request, policy, this.#prepared);
-    const decision = evaluate(policy, subject, this.#prepared);
-    const country = subject.origin?.country;
-    const client = subject.client.address && formatAddress(subject.client.address);
-    into.set(row, { decision, firstSlot: this.#slots.first.get(policy.name) as number, client, country });
-    this.#tally.add({ time, host, country, decision });
-  }
+type ByVerdict = Readonly<Record<Verdict, number>>;
+
+function summed(policies: readonly PolicyReport[], of: (policy: PolicyReport) => ByVerdict): ByVerdict {
+  const sum = (verdict: Verdict) => policies.reduce((total, policy) => total + of(policy)[verdict], 0);
+  return Object.fromEntries(VERDICTS.map((verdict) => [verdict, sum(verdict)])) as ByVerdict;
+}
+
+function effectsOf({ stance, verdicts, requests }: PolicyReport): ByVerdict {
+  if (stance === 'enforce') return verdicts;
+  return Object.fromEntries(VERDICTS.map((verdict) => [verdict, verdict === 'allow' ? requests : 0])) as ByVerdict;
 }

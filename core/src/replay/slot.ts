@@ -6,9 +6,6 @@ export interface Slot {
   readonly rule: string | null;
 }
 
-/** The slot of a request that no policy covers. */
-export const UNCOVERED = 0xffff;
-
 /** All slots of the policies, numbered through: each policy's rules in order, then its default. */
 export interface Slots {
   readonly slots: readonly Slot[];

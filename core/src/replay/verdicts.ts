@@ -1,69 +1,64 @@
-import { type Column, type ColumnTable, makeBits, setBit, TextColumnBuilder } from '../column/index.js';
-import type { Decision } from '../engine/index.js';
-import { UNCOVERED } from './slot.js';
+import type { ColumnTable, TextColumn } from '../column/index.js';
+import { type KeptOutcome, parseOutcome } from './outcome-text.js';
 
 /** The roles of rules that a replay remembers for each request, beside the one that decided. */
-export const SIDE_ROLES = ['observed', 'overtaken', 'blind'] as const;
+export const SIDE_ROLES = ['tagged', 'observed', 'overtaken', 'blind'] as const;
 export type SideRole = (typeof SIDE_ROLES)[number];
 
-/** The column of the rows on which the rule of a slot had a role. */
-export const sideColumn = (role: SideRole, slot: number): string => `${role}.${slot}`;
-
-/** One row's decision, as it is kept. */
-export interface Judged {
-  readonly decision: Decision | undefined;
-  /** The number of the first slot of the policy that decided. */
-  readonly firstSlot: number;
-  readonly client: string | undefined;
-  readonly country: string | undefined;
-}
-
 /**
- * Gathers the decisions of one chunk, row for row: `slot` (which decided), `country` and `client` (as the policy
- * resolved them), and the rows on which each rule was observed, overtaken or blind.
+ * The verdicts of one chunk, row for row: the outcome (none where no policy covers the request), and the client and
+ * country as the policy resolved them. What the dictionary says is read once, not once a row.
  */
-export class VerdictsBuilder {
-  readonly #rows: number;
-  readonly #slot: Uint16Array;
-  readonly #country: TextColumnBuilder;
-  readonly #client: TextColumnBuilder;
-  readonly #sides = new Map<string, Uint8Array>();
+export class Verdicts {
+  readonly rows: number;
+  readonly #outcomes: TextColumn | undefined;
+  readonly #kept: (KeptOutcome | undefined)[] = [];
+  readonly #client: TextColumn | undefined;
+  readonly #country: TextColumn | undefined;
 
-  constructor(rows: number) {
-    this.#rows = rows;
-    this.#slot = new Uint16Array(rows).fill(UNCOVERED);
-    this.#country = new TextColumnBuilder(rows);
-    this.#client = new TextColumnBuilder(rows);
+  constructor(table: ColumnTable) {
+    const text = (name: string) => {
+      const column = table.columns.get(name);
+      return column?.type === 'text' ? column : undefined;
+    };
+    this.rows = table.rows;
+    this.#outcomes = text('outcome');
+    this.#client = text('client');
+    this.#country = text('country');
   }
 
-  set(row: number, { decision, firstSlot, client, country }: Judged): void {
-    if (client !== undefined) this.#client.set(row, client);
-    if (country !== undefined) this.#country.set(row, country);
-    if (!decision) return;
-    this.#slot[row] = firstSlot + decision.decidedBy;
-    decision.outcomes.forEach(({ role, unseen }, index) => {
-      if (role === 'observed' || role === 'overtaken') this.#side(role, firstSlot + index, row);
-      if (unseen.length > 0) this.#side('blind', firstSlot + index, row);
-    });
+  /** Undefined where no policy covers the request. */
+  outcome(row: number): KeptOutcome | undefined {
+    const code = this.outcomeCode(row);
+    if (code === 0) return undefined;
+    this.#kept[code] ??= parseOutcome(this.#outcomes?.dictionary[code - 1] as string);
+    return this.#kept[code];
   }
 
-  build(): ColumnTable {
-    const columns = new Map<string, Column>([
-      ['slot', { type: 'small', values: this.#slot }],
-      ['country', this.#country.build(this.#rows)],
-      ['client', this.#client.build(this.#rows)],
-    ]);
-    for (const [name, bits] of this.#sides) columns.set(name, { type: 'bits', bits });
-    return { rows: this.#rows, columns };
+  /** The outcome's code; 0 where there is none. Rows of the same code have the same outcome. */
+  outcomeCode(row: number): number {
+    return (this.#outcomes?.codes[row] as number | undefined) ?? 0;
   }
 
-  #side(role: SideRole, slot: number, row: number): void {
-    const name = sideColumn(role, slot);
-    let bits = this.#sides.get(name);
-    if (!bits) {
-      bits = makeBits(this.#rows);
-      this.#sides.set(name, bits);
-    }
-    setBit(bits, row);
+  client(row: number): string | null {
+    return textAt(this.#client, row);
+  }
+
+  country(row: number): string | null {
+    return textAt(this.#country, row);
+  }
+
+  /** The code of a country in this chunk, or undefined where no row has it. */
+  countryCode(country: string | null): number | undefined {
+    if (country === null) return 0;
+    const at = this.#country?.dictionary.indexOf(country) ?? -1;
+    return at < 0 ? undefined : at + 1;
+  }
+
+  countryCodeOf(row: number): number {
+    return (this.#country?.codes[row] as number | undefined) ?? 0;
   }
 }
+
+const textAt = (column: TextColumn | undefined, row: number): string | null =>
+  column?.dictionary[(column.codes[row] as number) - 1] ?? null;

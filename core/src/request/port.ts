@@ -10,6 +10,6 @@ const DEFAULT_PORTS: ReadonlyMap<string, number> = new Map([
 ]);
 
 /** The port that the request goes to: the one that it tells, else its scheme's, else undefined. */
-export function portOf({ port, scheme }: Request): number | undefined {
+export function portOf({ port, scheme }: Pick<Request, 'port' | 'scheme'>): number | undefined {
   return port ?? (scheme === undefined ? undefined : DEFAULT_PORTS.get(scheme));
 }

@@ -16,7 +16,13 @@ export interface Request {
   /** Without its question mark. */
   readonly query: string | undefined;
   readonly protocol: string | undefined;
+  /** The address that the request goes to. */
+  readonly destination: Address | undefined;
+  /** Empty where the request is known to have no user. */
   readonly user: string | undefined;
+  /** The groups that the user is in. */
+  readonly groups: readonly string[] | undefined;
+  /** Empty where the request is known to carry none; `referrer` likewise. */
   readonly agent: string | undefined;
   readonly referrer: string | undefined;
   /** The bytes of the request. */
@@ -26,12 +32,17 @@ export interface Request {
   readonly bytes: number | undefined;
   /** Other headers, by their names in lower case. */
   readonly headers: ReadonlyMap<string, string>;
+  /** Whether `headers` holds all that came, so that one that is not in it is known to be absent. */
+  readonly allHeaders: boolean;
+  /** Rules whose challenge, confirmation or passcode the client has met, each as `policy/rule`. */
+  readonly met: readonly string[];
 }
 
 const NO_HEADERS: ReadonlyMap<string, string> = new Map();
+const NONE: readonly string[] = [];
 
 /** A request with all its fields in place; those not given are unseen. */
-export function makeRequest(given: Partial<Request>): Request {
+export function makeRequest(given: { readonly [K in keyof Request]?: Request[K] | undefined }): Request {
   return {
     time: given.time,
     peer: given.peer,
@@ -42,12 +53,16 @@ export function makeRequest(given: Partial<Request>): Request {
     path: given.path,
     query: given.query,
     protocol: given.protocol,
+    destination: given.destination,
     user: given.user,
+    groups: given.groups,
     agent: given.agent,
     referrer: given.referrer,
     size: given.size,
     status: given.status,
     bytes: given.bytes,
     headers: given.headers ?? NO_HEADERS,
+    allHeaders: given.allHeaders ?? false,
+    met: given.met ?? NONE,
   };
 }

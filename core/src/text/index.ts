@@ -12,3 +12,6 @@ export {
   type Word,
 } from './place.js';
 export { parseTime } from './time.js';
+export { formatDuration, parseDuration, tellDuration } from './duration.js';
+export { type CalendarDate, formatDate, parseDate } from './date.js';
+export { readChoiceOr, readDuration, readNote, readWholeNumber } from './value.js';

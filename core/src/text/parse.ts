@@ -14,7 +14,9 @@ export interface TextDocument {
 }
 
 export type DocumentKind = (typeof DOCUMENT_KINDS)[number];
-export const DOCUMENT_KINDS = ['policy', 'list'] as const;
+export const DOCUMENT_KINDS = [
+  ...(['policy', 'list', 'category', 'application', 'schedule', 'notice', 'corrections', 'probe', 'check'] as const),
+] as const;
 
 const LARGEST_FILE = 64 * 1024 * 1024;
 
@@ -58,7 +60,12 @@ function readDocument(document: Document.Parsed, sink: Sink, text: string, start
   const kind = DOCUMENT_KINDS.find((known) => known === found);
   if (kind === undefined) {
     const at = isScalar(first) && first.range ? { start: first.range[0], end: first.range[1] } : span;
-    sink.add({ ...place, span: at }, { code: 'unknown-document', found, suggestion: suggest(found, DOCUMENT_KINDS) });
+    sink.add({ ...place, span: at }, {
+      code: 'unknown-document',
+      found,
+      known: DOCUMENT_KINDS,
+      suggestion: suggest(found, DOCUMENT_KINDS),
+    });
     return [];
   }
   return [{ kind, root: { ...place, node }, sink, span: { start, end: document.range[2] } }];

@@ -7,3 +7,13 @@ export {
   pathMatches,
   tryPathPattern,
 } from './pattern.js';
+export { cookieValue, queryValues } from './query.js';
+export {
+  formatUrlPattern,
+  isUrlFault,
+  tryUrlPattern,
+  type UrlFault,
+  type UrlPattern,
+  type UrlSeen,
+  urlMatches,
+} from './url-pattern.js';

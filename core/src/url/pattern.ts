@@ -1,24 +1,32 @@
-import { RE2JS, RE2JSException } from 're2js';
-import { compileGlob, type Glob, globMatches } from './glob.js';
+import {
+  compileGlob,
+  type Expression,
+  expressionMatches,
+  type Glob,
+  globMatches,
+  LONGEST_PATTERN,
+  tryExpression,
+} from '../pattern/index.js';
 import { normalPath } from './path.js';
 
 /** A test of a path: the path itself, a glob, or an expression of the RE2 syntax found anywhere in it. */
 export type PathPattern =
   | { readonly type: 'exact'; readonly path: string }
   | { readonly type: 'glob'; readonly glob: Glob }
-  | { readonly type: 'expression'; readonly source: string; readonly expression: RE2JS };
+  | { readonly type: 'expression'; readonly expression: Expression };
 
 export type PathFault =
   | { readonly reason: 'no-slash' }
   | { readonly reason: 'too-long' }
   | { readonly reason: 'expression'; readonly detail: string };
 
-const LONGEST_PATTERN = 2000;
-
 /** Reads a path pattern: `/exact`, `/with/*` or `/with/**`, or `~expression`. */
 export function tryPathPattern(text: string): PathPattern | PathFault {
   if (text.length > LONGEST_PATTERN) return { reason: 'too-long' };
-  if (text.startsWith('~')) return expression(text.slice(1));
+  if (text.startsWith('~')) {
+    const expression = tryExpression(text.slice(1));
+    return 'detail' in expression ? { reason: 'expression', ...expression } : { type: 'expression', expression };
+  }
   if (!text.startsWith('/') && !text.startsWith('*')) return { reason: 'no-slash' };
   if (!text.includes('*')) return { type: 'exact', path: normalPath(text) };
   return { type: 'glob', glob: compileGlob(normalGlob(text)) };
@@ -33,7 +41,7 @@ export function pathMatches(pattern: PathPattern, path: string): boolean {
     case 'glob':
       return globMatches(pattern.glob, path);
     case 'expression':
-      return pattern.expression.matcher(path).find();
+      return expressionMatches(pattern.expression, path);
   }
 }
 
@@ -44,16 +52,7 @@ export function formatPathPattern(pattern: PathPattern): string {
     case 'glob':
       return pattern.glob.text;
     case 'expression':
-      return `~${pattern.source}`;
-  }
-}
-
-function expression(source: string): PathPattern | PathFault {
-  try {
-    return { type: 'expression', source, expression: RE2JS.compile(source) };
-  } catch (error) {
-    if (error instanceof RE2JSException) return { reason: 'expression', detail: error.message };
-    throw error;
+      return `~${pattern.expression.source}`;
   }
 }
 

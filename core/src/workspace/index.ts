@@ -1,2 +1,2 @@
 export { linkFiles, type ReadFiles, type ReadWorkspace, readFiles, readWorkspace } from './read.js';
-export type { SourceDocument, SourceFile, Workspace } from './workspace.js';
+export type { SourceDocument, SourceFile, Workspace, WorkspaceObject } from './workspace.js';

@@ -1,9 +1,9 @@
 import type { Issue, IssueReport } from '../issue/index.js';
 import { linesOf, reportIssue } from '../issue/index.js';
-import { checkIncludes, type List, readList } from '../list/index.js';
-import { checkCovers, checkPolicyReferences, type Policy, readPolicy } from '../policy/index.js';
-import { parseDocuments, type TextDocument } from '../text/index.js';
-import type { SourceDocument, SourceFile, Workspace } from './workspace.js';
+import { DOCUMENT_KINDS, type DocumentKind, parseDocuments, type TextDocument } from '../text/index.js';
+import { checkLinks } from './link.js';
+import { readObject } from './read-object.js';
+import type { SourceDocument, SourceFile, Workspace, WorkspaceObject } from './workspace.js';
 
 /** A file of a million bad entries is told by its first ones. */
 const MOST_TOLD = 1000;
@@ -18,7 +18,7 @@ export interface ReadFiles {
 }
 
 interface ReadObject {
-  readonly object: Policy | List;
+  readonly object: WorkspaceObject;
   readonly source: SourceDocument;
   /** Tells the issue of a second object of the same name; `first` is the file of the first. */
   readonly duplicate: (first: string) => Issue;
@@ -42,19 +42,18 @@ export function readWorkspace(files: readonly SourceFile[]): ReadWorkspace {
 export function readFiles(files: readonly SourceFile[]): ReadFiles {
   const issues: Issue[] = [];
   const objects = files.flatMap((file) =>
-    parseDocuments(file.name, file.text, issues).flatMap((document) => readObject(document, file)),
+    parseDocuments(file.name, file.text, issues).flatMap((document) => readSource(document, file)),
   );
   return { files, objects, documents: objects.map(({ source }) => source), issues };
 }
 
 /** Links what several readings hold into one workspace, and looks up every name. */
 export function linkFiles(readings: readonly ReadFiles[]): ReadWorkspace {
-  const policies = new Map<string, Policy>();
-  const lists = new Map<string, List>();
+  const byKind = new Map(DOCUMENT_KINDS.map((kind) => [kind, new Map<string, WorkspaceObject>()]));
   const documents: SourceDocument[] = [];
   const issues = readings.flatMap((reading) => reading.issues);
   for (const { object, source, duplicate } of readings.flatMap((reading) => reading.objects)) {
-    const known: Map<string, Policy | List> = object.type === 'policy' ? policies : lists;
+    const known = byKind.get(object.type) as Map<string, WorkspaceObject>;
     const first = known.get(object.name);
     if (first) issues.push(duplicate(first.file));
     else {
@@ -62,15 +61,31 @@ export function linkFiles(readings: readonly ReadFiles[]): ReadWorkspace {
       documents.push(source);
     }
   }
-  issues.push(...checkIncludes(lists));
-  for (const policy of policies.values()) issues.push(...checkPolicyReferences(policy, lists));
-  issues.push(...checkCovers([...policies.values()], lists));
+  const workspace = workspaceOf(byKind);
+  // One by one, since a list may have more problems than a call takes arguments.
+  for (const issue of checkLinks(workspace)) issues.push(issue);
   const files = readings.flatMap((reading) => reading.files);
-  return { workspace: { policies, lists }, documents, issues: inFileOrder(issues, files), issueCount: issues.length };
+  return { workspace, documents, issues: inFileOrder(issues, files), issueCount: issues.length };
 }
 
-function readObject(document: TextDocument, file: SourceFile): ReadObject[] {
-  const object = document.kind === 'policy' ? readPolicy(document) : readList(document);
+function workspaceOf(byKind: ReadonlyMap<DocumentKind, ReadonlyMap<string, WorkspaceObject>>): Workspace {
+  // The reader of each kind gives objects of that kind alone.
+  const all = <T extends WorkspaceObject>(kind: T['type']) => byKind.get(kind) as ReadonlyMap<string, T>;
+  return {
+    policies: all('policy'),
+    lists: all('list'),
+    categories: all('category'),
+    applications: all('application'),
+    schedules: all('schedule'),
+    notices: all('notice'),
+    corrections: all('corrections'),
+    probes: all('probe'),
+    checks: all('check'),
+  };
+}
+
+function readSource(document: TextDocument, file: SourceFile): ReadObject[] {
+  const object = readObject(document);
   if (object === undefined) return [];
   const { type: kind, name } = object;
   const { start } = document.root.span;

@@ -1,10 +1,13 @@
-import { type Address, formatRange, rangeContains, rangeSize } from '../../address/index.js';
+import { formatRange, rangeContains, rangeSize } from '../../address/index.js';
 import { patternMatches } from '../../domain/index.js';
 import { type Entry, isAlive, type List, withIncluded } from '../../list/index.js';
+import { textMatches } from '../../pattern/index.js';
+import { urlMatches } from '../../url/index.js';
 import type { Prepared } from '../prepared.js';
+import type { Seen } from './seen.js';
 
 /** The entry of a list, or of one that it includes, that holds the value: the narrowest for addresses. */
-export function findEntry(name: string, seen: Address | string, prepared: Prepared): FoundEntry | undefined {
+export function findEntry(name: string, seen: Seen, prepared: Prepared): FoundEntry | undefined {
   const { lists } = prepared.workspace;
   const list = lists.get(name);
   const found = list ? withIncluded(lists, list).flatMap((each) => entriesHolding(each, seen, prepared.at)) : [];
@@ -18,25 +21,35 @@ export interface FoundEntry {
   readonly size: bigint;
 }
 
-function entriesHolding(list: List, seen: Address | string, at: number): FoundEntry[] {
+function entriesHolding(list: List, seen: Seen, at: number): FoundEntry[] {
   const told = (entry: Entry<unknown>, text: string, size: bigint): FoundEntry => ({
     list: list.name,
     text,
     note: entry.note,
     size,
   });
+  const { address, texts, url } = seen;
+  const found = <T>(entries: readonly Entry<T>[], holds: (value: T) => boolean) =>
+    entries.filter((entry) => isAlive(entry, at) && holds(entry.value));
   switch (list.of) {
     case 'addresses':
-      return list.entries
-        .filter((entry) => isAlive(entry, at) && typeof seen !== 'string' && rangeContains(entry.value, seen))
-        .map((entry) => told(entry, formatRange(entry.value), rangeSize(entry.value)));
+      return found(list.entries, (range) => address !== undefined && rangeContains(range, address)).map((entry) =>
+        told(entry, formatRange(entry.value), rangeSize(entry.value)),
+      );
     case 'countries':
-      return list.entries
-        .filter((entry) => isAlive(entry, at) && entry.value === seen)
-        .map((entry) => told(entry, entry.value, 0n));
+    case 'users':
+      return found(list.entries, (value) => texts.includes(value)).map((entry) => told(entry, entry.text, 0n));
     case 'domains':
-      return list.entries
-        .filter((entry) => isAlive(entry, at) && typeof seen === 'string' && patternMatches(entry.value, seen))
-        .map((entry) => told(entry, entry.text, BigInt(-entry.value.name.length)));
+      return found(list.entries, (pattern) => texts.some((text) => patternMatches(pattern, text))).map((entry) =>
+        told(entry, entry.text, BigInt(-entry.value.name.length)),
+      );
+    case 'urls':
+      return found(list.entries, (pattern) => url !== undefined && urlMatches(pattern, url) === 'match').map((entry) =>
+        told(entry, entry.text, 0n),
+      );
+    case 'agents':
+      return found(list.entries, (pattern) => texts.some((text) => textMatches(pattern, text))).map((entry) =>
+        told(entry, entry.text, 0n),
+      );
   }
 }

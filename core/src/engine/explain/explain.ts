@@ -1,9 +1,14 @@
 import { formatAddress, formatRange } from '../../address/index.js';
-import { type Condition, type Policy, type Rule, ruleSentence, tellCountry } from '../../policy/index.js';
+import type { Condition } from '../../condition/index.js';
+import { tellCountry } from '../../country/index.js';
+import { actionPhrase, type Policy, type Rule, ruleSentence, type Verdict } from '../../policy/index.js';
 import type { Decision, RuleOutcome } from '../decision.js';
+import { type Limits, NO_TRAFFIC } from '../limits.js';
 import type { Prepared } from '../prepared.js';
 import { evaluate } from '../reference/evaluate.js';
+import type { Judged } from '../reference/test.js';
 import type { Subject } from '../subject.js';
+import { changesFor, tellChanges } from './changes.js';
 import type {
   ExplainedClient,
   ExplainedCondition,
@@ -14,19 +19,29 @@ import type {
 } from './explanation.js';
 import { explainTest } from './test.js';
 
-/** Tells the whole story of one request under one policy. */
-export function explain(policy: Policy, subject: Subject, prepared: Prepared): Explanation {
-  const decision = evaluate(policy, subject, prepared);
+/**
+ * Tells the whole story of one request under one policy. `limits` tells which limits it was over; without it, the
+ * request is taken by itself and is over none.
+ */
+export function explain(policy: Policy, subject: Subject, prepared: Prepared, limits: Limits = NO_TRAFFIC): Explanation {
+  const decision = evaluate(policy, subject, prepared, limits);
   const decidedBy = policy.rules[decision.decidedBy]?.name ?? null;
-  const rules = policy.rules.map((rule, index) =>
-    explainRule(rule, decision.outcomes[index] as RuleOutcome, decidedBy, subject, prepared),
-  );
+  const tags = new Set<string>();
+  const rules = policy.rules.map((rule, index) => {
+    const told = explainRule(rule, index, decision, { subject, tags, prepared });
+    const { role } = told;
+    if (rule.then.type === 'tag' && rule.stance === 'enforce' && (role === 'tagged' || role === 'overtaken'))
+      for (const tag of rule.then.tags) tags.add(tag);
+    return told;
+  });
   return {
     policy: policy.name,
     stance: policy.stance,
     verdict: decision.verdict,
     effect: decision.effect,
     decidedBy,
+    tags: decision.tags,
+    record: decision.record,
     summary: summarise(decision, rules),
     client: explainClient(subject),
     country: explainCountry(subject, prepared),
@@ -34,14 +49,23 @@ export function explain(policy: Policy, subject: Subject, prepared: Prepared): E
   };
 }
 
+const DONE: Record<Verdict, string> = {
+  allow: 'Allowed',
+  block: 'Blocked',
+  redirect: 'Redirected',
+  challenge: 'Challenged',
+  confirm: 'Asked to confirm',
+  unlock: 'Asked for the passcode',
+};
+
 function summarise(decision: Decision, rules: readonly ExplainedRule[]): string {
-  const done = decision.verdict === 'block' ? 'Blocked' : 'Allowed';
   const rule = rules[decision.decidedBy];
   const by = rule ? `by rule ${rule.rule}` : `by the default of ${decision.policy.name}`;
   const why = rule ? whyOf(rule) : ', since no rule matched';
+  const met = decision.met ? ' The client has met what the rule asks of it.' : '';
   const effect =
     decision.effect === decision.verdict ? '' : ` The policy does not enforce, so the request is let through.`;
-  return `${done} ${by}${why}.${effect}`;
+  return `${DONE[decision.verdict]} ${by}${why}.${met}${effect}`;
 }
 
 /** Because of what the rule matched. */
@@ -53,31 +77,30 @@ function whyOf(rule: ExplainedRule): string {
   return `, because ${matching.tests.map((test) => `${test.field} ${test.because}`).join(' and ')}`;
 }
 
-function explainRule(
-  rule: Rule,
-  outcome: RuleOutcome,
-  decidedBy: string | null,
-  subject: Subject,
-  prepared: Prepared,
-): ExplainedRule {
-  const conditions = (all: readonly Condition[]) => all.map((each) => explainCondition(each, subject, prepared));
+function explainRule(rule: Rule, index: number, decision: Decision, judged: Judged): ExplainedRule {
+  const outcome = decision.outcomes[index] as RuleOutcome;
+  const conditions = (all: readonly Condition[]) => all.map((each) => explainCondition(each, judged));
   const when = conditions(rule.when);
   const unless = conditions(rule.unless);
+  const changes = changesFor({ rule, index, when, unless }, decision);
+  const decidedBy = decision.policy.rules[decision.decidedBy]?.name ?? null;
   return {
     rule: rule.name,
     sentence: ruleSentence(rule),
     stance: rule.stance,
-    then: rule.then,
+    then: rule.then.type,
     role: outcome.role,
     told: outcome.role === 'passed' ? tellPassed(when, unless) : tellOutcome(rule, outcome, decidedBy),
     unseen: outcome.unseen,
     when,
     unless,
+    changes,
+    toAct: tellChanges(changes),
   };
 }
 
-function explainCondition(condition: Condition, subject: Subject, prepared: Prepared): ExplainedCondition {
-  const tests = condition.map((test) => explainTest(test, subject, prepared));
+function explainCondition(condition: Condition, judged: Judged): ExplainedCondition {
+  const tests = condition.map((test) => explainTest(test, judged));
   const some = (holds: Holds) => tests.some((test) => test.holds === holds);
   return { holds: some('no match') ? 'no match' : some('unseen') ? 'unseen' : 'match', tests };
 }
@@ -87,9 +110,11 @@ function tellOutcome(rule: Rule, { role, unseen }: RuleOutcome, decidedBy: strin
   const matches = hidden === undefined ? 'Matches' : `Takes what it cannot judge (${hidden})`;
   switch (role) {
     case 'decided':
-      return `${matches}, and decides: ${rule.then}.`;
+      return `${matches}, and decides: ${rule.then.type}.`;
+    case 'tagged':
+      return `${matches}: ${actionPhrase(rule.then)}.`;
     case 'observed':
-      return `${matches}, and only observes; it would ${rule.then}.`;
+      return `${matches}, and only observes; it would ${actionPhrase(rule.then)}.`;
     case 'overtaken':
       return `${matches}, but ${decidedBy} above had decided already.`;
     case 'blind':
@@ -107,6 +132,7 @@ function tellPassed(when: readonly ExplainedCondition[], unless: readonly Explai
   if (exception && when.every((condition) => condition.holds !== 'no match'))
     return `Excepted: ${exception.tests.map((test) => `${test.field} ${test.because}`).join(' and ')}.`;
   const failing = when.flatMap((condition) => condition.tests.filter((test) => test.holds === 'no match').slice(0, 1));
+  if (failing.length === 0) return 'Its conditions hold, and its limit is not gone over.';
   return `Does not match: ${failing.map((test) => `${test.field} ${test.because}`).join(', nor ')}.`;
 }
 
@@ -135,15 +161,20 @@ function explainClient({ request, client }: Subject): ExplainedClient {
 
 function explainCountry({ client, origin }: Subject, prepared: Prepared): ExplainedCountry {
   if (origin === undefined) {
-    const told = prepared.countryData === undefined ? 'no country data is loaded' : 'the client is not known';
+    const told = prepared.country.data === undefined ? 'no country data is loaded' : 'the client is not known';
     return { country: null, network: null, told };
   }
   const address = client.address === undefined ? '' : formatAddress(client.address);
   const network = origin.network ? formatRange(origin.network.range) : null;
-  const told = network
-    ? `${address} is in ${tellCountry(origin.country)}: the country data says so of ${network}`
-    : origin.country === 'private'
-      ? `${address} is in private or other special-purpose space, and in no network of the country data`
-      : `${address} is in no network of the country data`;
-  return { country: origin.country, network, told };
+  return { country: origin.country, network, told: `${address} is ${whereIs(origin, network)}` };
+}
+
+function whereIs({ country, by }: NonNullable<Subject['origin']>, network: string | null): string {
+  if (network === null)
+    return country === 'private'
+      ? 'in private or other special-purpose space, and in no network of the country data'
+      : country === 'unknown'
+        ? 'in no network of the country data'
+        : `taken for ${tellCountry(country)}`;
+  return `in ${tellCountry(country)}: ${by === 'correction' ? 'a correction' : 'the country data'} says so of ${network}`;
 }

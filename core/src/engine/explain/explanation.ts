@@ -1,6 +1,7 @@
-import type { Field, Stance, Verdict } from '../../policy/index.js';
+import type { FieldName } from '../../condition/index.js';
+import type { ActionType, Record, Stance, Verdict } from '../../policy/index.js';
 import type { ClientHow } from '../../request/index.js';
-import type { Role } from '../decision.js';
+import type { Role, Unseen } from '../decision.js';
 
 /** The whole story of one request under one policy: plain data, for people and programs. */
 export interface Explanation {
@@ -10,6 +11,9 @@ export interface Explanation {
   readonly effect: Verdict;
   /** The rule that decided, or null where it was the policy's default. */
   readonly decidedBy: string | null;
+  /** Tags that rules above the deciding one have put on the request. */
+  readonly tags: readonly string[];
+  readonly record: Record;
   /** The answer in a sentence or two: what becomes of the request, by which rule, because of what. */
   readonly summary: string;
   readonly client: ExplainedClient;
@@ -30,7 +34,7 @@ export interface ExplainedClient {
 export interface ExplainedCountry {
   /** A code, `private`, `unknown`, or null where it cannot be told. */
   readonly country: string | null;
-  /** The network of the country data that says so. */
+  /** The network of a correction or of the country data that says so. */
   readonly network: string | null;
   readonly told: string;
 }
@@ -39,14 +43,35 @@ export interface ExplainedRule {
   readonly rule: string;
   readonly sentence: string;
   readonly stance: Stance;
-  readonly then: Verdict;
+  readonly then: ActionType;
   readonly role: Role;
   /** Why the rule has this role, in a sentence. */
   readonly told: string;
-  readonly unseen: readonly Field[];
+  readonly unseen: readonly Unseen[];
   readonly when: readonly ExplainedCondition[];
   readonly unless: readonly ExplainedCondition[];
+  /** The least that would have to change for this rule to act on the request; empty where it does. */
+  readonly changes: readonly Change[];
+  /** The changes in a sentence; null where there are none. */
+  readonly toAct: string | null;
 }
+
+/**
+ * One thing that keeps a rule from acting on the request.
+ * - `field`: the request's field would have to be what the rule asks for.
+ * - `show`: the request would have to show the field.
+ * - `exception`: the exception that holds, of these fields, would have to go.
+ * - `limit`: there would have to be more traffic of the same key.
+ * - `above`: the rule above that decides would have to go, or stand below.
+ * - `stance`: the rule would have to be enforced.
+ */
+export type Change =
+  | { readonly type: 'field'; readonly field: FieldName; readonly seen: string | null; readonly wanted: readonly string[] }
+  | { readonly type: 'show'; readonly field: FieldName }
+  | { readonly type: 'exception'; readonly fields: readonly FieldName[] }
+  | { readonly type: 'limit' }
+  | { readonly type: 'above'; readonly rule: string }
+  | { readonly type: 'stance'; readonly stance: Stance };
 
 export type Holds = 'match' | 'no match' | 'unseen';
 
@@ -56,7 +81,7 @@ export interface ExplainedCondition {
 }
 
 export interface ExplainedTest {
-  readonly field: Field;
+  readonly field: FieldName;
   readonly holds: Holds;
   /** What the rule asks for, such as `list:curators` or `not: PT, ES`. */
   readonly wanted: readonly string[];

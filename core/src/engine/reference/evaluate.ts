@@ -1,36 +1,53 @@
-import type { Policy, Rule } from '../../policy/index.js';
+import { isWaivable, type Policy, type Record, type Rule } from '../../policy/index.js';
 import type { Decision, RuleOutcome } from '../decision.js';
+import type { Limits } from '../limits.js';
+import { NO_TRAFFIC } from '../limits.js';
 import type { Prepared } from '../prepared.js';
 import type { Subject } from '../subject.js';
-import { testField } from './test.js';
-import { allOf, anyOf, MATCH, not, type Truth } from './truth.js';
+import { conditionsHold, type Judged } from './test.js';
+import { allOf, MATCH, not, type Truth } from './truth.js';
 
 /**
  * Decides one request by one policy: a plain reading of what the rule language means. Slow, and the oracle of any
- * faster engine.
+ * faster engine. `limits` remembers what came before; without it, nothing did.
+ *
+ * Rules behind the one that decided are judged as if nothing had: their tags count for each other, and a limit is not
+ * asked.
  */
-export function evaluate(policy: Policy, subject: Subject, prepared: Prepared): Decision {
+export function evaluate(policy: Policy, subject: Subject, prepared: Prepared, limits: Limits = NO_TRAFFIC): Decision {
   const outcomes: RuleOutcome[] = [];
+  const tags = new Set<string>();
+  let tagsPut: readonly string[] = [];
   let decidedBy = policy.rules.length;
   for (const [index, rule] of policy.rules.entries()) {
-    const outcome = outcomeOf(rule, ruleTruth(rule, subject, prepared), decidedBy < index);
+    const decided = decidedBy < index;
+    const judged = { subject, tags, prepared };
+    const truth = rule.stance === 'off' ? MATCH : ruleTruth(rule, judged, decided ? undefined : limits);
+    const outcome = outcomeOf(rule, truth, decided);
+    if (rule.then.type === 'tag' && isMatch(outcome) && rule.stance === 'enforce') for (const tag of rule.then.tags) tags.add(tag);
+    if (outcome.role === 'tagged') tagsPut = [...tags];
     if (outcome.role === 'decided') decidedBy = index;
     outcomes.push(outcome);
   }
-  const verdict = policy.rules[decidedBy]?.then ?? policy.default;
-  return { policy, verdict, effect: policy.stance === 'enforce' ? verdict : 'allow', decidedBy, outcomes };
+  return { ...concluded(policy, decidedBy, subject.request.met), decidedBy, tags: tagsPut, record: recordOf(policy, outcomes), outcomes };
 }
 
-/** Whether the rule matches: any of its conditions holds, or it has none, and none of its exceptions does. */
-export function ruleTruth(rule: Rule, subject: Subject, prepared: Prepared): Truth {
-  const holds = (condition: Rule['when'][number]) => allOf(condition.map((test) => testField(test, subject, prepared)));
-  const when = rule.when.length === 0 ? MATCH : anyOf(rule.when.map(holds));
-  return allOf([when, not(anyOf(rule.unless.map(holds)))]);
+/**
+ * Whether the rule matches: any of its conditions holds, or it has none, and none of its exceptions does; and, where it
+ * has a limit, the request is over it. What matches the conditions, or is taken for it, is counted.
+ */
+function ruleTruth(rule: Rule, judged: Judged, limits: Limits | undefined): Truth {
+  const when = rule.when.length === 0 ? MATCH : conditionsHold(rule.when, judged);
+  const truth = allOf([when, not(conditionsHold(rule.unless, judged))]);
+  const counted = truth.holds === 'match' || (truth.holds === 'unseen' && rule.ifBlind === 'match');
+  if (rule.limit === undefined || limits === undefined) return truth;
+  return counted ? allOf([truth, limits.over(rule, rule.limit, judged.subject)]) : truth;
 }
 
 function outcomeOf(rule: Rule, truth: Truth, decided: boolean): RuleOutcome {
   if (rule.stance === 'off') return { role: 'off', unseen: [] };
-  const matching = decided ? 'overtaken' : rule.stance === 'observe' ? 'observed' : 'decided';
+  const acting = rule.then.type === 'tag' ? 'tagged' : 'decided';
+  const matching = decided ? 'overtaken' : rule.stance === 'observe' ? 'observed' : acting;
   switch (truth.holds) {
     case 'unseen':
       return { role: rule.ifBlind === 'match' ? matching : 'blind', unseen: truth.fields };
@@ -39,4 +56,30 @@ function outcomeOf(rule: Rule, truth: Truth, decided: boolean): RuleOutcome {
     case 'match':
       return { role: matching, unseen: [] };
   }
+}
+
+const isMatch = ({ role }: RuleOutcome): boolean =>
+  role === 'decided' || role === 'tagged' || role === 'observed' || role === 'overtaken';
+
+/** What is decided, and done: a client that has met what the rule asks is allowed by it. */
+export function concluded(
+  policy: Policy,
+  decidedBy: number,
+  metRules: readonly string[],
+): Pick<Decision, 'policy' | 'verdict' | 'effect' | 'met'> {
+  const rule = policy.rules[decidedBy];
+  const action = rule?.then ?? policy.default;
+  // A rule that tags decides nothing, so that no deciding one is of that type.
+  const said = action.type === 'tag' ? 'allow' : action.type;
+  const met = isWaivable(said) && metRules.includes(`${policy.name}/${rule?.name ?? 'default'}`);
+  const verdict = met ? 'allow' : said;
+  return { policy, verdict, effect: policy.stance === 'enforce' ? verdict : 'allow', met };
+}
+
+const LOUDNESS: readonly Record[] = ['quiet', 'log', 'alert'];
+
+/** The loudest of the rules that acted; where none did, `log`. */
+function recordOf(policy: Policy, outcomes: readonly RuleOutcome[]): Record {
+  const acted = outcomes.flatMap(({ role }, index) => (role === 'decided' || role === 'tagged' || role === 'observed' ? [policy.rules[index] as Rule] : []));
+  return acted.length === 0 ? 'log' : (LOUDNESS[Math.max(...acted.map((rule) => LOUDNESS.indexOf(rule.record)))] as Record);
 }

@@ -1,69 +1,118 @@
-import { rangeContains, setContains } from '../../address/index.js';
+import { type Address, rangeContains, setContains } from '../../address/index.js';
+import {
+  type AddressTerm,
+  type Condition,
+  type CountryTerm,
+  fieldName,
+  type HostTerm,
+  type NameTerm,
+  type Negation,
+  type NoneTerm,
+  sizeCompares,
+  type Test,
+  type TextTerm,
+  type UrlTerm,
+  type UserTerm,
+  type Value,
+} from '../../condition/index.js';
 import { domainSetContains, patternMatches } from '../../domain/index.js';
-import type { AddressTerm, CountryTerm, HostTerm, Negation, Test, Value } from '../../policy/index.js';
-import { portOf } from '../../request/index.js';
-import { pathMatches } from '../../url/index.js';
+import { userForm } from '../../list/index.js';
+import { textMatches } from '../../pattern/index.js';
+import { portOf, type Request, textValues } from '../../request/index.js';
+import { scheduleHolds } from '../../schedule/index.js';
+import { pathMatches, urlMatches } from '../../url/index.js';
 import type { Prepared } from '../prepared.js';
 import type { Subject } from '../subject.js';
-import { anyOf, not, type Truth, truthOf, unseen } from './truth.js';
+import { allOf, anyOf, not, type Truth, truthOf, unseen } from './truth.js';
+
+/** What a test is judged by: the request as its policy sees it, and the tags that rules above have put on it. */
+export interface Judged {
+  readonly subject: Subject;
+  readonly tags: ReadonlySet<string>;
+  readonly prepared: Prepared;
+}
+
+/** Any of the conditions holds, all tests of which must. */
+export function conditionsHold(conditions: readonly Condition[], judged: Judged): Truth {
+  return anyOf(conditions.map((condition) => allOf(condition.map((test) => testField(test, judged)))));
+}
 
 /** Whether the field of the request is what the test asks for. */
-export function testField(test: Test, subject: Subject, prepared: Prepared): Truth {
+export function testField(test: Test, judged: Judged): Truth {
+  const { subject, tags, prepared } = judged;
   const { request, client, origin } = subject;
   switch (test.field) {
     case 'client':
-      return testValues(test, client.address, (term, seen) => addressIs(term, seen, prepared));
+      return testSeen(test, client.address, (term, seen) => addressIs(term, seen, prepared));
     case 'peer':
-      return testValues(test, request.peer, (term, seen) => addressIs(term, seen, prepared));
+    case 'destination':
+      return testSeen(test, request[test.field], (term, seen) => addressIs(term, seen, prepared));
     case 'country':
-      return testValues(test, origin?.country, (term, seen) => countryIs(term, seen, prepared));
+      return testSeen(test, origin?.country, (term, seen) => countryIs(term, seen, prepared));
     case 'host':
-      return testValues(test, request.host, (term, seen) => hostIs(term, seen, prepared));
+      return testSeen(test, request.host, (term, seen) => hostIs(term, seen, prepared));
     case 'path':
-      return testValues(test, request.path, (term, seen) => pathMatches(term.pattern, seen));
+      return testSeen(test, request.path, (term, seen) => pathMatches(term.pattern, seen));
+    case 'url':
+      return testValues(test, (term) => urlIs(term, request, prepared));
+    case 'category':
+      return testValues(test, (term) => memberOf(term, prepared.categories, judged));
+    case 'application':
+      return testValues(test, (term) => memberOf(term, prepared.applications, judged));
+    case 'tag':
+      return testSeen(test, tags, (term, seen) => seen.has(term.name));
     case 'method':
-      return testValues(test, request.method, (term, seen) => term.method === seen);
     case 'scheme':
-      return testValues(test, request.scheme, (term, seen) => term.token === seen);
+      return testSeen(test, request[test.field], (term, seen) => term.token === seen);
     case 'protocol':
-      return testValues(test, request.protocol?.toUpperCase(), (term, seen) => term.token === seen);
+      return testSeen(test, request.protocol?.toUpperCase(), (term, seen) => term.token === seen);
     case 'port':
-      return testValues(test, portOf(request), (term, seen) => term.first <= seen && seen <= term.last);
+      return testSeen(test, portOf(request), (term, seen) => term.first <= seen && seen <= term.last);
+    case 'user':
+    case 'group':
+      return testSeen(test, namesOf(test.field, request), (term, seen) => userIs(term, seen, prepared));
+    case 'agent':
+    case 'referrer':
+    case 'header':
+    case 'query':
+    case 'cookie':
+      return testSeen(test, textValues(request, test.field, test.name ?? ''), (term, seen) => textIs(term, seen, prepared));
+    case 'size':
+      return testSeen(test, request.size, (term, seen) => sizeCompares(seen, term));
+    case 'time':
+      return testSeen(test, request.time, (term, seen) => {
+        const schedule = prepared.workspace.schedules.get(term.name);
+        return schedule !== undefined && scheduleHolds(schedule, seen);
+      });
   }
 }
 
-interface Tested<T> {
-  readonly field: Test['field'];
-  readonly values: readonly Value<T>[];
+type Tested<T> = Pick<Test, 'field' | 'name'> & { readonly values: readonly Value<T>[] };
+type Typed = { readonly type: string };
+
+/** What the request does not carry is unseen, whatever is asked of it. */
+function testSeen<T extends Typed, S>(test: Tested<T>, seen: S | undefined, is: (term: T, seen: S) => boolean): Truth {
+  if (seen === undefined) return unseen(fieldName(test));
+  return testValues(test, (term) => truthOf(is(term, seen)));
 }
 
-/** Any of the values may match; what the request does not carry is unseen, whatever is asked of it. */
-function testValues<T extends { readonly type: string }, S>(
-  test: Tested<T>,
-  seen: S | undefined,
-  is: (term: T, seen: S) => boolean,
-): Truth {
-  if (seen === undefined) return unseen(test.field);
-  return anyOf(test.values.map((value) => testValue(value, (term) => truthOf(is(term, seen)))));
+/** Any of the values may match. Where none does and some cannot be told, the field is what was not seen. */
+function testValues<T extends Typed>(test: Tested<T>, is: (term: T) => Truth): Truth {
+  const truth = anyOf(test.values.map((value) => (isNot(value) ? not(anyOf(value.values.map(is))) : is(value as T))));
+  return truth.holds === 'unseen' ? unseen(fieldName(test)) : truth;
 }
 
-function testValue<T extends { readonly type: string }>(value: Value<T>, is: (term: T) => Truth): Truth {
-  return isNot(value) ? not(anyOf(value.values.map(is))) : is(value as T);
-}
-
-function isNot<T extends { readonly type: string }>(value: Value<T>): value is Negation<T> {
+function isNot<T extends Typed>(value: Value<T>): value is Negation<T> {
   return value.type === 'not';
 }
 
-type Seen<F extends keyof Subject['request']> = NonNullable<Subject['request'][F]>;
-
-export function addressIs(term: AddressTerm, address: Seen<'peer'>, { lists }: Prepared): boolean {
+function addressIs(term: AddressTerm, address: Address, { lists }: Prepared): boolean {
   if (term.type === 'range') return rangeContains(term.range, address);
   const set = lists.addresses.get(term.name);
   return set !== undefined && setContains(set, address);
 }
 
-export function countryIs(term: CountryTerm, country: string, { lists }: Prepared): boolean {
+function countryIs(term: CountryTerm, country: string, { lists }: Prepared): boolean {
   switch (term.type) {
     case 'country':
       return term.code === country;
@@ -75,8 +124,53 @@ export function countryIs(term: CountryTerm, country: string, { lists }: Prepare
   }
 }
 
-export function hostIs(term: HostTerm, host: string, { lists }: Prepared): boolean {
+function hostIs(term: HostTerm, host: string, { lists }: Prepared): boolean {
   if (term.type === 'host') return patternMatches(term.pattern, host);
   const set = lists.domains.get(term.name);
   return set !== undefined && domainSetContains(set, host);
+}
+
+function urlIs(term: UrlTerm, request: Request, { lists }: Prepared): Truth {
+  const seen = { ...request, port: portOf(request) };
+  const patterns = term.type === 'url' ? [term.pattern] : (lists.urls.get(term.name) ?? []);
+  return anyOf(patterns.map((pattern): Truth => {
+    const holds = urlMatches(pattern, seen);
+    return holds === 'unseen' ? unseen('url') : { holds };
+  }));
+}
+
+/** Whether the request belongs to the category or application that is named, or to none that there is. */
+function memberOf(term: NameTerm | NoneTerm, all: ReadonlyMap<string, readonly Condition[]>, judged: Judged): Truth {
+  if (term.type === 'name') return conditionsHold(all.get(term.name) ?? [], judged);
+  return not(anyOf([...all.values()].map((conditions) => conditionsHold(conditions, judged))));
+}
+
+/** The names that a test of users or groups sees; none: the request is known to be anonymous. */
+export function namesOf(field: 'user' | 'group', { user, groups }: Request): readonly string[] | undefined {
+  if (field === 'user') return user === undefined ? undefined : user === '' ? [] : [userForm(user)];
+  return groups?.map(userForm) ?? (user === '' ? [] : undefined);
+}
+
+function userIs(term: UserTerm, names: readonly string[], { lists }: Prepared): boolean {
+  switch (term.type) {
+    case 'anonymous':
+      return names.length === 0;
+    case 'user':
+      return names.includes(term.user);
+    case 'list':
+      return names.some((name) => lists.users.get(term.name)?.has(name));
+  }
+}
+
+function textIs(term: TextTerm, texts: readonly string[], { lists }: Prepared): boolean {
+  switch (term.type) {
+    case 'present':
+      return texts.length > 0;
+    case 'absent':
+      return texts.length === 0;
+    case 'text':
+      return texts.some((text) => textMatches(term.pattern, text));
+    case 'list':
+      return (lists.agents.get(term.name) ?? []).some((pattern) => texts.some((text) => textMatches(pattern, text)));
+  }
 }

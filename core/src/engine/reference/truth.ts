@@ -1,13 +1,13 @@
-import type { Field } from '../../policy/index.js';
+import type { Unseen } from '../decision.js';
 
 /** The value of a test in Kleene's three-valued logic; `unseen` names the fields that could not be seen. */
 export type Truth =
   | { readonly holds: 'match' | 'no match' }
-  | { readonly holds: 'unseen'; readonly fields: readonly Field[] };
+  | { readonly holds: 'unseen'; readonly fields: readonly Unseen[] };
 
 export const MATCH: Truth = { holds: 'match' };
 export const NO_MATCH: Truth = { holds: 'no match' };
-export const unseen = (...fields: readonly Field[]): Truth => ({ holds: 'unseen', fields });
+export const unseen = (...fields: readonly Unseen[]): Truth => ({ holds: 'unseen', fields });
 export const truthOf = (value: boolean): Truth => (value ? MATCH : NO_MATCH);
 
 /** All of them: false where any is false, else unseen where any is unseen. */

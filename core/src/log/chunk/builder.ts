@@ -21,6 +21,8 @@ export const NUMBER_FIELDS = ['time', 'port', 'size', 'status', 'bytes'] as cons
 
 /** More distinct header names than this in one chunk are not kept; `dropped` counts their values. */
 const MOST_HEADERS = 64;
+/** The columns of text beside those of `TEXT_FIELDS` and headers: peer, destination, groups, met, all-headers. */
+const OTHER_TEXTS = 5;
 
 /** Gathers requests into one chunk of columns. Columns that no request has a value for are left out. */
 export class ChunkBuilder {
@@ -51,6 +53,10 @@ export class ChunkBuilder {
       if (value !== undefined) this.#number(field).set(row, value);
     }
     if (request.peer !== undefined) this.#text('peer').set(row, formatAddress(request.peer));
+    if (request.destination !== undefined) this.#text('destination').set(row, formatAddress(request.destination));
+    if (request.groups !== undefined) this.#text('groups').set(row, request.groups.join('\n'));
+    if (request.met.length > 0) this.#text('met').set(row, request.met.join('\n'));
+    if (request.allHeaders) this.#text('all-headers').set(row, 'yes');
     for (const field of TEXT_FIELDS) {
       const value = request[field];
       if (value !== undefined) this.#text(field).set(row, value);
@@ -67,7 +73,7 @@ export class ChunkBuilder {
 
   #header(row: number, name: string, value: string): void {
     const column = `header.${name}`;
-    const full = this.#texts.size >= MOST_HEADERS + TEXT_FIELDS.length && !this.#texts.has(column);
+    const full = this.#texts.size >= MOST_HEADERS + TEXT_FIELDS.length + OTHER_TEXTS && !this.#texts.has(column);
     if (full) this.#droppedHeaders++;
     else this.#text(column).set(row, value);
   }

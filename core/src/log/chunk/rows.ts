@@ -4,13 +4,17 @@ import { makeRequest, type Request } from '../../request/index.js';
 import { NUMBER_FIELDS, TEXT_FIELDS } from './builder.js';
 
 type TextAt = (row: number) => string | undefined;
+type AddressAt = (row: number) => Address | undefined;
 type NumberAt = (row: number) => number | undefined;
 
 /** Reads the requests of a chunk back, row by row. What a dictionary says is parsed once, not once a row. */
 export class ChunkRows {
   readonly rows: number;
   readonly #table: ColumnTable;
-  readonly #peers: readonly (Address | undefined)[];
+  readonly #addresses: ReadonlyMap<'peer' | 'destination', AddressAt>;
+  readonly #groups: TextAt;
+  readonly #met: TextAt;
+  readonly #allHeaders: TextAt;
   readonly #texts: ReadonlyMap<(typeof TEXT_FIELDS)[number], TextAt>;
   readonly #numbers: ReadonlyMap<(typeof NUMBER_FIELDS)[number], NumberAt>;
   readonly #headers: readonly (readonly [string, TextAt])[];
@@ -19,8 +23,10 @@ export class ChunkRows {
   constructor(table: ColumnTable) {
     this.rows = table.rows;
     this.#table = table;
-    const peer = table.columns.get('peer');
-    this.#peers = peer?.type === 'text' ? peer.dictionary.map(parseAddress) : [];
+    this.#addresses = new Map((['peer', 'destination'] as const).map((name) => [name, this.#address(name)]));
+    this.#groups = this.#text('groups');
+    this.#met = this.#text('met');
+    this.#allHeaders = this.#text('all-headers');
     this.#texts = new Map(TEXT_FIELDS.map((field) => [field, this.#text(field)]));
     this.#numbers = new Map(NUMBER_FIELDS.map((field) => [field, this.#number(field)]));
     this.#headers = [...table.columns.keys()]
@@ -39,7 +45,11 @@ export class ChunkRows {
     const number = (field: (typeof NUMBER_FIELDS)[number]) => this.#numbers.get(field)?.(row);
     return makeRequest({
       time: number('time'),
-      peer: this.#peer(row),
+      peer: this.#addresses.get('peer')?.(row),
+      destination: this.#addresses.get('destination')?.(row),
+      groups: parts(this.#groups(row)),
+      met: parts(this.#met(row)),
+      allHeaders: this.#allHeaders(row) !== undefined,
       method: text('method'),
       scheme: text('scheme'),
       host: text('host'),
@@ -57,9 +67,18 @@ export class ChunkRows {
     });
   }
 
-  #peer(row: number): Address | undefined {
-    const column = this.#table.columns.get('peer');
-    return column?.type === 'text' ? this.#peers[(column.codes[row] as number) - 1] : undefined;
+  /** What the dictionary says is parsed when a row first needs it. */
+  #address(name: string): AddressAt {
+    const column = this.#table.columns.get(name);
+    if (column?.type !== 'text') return () => undefined;
+    const { dictionary, codes } = column;
+    const parsed: (Address | undefined)[] = [];
+    return (row) => {
+      const code = codes[row] as number;
+      if (code === 0) return undefined;
+      parsed[code] ??= parseAddress(dictionary[code - 1] as string);
+      return parsed[code];
+    };
   }
 
   #headersOf(row: number): Map<string, string> {
@@ -85,3 +104,6 @@ export class ChunkRows {
     return (row) => (Number.isNaN(values[row]) ? undefined : values[row]);
   }
 }
+
+const parts = (text: string | undefined): string[] | undefined =>
+  text === undefined ? undefined : text === '' ? [] : text.split('\n');

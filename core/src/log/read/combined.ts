@@ -17,7 +17,7 @@ const hours = new Memo(readHour);
 
 /**
  * Reads one line of the common or combined log format, with an optional host in front, which may have a port. A `-`
- * means that the field was not seen. A request line that is none (as scanners send) leaves method and path unseen.
+ * means that the field was not seen, and for the user, the referrer and the agent that there was none. A request line that is none (as scanners send) leaves method and path unseen.
  */
 export function readCombinedLine(line: string): LineResult {
   const found = LINE.exec(line);
@@ -34,11 +34,11 @@ export function readCombinedLine(line: string): LineResult {
     request: makeRequest({
       time,
       peer: peer === 'bad' ? undefined : peer,
-      user: seen(user),
+      user: seenOrNone(user),
       status: seen(status) === undefined ? undefined : Number(status),
       bytes: seen(bytes) === undefined ? undefined : Number(bytes),
-      referrer: seen(referrer),
-      agent: seen(agent),
+      referrer: seenOrNone(referrer),
+      agent: seenOrNone(agent),
       ...called,
       ...authority,
       host: called.scheme || called.method === 'CONNECT' ? (called.host ?? authority.host) : authority.host,
@@ -62,6 +62,11 @@ function readRequestLine(text: string): Called {
 
 function seen(text: string | undefined): string | undefined {
   return text === undefined || text === '-' || text === '' ? undefined : unescaped(text);
+}
+
+/** The format always has these fields, so that a `-` says that the request had none; held as an empty text. */
+function seenOrNone(text: string | undefined): string | undefined {
+  return text === undefined ? undefined : (seen(text) ?? '');
 }
 
 /** Undoes the backslashes that servers put before quotes, backslashes and unprintable bytes. */

@@ -6,7 +6,7 @@ import { Memo, readAuthority, readPeer, readTarget, type TargetParts } from './f
 /** The field names of our JSON Lines form; `headers` holds an object of names and values. */
 export const JSON_FIELDS = [
   ...['time', 'peer', 'method', 'scheme', 'host', 'port', 'path', 'query', 'url', 'protocol', 'user', 'agent'],
-  ...['referrer', 'size', 'status', 'bytes', 'forwarded', 'forwarded-for', 'headers'],
+  ...['referrer', 'size', 'status', 'bytes', 'forwarded', 'forwarded-for', 'headers', 'destination', 'groups', 'met'],
 ] as const;
 
 const KNOWN = new Set<string>(JSON_FIELDS);
@@ -19,7 +19,7 @@ const LONGEST_IGNORED = 100;
 const OTHERS = '(others)';
 const NO_HEADERS: Request['headers'] = new Map();
 
-type Mutable = { -readonly [K in keyof Request]?: Request[K] };
+type Mutable = { -readonly [K in keyof Request]?: Request[K] | undefined };
 
 /** A fault of a field; thrown and caught within this file only, so that the reading of fields stays flat. */
 class FieldFault extends Error {
@@ -72,14 +72,20 @@ function readFields(fields: Readonly<Record<string, unknown>>, ignored: Map<stri
     method: text(fields, 'method')?.toUpperCase(),
     scheme: text(fields, 'scheme')?.toLowerCase(),
     protocol: text(fields, 'protocol'),
-    user: text(fields, 'user'),
-    agent: text(fields, 'agent'),
-    referrer: text(fields, 'referrer'),
+    user: textOrNone(fields, 'user', 'anonymous'),
+    groups: texts(fields, 'groups'),
+    agent: textOrNone(fields, 'agent', 'absent'),
+    referrer: textOrNone(fields, 'referrer', 'absent'),
     size: number(fields, 'size', Number.MAX_SAFE_INTEGER),
     status: number(fields, 'status', 999),
     bytes: number(fields, 'bytes', Number.MAX_SAFE_INTEGER),
     headers: readHeaders(fields),
+    // The object of headers is taken for all that came; the two that may be told by themselves are not.
+    allHeaders: typeof fields.headers === 'object' && fields.headers !== null,
+    met: texts(fields, 'met') ?? [],
   };
+  const destination = text(fields, 'destination');
+  if (destination !== undefined) found.destination = good(peers.get(destination), 'bad-destination', destination);
   const peer = text(fields, 'peer');
   if (peer !== undefined) found.peer = good(peers.get(peer), 'bad-peer', peer);
   readPlace(fields, found);
@@ -114,7 +120,7 @@ function assign(found: Mutable, parts: TargetParts): void {
   Object.assign(found, parts);
 }
 
-function good<T>(value: T | 'bad', code: 'bad-peer' | 'bad-host' | 'bad-url', shown: string): T {
+function good<T>(value: T | 'bad', code: 'bad-peer' | 'bad-destination' | 'bad-host' | 'bad-url', shown: string): T {
   if (value === 'bad') throw new FieldFault(code, shown);
   return value as T;
 }
@@ -124,6 +130,23 @@ function text(fields: Readonly<Record<string, unknown>>, name: string): string |
   if (value === undefined || value === null || value === '' || value === '-') return undefined;
   if (typeof value === 'string') return value;
   throw new FieldFault('wrong-type', `${name} is ${JSON.stringify(value)}`);
+}
+
+/** A text, or the word that says that there is known to be none, which is held as an empty text. */
+function textOrNone(fields: Readonly<Record<string, unknown>>, name: string, none: string): string | undefined {
+  const value = text(fields, name);
+  return value === none ? '' : value;
+}
+
+/** A list of texts; a text by itself is a list of one. */
+function texts(fields: Readonly<Record<string, unknown>>, name: string): string[] | undefined {
+  const value = fields[name];
+  if (!Array.isArray(value)) {
+    const one = text(fields, name);
+    return one === undefined ? undefined : [one];
+  }
+  if (value.every((each) => typeof each === 'string' && !each.includes('\n'))) return value as string[];
+  throw new FieldFault('wrong-type', `${name} is no list of texts`);
 }
 
 function number(fields: Readonly<Record<string, unknown>>, name: string, most: number): number | undefined {

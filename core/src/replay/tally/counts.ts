@@ -3,9 +3,9 @@ export type Counts<K> = Map<K, number>;
 /** A value that was seen, or null for one that was not. */
 export type Key = string | null;
 
-/** Counts one more. */
-export function count<K>(counts: Counts<K>, key: K): void {
-  counts.set(key, (counts.get(key) ?? 0) + 1);
+/** Counts some more. */
+export function count<K>(counts: Counts<K>, key: K, more = 1): void {
+  counts.set(key, (counts.get(key) ?? 0) + more);
 }
 
 /** The counts, the highest first; those as high in the order of their keys. */

@@ -1,44 +1,59 @@
-import type { Decision } from '../../engine/index.js';
-import { defaultSentence, type Policy, ruleSentence } from '../../policy/index.js';
+import { formatKey, type Outcome, type Unseen } from '../../engine/index.js';
+import type { Limit, SlidingWindows } from '../../limit/index.js';
+import { defaultSentence, type Policy, type Rule, ruleSentence, VERDICTS, type Verdict } from '../../policy/index.js';
 import { remarksOf } from '../remarks.js';
-import type { PolicyReport, RuleReport } from '../report.js';
-import { RuleTally } from './rule-tally.js';
+import type { LimitReport, PolicyReport, RuleReport } from '../report.js';
+import { type Counts, count, mostFirst } from './counts.js';
+import { TimeSpan } from './time-span.js';
 
-/** Counts what one policy did with the requests that went to it. */
+/** How many keys over a limit are told one by one. */
+const KEYS_TOLD = 20;
+
+/** What a rule's limit counted. */
+export interface CountedLimit {
+  readonly index: number;
+  readonly limit: Limit;
+  readonly windows: SlidingWindows;
+}
+
+/** Counts how often each outcome of one policy came, and when; what each rule did follows from that. */
 export class PolicyTally {
-  readonly #policy: Policy;
-  readonly #rules: readonly RuleTally[];
-  #requests = 0;
-  #byDefault = 0;
-  #blocked = 0;
+  #counts = new Float64Array(256);
+  #spans: (TimeSpan | undefined)[] = [];
 
-  constructor(policy: Policy) {
-    this.#policy = policy;
-    this.#rules = policy.rules.map(() => new RuleTally());
+  /** Counts an outcome, by its number, at a time in milliseconds; NaN where it has none. */
+  add(outcome: number, time: number): void {
+    if (outcome >= this.#counts.length) {
+      const counts = new Float64Array(Math.max(this.#counts.length * 2, outcome + 1));
+      counts.set(this.#counts);
+      this.#counts = counts;
+    }
+    this.#counts[outcome] = (this.#counts[outcome] as number) + 1;
+    let span = this.#spans[outcome];
+    if (span === undefined) {
+      span = new TimeSpan();
+      this.#spans[outcome] = span;
+    }
+    span.add(time);
   }
 
-  add(decision: Decision, time: number | undefined): void {
-    this.#requests++;
-    if (decision.verdict === 'block') this.#blocked++;
-    if (decision.decidedBy === this.#rules.length) this.#byDefault++;
-    decision.outcomes.forEach((_, index) => {
-      (this.#rules[index] as RuleTally).add(decision, index, time);
-    });
-  }
-
-  report(): PolicyReport {
-    const policy = this.#policy;
-    let arrived = this.#requests;
+  report(policy: Policy, outcomes: readonly Outcome[], limits: readonly CountedLimit[]): PolicyReport {
+    const tallies = policy.rules.map(() => new RuleTally());
+    const verdicts = Object.fromEntries(VERDICTS.map((verdict) => [verdict, 0])) as Record<Verdict, number>;
+    let byDefault = 0;
+    for (const outcome of outcomes) {
+      const times = this.#counts[outcome.number] ?? 0;
+      if (times === 0) continue;
+      verdicts[outcome.verdict] += times;
+      if (outcome.decidedBy === policy.rules.length) byDefault += times;
+      addOutcome(tallies, outcome, times, this.#spans[outcome.number] as TimeSpan);
+    }
+    const requests = VERDICTS.reduce((sum, verdict) => sum + verdicts[verdict], 0);
+    let arrived = requests;
     const rules = policy.rules.map((rule, index): RuleReport => {
-      const tally = this.#rules[index] as RuleTally;
-      const told = {
-        rule: rule.name,
-        sentence: ruleSentence(rule),
-        stance: rule.stance,
-        then: rule.then,
-        arrived,
-        ...tally.figures(policy),
-      };
+      const tally = tallies[index] as RuleTally;
+      const limit = limits.find((each) => each.index === index);
+      const told = { ...rulePart(rule), arrived, ...tally.figures(policy), limit: limit ? limitReport(limit) : null };
       arrived -= told.decided;
       return told;
     });
@@ -46,11 +61,84 @@ export class PolicyTally {
       policy: policy.name,
       stance: policy.stance,
       clientFrom: policy.client.from,
-      requests: this.#requests,
-      verdicts: { allow: this.#requests - this.#blocked, block: this.#blocked },
+      requests,
+      verdicts,
       rules,
-      default: { then: policy.default, sentence: defaultSentence(policy), arrived, decided: this.#byDefault },
+      default: { then: policy.default.type, sentence: defaultSentence(policy), arrived, decided: byDefault },
     };
     return { ...report, remarks: remarksOf(report) };
+  }
+}
+
+const rulePart = (rule: Rule) => ({
+  rule: rule.name,
+  sentence: ruleSentence(rule),
+  stance: rule.stance,
+  then: rule.then.type,
+  record: rule.record,
+});
+
+function limitReport({ limit, windows }: CountedLimit): LimitReport {
+  const { keys, worst } = windows.peaks(KEYS_TOLD);
+  return {
+    counts: limit.counts,
+    moreThan: limit.moreThan,
+    within: limit.within / 1000,
+    keysOver: keys,
+    worst: worst.map(({ key, peak, at }) => ({ key: formatKey(key), peak, at: new Date(at).toISOString() })),
+  };
+}
+
+function addOutcome(tallies: readonly RuleTally[], outcome: Outcome, times: number, span: TimeSpan): void {
+  const each = (rules: readonly number[], add: (tally: RuleTally) => void) => {
+    for (const rule of rules) add(tallies[rule] as RuleTally);
+  };
+  each(outcome.observed, (tally) => tally.acted('observed', times, span));
+  each(outcome.tagged, (tally) => tally.acted('tagged', times, span));
+  each(outcome.overtaken, (tally) => tally.overtake(outcome.decidedBy, times));
+  for (const { rule, unseen } of outcome.blind) tallies[rule]?.blind(unseen, times);
+  tallies[outcome.decidedBy]?.acted('decided', times, span);
+}
+
+/** What one rule did. */
+class RuleTally {
+  readonly #acted = { decided: 0, observed: 0, tagged: 0 };
+  #overtaken = 0;
+  #blind = 0;
+  readonly #overtakenBy: Counts<number> = new Map();
+  readonly #unseen: Counts<Unseen> = new Map();
+  #first: string | null = null;
+  #last: string | null = null;
+
+  acted(role: 'decided' | 'observed' | 'tagged', times: number, { first, last }: TimeSpan): void {
+    this.#acted[role] += times;
+    // Times of one form order as texts.
+    if (first !== null && (this.#first === null || first < this.#first)) this.#first = first;
+    if (last !== null && (this.#last === null || last > this.#last)) this.#last = last;
+  }
+
+  overtake(by: number, times: number): void {
+    this.#overtaken += times;
+    count(this.#overtakenBy, by, times);
+  }
+
+  blind(unseen: readonly Unseen[], times: number): void {
+    this.#blind += times;
+    for (const field of unseen) count(this.#unseen, field, times);
+  }
+
+  figures(policy: Policy) {
+    return {
+      ...this.#acted,
+      overtaken: this.#overtaken,
+      blind: this.#blind,
+      overtakenBy: mostFirst(this.#overtakenBy).map(([index, requests]) => ({
+        rule: policy.rules[index]?.name ?? '',
+        requests,
+      })),
+      unseen: mostFirst(this.#unseen).map(([field, requests]) => ({ field, requests })),
+      first: this.#first,
+      last: this.#last,
+    };
   }
 }

@@ -1,11 +1,17 @@
-import type { Verdict } from '../../policy/index.js';
+import { VERDICTS, type Verdict } from '../../policy/index.js';
 import type { Shared } from '../report.js';
 import { compareKeys, type Key } from './counts.js';
 
+/** The verdicts by number, and behind them that no policy covers the request. */
+export const ANSWERS = [...VERDICTS, 'uncovered'] as const;
+export const UNCOVERED_ANSWER = VERDICTS.length;
+const WIDTH = ANSWERS.length;
+
 /** Counts verdicts by a key such as the host, up to so many keys. */
 export class ShareTally {
-  readonly #shares = new Map<Key, { -readonly [K in keyof Shared]: number }>();
+  readonly #numbers = new Map<Key, number>();
   readonly #most: number;
+  #counts = new Float64Array(WIDTH * 64);
   #beyond = 0;
 
   constructor(most: number) {
@@ -17,21 +23,33 @@ export class ShareTally {
     return this.#beyond;
   }
 
-  add(key: Key, outcome: Verdict | 'uncovered'): void {
-    let share = this.#shares.get(key);
-    if (!share) {
-      if (this.#shares.size >= this.#most) {
-        this.#beyond++;
-        return;
-      }
-      share = { requests: 0, allow: 0, block: 0, uncovered: 0 };
-      this.#shares.set(key, share);
+  /** The number to count a key under; -1 where there is no room for it. */
+  number(key: Key): number {
+    let number = this.#numbers.get(key);
+    if (number !== undefined) return number;
+    if (this.#numbers.size >= this.#most) return -1;
+    number = this.#numbers.size;
+    this.#numbers.set(key, number);
+    if ((number + 1) * WIDTH > this.#counts.length) {
+      const counts = new Float64Array(this.#counts.length * 2);
+      counts.set(this.#counts);
+      this.#counts = counts;
     }
-    share.requests++;
-    share[outcome]++;
+    return number;
+  }
+
+  /** Counts one of the answer, by its place in `ANSWERS`, under the number of a key. */
+  add(number: number, answer: number): void {
+    if (number < 0) this.#beyond++;
+    else this.#counts[number * WIDTH + answer] = (this.#counts[number * WIDTH + answer] as number) + 1;
   }
 
   shares(): [Key, Shared][] {
-    return [...this.#shares].sort(([a, x], [b, y]) => y.requests - x.requests || compareKeys(a, b));
+    const found = [...this.#numbers].map(([key, number]): [Key, Shared] => {
+      const counts = this.#counts.subarray(number * WIDTH, (number + 1) * WIDTH);
+      const byAnswer = Object.fromEntries(ANSWERS.map((answer, at) => [answer, counts[at]])) as Record<Verdict | 'uncovered', number>;
+      return [key, { requests: counts.reduce((sum, each) => sum + each, 0), ...byAnswer }];
+    });
+    return found.filter(([, share]) => share.requests > 0).sort(([a, x], [b, y]) => y.requests - x.requests || compareKeys(a, b));
   }
 }

@@ -3,8 +3,8 @@ export class TimeSpan {
   #first = Number.POSITIVE_INFINITY;
   #last = Number.NEGATIVE_INFINITY;
 
-  add(time: number | undefined): void {
-    if (time === undefined) return;
+  /** Takes a time; NaN is none. */
+  add(time: number): void {
     if (time < this.#first) this.#first = time;
     if (time > this.#last) this.#last = time;
   }

@@ -1,4 +1,4 @@
-/** A path glob, ready to match: `*` stands for any characters within a segment, `**` for any at all. */
+/** A glob, ready to match: `*` stands for any characters within a segment of a path, `**` for any at all. */
 export interface Glob {
   readonly text: string;
   readonly parts: readonly GlobPart[];
@@ -9,15 +9,33 @@ const WITHIN = 0;
 const ACROSS = 1;
 
 export function compileGlob(text: string): Glob {
-  const parts = text.split(/(\*+)/).filter((part) => part !== '');
-  return { text, parts: parts.map((part) => (part.startsWith('*') ? (part.length > 1 ? ACROSS : WITHIN) : part)) };
+  return { text, parts: partsOf(text).map((part) => (!part.startsWith('*') ? part : part.length > 1 ? ACROSS : WITHIN)) };
 }
+
+/** A glob over texts that have no segments, such as user agents: every star stands for any characters. */
+export function compileTextGlob(text: string): Glob {
+  return { text, parts: partsOf(text).map((part) => (part.startsWith('*') ? ACROSS : part)) };
+}
+
+const partsOf = (text: string): string[] => text.split(/(\*+)/).filter((part) => part !== '');
+
+/** What every text that the glob matches starts with. */
+export function globPrefix(glob: Glob): string {
+  const first = glob.parts[0];
+  return typeof first === 'string' ? first : '';
+}
+
+/** Whether the glob is its prefix with anything behind it, so that a test of the prefix is the whole test. */
+export const isPrefixGlob = (glob: Glob): boolean =>
+  glob.parts.length === 2 && typeof glob.parts[0] === 'string' && glob.parts[1] === ACROSS;
 
 /**
  * Whether the whole path is what the glob says. Keeps the set of places where each part can end, so that the time is
  * at most parts × length whatever the pattern.
  */
 export function globMatches(glob: Glob, path: string): boolean {
+  if (!path.startsWith(globPrefix(glob))) return false;
+  if (isPrefixGlob(glob)) return true;
   let places: number[] = [0];
   for (const part of glob.parts) {
     if (part === ACROSS) places = spread(path, places[0] as number, path.length);

@@ -2,19 +2,26 @@ import { isRangeFault, tryRange } from '../address/index.js';
 import { isCountryCode } from '../country/index.js';
 import { tryDomainPattern } from '../domain/index.js';
 import type { Fault, Site } from '../issue/index.js';
-import { addressFault, suggestCountry } from '../list/index.js';
+import { addressFault, suggestCountry, textFault, tryUser, urlFault } from '../list/index.js';
+import { isTextPatternFault, tryTextPattern } from '../pattern/index.js';
 import { isName, type Place, type Sink, siteOf } from '../text/index.js';
-import { isPathFault, tryPathPattern } from '../url/index.js';
+import { isPathFault, isUrlFault, tryPathPattern, tryUrlPattern } from '../url/index.js';
 import type {
   AddressTerm,
   CountryTerm,
   HostTerm,
   ListTerm,
-  MethodTerm,
+  NameTerm,
+  NoneTerm,
   PathTerm,
   PortTerm,
+  SizeTerm,
+  TextTerm,
   TokenTerm,
-} from './policy.js';
+  UrlTerm,
+  UserTerm,
+} from './condition.js';
+import { trySize } from './size.js';
 
 /** Reads one value of a field from its text; a fault is told to the sink and answers undefined. */
 export type TermReader<T> = (sink: Sink, place: Place) => T | undefined;
@@ -51,9 +58,16 @@ export const readPathTerm: TermReader<PathTerm> = reader<PathTerm>((text, at) =>
   return { code: 'bad-path', text, reason: pattern.reason === 'expression' ? pattern.detail : pattern.reason };
 });
 
-export const readMethodTerm: TermReader<MethodTerm> = reader<MethodTerm>((text, at) =>
+export const readUrlTerm: TermReader<UrlTerm> = reader<UrlTerm>((text, at) => {
+  const list = listTerm(text, at, false);
+  if (list) return list;
+  const pattern = tryUrlPattern(text);
+  return isUrlFault(pattern) ? urlFault(text, pattern) : { type: 'url', pattern, at };
+});
+
+export const readMethodTerm: TermReader<TokenTerm> = reader<TokenTerm>((text, at) =>
   TOKEN.test(text) && text.length <= LONGEST_METHOD
-    ? { type: 'method', method: text.toUpperCase(), at }
+    ? { type: 'token', token: text.toUpperCase(), at }
     : { code: 'bad-method', text },
 );
 
@@ -75,6 +89,43 @@ export const readPortTerm: TermReader<PortTerm> = reader<PortTerm>((text, at) =>
   const last = Number(found?.[2] ?? found?.[1]);
   return found && first <= last && last <= LAST_PORT ? { type: 'port', first, last, at } : { code: 'bad-port', text };
 });
+
+export const readUserTerm: TermReader<UserTerm> = reader<UserTerm>((text, at) => {
+  if (text === 'anonymous') return { type: text, at };
+  const list = listTerm(text, at, false);
+  if (list) return list;
+  const user = tryUser(text);
+  return user === undefined ? { code: 'bad-user', text } : { type: 'user', user, at };
+});
+
+export const readTextTerm: TermReader<TextTerm> = reader<TextTerm>((text, at) => {
+  if (text === 'present' || text === 'absent') return { type: text, at };
+  const pattern = tryTextPattern(text);
+  return isTextPatternFault(pattern) ? textFault(text, pattern) : { type: 'text', pattern, at };
+});
+
+/** As for any text, and lists of agents too. */
+export const readAgentTerm: TermReader<TextTerm> = (sink, place) => {
+  const text = sink.word(place)?.text ?? '';
+  const list = listTerm(text, siteOf(place), false);
+  return list ?? readTextTerm(sink, place);
+};
+
+export const readSizeTerm: TermReader<SizeTerm> = reader<SizeTerm>((text, at) => {
+  const size = trySize(text);
+  return size ? { type: 'size', ...size, at } : { code: 'bad-size', text };
+});
+
+export const readNameTerm: TermReader<NameTerm> = reader<NameTerm>(nameTerm);
+
+/** A name, or the word that means none of the names. */
+export function nameOrNone(none: string): TermReader<NameTerm | NoneTerm> {
+  return reader<NameTerm | NoneTerm>((text, at) => (text === none ? { type: 'none', at } : nameTerm(text, at)));
+}
+
+function nameTerm(text: string, at: Site): NameTerm | Fault {
+  return isName(text) ? { type: 'name', name: text, at } : { code: 'bad-name', text };
+}
 
 /** `list:NAME` anywhere, and the bare name where the field says that it can be nothing else. */
 function listTerm(text: string, at: Site, bareNameWillDo: boolean): ListTerm | undefined {

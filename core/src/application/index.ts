@@ -1,0 +1,3 @@
+export { type Application, allNeeds } from './application.js';
+export { checkNeeds } from './needs.js';
+export { readApplication } from './read.js';

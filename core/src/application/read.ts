@@ -1,0 +1,51 @@
+import { readConditions } from '../condition/index.js';
+import type { Reference } from '../list/index.js';
+import {
+  isNothing,
+  type MapEntry,
+  type Place,
+  readName,
+  readNote,
+  readWholeNumber,
+  type Sink,
+  siteOf,
+  type TextDocument,
+} from '../text/index.js';
+import { type Application, IDENTIFYING_FIELDS } from './application.js';
+
+const KEYS = ['application', 'note', 'when', 'category', 'risk', 'needs'];
+/** What means that a request belongs to no application. */
+const RESERVED = 'unidentified';
+
+/** Reads an `application` document; undefined where its name cannot be told. */
+export function readApplication({ root, sink }: TextDocument): Application | undefined {
+  const entries = sink.entries(root, KEYS);
+  const nameEntry = entries?.get('application');
+  if (entries === undefined || nameEntry === undefined) return undefined;
+  const name = readName(sink, nameEntry.value)?.text;
+  if (name === RESERVED) sink.add(nameEntry.value, { code: 'reserved-name', text: name });
+  if (!entries.has('when')) sink.missingKey(root, nameEntry.key.place, 'when');
+  const application = {
+    type: 'application' as const,
+    file: sink.file,
+    note: readNote(sink, entries),
+    when: readConditions(sink, entries.get('when')?.value, IDENTIFYING_FIELDS),
+    category: readReference(sink, entries.get('category')),
+    risk: readWholeNumber(sink, entries.get('risk'), 'a risk', 1, 5),
+    needs: readReferences(sink, entries.get('needs')?.value),
+  };
+  return name === undefined ? undefined : { ...application, name };
+}
+
+function readReference(sink: Sink, entry: MapEntry | undefined): Reference | undefined {
+  const word = entry && readName(sink, entry.value);
+  return word && { name: word.text, at: siteOf(word.place) };
+}
+
+function readReferences(sink: Sink, place: Place | undefined): Reference[] {
+  if (place === undefined || isNothing(place)) return [];
+  return (sink.items(place) ?? []).flatMap((item) => {
+    const word = readName(sink, item);
+    return word ? [{ name: word.text, at: siteOf(item) }] : [];
+  });
+}

@@ -1,0 +1,2 @@
+export type { CorrectedNetwork, Corrections } from './corrections.js';
+export { checkCorrections, readCorrections } from './read.js';

@@ -1,0 +1,91 @@
+import { type Address, formatAddress } from '../../address/index.js';
+import { formatAmount, type Test } from '../../condition/index.js';
+import { portOf, textValues } from '../../request/index.js';
+import type { UrlSeen } from '../../url/index.js';
+import { type Judged, namesOf, testField } from '../reference/test.js';
+
+/** What a test saw of the request. */
+export interface Seen {
+  /** As a person would write it; several values are parted by commas. */
+  readonly text: string;
+  readonly texts: readonly string[];
+  readonly address: Address | undefined;
+  readonly url: UrlSeen | undefined;
+}
+
+const ofTexts = (texts: readonly string[], none = 'nothing'): Seen => ({
+  text: texts.length === 0 ? none : texts.join(', '),
+  texts,
+  address: undefined,
+  url: undefined,
+});
+const ofText = (text: string | undefined): Seen | undefined => (text === undefined ? undefined : ofTexts([text]));
+const ofAddress = (address: Address | undefined): Seen | undefined =>
+  address && { ...ofTexts([formatAddress(address)]), address };
+
+/** What the test's field shows of the request; undefined where it is not seen. */
+export function seenBy(test: Test, judged: Judged): Seen | undefined {
+  const { request, client, origin } = judged.subject;
+  switch (test.field) {
+    case 'client':
+      return ofAddress(client.address);
+    case 'peer':
+    case 'destination':
+      return ofAddress(request[test.field]);
+    case 'country':
+      return ofText(origin?.country);
+    case 'host':
+    case 'path':
+    case 'method':
+    case 'scheme':
+    case 'protocol':
+      return ofText(request[test.field]);
+    case 'port':
+      return ofText(portOf(request)?.toString());
+    case 'url':
+      return seenUrl(judged);
+    case 'category':
+      return memberships(test, judged, [...judged.prepared.categories.keys()], 'no category');
+    case 'application':
+      return memberships(test, judged, [...judged.prepared.workspace.applications.keys()], 'no application');
+    case 'tag':
+      return ofTexts([...judged.tags], 'no tag');
+    case 'user':
+    case 'group': {
+      const names = namesOf(test.field, request);
+      return names && ofTexts(names, 'anonymous');
+    }
+    case 'agent':
+    case 'referrer':
+    case 'header':
+    case 'query':
+    case 'cookie': {
+      const values = textValues(request, test.field, test.name ?? '');
+      return values && ofTexts(values, 'absent');
+    }
+    case 'size':
+      return ofText(request.size === undefined ? undefined : formatAmount(request.size));
+    case 'time':
+      return ofText(request.time === undefined ? undefined : new Date(request.time).toISOString());
+  }
+}
+
+function seenUrl({ subject: { request } }: Judged): Seen | undefined {
+  const { host, path, query } = request;
+  if (host === undefined || path === undefined) return undefined;
+  const text = query === undefined || query === '' ? `${host}${path}` : `${host}${path}?${query}`;
+  return { ...ofTexts([text]), url: { ...request, port: portOf(request) } };
+}
+
+/** The categories or applications that the request belongs to; undefined where some cannot be told and none is. */
+function memberships(test: Test, judged: Judged, names: readonly string[], none: string): Seen | undefined {
+  const truths = names.map((name) => {
+    const one = { ...test, values: [{ type: 'name', name, at: NOWHERE }] } as Test;
+    return { name, holds: testField(one, judged).holds };
+  });
+  const found = truths.filter(({ holds }) => holds === 'match').map(({ name }) => name);
+  if (found.length === 0 && truths.some(({ holds }) => holds === 'unseen')) return undefined;
+  return ofTexts(found, none);
+}
+
+const NOWHERE = { span: { start: 0, end: 0 }, path: [] };

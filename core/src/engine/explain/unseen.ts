@@ -1,0 +1,27 @@
+import { fieldName, type Test } from '../../condition/index.js';
+import type { Judged } from '../reference/test.js';
+
+/** Why a test could not be judged on the request. */
+export function unseenReason(test: Test, { subject, prepared }: Judged): string {
+  const { client, request } = subject;
+  switch (test.field) {
+    case 'country':
+      if (client.address !== undefined && prepared.country.data === undefined) return 'no country data is loaded';
+      return client.how === 'headers-disagree' ? DISAGREE : 'the request does not tell its client';
+    case 'client':
+      return client.how === 'headers-disagree' ? DISAGREE : 'the request does not tell its client';
+    case 'url':
+    case 'category':
+    case 'application': {
+      const missing = PARTS.filter((part) => request[part] === undefined);
+      return missing.length === 0
+        ? `the request does not show enough to tell its ${test.field}`
+        : `the request does not show its ${missing.join(', ')}, which its ${test.field} hangs on`;
+    }
+    default:
+      return `the request does not show its ${fieldName(test)}`;
+  }
+}
+
+const DISAGREE = 'the forwarding headers disagree about the client';
+const PARTS = ['host', 'path'] as const;

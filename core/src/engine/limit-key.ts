@@ -1,0 +1,88 @@
+import { type Address, formatAddress, networkOf } from '../address/index.js';
+import { type Field, fieldName } from '../condition/index.js';
+import { type KeyPart, type Limit } from '../limit/index.js';
+import { portOf, textValues } from '../request/index.js';
+import type { Unseen } from './decision.js';
+import { namesOf } from './reference/test.js';
+import type { Subject } from './subject.js';
+
+/** The key as a person would read it. */
+export const formatKey = (key: string): string => (key === '' ? 'all' : key.replaceAll(BETWEEN_PARTS, ' '));
+
+/** What a request is counted under, when, and with how much; or what it does not show of that. */
+export type LimitKey =
+  | { readonly key: string; readonly time: number; readonly amount: number }
+  | { readonly unseen: readonly Unseen[] };
+
+/** Stands between the parts of a key; no part holds it. */
+export const BETWEEN_PARTS = '\u0000';
+
+export function limitKey(limit: Limit, subject: Subject): LimitKey {
+  const { time, bytes } = subject.request;
+  const parts = limit.per.map((part) => ({ part, text: keyPart(part, subject) }));
+  const unseen: Unseen[] = parts.filter(({ text }) => text === undefined).map(({ part }) => fieldName(part));
+  if (time === undefined) unseen.push('time');
+  if (limit.counts === 'bytes' && bytes === undefined) unseen.push('bytes');
+  if (unseen.length > 0 || time === undefined) return { unseen: [...new Set(unseen)] };
+  return { key: parts.map(({ text }) => text).join(BETWEEN_PARTS), time, amount: limit.counts === 'bytes' ? (bytes as number) : 1 };
+}
+
+/** The part of a key as text; undefined where the request does not show it. */
+export function keyPart({ field, name, prefix }: KeyPart, { request, client, origin }: Subject): string | undefined {
+  switch (field satisfies Field) {
+    case 'client':
+      return addressPart(client.address, prefix);
+    case 'peer':
+      return addressPart(request.peer, prefix);
+    case 'destination':
+      return addressPart(request.destination, prefix);
+    case 'country':
+      return origin?.country;
+    case 'host':
+      return request.host;
+    case 'path':
+      return request.path;
+    case 'method':
+      return request.method;
+    case 'scheme':
+      return request.scheme;
+    case 'protocol':
+      return request.protocol?.toUpperCase();
+    case 'url':
+      return request.host === undefined || request.path === undefined
+        ? undefined
+        : `${request.host}${request.path}?${request.query ?? ''}`;
+    case 'port':
+      return portOf(request)?.toString();
+    case 'user':
+    case 'group':
+      return namesOf(field as 'user' | 'group', request)
+        ?.toSorted()
+        .join(',');
+    case 'agent':
+    case 'referrer':
+    case 'header':
+    case 'query':
+    case 'cookie':
+      return textValues(request, field as 'header', name ?? '')?.join(',');
+    case 'size':
+    case 'time':
+    case 'tag':
+    case 'category':
+    case 'application':
+      // No key is read with these, for they are not one value of a request.
+      return undefined;
+  }
+}
+
+const MOST_4 = 32;
+/** What one site of IPv6 commonly has, and what is counted together where a prefix is of IPv4. */
+const SITE_6 = 64;
+
+/** The address, or its network. A prefix of IPv4 leaves IPv6 to its /64 networks; one of IPv6 leaves IPv4 whole. */
+function addressPart(address: Address | undefined, prefix: number | undefined): string | undefined {
+  if (address === undefined) return undefined;
+  const length = prefix === undefined || address.family === 4 ? prefix : prefix <= MOST_4 ? SITE_6 : prefix;
+  if (length === undefined || (address.family === 4 && length > MOST_4)) return formatAddress(address);
+  return `${formatAddress(networkOf(address, length).first)}/${length}`;
+}

@@ -1,0 +1,13 @@
+import type { Limit } from '../limit/index.js';
+import type { Rule } from '../policy/index.js';
+import { type Truth, truthOf } from './reference/truth.js';
+import type { Subject } from './subject.js';
+
+/** What remembers the traffic that limits count. */
+export interface Limits {
+  /** Counts the request under its key, and tells whether the key is over; unseen where the key or amount is. */
+  over(rule: Rule, limit: Limit, subject: Subject): Truth;
+}
+
+/** One request by itself is never over a limit. */
+export const NO_TRAFFIC: Limits = { over: () => truthOf(false) };

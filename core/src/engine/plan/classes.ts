@@ -1,0 +1,64 @@
+import type { Axis } from './axis.js';
+import { WordTable } from './intern.js';
+
+/** What a value does to one axis: the terms that it matches, and those that cannot be told; undefined: not seen. */
+export type Matched = { readonly matched: readonly number[]; readonly unsure?: readonly number[] } | undefined;
+
+/**
+ * Numbers the classes of a source's values: values of one class are alike to every clause. For each of its axes a class
+ * has two vectors, of the clauses that hold and of those that may.
+ */
+export class ClassTable {
+  readonly axes: readonly Axis[];
+  readonly #words: number;
+  readonly #table: WordTable;
+  readonly #scratch: Uint32Array;
+
+  constructor(axes: readonly Axis[], words: number) {
+    this.axes = axes;
+    this.#words = words;
+    this.#table = new WordTable(axes.length * 2 * words);
+    this.#scratch = new Uint32Array(axes.length * 2 * words);
+  }
+
+  get count(): number {
+    return this.#table.count;
+  }
+
+  /** The class of a value, given what it does to each axis. */
+  number(matched: readonly Matched[]): number {
+    const words = this.#words;
+    this.#scratch.fill(0xffffffff);
+    for (let at = 0; at < this.axes.length; at++) {
+      const axis = this.axes[at] as Axis;
+      const match = this.#scratch.subarray(at * 2 * words, (at * 2 + 1) * words);
+      const possible = this.#scratch.subarray((at * 2 + 1) * words, (at * 2 + 2) * words);
+      const found = matched[at];
+      if (found === undefined) axis.narrowUnseen(match);
+      else axis.narrow(match, possible, found.matched, found.unsure);
+    }
+    return this.#table.number(this.#scratch);
+  }
+
+  /** Clears in both vectors what the class rules out. */
+  narrow(number: number, match: Uint32Array, possible: Uint32Array): void {
+    const rows = this.#table.rows;
+    const words = this.#words;
+    let from = number * this.#table.width;
+    for (let axis = 0; axis < this.axes.length; axis++) {
+      for (let at = 0; at < words; at++) match[at] = (match[at] as number) & (rows[from + at] as number);
+      from += words;
+      for (let at = 0; at < words; at++) possible[at] = (possible[at] as number) & (rows[from + at] as number);
+      from += words;
+    }
+  }
+
+  /** Whether the class cannot tell if the clause holds, by the axis of the number. */
+  isUnseen(number: number, axis: number, clause: number): boolean {
+    const from = number * this.#table.width + axis * 2 * this.#words + (clause >> 5);
+    const bit = 1 << (clause & 31);
+    const match = (this.#table.rows[from] as number) & bit;
+    const possible = (this.#table.rows[from + this.#words] as number) & bit;
+    return match === 0 && possible !== 0;
+  }
+}

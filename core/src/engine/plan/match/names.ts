@@ -1,0 +1,51 @@
+import type { CountryTerm, NameTerm, NoneTerm, PortTerm, SizeTerm, TokenTerm, UserTerm } from '../../../condition/index.js';
+import { sizeCompares } from '../../../condition/index.js';
+import { type Schedule, scheduleHolds } from '../../../schedule/index.js';
+import type { Prepared } from '../../prepared.js';
+import { type Matcher, numbered, post } from './matcher.js';
+
+const NONE: number[] = [];
+
+export function matchTokens(terms: readonly TokenTerm[]): Matcher<string> {
+  const byToken = new Map(terms.map((term, number) => [term.token, [number]]));
+  return (token) => byToken.get(token) ?? NONE;
+}
+
+/** The codes of countries, `private` and `unknown`. */
+export function matchCountries(terms: readonly CountryTerm[], { lists }: Prepared): Matcher<string> {
+  const postings = new Map<string, number[]>();
+  terms.forEach((term, number) => {
+    if (term.type === 'list') for (const code of lists.countries.get(term.name) ?? []) post(postings, code, number);
+    else post(postings, term.type === 'country' ? term.code : term.type, number);
+  });
+  return (country) => postings.get(country) ?? NONE;
+}
+
+/** The names of a user or of groups; none: anonymous. */
+export function matchUsers(terms: readonly UserTerm[], { lists }: Prepared): Matcher<readonly string[]> {
+  const postings = new Map<string, number[]>();
+  for (const { term, number } of numbered(terms, 'user')) post(postings, term.user, number);
+  for (const { term, number } of numbered(terms, 'list'))
+    for (const user of lists.users.get(term.name) ?? []) post(postings, user, number);
+  const anonymous = numbered(terms, 'anonymous').map(({ number }) => number);
+  return (names) => (names.length === 0 ? anonymous : names.flatMap((name) => postings.get(name) ?? NONE));
+}
+
+export function matchPorts(terms: readonly PortTerm[]): Matcher<number> {
+  return (port) => terms.flatMap((term, number) => (term.first <= port && port <= term.last ? [number] : []));
+}
+
+export function matchSizes(terms: readonly SizeTerm[]): Matcher<number> {
+  return (size) => terms.flatMap((term, number) => (sizeCompares(size, term) ? [number] : []));
+}
+
+export function matchSchedules(terms: readonly NameTerm[], { workspace }: Prepared): Matcher<number> {
+  const schedules = terms.map((term) => workspace.schedules.get(term.name));
+  const holds = (schedule: Schedule | undefined, instant: number) => schedule !== undefined && scheduleHolds(schedule, instant);
+  return (instant) => schedules.flatMap((schedule, number) => (holds(schedule, instant) ? [number] : []));
+}
+
+/** The names of tags, categories or applications; `none` is asked for by itself. */
+export function numbersOfNames(terms: readonly (NameTerm | NoneTerm)[]): ReadonlyMap<string, number> {
+  return new Map(numbered(terms, 'name').map(({ term, number }) => [term.name, number]));
+}

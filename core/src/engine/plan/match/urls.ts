@@ -1,0 +1,63 @@
+import type { UrlTerm } from '../../../condition/index.js';
+import { type UrlPattern, type UrlSeen, urlMatches } from '../../../url/index.js';
+import type { Prepared } from '../../prepared.js';
+import { DomainIndex } from './hosts.js';
+import { numbered } from './matcher.js';
+
+interface Candidate {
+  readonly pattern: UrlPattern;
+  readonly number: number;
+}
+
+/** What of a URL field matches, and what the request shows too little of to tell. */
+export interface UrlMatch {
+  readonly matched: number[];
+  readonly unsure: number[];
+}
+
+/** URL patterns by their hosts, so that a URL is tested against those of its host alone. */
+export class UrlMatcher {
+  readonly #index = new DomainIndex();
+  readonly #candidates: Candidate[] = [];
+  /** Expressions name no host, so that they are candidates for every one. */
+  readonly #everywhere: Candidate[] = [];
+
+  constructor(terms: readonly UrlTerm[], { lists }: Prepared) {
+    for (const { term, number } of numbered(terms, 'url')) this.#add(term.pattern, number);
+    for (const { term, number } of numbered(terms, 'list'))
+      for (const pattern of lists.urls.get(term.name) ?? []) this.#add(pattern, number);
+  }
+
+  /** Whether anything but the host can matter for this host. */
+  concerns(host: string | undefined): boolean {
+    return host === undefined || this.#everywhere.length > 0 || this.#of(host).length > 0;
+  }
+
+  match(seen: UrlSeen): UrlMatch {
+    const matched: number[] = [];
+    const unsure: number[] = [];
+    const candidates = seen.host === undefined ? this.#candidates : this.#of(seen.host).map((each) => this.#candidates[each] as Candidate);
+    for (const { pattern, number } of [...candidates, ...this.#everywhere]) {
+      const holds = urlMatches(pattern, seen);
+      if (holds === 'match') matched.push(number);
+      else if (holds === 'unseen') unsure.push(number);
+    }
+    // What one pattern of a list matches, another of it cannot make unsure.
+    return { matched, unsure: unsure.filter((number) => !matched.includes(number)) };
+  }
+
+  #of(host: string): number[] {
+    const found: number[] = [];
+    this.#index.collect(host, found);
+    return found;
+  }
+
+  #add(pattern: UrlPattern, number: number): void {
+    if (pattern.type === 'expression') {
+      this.#everywhere.push({ pattern, number });
+      return;
+    }
+    this.#index.add(pattern.host, this.#candidates.length);
+    this.#candidates.push({ pattern, number });
+  }
+}

@@ -1,0 +1,131 @@
+import type { Policy, Record as Recorded, Rule, Verdict } from '../../policy/index.js';
+import type { Role, RuleOutcome, Unseen } from '../decision.js';
+import { concluded } from '../reference/evaluate.js';
+import { WordTable } from './intern.js';
+import { bitsIn, wordsFor } from './vector.js';
+
+/** What became of a request, as far as its policy goes. Requests of the same outcome share it. */
+export interface Outcome {
+  readonly number: number;
+  readonly verdict: Verdict;
+  readonly effect: Verdict;
+  readonly met: boolean;
+  /** The index of the rule that decided; the number of rules where it was the default. */
+  readonly decidedBy: number;
+  /** The indexes of rules by what they did. */
+  readonly observed: readonly number[];
+  readonly tagged: readonly number[];
+  readonly overtaken: readonly number[];
+  readonly blind: readonly BlindRule[];
+  readonly tags: readonly string[];
+  readonly record: Recorded;
+}
+
+export interface BlindRule {
+  readonly rule: number;
+  readonly unseen: readonly Unseen[];
+}
+
+/** The rules that an outcome is made of, as vectors. */
+export interface OutcomeParts {
+  readonly decidedBy: number;
+  readonly met: boolean;
+  readonly observed: Uint32Array;
+  readonly tagged: Uint32Array;
+  readonly overtaken: Uint32Array;
+  readonly blind: readonly BlindRule[];
+}
+
+/** Numbers the outcomes of one policy as they come up. */
+export class Outcomes {
+  readonly all: Outcome[] = [];
+  readonly #policy: Policy;
+  readonly #words: number;
+  readonly #table: WordTable;
+  readonly #scratch: Uint32Array;
+  readonly #blindKeys = new Map<string, number>();
+
+  constructor(policy: Policy) {
+    this.#policy = policy;
+    this.#words = wordsFor(policy.rules.length);
+    this.#table = new WordTable(3 * this.#words + 2);
+    this.#scratch = new Uint32Array(3 * this.#words + 2);
+  }
+
+  number(parts: OutcomeParts): number {
+    const words = this.#words;
+    this.#scratch.set(parts.observed, 0);
+    this.#scratch.set(parts.tagged, words);
+    this.#scratch.set(parts.overtaken, 2 * words);
+    this.#scratch[3 * words] = parts.decidedBy * 2 + (parts.met ? 1 : 0);
+    this.#scratch[3 * words + 1] = parts.blind.length === 0 ? 0 : this.#blindKey(parts.blind);
+    const number = this.#table.number(this.#scratch);
+    if (number === this.all.length) this.all.push(this.#make(number, parts));
+    return number;
+  }
+
+  /** The same outcome for a client that has met what the deciding rule asks of it. */
+  metNumber(number: number): number {
+    const outcome = this.all[number] as Outcome;
+    const vector = (rules: readonly number[]) => {
+      const found = new Uint32Array(this.#words);
+      for (const rule of rules) found[rule >> 5] = (found[rule >> 5] as number) | (1 << (rule & 31));
+      return found;
+    };
+    const { decidedBy, blind } = outcome;
+    const roles = { observed: vector(outcome.observed), tagged: vector(outcome.tagged), overtaken: vector(outcome.overtaken) };
+    return this.number({ decidedBy, met: true, blind, ...roles });
+  }
+
+  #blindKey(blind: readonly BlindRule[]): number {
+    const key = blind.map(({ rule, unseen }) => `${rule}:${unseen.join(',')}`).join(' ');
+    const known = this.#blindKeys.get(key) ?? this.#blindKeys.size + 1;
+    this.#blindKeys.set(key, known);
+    return known;
+  }
+
+  #make(number: number, { decidedBy, met, observed, tagged, overtaken, blind }: OutcomeParts): Outcome {
+    const policy = this.#policy;
+    const rule = policy.rules[decidedBy];
+    const taggedRules = bitsIn(tagged);
+    const observedRules = bitsIn(observed);
+    return {
+      number,
+      ...withoutPolicy(concluded(policy, decidedBy, met ? [`${policy.name}/${rule?.name ?? 'default'}`] : [])),
+      decidedBy,
+      observed: observedRules,
+      tagged: taggedRules,
+      overtaken: bitsIn(overtaken),
+      blind,
+      tags: [...new Set(taggedRules.flatMap((each) => tagsOf(policy.rules[each])))],
+      record: loudest([...taggedRules, ...observedRules, decidedBy].flatMap((each) => policy.rules[each]?.record ?? [])),
+    };
+  }
+}
+
+const withoutPolicy = ({ verdict, effect, met }: ReturnType<typeof concluded>) => ({ verdict, effect, met });
+
+export const tagsOf = (rule: Rule | undefined): readonly string[] => (rule?.then.type === 'tag' ? rule.then.tags : []);
+
+const LOUDNESS: readonly Recorded[] = ['quiet', 'log', 'alert'];
+
+function loudest(records: readonly Recorded[]): Recorded {
+  if (records.length === 0) return 'log';
+  return LOUDNESS[Math.max(...records.map((record) => LOUDNESS.indexOf(record)))] as Recorded;
+}
+
+/** What became of each rule of the policy, in order. */
+export function ruleOutcomes(policy: Policy, outcome: Outcome): RuleOutcome[] {
+  const unseen = new Map(outcome.blind.map((each) => [each.rule, each.unseen]));
+  const roles = new Map<number, Role>([
+    ...outcome.observed.map((rule): [number, Role] => [rule, 'observed']),
+    ...outcome.tagged.map((rule): [number, Role] => [rule, 'tagged']),
+    ...outcome.overtaken.map((rule): [number, Role] => [rule, 'overtaken']),
+    [outcome.decidedBy, 'decided'],
+  ]);
+  return policy.rules.map((rule, index): RuleOutcome => {
+    if (rule.stance === 'off') return { role: 'off', unseen: [] };
+    return { role: roles.get(index) ?? (unseen.has(index) ? 'blind' : 'passed'), unseen: unseen.get(index) ?? [] };
+  });
+}
+

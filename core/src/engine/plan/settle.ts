@@ -1,0 +1,242 @@
+import type { Unseen } from '../decision.js';
+import type { ClassTable } from './classes.js';
+import type { RuleClauses } from './clauses.js';
+import type { BlindRule, Outcomes } from './outcome.js';
+import { tagsOf } from './outcome.js';
+import type { MemberAxis, Plan } from './plan.js';
+import { bitsIn, clearVectorBit, hasVectorBit, isEmptyVector, lowestBit, setVectorBit, wordsFor } from './vector.js';
+
+/** How a limit answered: not over, over, or what of its key was unseen. */
+export type LimitAnswer = boolean | readonly Unseen[];
+
+/** Either the outcome, or the rule whose limit has to be asked first. */
+export type Step = { readonly outcome: number } | { readonly ask: number };
+
+type Holds = 'match' | 'no match' | 'unseen';
+
+/**
+ * Settles what becomes of requests that have the same class in every source. Done once for each such combination, and
+ * once more for each way in which the limits on its way answer.
+ */
+export class Settler {
+  readonly #plan: Plan;
+  readonly #tables: readonly ClassTable[];
+  readonly #outcomes: Outcomes;
+  readonly #match: Uint32Array;
+  readonly #possible: Uint32Array;
+  readonly #ruleWords: number;
+
+  constructor(plan: Plan, tables: readonly ClassTable[], outcomes: Outcomes) {
+    this.#plan = plan;
+    this.#tables = tables;
+    this.#outcomes = outcomes;
+    this.#match = new Uint32Array(plan.clauseWords);
+    this.#possible = new Uint32Array(plan.clauseWords);
+    this.#ruleWords = wordsFor(plan.policy.rules.length);
+  }
+
+  /** `classes` are those of the combination, one for each source; `answers` those of the limits asked so far. */
+  settle(classes: ArrayLike<number>, answers: readonly LimitAnswer[]): Step {
+    this.#narrow(classes);
+    const late = this.#settleMembers();
+    const { match, possible } = this.#rules();
+    return this.#plan.kinds.stepwise
+      ? this.#stepwise(match, possible, classes, late, answers)
+      : this.#atOnce(match, possible, classes, late);
+  }
+
+  #narrow(classes: ArrayLike<number>): void {
+    this.#match.fill(0xffffffff);
+    this.#possible.fill(0xffffffff);
+    for (let at = 0; at < this.#tables.length; at++)
+      (this.#tables[at] as ClassTable).narrow(classes[at] as number, this.#match, this.#possible);
+  }
+
+  /** Settles categories and applications; answers the fields that could not be told, by clause. */
+  #settleMembers(): LateUnseen[] {
+    const { category, application } = this.#plan.late;
+    return [category, application].flatMap((each) => (each ? [this.#settleMember(each)] : []));
+  }
+
+  #settleMember({ axis, numbers, none, members }: MemberAxis): LateUnseen {
+    const matched: number[] = [];
+    const unsure: number[] = [];
+    const put = (number: number | undefined, holds: Holds) => {
+      if (number === undefined || holds === 'no match') return;
+      (holds === 'match' ? matched : unsure).push(number);
+    };
+    const truths = [...members].map(([name, clauses]) => ({ name, holds: this.#any(clauses) }));
+    for (const { name, holds } of truths) put(numbers.get(name), holds);
+    const any = truths.some(({ holds }) => holds === 'match');
+    if (!any) put(none, truths.some(({ holds }) => holds === 'unseen') ? 'unseen' : 'match');
+    const own = { match: full(this.#match.length), possible: full(this.#match.length) };
+    axis.narrow(own.match, own.possible, matched, unsure);
+    for (let at = 0; at < this.#match.length; at++) {
+      this.#match[at] = (this.#match[at] as number) & (own.match[at] as number);
+      this.#possible[at] = (this.#possible[at] as number) & (own.possible[at] as number);
+    }
+    return { field: axis.field, ...own };
+  }
+
+  /** Any of the clauses, by three-valued logic. */
+  #any(clauses: readonly number[]): Holds {
+    if (clauses.some((clause) => hasVectorBit(this.#match, clause))) return 'match';
+    return clauses.some((clause) => hasVectorBit(this.#possible, clause)) ? 'unseen' : 'no match';
+  }
+
+  /** From the clauses' vectors those of the rules: which match, and which may. */
+  #rules(): { match: Uint32Array; possible: Uint32Array } {
+    const match = this.#match.slice(0, this.#ruleWords);
+    const possible = this.#possible.slice(0, this.#ruleWords);
+    for (const rule of this.#plan.clauses.compound) {
+      const holds = this.#ruleHolds(rule);
+      (holds === 'match' ? setVectorBit : clearVectorBit)(match, rule);
+      (holds === 'no match' ? clearVectorBit : setVectorBit)(possible, rule);
+    }
+    const { active } = this.#plan.kinds;
+    for (let at = 0; at < match.length; at++) {
+      match[at] = (match[at] as number) & (active[at] as number);
+      possible[at] = (possible[at] as number) & (active[at] as number);
+    }
+    return { match, possible };
+  }
+
+  #ruleHolds(rule: number): Holds {
+    const { when, unless } = this.#plan.clauses.rules[rule] as RuleClauses;
+    return combined(this.#any(when), this.#any(unless));
+  }
+
+  /** Without limits and without rules that ask for tags, no rule hangs on another. */
+  #atOnce(match: Uint32Array, possible: Uint32Array, classes: ArrayLike<number>, late: readonly LateUnseen[]): Step {
+    const { observing, tagging, deciding, ifBlind } = this.#plan.kinds;
+    const blind = new Uint32Array(match.length);
+    for (let at = 0; at < match.length; at++) {
+      blind[at] = (possible[at] as number) & ~(match[at] as number);
+      match[at] = (match[at] as number) | ((blind[at] as number) & (ifBlind[at] as number));
+    }
+    const first = lowestBit(and(match, deciding));
+    const decidedBy = first < 0 ? this.#plan.policy.rules.length : first;
+    const above = first < 0 ? full(match.length) : below(first, match.length);
+    const overtaken = andNot(match, above);
+    if (first >= 0) clearVectorBit(overtaken, first);
+    const before = and(match, above);
+    return {
+      outcome: this.#outcomes.number({
+        decidedBy,
+        met: false,
+        observed: and(before, observing),
+        tagged: and(before, tagging),
+        overtaken,
+        blind: isEmptyVector(blind) ? [] : bitsIn(blind).map((rule) => this.#blindRule(rule, classes, late)),
+      }),
+    };
+  }
+
+  /** Takes the rules one by one, in order, since tags and limits hang on what those above did. */
+  #stepwise(
+    match: Uint32Array,
+    possible: Uint32Array,
+    classes: ArrayLike<number>,
+    late: readonly LateUnseen[],
+    answers: readonly LimitAnswer[],
+  ): Step {
+    const { policy, kinds } = this.#plan;
+    const [observed, tagged, overtaken] = [0, 1, 2].map(() => new Uint32Array(this.#ruleWords)) as [Uint32Array, Uint32Array, Uint32Array];
+    const blind: BlindRule[] = [];
+    const tags = new Set<string>();
+    let decidedBy = policy.rules.length;
+    let asked = 0;
+    // A rule that asks for tags may hold whatever its other tests say by themselves.
+    const candidates = possible.map((word, at) => word | (kinds.asksTags[at] as number));
+    for (const index of bitsIn(candidates)) {
+      const rule = policy.rules[index] as Plan['policy']['rules'][number];
+      const decided = decidedBy < index;
+      let holds: Holds = hasVectorBit(kinds.asksTags, index)
+        ? this.#holdsWithTags(index, tags)
+        : hasVectorBit(match, index)
+          ? 'match'
+          : 'unseen';
+      let unseen: readonly Unseen[] = holds === 'unseen' ? this.#blindRule(index, classes, late, tags).unseen : [];
+      const counted = holds === 'match' || (holds === 'unseen' && rule.ifBlind === 'match');
+      if (counted && rule.limit !== undefined && !decided) {
+        const answer = answers[asked++];
+        if (answer === undefined) return { ask: index };
+        if (answer === false) [holds, unseen] = ['no match', []];
+        else if (answer !== true) [holds, unseen] = ['unseen', [...new Set([...unseen, ...answer])]];
+      }
+      if (holds === 'no match') continue;
+      if (holds === 'unseen') blind.push({ rule: index, unseen });
+      if (holds === 'unseen' && rule.ifBlind !== 'match') continue;
+      if (rule.stance === 'enforce') for (const tag of tagsOf(rule)) tags.add(tag);
+      if (decided) setVectorBit(overtaken, index);
+      else if (hasVectorBit(kinds.observing, index)) setVectorBit(observed, index);
+      else if (hasVectorBit(kinds.tagging, index)) setVectorBit(tagged, index);
+      else decidedBy = index;
+    }
+    return { outcome: this.#outcomes.number({ decidedBy, met: false, observed, tagged, overtaken, blind }) };
+  }
+
+  /** How a rule holds when its clauses' tests of tags are settled too. */
+  #holdsWithTags(rule: number, tags: ReadonlySet<string>): Holds {
+    const { when, unless } = this.#plan.clauses.rules[rule] as RuleClauses;
+    const allowed = this.#tagClauses(tags);
+    const any = (clauses: readonly number[]) => this.#any(clauses.filter((clause) => hasVectorBit(allowed, clause)));
+    return combined(any(when), any(unless));
+  }
+
+  /** The clauses that the tags rule in. Tags are always seen. */
+  #tagClauses(tags: ReadonlySet<string>): Uint32Array {
+    const { tag } = this.#plan.late;
+    const allowed = full(this.#match.length);
+    tag?.axis.narrow(allowed, full(this.#match.length), [...tags].flatMap((each) => tag.numbers.get(each) ?? []));
+    return allowed;
+  }
+
+  /** What a rule that cannot be judged does not see: the fields of its clauses that hang on what is unseen. */
+  #blindRule(rule: number, classes: ArrayLike<number>, late: readonly LateUnseen[], tags?: ReadonlySet<string>): BlindRule {
+    const { when, unless } = this.#plan.clauses.rules[rule] as RuleClauses;
+    const allowed = tags === undefined || !this.#plan.late.tag ? undefined : this.#tagClauses(tags);
+    const relevant = (clauses: readonly number[]) => {
+      const kept = allowed === undefined ? clauses : clauses.filter((clause) => hasVectorBit(allowed, clause));
+      return this.#any(kept) === 'unseen' ? kept : [];
+    };
+    const clauses = [...relevant(when), ...relevant(unless)].filter(
+      (clause) => hasVectorBit(this.#possible, clause) && !hasVectorBit(this.#match, clause),
+    );
+    const unseen = new Set(clauses.flatMap((clause) => this.#unseenIn(clause, classes, late)));
+    return { rule, unseen: [...unseen].sort() };
+  }
+
+  #unseenIn(clause: number, classes: ArrayLike<number>, late: readonly LateUnseen[]): Unseen[] {
+    const fields = this.#tables.flatMap((table, at) =>
+      table.axes.flatMap((axis, number) => (table.isUnseen(classes[at] as number, number, clause) ? [axis.field] : [])),
+    );
+    const members = late.filter(({ match, possible }) => hasVectorBit(possible, clause) && !hasVectorBit(match, clause));
+    return [...fields, ...members.map(({ field }) => field)];
+  }
+}
+
+/** What a category or application axis leaves of the clauses. */
+interface LateUnseen {
+  readonly field: Unseen;
+  readonly match: Uint32Array;
+  readonly possible: Uint32Array;
+}
+
+/** What is asked for and not excepted, by three-valued logic. */
+function combined(asked: Holds, excepted: Holds): Holds {
+  if (asked === 'no match' || excepted === 'match') return 'no match';
+  return asked === 'unseen' || excepted === 'unseen' ? 'unseen' : 'match';
+}
+
+const full = (words: number): Uint32Array => new Uint32Array(words).fill(0xffffffff);
+const and = (a: Uint32Array, b: Uint32Array): Uint32Array => a.map((word, at) => word & (b[at] as number));
+const andNot = (a: Uint32Array, b: Uint32Array): Uint32Array => a.map((word, at) => word & ~(b[at] as number));
+
+/** All bits under the given one. */
+function below(bit: number, words: number): Uint32Array {
+  const found = new Uint32Array(words);
+  found.fill(0xffffffff, 0, bit >> 5);
+  found[bit >> 5] = (1 << (bit & 31)) - 1;
+  return found;
+}

@@ -1,0 +1,73 @@
+import type { Request } from '../../../request/index.js';
+import { makeRequest } from '../../../request/index.js';
+import type { Subject } from '../../subject.js';
+import type { Axis } from '../axis.js';
+import { ClassTable, type Matched } from '../classes.js';
+import { type Block, numberColumn, textColumn } from './block.js';
+import { type Source, type SourcePlan, unseenClass } from './source.js';
+
+/** A source whose value is a number: a time, a size, or a port, which a scheme may stand for. */
+export interface NumberSourcePlan {
+  readonly axes: readonly Axis[];
+  readonly column: string;
+  /** The number of a request. */
+  readonly numberOf: (request: Request) => number | undefined;
+  /** Numbers of one step are of one class; each is asked about once. */
+  readonly step: (value: number) => number;
+  readonly match: (value: number) => Matched;
+  /** Whether the scheme tells the number where the column does not. */
+  readonly byScheme: boolean;
+}
+
+export const numberSource = (plan: NumberSourcePlan): SourcePlan => ({
+  axes: plan.axes,
+  start: (words) => new NumberSource(plan, words),
+});
+
+const MOST_STEPS = 200_000;
+
+class NumberSource implements Source {
+  readonly classes: ClassTable;
+  readonly #plan: NumberSourcePlan;
+  readonly #known = new Map<number, number>();
+  readonly #unseen: number;
+  #lastStep = Number.NaN;
+  #lastClass = 0;
+
+  constructor(plan: NumberSourcePlan, words: number) {
+    this.classes = new ClassTable(plan.axes, words);
+    this.#plan = plan;
+    this.#unseen = unseenClass(this.classes);
+  }
+
+  one({ request }: Subject): number {
+    const value = this.#plan.numberOf(request);
+    return value === undefined ? this.#unseen : this.#classOf(value);
+  }
+
+  rows({ table, rows }: Block, into: Int32Array): void {
+    const values = numberColumn(table, this.#plan.column);
+    const schemes = this.#plan.byScheme ? textColumn(table, 'scheme') : undefined;
+    const byScheme = (schemes?.dictionary ?? []).map((scheme) => this.#plan.numberOf(makeRequest({ scheme })));
+    for (let at = 0; at < rows.length; at++) {
+      const row = rows[at] as number;
+      const told = values?.[row];
+      const value = told === undefined || Number.isNaN(told) ? byScheme[((schemes?.codes[row] as number) ?? 0) - 1] : told;
+      into[at] = value === undefined ? this.#unseen : this.#classOf(value);
+    }
+  }
+
+  #classOf(value: number): number {
+    const step = this.#plan.step(value);
+    if (step === this.#lastStep) return this.#lastClass;
+    let number = this.#known.get(step);
+    if (number === undefined) {
+      if (this.#known.size >= MOST_STEPS) this.#known.clear();
+      number = this.classes.number([this.#plan.match(value)]);
+      this.#known.set(step, number);
+    }
+    this.#lastStep = step;
+    this.#lastClass = number;
+    return number;
+  }
+}

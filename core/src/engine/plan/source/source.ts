@@ -1,0 +1,27 @@
+import type { Subject } from '../../subject.js';
+import type { Axis } from '../axis.js';
+import { ClassTable, type Matched } from '../classes.js';
+import type { Block } from './block.js';
+
+/**
+ * What of a request one or more axes are tested on. Numbers the classes of its values, and remembers them; so it has
+ * state, and belongs to one run.
+ */
+export interface Source {
+  readonly classes: ClassTable;
+  /** The class of a request by itself. */
+  one(subject: Subject): number;
+  /** The class of each row of a block. */
+  rows(block: Block, into: Int32Array): void;
+}
+
+/** How a source is made: once for a plan; each run makes a source of its own from it. */
+export interface SourcePlan {
+  readonly axes: readonly Axis[];
+  readonly start: (words: number) => Source;
+}
+
+export const UNSEEN: Matched = undefined;
+
+/** A source without state would be this: the classes of what is unseen on every axis. */
+export const unseenClass = (classes: ClassTable): number => classes.number(classes.axes.map(() => UNSEEN));

@@ -1,0 +1,253 @@
+import type { AddressTerm, CountryTerm, FieldName, HostTerm, NameTerm, PathTerm, PortTerm, SizeTerm, Term, TextTerm, TokenTerm, UrlTerm, UserTerm } from '../../condition/index.js';
+import { addressSet } from '../../address/index.js';
+import { formatTerm } from '../../policy/index.js';
+import { makeRequest, portOf, type Request, textValues } from '../../request/index.js';
+import type { Prepared } from '../prepared.js';
+import { namesOf } from '../reference/test.js';
+import { Axis } from './axis.js';
+import type { Matched } from './classes.js';
+import type { ClauseTest } from './clauses.js';
+import { matchHosts } from './match/hosts.js';
+import { numbered } from './match/matcher.js';
+import { matchCountries, matchPorts, matchSchedules, matchSizes, matchTokens, matchUsers } from './match/names.js';
+import { matchPaths } from './match/paths.js';
+import { matchTexts } from './match/texts.js';
+import { UrlMatcher } from './match/urls.js';
+import { type AddressClass, partition } from './partition/partition.js';
+import type { SharedPartition } from './partition/shared.js';
+import { addressSource } from './source/address-source.js';
+import { numberSource } from './source/number-source.js';
+import type { SourcePlan } from './source/source.js';
+import { textSource } from './source/text-source.js';
+import { urlSource } from './source/url-source.js';
+
+/** The column of chunks that says `yes` where a request's headers are all told. */
+export const ALL_HEADERS = 'all-headers';
+
+/** Fields that are settled when all others are, since they hang on other clauses or on rules above. */
+export const LATE_FIELDS: readonly string[] = ['tag', 'category', 'application'];
+
+export interface SourcesInput {
+  readonly tests: ReadonlyMap<string, readonly ClauseTest[]>;
+  readonly clauses: number;
+  readonly prepared: Prepared;
+  readonly shared: SharedPartition;
+}
+
+/** The sources that the tests of a policy need, each with its axes. */
+export function planSources(input: SourcesInput): SourcePlan[] {
+  const names = [...input.tests.keys()].filter((name) => !LATE_FIELDS.includes(name));
+  const plans: SourcePlan[] = [];
+  const done = new Set<string>();
+  for (const name of names) {
+    if (done.has(name)) continue;
+    const together = names.filter((each) => columnOf(each) === columnOf(name));
+    for (const each of together) done.add(each);
+    plans.push(planSource(together as FieldName[], input));
+  }
+  return plans;
+}
+
+/** Fields of the same column make one source: the client and its country, the parameters of a query. */
+function columnOf(name: string): string {
+  if (name === 'country') return 'client';
+  if (name === 'group') return 'user';
+  if (name.startsWith('query.')) return 'query';
+  if (name.startsWith('cookie.')) return 'header.cookie';
+  return name;
+}
+
+function planSource(names: readonly FieldName[], input: SourcesInput): SourcePlan {
+  const { prepared } = input;
+  const axes = names.map((name) => axisOf(name, input));
+  const [axis] = axes as [Axis, ...Axis[]];
+  const column = columnOf(names[0] as string);
+  switch (column) {
+    case 'client':
+    case 'peer':
+    case 'destination':
+      return planAddresses(column, axes, input);
+    case 'host': {
+      const match = matchHosts(axis.terms as HostTerm[], prepared);
+      return plainText(axes, column, (host) => match(host));
+    }
+    case 'path': {
+      const match = matchPaths(axis.terms as PathTerm[]);
+      return plainText(axes, column, (path) => match(path));
+    }
+    case 'method':
+    case 'scheme': {
+      const match = matchTokens(axis.terms as TokenTerm[]);
+      return plainText(axes, column, (token) => match(token));
+    }
+    case 'protocol': {
+      const match = matchTokens(axis.terms as TokenTerm[]);
+      return plainText(axes, column, (token) => match(token.toUpperCase()));
+    }
+    case 'url':
+      return urlSource(axis, new UrlMatcher(axis.terms as UrlTerm[], prepared));
+    case 'user':
+      return planUsers(axes, prepared);
+    case 'port': {
+      const match = matchPorts(axis.terms as PortTerm[]);
+      return planNumber(axis, column, portOf, (port) => port, match);
+    }
+    case 'size': {
+      const terms = axis.terms as SizeTerm[];
+      return planNumber(axis, column, (request) => request.size, sizeStep(terms), matchSizes(terms));
+    }
+    case 'time': {
+      const match = matchSchedules(axis.terms as NameTerm[], prepared);
+      return planNumber(axis, column, (request) => request.time, (time) => Math.floor(time / MINUTE), match);
+    }
+    default:
+      return planTexts(column, axes, prepared);
+  }
+}
+
+/** Schedules change at full minutes. */
+const MINUTE = 60_000;
+
+function axisOf(name: string, { tests, clauses }: SourcesInput): Axis {
+  return new Axis(tests.get(name) as readonly ClauseTest[], clauses, termKey);
+}
+
+/** Terms of the same key match the same values. */
+export const termKey = (term: Term): string => `${term.type} ${formatTerm(term)}`;
+
+function plainText(axes: readonly Axis[], column: 'host' | 'path' | 'method' | 'scheme' | 'protocol', match: (text: string) => number[]): SourcePlan {
+  return textSource({
+    axes,
+    columns: [column],
+    texts: (request) => [request[column]],
+    match: ([text]) => [text === undefined ? undefined : { matched: match(text) }],
+  });
+}
+
+function planNumber(
+  axis: Axis,
+  column: string,
+  numberOf: (request: Request) => number | undefined,
+  step: (value: number) => number,
+  match: (value: number) => number[],
+): SourcePlan {
+  const byScheme = column === 'port';
+  return numberSource({ axes: [axis], column, numberOf, step, byScheme, match: (value) => ({ matched: match(value) }) });
+}
+
+/** Sizes between two that rules compare with are alike: each of those is a step, and what lies between them. */
+function sizeStep(terms: readonly SizeTerm[]): (size: number) => number {
+  const bounds = [...new Set(terms.map(({ bytes }) => bytes))].sort((a, b) => a - b);
+  return (size) => {
+    const at = bounds.findIndex((bound) => size <= bound);
+    return at < 0 ? bounds.length * 2 : at * 2 + (size === bounds[at] ? 1 : 0);
+  };
+}
+
+function planAddresses(of: 'client' | 'peer' | 'destination', axes: readonly Axis[], { prepared, shared }: SourcesInput): SourcePlan {
+  const ranges = axes.flatMap((axis) => numbered(axis.terms as AddressTerm[], 'range'));
+  const own = partition(ranges.map(({ term }) => addressSet([term.range])));
+  const byAxis = axes.map((axis) => {
+    if (axis.field === 'country') {
+      const match = matchCountries(axis.terms as CountryTerm[], prepared);
+      return ({ country }: AddressClass): Matched => (country === undefined ? undefined : { matched: match(country) });
+    }
+    const listed = new Map(numbered(axis.terms as AddressTerm[], 'list').map(({ term, number }) => [shared.lists.get(term.name), number]));
+    return ({ sets }: AddressClass, { sets: owned }: AddressClass): Matched => ({
+      matched: [...sets.flatMap((set) => listed.get(set) ?? []), ...owned.map((set) => (ranges[set] as { number: number }).number)],
+    });
+  });
+  const match = (inShared: AddressClass, inOwn: AddressClass) => byAxis.map((matchAxis) => matchAxis(inShared, inOwn));
+  return addressSource({ axes, of, shared: shared.partition, own, match });
+}
+
+function planUsers(axes: readonly Axis[], prepared: Prepared): SourcePlan {
+  const byAxis = axes.map((axis) => ({ field: axis.field as 'user' | 'group', match: matchUsers(axis.terms as UserTerm[], prepared) }));
+  return textSource({
+    axes,
+    columns: ['user', 'groups'],
+    texts: ({ user, groups }) => [user, groups?.join('\n')],
+    match: ([user, groups]) => {
+      const request = makeRequest({ user, groups: groups === undefined ? undefined : linesOf(groups) });
+      return byAxis.map(({ field, match }): Matched => {
+        const names = namesOf(field, request);
+        return names && { matched: match(names) };
+      });
+    },
+  });
+}
+
+const linesOf = (text: string): string[] => (text === '' ? [] : text.split('\n'));
+
+/** Fields of text: the agent, the referrer, headers, and the parameters of queries and cookies. */
+function planTexts(column: string, axes: readonly Axis[], prepared: Prepared): SourcePlan {
+  const byAxis = axes.map((axis) => {
+    const dot = axis.field.indexOf('.');
+    const field = (dot < 0 ? axis.field : axis.field.slice(0, dot)) as 'agent';
+    return { field, name: axis.field.slice(dot + 1), match: matchTexts(axis.terms as TextTerm[], prepared) };
+  });
+  const { columns, texts, requestOf } = textColumns(column);
+  return textSource({
+    axes,
+    columns,
+    texts,
+    match: (seen) => {
+      const request = requestOf(seen);
+      return byAxis.map(({ field, name, match }): Matched => {
+        const values = textValues(request, field, name);
+        return values && { matched: match(values) };
+      });
+    },
+  });
+}
+
+type Texts = readonly (string | undefined)[];
+
+interface TextColumns {
+  readonly columns: readonly string[];
+  readonly texts: (request: Request) => Texts;
+  /** A request that shows just these texts. */
+  readonly requestOf: (texts: Texts) => Request;
+}
+
+/** The columns that a text field is read from. */
+function textColumns(column: string): TextColumns {
+  switch (column) {
+    case 'agent':
+    case 'referrer':
+      return {
+        columns: [column],
+        texts: (request) => [request[column]],
+        requestOf: ([text]) => makeRequest({ [column]: text }),
+      };
+    case 'query':
+      // Whether a path is seen is all that its text tells of a query.
+      return {
+        columns: ['query', 'path'],
+        texts: ({ query, path }) => [query, path],
+        requestOf: ([query, path]) => makeRequest({ query, path }),
+      };
+    default:
+      return headerColumns(column.slice('header.'.length));
+  }
+}
+
+/** A header's own column, whether all headers are told, and the column that tells the agent or referrer by itself. */
+function headerColumns(header: string): TextColumns {
+  const alias = header === 'user-agent' ? 'agent' : header === 'referer' ? 'referrer' : undefined;
+  const headers = (value: string | undefined) => (value === undefined ? [] : [[header, value] as const]);
+  return {
+    columns: [`header.${header}`, ALL_HEADERS, ...(alias === undefined ? [] : [alias])],
+    texts: (request) => [
+      request.headers.get(header),
+      request.allHeaders ? 'yes' : undefined,
+      ...(alias === undefined ? [] : [request[alias]]),
+    ],
+    requestOf: ([value, all, told]) =>
+      makeRequest({
+        headers: new Map(headers(value)),
+        allHeaders: all === 'yes',
+        ...(alias === undefined ? {} : { [alias]: told }),
+      }),
+  };
+}

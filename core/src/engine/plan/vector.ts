@@ -1,0 +1,45 @@
+/*
+ * Vectors of bits, one for each clause or rule, as 32-bit words: bit n of a vector is bit n % 32 of word n >> 5.
+ */
+
+export const wordsFor = (bits: number): number => Math.max(1, (bits + 31) >> 5);
+
+export function setVectorBit(vector: Uint32Array, bit: number): void {
+  vector[bit >> 5] = (vector[bit >> 5] as number) | (1 << (bit & 31));
+}
+
+export function clearVectorBit(vector: Uint32Array, bit: number): void {
+  vector[bit >> 5] = (vector[bit >> 5] as number) & ~(1 << (bit & 31));
+}
+
+export function hasVectorBit(vector: Uint32Array, bit: number): boolean {
+  return ((vector[bit >> 5] as number) & (1 << (bit & 31))) !== 0;
+}
+
+/** The lowest bit that is set, or -1. */
+export function lowestBit(vector: Uint32Array): number {
+  for (let at = 0; at < vector.length; at++) {
+    const word = vector[at] as number;
+    if (word !== 0) return (at << 5) + 31 - Math.clz32(word & -word);
+  }
+  return -1;
+}
+
+/** The numbers of all bits that are set, in order. */
+export function bitsIn(vector: Uint32Array): number[] {
+  const found: number[] = [];
+  for (let at = 0; at < vector.length; at++)
+    for (let word = vector[at] as number; word !== 0; word &= word - 1)
+      found.push((at << 5) + 31 - Math.clz32(word & -word));
+  return found;
+}
+
+export const isEmptyVector = (vector: Uint32Array): boolean => vector.every((word) => word === 0);
+
+/** Mixes a word into a running hash (Murmur3's body). */
+export function mix(hash: number, word: number): number {
+  let k = Math.imul(word, 0xcc9e2d51);
+  k = (k << 15) | (k >>> 17);
+  const h = hash ^ Math.imul(k, 0x1b873593);
+  return (Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64) | 0;
+}

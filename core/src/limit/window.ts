@@ -1,0 +1,159 @@
+export interface WindowOptions {
+  readonly moreThan: number;
+  /** Milliseconds. */
+  readonly within: number;
+  /** Milliseconds; 0: a key is over only while it is. */
+  readonly hold: number;
+  /** The most keys that are kept; beyond it the one that was seen least lately is forgotten. Default 1,000,000. */
+  readonly mostKeys?: number;
+  /** The most distinct instants that one key keeps; beyond it the oldest two are taken for one. Default 65,536. */
+  readonly mostInstants?: number;
+}
+
+const DEFAULTS = { mostKeys: 1_000_000, mostInstants: 65_536 };
+
+/**
+ * An exact sliding window for each key: over when the amounts within `(t − within, t]` sum to more than `moreThan`.
+ * Times must not go back. Memory: at most `mostKeys` keys, and 16 bytes for each distinct instant of a key within the
+ * span, at most `mostInstants` of them; what is idle for longer than `within` and `hold` is dropped.
+ */
+export class SlidingWindows {
+  readonly #options: Required<WindowOptions>;
+  /** The key that was seen least lately comes first. */
+  readonly #keys = new Map<string, KeyWindow>();
+  readonly #over = new Map<string, OverKey>();
+  #overKeys = 0;
+
+  constructor(options: WindowOptions) {
+    this.#options = { ...DEFAULTS, ...options };
+  }
+
+  /** Counts an amount under the key at the time, in milliseconds, and tells how the key stands. */
+  add(key: string, time: number, amount: number): boolean {
+    const { moreThan, within, hold, mostInstants } = this.#options;
+    let window = this.#keys.get(key);
+    if (window === undefined) {
+      this.#dropIdle(time);
+      window = new KeyWindow(mostInstants);
+    } else {
+      this.#keys.delete(key);
+    }
+    this.#keys.set(key, window);
+    const sum = window.add(time, amount, within);
+    const over = sum > moreThan;
+    if (over) {
+      window.heldUntil = time + hold;
+      this.#note(key, sum, time);
+    }
+    return over || time < window.heldUntil;
+  }
+
+  /** How many keys were ever over, and the worst of them with their peak, the highest first. */
+  peaks(most: number): { readonly keys: number; readonly worst: readonly PeakKey[] } {
+    const worst = [...this.#over].map(([key, over]): PeakKey => ({ key, ...over }));
+    worst.sort((a, b) => b.peak - a.peak || (a.key < b.key ? -1 : 1));
+    return { keys: this.#overKeys, worst: worst.slice(0, most) };
+  }
+
+  #note(key: string, sum: number, time: number): void {
+    const known = this.#over.get(key);
+    if (known === undefined) {
+      this.#overKeys++;
+      // Keys beyond this many are counted and not told one by one.
+      if (this.#over.size < MOST_TOLD) this.#over.set(key, { peak: sum, at: time });
+    } else if (sum > known.peak) {
+      this.#over.set(key, { peak: sum, at: time });
+    }
+  }
+
+  /** Drops keys from the front while they are idle or too many. */
+  #dropIdle(time: number): void {
+    const { within, hold, mostKeys } = this.#options;
+    for (const [key, window] of this.#keys) {
+      const idle = window.last + Math.max(within, hold) <= time;
+      if (!idle && this.#keys.size < mostKeys) return;
+      this.#keys.delete(key);
+    }
+  }
+}
+
+const MOST_TOLD = 10_000;
+
+interface OverKey {
+  /** The highest sum within the span. */
+  readonly peak: number;
+  /** When it was reached, in milliseconds since 1970. */
+  readonly at: number;
+}
+
+export interface PeakKey extends OverKey {
+  readonly key: string;
+}
+
+/** The instants of one key within the span, in a ring that grows: the oldest goes out at the front. */
+class KeyWindow {
+  heldUntil = Number.NEGATIVE_INFINITY;
+  #times = new Float64Array(4);
+  #amounts = new Float64Array(4);
+  #start = 0;
+  #count = 0;
+  #sum = 0;
+  readonly #most: number;
+
+  constructor(most: number) {
+    this.#most = most;
+  }
+
+  /** The latest instant that was counted. */
+  get last(): number {
+    return this.#times[this.#at(this.#count - 1)] as number;
+  }
+
+  /** Counts the amount and answers the sum within the span that ends at the time. */
+  add(time: number, amount: number, within: number): number {
+    while (this.#count > 0 && (this.#times[this.#start] as number) <= time - within) {
+      this.#sum -= this.#amounts[this.#start] as number;
+      this.#start = this.#at(1);
+      this.#count--;
+    }
+    const last = this.#at(this.#count - 1);
+    if (this.#count > 0 && this.#times[last] === time) this.#amounts[last] = (this.#amounts[last] as number) + amount;
+    else this.#push(time, amount);
+    this.#sum += amount;
+    return this.#sum;
+  }
+
+  #at(index: number): number {
+    return (this.#start + index) & (this.#times.length - 1);
+  }
+
+  #push(time: number, amount: number): void {
+    if (this.#count === this.#times.length) {
+      if (this.#count < this.#most) this.#grow();
+      else this.#joinOldest();
+    }
+    const at = this.#at(this.#count++);
+    this.#times[at] = time;
+    this.#amounts[at] = amount;
+  }
+
+  #grow(): void {
+    const times = new Float64Array(this.#times.length * 2);
+    const amounts = new Float64Array(times.length);
+    for (let index = 0; index < this.#count; index++) {
+      times[index] = this.#times[this.#at(index)] as number;
+      amounts[index] = this.#amounts[this.#at(index)] as number;
+    }
+    this.#times = times;
+    this.#amounts = amounts;
+    this.#start = 0;
+  }
+
+  /** The oldest amount is counted as if it came with the next one: a little too long, never too short. */
+  #joinOldest(): void {
+    const second = this.#at(1);
+    this.#amounts[second] = (this.#amounts[second] as number) + (this.#amounts[this.#start] as number);
+    this.#start = second;
+    this.#count--;
+  }
+}

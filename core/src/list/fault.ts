@@ -1,0 +1,26 @@
+import type { RangeFault } from '../address/index.js';
+import type { Fault } from '../issue/index.js';
+import type { TextPatternFault } from '../pattern/index.js';
+import type { UrlFault } from '../url/index.js';
+
+/** The fault to tell of a text that is no address, network or range. */
+export function addressFault(text: string, fault: RangeFault): Fault {
+  return fault.reason === 'host-bits'
+    ? { code: 'host-bits', text, network: fault.network }
+    : { code: 'bad-address', text, reason: fault.reason };
+}
+
+/** The fault to tell of a text that is no URL pattern. */
+export function urlFault(text: string, fault: UrlFault): Fault {
+  return { code: 'bad-url', text: cut(text), reason: 'detail' in fault ? fault.detail : fault.reason };
+}
+
+/** The fault to tell of a text that is no pattern of texts. */
+export function textFault(text: string, fault: TextPatternFault): Fault {
+  return { code: 'bad-text', text: cut(text), reason: 'detail' in fault ? fault.detail : fault.reason };
+}
+
+const LONGEST_TOLD = 80;
+
+/** A text to show: its start, where it is long. */
+const cut = (text: string): string => (text.length > LONGEST_TOLD ? `${text.slice(0, LONGEST_TOLD)}…` : text);

@@ -1,0 +1,9 @@
+const LONGEST_USER = 256;
+
+/** The one form of a user's or group's name: lower case, since directories do not mind it; undefined where it is none. */
+export function tryUser(text: string): string | undefined {
+  return text !== '' && text.length <= LONGEST_USER && !/[\x00-\x1f\x7f]/.test(text) ? userForm(text) : undefined;
+}
+
+/** A user as a request tells it, in the form that rules compare. */
+export const userForm = (text: string): string => text.toLowerCase();

@@ -1,0 +1,40 @@
+import { RE2JS, RE2JSException } from 're2js';
+
+/** A regular expression of the RE2 syntax, found anywhere in a text in time linear in the text. */
+export interface Expression {
+  readonly source: string;
+  readonly compiled: RE2JS;
+  /** A text that everything the expression matches contains; empty where none is known. */
+  readonly needs: string;
+  /** Whether what the expression matches starts with `needs`. */
+  readonly anchored: boolean;
+}
+
+/** Compiles an expression, or tells what is wrong with it. */
+export function tryExpression(source: string): Expression | { readonly detail: string } {
+  try {
+    return { source, compiled: RE2JS.compile(source), ...neededBy(source) };
+  } catch (error) {
+    if (error instanceof RE2JSException) return { detail: error.message };
+    throw error;
+  }
+}
+
+export function expressionMatches({ compiled, needs, anchored }: Expression, text: string): boolean {
+  if (needs !== '' && !(anchored ? text.startsWith(needs) : text.includes(needs))) return false;
+  return compiled.matcher(text).find();
+}
+
+/**
+ * The literal text that an expression starts with: a run of plain characters that nothing behind it makes optional.
+ * Groups, classes and alternatives end the run, and an alternative anywhere makes it worthless.
+ */
+function neededBy(source: string): Pick<Expression, 'needs' | 'anchored'> {
+  const anchored = source.startsWith('^');
+  if (source.includes('|') || source.includes('(?')) return { needs: '', anchored: false };
+  const run = /^(?:[A-Za-z0-9/_~@%&=:;,!<>"'# -]|\\[./_-])*/.exec(source.slice(anchored ? 1 : 0))?.[0] ?? '';
+  const behind = source[run.length + (anchored ? 1 : 0)];
+  const optional = behind !== undefined && '?*{'.includes(behind);
+  const sure = optional ? run.replace(/(?:\\.|.)$/, '') : run;
+  return { needs: sure.replace(/\\(.)/g, '$1'), anchored };
+}

@@ -1,0 +1,50 @@
+import { type Expression, expressionMatches, tryExpression } from './expression.js';
+import { compileTextGlob, type Glob, globMatches } from './glob.js';
+
+/** A test of a text such as a header: the text itself, a glob, or an expression of the RE2 syntax found in it. */
+export type TextPattern =
+  | { readonly type: 'exact'; readonly text: string }
+  | { readonly type: 'glob'; readonly glob: Glob }
+  | { readonly type: 'expression'; readonly expression: Expression };
+
+export type TextPatternFault =
+  | { readonly reason: 'empty' | 'too-long' }
+  | { readonly reason: 'expression'; readonly detail: string };
+
+export const LONGEST_PATTERN = 2000;
+
+/** Reads `exact`, `with * stars`, or `~expression`. */
+export function tryTextPattern(text: string): TextPattern | TextPatternFault {
+  if (text === '') return { reason: 'empty' };
+  if (text.length > LONGEST_PATTERN) return { reason: 'too-long' };
+  if (text.startsWith('~')) {
+    const expression = tryExpression(text.slice(1));
+    return 'detail' in expression ? { reason: 'expression', ...expression } : { type: 'expression', expression };
+  }
+  return text.includes('*') ? { type: 'glob', glob: compileTextGlob(text) } : { type: 'exact', text };
+}
+
+export const isTextPatternFault = (result: TextPattern | TextPatternFault): result is TextPatternFault =>
+  'reason' in result;
+
+export function textMatches(pattern: TextPattern, text: string): boolean {
+  switch (pattern.type) {
+    case 'exact':
+      return text === pattern.text;
+    case 'glob':
+      return globMatches(pattern.glob, text);
+    case 'expression':
+      return expressionMatches(pattern.expression, text);
+  }
+}
+
+export function formatTextPattern(pattern: TextPattern): string {
+  switch (pattern.type) {
+    case 'exact':
+      return pattern.text;
+    case 'glob':
+      return pattern.glob.text;
+    case 'expression':
+      return `~${pattern.expression.source}`;
+  }
+}

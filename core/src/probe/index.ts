@@ -1,0 +1,3 @@
+export type { Probe } from './probe.js';
+export { readProbe } from './read.js';
+export { probeSentence } from './sentence.js';

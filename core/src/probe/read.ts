@@ -1,0 +1,77 @@
+import { type Address, tryAddress } from '../address/index.js';
+import { isCountryCode } from '../country/index.js';
+import { suggestCountry, tryUser } from '../list/index.js';
+import { isNothing, type MapEntry, readName, readNote, type Sink, type TextDocument } from '../text/index.js';
+import type { Probe } from './probe.js';
+
+const KEYS = ['probe', 'note', 'client', 'country', 'user', 'groups', 'agent', 'headers'];
+const HEADER_NAME = /^[a-z0-9!#$%&'*+.^_`|~-]{1,100}$/;
+
+/** Reads a `probe` document; undefined where its name cannot be told. */
+export function readProbe({ root, sink }: TextDocument): Probe | undefined {
+  const entries = sink.entries(root, KEYS);
+  const nameEntry = entries?.get('probe');
+  if (entries === undefined || nameEntry === undefined) return undefined;
+  const name = readName(sink, nameEntry.value)?.text;
+  const user = readUser(sink, entries.get('user'));
+  const probe = {
+    type: 'probe' as const,
+    file: sink.file,
+    note: readNote(sink, entries),
+    client: readAddress(sink, entries.get('client')),
+    country: readCountry(sink, entries.get('country')),
+    user: user === 'anonymous' ? '' : user,
+    groups: readGroups(sink, entries.get('groups')),
+    agent: readAgent(sink, entries.get('agent')),
+    headers: readHeaders(sink, entries.get('headers')),
+  };
+  return name === undefined ? undefined : { ...probe, name };
+}
+
+function readAddress(sink: Sink, entry: MapEntry | undefined): Address | undefined {
+  const word = entry && sink.word(entry.value);
+  if (word === undefined) return undefined;
+  const address = tryAddress(word.text);
+  if (typeof address !== 'string') return address;
+  sink.add(word.place, { code: 'bad-address', text: word.text, reason: address });
+  return undefined;
+}
+
+function readCountry(sink: Sink, entry: MapEntry | undefined): string | undefined {
+  const word = entry && sink.word(entry.value);
+  if (word === undefined || word.text === 'private' || word.text === 'unknown') return word?.text;
+  const code = word.text.toUpperCase();
+  if (isCountryCode(code)) return code;
+  sink.add(word.place, { code: 'bad-country', text: word.text, suggestion: suggestCountry(word.text) });
+  return undefined;
+}
+
+function readUser(sink: Sink, entry: MapEntry | undefined): string | undefined {
+  const word = entry && sink.word(entry.value);
+  const user = word && tryUser(word.text);
+  if (word && user === undefined) sink.add(word.place, { code: 'bad-user', text: word.text });
+  return user;
+}
+
+function readGroups(sink: Sink, entry: MapEntry | undefined): string[] | undefined {
+  if (entry === undefined || isNothing(entry.value)) return undefined;
+  return (sink.items(entry.value) ?? []).flatMap((value) => readUser(sink, { ...entry, value }) ?? []);
+}
+
+/** `absent` means that it sends none. */
+function readAgent(sink: Sink, entry: MapEntry | undefined): string | undefined {
+  const text = entry && sink.word(entry.value)?.text;
+  return text === 'absent' ? '' : text;
+}
+
+function readHeaders(sink: Sink, entry: MapEntry | undefined): Map<string, string> | undefined {
+  const entries = entry && !isNothing(entry.value) ? sink.entries(entry.value) : undefined;
+  if (entries === undefined) return undefined;
+  const found = new Map<string, string>();
+  for (const { key, value } of entries.values()) {
+    const text = sink.word(value)?.text;
+    if (!HEADER_NAME.test(key.text.toLowerCase())) sink.add(key.place, { code: 'bad-header', text: key.text });
+    else if (text !== undefined) found.set(key.text.toLowerCase(), text);
+  }
+  return found;
+}

@@ -1,0 +1,16 @@
+import { formatAddress } from '../address/index.js';
+import { tellCountry } from '../country/index.js';
+import type { Probe } from './probe.js';
+
+/** Who the probe is, in one sentence. */
+export function probeSentence({ client, country, user, groups, agent, headers }: Probe): string {
+  const parts = [
+    user === undefined ? 'A client' : user === '' ? 'An anonymous client' : `The user ${user}`,
+    ...(groups === undefined || groups.length === 0 ? [] : [`of ${groups.join(' and ')}`]),
+    ...(client === undefined ? [] : [`at ${formatAddress(client)}`]),
+    ...(country === undefined ? [] : [`taken for ${tellCountry(country)}`]),
+    ...(agent === undefined ? [] : [agent === '' ? 'without a user agent' : `with ${agent}`]),
+    ...(headers === undefined || headers.size === 0 ? [] : [`sending ${[...headers.keys()].join(', ')}`]),
+  ];
+  return `${parts.join(' ')}.`;
+}

@@ -1,0 +1,44 @@
+import { compilePlan, Judge, type Outcome, type Prepared } from '../engine/index.js';
+import { type Policy, VERDICTS } from '../policy/index.js';
+import { formatOutcome } from './outcome-text.js';
+import { PendingRows } from './pending.js';
+import type { PolicyReport } from './report.js';
+import { PolicyTally } from './tally/policy-tally.js';
+
+/** One policy in a run: what judges by it, what waits for its limits, and what is counted. */
+export class PolicyRun {
+  readonly policy: Policy;
+  readonly judge: Judge;
+  readonly pending: PendingRows;
+  readonly tally = new PolicyTally();
+  readonly #firstSlot: number;
+  readonly #texts: string[] = [];
+  readonly #answers: number[] = [];
+
+  constructor(policy: Policy, firstSlot: number, prepared: Prepared) {
+    this.policy = policy;
+    this.judge = new Judge(compilePlan(policy, prepared));
+    this.pending = new PendingRows(this.judge);
+    this.#firstSlot = firstSlot;
+  }
+
+  /** The outcome as a replay keeps it. */
+  text(outcome: number): string {
+    this.#texts[outcome] ??= formatOutcome(this.#outcome(outcome), this.#firstSlot);
+    return this.#texts[outcome];
+  }
+
+  /** The place of the outcome's verdict among the answers. */
+  answer(outcome: number): number {
+    this.#answers[outcome] ??= VERDICTS.indexOf(this.#outcome(outcome).verdict);
+    return this.#answers[outcome];
+  }
+
+  #outcome(number: number): Outcome {
+    return this.judge.outcomes[number] as Outcome;
+  }
+
+  report(): PolicyReport {
+    return this.tally.report(this.policy, this.judge.outcomes, this.pending.limits);
+  }
+}

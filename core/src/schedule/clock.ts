@@ -1,0 +1,61 @@
+import type { CalendarDate } from '../text/index.js';
+
+/** What clocks and calendars in a time zone show at an instant. */
+export interface LocalTime {
+  readonly date: CalendarDate;
+  /** The minute of the day, 0 to 1439. */
+  readonly minute: number;
+}
+
+const MINUTE = 60_000;
+const DAY = 86_400_000;
+/** Clocks change at quarters of an hour at the finest, so that what holds at its start holds for all of one. */
+const QUARTER = 15 * MINUTE;
+const MOST_QUARTERS = 100_000;
+
+const offsets = new Map<string, ZoneOffsets>();
+
+/** The local time in a zone of the IANA database, at milliseconds since 1970. */
+export function localTime(zone: string, instant: number): LocalTime {
+  let known = offsets.get(zone);
+  if (known === undefined) {
+    known = new ZoneOffsets(zone);
+    offsets.set(zone, known);
+  }
+  const local = instant + known.at(instant);
+  const date = Math.floor(local / DAY);
+  return { date, minute: Math.floor((local - date * DAY) / MINUTE) };
+}
+
+/** 0 for Monday to 6 for Sunday. The first day of 1970 was a Thursday. */
+export const weekday = (date: CalendarDate): number => (((date + 3) % 7) + 7) % 7;
+
+/** The offsets of a zone from UTC in milliseconds, each asked for once. */
+class ZoneOffsets {
+  readonly #format: Intl.DateTimeFormat;
+  readonly #known = new Map<number, number>();
+
+  constructor(zone: string) {
+    const two = '2-digit' as const;
+    const fields = { year: 'numeric', month: two, day: two, hour: two, minute: two, second: two } as const;
+    this.#format = new Intl.DateTimeFormat('en-US', { timeZone: zone, hourCycle: 'h23', era: 'short', ...fields });
+  }
+
+  at(instant: number): number {
+    const quarter = Math.floor(instant / QUARTER);
+    let offset = this.#known.get(quarter);
+    if (offset === undefined) {
+      offset = this.#ask(quarter * QUARTER);
+      if (this.#known.size >= MOST_QUARTERS) this.#known.clear();
+      this.#known.set(quarter, offset);
+    }
+    return offset;
+  }
+
+  #ask(instant: number): number {
+    const parts = new Map(this.#format.formatToParts(instant).map(({ type, value }) => [type, value]));
+    const part = (name: Intl.DateTimeFormatPartTypes) => Number(parts.get(name));
+    const year = parts.get('era') === 'BC' ? 1 - part('year') : part('year');
+    return Date.UTC(year, part('month') - 1, part('day'), part('hour'), part('minute'), part('second')) - instant;
+  }
+}

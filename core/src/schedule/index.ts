@@ -1,0 +1,4 @@
+export { scheduleHolds, spansOf } from './holds.js';
+export { readSchedule } from './read.js';
+export { DAYS, type DaySpan, formatSpan, type Schedule, spanMinutes } from './schedule.js';
+export { scheduleSentence } from './sentence.js';
