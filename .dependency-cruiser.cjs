@@ -4,12 +4,16 @@
  */
 const CORE = [
   ['address', 'column', 'issue'],
-  ['text', 'country', 'domain', 'url'],
-  ['list', 'request'],
+  ['text', 'country', 'domain', 'pattern'],
+  ['url'],
+  ['list', 'request', 'schedule'],
+  ['condition', 'correction', 'notice', 'probe'],
+  ['category', 'application', 'limit'],
   ['policy', 'log'],
+  ['check'],
   ['workspace'],
   ['engine'],
-  ['replay'],
+  ['review', 'replay'],
 ];
 
 const TESTS = '[.](test|arbitrary)[.]tsx?$';

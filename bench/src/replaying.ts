@@ -1,4 +1,4 @@
-import { ChunkRows, Run } from '@jade-fence/core';
+import { Run } from '@jade-fence/core';
 import { gardenLines, preparedGarden } from './garden.js';
 import type { Pair } from './measure.js';
 import { readChunks } from './reading.js';
@@ -15,7 +15,7 @@ export function replayPair(): Pair {
     unit: 'ms for 100,000 requests',
     figure: () => {
       const run = new Run(prepared);
-      for (const chunk of chunks) run.chunk(new ChunkRows(chunk));
+      for (const chunk of chunks) run.chunk(chunk);
       run.report();
     },
     floorName: 'JSON.parse alone',

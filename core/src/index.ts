@@ -2,6 +2,7 @@ export {
   type Address,
   addressSet,
   formatAddress,
+  formatRange,
   networkOf,
   parseAddress,
   setContains,
@@ -9,17 +10,25 @@ export {
 export { type ColumnTable, decodeTable, encodeTable } from './column/index.js';
 export {
   type CountryData,
+  type Coverage,
   compileCountryData,
   countryName,
+  coverageOf,
   originOf,
   readCountryCsv,
   readCountryFile,
+  tellCountry,
   tellCountryRowFault,
 } from './country/index.js';
 export {
+  type AskLimit,
+  compilePlan,
   createRouter,
+  decisionOf,
   type Explanation,
+  evaluate,
   explain,
+  Judge,
   type Prepared,
   prepare,
   subjectOf,
@@ -36,22 +45,36 @@ export {
   readRequest,
   tellLineFault,
 } from './log/index.js';
-export { defaultSentence, listUses, type Policy, ruleSentence, type Stance, type Verdict } from './policy/index.js';
+export {
+  type ActionType,
+  defaultSentence,
+  listUses,
+  type Policy,
+  ruleSentence,
+  type Stance,
+  VERDICTS,
+  type Verdict,
+} from './policy/index.js';
 export {
   filterRows,
+  keptLimits,
   namedSlots,
   type PolicyReport,
   type Report,
   type RequestFilter,
   type RuleReport,
   Run,
+  SIDE_ROLES,
   type SideRole,
   type Slot,
   Verdicts,
 } from './replay/index.js';
 export type { Request } from './request/index.js';
+export type { DocumentKind } from './text/index.js';
 export { parseTime } from './text/index.js';
 export {
+  type DescribedObject,
+  describeObjects,
   linkFiles,
   type ReadWorkspace,
   readFiles,

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
+import type { Coverage } from '@jade-fence/core';
 import type { CountryDataBody, CountryOfBody } from '@jade-fence/service/bodies';
 import { unreadable } from '../client/workspace-files.js';
 import { safe } from '../output/safe.js';
@@ -33,7 +34,7 @@ export const registerCountry: Register = (program, act) => {
       act(async ({ client, show, terminal }, file: string, { date }: { readonly date?: string }) => {
         const query = { source: basename(file), date };
         const answer = await client.putFile<CountryDataBody>('/api/country-data', query, read(file));
-        show(answer, ({ networks, faults, faultCount, date: of }) => {
+        show(answer, ({ networks, coverage, faults, faultCount, date: of }) => {
           const told = faults
             .slice(0, FAULTS_TOLD)
             .map(({ line, reason }) => `${terminal.paint.yellow('!')} line ${line}: ${safe(reason)}`);
@@ -42,6 +43,7 @@ export const registerCountry: Register = (program, act) => {
             ...told,
             ...more,
             `Country data of ${of} is in force: ${count(networks)} networks, ${count(faultCount)} rows left out.`,
+            ...(coverage === null ? [] : [tellCoverage(coverage)]),
           ].join('\n');
         });
         return undefined;
@@ -59,12 +61,24 @@ export const registerCountry: Register = (program, act) => {
         show(
           answer,
           (found) =>
-            `${found.address} is ${found.name ? `in ${found.name} (${found.country})` : found.country}, by ${found.source} of ${found.date}.`,
+            `${found.address} is ${found.name ? `in ${found.name} (${found.country})` : found.country}, ${saidBy(found)}.`,
         );
         return undefined;
       }),
     );
 };
+
+function tellCoverage({ addresses4, share4, sites6, countries }: Coverage): string {
+  const part = share4 >= 0.001 ? `${(share4 * 100).toFixed(1)} %` : 'less than 0.1 %';
+  const where = countries === 1 ? 'one country' : `${count(countries)} countries`;
+  return `It tells ${where}: ${count(addresses4)} IPv4 addresses (${part} of all), ${count(sites6)} IPv6 /48 networks.`;
+}
+
+function saidBy({ by, network, source, date }: CountryOfBody): string {
+  if (by === 'correction') return `by a correction of ${network}`;
+  const data = source === null ? 'no country data' : `${source} of ${date}`;
+  return network === null ? `since ${data} does not hold it` : `by ${data}, which says so of ${network}`;
+}
 
 function read(file: string): Uint8Array<ArrayBuffer> {
   try {

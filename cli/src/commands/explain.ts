@@ -1,3 +1,4 @@
+import { VERDICTS } from '@jade-fence/core';
 import type { ExplainedBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { chosenReplay } from '../actions/run-replay.js';
@@ -22,6 +23,11 @@ interface Given {
   readonly replay?: number;
   readonly request?: number;
   readonly expect?: string;
+  readonly changes?: boolean;
+  readonly user?: string;
+  readonly agent?: string;
+  readonly destination?: string;
+  readonly time?: string;
 }
 
 export const registerExplain: Register = (program, act) => {
@@ -40,16 +46,17 @@ export const registerExplain: Register = (program, act) => {
     .option('--method <method>', 'the method')
     .option('--port <number>', 'the port (default: the one that the URL tells)', wholeNumber(0, 65535))
     .option('--protocol <name>', 'the protocol, such as HTTP/1.1')
+    .option('--user <name>', 'the user, or `anonymous`')
+    .option('--agent <text>', 'the user agent')
+    .option('--destination <address>', 'the address that it goes to')
+    .option('--time <time>', 'when, for schedules (default: a time that is not seen)')
+    .option('--changes', 'also tell what would have to change for each other rule to act')
     .option('--policy <name>', 'judge by this policy (default: the one that covers the request)')
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
     .option('--request <number>', 'a request of a replay, by its number', wholeNumber(1, 2 ** 31 - 1))
     .option('--replay <number>', 'the replay that it is of (default: the newest)', replayNumber)
     .addOption(
-      new Option('--expect <verdict>', 'end with 1 where the verdict is another').choices([
-        'allow',
-        'block',
-        'uncovered',
-      ]),
+      new Option('--expect <verdict>', 'end with 1 where the verdict is another').choices([...VERDICTS, 'uncovered']),
     )
     .addHelpText(
       'after',
@@ -64,7 +71,7 @@ export const registerExplain: Register = (program, act) => {
       act(async (context, given: Given) => {
         const explained =
           given.request === undefined ? await explainGiven(context, given) : await explainLogged(context, given);
-        context.show(explained, (answer) => formatExplanation(answer, context.terminal.paint));
+        context.show(explained, (answer) => formatExplanation(answer, context.terminal.paint, given.changes ?? false));
         const verdict = explained.explanation?.verdict ?? 'uncovered';
         return given.expect === undefined || given.expect === verdict ? EXIT.done : EXIT.notHeld;
       }),
@@ -79,8 +86,10 @@ async function explainLogged(context: Context, { replay: id, request }: Given): 
 }
 
 async function explainGiven({ client }: Context, given: Given): Promise<ExplainedBody> {
-  const { client: peer, forwardedFor, forwarded, host, path, url, method, port, protocol, policy, at } = given;
-  const request = { peer, forwarded, 'forwarded-for': forwardedFor, host, path, url, method, port, protocol };
+  const { client: peer, forwardedFor, policy, at, ...rest } = given;
+  const { forwarded, host, path, url, method, port, protocol, user, agent, destination, time } = rest;
+  const where = { host, path, url, method, port, protocol, destination };
+  const request = { peer, forwarded, 'forwarded-for': forwardedFor, user, agent, time, ...where };
   if (Object.values(request).every((value) => value === undefined))
     throw new Failure(EXIT.usage, {
       code: 'no-request',

@@ -1,3 +1,4 @@
+import { SIDE_ROLES, VERDICTS } from '@jade-fence/core';
 import type { RequestsPage } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { chosenReplay } from '../actions/run-replay.js';
@@ -26,15 +27,10 @@ export const registerRequests: Register = (program, act) => {
     .option('--replay <number>', 'the replay (default: the newest)', replayNumber)
     .option('--rule <name>', 'those of this rule; `default` for those that no rule decided')
     .addOption(
-      new Option('--role <role>', 'what the rule did with them (default: decided)').choices([
-        'decided',
-        'observed',
-        'overtaken',
-        'blind',
-      ]),
+      new Option('--role <role>', 'what the rule did with them (default: decided)').choices(['decided', ...SIDE_ROLES]),
     )
     .option('--policy <name>', 'those that this policy judged')
-    .addOption(new Option('--verdict <verdict>', 'those with this verdict').choices(['allow', 'block', 'uncovered']))
+    .addOption(new Option('--verdict <verdict>', 'those with this verdict').choices([...VERDICTS, 'uncovered']))
     .option('--country <code>', 'those from there; also `private`, `unknown`, `unseen`')
     .option('--after <number>', 'go on after this request', wholeNumber(0, 2 ** 31 - 1))
     .option('--limit <count>', 'how many to show, up to 1,000', wholeNumber(1, 1000), 20)

@@ -16,11 +16,14 @@ export const registerStatus: Register = (program, act) => {
     );
 };
 
-function formatWorkspace({ policies, lists, countryData }: WorkspaceBody, paint: Parameters<typeof table>[2]): string {
+function formatWorkspace(
+  { policies, lists, objects, countryData }: WorkspaceBody,
+  paint: Parameters<typeof table>[2],
+): string {
   const country = countryData
     ? `Country data: ${count(countryData.networks)} networks from ${countryData.source}, of ${countryData.date}`
     : 'Country data: none is loaded, so no rule can see a country. Load it with `jade-fence country load FILE`.';
-  if (policies.length === 0 && lists.length === 0)
+  if (policies.length + lists.length + objects.length === 0)
     return `The workspace is empty. Bring files into it with \`jade-fence apply FOLDER\`.\n${country}`;
   const titled = (...titles: string[]) => titles.map((title) => ({ title }));
   const policyRows = policies.map((each) => [
@@ -38,9 +41,11 @@ function formatWorkspace({ policies, lists, countryData }: WorkspaceBody, paint:
     each.include.join(', '),
     each.usedBy.join(', ') || paint.dim('no policy'),
   ]);
+  const objectRows = objects.map((each) => [each.kind, each.name, each.sentence, each.note ?? '']);
   return [
     table(titled('policy', 'rules', 'default', 'stance', 'covers', 'note'), policyRows, paint),
     table(titled('list', 'of', 'entries', 'includes', 'used by'), listRows, paint),
+    ...(objects.length === 0 ? [] : [table(titled('kind', 'name', 'what it is', 'note'), objectRows, paint)]),
     country,
   ].join('\n\n');
 }

@@ -11,23 +11,26 @@ type Condition = Rule['when'][number];
 const MARKS = { match: '✓', 'no match': '✗', unseen: '?' } as const;
 
 /** The story of one request: the answer first, then who the client is, then every rule in order. */
-export function formatExplanation({ request, explanation }: ExplainedBody, paint: Paint): string {
+export function formatExplanation({ request, explanation }: ExplainedBody, paint: Paint, changes: boolean): string {
   const target = paint.bold(safe(targetOf(request)));
   if (explanation === null) return `${target}\n\nNo policy covers this request, so it has no verdict.`;
-  const effect = explanation.verdict === 'block' ? paint.red : paint.green;
-  const rules = explanation.rules.map((rule, index) => formatRule(rule, index, paint));
+  const effect =
+    explanation.verdict === 'allow' ? paint.green : explanation.verdict === 'block' ? paint.red : paint.yellow;
+  const rules = explanation.rules.map((rule, index) => formatRule(rule, index, paint, changes));
   const byDefault =
     explanation.decidedBy === null ? [`${paint.bold('default')}  Decides: ${explanation.verdict}.`] : [];
   return [
     target,
     effect(safe(explanation.summary)),
-    `  client   ${safe(explanation.client.told)}\n  country  ${safe(explanation.country.told)}\n  policy   ${explanation.policy}`,
+    `  client   ${safe(explanation.client.told)}\n  country  ${safe(explanation.country.told)}\n  policy   ${explanation.policy}${tagged(explanation.tags)}`,
     ...rules,
     ...byDefault,
   ].join('\n\n');
 }
 
-function formatRule(rule: Rule, index: number, paint: Paint): string {
+const tagged = (tags: readonly string[]): string => (tags.length === 0 ? '' : `\n  tags     ${tags.join(', ')}`);
+
+function formatRule(rule: Rule, index: number, paint: Paint, changes: boolean): string {
   const decided = rule.role === 'decided';
   const quiet = rule.role === 'passed' || rule.role === 'off';
   const name = decided ? paint.bold(rule.rule) : rule.rule;
@@ -38,7 +41,8 @@ function formatRule(rule: Rule, index: number, paint: Paint): string {
       ? paint.bold(safe(rule.told))
       : paint.yellow(safe(rule.told));
   const details = quiet ? [] : [...conditions('when', rule.when, paint), ...conditions('unless', rule.unless, paint)];
-  return [head, indent([told, ...details].join('\n'), '    ')].join('\n');
+  const toAct = changes && rule.toAct !== null ? [paint.dim(safe(rule.toAct))] : [];
+  return [head, indent([told, ...details, ...toAct].join('\n'), '    ')].join('\n');
 }
 
 function conditions(word: string, all: readonly Condition[], paint: Paint): string[] {

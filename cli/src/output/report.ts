@@ -1,5 +1,6 @@
 import type { PolicyReport, Report, RuleReport } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
+import { safe } from './safe.js';
 import { beside, count, countOrDot, indent, share, table } from './table.js';
 import type { Paint, Terminal } from './terminal.js';
 import { verdictWord } from './verdict.js';
@@ -7,6 +8,7 @@ import { verdictWord } from './verdict.js';
 const BAR = 30;
 const COUNTRIES_TOLD = 12;
 const HOSTS_TOLD = 12;
+const BAR_COLOURS: Record<string, 'green' | 'red' | 'dim'> = { allow: 'green', block: 'red', uncovered: 'dim' };
 
 /** The report of a replay for people. */
 export function formatReport(replay: ReplayBody, report: Report, terminal: Terminal): string {
@@ -23,70 +25,63 @@ export function formatReport(replay: ReplayBody, report: Report, terminal: Termi
 
 function formatTotals({ requests, verdicts, effects, uncovered }: Report, paint: Paint): string {
   const bar = (part: number) => '█'.repeat(requests === 0 ? 0 : Math.ceil((part / requests) * BAR));
-  const rows = [
-    [
-      verdictWord('allow', paint),
-      count(verdicts.allow),
-      share(verdicts.allow, requests),
-      paint.green(bar(verdicts.allow)),
-    ],
-    [
-      verdictWord('block', paint),
-      count(verdicts.block),
-      share(verdicts.block, requests),
-      paint.red(bar(verdicts.block)),
-    ],
-    [verdictWord('uncovered', paint), count(uncovered), share(uncovered, requests), paint.dim(bar(uncovered))],
-  ];
+  const row = (name: string, part: number) => {
+    const colour = BAR_COLOURS[name] ?? 'yellow';
+    return [verdictWord(name, paint), count(part), share(part, requests), paint[colour](bar(part))];
+  };
+  const names = Object.keys(verdicts) as (keyof Report['verdicts'])[];
+  const told = names.filter((name) => name === 'allow' || name === 'block' || verdicts[name] > 0);
+  const rows = [...told.map((name) => row(name, verdicts[name])), row('uncovered', uncovered)];
+  const letThrough = effects.allow - verdicts.allow;
   const held =
-    effects.block === verdicts.block
+    letThrough === 0
       ? ''
-      : `\nOf those to block, ${count(verdicts.block - effects.block)} are let through: their policy does not enforce.`;
+      : `\nOf those not to allow, ${count(letThrough)} are let through: their policy does not enforce.`;
   return table([{ title: 'verdict' }, right('requests'), right('share'), { title: '' }], rows, paint) + held;
 }
 
 function formatPolicy(policy: PolicyReport, paint: Paint): string {
   const stance = policy.stance === 'enforce' ? '' : paint.yellow(`  (${policy.stance})`);
-  const head = `${paint.bold(policy.policy)}${stance}: ${count(policy.requests)} requests, ${count(policy.verdicts.allow)} allowed, ${count(policy.verdicts.block)} blocked`;
-  const last = [
-    'default',
-    verdictWord(policy.default.then, paint),
-    '',
-    count(policy.default.arrived),
-    countOrDot(policy.default.decided),
-    '',
-    '',
-    '',
-  ];
-  const columns = [
-    { title: 'rule' },
-    { title: 'then' },
-    { title: 'stance' },
-    right('arrived'),
-    right('decided'),
-    right('observed'),
-    right('overtaken'),
-    right('blind'),
-  ];
-  const rows = [...policy.rules.map((rule) => ruleRow(rule, paint)), last];
-  const remarks = policy.remarks.map((remark) => `${paint.yellow('!')} ${remark.text}`).join('\n');
-  return [head, indent(table(columns, rows, paint), '  '), ...(remarks === '' ? [] : [indent(remarks, '  ')])].join(
-    '\n',
-  );
+  const head = `${paint.bold(policy.policy)}${stance}: ${count(policy.requests)} requests, ${count(policy.verdicts.allow)} allowed, ${count(policy.requests - policy.verdicts.allow)} not`;
+  const roles = ROLES.filter((role) => role !== 'tagged' || policy.rules.some((rule) => rule.then === 'tag'));
+  const ofDefault = roles.map((role) => (role === 'decided' ? countOrDot(policy.default.decided) : ''));
+  const last = ['default', verdictWord(policy.default.then, paint), '', count(policy.default.arrived), ...ofDefault];
+  const columns = [...['rule', 'then', 'stance'].map((title) => ({ title })), right('arrived'), ...roles.map(right)];
+  const rows = [...policy.rules.map((rule) => ruleRow(rule, roles, paint)), last];
+  const remarks = policy.remarks.map((remark) => `${paint.yellow('!')} ${remark.text}`);
+  const below = [...policy.rules.flatMap((rule) => limitLine(rule, paint)), ...remarks].join('\n');
+  return [head, indent(table(columns, rows, paint), '  '), ...(below === '' ? [] : [indent(below, '  ')])].join('\n');
 }
 
-function ruleRow(rule: RuleReport, paint: Paint): string[] {
-  const figures = [rule.decided, rule.observed, rule.overtaken, rule.blind].map(countOrDot);
+const ROLES = ['decided', 'tagged', 'observed', 'overtaken', 'blind'] as const;
+type Role = (typeof ROLES)[number];
+
+/** Who was over a rule's limit, and by how much at most. */
+function limitLine({ rule, limit }: RuleReport, paint: Paint): string[] {
+  const [worst] = limit?.worst ?? [];
+  if (!limit || !worst) return [];
+  const over = limit.keysOver === 1 ? 'one key was' : `${count(limit.keysOver)} keys were`;
+  const amount = limit.counts === 'bytes' ? 'bytes' : 'requests';
+  const peak = `${safe(worst.key)}, ${count(worst.peak)} within ${count(limit.within)} s at ${clock(worst.at)}`;
+  return [
+    `${paint.yellow('>')} \`${rule}\`: ${over} over ${count(limit.moreThan)} ${amount}; the highest was ${peak}.`,
+  ];
+}
+
+function ruleRow(rule: RuleReport, roles: readonly Role[], paint: Paint): string[] {
+  const figures = roles.map((role) => countOrDot(rule[role]));
   const stance = rule.stance === 'enforce' ? '' : paint.yellow(rule.stance);
   return [rule.rule, verdictWord(rule.then, paint), stance, count(rule.arrived), ...figures];
 }
 
 function formatShares({ countries, hosts, moreHosts }: Report, { paint, columns: width }: Terminal): string {
-  const columns = (title: string) => [{ title }, right('requests'), right('allow'), right('block'), right('uncovered')];
+  const stops = VERDICT_COLUMNS.filter((name) => countries.some((each) => each[name] > 0));
+  const shown = ['allow', 'block', ...stops, 'uncovered'] as const;
+  const columns = (title: string) => [{ title }, right('requests'), ...shown.map(right)];
   const row = (name: string, each: Report['countries'][number] | Report['hosts'][number]) => [
     name,
     count(each.requests),
-    ...[each.allow, each.block, each.uncovered].map(countOrDot),
+    ...shown.map((name) => countOrDot(each[name])),
   ];
   const byCountry = countries.slice(0, COUNTRIES_TOLD).map((each) => row(each.country ?? 'unseen', each));
   const byHost = hosts.slice(0, HOSTS_TOLD).map((each) => row(each.host ?? 'unseen', each));
@@ -97,6 +92,9 @@ function formatShares({ countries, hosts, moreHosts }: Report, { paint, columns:
     width,
   );
 }
+
+/** Shown where they occur. */
+const VERDICT_COLUMNS = ['redirect', 'challenge', 'confirm', 'unlock'] as const;
 
 const right = (title: string) => ({ title, align: 'right' as const });
 

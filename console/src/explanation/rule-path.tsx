@@ -23,6 +23,7 @@ export function RulePath({ explanation }: { readonly explanation: Explanation })
 
 const TONES: Record<Rule['role'], string> = {
   decided: '',
+  tagged: '',
   observed: 'text-ochre',
   overtaken: 'text-ochre',
   blind: 'text-ochre',
@@ -34,7 +35,7 @@ function RuleStep({ rule }: { readonly rule: Rule }) {
   const told = rule.role !== 'passed' && rule.role !== 'off';
   return (
     <li
-      className={`border-t border-line py-1 ${rule.role === 'decided' ? (rule.then === 'allow' ? 'bg-jade-wash' : 'bg-plum-wash') : ''}`}
+      className={`border-t border-line py-1 ${rule.role === 'decided' ? (rule.then === 'allow' ? 'bg-jade-wash' : rule.then === 'block' ? 'bg-plum-wash' : 'bg-ochre-wash') : ''}`}
       data-role={rule.role}
     >
       <p className="flex items-baseline gap-2">

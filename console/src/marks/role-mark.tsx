@@ -20,6 +20,7 @@ export function RoleMark({ of: role }: { readonly of: ExplainedRole }) {
 
 const SHAPES: Record<ExplainedRole, string> = {
   decided: 'M2 2h10v10H2z',
+  tagged: 'M2 4h6l4 3-4 3H2z',
   observed: 'M1 7c3-5 9-5 12 0-3 5-9 5-12 0z',
   overtaken: 'M3 12V8c0-3 2-4 8-4M8 1l3 3-3 3',
   blind: 'M7 2a5 5 0 1 0 .01 0',

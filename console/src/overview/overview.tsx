@@ -1,6 +1,7 @@
 import type { PolicyReport, Report } from '@jade-fence/core';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
+import { VERDICTS_SHOWN } from '../marks/verdicts.js';
 import type { Go } from '../policy/place.js';
 
 interface OverviewProps {
@@ -14,9 +15,11 @@ const HOSTS_SHOWN = 14;
 /** What the replay found as a whole: by verdict, by country, by host. */
 export function Overview({ report, policy, go }: OverviewProps) {
   const { requests, verdicts, uncovered } = report;
+  const others = requests - uncovered - verdicts.allow - verdicts.block;
   const rows = [
-    { verdict: 'allow' as const, requests: verdicts.allow },
-    { verdict: 'block' as const, requests: verdicts.block },
+    ...VERDICTS_SHOWN.map((verdict) => ({ verdict, requests: verdicts[verdict] })).filter(
+      (row) => row.verdict === 'allow' || row.verdict === 'block' || row.requests > 0,
+    ),
     { verdict: 'uncovered' as const, requests: uncovered },
   ];
   return (
@@ -32,6 +35,7 @@ export function Overview({ report, policy, go }: OverviewProps) {
       <div className="mb-4 flex h-3 overflow-hidden rounded-sm" aria-hidden="true">
         <Part tone="bg-jade" part={verdicts.allow} whole={requests} />
         <Part tone="bg-plum" part={verdicts.block} whole={requests} />
+        <Part tone="bg-ochre" part={others} whole={requests} />
         <Part tone="bg-line" part={uncovered} whole={requests} />
       </div>
       <div className="mb-5 flex flex-wrap gap-x-6 gap-y-1">
@@ -45,7 +49,7 @@ export function Overview({ report, policy, go }: OverviewProps) {
       {policy && (
         <p className="mb-5 text-soft">
           Of these, <span className="font-mono text-ink">{policy.policy}</span> judged {count(policy.requests)}:{' '}
-          {count(policy.verdicts.allow)} allowed, {count(policy.verdicts.block)} blocked.
+          {count(policy.verdicts.allow)} allowed, {count(policy.requests - policy.verdicts.allow)} not.
         </p>
       )}
       <div className="grid grid-cols-[minmax(12rem,2fr)_minmax(16rem,3fr)] gap-x-6">

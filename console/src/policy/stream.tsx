@@ -1,10 +1,10 @@
-import type { Verdict } from '@jade-fence/core';
+import type { ActionType } from '@jade-fence/core';
 
 interface StreamProps {
   /** Shares of the policy's traffic, from 0 to 1: what arrives at the rule, and what it takes out. */
   readonly arrived: number;
   readonly taken: number;
-  readonly verdict: Verdict;
+  readonly verdict: ActionType;
 }
 
 /** In pixels: the drawing, the band of all the traffic, and where in the row the taken part leaves. */
@@ -32,7 +32,7 @@ export function Stream({ arrived, taken, verdict }: StreamProps) {
           aria-hidden="true"
           width={WIDTH}
           height={HEIGHT}
-          className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : 'fill-plum'}`}
+          className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : verdict === 'block' ? 'fill-plum' : 'fill-ochre'}`}
         >
           <path d={bend(rest, out)} className="opacity-75" />
         </svg>

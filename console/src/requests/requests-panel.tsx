@@ -6,6 +6,7 @@ import { ErrorMessage, Waiting } from '../frame/message.js';
 import { count } from '../marks/count.js';
 import { RoleMark } from '../marks/role-mark.js';
 import { LISTED_ROLES } from '../marks/roles.js';
+import { VERDICTS_SHOWN } from '../marks/verdicts.js';
 import type { Go, Place } from '../policy/place.js';
 import { RequestTable } from './request-table.js';
 
@@ -17,11 +18,7 @@ interface RequestsPanelProps {
   readonly go: Go;
 }
 
-const VERDICTS = [
-  { value: '', label: 'any' },
-  { value: 'allow', label: 'allow' },
-  { value: 'block', label: 'block' },
-];
+const VERDICTS = [{ value: '', label: 'any' }, ...VERDICTS_SHOWN.map((value) => ({ value, label: value }))];
 
 /** The requests of the chosen rule, or of the chosen country or verdict. */
 export function RequestsPanel({ replay, report, policy, place, go }: RequestsPanelProps) {
@@ -95,7 +92,7 @@ function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'pl
   const figures = policy.rules.find((each) => each.rule === place.rule);
   return (
     <span className="flex gap-1">
-      {LISTED_ROLES.map((role) => (
+      {LISTED_ROLES.filter((role) => role !== 'tagged' || (figures?.tagged ?? 0) > 0).map((role) => (
         <button
           key={role}
           type="button"

@@ -8,7 +8,16 @@ export function checkNeeds(applications: ReadonlyMap<string, Application>): Issu
   const unknown = [...applications.values()].flatMap(({ needs, file }) =>
     needs
       .filter(({ name }) => !applications.has(name))
-      .map(({ name, at }): Issue => ({ code: 'unknown-name', kind: 'application', name, suggestion: suggest(name, known), file, ...at })),
+      .map(
+        ({ name, at }): Issue => ({
+          code: 'unknown-name',
+          kind: 'application',
+          name,
+          suggestion: suggest(name, known),
+          file,
+          ...at,
+        }),
+      ),
   );
   const circles = findCircles(applications, (application) => application.needs).map(
     ({ names, closing, of }): Issue => ({ code: 'cyclic-needs', names, file: of.file, ...closing.at }),

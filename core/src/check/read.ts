@@ -74,7 +74,8 @@ function readDestination(sink: Sink, place: Place): Destination | undefined {
   if (entries && !url) sink.missingKey(place, place, 'url');
   const method = entries?.get('method');
   const word = method && sink.word(method.value);
-  if (word && !/^[!#$%&'*+.^_`|~0-9A-Za-z-]{1,32}$/.test(word.text)) sink.add(word.place, { code: 'bad-method', text: word.text });
+  if (word && !/^[!#$%&'*+.^_`|~0-9A-Za-z-]{1,32}$/.test(word.text))
+    sink.add(word.place, { code: 'bad-method', text: word.text });
   return url && readUrl(sink, url.value, word?.text.toUpperCase() ?? 'GET');
 }
 

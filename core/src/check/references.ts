@@ -4,7 +4,11 @@ import type { Probe } from '../probe/index.js';
 import type { Check } from './check.js';
 
 /** Finds names of policies, rules and probes that are not there. */
-export function checkCheck(check: Check, policies: ReadonlyMap<string, Policy>, probes: ReadonlyMap<string, Probe>): Issue[] {
+export function checkCheck(
+  check: Check,
+  policies: ReadonlyMap<string, Policy>,
+  probes: ReadonlyMap<string, Probe>,
+): Issue[] {
   const issues: Issue[] = [];
   const { policy: named, cells, file } = check;
   if (named && !policies.has(named.name)) {

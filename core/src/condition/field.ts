@@ -30,7 +30,8 @@ export function tryField(text: string): FieldPlace | undefined {
   const named = NAMED_FIELDS.find((field) => field === text.slice(0, dot));
   if (dot < 0 || named === undefined) return undefined;
   const name = text.slice(dot + 1);
-  if (named === 'header') return HEADER_NAME.test(name.toLowerCase()) ? { field: named, name: name.toLowerCase() } : undefined;
+  if (named === 'header')
+    return HEADER_NAME.test(name.toLowerCase()) ? { field: named, name: name.toLowerCase() } : undefined;
   return OTHER_NAME.test(name) ? { field: named, name } : undefined;
 }
 

@@ -35,7 +35,9 @@ export {
 } from './field.js';
 export { readConditions } from './read.js';
 export { type ListUse, listsNamed, type NamedKind, type NameUse, namesUsed } from './references.js';
+export { conditionSentence, exceptionSentence, inWords } from './sentence.js';
 export { formatAmount, sizeCompares, tryAmount } from './size.js';
+export { formatPorts, formatTerm } from './term-text.js';
 export {
   readAddressTerm,
   readCountryTerm,

@@ -94,7 +94,8 @@ function readTest(
   fields: readonly Field[] | undefined,
 ): Test | undefined {
   const found = tryField(text);
-  if (found && (fields === undefined || fields.includes(found.field))) return testOf(found, readValues(sink, value, READERS[found.field]));
+  if (found && (fields === undefined || fields.includes(found.field)))
+    return testOf(found, readValues(sink, value, READERS[found.field]));
   const known = fields ?? FIELD_HINTS;
   sink.add(key.place, { code: 'unknown-key', key: text, known, suggestion: suggest(text, known) });
   return undefined;

@@ -24,7 +24,10 @@ export function formatAmount(bytes: number): string {
   return `${bytes / size}${unit === 'B' ? 'B' : unit}`;
 }
 
-export function sizeCompares(bytes: number, { comparison, bytes: limit }: { readonly comparison: Comparison; readonly bytes: number }): boolean {
+export function sizeCompares(
+  bytes: number,
+  { comparison, bytes: limit }: { readonly comparison: Comparison; readonly bytes: number },
+): boolean {
   switch (comparison) {
     case '<':
       return bytes < limit;

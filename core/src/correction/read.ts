@@ -2,7 +2,16 @@ import { formatRange, isRangeFault, tryRange } from '../address/index.js';
 import { isCountryCode } from '../country/index.js';
 import type { Issue } from '../issue/index.js';
 import { addressFault, suggestCountry } from '../list/index.js';
-import { isNothing, type MapEntry, type Place, readName, readNote, type Sink, siteOf, type TextDocument } from '../text/index.js';
+import {
+  isNothing,
+  type MapEntry,
+  type Place,
+  readName,
+  readNote,
+  type Sink,
+  siteOf,
+  type TextDocument,
+} from '../text/index.js';
 import type { CorrectedNetwork, Corrections } from './corrections.js';
 
 const KEYS = ['corrections', 'note', 'networks'];

@@ -139,7 +139,7 @@ describe('the country of an address', () => {
 
   it('comes from the data first, then is private, then unknown', () => {
     const data = compileCountryData([{ range: networkOf(parseAddress('198.18.0.0')!, 16), code: 'PT', line: 1 }]);
-    const country = (text: string) => originOf({ data, corrections: undefined }, parseAddress(text)!).country;
+    const country = (text: string) => originOf({ data, corrections: undefined }, parseAddress(text)!)?.country;
     expect(['198.18.1.1', '198.19.1.1', '10.0.0.1', '8.8.0.1', '2001:db8::1', '2a00::1'].map(country)).toEqual([
       'PT',
       'private',

@@ -267,7 +267,7 @@ covers: {hosts: [off.a.example]}
 });
 
 describe('explaining', () => {
-  const state = prepared(`policy: p
+  const POLICY = `policy: p
 default: block
 client: {from: forwarded, trust: [10.10.1.4]}
 rules:
@@ -275,7 +275,8 @@ rules:
   - {rule: uploads, when: {path: "/upload/**"}, then: block}
   - {rule: portugal, when: {country: PT}, then: allow}
   - {rule: everyone, then: allow}
-`);
+`;
+  const state = prepared(POLICY);
   const policy = state.workspace.policies.get('p') as Policy;
   const story = (given: Given) => explain(policy, subjectOf(request(given), policy, state), state);
 
@@ -322,7 +323,7 @@ rules:
 
   it('tells the narrowest country network, and says where there is no data', () => {
     expect(story({ peer: '198.18.97.3' }).country).toMatchObject({ country: 'XM', network: '198.18.96.0/20' });
-    const without = { ...state, countryData: undefined };
+    const without = prepared(POLICY, { countries: '' });
     expect(explain(policy, subjectOf(request({ peer: '198.18.97.3' }), policy, without), without).country).toEqual({
       country: null,
       network: null,

@@ -12,12 +12,12 @@ export type {
 } from './explain/explanation.js';
 export { BETWEEN_PARTS, formatKey, keyPart, type LimitKey, limitKey } from './limit-key.js';
 export { type Limits, NO_TRAFFIC } from './limits.js';
-export { type Prepared, type PrepareOptions, prepare } from './prepared.js';
-export { evaluate } from './reference/evaluate.js';
-export { createRouter, type Router } from './route.js';
-export { type Subject, subjectOf } from './subject.js';
 export { type AskLimit, decisionOf, Judge, PENDING } from './plan/judge.js';
 export type { BlindRule, Outcome } from './plan/outcome.js';
 export { compilePlan, type Plan } from './plan/plan.js';
 export { type Block, type Clients, combine, numberColumn, textColumn } from './plan/source/block.js';
 export { ALL_HEADERS } from './plan/sources.js';
+export { type Prepared, type PrepareOptions, prepare } from './prepared.js';
+export { evaluate } from './reference/evaluate.js';
+export { createRouter, type Router } from './route.js';
+export { type Subject, subjectOf } from './subject.js';

@@ -24,7 +24,11 @@ export function limitKey(limit: Limit, subject: Subject): LimitKey {
   if (time === undefined) unseen.push('time');
   if (limit.counts === 'bytes' && bytes === undefined) unseen.push('bytes');
   if (unseen.length > 0 || time === undefined) return { unseen: [...new Set(unseen)] };
-  return { key: parts.map(({ text }) => text).join(BETWEEN_PARTS), time, amount: limit.counts === 'bytes' ? (bytes as number) : 1 };
+  return {
+    key: parts.map(({ text }) => text).join(BETWEEN_PARTS),
+    time,
+    amount: limit.counts === 'bytes' ? (bytes as number) : 1,
+  };
 }
 
 /** The part of a key as text; undefined where the request does not show it. */

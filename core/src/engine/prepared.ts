@@ -41,7 +41,10 @@ export function prepare(workspace: Workspace, { countryData, at, previous }: Pre
       : compileCorrections(workspace);
   const country = { data: countryData, corrections };
   const unchanged =
-    previous && previous.lists === lists && previous.country.data === countryData && previous.country.corrections === corrections;
+    previous &&
+    previous.lists === lists &&
+    previous.country.data === countryData &&
+    previous.country.corrections === corrections;
   return {
     workspace,
     lists,

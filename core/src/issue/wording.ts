@@ -75,7 +75,8 @@ const WORDINGS: Wordings = {
   }),
   'unknown-document': ({ found, known, suggestion }) => ({
     what: `This document starts with \`${found}\`, and no kind of document does`,
-    remedy: meant(suggestion) ?? `Start it with its kind and its name, such as \`policy: NAME\`; known: ${quoted(known)}`,
+    remedy:
+      meant(suggestion) ?? `Start it with its kind and its name, such as \`policy: NAME\`; known: ${quoted(known)}`,
   }),
   'wrong-shape': ({ expected, found }) => ({
     what: `Here belongs ${SHAPES[expected]}, and this is ${SHAPES[found]}`,
@@ -164,11 +165,13 @@ const WORDINGS: Wordings = {
   }),
   'bad-url': ({ text, reason }) => ({
     what: `\`${text}\` is not a URL pattern: ${URL_REASONS[reason] ?? HOST_REASONS[reason] ?? reason}`,
-    remedy: 'Write `host.example/path`, `.host.example/**` for all of a site, or `~` and an expression of the RE2 syntax',
+    remedy:
+      'Write `host.example/path`, `.host.example/**` for all of a site, or `~` and an expression of the RE2 syntax',
   }),
   'bad-text': ({ text, reason }) => ({
     what: `\`${text}\` is not a pattern: ${TEXT_REASONS[reason] ?? reason}`,
-    remedy: 'Write the text, the text with `*` for any characters, `~` and an expression of the RE2 syntax, `present` or `absent`',
+    remedy:
+      'Write the text, the text with `*` for any characters, `~` and an expression of the RE2 syntax, `present` or `absent`',
   }),
   'bad-user': ({ text }) => ({
     what: `\`${short(text)}\` is not the name of a user or group`,
@@ -205,7 +208,9 @@ const WORDINGS: Wordings = {
   'bad-date': ({ text }) => ({ what: `\`${text}\` is not a date`, remedy: 'Write it like 2026-12-25' }),
   'bad-span': ({ text, reason }) => ({
     what:
-      reason === 'empty' ? `\`${text}\` ends when it starts, so it would never hold` : `\`${text}\` is not a span of the day`,
+      reason === 'empty'
+        ? `\`${text}\` ends when it starts, so it would never hold`
+        : `\`${text}\` is not a span of the day`,
     remedy: 'Write 09:00-12:00, 22:00-02:00 for one that runs over midnight, `open` for the whole day, or `closed`',
   }),
   'bad-redirect': ({ text }) => ({

@@ -1,3 +1,3 @@
-export { type KeyPart, type Limit } from './limit.js';
+export type { KeyPart, Limit } from './limit.js';
 export { formatKeyPart, readLimit } from './read.js';
 export { type PeakKey, SlidingWindows, type WindowOptions } from './window.js';

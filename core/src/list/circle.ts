@@ -14,7 +14,10 @@ export interface Circle<T> {
 }
 
 /** Finds the circles among things that name each other. Each thing is walked once, without recursion. */
-export function findCircles<T extends Linked>(all: ReadonlyMap<string, T>, referencesOf: (each: T) => readonly Reference[]): Circle<T>[] {
+export function findCircles<T extends Linked>(
+  all: ReadonlyMap<string, T>,
+  referencesOf: (each: T) => readonly Reference[],
+): Circle<T>[] {
   const circles: Circle<T>[] = [];
   const settled = new Set<string>();
   for (const start of all.values()) {

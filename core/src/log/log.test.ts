@@ -14,9 +14,11 @@ import {
 } from './index.js';
 
 /** The fields of a request that were seen, with addresses and headers as plain data. */
-function seenOf({ peer, headers, ...rest }: Request): Record<string, unknown> {
+function seenOf({ peer, headers, allHeaders, met, ...rest }: Request): Record<string, unknown> {
   const fields = {
     ...rest,
+    allHeaders: allHeaders || undefined,
+    met: met.length > 0 ? met : undefined,
     peer: peer && formatAddress(peer),
     headers: headers.size > 0 ? Object.fromEntries(headers) : undefined,
   };
@@ -72,6 +74,7 @@ describe('JSON Lines', () => {
         headers: { 'X-Client': '203.0.113.5' },
       }),
     ).toEqual({
+      allHeaders: true,
       scheme: 'https',
       host: '[2001:db8::1]',
       port: 444,
@@ -128,6 +131,7 @@ describe('the combined log format', () => {
     path: '/x',
     status: 200,
     bytes: 512,
+    user: '',
   };
   const line = (before: string, call: string, after = '') =>
     `${before}198.18.0.9 - - [10/Oct/2026:13:55:36 +0100] "${call}" 200 512${after}`;
@@ -137,6 +141,7 @@ describe('the combined log format', () => {
     expect(combined(line('tickets.fennelhill.example ', 'GET /x HTTP/1.1', ' "-" "Thistle/8.0"'))).toEqual({
       ...base,
       host: 'tickets.fennelhill.example',
+      referrer: '',
       agent: 'Thistle/8.0',
     });
     expect(combined(line('Tickets.fennelhill.example:8443 ', 'GET /x HTTP/1.1', ' "https://a.example/" "-"'))).toEqual({
@@ -144,6 +149,7 @@ describe('the combined log format', () => {
       host: 'tickets.fennelhill.example',
       port: 8443,
       referrer: 'https://a.example/',
+      agent: '',
     });
   });
 
@@ -170,6 +176,7 @@ describe('the combined log format', () => {
       peer: base.peer,
       status: 200,
       bytes: 512,
+      user: '',
     });
     expect(combined(line('', '-'))).not.toHaveProperty('method');
   });

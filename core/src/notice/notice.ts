@@ -20,7 +20,8 @@ export type Placeholder = (typeof PLACEHOLDERS)[number];
 const BRACES = /\{([a-z][a-z0-9-]*)\}/g;
 
 /** The words in braces of a text. */
-export const placeholdersIn = (text: string): string[] => Array.from(text.matchAll(BRACES), (found) => found[1] as string);
+export const placeholdersIn = (text: string): string[] =>
+  Array.from(text.matchAll(BRACES), (found) => found[1] as string);
 
 /** The text with its words in braces replaced; what is not known of the request is left out as a dash. */
 export function filled(text: string, facts: Partial<Record<Placeholder, string>>): string {

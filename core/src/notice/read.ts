@@ -30,6 +30,11 @@ function readText(sink: Sink, entry: MapEntry | undefined): string | undefined {
   if (word.text.length > LONGEST_TEXT) sink.add(word.place, { code: 'too-long', limit: LONGEST_TEXT });
   for (const text of placeholdersIn(word.text))
     if (!PLACEHOLDERS.some((known) => known === text))
-      sink.add(word.place, { code: 'unknown-value', text, known: PLACEHOLDERS, suggestion: suggest(text, PLACEHOLDERS) });
+      sink.add(word.place, {
+        code: 'unknown-value',
+        text,
+        known: PLACEHOLDERS,
+        suggestion: suggest(text, PLACEHOLDERS),
+      });
   return word.text;
 }

@@ -65,7 +65,8 @@ const STYLE =
 const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
 
 /** The text with all that HTML would read as markup escaped; fit for content and quoted attributes. */
-export const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (character) => ESCAPES[character] as string);
+export const escapeHtml = (text: string): string =>
+  text.replace(/[&<>"']/g, (character) => ESCAPES[character] as string);
 
 /** A contact that is nothing but an e-mail address becomes a link. */
 function linked(contact: string): string {

@@ -9,7 +9,10 @@ const WITHIN = 0;
 const ACROSS = 1;
 
 export function compileGlob(text: string): Glob {
-  return { text, parts: partsOf(text).map((part) => (!part.startsWith('*') ? part : part.length > 1 ? ACROSS : WITHIN)) };
+  return {
+    text,
+    parts: partsOf(text).map((part) => (!part.startsWith('*') ? part : part.length > 1 ? ACROSS : WITHIN)),
+  };
 }
 
 /** A glob over texts that have no segments, such as user agents: every star stands for any characters. */

@@ -21,4 +21,3 @@ export {
 export { readPolicy } from './read.js';
 export { listUses, nameUses, noticeUses, trustOf } from './references.js';
 export { actionPhrase, defaultSentence, ruleSentence } from './sentence.js';
-export { formatPorts, formatTerm } from './term-text.js';

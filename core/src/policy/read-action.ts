@@ -84,7 +84,11 @@ function build(sink: Sink, type: FinalAction['type'], entries: Entries, place: P
     case 'allow':
       return { type };
     case 'block':
-      return { type, status: readWholeNumber(sink, entries.get('status'), 'a status of HTTP', 400, 599) ?? FORBIDDEN, notice };
+      return {
+        type,
+        status: readWholeNumber(sink, entries.get('status'), 'a status of HTTP', 400, 599) ?? FORBIDDEN,
+        notice,
+      };
     case 'challenge':
       return { type, notice };
     case 'confirm':

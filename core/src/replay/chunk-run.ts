@@ -1,7 +1,7 @@
 import { CodedTextBuilder, type Column, type ColumnTable } from '../column/index.js';
 import { combine, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
-import { keyReader } from './keys.js';
 import { type ResolvedClients, resolveClients } from './clients.js';
+import { keyReader } from './keys.js';
 import type { PolicyRun } from './policy-run.js';
 import { NO_POLICY } from './routing.js';
 import type { RunTallies } from './run.js';
@@ -100,7 +100,12 @@ export class ChunkRun {
     outcomes.forEach((outcome, at) => {
       if (outcome !== PENDING) return;
       readers ??= policy.pending.limits.map(({ limit }) => keyReader(limit, keyed));
-      policy.pending.add(number, at, nodes[at] as number, readers.map((read) => read(at)));
+      policy.pending.add(
+        number,
+        at,
+        nodes[at] as number,
+        readers.map((read) => read(at)),
+      );
       this.#waiting++;
     });
   }

@@ -11,14 +11,29 @@ export interface ResolvedClients extends Clients {
 }
 
 /** Resolves the client of each row, by the peer and the headers that the policy takes it from. */
-export function resolveClients(table: ColumnTable, rows: Uint32Array, policy: Policy, prepared: Prepared): ResolvedClients {
+export function resolveClients(
+  table: ColumnTable,
+  rows: Uint32Array,
+  policy: Policy,
+  prepared: Prepared,
+): ResolvedClients {
   const trust = prepared.trust.get(policy.name) as ClientTrust;
   const { codes, texts } = combine(table, ['peer', ...trust.headers.map((header) => `header.${header}`)], rows);
   const addresses = texts.map(([peer, ...values]) => {
-    const headers = trust.headers.flatMap((header, at) => (values[at] === undefined ? [] : [[header, values[at]] as const]));
-    return findClient(makeRequest({ peer: peer === undefined ? undefined : parseAddress(peer), headers: new Map(headers) }), trust).address;
+    const headers = trust.headers.flatMap((header, at) =>
+      values[at] === undefined ? [] : [[header, values[at]] as const],
+    );
+    return findClient(
+      makeRequest({ peer: peer === undefined ? undefined : parseAddress(peer), headers: new Map(headers) }),
+      trust,
+    ).address;
   });
-  return { codes, addresses, texts: addresses.map(told), countries: addresses.map((each) => countryOf(each, prepared)) };
+  return {
+    codes,
+    addresses,
+    texts: addresses.map(told),
+    countries: addresses.map((each) => countryOf(each, prepared)),
+  };
 }
 
 const told = (address: Address | undefined): string | undefined => address && formatAddress(address);

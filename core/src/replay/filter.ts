@@ -23,7 +23,10 @@ export function filterRows(
   from: number,
   most: number,
 ): number[] {
-  const country = filter.country === undefined ? undefined : verdicts.countryCode(filter.country === 'unseen' ? null : filter.country);
+  const country =
+    filter.country === undefined
+      ? undefined
+      : verdicts.countryCode(filter.country === 'unseen' ? null : filter.country);
   if (filter.country !== undefined && country === undefined) return [];
   const wanted = outcomeTest(slots, filter);
   const known = new Map<number, boolean>();
@@ -56,10 +59,13 @@ function outcomeTest(slots: readonly Slot[], filter: RequestFilter): (outcome: K
   const ofPolicy = new Set(namedSlots(slots, { policy }));
   const byDecision = rule !== undefined || policy !== undefined;
   return (outcome) => {
-    if (outcome === undefined) return (verdict === undefined || verdict === 'uncovered') && !byDecision && role === 'decided';
+    if (outcome === undefined)
+      return (verdict === undefined || verdict === 'uncovered') && !byDecision && role === 'decided';
     if (verdict !== undefined && outcome.verdict !== verdict) return false;
     if (!ofPolicy.has(outcome.slot)) return false;
     if (role === 'decided') return rule === undefined || named.has(outcome.slot);
-    return role === 'blind' ? outcome.blind.some(({ slot }) => named.has(slot)) : outcome[role].some((slot) => named.has(slot));
+    return role === 'blind'
+      ? outcome.blind.some(({ slot }) => named.has(slot))
+      : outcome[role].some((slot) => named.has(slot));
   };
 }

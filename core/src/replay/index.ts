@@ -1,4 +1,5 @@
 export { filterRows, namedSlots, type RequestFilter } from './filter.js';
+export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';
 export type { LimitReport, PolicyReport, Remark, Report, RuleReport, Share, Shared } from './report.js';
 export { Run } from './run.js';

@@ -1,6 +1,16 @@
 import type { ColumnTable } from '../column/index.js';
 import { type Field, fieldName } from '../condition/index.js';
-import { BETWEEN_PARTS, combine, keyPart, type LimitKey, numberColumn, type Prepared, type Subject, subjectOf, type Unseen } from '../engine/index.js';
+import {
+  BETWEEN_PARTS,
+  combine,
+  keyPart,
+  type LimitKey,
+  numberColumn,
+  type Prepared,
+  type Subject,
+  subjectOf,
+  type Unseen,
+} from '../engine/index.js';
 import type { KeyPart, Limit } from '../limit/index.js';
 import { ChunkRows } from '../log/index.js';
 import type { Policy } from '../policy/index.js';
@@ -23,7 +33,17 @@ interface PartTexts {
   readonly texts: readonly (string | undefined)[];
 }
 
-const TEXT_FIELDS: readonly Field[] = ['host', 'path', 'method', 'scheme', 'protocol', 'agent', 'referrer', 'user', 'peer'];
+const TEXT_FIELDS: readonly Field[] = [
+  'host',
+  'path',
+  'method',
+  'scheme',
+  'protocol',
+  'agent',
+  'referrer',
+  'user',
+  'peer',
+];
 const NO_CLIENT = { address: undefined, source: 'peer', how: 'no-peer' } as const;
 
 /** Reads what the rows of a block are counted under by a limit, by their place in the block. */
@@ -51,7 +71,9 @@ function partTexts(part: KeyPart, block: KeyedBlock): PartTexts {
     return { part, codes: clients.codes, texts };
   }
   if (part.field === 'country') {
-    const texts = clients.countries.map((country) => text({ origin: country === undefined ? undefined : { country, by: 'data', network: undefined } }));
+    const texts = clients.countries.map((country) =>
+      text({ origin: country === undefined ? undefined : { country, by: 'data', network: undefined } }),
+    );
     return { part, codes: clients.codes, texts };
   }
   if (TEXT_FIELDS.includes(part.field)) {

@@ -20,7 +20,14 @@ export function formatOutcome(outcome: Outcome, firstSlot: number): string {
 }
 
 export function parseOutcome(text: string): KeptOutcome {
-  const [verdict, slot, observed, tagged, overtaken, blind] = text.split('|') as [string, string, string, string, string, string];
+  const [verdict, slot, observed, tagged, overtaken, blind] = text.split('|') as [
+    string,
+    string,
+    string,
+    string,
+    string,
+    string,
+  ];
   const items = (list: string) => (list === '' ? [] : list.split(','));
   return {
     verdict: verdict as Verdict,

@@ -47,7 +47,8 @@ export class PendingRows {
     this.#places[at] = place;
     this.#nodes[at] = node;
     keys.forEach((key, limit) => {
-      this.#keys[at * this.#rules.length + limit] = 'key' in key ? this.#keyNumber(key.key) : -1 - this.#unseenNumber(key.unseen);
+      this.#keys[at * this.#rules.length + limit] =
+        'key' in key ? this.#keyNumber(key.key) : -1 - this.#unseenNumber(key.unseen);
       if ('key' in key && this.#rules[limit]?.limit.counts === 'bytes') this.#bytes[at] = key.amount;
     });
   }
@@ -64,7 +65,11 @@ export class PendingRows {
       (this.#rules[places.get(rule) as number] as { windows: SlidingWindows }).windows.add(key, time, amount);
     for (const at of order) {
       const keyOf = (rule: number) => this.#key(at, places.get(rule) as number);
-      settled(this.#chunks[at] as number, this.#places[at] as number, this.#judge.settle(this.#nodes[at] as number, keyOf, ask));
+      settled(
+        this.#chunks[at] as number,
+        this.#places[at] as number,
+        this.#judge.settle(this.#nodes[at] as number, keyOf, ask),
+      );
     }
     this.#count = 0;
   }

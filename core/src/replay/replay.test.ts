@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { ColumnTable } from '../column/index.js';
 import { compileCountryData, readCountryCsv } from '../country/index.js';
 import { prepare } from '../engine/index.js';
-import { ChunkBuilder, ChunkRows } from '../log/index.js';
-import type { Policy } from '../policy/index.js';
+import { ChunkBuilder } from '../log/index.js';
 import { makeRequest, type Request } from '../request/index.js';
 import { readWorkspace } from '../workspace/index.js';
-import { filterRows, type JudgingSlot, type RequestFilter, Run } from './index.js';
+import { filterRows, type RequestFilter, Run, Verdicts } from './index.js';
 
 const POLICIES = `
 policy: site
@@ -32,19 +32,12 @@ const { workspace, issues } = readWorkspace([{ name: 'policies.yaml', text: POLI
 const countryData = compileCountryData(readCountryCsv('198.18.0.0/16,PT\n198.19.0.0/16,ES').networks);
 const state = prepare(workspace, { countryData, at: 0 });
 
-function rowsOf(requests: readonly Request[]): ChunkRows {
+function chunkOf(requests: readonly Request[]): ColumnTable {
   const builder = new ChunkBuilder();
   requests.forEach((request, index) => {
     builder.add(request, index + 1);
   });
-  return new ChunkRows(builder.build());
-}
-
-function slotsOf(run: Run): JudgingSlot[] {
-  return run.slots.map((slot) => {
-    const policy = workspace.policies.get(slot.policy) as Policy;
-    return { ...slot, then: policy.rules.find((rule) => rule.name === slot.rule)?.then ?? policy.default };
-  });
+  return builder.build();
 }
 
 const four = (value: number) => ({ family: 4 as const, value });
@@ -64,7 +57,7 @@ const REQUESTS = [
 
 describe('the report', () => {
   const run = new Run(state);
-  const verdicts = run.chunk(rowsOf(REQUESTS));
+  const verdicts = new Verdicts(run.chunk(chunkOf(REQUESTS)) as ColumnTable);
   const report = run.report();
   const site = report.policies[0]!;
 
@@ -133,19 +126,19 @@ describe('the report', () => {
       ['private', 2, 1],
       [null, 1, 0],
     ]);
-    expect(report.hosts[0]).toEqual({ host: 'www.a.example', requests: 3, allow: 2, block: 1, uncovered: 0 });
+    expect(report.hosts[0]).toMatchObject({ host: 'www.a.example', requests: 3, allow: 2, block: 1, uncovered: 0 });
     expect(report.hosts.find(({ host }) => host === null)?.requests).toBe(1);
   });
 
   it('is the same bytes for the same log', () => {
     const again = new Run(state);
-    again.chunk(rowsOf(REQUESTS));
+    again.chunk(chunkOf(REQUESTS));
     expect(JSON.stringify(again.report())).toBe(JSON.stringify(report));
   });
 
   it('judges all by one policy where one is named', () => {
     const named = new Run(state, workspace.policies.get('offices'));
-    named.chunk(rowsOf(REQUESTS));
+    named.chunk(chunkOf(REQUESTS));
     expect(named.report()).toMatchObject({
       uncovered: 0,
       verdicts: { allow: 6, block: 1 },
@@ -172,11 +165,11 @@ describe('the report', () => {
     [{ country: 'FR' }, []],
     [{ country: 'PT', verdict: 'allow', rule: 'portugal' }, [0, 1]],
   ])('leads to its requests: %j', (filter, rows) => {
-    expect(filterRows(verdicts, slotsOf(run), filter, 0, 100)).toEqual(rows);
+    expect(filterRows(verdicts, run.slots, filter, 0, 100)).toEqual(rows);
   });
 
   it('gives pages', () => {
-    expect(filterRows(verdicts, slotsOf(run), { verdict: 'block' }, 3, 1)).toEqual([3]);
+    expect(filterRows(verdicts, run.slots, { verdict: 'block' }, 3, 1)).toEqual([3]);
   });
 });
 
@@ -194,7 +187,7 @@ describe('any log', () => {
     fc.assert(
       fc.property(fc.array(anyRequest, { maxLength: 40 }), (requests) => {
         const run = new Run(state);
-        const verdicts = run.chunk(rowsOf(requests));
+        const verdicts = new Verdicts(run.chunk(chunkOf(requests)) as ColumnTable);
         const report = run.report();
         expect(report.verdicts.allow + report.verdicts.block + report.uncovered).toBe(requests.length);
         for (const policy of report.policies) {
@@ -204,7 +197,7 @@ describe('any log', () => {
             arrived -= rule.decided;
             for (const role of ['decided', 'observed', 'overtaken', 'blind'] as const)
               expect(
-                filterRows(verdicts, slotsOf(run), { policy: policy.policy, rule: rule.rule, role }, 0, 1000),
+                filterRows(verdicts, run.slots, { policy: policy.policy, rule: rule.rule, role }, 0, 1000),
               ).toHaveLength(rule[role]);
           }
           expect(policy.default.decided).toBe(arrived);

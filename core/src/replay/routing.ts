@@ -24,13 +24,20 @@ export class Routing {
     const rows = Uint32Array.from({ length: table.rows }, (_, row) => row);
     const numbers = new Int32Array(table.rows);
     const hosts = combine(table, ['host'], rows);
-    const byHost = hosts.texts.map(([host]) => this.#number(host === undefined ? undefined : this.#router.byHost(host)));
+    const byHost = hosts.texts.map(([host]) =>
+      this.#number(host === undefined ? undefined : this.#router.byHost(host)),
+    );
     for (const row of rows) numbers[row] = byHost[hosts.codes[row] as number] as number;
     const left = rows.filter((row) => numbers[row] === NO_POLICY);
     const clients = combine(table, ['peer', ...this.#headers.map((header) => `header.${header}`)], left);
     const byClient = clients.texts.map(([peer, ...values]) => {
-      const headers = this.#headers.flatMap((header, at) => (values[at] === undefined ? [] : [[header, values[at]] as const]));
-      const request = makeRequest({ peer: peer === undefined ? undefined : parseAddress(peer), headers: new Map(headers) });
+      const headers = this.#headers.flatMap((header, at) =>
+        values[at] === undefined ? [] : [[header, values[at]] as const],
+      );
+      const request = makeRequest({
+        peer: peer === undefined ? undefined : parseAddress(peer),
+        headers: new Map(headers),
+      });
       return this.#number(this.#router.byClient(request));
     });
     left.forEach((row, at) => {

@@ -27,7 +27,8 @@ export const DAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
 export const MINUTES_A_DAY = 1440;
 
 /** How many minutes the span lasts on a day without a change of the clocks. */
-export const spanMinutes = ({ start, end }: DaySpan): number => (end > start ? end - start : MINUTES_A_DAY - start + end);
+export const spanMinutes = ({ start, end }: DaySpan): number =>
+  end > start ? end - start : MINUTES_A_DAY - start + end;
 
 const clock = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;

@@ -6,7 +6,9 @@ const MOST_TOLD = 4;
 
 /** When the schedule holds, in one sentence. */
 export function scheduleSentence(schedule: Schedule): string {
-  const days = runsOfDays(schedule.weekly).map(({ first, last, spans }) => `${tellDays(first, last)} ${tellSpans(spans)}`);
+  const days = runsOfDays(schedule.weekly).map(
+    ({ first, last, spans }) => `${tellDays(first, last)} ${tellSpans(spans)}`,
+  );
   const weekly = days.length === 0 ? 'Never' : days.join('; ');
   const dates = [...schedule.except].sort(([a], [b]) => a - b);
   const told = dates.slice(0, MOST_TOLD).map(([date, spans]) => `${formatDate(date)} ${tellSpans(spans)}`);

@@ -1,3 +1,5 @@
+export { type CalendarDate, formatDate, parseDate } from './date.js';
+export { formatDuration, parseDuration, tellDuration } from './duration.js';
 export { isName, readName } from './name.js';
 export { DOCUMENT_KINDS, type DocumentKind, parseDocuments, type TextDocument } from './parse.js';
 export {
@@ -12,6 +14,4 @@ export {
   type Word,
 } from './place.js';
 export { parseTime } from './time.js';
-export { formatDuration, parseDuration, tellDuration } from './duration.js';
-export { type CalendarDate, formatDate, parseDate } from './date.js';
 export { readChoiceOr, readDuration, readNote, readWholeNumber } from './value.js';

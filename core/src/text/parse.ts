@@ -60,12 +60,15 @@ function readDocument(document: Document.Parsed, sink: Sink, text: string, start
   const kind = DOCUMENT_KINDS.find((known) => known === found);
   if (kind === undefined) {
     const at = isScalar(first) && first.range ? { start: first.range[0], end: first.range[1] } : span;
-    sink.add({ ...place, span: at }, {
-      code: 'unknown-document',
-      found,
-      known: DOCUMENT_KINDS,
-      suggestion: suggest(found, DOCUMENT_KINDS),
-    });
+    sink.add(
+      { ...place, span: at },
+      {
+        code: 'unknown-document',
+        found,
+        known: DOCUMENT_KINDS,
+        suggestion: suggest(found, DOCUMENT_KINDS),
+      },
+    );
     return [];
   }
   return [{ kind, root: { ...place, node }, sink, span: { start, end: document.range[2] } }];

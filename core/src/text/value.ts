@@ -10,7 +10,13 @@ export function readNote(sink: Sink, entries: Entries, key = 'note'): string | u
 }
 
 /** One of the known words; the fallback where the key is not there or its word is none of them. */
-export function readChoiceOr<T extends string>(sink: Sink, entries: Entries, key: string, known: readonly T[], fallback: T): T {
+export function readChoiceOr<T extends string>(
+  sink: Sink,
+  entries: Entries,
+  key: string,
+  known: readonly T[],
+  fallback: T,
+): T {
   const entry = entries.get(key);
   return (entry && sink.choice(entry.value, known)) ?? fallback;
 }
@@ -26,7 +32,13 @@ export function readDuration(sink: Sink, entry: MapEntry | undefined, least: num
 }
 
 /** A whole number within bounds; undefined where the key is not there or faulty. */
-export function readWholeNumber(sink: Sink, entry: MapEntry | undefined, what: string, least: number, most: number): number | undefined {
+export function readWholeNumber(
+  sink: Sink,
+  entry: MapEntry | undefined,
+  what: string,
+  least: number,
+  most: number,
+): number | undefined {
   const word = entry && sink.word(entry.value);
   if (word === undefined) return undefined;
   const number = /^\d{1,15}$/.test(word.text) ? Number(word.text) : Number.NaN;

@@ -37,7 +37,8 @@ export type UrlFault =
   | { readonly reason: 'host'; readonly detail: string }
   | { readonly reason: 'expression'; readonly detail: string };
 
-const FORM = /^(?:([a-z][a-z0-9+.-]{0,31}):\/\/)?((?:\*?\.)?(?:\[[^\]]*\]|[^:/?#]*))(?::(\d{1,5}))?(\/[^?#]*)?(?:\?([^#]*))?$/i;
+const FORM =
+  /^(?:([a-z][a-z0-9+.-]{0,31}):\/\/)?((?:\*?\.)?(?:\[[^\]]*\]|[^:/?#]*))(?::(\d{1,5}))?(\/[^?#]*)?(?:\?([^#]*))?$/i;
 const LAST_PORT = 65_535;
 
 /** Reads `host/path`, with a scheme and a port where they matter, and stars in path and query; or `~expression`. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { compileGlob, globMatches } from './glob.js';
+import { compileGlob, globMatches } from '../pattern/index.js';
 import { formatPathPattern, isPathFault, normalPath, pathMatches, splitTarget, tryPathPattern } from './index.js';
 
 describe('the normal form of a path', () => {

@@ -1,2 +1,3 @@
+export { type DescribedObject, describeObjects } from './describe.js';
 export { linkFiles, type ReadFiles, type ReadWorkspace, readFiles, readWorkspace } from './read.js';
 export type { SourceDocument, SourceFile, Workspace, WorkspaceObject } from './workspace.js';

@@ -1,7 +1,7 @@
 import { checkNeeds } from '../application/index.js';
+import { categoryConditions } from '../category/index.js';
 import { checkCheck } from '../check/index.js';
 import { type ListUse, listsNamed, type NameUse, namesUsed } from '../condition/index.js';
-import { categoryConditions } from '../category/index.js';
 import { checkCorrections } from '../correction/index.js';
 import { type Issue, suggest } from '../issue/index.js';
 import { checkIncludes, checkReference, type Reference } from '../list/index.js';
@@ -39,18 +39,23 @@ function checkLists({ lists }: Workspace, uses: readonly ListUse[], file: string
 
 function checkNames(workspace: Workspace, uses: readonly NameUse[], file: string): Issue[] {
   return uses.flatMap(({ term, kind }) => {
-    switch (kind) {
-      case 'category':
-        return unknown(kind, term, workspace.categories, file);
-      case 'application':
-        return unknown(kind, term, workspace.applications, file);
-      case 'schedule':
-        return unknown(kind, term, workspace.schedules, file);
-      // A tag is defined by whichever rule puts it; the review tells of tags that none does.
-      case 'tag':
-        return [];
-    }
+    const known = namesOf(kind, workspace);
+    return known ? unknown(kind, term, known, file) : [];
   });
+}
+
+/** What can be named; undefined for tags, which whichever rule puts them defines: the review tells of those none does. */
+function namesOf(kind: NameUse['kind'], workspace: Workspace): ReadonlyMap<string, unknown> | undefined {
+  switch (kind) {
+    case 'category':
+      return workspace.categories;
+    case 'application':
+      return workspace.applications;
+    case 'schedule':
+      return workspace.schedules;
+    case 'tag':
+      return undefined;
+  }
 }
 
 function unknown(kind: string, { name, at }: Reference, known: ReadonlyMap<string, unknown>, file: string): Issue[] {

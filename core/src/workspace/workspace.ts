@@ -23,16 +23,7 @@ export interface Workspace {
 }
 
 /** Anything that a document defines. */
-export type WorkspaceObject =
-  | Policy
-  | List
-  | Category
-  | Application
-  | Schedule
-  | Notice
-  | Corrections
-  | Probe
-  | Check;
+export type WorkspaceObject = Policy | List | Category | Application | Schedule | Notice | Corrections | Probe | Check;
 
 /** A file of documents as it was given. */
 export interface SourceFile {

@@ -34,7 +34,13 @@ export function createApp({ knex, states, runner, logger, maxUpload, consoleDir 
   app.use(helmet({ contentSecurityPolicy: { useDefaults: false, directives: CONTENT_POLICY }, hsts: false }));
   app.use(healthRoutes(knex));
   app.use('/api', noStore, sessionRoutes(knex));
-  app.use('/api', authenticate(knex), workspaceRoutes(knex, states), countryRoutes(knex), logRoutes(knex, maxUpload));
+  app.use(
+    '/api',
+    authenticate(knex),
+    workspaceRoutes(knex, states),
+    countryRoutes(knex, states),
+    logRoutes(knex, maxUpload),
+  );
   app.use('/api', replayRoutes(knex, states, runner), explanationRoutes(knex, states), noSuchRoute);
   app.use(consoleRoutes(consoleDir), noSuchRoute);
   app.use(sendProblem(logger));

@@ -1,4 +1,13 @@
-import type { Explanation, ListSort, LogFormat, Stance, Verdict } from '@jade-fence/core';
+import type {
+  ActionType,
+  Coverage,
+  DescribedObject,
+  Explanation,
+  ListSort,
+  LogFormat,
+  Stance,
+  Verdict,
+} from '@jade-fence/core';
 
 /*
  * The bodies that the API sends: the contract with the client and the console, which import these types and nothing
@@ -48,7 +57,9 @@ export interface ReplayBody {
 }
 
 /** The fields of a request, by their names in our JSON Lines form. What was not seen is left out. */
-export type RequestBody = Readonly<Record<string, string | number | Readonly<Record<string, string>>>>;
+export type RequestBody = Readonly<
+  Record<string, string | number | readonly string[] | Readonly<Record<string, string>>>
+>;
 
 /** One request of a replay: what it is, and what became of it. */
 export interface JudgedBody {
@@ -93,6 +104,8 @@ export interface ChangeBody {
 export interface WorkspaceBody {
   readonly policies: readonly PolicySummary[];
   readonly lists: readonly ListSummary[];
+  /** Categories, applications, schedules, notices, corrections, probes and checks. */
+  readonly objects: readonly DescribedObject[];
   readonly countryData: { readonly source: string; readonly date: string; readonly networks: number } | null;
 }
 
@@ -115,7 +128,7 @@ export interface RuleBody {
   readonly note: string | null;
   readonly sentence: string;
   readonly stance: Stance;
-  readonly then: Verdict;
+  readonly then: ActionType;
 }
 
 /** What an object's document says, and since when. */
@@ -141,6 +154,7 @@ export interface CountryDataBody {
   readonly source: string;
   readonly date: string;
   readonly networks: number;
+  readonly coverage: Coverage | null;
   readonly faultCount: number;
   readonly faults: readonly { readonly line: number; readonly code: string; readonly reason: string }[];
   readonly loadedAt: string;
@@ -150,6 +164,11 @@ export interface CountryOfBody {
   readonly address: string;
   readonly country: string;
   readonly name: string | null;
-  readonly source: string;
-  readonly date: string;
+  /** Whether a correction says so, the country data, or neither holds the address. */
+  readonly by: 'correction' | 'data' | 'neither';
+  /** The network that holds the address. */
+  readonly network: string | null;
+  /** The country data in force; null where none is. */
+  readonly source: string | null;
+  readonly date: string | null;
 }

@@ -1,4 +1,4 @@
-import { ChunkRows, type ChunkRows as Rows } from '@jade-fence/core';
+import { ChunkRows, type ColumnTable } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { notFound } from '../http/suggestion.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
@@ -44,7 +44,12 @@ export async function deleteLog(knex: Knex, log: RequestLog): Promise<void> {
   await RequestLog.query(knex).deleteById(log.id);
 }
 
-export async function chunkRows(knex: Knex, logId: number, number: number): Promise<Rows | undefined> {
+export async function chunkTable(knex: Knex, logId: number, number: number): Promise<ColumnTable | undefined> {
   const chunk = await LogChunk.query(knex).findById([logId, number]);
-  return chunk && new ChunkRows(await unpackTable(chunk.data));
+  return chunk && unpackTable(chunk.data);
+}
+
+export async function chunkRows(knex: Knex, logId: number, number: number): Promise<ChunkRows | undefined> {
+  const table = await chunkTable(knex, logId, number);
+  return table && new ChunkRows(table);
 }

@@ -1,4 +1,4 @@
-import type { JudgingSlot } from '@jade-fence/core';
+import type { Slot } from '@jade-fence/core';
 import { BaseModel } from './base.js';
 
 export const REPLAY_STATES = ['running', 'done', 'failed', 'cancelled'] as const;
@@ -21,7 +21,7 @@ export class Replay extends BaseModel {
   countryDataId!: number | null;
   /** The instant at which the expiry of list entries was judged. */
   judgedAt!: Date;
-  slots!: JudgingSlot[];
+  slots!: Slot[];
   report!: string | null;
   startedAt!: Date;
   touchedAt!: Date;

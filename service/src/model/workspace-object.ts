@@ -1,10 +1,11 @@
+import type { DocumentKind } from '@jade-fence/core';
 import { BaseModel } from './base.js';
 
 /** A policy or list by its name; what it says stands in its versions. */
 export class WorkspaceObject extends BaseModel {
   static override tableName = 'objects';
   id!: number;
-  kind!: 'policy' | 'list';
+  kind!: DocumentKind;
   name!: string;
   currentVersionId!: number | null;
 }

@@ -1,16 +1,16 @@
 import {
   CHUNK_ROWS,
   type ChunkRows,
-  type ColumnTable,
   explain,
   filterRows,
   formatAddress,
-  type JudgingSlot,
+  keptLimits,
   namedSlots,
   type Request,
   type RequestFilter,
+  type Slot,
   subjectOf,
-  UNCOVERED,
+  Verdicts,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { ExplainedJudgedBody, JudgedBody, RequestBody, RequestsPage } from '../http/bodies.js';
@@ -71,52 +71,60 @@ export async function explainRequest(
   const { versionIds, countryDataId, judgedAt } = replay;
   const prepared = await states.get({ versionIds, countryDataId: countryDataId ?? undefined, at: judgedAt });
   const policy = judged.policy === null ? undefined : prepared.workspace.policies.get(judged.policy);
-  const explanation = policy ? explain(policy, subjectOf(chunk.request(row), policy, prepared), prepared) : null;
+  const outcome = verdicts.outcome(row);
+  const explanation =
+    policy && outcome
+      ? explain(
+          policy,
+          subjectOf(chunk.request(row), policy, prepared),
+          prepared,
+          keptLimits(policy, outcome, replay.slots),
+        )
+      : null;
   return { ...judged, explanation };
 }
 
 /** A request as plain data, in the field names of our JSON Lines form. */
 export function requestBody(request: Request): RequestBody {
-  const { time, peer, headers, ...rest } = request;
+  const { time, peer, destination, headers, allHeaders, user, agent, referrer, met, ...rest } = request;
   const fields = {
     time: time === undefined ? undefined : new Date(time).toISOString(),
     peer: peer && formatAddress(peer),
+    destination: destination && formatAddress(destination),
+    user: user === '' ? 'anonymous' : user,
+    agent: agent === '' ? 'absent' : agent,
+    referrer: referrer === '' ? 'absent' : referrer,
     ...rest,
-    headers: headers.size > 0 ? Object.fromEntries(headers) : undefined,
+    met: met.length > 0 ? met : undefined,
+    headers: headers.size > 0 || allHeaders ? Object.fromEntries(headers) : undefined,
   };
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as RequestBody;
 }
 
 function judgedRequest(
   chunk: ChunkRows,
-  verdicts: ColumnTable,
-  slots: readonly JudgingSlot[],
+  verdicts: Verdicts,
+  slots: readonly Slot[],
   number: number,
   row: number,
 ): JudgedBody {
-  const slotColumn = verdicts.columns.get('slot');
-  const slotNumber = slotColumn?.type === 'small' ? (slotColumn.values[row] as number) : UNCOVERED;
-  const slot = slots[slotNumber];
+  const outcome = verdicts.outcome(row);
+  const slot = outcome && slots[outcome.slot];
   return {
     number: number * CHUNK_ROWS + row + 1,
     line: chunk.line(row),
     request: requestBody(chunk.request(row)),
-    client: textAt(verdicts, 'client', row),
-    country: textAt(verdicts, 'country', row),
-    verdict: slot?.then ?? 'uncovered',
+    client: verdicts.client(row),
+    country: verdicts.country(row),
+    verdict: outcome?.verdict ?? 'uncovered',
     policy: slot?.policy ?? null,
     rule: slot?.rule ?? null,
   };
 }
 
-function textAt(table: ColumnTable, name: string, row: number): string | null {
-  const column = table.columns.get(name);
-  return column?.type === 'text' ? (column.dictionary[(column.codes[row] as number) - 1] ?? null) : null;
-}
-
-async function verdictsOf(knex: Knex, replay: Replay, number: number): Promise<ColumnTable> {
+async function verdictsOf(knex: Knex, replay: Replay, number: number): Promise<Verdicts> {
   const chunk = await ReplayChunk.query(knex).findById([replay.id, number]).throwIfNotFound();
-  return unpackTable(chunk.data);
+  return new Verdicts(await unpackTable(chunk.data));
 }
 
 export function requireDone(replay: Replay): void {

@@ -1,17 +1,15 @@
 import { setImmediate as breathe } from 'node:timers/promises';
-import { type JudgingSlot, type Policy, type Prepared, Run, VerdictsBuilder } from '@jade-fence/core';
+import { type ColumnTable, type Policy, type Prepared, Run } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { notFound } from '../http/suggestion.js';
 import { packTable } from '../log/packing.js';
-import { chunkRows } from '../log/store.js';
+import { chunkTable } from '../log/store.js';
 import { Replay, ReplayChunk } from '../model/replay.js';
 import type { RequestLog } from '../model/request-log.js';
 import { currentState, type PreparedStates } from '../workspace/prepared.js';
 import { INTERRUPTED } from './store.js';
 
-/** Rows judged before other work gets its turn, so that the service answers while it replays. */
-const ROWS_AT_ONCE = 1000;
 const TELL_EVERY_MS = 500;
 /** Why a replay was aborted that nobody cancelled. */
 const STOPPED = 'stopped';
@@ -52,7 +50,7 @@ export class ReplayRunner {
         versionIds: [...state.versionIds],
         countryDataId: state.countryDataId ?? null,
         judgedAt: at,
-        slots: judgingSlots(run, prepared),
+        slots: [...run.slots],
       })
       .returning('*');
     const abort = new AbortController();
@@ -92,26 +90,22 @@ export class ReplayRunner {
     let done = 0;
     let told = Date.now();
     for (let number = 0; done < replay.total && !signal.aborted; number++) {
-      const rows = await chunkRows(this.#knex, replay.logId, number);
-      if (!rows) throw new Error(`chunk ${number} of log ${replay.logId} is missing`);
-      const verdicts = new VerdictsBuilder(rows.rows);
-      for (let from = 0; from < rows.rows && !signal.aborted; from += ROWS_AT_ONCE) {
-        run.judge(rows, verdicts, from, Math.min(from + ROWS_AT_ONCE, rows.rows));
-        await breathe();
-        if (Date.now() - told < TELL_EVERY_MS) continue;
-        told = Date.now();
-        await Replay.query(this.#knex)
-          .findById(replay.id)
-          .patch({ done: done + from, touchedAt: new Date() });
-      }
-      if (signal.aborted) return;
-      await ReplayChunk.query(this.#knex).insert({
-        replayId: replay.id,
-        number,
-        data: await packTable(verdicts.build()),
-      });
-      done += rows.rows;
+      const table = await chunkTable(this.#knex, replay.logId, number);
+      if (!table) throw new Error(`chunk ${number} of log ${replay.logId} is missing`);
+      const verdicts = run.chunk(table);
+      if (verdicts) await this.#keep(replay, number, verdicts);
+      done += table.rows;
+      // Other work gets its turn, so that the service answers while it replays.
+      await breathe();
+      if (Date.now() - told < TELL_EVERY_MS) continue;
+      told = Date.now();
+      await Replay.query(this.#knex).findById(replay.id).patch({ done, touchedAt: new Date() });
     }
+    for (const [number, verdicts] of signal.aborted ? [] : run.settle()) await this.#keep(replay, number, verdicts);
+  }
+
+  async #keep(replay: Replay, number: number, verdicts: ColumnTable): Promise<void> {
+    await ReplayChunk.query(this.#knex).insert({ replayId: replay.id, number, data: await packTable(verdicts) });
   }
 
   /** What was judged of an unfinished replay is of no use, and takes room. */
@@ -136,11 +130,4 @@ function policyOf(prepared: Prepared, name: string): Policy {
   const found = policies.get(name);
   if (found) return found;
   throw notFound('policy', name, [...policies.keys()], 'Apply a workspace with that policy first.');
-}
-
-function judgingSlots(run: Run, prepared: Prepared): JudgingSlot[] {
-  return run.slots.map((slot) => {
-    const policy = prepared.workspace.policies.get(slot.policy) as Policy;
-    return { ...slot, then: policy.rules.find((rule) => rule.name === slot.rule)?.then ?? policy.default };
-  });
 }

@@ -43,7 +43,10 @@ export class PreparedStates {
     const documents: StoredDocument[] = await documentsOf(this.#knex, versionIds);
     const { workspace } = readWorkspace(documents.map(asFile));
     const countryData = countryDataId === undefined ? undefined : await this.#countryData(countryDataId);
-    return prepare(workspace, { countryData, at: at.getTime() });
+    // What was prepared last is often of the same lists, and then their sets are taken over.
+    const last = [...this.#kept.values()].at(-1);
+    const previous = await last?.catch(() => undefined);
+    return prepare(workspace, { countryData, at: at.getTime(), previous });
   }
 
   #countryData(id: number): Promise<CountryData> {

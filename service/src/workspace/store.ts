@@ -1,4 +1,11 @@
-import { linkFiles, type ReadWorkspace, readFiles, type SourceDocument, type SourceFile } from '@jade-fence/core';
+import {
+  type DocumentKind,
+  linkFiles,
+  type ReadWorkspace,
+  readFiles,
+  type SourceDocument,
+  type SourceFile,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
@@ -7,7 +14,7 @@ import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
 /** One stored document of the workspace, in its current version or in one that a replay ran. */
 export interface StoredDocument {
   readonly versionId: number;
-  readonly kind: 'policy' | 'list';
+  readonly kind: DocumentKind;
   readonly name: string;
   readonly number: number;
   readonly file: string;
@@ -62,8 +69,8 @@ export async function applyFiles(
     const given = readFiles(files);
     const givenKeys = new Set(given.documents.map(keyOf));
     if (given.documents.length === 0 && given.issues.length === 0)
-      throw new Problem(422, 'nothing-to-apply', 'The files hold no policy and no list.', {
-        remedy: 'Give files with documents that start with `policy:` or `list:`.',
+      throw new Problem(422, 'nothing-to-apply', 'The files hold no document.', {
+        remedy: 'Give files with documents that start with `policy:`, `list:` or another kind.',
       });
     const kept = options.exact ? [] : stored.filter((document) => !givenKeys.has(keyOf(document)));
     const whole = linkFiles([given, readFiles(kept.map(asFile))]);

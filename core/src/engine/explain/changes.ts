@@ -54,7 +54,8 @@ function limitChanges(unseen: RuleOutcome['unseen']): Change[] {
 function earlierDeciding({ policy, outcomes }: Decision, index: number): string[] {
   return outcomes.slice(0, index).flatMap(({ role }, above) => {
     const rule = (policy as Policy).rules[above] as Rule;
-    const decides = rule.stance === 'enforce' && rule.then.type !== 'tag' && (role === 'decided' || role === 'overtaken');
+    const decides =
+      rule.stance === 'enforce' && rule.then.type !== 'tag' && (role === 'decided' || role === 'overtaken');
     return decides ? [rule.name] : [];
   });
 }

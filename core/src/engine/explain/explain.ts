@@ -23,7 +23,12 @@ import { explainTest } from './test.js';
  * Tells the whole story of one request under one policy. `limits` tells which limits it was over; without it, the
  * request is taken by itself and is over none.
  */
-export function explain(policy: Policy, subject: Subject, prepared: Prepared, limits: Limits = NO_TRAFFIC): Explanation {
+export function explain(
+  policy: Policy,
+  subject: Subject,
+  prepared: Prepared,
+  limits: Limits = NO_TRAFFIC,
+): Explanation {
   const decision = evaluate(policy, subject, prepared, limits);
   const decidedBy = policy.rules[decision.decidedBy]?.name ?? null;
   const tags = new Set<string>();

@@ -66,7 +66,12 @@ export interface ExplainedRule {
  * - `stance`: the rule would have to be enforced.
  */
 export type Change =
-  | { readonly type: 'field'; readonly field: FieldName; readonly seen: string | null; readonly wanted: readonly string[] }
+  | {
+      readonly type: 'field';
+      readonly field: FieldName;
+      readonly seen: string | null;
+      readonly wanted: readonly string[];
+    }
   | { readonly type: 'show'; readonly field: FieldName }
   | { readonly type: 'exception'; readonly fields: readonly FieldName[] }
   | { readonly type: 'limit' }

@@ -1,5 +1,4 @@
-import { fieldName, partTerms, type Term, type Test, valuesOf } from '../../condition/index.js';
-import { formatTerm } from '../../policy/index.js';
+import { fieldName, formatTerm, partTerms, type Term, type Test, valuesOf } from '../../condition/index.js';
 import { type Judged, testField } from '../reference/test.js';
 import { findEntry } from './entry.js';
 import type { ExplainedTest } from './explanation.js';
@@ -11,9 +10,12 @@ export function explainTest(test: Test, judged: Judged): ExplainedTest {
   const { holds } = testField(test, judged);
   const seen = seenBy(test, judged);
   const wanted = valuesOf(test).map((value) =>
-    value.type === 'not' ? `not: ${value.values.map((term) => wantedText(test, term)).join(', ')}` : wantedText(test, value as Term),
+    value.type === 'not'
+      ? `not: ${value.values.map((term) => wantedText(test, term)).join(', ')}`
+      : wantedText(test, value as Term),
   );
-  const because = holds === 'unseen' || seen === undefined ? unseenReason(test, judged) : tellBecause(test, judged, seen);
+  const because =
+    holds === 'unseen' || seen === undefined ? unseenReason(test, judged) : tellBecause(test, judged, seen);
   return { field: fieldName(test), holds, wanted, seen: seen?.text ?? null, because };
 }
 

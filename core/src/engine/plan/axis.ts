@@ -56,13 +56,18 @@ export class Axis<T extends Term = Term> {
     this.#negations = negations;
     this.#single = new Uint32Array(this.tested.length);
     const byClause = new Map<number, number[]>();
-    negations.forEach(({ clause }, each) => byClause.set(clause, [...(byClause.get(clause) ?? []), each]));
+    for (const [each, { clause }] of negations.entries()) byClause.set(clause, [...(byClause.get(clause) ?? []), each]);
     this.#several = new Map([...byClause].filter(([, each]) => each.length > 1));
     for (const [clause, each] of byClause) if (each.length === 1) setVectorBit(this.#single, clause);
   }
 
   /** Clears in both vectors what the field rules out, given the terms that match and those that cannot be told. */
-  narrow(match: Uint32Array, possible: Uint32Array, matched: readonly number[], unsure: readonly number[] = NONE): void {
+  narrow(
+    match: Uint32Array,
+    possible: Uint32Array,
+    matched: readonly number[],
+    unsure: readonly number[] = NONE,
+  ): void {
     if (unsure.length === 0) {
       this.#hold(matched, matched);
       for (let at = 0; at < match.length; at++) {
@@ -86,14 +91,16 @@ export class Axis<T extends Term = Term> {
   /** Into `holding`: the clauses that hold when `present` match and the negations that `refute` are refuted. */
   #hold(present: readonly number[], refute: readonly number[]): void {
     if (holding.length < this.tested.length) holding = new Uint32Array(this.tested.length * 2);
-    for (let at = 0; at < this.tested.length; at++) holding[at] = ~(this.tested[at] as number) | (this.#single[at] as number);
+    for (let at = 0; at < this.tested.length; at++)
+      holding[at] = ~(this.tested[at] as number) | (this.#single[at] as number);
     for (const term of refute)
       for (const negation of this.#refuting[term] as readonly number[])
         clearVectorBit(holding, (this.#negations[negation] as { clause: number }).clause);
     for (const [clause, negations] of this.#several)
       if (negations.some((each) => !this.#negations[each]?.terms.some((term) => refute.includes(term))))
         setVectorBit(holding, clause);
-    for (const term of present) for (const clause of this.#asking[term] as readonly number[]) setVectorBit(holding, clause);
+    for (const term of present)
+      for (const clause of this.#asking[term] as readonly number[]) setVectorBit(holding, clause);
   }
 }
 

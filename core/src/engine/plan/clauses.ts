@@ -53,7 +53,11 @@ export function numberClauses(policy: Policy, prepared: Prepared): Clauses {
 }
 
 /** The names that the tests of the field ask for; all that there are, where one asks for what is in none. */
-function namesAsked(tests: readonly Test[], field: 'category' | 'application', all: ReadonlyMap<string, unknown>): string[] {
+function namesAsked(
+  tests: readonly Test[],
+  field: 'category' | 'application',
+  all: ReadonlyMap<string, unknown>,
+): string[] {
   const terms: Term[] = tests
     .filter((test) => test.field === field)
     .flatMap((test) => valuesOf(test).flatMap((value) => termsOf(value)));

@@ -63,7 +63,9 @@ describe('the plan decides as the reference does', () => {
     );
   });
 
-  it('in a replay, whatever the order of the log and however it is cut into chunks, counts alike', { timeout: MOST_TIME }, () => {
+  it('in a replay, whatever the order of the log and however it is cut into chunks, counts alike', {
+    timeout: MOST_TIME,
+  }, () => {
     fc.assert(
       fc.property(documents, requests, fc.nat(), (all, made, cut) => {
         const prepared = preparedOf(all);
@@ -71,13 +73,23 @@ describe('the plan decides as the reference does', () => {
         const expected = byReference(prepared, ordered);
         const { kept, report } = replayed(prepared, made, cut % made.length);
         const rows = made.map((each) => ordered.indexOf(each));
-        expect(kept).toEqual(rows.map((at) => (expected[at] as string[]).filter((line) => !/ (?:passed|off) $/.test(line)).map(withoutEffect).sort()));
-        const count = (role: string, name: string) => expected.flat().filter((line) => line.startsWith(`${name} ${role}`)).length;
+        expect(kept).toEqual(
+          rows.map((at) =>
+            (expected[at] as string[])
+              .filter((line) => !/ (?:passed|off) $/.test(line))
+              .map(withoutEffect)
+              .sort(),
+          ),
+        );
+        const count = (role: string, name: string) =>
+          expected.flat().filter((line) => line.startsWith(`${name} ${role}`)).length;
         for (const rule of report.policies[0]?.rules ?? []) {
           expect([rule.decided, rule.observed, rule.tagged, rule.overtaken]).toEqual(
             ['decided', 'observed', 'tagged', 'overtaken'].map((role) => count(role, rule.rule)),
           );
-          expect(rule.blind).toBe(expected.flat().filter((line) => line.startsWith(`${rule.rule} `) && !line.endsWith(' ')).length);
+          expect(rule.blind).toBe(
+            expected.flat().filter((line) => line.startsWith(`${rule.rule} `) && !line.endsWith(' ')).length,
+          );
         }
       }),
       { numRuns: RUNS },
@@ -110,7 +122,9 @@ function keptLines(verdicts: Verdicts, row: number, run: Run): string[] {
   const name = (slot: number) => run.slots[slot]?.rule ?? 'default';
   const unseen = new Map(outcome.blind.map((each) => [each.slot, each.unseen.toSorted().join()]));
   const line = (role: string, slot: number) => `${name(slot)} ${role} ${unseen.get(slot) ?? ''}`;
-  const roles = (['observed', 'tagged', 'overtaken'] as const).flatMap((role) => outcome[role].map((slot) => line(role, slot)));
+  const roles = (['observed', 'tagged', 'overtaken'] as const).flatMap((role) =>
+    outcome[role].map((slot) => line(role, slot)),
+  );
   const acted = new Set([outcome.slot, ...outcome.observed, ...outcome.tagged, ...outcome.overtaken]);
   const blind = outcome.blind.filter(({ slot }) => !acted.has(slot)).map(({ slot }) => line('blind', slot));
   const decided = name(outcome.slot) === 'default' ? [] : [line('decided', outcome.slot)];
@@ -118,4 +132,5 @@ function keptLines(verdicts: Verdicts, row: number, run: Run): string[] {
 }
 
 /** What a replay keeps of a decision's first line. */
-const withoutEffect = (line: string): string => line.replace(/^(\w+), \w+ by ([\w-]+)(?:, met)?; record .*$/, '$1 by $2');
+const withoutEffect = (line: string): string =>
+  line.replace(/^(\w+), \w+ by ([\w-]+)(?:, met)?; record .*$/, '$1 by $2');

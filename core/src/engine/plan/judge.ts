@@ -5,9 +5,9 @@ import type { Decision } from '../decision.js';
 import { type LimitKey, limitKey } from '../limit-key.js';
 import type { Subject } from '../subject.js';
 import { WordTable } from './intern.js';
-import { type LimitAnswer, Settler, type Step } from './settle.js';
 import { type Outcome, Outcomes, ruleOutcomes } from './outcome.js';
 import type { Plan } from './plan.js';
+import { type LimitAnswer, Settler, type Step } from './settle.js';
 import type { Block } from './source/block.js';
 import type { Source } from './source/source.js';
 import { mix } from './vector.js';
@@ -47,7 +47,11 @@ export class Judge {
     this.plan = plan;
     this.#sources = plan.sources.map((source) => source.start(plan.clauseWords));
     this.#outcomes = new Outcomes(plan.policy);
-    this.#settler = new Settler(plan, this.#sources.map(({ classes }) => classes), this.#outcomes);
+    this.#settler = new Settler(
+      plan,
+      this.#sources.map(({ classes }) => classes),
+      this.#outcomes,
+    );
     this.#combinations = new WordTable(plan.sources.length, 1024);
     this.#scratch = new Int32Array(plan.sources.length);
   }
@@ -123,7 +127,8 @@ export class Judge {
   /** Numbers the combinations of the rows' classes, source by source hashed, then looked up. */
   #combine(classes: readonly Int32Array[], count: number): Int32Array {
     const hashes = new Int32Array(count);
-    for (const column of classes) for (let at = 0; at < count; at++) hashes[at] = mix(hashes[at] as number, column[at] as number);
+    for (const column of classes)
+      for (let at = 0; at < count; at++) hashes[at] = mix(hashes[at] as number, column[at] as number);
     const nodes = new Int32Array(count);
     const scratch = this.#scratch;
     const width = classes.length;

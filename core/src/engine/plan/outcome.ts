@@ -73,7 +73,11 @@ export class Outcomes {
       return found;
     };
     const { decidedBy, blind } = outcome;
-    const roles = { observed: vector(outcome.observed), tagged: vector(outcome.tagged), overtaken: vector(outcome.overtaken) };
+    const roles = {
+      observed: vector(outcome.observed),
+      tagged: vector(outcome.tagged),
+      overtaken: vector(outcome.overtaken),
+    };
     return this.number({ decidedBy, met: true, blind, ...roles });
   }
 
@@ -98,7 +102,9 @@ export class Outcomes {
       overtaken: bitsIn(overtaken),
       blind,
       tags: [...new Set(taggedRules.flatMap((each) => tagsOf(policy.rules[each])))],
-      record: loudest([...taggedRules, ...observedRules, decidedBy].flatMap((each) => policy.rules[each]?.record ?? [])),
+      record: loudest(
+        [...taggedRules, ...observedRules, decidedBy].flatMap((each) => policy.rules[each]?.record ?? []),
+      ),
     };
   }
 }
@@ -128,4 +134,3 @@ export function ruleOutcomes(policy: Policy, outcome: Outcome): RuleOutcome[] {
     return { role: roles.get(index) ?? (unseen.has(index) ? 'blind' : 'passed'), unseen: unseen.get(index) ?? [] };
   });
 }
-

@@ -141,7 +141,11 @@ export class Settler {
     answers: readonly LimitAnswer[],
   ): Step {
     const { policy, kinds } = this.#plan;
-    const [observed, tagged, overtaken] = [0, 1, 2].map(() => new Uint32Array(this.#ruleWords)) as [Uint32Array, Uint32Array, Uint32Array];
+    const [observed, tagged, overtaken] = [0, 1, 2].map(() => new Uint32Array(this.#ruleWords)) as [
+      Uint32Array,
+      Uint32Array,
+      Uint32Array,
+    ];
     const blind: BlindRule[] = [];
     const tags = new Set<string>();
     let decidedBy = policy.rules.length;
@@ -188,12 +192,21 @@ export class Settler {
   #tagClauses(tags: ReadonlySet<string>): Uint32Array {
     const { tag } = this.#plan.late;
     const allowed = full(this.#match.length);
-    tag?.axis.narrow(allowed, full(this.#match.length), [...tags].flatMap((each) => tag.numbers.get(each) ?? []));
+    tag?.axis.narrow(
+      allowed,
+      full(this.#match.length),
+      [...tags].flatMap((each) => tag.numbers.get(each) ?? []),
+    );
     return allowed;
   }
 
   /** What a rule that cannot be judged does not see: the fields of its clauses that hang on what is unseen. */
-  #blindRule(rule: number, classes: ArrayLike<number>, late: readonly LateUnseen[], tags?: ReadonlySet<string>): BlindRule {
+  #blindRule(
+    rule: number,
+    classes: ArrayLike<number>,
+    late: readonly LateUnseen[],
+    tags?: ReadonlySet<string>,
+  ): BlindRule {
     const { when, unless } = this.#plan.clauses.rules[rule] as RuleClauses;
     const allowed = tags === undefined || !this.#plan.late.tag ? undefined : this.#tagClauses(tags);
     const relevant = (clauses: readonly number[]) => {
@@ -211,7 +224,9 @@ export class Settler {
     const fields = this.#tables.flatMap((table, at) =>
       table.axes.flatMap((axis, number) => (table.isUnseen(classes[at] as number, number, clause) ? [axis.field] : [])),
     );
-    const members = late.filter(({ match, possible }) => hasVectorBit(possible, clause) && !hasVectorBit(match, clause));
+    const members = late.filter(
+      ({ match, possible }) => hasVectorBit(possible, clause) && !hasVectorBit(match, clause),
+    );
     return [...fields, ...members.map(({ field }) => field)];
   }
 }

@@ -1,6 +1,20 @@
-import type { AddressTerm, CountryTerm, FieldName, HostTerm, NameTerm, PathTerm, PortTerm, SizeTerm, Term, TextTerm, TokenTerm, UrlTerm, UserTerm } from '../../condition/index.js';
 import { addressSet } from '../../address/index.js';
-import { formatTerm } from '../../policy/index.js';
+import type {
+  AddressTerm,
+  CountryTerm,
+  FieldName,
+  HostTerm,
+  NameTerm,
+  PathTerm,
+  PortTerm,
+  SizeTerm,
+  Term,
+  TextTerm,
+  TokenTerm,
+  UrlTerm,
+  UserTerm,
+} from '../../condition/index.js';
+import { formatTerm } from '../../condition/index.js';
 import { makeRequest, portOf, type Request, textValues } from '../../request/index.js';
 import type { Prepared } from '../prepared.js';
 import { namesOf } from '../reference/test.js';
@@ -98,7 +112,13 @@ function planSource(names: readonly FieldName[], input: SourcesInput): SourcePla
     }
     case 'time': {
       const match = matchSchedules(axis.terms as NameTerm[], prepared);
-      return planNumber(axis, column, (request) => request.time, (time) => Math.floor(time / MINUTE), match);
+      return planNumber(
+        axis,
+        column,
+        (request) => request.time,
+        (time) => Math.floor(time / MINUTE),
+        match,
+      );
     }
     default:
       return planTexts(column, axes, prepared);
@@ -115,7 +135,11 @@ function axisOf(name: string, { tests, clauses }: SourcesInput): Axis {
 /** Terms of the same key match the same values. */
 export const termKey = (term: Term): string => `${term.type} ${formatTerm(term)}`;
 
-function plainText(axes: readonly Axis[], column: 'host' | 'path' | 'method' | 'scheme' | 'protocol', match: (text: string) => number[]): SourcePlan {
+function plainText(
+  axes: readonly Axis[],
+  column: 'host' | 'path' | 'method' | 'scheme' | 'protocol',
+  match: (text: string) => number[],
+): SourcePlan {
   return textSource({
     axes,
     columns: [column],
@@ -132,7 +156,14 @@ function planNumber(
   match: (value: number) => number[],
 ): SourcePlan {
   const byScheme = column === 'port';
-  return numberSource({ axes: [axis], column, numberOf, step, byScheme, match: (value) => ({ matched: match(value) }) });
+  return numberSource({
+    axes: [axis],
+    column,
+    numberOf,
+    step,
+    byScheme,
+    match: (value) => ({ matched: match(value) }),
+  });
 }
 
 /** Sizes between two that rules compare with are alike: each of those is a step, and what lies between them. */
@@ -144,7 +175,11 @@ function sizeStep(terms: readonly SizeTerm[]): (size: number) => number {
   };
 }
 
-function planAddresses(of: 'client' | 'peer' | 'destination', axes: readonly Axis[], { prepared, shared }: SourcesInput): SourcePlan {
+function planAddresses(
+  of: 'client' | 'peer' | 'destination',
+  axes: readonly Axis[],
+  { prepared, shared }: SourcesInput,
+): SourcePlan {
   const ranges = axes.flatMap((axis) => numbered(axis.terms as AddressTerm[], 'range'));
   const own = partition(ranges.map(({ term }) => addressSet([term.range])));
   const byAxis = axes.map((axis) => {
@@ -152,9 +187,14 @@ function planAddresses(of: 'client' | 'peer' | 'destination', axes: readonly Axi
       const match = matchCountries(axis.terms as CountryTerm[], prepared);
       return ({ country }: AddressClass): Matched => (country === undefined ? undefined : { matched: match(country) });
     }
-    const listed = new Map(numbered(axis.terms as AddressTerm[], 'list').map(({ term, number }) => [shared.lists.get(term.name), number]));
+    const listed = new Map(
+      numbered(axis.terms as AddressTerm[], 'list').map(({ term, number }) => [shared.lists.get(term.name), number]),
+    );
     return ({ sets }: AddressClass, { sets: owned }: AddressClass): Matched => ({
-      matched: [...sets.flatMap((set) => listed.get(set) ?? []), ...owned.map((set) => (ranges[set] as { number: number }).number)],
+      matched: [
+        ...sets.flatMap((set) => listed.get(set) ?? []),
+        ...owned.map((set) => (ranges[set] as { number: number }).number),
+      ],
     });
   });
   const match = (inShared: AddressClass, inOwn: AddressClass) => byAxis.map((matchAxis) => matchAxis(inShared, inOwn));
@@ -162,7 +202,10 @@ function planAddresses(of: 'client' | 'peer' | 'destination', axes: readonly Axi
 }
 
 function planUsers(axes: readonly Axis[], prepared: Prepared): SourcePlan {
-  const byAxis = axes.map((axis) => ({ field: axis.field as 'user' | 'group', match: matchUsers(axis.terms as UserTerm[], prepared) }));
+  const byAxis = axes.map((axis) => ({
+    field: axis.field as 'user' | 'group',
+    match: matchUsers(axis.terms as UserTerm[], prepared),
+  }));
   return textSource({
     axes,
     columns: ['user', 'groups'],

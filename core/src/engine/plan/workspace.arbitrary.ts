@@ -13,14 +13,60 @@ import { type Prepared, prepare } from '../prepared.js';
 
 type Json = unknown;
 
-const ADDRESSES = ['198.18.0.1', '198.18.96.7', '198.19.0.1', '10.0.0.5', '10.0.1.9', '203.0.113.7', '192.88.0.1', '2001:db8:1::1', '2001:db8:2::1'];
-const NETWORKS = ['198.18.0.0/16', '198.18.96.0/20', '10.0.0.0/8', '10.0.0.0/24', '203.0.113.0-203.0.113.20', '2001:db8:1::/48', '0.0.0.0/0', '::/0'];
+const ADDRESSES = [
+  '198.18.0.1',
+  '198.18.96.7',
+  '198.19.0.1',
+  '10.0.0.5',
+  '10.0.1.9',
+  '203.0.113.7',
+  '192.88.0.1',
+  '2001:db8:1::1',
+  '2001:db8:2::1',
+];
+const NETWORKS = [
+  '198.18.0.0/16',
+  '198.18.96.0/20',
+  '10.0.0.0/8',
+  '10.0.0.0/24',
+  '203.0.113.0-203.0.113.20',
+  '2001:db8:1::/48',
+  '0.0.0.0/0',
+  '::/0',
+];
 const COUNTRIES = 'network,code\n198.18.0.0/16,PT\n198.18.96.0/20,XM\n198.19.0.0/16,ES\n2001:db8:1::/48,FR\n';
 const HOSTS = ['a.example', 'www.a.example', 'b.example', 'x.y.b.example', 'c.example', '10.0.0.5'];
-const HOST_PATTERNS = ['a.example', '.a.example', '*.a.example', '.b.example', '*.y.b.example', 'c.example', '.example'];
+const HOST_PATTERNS = [
+  'a.example',
+  '.a.example',
+  '*.a.example',
+  '.b.example',
+  '*.y.b.example',
+  'c.example',
+  '.example',
+];
 const PATHS = ['/', '/x', '/x/y', '/x/y/z', '/upload/a', '/account/sign-in', '/calls/v1/slots'];
-const PATH_PATTERNS = ['/', '/x', '/x/*', '/x/**', '**/y', '/upload/**', '/account/sign-in*', '~^/calls/v[01]/', '~y$', '/**'];
-const URL_PATTERNS = ['a.example/x', '.a.example/**', 'https://b.example/**', 'c.example:8443/**', '.b.example/x/*?q=1*', '~example/x', '*.a.example/'];
+const PATH_PATTERNS = [
+  '/',
+  '/x',
+  '/x/*',
+  '/x/**',
+  '**/y',
+  '/upload/**',
+  '/account/sign-in*',
+  '~^/calls/v[01]/',
+  '~y$',
+  '/**',
+];
+const URL_PATTERNS = [
+  'a.example/x',
+  '.a.example/**',
+  'https://b.example/**',
+  'c.example:8443/**',
+  '.b.example/x/*?q=1*',
+  '~example/x',
+  '*.a.example/',
+];
 const QUERIES = [undefined, '', 'q=1', 'q=2&r=a', 'q=1&q=3'];
 const AGENTS = ['curl/8', 'Mozilla/5.0 (X11)', 'Gardenbot/1', ''];
 const TEXT_PATTERNS = ['curl/8', 'Mozilla/*', '*bot*', '~(?i)GARDEN', 'present', 'absent', '1', 'a', 'abc*'];
@@ -77,11 +123,16 @@ const FIELDS: Record<string, readonly string[]> = {
 function condition(fields: readonly string[]): fc.Arbitrary<Json> {
   return fc
     .uniqueArray(some(fields), { minLength: 1, maxLength: 3 })
-    .chain((chosen) => fc.record(Object.fromEntries(chosen.map((field) => [field, values(FIELDS[field] as readonly string[])]))));
+    .chain((chosen) =>
+      fc.record(Object.fromEntries(chosen.map((field) => [field, values(FIELDS[field] as readonly string[])]))),
+    );
 }
 
 const conditions = (fields: readonly string[]) =>
-  fc.oneof({ weight: 3, arbitrary: condition(fields) }, { weight: 1, arbitrary: fc.array(condition(fields), { minLength: 1, maxLength: 3 }) });
+  fc.oneof(
+    { weight: 3, arbitrary: condition(fields) },
+    { weight: 1, arbitrary: fc.array(condition(fields), { minLength: 1, maxLength: 3 }) },
+  );
 
 const ALL_FIELDS = Object.keys(FIELDS);
 const IDENTIFYING = ['host', 'path', 'url', 'port', 'protocol', 'scheme', 'method', 'agent', 'destination'];
@@ -91,14 +142,23 @@ const action = fc.oneof(
   { weight: 2, arbitrary: fc.subarray(TAGS, { minLength: 1 }).map((tag) => ({ tag })) },
   {
     weight: 1,
-    arbitrary: some<Json>([{ block: { status: 451, notice: 'sorry' } }, { redirect: 'https://a.example/why' }, 'challenge', { confirm: { for: '1h' } }, { unlock: { passcode: 'gate' } }]),
+    arbitrary: some<Json>([
+      { block: { status: 451, notice: 'sorry' } },
+      { redirect: 'https://a.example/why' },
+      'challenge',
+      { confirm: { for: '1h' } },
+      { unlock: { passcode: 'gate' } },
+    ]),
   },
 );
 
 const limit = fc.record({
   'more-than': some<Json>([1, 2, 3, '100B']),
   within: some(['1s', '10s', '1m']),
-  per: fc.subarray(['client', 'client/24', 'method', 'host', 'user', 'country', 'header.x-kind', 'query.q', 'url', 'group'], { maxLength: 2 }),
+  per: fc.subarray(
+    ['client', 'client/24', 'method', 'host', 'user', 'country', 'header.x-kind', 'query.q', 'url', 'group'],
+    { maxLength: 2 },
+  ),
 });
 
 const rule = (name: string, withLimits: boolean) =>
@@ -111,32 +171,57 @@ const rule = (name: string, withLimits: boolean) =>
       stance: some(['enforce', 'enforce', 'enforce', 'observe', 'off']),
       'if-blind': some(['match', 'no-match', 'no-match']),
       record: some(['quiet', 'log', 'alert']),
-      ...(withLimits ? { limit: fc.oneof(limit, limit.map((each) => ({ ...each, hold: '30s' }))) } : {}),
+      ...(withLimits
+        ? {
+            limit: fc.oneof(
+              limit,
+              limit.map((each) => ({ ...each, hold: '30s' })),
+            ),
+          }
+        : {}),
     },
     { requiredKeys: ['rule', 'then'] },
   );
 
 /** Rules with any of the keys left out, limits less often than not. */
-const rules = fc.array(fc.boolean(), { maxLength: 8 }).chain((limited) =>
-  fc.tuple(...limited.map((each, index) => rule(`rule-${index}`, each && index % 3 === 0))),
-);
+const rules = fc
+  .array(fc.boolean(), { maxLength: 8 })
+  .chain((limited) => fc.tuple(...limited.map((each, index) => rule(`rule-${index}`, each && index % 3 === 0))));
 
 const policy = fc.record({
   policy: fc.constant('p'),
   default: some(['allow', 'block']),
   stance: some(['enforce', 'enforce', 'observe']),
-  client: some<Json>([{ from: 'peer' }, { from: 'forwarded', trust: ['10.0.0.0/8'] }, { from: { header: 'x-client' }, trust: ['10.0.0.0/8', 'offices'] }]),
+  client: some<Json>([
+    { from: 'peer' },
+    { from: 'forwarded', trust: ['10.0.0.0/8'] },
+    { from: { header: 'x-client' }, trust: ['10.0.0.0/8', 'offices'] },
+  ]),
   rules,
 });
 
 const catalogue = fc.record({
-  wagering: fc.record({ category: fc.constant('wagering'), domains: fc.subarray([...HOST_PATTERNS, 'sites']), urls: fc.subarray(URL_PATTERNS) }),
-  media: fc.record({ category: fc.constant('media'), domains: fc.subarray(HOST_PATTERNS), urls: fc.constant(['list:pages']) }),
-  applications: fc.tuple(...APPLICATIONS.map((name) => fc.record({ application: fc.constant(name), when: conditions(IDENTIFYING) }))),
+  wagering: fc.record({
+    category: fc.constant('wagering'),
+    domains: fc.subarray([...HOST_PATTERNS, 'sites']),
+    urls: fc.subarray(URL_PATTERNS),
+  }),
+  media: fc.record({
+    category: fc.constant('media'),
+    domains: fc.subarray(HOST_PATTERNS),
+    urls: fc.constant(['list:pages']),
+  }),
+  applications: fc.tuple(
+    ...APPLICATIONS.map((name) => fc.record({ application: fc.constant(name), when: conditions(IDENTIFYING) })),
+  ),
 });
 
 const LISTS: Json[] = [
-  { list: 'offices', of: 'addresses', entries: ['203.0.113.0/28', '10.0.1.0/24', { entry: '198.19.0.1', until: '2026-01-01T00:00:00Z' }] },
+  {
+    list: 'offices',
+    of: 'addresses',
+    entries: ['203.0.113.0/28', '10.0.1.0/24', { entry: '198.19.0.1', until: '2026-01-01T00:00:00Z' }],
+  },
   { list: 'all-offices', of: 'addresses', entries: ['2001:db8:2::/48'], include: ['offices'] },
   { list: 'southern', of: 'countries', entries: ['PT', 'ES'] },
   { list: 'sites', of: 'domains', entries: ['.c.example', 'www.a.example'] },
@@ -187,7 +272,10 @@ export const request: fc.Arbitrary<Request> = fc
     referrer: optional(some(['', 'https://a.example/', 'abc'])),
     size: optional(some([0, 9, 10, 1024, 1025, 2 ** 20])),
     bytes: optional(some([10, 60, 200])),
-    headers: fc.dictionary(some(['x-kind', 'x-client', 'cookie', 'x-forwarded-for', 'forwarded', 'user-agent']), some(['a', 'abc', 'pass=1; a=b', '198.18.0.1', '203.0.113.7, 10.0.0.5', 'for=198.19.0.1', 'curl/8'])),
+    headers: fc.dictionary(
+      some(['x-kind', 'x-client', 'cookie', 'x-forwarded-for', 'forwarded', 'user-agent']),
+      some(['a', 'abc', 'pass=1; a=b', '198.18.0.1', '203.0.113.7, 10.0.0.5', 'for=198.19.0.1', 'curl/8']),
+    ),
     allHeaders: fc.boolean(),
     met: fc.subarray(['p/rule-0', 'p/rule-1', 'p/rule-2', 'p/rule-3']),
   })

@@ -24,12 +24,19 @@ export function evaluate(policy: Policy, subject: Subject, prepared: Prepared, l
     const judged = { subject, tags, prepared };
     const truth = rule.stance === 'off' ? MATCH : ruleTruth(rule, judged, decided ? undefined : limits);
     const outcome = outcomeOf(rule, truth, decided);
-    if (rule.then.type === 'tag' && isMatch(outcome) && rule.stance === 'enforce') for (const tag of rule.then.tags) tags.add(tag);
+    if (rule.then.type === 'tag' && isMatch(outcome) && rule.stance === 'enforce')
+      for (const tag of rule.then.tags) tags.add(tag);
     if (outcome.role === 'tagged') tagsPut = [...tags];
     if (outcome.role === 'decided') decidedBy = index;
     outcomes.push(outcome);
   }
-  return { ...concluded(policy, decidedBy, subject.request.met), decidedBy, tags: tagsPut, record: recordOf(policy, outcomes), outcomes };
+  return {
+    ...concluded(policy, decidedBy, subject.request.met),
+    decidedBy,
+    tags: tagsPut,
+    record: recordOf(policy, outcomes),
+    outcomes,
+  };
 }
 
 /**
@@ -80,6 +87,10 @@ const LOUDNESS: readonly Record[] = ['quiet', 'log', 'alert'];
 
 /** The loudest of the rules that acted; where none did, `log`. */
 function recordOf(policy: Policy, outcomes: readonly RuleOutcome[]): Record {
-  const acted = outcomes.flatMap(({ role }, index) => (role === 'decided' || role === 'tagged' || role === 'observed' ? [policy.rules[index] as Rule] : []));
-  return acted.length === 0 ? 'log' : (LOUDNESS[Math.max(...acted.map((rule) => LOUDNESS.indexOf(rule.record)))] as Record);
+  const acted = outcomes.flatMap(({ role }, index) =>
+    role === 'decided' || role === 'tagged' || role === 'observed' ? [policy.rules[index] as Rule] : [],
+  );
+  return acted.length === 0
+    ? 'log'
+    : (LOUDNESS[Math.max(...acted.map((rule) => LOUDNESS.indexOf(rule.record)))] as Record);
 }

@@ -7,7 +7,8 @@ import { type Truth, truthOf, unseen } from './truth.js';
 
 /** Limits by the words of their meaning: keeps all that was ever counted, and adds up what lies in the span each time. */
 export class PlainLimits implements Limits {
-  readonly #counted: { readonly rule: Rule; readonly key: string; readonly time: number; readonly amount: number }[] = [];
+  readonly #counted: { readonly rule: Rule; readonly key: string; readonly time: number; readonly amount: number }[] =
+    [];
   readonly #lastOver = new Map<string, number>();
 
   over(rule: Rule, limit: Limit, subject: Subject): Truth {

@@ -76,7 +76,9 @@ export function testField(test: Test, judged: Judged): Truth {
     case 'header':
     case 'query':
     case 'cookie':
-      return testSeen(test, textValues(request, test.field, test.name ?? ''), (term, seen) => textIs(term, seen, prepared));
+      return testSeen(test, textValues(request, test.field, test.name ?? ''), (term, seen) =>
+        textIs(term, seen, prepared),
+      );
     case 'size':
       return testSeen(test, request.size, (term, seen) => sizeCompares(seen, term));
     case 'time':
@@ -133,10 +135,12 @@ function hostIs(term: HostTerm, host: string, { lists }: Prepared): boolean {
 function urlIs(term: UrlTerm, request: Request, { lists }: Prepared): Truth {
   const seen = { ...request, port: portOf(request) };
   const patterns = term.type === 'url' ? [term.pattern] : (lists.urls.get(term.name) ?? []);
-  return anyOf(patterns.map((pattern): Truth => {
-    const holds = urlMatches(pattern, seen);
-    return holds === 'unseen' ? unseen('url') : { holds };
-  }));
+  return anyOf(
+    patterns.map((pattern): Truth => {
+      const holds = urlMatches(pattern, seen);
+      return holds === 'unseen' ? unseen('url') : { holds };
+    }),
+  );
 }
 
 /** Whether the request belongs to the category or application that is named, or to none that there is. */

@@ -47,9 +47,14 @@ export class ShareTally {
   shares(): [Key, Shared][] {
     const found = [...this.#numbers].map(([key, number]): [Key, Shared] => {
       const counts = this.#counts.subarray(number * WIDTH, (number + 1) * WIDTH);
-      const byAnswer = Object.fromEntries(ANSWERS.map((answer, at) => [answer, counts[at]])) as Record<Verdict | 'uncovered', number>;
+      const byAnswer = Object.fromEntries(ANSWERS.map((answer, at) => [answer, counts[at]])) as Record<
+        Verdict | 'uncovered',
+        number
+      >;
       return [key, { requests: counts.reduce((sum, each) => sum + each, 0), ...byAnswer }];
     });
-    return found.filter(([, share]) => share.requests > 0).sort(([a, x], [b, y]) => y.requests - x.requests || compareKeys(a, b));
+    return found
+      .filter(([, share]) => share.requests > 0)
+      .sort(([a, x], [b, y]) => y.requests - x.requests || compareKeys(a, b));
   }
 }

@@ -1,11 +1,15 @@
 import type { Knex } from 'knex';
 import * as first from './0001-workspace-logs-replays.js';
+import * as second from './0002-verdicts-by-outcome.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
 }
 
-const MIGRATIONS: readonly NamedMigration[] = [{ name: '0001-workspace-logs-replays', ...first }];
+const MIGRATIONS: readonly NamedMigration[] = [
+  { name: '0001-workspace-logs-replays', ...first },
+  { name: '0002-verdicts-by-outcome', ...second },
+];
 
 /** The migrations, in order, by name; a name never changes once it is published. */
 export const migrationSource: Knex.MigrationSource<NamedMigration> = {

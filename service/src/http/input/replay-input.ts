@@ -1,3 +1,4 @@
+import { SIDE_ROLES, VERDICTS, type Verdict } from '@jade-fence/core';
 import { Type } from 'class-transformer';
 import {
   IsDefined,
@@ -42,12 +43,12 @@ export class ReplaysQuery {
   limit = 50;
 }
 
-export const ROLES = ['decided', 'observed', 'overtaken', 'blind'] as const;
+export const ROLES = ['decided', ...SIDE_ROLES] as const;
 
 export class RequestsQuery extends PageQuery {
   @IsOptional()
-  @IsIn(['allow', 'block', 'uncovered'])
-  verdict?: 'allow' | 'block' | 'uncovered';
+  @IsIn([...VERDICTS, 'uncovered'])
+  verdict?: Verdict | 'uncovered';
 
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })

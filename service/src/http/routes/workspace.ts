@@ -1,5 +1,7 @@
 import {
+  type DocumentKind,
   defaultSentence,
+  describeObjects,
   isAlive,
   type List,
   listUses,
@@ -33,11 +35,13 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
   const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
 
   router.get('/workspace', async (_request, response) => {
-    const { policies, lists } = await workspace();
+    const whole = await workspace();
+    const { policies, lists } = whole;
     const country = await countryDataInForce(knex);
     response.json({
       policies: [...policies.values()].map(policySummary),
-      lists: [...lists.values()].map((list) => listSummary(list, { policies, lists })),
+      lists: [...lists.values()].map((list) => listSummary(list, whole)),
+      objects: describeObjects(whole),
       countryData: country ? { source: country.source, date: country.date, networks: country.networks } : null,
     } satisfies WorkspaceBody);
   });
@@ -57,12 +61,13 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
   });
 
   router.get('/lists/:name', async (request, response) => {
-    const { policies, lists } = await workspace();
+    const whole = await workspace();
+    const { lists } = whole;
     const list = lists.get(request.params.name);
     if (!list)
       throw notFound('list', request.params.name, [...lists.keys()], 'Apply a workspace with that list first.');
     const stored = await storedBody(knex, 'list', list.name);
-    response.json({ ...listSummary(list, { policies, lists }), ...stored } satisfies ListBody);
+    response.json({ ...listSummary(list, whole), ...stored } satisfies ListBody);
   });
   return router;
 }
@@ -70,7 +75,7 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
 /** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
 const ANY_INSTANT = new Date(0);
 
-async function storedBody(knex: Knex, kind: 'policy' | 'list', name: string): Promise<StoredBody> {
+async function storedBody(knex: Knex, kind: DocumentKind, name: string): Promise<StoredBody> {
   const document = (await currentDocuments(knex)).find((each) => each.kind === kind && each.name === name);
   if (!document) throw new Error(`${kind} ${name} went away`);
   return { text: document.text, version: document.number, changedAt: document.changedAt.toISOString() };
@@ -84,14 +89,14 @@ function policySummary(policy: Policy): PolicySummary {
     stance,
     clientFrom: client.from,
     covers: { hosts: policy.covers.hosts.length, clients: policy.covers.clients.length },
-    default: { then: policy.default, sentence: defaultSentence(policy) },
+    default: { then: policy.default.type, sentence: defaultSentence(policy) },
     ruleCount: rules.length,
   };
 }
 
 function ruleBody(rule: Policy['rules'][number]): RuleBody {
   const { name, note, stance, then } = rule;
-  return { rule: name, note: note ?? null, sentence: ruleSentence(rule), stance, then };
+  return { rule: name, note: note ?? null, sentence: ruleSentence(rule), stance, then: then.type };
 }
 
 function listSummary(list: List, { policies, lists }: Workspace): ListSummary {

@@ -4,8 +4,13 @@ import type { Term } from '../../../condition/index.js';
 export type Matcher<V> = (value: V) => number[];
 
 /** Terms by their numbers: those of each type apart. */
-export function numbered<T extends Term, K extends T['type']>(terms: readonly T[], type: K): { term: Extract<T, { type: K }>; number: number }[] {
-  return terms.flatMap((term, number) => (term.type === type ? [{ term: term as Extract<T, { type: K }>, number }] : []));
+export function numbered<T extends Term, K extends T['type']>(
+  terms: readonly T[],
+  type: K,
+): { term: Extract<T, { type: K }>; number: number }[] {
+  return terms.flatMap((term, number) =>
+    term.type === type ? [{ term: term as Extract<T, { type: K }>, number }] : [],
+  );
 }
 
 /** Adds a number under a key. */

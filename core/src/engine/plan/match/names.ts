@@ -1,4 +1,12 @@
-import type { CountryTerm, NameTerm, NoneTerm, PortTerm, SizeTerm, TokenTerm, UserTerm } from '../../../condition/index.js';
+import type {
+  CountryTerm,
+  NameTerm,
+  NoneTerm,
+  PortTerm,
+  SizeTerm,
+  TokenTerm,
+  UserTerm,
+} from '../../../condition/index.js';
 import { sizeCompares } from '../../../condition/index.js';
 import { type Schedule, scheduleHolds } from '../../../schedule/index.js';
 import type { Prepared } from '../../prepared.js';
@@ -41,7 +49,8 @@ export function matchSizes(terms: readonly SizeTerm[]): Matcher<number> {
 
 export function matchSchedules(terms: readonly NameTerm[], { workspace }: Prepared): Matcher<number> {
   const schedules = terms.map((term) => workspace.schedules.get(term.name));
-  const holds = (schedule: Schedule | undefined, instant: number) => schedule !== undefined && scheduleHolds(schedule, instant);
+  const holds = (schedule: Schedule | undefined, instant: number) =>
+    schedule !== undefined && scheduleHolds(schedule, instant);
   return (instant) => schedules.flatMap((schedule, number) => (holds(schedule, instant) ? [number] : []));
 }
 

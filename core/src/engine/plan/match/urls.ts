@@ -36,7 +36,10 @@ export class UrlMatcher {
   match(seen: UrlSeen): UrlMatch {
     const matched: number[] = [];
     const unsure: number[] = [];
-    const candidates = seen.host === undefined ? this.#candidates : this.#of(seen.host).map((each) => this.#candidates[each] as Candidate);
+    const candidates =
+      seen.host === undefined
+        ? this.#candidates
+        : this.#of(seen.host).map((each) => this.#candidates[each] as Candidate);
     for (const { pattern, number } of [...candidates, ...this.#everywhere]) {
       const holds = urlMatches(pattern, seen);
       if (holds === 'match') matched.push(number);

@@ -71,7 +71,8 @@ export function edgesSix(all: readonly Intervals[]): Edges {
   const indexes = new Map(sorted.map((text, index) => [text, index]));
   const words = new Uint32Array(sorted.length * 4);
   sorted.forEach((text, index) => {
-    for (let word = 0; word < 4; word++) words[index * 4 + word] = Number.parseInt(text.slice(word * 8, word * 8 + 8), 16);
+    for (let word = 0; word < 4; word++)
+      words[index * 4 + word] = Number.parseInt(text.slice(word * 8, word * 8 + 8), 16);
   });
   return {
     count: sorted.length,

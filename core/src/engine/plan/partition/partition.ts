@@ -1,4 +1,11 @@
-import { type Address, type AddressSet, findInterval, type Intervals, intervalsOf, specialPurpose } from '../../../address/index.js';
+import {
+  type Address,
+  type AddressSet,
+  findInterval,
+  type Intervals,
+  intervalsOf,
+  specialPurpose,
+} from '../../../address/index.js';
 import type { CountryData, CountrySources } from '../../../country/index.js';
 import { type Edges, edgesFour, edgesSix } from './edges.js';
 
@@ -47,8 +54,10 @@ function cut(family: 4 | 6, sets: readonly AddressSet[], country: CountrySources
   return joined(family, edges, numbers);
 }
 
-const countryIntervals = ({ data, corrections }: CountrySources, sideOf: <T>(both: { four: T; six: T }) => T): Intervals[] =>
-  [data, corrections].flatMap((each) => (each ? [sideOf(each).intervals] : []));
+const countryIntervals = (
+  { data, corrections }: CountrySources,
+  sideOf: <T>(both: { four: T; six: T }) => T,
+): Intervals[] => [data, corrections].flatMap((each) => (each ? [sideOf(each).intervals] : []));
 
 const NOT_TOLD = -1;
 
@@ -147,7 +156,6 @@ class Classes {
   readonly #byMark = new Map<number, Map<number, number>>();
   readonly #countries: string[] = [];
   readonly #countryNumbers = new Map<string, number>();
-
 
   country(code: string): number {
     let number = this.#countryNumbers.get(code);

@@ -46,7 +46,8 @@ export function combine(table: ColumnTable, names: readonly string[], rows: Uint
   }
   const known = new Map<number | string, number>();
   const byCode = new Int32Array(only.dictionary.length + 1).fill(-1);
-  const exact = there.reduce((product, { dictionary }) => product * (dictionary.length + 1), 1) < Number.MAX_SAFE_INTEGER;
+  const exact =
+    there.reduce((product, { dictionary }) => product * (dictionary.length + 1), 1) < Number.MAX_SAFE_INTEGER;
   for (let at = 0; at < rows.length; at++) {
     const row = rows[at] as number;
     let number: number | undefined;

@@ -52,7 +52,8 @@ class NumberSource implements Source {
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at] as number;
       const told = values?.[row];
-      const value = told === undefined || Number.isNaN(told) ? byScheme[((schemes?.codes[row] as number) ?? 0) - 1] : told;
+      const value =
+        told === undefined || Number.isNaN(told) ? byScheme[((schemes?.codes[row] as number) ?? 0) - 1] : told;
       into[at] = value === undefined ? this.#unseen : this.#classOf(value);
     }
   }

@@ -42,7 +42,11 @@ class UrlSource implements Source {
 
   /** The rows at the places, by all that their URLs show. */
   #looked(table: Block['table'], rows: Uint32Array, places: Uint32Array, into: Int32Array): void {
-    const seen: Combinations = combine(table, PARTS, places.map((at) => rows[at] as number));
+    const seen: Combinations = combine(
+      table,
+      PARTS,
+      places.map((at) => rows[at] as number),
+    );
     const ports = numberColumn(table, 'port');
     places.forEach((at, index) => {
       const [host, path, query, scheme] = seen.texts[seen.codes[index] as number] as (string | undefined)[];

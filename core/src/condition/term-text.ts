@@ -1,8 +1,9 @@
 import { formatRange } from '../address/index.js';
-import { formatAmount, type PortTerm, type Term } from '../condition/index.js';
 import { formatDomainPattern } from '../domain/index.js';
 import { formatTextPattern } from '../pattern/index.js';
 import { formatPathPattern, formatUrlPattern } from '../url/index.js';
+import type { PortTerm, Term } from './condition.js';
+import { formatAmount } from './size.js';
 
 /** The term as it is written in a rule. */
 export function formatTerm(term: Term): string {

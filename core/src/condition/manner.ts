@@ -1,4 +1,4 @@
-import type { Field } from '../condition/index.js';
+import type { Field } from './field.js';
 
 /** How a field is spoken of: the words before its values, before a list's name, and before what is left out. */
 export interface Manner {
@@ -10,7 +10,19 @@ export interface Manner {
 
 /** The order in which a phrase tells its fields. */
 export const PHRASE_ORDER = [
-  ...(['method', 'size', 'path', 'query', 'url', 'application', 'category', 'host', 'port', 'scheme', 'protocol'] as const),
+  ...([
+    'method',
+    'size',
+    'path',
+    'query',
+    'url',
+    'application',
+    'category',
+    'host',
+    'port',
+    'scheme',
+    'protocol',
+  ] as const),
   ...(['destination', 'user', 'group', 'client', 'peer', 'country', 'agent', 'referrer', 'header', 'cookie'] as const),
   ...(['tag', 'time'] as const),
 ] as const satisfies readonly Field[];

@@ -1,0 +1,8 @@
+import type { Notice } from './notice.js';
+
+/** What the notice shows, in one sentence. */
+export function noticeSentence({ status, title, contact }: Notice): string {
+  const answered = status === undefined ? '' : `, with status ${status}`;
+  const ask = contact === undefined ? '' : `, and whom to ask: ${contact}`;
+  return `Shows “${title}”${answered}${ask}.`;
+}
