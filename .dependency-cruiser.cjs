@@ -3,8 +3,8 @@
  * do not use each other.
  */
 const CORE = [
-  ['address', 'column', 'issue'],
-  ['text', 'country', 'domain', 'pattern'],
+  ['address', 'issue'],
+  ['column', 'text', 'country', 'domain', 'pattern'],
   ['url'],
   ['list', 'request', 'schedule'],
   ['condition', 'correction', 'notice', 'probe'],

@@ -1,17 +1,42 @@
 import { writeFileSync } from 'node:fs';
 import Table from 'cli-table3';
 import { Command } from 'commander';
-import { addressListPair } from './addresses.js';
+import { addressListPair, addressListSizePair } from './address-list.js';
+import { countryLookupPair } from './country-lookup.js';
+import { decisionPair } from './decision.js';
+import { domainListMemory, domainListSizePair } from './domain-list.js';
+import {
+  compilePair,
+  recompilePair,
+  replayAgainstInterpreter,
+  replayAgainstParsing,
+  replayOfAllMatches,
+  replayOfMoreRules,
+} from './large-replay.js';
 import { type Figure, measure, type Pair } from './measure.js';
 import { readingPair } from './reading.js';
 import { replayPair } from './replaying.js';
 
+type Benchmark = () => Pair | Promise<Figure>;
+
 /** The benchmarks by name; each makes its data from a seed when it is asked for. */
-const BENCHMARKS: Record<string, () => Pair> = {
+const BENCHMARKS: Record<string, Benchmark> = {
   'read-json-lines': () => readingPair('json-lines'),
   'read-combined': () => readingPair('combined'),
-  'replay-plain': replayPair,
+  'replay-demo': replayPair,
+  'replay-50-rules': replayAgainstInterpreter,
+  'replay-50-rules-vs-parse': replayAgainstParsing,
+  'replay-200-rules': replayOfMoreRules(200),
+  'replay-1000-rules': replayOfMoreRules(1000),
+  'replay-all-matches': replayOfAllMatches,
+  compile: compilePair,
+  'recompile-one-rule': recompilePair,
+  'country-lookup': countryLookupPair,
   'address-list': addressListPair,
+  'address-list-vs-1000': addressListSizePair,
+  'domain-list': domainListMemory,
+  'domain-list-vs-1000': domainListSizePair,
+  decision: decisionPair,
 };
 
 const program = new Command('bench')
@@ -25,7 +50,8 @@ const program = new Command('bench')
     const figures: Figure[] = [];
     for (const [name, make] of Object.entries(BENCHMARKS)) {
       if (names.length > 0 && !names.includes(name)) continue;
-      figures.push(await measure(make()));
+      const made = await make();
+      figures.push('figure' in made ? await measure(made) : made);
     }
     console.log(tableOf(figures));
     if (json !== undefined) writeFileSync(json, `${JSON.stringify(figures, null, 2)}\n`);

@@ -14,31 +14,45 @@ export interface Figure {
 export interface Pair {
   readonly name: string;
   readonly unit: string;
-  readonly figure: () => void | Promise<void>;
+  readonly figure: () => unknown | Promise<unknown>;
   readonly floorName: string;
-  readonly floor: () => void | Promise<void>;
-  /** How much one call does, to tell the value for one of it. Default 1. */
+  readonly floor: () => unknown | Promise<unknown>;
+  /** How many times of its work one call of the figure does. Default 1. */
   readonly times?: number;
+  /** The same of the floor, where that is so slow that a sample has to do. Default as `times`. */
+  readonly floorTimes?: number;
 }
 
-const WARM_UPS = 1;
+/** The first rounds are for the compiler. */
+const WARM_UPS = 2;
 const RUNS = 5;
 
 /** Runs figure and floor in turn, so that both meet the same weather, and takes the medians, in milliseconds. */
-export async function measure({ name, unit, figure, floorName, floor, times = 1 }: Pair): Promise<Figure> {
-  const [figures, floors]: [number[], number[]] = [[], []];
+export async function measure(pair: Pair): Promise<Figure> {
+  const { times = 1, floorTimes = times } = pair;
+  const figures: number[] = [];
+  const floors: number[] = [];
   for (let run = -WARM_UPS; run < RUNS; run++) {
-    const took = [await timed(figure), await timed(floor)] as const;
+    const took = [await timed(pair.figure), await timed(pair.floor)] as const;
     if (run < 0) continue;
     figures.push(took[0] / times);
-    floors.push(took[1] / times);
+    floors.push(took[1] / floorTimes);
   }
+  return figureOf(pair, figures, floors);
+}
+
+/** A figure from values that were measured one by one, whatever they are values of. */
+export function figureOf(
+  { name, unit, floorName }: Pick<Pair, 'name' | 'unit' | 'floorName'>,
+  figures: readonly number[],
+  floors: readonly number[],
+): Figure {
   const [value, floorValue] = [median(figures), median(floors)];
   const spread = { figure: spreadOf(figures), floor: spreadOf(floors) };
   return { name, value, unit, floor: { name: floorName, value: floorValue }, ratio: value / floorValue, spread };
 }
 
-async function timed(work: () => void | Promise<void>): Promise<number> {
+async function timed(work: () => unknown | Promise<unknown>): Promise<number> {
   const started = performance.now();
   await work();
   return performance.now() - started;

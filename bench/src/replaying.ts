@@ -5,13 +5,13 @@ import { readChunks } from './reading.js';
 
 const REQUESTS = 100_000;
 
-/** A replay of the demo by the plain evaluator, report included, against `JSON.parse` of the same log alone. */
+/** A replay of the demo, report included, against `JSON.parse` of the same log alone. */
 export function replayPair(): Pair {
   const prepared = preparedGarden();
   const lines = gardenLines(REQUESTS, 'json-lines');
   const chunks = readChunks(Buffer.from(lines.join('\n')));
   return {
-    name: 'replay-plain',
+    name: 'replay-demo',
     unit: 'ms for 100,000 requests',
     figure: () => {
       const run = new Run(prepared);

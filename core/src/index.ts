@@ -1,15 +1,20 @@
 export {
   type Address,
+  type AddressSet,
   addressSet,
   formatAddress,
+  formatPrefix,
   formatRange,
   networkOf,
   parseAddress,
+  prefixesOf,
+  rangeSize,
   setContains,
 } from './address/index.js';
 export { type ColumnTable, decodeTable, encodeTable } from './column/index.js';
 export {
   type CountryData,
+  type CountryNetwork,
   type Coverage,
   compileCountryData,
   countryName,
@@ -20,6 +25,7 @@ export {
   tellCountry,
   tellCountryRowFault,
 } from './country/index.js';
+export { type DomainSet, domainSet, domainSetContains } from './domain/index.js';
 export {
   type AskLimit,
   compilePlan,
@@ -69,13 +75,14 @@ export {
   type Slot,
   Verdicts,
 } from './replay/index.js';
-export type { Request } from './request/index.js';
+export { makeRequest, type Request } from './request/index.js';
 export type { DocumentKind } from './text/index.js';
 export { parseTime } from './text/index.js';
 export {
   type DescribedObject,
   describeObjects,
   linkFiles,
+  type ReadFiles,
   type ReadWorkspace,
   readFiles,
   readWorkspace,

@@ -1,4 +1,4 @@
-export { type Address, compareAddresses, predecessor, successor, type Words } from './address.js';
+export { type Address, compareAddresses, compareWords, predecessor, successor, type Words } from './address.js';
 export { formatAddress } from './format.js';
 export {
   byStartThenWidest,
@@ -8,6 +8,8 @@ export {
   type Intervals,
   intervalAt,
   intervalsOf,
+  lastStartFour,
+  lastStartSix,
   packIntervals,
 } from './intervals.js';
 export { type AddressFault, parseAddress, tryAddress } from './parse.js';

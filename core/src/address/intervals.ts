@@ -13,10 +13,12 @@ export interface Intervals {
 }
 
 /**
- * For each value of the first bits of an address, the index of the first interval that starts at or behind it; so that
- * a search looks at the few that start with the same bits. `shift` is what is left of the word behind those bits.
+ * Where to look for an address by its first word: for each part of the span between the lowest and the highest start,
+ * the index of the first interval that starts in or behind it. So a search looks at the few that start close by.
  */
 interface Directory {
+  readonly base: number;
+  /** How many bits of the distance from the base do not matter. */
   readonly shift: number;
   readonly first: Uint32Array;
 }
@@ -53,17 +55,19 @@ function put(words: Uint32Array, at: number, address: Address): void {
 
 const MOST_BITS = 16;
 
-/** About one bit for each doubling of the intervals, up to 16, so that small sets stay small. */
+/** About one part for each interval, up to 65,536, so that small sets stay small. */
 function directoryOf(starts: Uint32Array, count: number, width: number): Directory {
-  const bits = Math.min(MOST_BITS, Math.max(1, Math.ceil(Math.log2(count + 1))));
-  const shift = 32 - bits;
-  const first = new Uint32Array(2 ** bits + 1);
+  const base = count === 0 ? 0 : (starts[0] as number);
+  const span = count === 0 ? 0 : (starts[(count - 1) * width] as number) - base;
+  const bits = Math.min(MOST_BITS, Math.ceil(Math.log2(count + 1)));
+  const shift = Math.max(0, 32 - Math.clz32(span) - bits);
+  const first = new Uint32Array((span >>> shift) + 2);
   let index = 0;
-  for (let prefix = 0; prefix < first.length; prefix++) {
-    while (index < count && (starts[index * width] as number) >>> shift < prefix) index++;
-    first[prefix] = index;
+  for (let part = 0; part < first.length; part++) {
+    while (index < count && ((starts[index * width] as number) - base) >>> shift < part) index++;
+    first[part] = index;
   }
-  return { shift, first };
+  return { base, shift, first };
 }
 
 /** The index of the interval that holds the address, or -1. The address must be of the intervals' family. */
@@ -72,38 +76,55 @@ export function findInterval(intervals: Intervals, address: Address): number {
 }
 
 /** As `findInterval`, of an IPv4 address as a number. */
-export function findFour({ starts, ends, directory }: Intervals, value: number): number {
-  const at = value >>> directory.shift;
-  // The interval before the first that starts with these bits may still reach into them.
-  let low = (directory.first[at] as number) - 1;
-  let high = (directory.first[at + 1] as number) - 1;
+export function findFour(intervals: Intervals, value: number): number {
+  const at = lastStartFour(intervals, value);
+  return at >= 0 && value <= (intervals.ends[at] as number) ? at : -1;
+}
+
+/** The index of the last interval that starts at or before the IPv4 address, or -1. */
+export function lastStartFour({ starts, directory: { base, shift, first }, count }: Intervals, value: number): number {
+  if (count === 0 || value < base) return -1;
+  const part = (value - base) >>> shift;
+  if (part >= first.length - 1) return count - 1;
+  // The interval before the first that starts in this part may still reach into it.
+  let low = (first[part] as number) - 1;
+  let high = (first[part + 1] as number) - 1;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
     if ((starts[middle] as number) <= value) low = middle;
     else high = middle - 1;
   }
-  return low >= 0 && (starts[low] as number) <= value && value <= (ends[low] as number) ? low : -1;
+  return low;
 }
 
-function findSix({ starts, ends, directory }: Intervals, words: Words): number {
-  const at = words[0] >>> directory.shift;
-  let low = (directory.first[at] as number) - 1;
-  let high = (directory.first[at + 1] as number) - 1;
+function findSix(intervals: Intervals, words: Words): number {
+  const at = lastStartSix(intervals, words[0], words[1], words[2], words[3]);
+  return at >= 0 && compareAt(intervals.ends, at, words[0], words[1], words[2], words[3]) >= 0 ? at : -1;
+}
+
+/** As `lastStartFour`, of an IPv6 address by its words. */
+export function lastStartSix(intervals: Intervals, a: number, b: number, c: number, d: number): number {
+  const { starts, directory, count } = intervals;
+  if (count === 0 || a < directory.base) return -1;
+  const part = (a - directory.base) >>> directory.shift;
+  const inside = part < directory.first.length - 1;
+  let low = inside ? (directory.first[part] as number) - 1 : count - 1;
+  let high = inside ? (directory.first[part + 1] as number) - 1 : count - 1;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if (compareAt(starts, middle, words) <= 0) low = middle;
+    if (compareAt(starts, middle, a, b, c, d) <= 0) low = middle;
     else high = middle - 1;
   }
-  return low >= 0 && compareAt(starts, low, words) <= 0 && compareAt(ends, low, words) >= 0 ? low : -1;
+  return low;
 }
 
-function compareAt(packed: Uint32Array, index: number, words: Words): number {
+function compareAt(packed: Uint32Array, index: number, a: number, b: number, c: number, d: number): number {
   const at = index * 4;
   return (
-    (packed[at] as number) - words[0] ||
-    (packed[at + 1] as number) - words[1] ||
-    (packed[at + 2] as number) - words[2] ||
-    (packed[at + 3] as number) - words[3]
+    (packed[at] as number) - a ||
+    (packed[at + 1] as number) - b ||
+    (packed[at + 2] as number) - c ||
+    (packed[at + 3] as number) - d
   );
 }
 

@@ -19,7 +19,7 @@ export class TextColumnBuilder {
   }
 
   build(rows: number): TextColumn {
-    return textColumnOf([...this.#codeOf.keys()], this.#codes.subarray(0, rows));
+    return { type: 'text', dictionary: [...this.#codeOf.keys()], codes: this.#codes.slice(0, rows) };
   }
 }
 
@@ -61,14 +61,28 @@ export class CodedTextBuilder {
     return code;
   }
 
+  /** Sets rows by numbers that each stand for a text; each number that comes up is asked about once. */
+  setCoded(rows: Uint32Array, numbers: Int32Array, textOf: (number: number) => string | undefined): void {
+    // Numbers from -1 on, which stands for none.
+    const codes = new Int32Array(highest(numbers) + 2).fill(-1);
+    for (let at = 0; at < rows.length; at++) {
+      const number = numbers[at] as number;
+      let code = codes[number + 1] as number;
+      if (code < 0) {
+        code = this.code(textOf(number));
+        codes[number + 1] = code;
+      }
+      this.codes[rows[at] as number] = code;
+    }
+  }
+
   build(): TextColumn {
-    return textColumnOf([...this.#codeOf.keys()], this.codes);
+    return { type: 'text', dictionary: [...this.#codeOf.keys()], codes: this.codes };
   }
 }
 
-/** A text column with its codes as narrow as its dictionary allows. */
-function textColumnOf(dictionary: readonly string[], codes: Uint32Array): TextColumn {
-  const size = dictionary.length;
-  const narrow = size < 0x100 ? Uint8Array.from(codes) : size < 0x10000 ? Uint16Array.from(codes) : codes.slice();
-  return { type: 'text', dictionary, codes: narrow };
+function highest(numbers: Int32Array): number {
+  let most = -1;
+  for (let at = 0; at < numbers.length; at++) if ((numbers[at] as number) > most) most = numbers[at] as number;
+  return most;
 }

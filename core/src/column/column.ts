@@ -1,11 +1,34 @@
 /** A column of values, one a row, in typed arrays. */
-export type Column = TextColumn | NumberColumn | SmallColumn | BitsColumn;
+export type Column = TextColumn | NumberColumn | SmallColumn | BitsColumn | AddressColumn;
+
+/** A code for each row. All of one width in memory, which loops over them are fast for; stored as narrow as they are. */
+export type Codes = Uint32Array;
+
+/**
+ * IP addresses by dictionary: code 0 is absent, those from 1 are IPv4 as one word each, and those behind IPv6 as four,
+ * the most significant first.
+ */
+export interface AddressColumn {
+  readonly type: 'address';
+  readonly four: Uint32Array;
+  readonly six: Uint32Array;
+  readonly codes: Codes;
+}
 
 /** Texts by dictionary: code 0 is absent, code n is entry n − 1. */
 export interface TextColumn {
   readonly type: 'text';
   readonly dictionary: readonly string[];
-  readonly codes: Uint8Array | Uint16Array | Uint32Array;
+  readonly codes: Codes;
+  /** The dictionary as bytes, where it came as such. */
+  readonly bytes?: TextBytes | undefined;
+}
+
+/** Texts in UTF-8, one behind the other. */
+export interface TextBytes {
+  readonly texts: Uint8Array;
+  /** Where each text ends; it starts where the one before it ends. */
+  readonly ends: Uint32Array;
 }
 
 /** Numbers; NaN is absent. */

@@ -1,4 +1,16 @@
+export { AddressColumnBuilder, addressCodes, addressOf } from './addresses.js';
 export { hasBit, makeBits, setBit } from './bits.js';
 export { CodedTextBuilder, NumberColumnBuilder, TextColumnBuilder } from './builder.js';
-export type { BitsColumn, Column, Columns, ColumnTable, NumberColumn, SmallColumn, TextColumn } from './column.js';
+export type {
+  AddressColumn,
+  BitsColumn,
+  Codes,
+  Column,
+  Columns,
+  ColumnTable,
+  NumberColumn,
+  SmallColumn,
+  TextBytes,
+  TextColumn,
+} from './column.js';
 export { decodeTable, encodeTable, LayoutError } from './layout.js';

@@ -1,25 +1,111 @@
 import type { DomainPattern } from './pattern.js';
 
-/** An immutable set of domain patterns; a search costs one look-up for each label of the host. */
+/**
+ * An immutable set of domain patterns. Names lie one behind the other as bytes, found by their hash; a search hashes
+ * the host once from its end, and looks up each of its suffixes on the way. Exact: what is found is compared in full.
+ */
 export interface DomainSet {
-  readonly names: ReadonlySet<string>;
-  readonly above: ReadonlySet<string>;
+  /** How many names there are. */
+  readonly size: number;
+  readonly bytes: Uint8Array;
+  /** Where each name ends in `bytes`; it starts where the one before it ends. */
+  readonly ends: Uint32Array;
+  /** For each name, whether it is meant itself (1), and whether what lies under it is (2). */
+  readonly reach: Uint8Array;
+  /** By hash: the number of a name from 1 in the lower bits, some of its hash in the upper ones; 0 is empty. */
+  readonly slots: Uint32Array;
+  readonly numberBits: number;
 }
 
+const EXACT = 1;
+const UNDER = 2;
+const DOT = 46;
+
 export function domainSet(patterns: Iterable<DomainPattern>): DomainSet {
-  const names = new Set<string>();
-  const above = new Set<string>();
-  for (const { reach, name } of patterns) {
-    if (reach !== 'only-under') names.add(name);
-    if (reach !== 'exact') above.add(name);
+  const all = Array.isArray(patterns) ? (patterns as readonly DomainPattern[]) : [...patterns];
+  const numberBits = Math.max(1, Math.ceil(Math.log2(all.length + 1)));
+  const made = {
+    bytes: new Uint8Array(all.reduce((sum, { name }) => sum + name.length, 0)),
+    ends: new Uint32Array(all.length),
+    reach: new Uint8Array(all.length),
+    slots: new Uint32Array(2 ** (numberBits + 1)),
+    numberBits,
+  };
+  let size = 0;
+  let end = 0;
+  for (const { reach, name } of all) {
+    const hash = hashOf(name);
+    const slot = slotOf({ ...made, size }, name, 0, hash);
+    let number = (made.slots[slot] as number) & (2 ** numberBits - 1);
+    if (number === 0) {
+      for (let at = 0; at < name.length; at++) made.bytes[end++] = name.charCodeAt(at);
+      made.ends[size] = end;
+      number = ++size;
+      made.slots[slot] = entryOf(hash, number, numberBits);
+    }
+    made.reach[number - 1] =
+      (made.reach[number - 1] as number) | (reach === 'only-under' ? 0 : EXACT) | (reach === 'exact' ? 0 : UNDER);
   }
-  return { names, above };
+  // What names that stand twice would have taken is given back.
+  return size === all.length ? { ...made, size } : trimmed({ ...made, size }, end);
+}
+
+function trimmed(set: DomainSet, end: number): DomainSet {
+  const { size } = set;
+  return { ...set, bytes: set.bytes.slice(0, end), ends: set.ends.slice(0, size), reach: set.reach.slice(0, size) };
 }
 
 /** Whether any pattern of the set means the host, which must be in normal form. */
 export function domainSetContains(set: DomainSet, host: string): boolean {
-  if (set.names.has(host)) return true;
-  for (let dot = host.indexOf('.'); dot >= 0; dot = host.indexOf('.', dot + 1))
-    if (set.above.has(host.slice(dot + 1))) return true;
-  return false;
+  if (set.size === 0) return false;
+  let hash = 0;
+  for (let at = host.length - 1; at >= 0; at--) {
+    const unit = host.charCodeAt(at);
+    if (unit === DOT && isIn(set, host, at + 1, hash, UNDER)) return true;
+    hash = Math.imul(hash ^ unit, 0x01000193);
+  }
+  return isIn(set, host, 0, hash, EXACT);
+}
+
+function isIn(set: DomainSet, host: string, start: number, hash: number, reach: number): boolean {
+  const number = (set.slots[slotOf(set, host, start, hash)] as number) & (2 ** set.numberBits - 1);
+  return number > 0 && ((set.reach[number - 1] as number) & reach) !== 0;
+}
+
+/** FNV-1a over the characters, the last first, so that a suffix's hash is met on the way to the whole. */
+function hashOf(name: string): number {
+  let hash = 0;
+  for (let at = name.length - 1; at >= 0; at--) hash = Math.imul(hash ^ name.charCodeAt(at), 0x01000193);
+  return hash;
+}
+
+/** Spreads the hash, whose lower bits hang on few characters. */
+function spread(hash: number): number {
+  const mixed = Math.imul(hash ^ (hash >>> 16), 0x85ebca6b);
+  return (mixed ^ (mixed >>> 13)) >>> 0;
+}
+
+const entryOf = (hash: number, number: number, numberBits: number): number =>
+  (((Math.imul(hash, 0x9e3779b1) >>> numberBits) << numberBits) | number) >>> 0;
+
+/** The slot that the name, the text from `start` on, stands in, or the empty one where it would. */
+function slotOf(set: DomainSet, text: string, start: number, hash: number): number {
+  const { slots, numberBits } = set;
+  const mask = slots.length - 1;
+  const lower = 2 ** numberBits - 1;
+  const upper = (entryOf(hash, 0, numberBits) & ~lower) >>> 0;
+  let slot = spread(hash) & mask;
+  for (let entry = slots[slot] as number; entry !== 0; entry = slots[slot] as number) {
+    if ((entry & ~lower) >>> 0 === upper && equals(set, (entry & lower) - 1, text, start)) return slot;
+    slot = (slot + 1) & mask;
+  }
+  return slot;
+}
+
+function equals({ bytes, ends }: DomainSet, number: number, text: string, start: number): boolean {
+  const from = number === 0 ? 0 : (ends[number - 1] as number);
+  const length = (ends[number] as number) - from;
+  if (length !== text.length - start) return false;
+  for (let at = 0; at < length; at++) if (bytes[from + at] !== text.charCodeAt(start + at)) return false;
+  return true;
 }

@@ -12,10 +12,20 @@ export type {
 } from './explain/explanation.js';
 export { BETWEEN_PARTS, formatKey, keyPart, type LimitKey, limitKey } from './limit-key.js';
 export { type Limits, NO_TRAFFIC } from './limits.js';
-export { type AskLimit, decisionOf, Judge, PENDING } from './plan/judge.js';
+export { decisionOf, Judge, type JudgeOptions } from './plan/judge.js';
 export type { BlindRule, Outcome } from './plan/outcome.js';
 export { compilePlan, type Plan } from './plan/plan.js';
-export { type Block, type Clients, combine, numberColumn, textColumn } from './plan/source/block.js';
+export { type AskLimit, PENDING } from './plan/settlements.js';
+export {
+  type Addresses,
+  addressesIn,
+  type Block,
+  type Clients,
+  classesOf,
+  combine,
+  numberColumn,
+  textColumn,
+} from './plan/source/block.js';
 export { ALL_HEADERS } from './plan/sources.js';
 export { type Prepared, type PrepareOptions, prepare } from './prepared.js';
 export { evaluate } from './reference/evaluate.js';

@@ -1,3 +1,4 @@
+export { addressColumn } from './chunk/addresses.js';
 export { CHUNK_ROWS, ChunkBuilder } from './chunk/builder.js';
 export { ChunkRows } from './chunk/rows.js';
 export { type LineFault, type LineFaultCode, type LineResult, tellLineFault } from './line.js';

@@ -28,6 +28,15 @@ export function globPrefix(glob: Glob): string {
   return typeof first === 'string' ? first : '';
 }
 
+/** What every text that the glob matches ends with. */
+function globSuffix(glob: Glob): string {
+  const last = glob.parts.at(-1);
+  return typeof last === 'string' ? last : '';
+}
+
+const isSuffixGlob = (glob: Glob): boolean =>
+  glob.parts.length === 2 && glob.parts[0] === ACROSS && typeof glob.parts[1] === 'string';
+
 /** Whether the glob is its prefix with anything behind it, so that a test of the prefix is the whole test. */
 export const isPrefixGlob = (glob: Glob): boolean =>
   glob.parts.length === 2 && typeof glob.parts[0] === 'string' && glob.parts[1] === ACROSS;
@@ -37,8 +46,8 @@ export const isPrefixGlob = (glob: Glob): boolean =>
  * at most parts × length whatever the pattern.
  */
 export function globMatches(glob: Glob, path: string): boolean {
-  if (!path.startsWith(globPrefix(glob))) return false;
-  if (isPrefixGlob(glob)) return true;
+  if (!path.startsWith(globPrefix(glob)) || !path.endsWith(globSuffix(glob))) return false;
+  if (isPrefixGlob(glob) || isSuffixGlob(glob)) return true;
   let places: number[] = [0];
   for (const part of glob.parts) {
     if (part === ACROSS) places = spread(path, places[0] as number, path.length);

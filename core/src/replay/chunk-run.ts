@@ -1,5 +1,6 @@
-import { CodedTextBuilder, type Column, type ColumnTable } from '../column/index.js';
-import { combine, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
+import { AddressColumnBuilder, CodedTextBuilder, type Column, type ColumnTable } from '../column/index.js';
+import { addressesIn, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
+import { addressColumn } from '../log/index.js';
 import { type ResolvedClients, resolveClients } from './clients.js';
 import { keyReader } from './keys.js';
 import type { PolicyRun } from './policy-run.js';
@@ -50,43 +51,14 @@ export class ChunkRun {
 
   /** Counts the chunk, and answers its verdicts. */
   finish(tallies: RunTallies): ColumnTable {
-    const { rows } = this.#table;
-    const outcome = new CodedTextBuilder(rows);
-    const client = new CodedTextBuilder(rows);
-    const country = new CodedTextBuilder(rows);
-    const hostOf = this.#hosts(tallies);
-    const times = numberColumn(this.#table, 'time');
-    for (let row = 0; row < rows; row++) tallies.span.add(times?.[row] ?? Number.NaN);
-    for (const part of this.#parts) {
-      this.#applyMet(part);
-      const countries = part.clients.countries.map((each) => tallies.countries.number(each ?? null));
-      const clientCodes = part.clients.texts.map((text) => client.code(text));
-      const countryCodes = part.clients.countries.map((text) => country.code(text));
-      const { policy, outcomes, clients } = part;
-      const outcomeCodes: number[] = [];
-      for (let at = 0; at < part.rows.length; at++) {
-        const row = part.rows[at] as number;
-        const number = outcomes[at] as number;
-        const code = clients.codes[at] as number;
-        const answer = policy.answer(number);
-        outcomeCodes[number] ??= outcome.code(policy.text(number));
-        outcome.codes[row] = outcomeCodes[number];
-        client.codes[row] = clientCodes[code] as number;
-        country.codes[row] = countryCodes[code] as number;
-        tallies.countries.add(countries[code] as number, answer);
-        tallies.hosts.add(hostOf(row), answer);
-        policy.tally.add(number, times?.[row] ?? Number.NaN);
-      }
-    }
-    this.#finishUncovered(tallies, client, hostOf);
-    tallies.requests += rows;
-    tallies.uncovered += this.#uncovered.length;
+    for (const part of this.#parts) this.#applyMet(part);
+    this.#tally(tallies);
     const columns = new Map<string, Column>([
-      ['outcome', outcome.build()],
-      ['client', client.build()],
-      ['country', country.build()],
+      ['outcome', this.#outcomes()],
+      ['client', this.#clients()],
+      ['country', this.#countries()],
     ]);
-    return { rows, columns };
+    return { rows: this.#table.rows, columns };
   }
 
   #judgePart(policy: PolicyRun, rows: Uint32Array, number: number, prepared: Prepared): void {
@@ -121,27 +93,59 @@ export class ChunkRun {
     });
   }
 
-  /** The number that a row's host is counted under. */
-  #hosts({ hosts }: RunTallies): (row: number) => number {
-    const column = textColumn(this.#table, 'host');
-    const numbers: number[] = [];
-    const numberOf = (code: number) => hosts.number(column?.dictionary[code - 1] ?? null);
-    return (row) => {
-      const code = column === undefined ? 0 : (column.codes[row] as number);
-      numbers[code] ??= numberOf(code);
-      return numbers[code];
-    };
+  #tally(tallies: RunTallies): void {
+    const { rows } = this.#table;
+    const times = numberColumn(this.#table, 'time') ?? new Float64Array(rows).fill(Number.NaN);
+    tallies.requests += rows;
+    tallies.uncovered += this.#uncovered.length;
+    tallies.span.addAll(times);
+    const answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
+    for (const { policy, rows: own, outcomes, clients } of this.#parts) {
+      policy.tally.addAll(outcomes, own, times);
+      const byOutcome = policy.answers();
+      const answerAt = new Uint8Array(own.length);
+      for (let at = 0; at < own.length; at++) {
+        const answer = byOutcome[outcomes[at] as number] as number;
+        answerAt[at] = answer;
+        answers[own[at] as number] = answer;
+      }
+      tallies.countries.addCoded(clients.classes, (number) => clients.countryOf(number) ?? null, answerAt);
+    }
+    const uncovered = this.#uncovered.length;
+    if (uncovered > 0) tallies.countries.add(tallies.countries.number(null), UNCOVERED_ANSWER, uncovered);
+    const hosts = textColumn(this.#table, 'host');
+    const hostAt = (code: number) => hosts?.dictionary[code - 1] ?? null;
+    tallies.hosts.addCoded(hosts?.codes ?? new Uint8Array(rows), hostAt, answers);
   }
 
-  #finishUncovered(tallies: RunTallies, client: CodedTextBuilder, hostOf: (row: number) => number): void {
-    const peers = combine(this.#table, ['peer'], this.#uncovered);
-    const codes = peers.texts.map(([peer]) => client.code(peer));
-    const unseen = this.#uncovered.length > 0 ? tallies.countries.number(null) : 0;
-    this.#uncovered.forEach((row, at) => {
-      client.codes[row] = codes[peers.codes[at] as number] as number;
-      tallies.countries.add(unseen, UNCOVERED_ANSWER);
-      tallies.hosts.add(hostOf(row), UNCOVERED_ANSWER);
-    });
+  #outcomes(): Column {
+    const column = new CodedTextBuilder(this.#table.rows);
+    for (const { policy, rows, outcomes } of this.#parts)
+      column.setCoded(rows, outcomes, (number) => policy.text(number));
+    return column.build();
+  }
+
+  #countries(): Column {
+    const column = new CodedTextBuilder(this.#table.rows);
+    for (const { rows, clients } of this.#parts) column.setCoded(rows, clients.classes, clients.countryOf);
+    return column.build();
+  }
+
+  /** The clients that the policies found; of requests that none covers the peers. */
+  #clients(): Column {
+    const peers = addressColumn(this.#table, 'peer');
+    if (peers && this.#parts.every(({ clients }) => clients.arePeers)) return peers;
+    const column = new AddressColumnBuilder(this.#table.rows);
+    const uncovered = addressesIn(this.#table, 'peer', this.#uncovered);
+    for (const { rows, clients } of [...this.#parts, { rows: this.#uncovered, clients: uncovered }]) {
+      const codes: number[] = [];
+      for (let at = 0; at < rows.length; at++) {
+        const code = clients.codes[at] as number;
+        codes[code] ??= column.code(clients.at(code));
+        column.setCode(rows[at] as number, codes[code]);
+      }
+    }
+    return column.build(this.#table.rows);
   }
 }
 

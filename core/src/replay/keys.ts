@@ -33,17 +33,7 @@ interface PartTexts {
   readonly texts: readonly (string | undefined)[];
 }
 
-const TEXT_FIELDS: readonly Field[] = [
-  'host',
-  'path',
-  'method',
-  'scheme',
-  'protocol',
-  'agent',
-  'referrer',
-  'user',
-  'peer',
-];
+const TEXT_FIELDS: readonly Field[] = ['host', 'path', 'method', 'scheme', 'protocol', 'agent', 'referrer', 'user'];
 const NO_CLIENT = { address: undefined, source: 'peer', how: 'no-peer' } as const;
 
 /** Reads what the rows of a block are counted under by a limit, by their place in the block. */
@@ -66,16 +56,7 @@ function partTexts(part: KeyPart, block: KeyedBlock): PartTexts {
   const { table, rows, clients } = block;
   const text = (subject: Partial<Subject>) =>
     keyPart(part, { request: makeRequest({}), client: NO_CLIENT, origin: undefined, ...subject });
-  if (part.field === 'client') {
-    const texts = clients.addresses.map((address) => text({ client: { ...NO_CLIENT, address } }));
-    return { part, codes: clients.codes, texts };
-  }
-  if (part.field === 'country') {
-    const texts = clients.countries.map((country) =>
-      text({ origin: country === undefined ? undefined : { country, by: 'data', network: undefined } }),
-    );
-    return { part, codes: clients.codes, texts };
-  }
+  if (part.field === 'client' || part.field === 'country') return clientTexts(part, clients, text);
   if (TEXT_FIELDS.includes(part.field)) {
     const rowsOf = combine(table, [part.field], rows);
     const first = new ChunkRows(table);
@@ -88,6 +69,25 @@ function partTexts(part: KeyPart, block: KeyedBlock): PartTexts {
     return { part, codes: rowsOf.codes, texts };
   }
   return eachRow(part, block);
+}
+
+/** The client itself, or its country; each distinct client is told once. */
+function clientTexts(
+  part: KeyPart,
+  clients: ResolvedClients,
+  text: (subject: Partial<Subject>) => string | undefined,
+): PartTexts {
+  const byCode = new Map<number, number>();
+  clients.classes.forEach((number, at) => {
+    byCode.set(clients.codes[at] as number, number);
+  });
+  const countryOf = (code: number) => clients.countryOf(byCode.get(code) ?? -1);
+  const texts = Array.from({ length: clients.count }, (_, code) => {
+    const country = countryOf(code);
+    const origin = country === undefined ? undefined : ({ country, by: 'data', network: undefined } as const);
+    return text({ client: { ...NO_CLIENT, address: clients.at(code) }, origin });
+  });
+  return { part, codes: clients.codes, texts };
 }
 
 /** Fields that hang on several columns are read row by row. */

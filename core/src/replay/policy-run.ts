@@ -1,4 +1,4 @@
-import { compilePlan, Judge, type Outcome, type Prepared } from '../engine/index.js';
+import { compilePlan, Judge, type JudgeOptions, type Outcome, type Prepared } from '../engine/index.js';
 import { type Policy, VERDICTS } from '../policy/index.js';
 import { formatOutcome } from './outcome-text.js';
 import { PendingRows } from './pending.js';
@@ -13,11 +13,10 @@ export class PolicyRun {
   readonly tally = new PolicyTally();
   readonly #firstSlot: number;
   readonly #texts: string[] = [];
-  readonly #answers: number[] = [];
 
-  constructor(policy: Policy, firstSlot: number, prepared: Prepared) {
+  constructor(policy: Policy, firstSlot: number, prepared: Prepared, options: JudgeOptions) {
     this.policy = policy;
-    this.judge = new Judge(compilePlan(policy, prepared));
+    this.judge = new Judge(compilePlan(policy, prepared), options);
     this.pending = new PendingRows(this.judge);
     this.#firstSlot = firstSlot;
   }
@@ -28,10 +27,9 @@ export class PolicyRun {
     return this.#texts[outcome];
   }
 
-  /** The place of the outcome's verdict among the answers. */
-  answer(outcome: number): number {
-    this.#answers[outcome] ??= VERDICTS.indexOf(this.#outcome(outcome).verdict);
-    return this.#answers[outcome];
+  /** For each outcome so far the place of its verdict among the answers. */
+  answers(): Uint8Array {
+    return Uint8Array.from(this.judge.outcomes, ({ verdict }) => VERDICTS.indexOf(verdict));
   }
 
   #outcome(number: number): Outcome {

@@ -1,6 +1,5 @@
-import { parseAddress } from '../address/index.js';
 import type { ColumnTable } from '../column/index.js';
-import { combine, createRouter, type Prepared, type Router } from '../engine/index.js';
+import { addressesIn, combine, createRouter, type Prepared, type Router } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
 import { makeRequest } from '../request/index.js';
 
@@ -28,22 +27,38 @@ export class Routing {
       this.#number(host === undefined ? undefined : this.#router.byHost(host)),
     );
     for (const row of rows) numbers[row] = byHost[hosts.codes[row] as number] as number;
-    const left = rows.filter((row) => numbers[row] === NO_POLICY);
-    const clients = combine(table, ['peer', ...this.#headers.map((header) => `header.${header}`)], left);
-    const byClient = clients.texts.map(([peer, ...values]) => {
-      const headers = this.#headers.flatMap((header, at) =>
-        values[at] === undefined ? [] : [[header, values[at]] as const],
-      );
-      const request = makeRequest({
-        peer: peer === undefined ? undefined : parseAddress(peer),
-        headers: new Map(headers),
-      });
-      return this.#number(this.#router.byClient(request));
-    });
-    left.forEach((row, at) => {
-      numbers[row] = byClient[clients.codes[at] as number] as number;
-    });
+    this.#byClient(
+      table,
+      rows.filter((row) => numbers[row] === NO_POLICY),
+      numbers,
+    );
     return numbers;
+  }
+
+  #byClient(table: ColumnTable, rows: Uint32Array, into: Int32Array): void {
+    const headers = this.#headers.filter((header) => table.columns.has(`header.${header}`));
+    const peers = addressesIn(table, 'peer', rows);
+    const values = combine(
+      table,
+      headers.map((header) => `header.${header}`),
+      rows,
+    );
+    const known = new Map<number, number>();
+    rows.forEach((row, at) => {
+      const [peer, said] = [peers.codes[at] as number, values.codes[at] as number];
+      const key = peer * Math.max(1, values.texts.length) + said;
+      let number = known.get(key);
+      if (number === undefined) {
+        const texts = values.texts[said] ?? [];
+        const told = headers.flatMap((header, place) =>
+          texts[place] === undefined ? [] : [[header, texts[place]] as const],
+        );
+        const request = makeRequest({ peer: peers.at(peer), headers: new Map(told) });
+        number = this.#number(this.#router.byClient(request));
+        known.set(key, number);
+      }
+      into[row] = number;
+    });
   }
 
   #number(policy: Policy | undefined): number {

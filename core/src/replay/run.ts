@@ -1,5 +1,5 @@
 import type { ColumnTable } from '../column/index.js';
-import type { Prepared } from '../engine/index.js';
+import type { JudgeOptions, Prepared } from '../engine/index.js';
 import { type Policy, VERDICTS, type Verdict } from '../policy/index.js';
 import { ChunkRun } from './chunk-run.js';
 import { PolicyRun } from './policy-run.js';
@@ -43,13 +43,13 @@ export class Run {
     uncovered: 0,
   };
 
-  constructor(prepared: Prepared, policy?: Policy) {
+  constructor(prepared: Prepared, policy?: Policy, options: JudgeOptions = {}) {
     const policies = policy ? [policy] : [...prepared.workspace.policies.values()];
     const { slots, first } = numberSlots(policies);
     this.#prepared = prepared;
     this.#routing = policy ? undefined : new Routing(prepared, policies);
     this.#slots = slots;
-    this.#policies = policies.map((each) => new PolicyRun(each, first.get(each.name) as number, prepared));
+    this.#policies = policies.map((each) => new PolicyRun(each, first.get(each.name) as number, prepared, options));
   }
 
   get slots(): readonly Slot[] {

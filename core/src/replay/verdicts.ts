@@ -1,4 +1,5 @@
-import type { ColumnTable, TextColumn } from '../column/index.js';
+import { formatAddress } from '../address/index.js';
+import { type AddressColumn, addressOf, type ColumnTable, type TextColumn } from '../column/index.js';
 import { type KeptOutcome, parseOutcome } from './outcome-text.js';
 
 /** The roles of rules that a replay remembers for each request, beside the one that decided. */
@@ -13,7 +14,7 @@ export class Verdicts {
   readonly rows: number;
   readonly #outcomes: TextColumn | undefined;
   readonly #kept: (KeptOutcome | undefined)[] = [];
-  readonly #client: TextColumn | undefined;
+  readonly #client: AddressColumn | undefined;
   readonly #country: TextColumn | undefined;
 
   constructor(table: ColumnTable) {
@@ -23,7 +24,8 @@ export class Verdicts {
     };
     this.rows = table.rows;
     this.#outcomes = text('outcome');
-    this.#client = text('client');
+    const client = table.columns.get('client');
+    this.#client = client?.type === 'address' ? client : undefined;
     this.#country = text('country');
   }
 
@@ -41,7 +43,8 @@ export class Verdicts {
   }
 
   client(row: number): string | null {
-    return textAt(this.#client, row);
+    const address = this.#client && addressOf(this.#client, this.#client.codes[row] as number);
+    return address ? formatAddress(address) : null;
   }
 
   country(row: number): string | null {

@@ -1,4 +1,4 @@
-import { type CountryData, type Prepared, prepare, readWorkspace } from '@jade-fence/core';
+import { type CountryData, linkFiles, type Prepared, prepare, type ReadFiles, readFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { compiledCountryData, countryDataInForce } from '../country/store.js';
 import { asFile, currentDocuments, documentsOf, type StoredDocument } from './store.js';
@@ -23,6 +23,9 @@ const MOST_KEPT = 4;
 export class PreparedStates {
   readonly #knex: Knex;
   readonly #kept = new Map<string, Promise<Prepared>>();
+  /** The versions of the last state, read; and the state itself: what the next has in common with it is not made again. */
+  #readings = new Map<number, ReadFiles>();
+  #last: Prepared | undefined;
   #country: { readonly id: number; readonly data: Promise<CountryData> } | undefined;
 
   constructor(knex: Knex) {
@@ -41,12 +44,22 @@ export class PreparedStates {
 
   async #prepare({ versionIds, countryDataId, at }: WorkspaceState): Promise<Prepared> {
     const documents: StoredDocument[] = await documentsOf(this.#knex, versionIds);
-    const { workspace } = readWorkspace(documents.map(asFile));
     const countryData = countryDataId === undefined ? undefined : await this.#countryData(countryDataId);
-    // What was prepared last is often of the same lists, and then their sets are taken over.
-    const last = [...this.#kept.values()].at(-1);
-    const previous = await last?.catch(() => undefined);
-    return prepare(workspace, { countryData, at: at.getTime(), previous });
+    const { workspace } = linkFiles(this.#readAll(documents));
+    this.#last = prepare(workspace, { countryData, at: at.getTime(), previous: this.#last });
+    return this.#last;
+  }
+
+  /** Reads the documents, less those whose version was read for the state before. */
+  #readAll(documents: readonly StoredDocument[]): ReadFiles[] {
+    const before = this.#readings;
+    this.#readings = new Map(
+      documents.map((document) => [
+        document.versionId,
+        before.get(document.versionId) ?? readFiles([asFile(document)]),
+      ]),
+    );
+    return [...this.#readings.values()];
   }
 
   #countryData(id: number): Promise<CountryData> {

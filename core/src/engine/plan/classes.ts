@@ -13,12 +13,16 @@ export class ClassTable {
   readonly #words: number;
   readonly #table: WordTable;
   readonly #scratch: Uint32Array;
+  #combined: Uint32Array;
+  #filled = 0;
+  readonly #marks: number[] = [];
 
   constructor(axes: readonly Axis[], words: number) {
     this.axes = axes;
     this.#words = words;
     this.#table = new WordTable(axes.length * 2 * words);
     this.#scratch = new Uint32Array(axes.length * 2 * words);
+    this.#combined = new Uint32Array(16 * 2 * words);
   }
 
   get count(): number {
@@ -37,7 +41,41 @@ export class ClassTable {
       if (found === undefined) axis.narrowUnseen(match);
       else axis.narrow(match, possible, found.matched, found.unsure);
     }
-    return this.#table.number(this.#scratch);
+    const number = this.#table.number(this.#scratch);
+    if (number * 2 * words === this.#filled) {
+      this.#combine();
+      this.#marks.push(markOf(number, matched));
+    }
+    return number;
+  }
+
+  /**
+   * For each class the clauses that hold on all axes together, then those that may. It is replaced when classes are
+   * added, so it is not to be kept.
+   */
+  get combined(): Uint32Array {
+    return this.#combined;
+  }
+
+  /** What of the class is not seen: classes of the same mark do not see the same axes, whatever the clauses ask for. */
+  mark(number: number): number {
+    return this.#marks[number] as number;
+  }
+
+  /** Adds what is in the scratch row, with its axes taken together. */
+  #combine(): void {
+    const words = this.#words;
+    if (this.#filled + 2 * words > this.#combined.length) {
+      const larger = new Uint32Array(this.#combined.length * 2);
+      larger.set(this.#combined);
+      this.#combined = larger;
+    }
+    for (let at = 0; at < 2 * words; at++) {
+      let word = 0xffffffff;
+      for (let axis = 0; axis < this.axes.length; axis++) word &= this.#scratch[axis * 2 * words + at] as number;
+      this.#combined[this.#filled + at] = word;
+    }
+    this.#filled += 2 * words;
   }
 
   /** Clears in both vectors what the class rules out. */
@@ -61,4 +99,17 @@ export class ClassTable {
     const possible = (this.#table.rows[from + this.#words] as number) & bit;
     return match === 0 && possible !== 0;
   }
+}
+
+const MOST_AXES = 16;
+
+/** A bit for each axis that is not seen. Where a part of one is unsure, that hangs on the value, and the class is told too. */
+function markOf(number: number, matched: readonly Matched[]): number {
+  let mark = 0;
+  matched.forEach((each, axis) => {
+    if (each === undefined) mark |= 1 << (axis % MOST_AXES);
+  });
+  const partly =
+    matched.length > MOST_AXES || matched.some((each) => each?.unsure !== undefined && each.unsure.length > 0);
+  return partly ? (number + 1) * 2 ** MOST_AXES + mark : mark;
 }

@@ -10,8 +10,9 @@ import type { Prepared } from '../prepared.js';
 import { evaluate } from '../reference/evaluate.js';
 import { PlainLimits } from '../reference/plain-limits.arbitrary.js';
 import { subjectOf } from '../subject.js';
-import { type AskLimit, decisionOf, Judge } from './judge.js';
+import { decisionOf, Judge } from './judge.js';
 import { compilePlan } from './plan.js';
+import type { AskLimit } from './settlements.js';
 import { documents, preparedOf, request } from './workspace.arbitrary.js';
 
 const policyOf = (prepared: Prepared): Policy => prepared.workspace.policies.get('p') as Policy;
@@ -44,7 +45,7 @@ function byPlan(prepared: Prepared, requests: readonly Request[]): string[][] {
     windows.set(rule, own);
     return own.add(key, time, amount);
   };
-  return requests.map((each) => told(decisionOf(judge.plan, judge.one(subjectOf(each, policy, prepared), ask))));
+  return requests.map((each) => told(decisionOf(judge.plan, judge.one(each, ask))));
 }
 
 const requests = fc.array(request, { minLength: 1, maxLength: 12 });

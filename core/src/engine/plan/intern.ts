@@ -7,6 +7,7 @@ import { mix } from './vector.js';
 export class WordTable {
   readonly width: number;
   #rows: Uint32Array;
+  #hashes: Int32Array;
   #slots: Int32Array;
   #count = 0;
 
@@ -15,6 +16,7 @@ export class WordTable {
     const slots = 2 ** Math.ceil(Math.log2(Math.max(16, expected) * 2));
     this.#slots = new Int32Array(slots).fill(-1);
     this.#rows = new Uint32Array((slots / 2) * width);
+    this.#hashes = new Int32Array(slots / 2);
   }
 
   get count(): number {
@@ -33,15 +35,15 @@ export class WordTable {
     return this.numberHashed(words, from, hash);
   }
 
-  /** As `number`, with the hash of the row, which the caller made by `mix` from 0. */
+  /** As `number`, with a hash of the row that the caller made; one table takes hashes of one making only. */
   numberHashed(words: Uint32Array | Int32Array, from: number, hash: number): number {
     const mask = this.#slots.length - 1;
     let slot = (hash ^ (hash >>> 15)) & mask;
     for (let number = this.#slots[slot] as number; number >= 0; number = this.#slots[slot] as number) {
-      if (this.#equals(number, words, from)) return number;
+      if (this.#hashes[number] === hash && this.#equals(number, words, from)) return number;
       slot = (slot + 1) & mask;
     }
-    return this.#add(words, from, slot);
+    return this.#add(words, from, slot, hash);
   }
 
   #equals(number: number, words: Uint32Array | Int32Array, from: number): boolean {
@@ -52,10 +54,11 @@ export class WordTable {
     return true;
   }
 
-  #add(words: Uint32Array | Int32Array, from: number, slot: number): number {
+  #add(words: Uint32Array | Int32Array, from: number, slot: number, hash: number): number {
     const number = this.#count++;
     const { width } = this;
     for (let at = 0; at < width; at++) this.#rows[number * width + at] = words[from + at] as number;
+    this.#hashes[number] = hash;
     this.#slots[slot] = number;
     if (this.#count * 2 >= this.#slots.length) this.#grow();
     return number;
@@ -65,11 +68,13 @@ export class WordTable {
     const rows = new Uint32Array(this.#rows.length * 2);
     rows.set(this.#rows);
     this.#rows = rows;
+    const hashes = new Int32Array(this.#hashes.length * 2);
+    hashes.set(this.#hashes);
+    this.#hashes = hashes;
     this.#slots = new Int32Array(this.#slots.length * 2).fill(-1);
     const mask = this.#slots.length - 1;
     for (let number = 0; number < this.#count; number++) {
-      let hash = 0;
-      for (let at = 0; at < this.width; at++) hash = mix(hash, rows[number * this.width + at] as number);
+      const hash = hashes[number] as number;
       let slot = (hash ^ (hash >>> 15)) & mask;
       while ((this.#slots[slot] as number) >= 0) slot = (slot + 1) & mask;
       this.#slots[slot] = number;

@@ -1,59 +1,54 @@
 import type { Limit } from '../../limit/index.js';
-import type { Rule } from '../../policy/index.js';
 import { isWaivable } from '../../policy/index.js';
+import { type ClientTrust, findClient, type Request } from '../../request/index.js';
 import type { Decision } from '../decision.js';
 import { type LimitKey, limitKey } from '../limit-key.js';
-import type { Subject } from '../subject.js';
-import { WordTable } from './intern.js';
+import { subjectOf } from '../subject.js';
+import type { Chain } from './chain.js';
+import { FoldChain } from './fold-chain.js';
 import { type Outcome, Outcomes, ruleOutcomes } from './outcome.js';
 import type { Plan } from './plan.js';
-import { type LimitAnswer, Settler, type Step } from './settle.js';
+import { RowChain } from './row-chain.js';
+import { Settler } from './settle.js';
+import { type AskLimit, PENDING, Settlements } from './settlements.js';
 import type { Block } from './source/block.js';
-import type { Source } from './source/source.js';
-import { mix } from './vector.js';
 
-/** What has been settled of a combination of classes: its outcome, or which limit to ask, and what follows. */
-interface Node {
-  readonly step: Step;
-  readonly answers: readonly LimitAnswer[];
-  readonly classes: readonly number[];
-  readonly next: Map<string, Node>;
+export interface JudgeOptions {
+  /**
+   * Leaves out what rules behind the deciding one would have done, and what none could see: enough to act on a request,
+   * and not to tune rules by. Default false.
+   */
+  readonly firstMatchOnly?: boolean;
 }
 
-/** Asks the limit of a rule: counts what is under the key, and tells whether it is over. */
-export type AskLimit = (rule: number, limit: Limit, key: Extract<LimitKey, { readonly key: string }>) => boolean;
-
-/** The outcome of rows that hang on limits is settled later, in the order of their times. */
-export const PENDING = -1;
+/** Up to so many words of clauses, folding the classes of rows is faster than taking their vectors together. */
+const FEW_WORDS = 4;
 
 /**
- * Judges requests by one plan. Remembers the classes of values and the outcomes of their combinations, so that what
+ * Judges requests by one plan. Remembers the classes of values, and what became of each class of requests, so that what
  * has been seen before costs a few look-ups.
  */
 export class Judge {
   readonly plan: Plan;
-  readonly #sources: readonly Source[];
   readonly #outcomes: Outcomes;
-  readonly #settler: Settler;
-  readonly #combinations: WordTable;
-  /** The combinations that hang on limits. */
-  readonly #pending = new Map<number, Node>();
-  #known = 0;
-  /** The outcome of each combination, or `PENDING`. */
-  #settled = new Int32Array(1024);
-  readonly #scratch: Int32Array;
+  readonly #single: RowChain;
+  readonly #ofSingles: Settlements;
+  readonly #many: Chain;
+  readonly #ofMany: Settlements;
+  readonly #trust: ClientTrust;
 
-  constructor(plan: Plan) {
+  constructor(plan: Plan, options: JudgeOptions = {}) {
+    const sources = plan.sources.map((source) => source.start(plan.clauseWords));
+    const tables = sources.map(({ classes }) => classes);
     this.plan = plan;
-    this.#sources = plan.sources.map((source) => source.start(plan.clauseWords));
+    this.#trust = plan.prepared.trust.get(plan.policy.name) as ClientTrust;
     this.#outcomes = new Outcomes(plan.policy);
-    this.#settler = new Settler(
-      plan,
-      this.#sources.map(({ classes }) => classes),
-      this.#outcomes,
-    );
-    this.#combinations = new WordTable(plan.sources.length, 1024);
-    this.#scratch = new Int32Array(plan.sources.length);
+    const settler = new Settler(plan, tables, this.#outcomes, options.firstMatchOnly ?? false);
+    this.#single = new RowChain(sources, plan.clauseWords, plan.clauses.count);
+    this.#ofSingles = new Settlements(plan, this.#single, settler);
+    const few = plan.clauseWords <= FEW_WORDS;
+    this.#many = few ? new FoldChain(sources, plan.clauseWords) : this.#single;
+    this.#ofMany = few ? new Settlements(plan, this.#many, settler) : this.#ofSingles;
   }
 
   get outcomes(): readonly Outcome[] {
@@ -62,43 +57,27 @@ export class Judge {
 
   /**
    * Judges the rows of a block: the number of each row's outcome, or `PENDING` where limits have to be asked; then
-   * `nodes` holds the row's combination, for `settle`.
+   * `nodes` holds what `settle` needs, until the next block.
    */
   rows(block: Block): { readonly outcomes: Int32Array; readonly nodes: Int32Array } {
     const count = block.rows.length;
-    const classes = this.#sources.map((source) => {
-      const into = new Int32Array(count);
-      source.rows(block, into);
-      return into;
-    });
-    const nodes = this.#combine(classes, count);
+    const nodes = this.#many.rows(count, (source, into) => source.rows(block, into));
     const outcomes = new Int32Array(count);
-    for (let at = 0; at < count; at++) outcomes[at] = this.#settled[nodes[at] as number] as number;
+    for (let at = 0; at < count; at++) outcomes[at] = this.#ofMany.outcome(nodes[at] as number);
     return { outcomes, nodes };
   }
 
   /** Judges a request by itself. `ask` is asked for every limit on its way. */
-  one(subject: Subject, ask: AskLimit): Outcome {
-    const scratch = this.#scratch;
-    for (let at = 0; at < scratch.length; at++) scratch[at] = (this.#sources[at] as Source).one(subject);
-    const combination = this.#numbered(this.#combinations.number(scratch), scratch);
-    const settled = this.#settled[combination] as number;
-    const outcome = settled === PENDING ? this.settle(combination, this.#keysOf(subject), ask) : settled;
-    const { met } = subject.request;
-    return this.#outcomes.all[met.length === 0 ? outcome : this.metOutcome(outcome, met)] as Outcome;
+  one(request: Request, ask: AskLimit): Outcome {
+    const node = this.#single.one(request, findClient(request, this.#trust));
+    const settled = this.#ofSingles.outcome(node);
+    const outcome = settled === PENDING ? this.#ofSingles.ask(node, this.#keysOf(request), ask) : settled;
+    return this.#outcomes.all[request.met.length === 0 ? outcome : this.metOutcome(outcome, request.met)] as Outcome;
   }
 
-  /** The outcome of a pending combination, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
-  settle(combination: number, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
-    let node = this.#pending.get(combination) as Node;
-    while ('ask' in node.step) {
-      const index = node.step.ask;
-      const limit = (this.plan.policy.rules[index] as Rule).limit as Limit;
-      const key = keyOf(index, limit);
-      const answer = 'unseen' in key ? key.unseen : ask(index, limit, key);
-      node = this.#after(node, answer);
-    }
-    return node.step.outcome;
+  /** The outcome of a pending row, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
+  settle(node: number, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
+    return this.#ofMany.ask(node, keyOf, ask);
   }
 
   /** The outcome for a client that has met what rules ask of it, each as `policy/rule`. */
@@ -109,56 +88,9 @@ export class Judge {
     return isWaivable(verdict) && met.includes(name) ? this.#outcomes.metNumber(outcome) : outcome;
   }
 
-  #keysOf(subject: Subject): (rule: number, limit: Limit) => LimitKey {
+  #keysOf(request: Request): (rule: number, limit: Limit) => LimitKey {
+    const subject = subjectOf(request, this.plan.policy, this.plan.prepared);
     return (_, limit) => limitKey(limit, subject);
-  }
-
-  #after(node: Node, answer: LimitAnswer): Node {
-    const key = typeof answer === 'boolean' ? String(answer) : answer.join();
-    let next = node.next.get(key);
-    if (next === undefined) {
-      const answers = [...node.answers, answer];
-      next = { step: this.#settler.settle(node.classes, answers), answers, classes: node.classes, next: new Map() };
-      node.next.set(key, next);
-    }
-    return next;
-  }
-
-  /** Numbers the combinations of the rows' classes, source by source hashed, then looked up. */
-  #combine(classes: readonly Int32Array[], count: number): Int32Array {
-    const hashes = new Int32Array(count);
-    for (const column of classes)
-      for (let at = 0; at < count; at++) hashes[at] = mix(hashes[at] as number, column[at] as number);
-    const nodes = new Int32Array(count);
-    const scratch = this.#scratch;
-    const width = classes.length;
-    let last = -1;
-    for (let at = 0; at < count; at++) {
-      let same = last >= 0;
-      for (let source = 0; source < width; source++) {
-        const value = (classes[source] as Int32Array)[at] as number;
-        if (value !== scratch[source]) same = false;
-        scratch[source] = value;
-      }
-      if (!same) last = this.#numbered(this.#combinations.numberHashed(scratch, 0, hashes[at] as number), scratch);
-      nodes[at] = last;
-    }
-    return nodes;
-  }
-
-  /** Settles a combination when it is new. */
-  #numbered(combination: number, classes: Int32Array): number {
-    if (combination < this.#known) return combination;
-    this.#known = combination + 1;
-    const step = this.#settler.settle(classes, []);
-    if ('ask' in step) this.#pending.set(combination, { step, answers: [], classes: [...classes], next: new Map() });
-    if (this.#known > this.#settled.length) {
-      const settled = new Int32Array(this.#settled.length * 2);
-      settled.set(this.#settled);
-      this.#settled = settled;
-    }
-    this.#settled[combination] = 'ask' in step ? PENDING : step.outcome;
-    return combination;
   }
 }
 

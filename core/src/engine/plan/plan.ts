@@ -64,19 +64,29 @@ export function compilePlan(policy: Policy, prepared: Prepared): Plan {
     const found = tests.get(field);
     return found && new Axis(found, clauses.count, termKey);
   };
+  const settledLate = {
+    category: memberAxis(late('category'), clauses.categories),
+    application: memberAxis(late('application'), clauses.applications),
+    tag: tagAxis(late('tag')),
+  };
+  const kinds = kindsOf(policy);
+  const clauseWords = wordsFor(clauses.count);
   return {
     policy,
     prepared,
     clauses,
-    clauseWords: wordsFor(clauses.count),
-    sources,
-    late: {
-      category: memberAxis(late('category'), clauses.categories),
-      application: memberAxis(late('application'), clauses.applications),
-      tag: tagAxis(late('tag')),
-    },
-    kinds: kindsOf(policy),
+    clauseWords,
+    sources: fewestFirst(sources),
+    late: settledLate,
+    kinds,
   };
+}
+
+/** Sources with few terms have few classes, and are folded first, so that the tables of pairs stay small. */
+function fewestFirst(sources: readonly SourcePlan[]): SourcePlan[] {
+  const terms = ({ axes }: SourcePlan) => axes.reduce((sum, axis) => sum + axis.terms.length, 0);
+  const isAddress = ({ axes }: SourcePlan) => axes.some(({ field }) => field === 'client' || field === 'country');
+  return sources.toSorted((a, b) => Number(isAddress(a)) - Number(isAddress(b)) || terms(a) - terms(b));
 }
 
 function memberAxis(axis: Axis | undefined, members: MemberAxis['members']): MemberAxis | undefined {

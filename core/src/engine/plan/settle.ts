@@ -1,4 +1,5 @@
 import type { Unseen } from '../decision.js';
+import { NOT_ASKED } from './chain.js';
 import type { ClassTable } from './classes.js';
 import type { RuleClauses } from './clauses.js';
 import type { BlindRule, Outcomes } from './outcome.js';
@@ -25,8 +26,10 @@ export class Settler {
   readonly #match: Uint32Array;
   readonly #possible: Uint32Array;
   readonly #ruleWords: number;
+  readonly #firstMatchOnly: boolean;
 
-  constructor(plan: Plan, tables: readonly ClassTable[], outcomes: Outcomes) {
+  constructor(plan: Plan, tables: readonly ClassTable[], outcomes: Outcomes, firstMatchOnly: boolean) {
+    this.#firstMatchOnly = firstMatchOnly;
     this.#plan = plan;
     this.#tables = tables;
     this.#outcomes = outcomes;
@@ -49,7 +52,8 @@ export class Settler {
     this.#match.fill(0xffffffff);
     this.#possible.fill(0xffffffff);
     for (let at = 0; at < this.#tables.length; at++)
-      (this.#tables[at] as ClassTable).narrow(classes[at] as number, this.#match, this.#possible);
+      if (classes[at] !== NOT_ASKED)
+        (this.#tables[at] as ClassTable).narrow(classes[at] as number, this.#match, this.#possible);
   }
 
   /** Settles categories and applications; answers the fields that could not be told, by clause. */
@@ -119,6 +123,10 @@ export class Settler {
     const above = first < 0 ? full(match.length) : below(first, match.length);
     const overtaken = andNot(match, above);
     if (first >= 0) clearVectorBit(overtaken, first);
+    if (this.#firstMatchOnly) {
+      overtaken.fill(0);
+      blind.fill(0);
+    }
     const before = and(match, above);
     return {
       outcome: this.#outcomes.number({
@@ -155,6 +163,7 @@ export class Settler {
     for (const index of bitsIn(candidates)) {
       const rule = policy.rules[index] as Plan['policy']['rules'][number];
       const decided = decidedBy < index;
+      if (decided && this.#firstMatchOnly) break;
       let holds: Holds = hasVectorBit(kinds.asksTags, index)
         ? this.#holdsWithTags(index, tags)
         : hasVectorBit(match, index)
@@ -169,7 +178,7 @@ export class Settler {
         else if (answer !== true) [holds, unseen] = ['unseen', [...new Set([...unseen, ...answer])]];
       }
       if (holds === 'no match') continue;
-      if (holds === 'unseen') blind.push({ rule: index, unseen });
+      if (holds === 'unseen' && !this.#firstMatchOnly) blind.push({ rule: index, unseen });
       if (holds === 'unseen' && rule.ifBlind !== 'match') continue;
       if (rule.stance === 'enforce') for (const tag of tagsOf(rule)) tags.add(tag);
       if (decided) setVectorBit(overtaken, index);
@@ -221,9 +230,11 @@ export class Settler {
   }
 
   #unseenIn(clause: number, classes: ArrayLike<number>, late: readonly LateUnseen[]): Unseen[] {
-    const fields = this.#tables.flatMap((table, at) =>
-      table.axes.flatMap((axis, number) => (table.isUnseen(classes[at] as number, number, clause) ? [axis.field] : [])),
-    );
+    const fields = this.#tables.flatMap((table, at) => {
+      const number = classes[at] as number;
+      if (number === NOT_ASKED) return [];
+      return table.axes.flatMap((axis, place) => (table.isUnseen(number, place, clause) ? [axis.field] : []));
+    });
     const members = late.filter(
       ({ match, possible }) => hasVectorBit(possible, clause) && !hasVectorBit(match, clause),
     );

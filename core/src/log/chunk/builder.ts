@@ -1,5 +1,10 @@
-import { formatAddress } from '../../address/index.js';
-import { type Column, type ColumnTable, NumberColumnBuilder, TextColumnBuilder } from '../../column/index.js';
+import {
+  AddressColumnBuilder,
+  type Column,
+  type ColumnTable,
+  NumberColumnBuilder,
+  TextColumnBuilder,
+} from '../../column/index.js';
 import type { Request } from '../../request/index.js';
 
 /** The most requests that a chunk holds. */
@@ -17,12 +22,14 @@ export const TEXT_FIELDS = [
   'referrer',
 ] as const satisfies readonly (keyof Request)[];
 
+export const ADDRESS_FIELDS = ['peer', 'destination'] as const satisfies readonly (keyof Request)[];
+
 export const NUMBER_FIELDS = ['time', 'port', 'size', 'status', 'bytes'] as const satisfies readonly (keyof Request)[];
 
 /** More distinct header names than this in one chunk are not kept; `dropped` counts their values. */
 const MOST_HEADERS = 64;
-/** The columns of text beside those of `TEXT_FIELDS` and headers: peer, destination, groups, met, all-headers. */
-const OTHER_TEXTS = 5;
+/** The columns of text beside those of `TEXT_FIELDS` and headers: groups, met, all-headers. */
+const OTHER_TEXTS = 3;
 
 /** Gathers requests into one chunk of columns. Columns that no request has a value for are left out. */
 export class ChunkBuilder {
@@ -30,6 +37,7 @@ export class ChunkBuilder {
   #droppedHeaders = 0;
   readonly #texts = new Map<string, TextColumnBuilder>();
   readonly #numbers = new Map<string, NumberColumnBuilder>();
+  readonly #addresses = new Map<string, AddressColumnBuilder>();
 
   get rows(): number {
     return this.#rows;
@@ -52,8 +60,10 @@ export class ChunkBuilder {
       const value = request[field];
       if (value !== undefined) this.#number(field).set(row, value);
     }
-    if (request.peer !== undefined) this.#text('peer').set(row, formatAddress(request.peer));
-    if (request.destination !== undefined) this.#text('destination').set(row, formatAddress(request.destination));
+    for (const field of ADDRESS_FIELDS) {
+      const value = request[field];
+      if (value !== undefined) this.#address(field).set(row, value);
+    }
     if (request.groups !== undefined) this.#text('groups').set(row, request.groups.join('\n'));
     if (request.met.length > 0) this.#text('met').set(row, request.met.join('\n'));
     if (request.allHeaders) this.#text('all-headers').set(row, 'yes');
@@ -67,6 +77,7 @@ export class ChunkBuilder {
   build(): ColumnTable {
     const columns = new Map<string, Column>();
     for (const [name, builder] of this.#numbers) columns.set(name, builder.build(this.#rows));
+    for (const [name, builder] of this.#addresses) columns.set(name, builder.build(this.#rows));
     for (const [name, builder] of this.#texts) columns.set(name, builder.build(this.#rows));
     return { rows: this.#rows, columns };
   }
@@ -83,6 +94,15 @@ export class ChunkBuilder {
     if (!builder) {
       builder = new TextColumnBuilder(CHUNK_ROWS);
       this.#texts.set(name, builder);
+    }
+    return builder;
+  }
+
+  #address(name: string): AddressColumnBuilder {
+    let builder = this.#addresses.get(name);
+    if (!builder) {
+      builder = new AddressColumnBuilder(CHUNK_ROWS);
+      this.#addresses.set(name, builder);
     }
     return builder;
   }

@@ -1,7 +1,8 @@
-import { type Address, parseAddress } from '../../address/index.js';
-import type { ColumnTable } from '../../column/index.js';
+import type { Address } from '../../address/index.js';
+import { addressOf, type ColumnTable } from '../../column/index.js';
 import { makeRequest, type Request } from '../../request/index.js';
-import { NUMBER_FIELDS, TEXT_FIELDS } from './builder.js';
+import { addressColumn } from './addresses.js';
+import { ADDRESS_FIELDS, NUMBER_FIELDS, TEXT_FIELDS } from './builder.js';
 
 type TextAt = (row: number) => string | undefined;
 type AddressAt = (row: number) => Address | undefined;
@@ -11,7 +12,7 @@ type NumberAt = (row: number) => number | undefined;
 export class ChunkRows {
   readonly rows: number;
   readonly #table: ColumnTable;
-  readonly #addresses: ReadonlyMap<'peer' | 'destination', AddressAt>;
+  readonly #addresses: ReadonlyMap<(typeof ADDRESS_FIELDS)[number], AddressAt>;
   readonly #groups: TextAt;
   readonly #met: TextAt;
   readonly #allHeaders: TextAt;
@@ -23,7 +24,7 @@ export class ChunkRows {
   constructor(table: ColumnTable) {
     this.rows = table.rows;
     this.#table = table;
-    this.#addresses = new Map((['peer', 'destination'] as const).map((name) => [name, this.#address(name)]));
+    this.#addresses = new Map(ADDRESS_FIELDS.map((name) => [name, this.#address(name)]));
     this.#groups = this.#text('groups');
     this.#met = this.#text('met');
     this.#allHeaders = this.#text('all-headers');
@@ -67,18 +68,10 @@ export class ChunkRows {
     });
   }
 
-  /** What the dictionary says is parsed when a row first needs it. */
   #address(name: string): AddressAt {
-    const column = this.#table.columns.get(name);
-    if (column?.type !== 'text') return () => undefined;
-    const { dictionary, codes } = column;
-    const parsed: (Address | undefined)[] = [];
-    return (row) => {
-      const code = codes[row] as number;
-      if (code === 0) return undefined;
-      parsed[code] ??= parseAddress(dictionary[code - 1] as string);
-      return parsed[code];
-    };
+    const column = addressColumn(this.#table, name);
+    if (column === undefined) return () => undefined;
+    return (row) => addressOf(column, column.codes[row] as number);
   }
 
   #headersOf(row: number): Map<string, string> {

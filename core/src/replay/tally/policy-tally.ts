@@ -19,22 +19,34 @@ export interface CountedLimit {
 /** Counts how often each outcome of one policy came, and when; what each rule did follows from that. */
 export class PolicyTally {
   #counts = new Float64Array(256);
-  #spans: (TimeSpan | undefined)[] = [];
+  /** The earliest and the latest time of each outcome. */
+  #first = new Float64Array(256).fill(Number.POSITIVE_INFINITY);
+  #last = new Float64Array(256).fill(Number.NEGATIVE_INFINITY);
 
-  /** Counts an outcome, by its number, at a time in milliseconds; NaN where it has none. */
-  add(outcome: number, time: number): void {
-    if (outcome >= this.#counts.length) {
-      const counts = new Float64Array(Math.max(this.#counts.length * 2, outcome + 1));
-      counts.set(this.#counts);
-      this.#counts = counts;
+  /** Counts the outcomes of rows, by their numbers; `times` has the time of each row of the chunk, NaN for none. */
+  addAll(outcomes: Int32Array, rows: Uint32Array, times: Float64Array): void {
+    this.#reserve(outcomes.reduce((most, outcome) => Math.max(most, outcome), 0) + 1);
+    const [counts, first, last] = [this.#counts, this.#first, this.#last];
+    for (let at = 0; at < rows.length; at++) {
+      const outcome = outcomes[at] as number;
+      const time = times[rows[at] as number] as number;
+      counts[outcome] = (counts[outcome] as number) + 1;
+      if (time < (first[outcome] as number)) first[outcome] = time;
+      if (time > (last[outcome] as number)) last[outcome] = time;
     }
-    this.#counts[outcome] = (this.#counts[outcome] as number) + 1;
-    let span = this.#spans[outcome];
-    if (span === undefined) {
-      span = new TimeSpan();
-      this.#spans[outcome] = span;
-    }
-    span.add(time);
+  }
+
+  #reserve(count: number): void {
+    const { length } = this.#counts;
+    if (count <= length) return;
+    const grown = (from: Float64Array, fill: number) => {
+      const larger = new Float64Array(Math.max(length * 2, count)).fill(fill);
+      larger.set(from);
+      return larger;
+    };
+    this.#counts = grown(this.#counts, 0);
+    this.#first = grown(this.#first, Number.POSITIVE_INFINITY);
+    this.#last = grown(this.#last, Number.NEGATIVE_INFINITY);
   }
 
   report(policy: Policy, outcomes: readonly Outcome[], limits: readonly CountedLimit[]): PolicyReport {
@@ -46,7 +58,10 @@ export class PolicyTally {
       if (times === 0) continue;
       verdicts[outcome.verdict] += times;
       if (outcome.decidedBy === policy.rules.length) byDefault += times;
-      addOutcome(tallies, outcome, times, this.#spans[outcome.number] as TimeSpan);
+      const span = new TimeSpan();
+      span.add(this.#first[outcome.number] as number);
+      span.add(this.#last[outcome.number] as number);
+      addOutcome(tallies, outcome, times, span);
     }
     const requests = VERDICTS.reduce((sum, verdict) => sum + verdicts[verdict], 0);
     let arrived = requests;

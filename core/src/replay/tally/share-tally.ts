@@ -39,9 +39,34 @@ export class ShareTally {
   }
 
   /** Counts one of the answer, by its place in `ANSWERS`, under the number of a key. */
-  add(number: number, answer: number): void {
-    if (number < 0) this.#beyond++;
-    else this.#counts[number * WIDTH + answer] = (this.#counts[number * WIDTH + answer] as number) + 1;
+  add(number: number, answer: number, times = 1): void {
+    if (number < 0) this.#beyond += times;
+    else this.#counts[number * WIDTH + answer] = (this.#counts[number * WIDTH + answer] as number) + times;
+  }
+
+  /** Counts an answer for each row, under the key that the row's code stands for. */
+  addCoded(codes: ArrayLike<number>, keyOf: (code: number) => Key, answers: Uint8Array): void {
+    /** By code, from -1 on, the number of its key from 1; 0 where it was not asked for yet. */
+    let numbers = new Int32Array(1024);
+    for (let at = 0; at < answers.length; at++) {
+      const code = (codes[at] as number) + 1;
+      if (code >= numbers.length) {
+        const larger = new Int32Array(Math.max(code + 1, numbers.length * 2));
+        larger.set(numbers);
+        numbers = larger;
+      }
+      let number = numbers[code] as number;
+      if (number === 0) {
+        number = this.number(keyOf(code - 1)) + 1;
+        // A key without room has the number 0, and is asked for again each time.
+        numbers[code] = number;
+      }
+      if (number === 0) this.#beyond++;
+      else {
+        const place = (number - 1) * WIDTH + (answers[at] as number);
+        this.#counts[place] = (this.#counts[place] as number) + 1;
+      }
+    }
   }
 
   shares(): [Key, Shared][] {

@@ -4,6 +4,8 @@ import {
   findInterval,
   type Intervals,
   intervalsOf,
+  lastStartFour,
+  lastStartSix,
   specialPurpose,
 } from '../../../address/index.js';
 import type { CountryData, CountrySources } from '../../../country/index.js';
@@ -15,6 +17,8 @@ import { type Edges, edgesFour, edgesSix } from './edges.js';
  */
 export interface Partition {
   readonly classOf: (address: Address) => number;
+  readonly classOfFour: (value: number) => number;
+  readonly classOfSix: (a: number, b: number, c: number, d: number) => number;
   readonly classes: readonly AddressClass[];
   /** How many elementary intervals there are, of both families. */
   readonly intervals: number;
@@ -32,11 +36,19 @@ export function partition(sets: readonly AddressSet[], country?: CountrySources)
   const classes = new Classes();
   const four = cut(4, sets, country, classes);
   const six = cut(6, sets, country, classes);
-  const classOf = (address: Address): number => {
-    const side = address.family === 4 ? four : six;
-    return side.classes[findInterval(side.intervals, address)] as number;
+  // The intervals leave nothing out, so that what starts last before an address holds it.
+  const classOfFour = (value: number) => four.classes[lastStartFour(four.intervals, value)] as number;
+  const classOfSix = (a: number, b: number, c: number, d: number) =>
+    six.classes[lastStartSix(six.intervals, a, b, c, d)] as number;
+  const classOf = (address: Address) =>
+    address.family === 4 ? classOfFour(address.value) : classOfSix(...address.words);
+  return {
+    classOf,
+    classOfFour,
+    classOfSix,
+    classes: classes.all,
+    intervals: four.classes.length + six.classes.length,
   };
-  return { classOf, classes: classes.all, intervals: four.classes.length + six.classes.length };
 }
 
 interface Side {

@@ -1,9 +1,8 @@
-import { type Address, parseAddress } from '../../../address/index.js';
-import type { Subject } from '../../subject.js';
+import type { ClientFinding, Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { AddressClass, Partition } from '../partition/partition.js';
-import { type Block, combine } from './block.js';
+import { addressesIn, type Block, classesOf, UNSEEN_CLIENT } from './block.js';
 import { type Source, type SourcePlan, unseenClass } from './source.js';
 
 /** A source whose value is an address, and for the client its country too. */
@@ -27,41 +26,63 @@ class AddressSource implements Source {
   readonly classes: ClassTable;
   readonly #plan: AddressSourcePlan;
   readonly #unseen: number;
-  /** The class for each pair of classes, one of each partition. */
-  readonly #byPair = new Map<number, number>();
+  /** For each pair of a class of the shared partition and one of the own, the class of both; -1 is not asked yet. */
+  readonly #byPair: Int32Array;
 
   constructor(plan: AddressSourcePlan, words: number) {
     this.classes = new ClassTable(plan.axes, words);
     this.#plan = plan;
     this.#unseen = unseenClass(this.classes);
+    this.#byPair = new Int32Array(plan.shared.classes.length * plan.own.classes.length).fill(-1);
   }
 
-  one(subject: Subject): number {
-    const { of } = this.#plan;
-    return this.#classOf(of === 'client' ? subject.client.address : subject.request[of]);
+  one(request: Request, client: ClientFinding): number {
+    const { of, shared, own } = this.#plan;
+    const address = of === 'client' ? client.address : request[of];
+    return address === undefined ? this.#unseen : this.#classOf(shared.classOf(address), own.classOf(address));
   }
 
   rows({ table, rows, clients }: Block, into: Int32Array): void {
-    const { of } = this.#plan;
-    const { codes, addresses } = of === 'client' ? clients : this.#addresses(table, of, rows);
-    const classes = Int32Array.from(addresses, (address) => this.#classOf(address));
-    for (let at = 0; at < rows.length; at++) into[at] = classes[codes[at] as number] as number;
+    const { of, shared, own } = this.#plan;
+    if (of === 'client') {
+      this.#fill(clients.classes, this.#own(clients), clients.codes, into);
+      return;
+    }
+    const addresses = addressesIn(table, of, rows);
+    const byCode = classesOf(addresses, shared);
+    const classes = new Int32Array(rows.length);
+    for (let at = 0; at < rows.length; at++) classes[at] = byCode[addresses.codes[at] as number] as number;
+    this.#fill(classes, own.classes.length > 1 ? classesOf(addresses, own) : undefined, addresses.codes, into);
   }
 
-  #addresses(table: Block['table'], column: string, rows: Uint32Array): Block['clients'] {
-    const { codes, texts } = combine(table, [column], rows);
-    return { codes, addresses: texts.map(([text]) => (text === undefined ? undefined : parseAddress(text))) };
+  /** The classes of the clients among the addresses that the rules themselves name; undefined where those are none. */
+  #own(clients: Block['clients']): Int32Array | undefined {
+    const { own } = this.#plan;
+    return own.classes.length > 1 ? classesOf(clients, own) : undefined;
   }
 
-  #classOf(address: Address | undefined): number {
-    if (address === undefined) return this.#unseen;
+  #fill(classes: Int32Array, own: Int32Array | undefined, codes: ArrayLike<number>, into: Int32Array): void {
+    const width = this.#plan.own.classes.length;
+    const byPair = this.#byPair;
+    for (let at = 0; at < classes.length; at++) {
+      const ofShared = classes[at] as number;
+      if (ofShared === UNSEEN_CLIENT) {
+        into[at] = this.#unseen;
+        continue;
+      }
+      const ofOwn = own === undefined ? 0 : (own[codes[at] as number] as number);
+      const number = byPair[ofShared * width + ofOwn] as number;
+      into[at] = number >= 0 ? number : this.#classOf(ofShared, ofOwn);
+    }
+  }
+
+  #classOf(ofShared: number, ofOwn: number): number {
     const { shared, own, match } = this.#plan;
-    const [ofShared, ofOwn] = [shared.classOf(address), own.classOf(address)];
     const pair = ofShared * own.classes.length + ofOwn;
-    let number = this.#byPair.get(pair);
-    if (number === undefined) {
+    let number = this.#byPair[pair] as number;
+    if (number < 0) {
       number = this.classes.number(match(shared.classes[ofShared] as AddressClass, own.classes[ofOwn] as AddressClass));
-      this.#byPair.set(pair, number);
+      this.#byPair[pair] = number;
     }
     return number;
   }

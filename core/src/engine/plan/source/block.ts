@@ -1,18 +1,82 @@
 import type { Address } from '../../../address/index.js';
-import type { ColumnTable, TextColumn } from '../../../column/index.js';
+import {
+  type AddressColumn,
+  addressCodes,
+  addressOf,
+  type Codes,
+  type ColumnTable,
+  type TextColumn,
+} from '../../../column/index.js';
+import { addressColumn } from '../../../log/index.js';
+import type { Partition } from '../partition/partition.js';
 
 /** Rows of a chunk that one policy judges together. */
 export interface Block {
   readonly table: ColumnTable;
   /** The rows of the chunk, in order. */
   readonly rows: Uint32Array;
+  /** The clients of the rows, as the policy resolves them. */
   readonly clients: Clients;
 }
 
-/** The clients of a block's rows, as the policy resolves them: each distinct one once. */
-export interface Clients {
-  readonly codes: Int32Array;
-  readonly addresses: readonly (Address | undefined)[];
+/** Addresses of rows, by codes: each distinct one is looked at once. */
+export interface Addresses {
+  readonly codes: Codes | Int32Array;
+  /** How many codes there are. */
+  readonly count: number;
+  readonly at: (code: number) => Address | undefined;
+  /** The column that the codes are of, where they are of one. */
+  readonly column: AddressColumn | undefined;
+}
+
+export interface Clients extends Addresses {
+  /** The class of each row's client in the partition that policies share; `UNSEEN_CLIENT` where it is not known. */
+  readonly classes: Int32Array;
+}
+
+export const UNSEEN_CLIENT = -1;
+
+/** The classes of all codes of addresses in a partition. */
+export function classesOf(addresses: Addresses, partition: Partition): Int32Array {
+  const { column, count } = addresses;
+  const classes = new Int32Array(count).fill(UNSEEN_CLIENT);
+  if (column === undefined) {
+    for (let code = 0; code < count; code++) {
+      const address = addresses.at(code);
+      if (address) classes[code] = partition.classOf(address);
+    }
+    return classes;
+  }
+  const { four, six } = column;
+  for (let at = 0; at < four.length; at++) classes[at + 1] = partition.classOfFour(four[at] as number);
+  for (let at = 0, code = four.length + 1; at < six.length; at += 4, code++)
+    classes[code] = partition.classOfSix(
+      six[at] as number,
+      six[at + 1] as number,
+      six[at + 2] as number,
+      six[at + 3] as number,
+    );
+  return classes;
+}
+
+/** The addresses of a column in the rows. */
+export function addressesIn(table: ColumnTable, name: string, rows: Uint32Array): Addresses {
+  const column = addressColumn(table, name);
+  if (column === undefined) return { codes: new Uint32Array(rows.length), count: 1, at: () => undefined, column };
+  return {
+    codes: gathered(column.codes, rows),
+    count: addressCodes(column),
+    at: (code) => addressOf(column, code),
+    column,
+  };
+}
+
+/** The codes of the rows; the column's own where they are all of its rows. */
+function gathered(codes: Codes, rows: Uint32Array): Codes | Int32Array {
+  if (rows.length === codes.length) return codes;
+  const found = new Int32Array(rows.length);
+  for (let at = 0; at < rows.length; at++) found[at] = codes[rows[at] as number] as number;
+  return found;
 }
 
 export function textColumn({ columns }: ColumnTable, name: string): TextColumn | undefined {

@@ -1,6 +1,5 @@
 import type { Request } from '../../../request/index.js';
 import { makeRequest } from '../../../request/index.js';
-import type { Subject } from '../../subject.js';
 import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
 import { type Block, numberColumn, textColumn } from './block.js';
@@ -40,7 +39,7 @@ class NumberSource implements Source {
     this.#unseen = unseenClass(this.classes);
   }
 
-  one({ request }: Subject): number {
+  one(request: Request): number {
     const value = this.#plan.numberOf(request);
     return value === undefined ? this.#unseen : this.#classOf(value);
   }

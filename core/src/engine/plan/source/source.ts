@@ -1,4 +1,4 @@
-import type { Subject } from '../../subject.js';
+import type { ClientFinding, Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { Block } from './block.js';
@@ -10,7 +10,7 @@ import type { Block } from './block.js';
 export interface Source {
   readonly classes: ClassTable;
   /** The class of a request by itself. */
-  one(subject: Subject): number;
+  one(request: Request, client: ClientFinding): number;
   /** The class of each row of a block. */
   rows(block: Block, into: Int32Array): void;
 }

@@ -1,8 +1,9 @@
+import type { TextBytes, TextColumn } from '../../../column/index.js';
 import type { Request } from '../../../request/index.js';
-import type { Subject } from '../../subject.js';
 import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
-import { type Block, combine } from './block.js';
+import { type Block, combine, textColumn } from './block.js';
+import { ByteMemo } from './byte-memo.js';
 import { ClassMemo } from './memo.js';
 import type { Source, SourcePlan } from './source.js';
 
@@ -28,19 +29,54 @@ class TextSource implements Source {
   readonly classes: ClassTable;
   readonly #plan: TextSourcePlan;
   readonly #memo = new ClassMemo();
+  readonly #byBytes = new ByteMemo();
 
   constructor(plan: TextSourcePlan, words: number) {
     this.classes = new ClassTable(plan.axes, words);
     this.#plan = plan;
   }
 
-  one({ request }: Subject): number {
+  one(request: Request): number {
     return this.classes.number(this.#plan.match(this.#plan.texts(request)));
   }
 
   rows({ table, rows }: Block, into: Int32Array): void {
+    const [name, ...others] = this.#plan.columns as [string, ...string[]];
+    if (others.length === 0) this.#column(textColumn(table, name), rows, into);
+    else this.#columns(table, rows, into);
+  }
+
+  /** One column: the codes of its dictionary are all there is. */
+  #column(column: TextColumn | undefined, rows: Uint32Array, into: Int32Array): void {
+    if (column === undefined) {
+      into.fill(this.#classOf([undefined]), 0, rows.length);
+      return;
+    }
+    const { codes, bytes } = column;
+    const classes = new Int32Array((bytes ? bytes.ends.length : column.dictionary.length) + 1).fill(-1);
+    // Where the rows are all that there are, their numbers need not be looked at.
+    const all = rows.length === codes.length;
+    for (let at = 0; at < rows.length; at++) {
+      const code = codes[all ? at : (rows[at] as number)] as number;
+      let number = classes[code] as number;
+      if (number < 0) {
+        number =
+          bytes && code > 0 ? this.#classOfBytes(bytes, column, code) : this.#classOf([column.dictionary[code - 1]]);
+        classes[code] = number;
+      }
+      into[at] = number;
+    }
+  }
+
+  #classOfBytes(bytes: TextBytes, column: TextColumn, code: number): number {
+    return this.#byBytes.get(bytes, code - 1, () =>
+      this.classes.number(this.#plan.match([column.dictionary[code - 1]])),
+    );
+  }
+
+  #columns(table: Block['table'], rows: Uint32Array, into: Int32Array): void {
     const { codes, texts } = combine(table, this.#plan.columns, rows);
-    const classes = Int32Array.from(texts, (each) => this.#classOf(each));
+    const classes = texts.map((each) => this.#classOf(each));
     for (let at = 0; at < rows.length; at++) into[at] = classes[codes[at] as number] as number;
   }
 

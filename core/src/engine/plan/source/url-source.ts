@@ -1,6 +1,5 @@
-import { portOf } from '../../../request/index.js';
+import { portOf, type Request } from '../../../request/index.js';
 import type { UrlSeen } from '../../../url/index.js';
-import type { Subject } from '../../subject.js';
 import type { Axis } from '../axis.js';
 import { ClassTable } from '../classes.js';
 import type { UrlMatcher } from '../match/urls.js';
@@ -27,7 +26,7 @@ class UrlSource implements Source {
     this.#matcher = matcher;
   }
 
-  one({ request }: Subject): number {
+  one(request: Request): number {
     return this.#classOf({ ...request, port: portOf(request) });
   }
 

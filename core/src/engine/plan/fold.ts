@@ -1,0 +1,137 @@
+import { WordTable } from './intern.js';
+
+/** Numbered classes, each with the clauses that hold, then those that may, and a mark of what is not seen. */
+export interface ClassSpace {
+  readonly count: number;
+  /** Two vectors a class. Replaced when classes are added, so it is not to be kept. */
+  readonly combined: Uint32Array;
+  /** 0 where all is seen that the clauses which still may hold ask for. */
+  readonly mark: (number: number) => number;
+}
+
+/** Larger tables of pairs are kept as maps, so that memory stays bounded. */
+const MOST_PAIRS = 2 ** 24;
+const UNKNOWN = -1;
+
+/**
+ * Takes two spaces of classes as one: the class of a pair is what both together leave of the clauses. Each pair is
+ * worked out once, and after that is one look-up; pairs that leave the same are the same class, so that a row goes
+ * through a chain of small tables, whatever the number of rules (after Gupta and McKeown, "Packet Classification on
+ * Multiple Fields", SIGCOMM 1999).
+ */
+export class Fold implements ClassSpace {
+  readonly #left: ClassSpace;
+  readonly #right: ClassSpace;
+  readonly #words: number;
+  readonly #table: WordTable;
+  readonly #scratch: Uint32Array;
+  readonly #examples: (readonly [number, number])[] = [];
+  readonly #marks = new Map<string, number>();
+  #pairs = new Int32Array(0);
+  #width = 0;
+  readonly #far = new Map<number, number>();
+
+  constructor(left: ClassSpace, right: ClassSpace, words: number) {
+    this.#left = left;
+    this.#right = right;
+    this.#words = words;
+    this.#table = new WordTable(2 * words + 1);
+    this.#scratch = new Uint32Array(2 * words + 1);
+  }
+
+  get count(): number {
+    return this.#table.count;
+  }
+
+  get combined(): Uint32Array {
+    return this.#table.rows;
+  }
+
+  /** Vectors of a fold lie one word further apart, for the mark behind them. */
+  get stride(): number {
+    return 2 * this.#words + 1;
+  }
+
+  mark(number: number): number {
+    return this.#table.rows[number * this.stride + 2 * this.#words] as number;
+  }
+
+  /** A pair of classes that makes up the class. */
+  example(number: number): readonly [number, number] {
+    return this.#examples[number] as readonly [number, number];
+  }
+
+  /** The classes of the pairs in two columns. */
+  rows(left: Int32Array, right: Int32Array, count: number, into: Int32Array): void {
+    this.#reserve();
+    const pairs = this.#pairs;
+    const width = this.#width;
+    for (let at = 0; at < count; at++) {
+      const [a, b] = [left[at] as number, right[at] as number];
+      const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
+      into[at] = known === UNKNOWN ? this.#pair(a, b) : known;
+    }
+  }
+
+  #pair(left: number, right: number): number {
+    if (this.#width > 0) {
+      const place = left * this.#width + right;
+      let number = this.#pairs[place] as number;
+      if (number === UNKNOWN) {
+        number = this.#make(left, right);
+        this.#pairs[place] = number;
+      }
+      return number;
+    }
+    const key = left * 2 ** 26 + right;
+    let number = this.#far.get(key);
+    if (number === undefined) {
+      number = this.#make(left, right);
+      this.#far.set(key, number);
+    }
+    return number;
+  }
+
+  /** Makes room for all pairs of the classes that there are by now. */
+  #reserve(): void {
+    const [rows, width] = [this.#left.count, this.#right.count];
+    if (width <= this.#width && rows * this.#width <= this.#pairs.length) return;
+    const wider = 2 ** Math.ceil(Math.log2(Math.max(width, 1)));
+    const higher = 2 ** Math.ceil(Math.log2(Math.max(rows, 1)));
+    if (wider * higher > MOST_PAIRS) {
+      this.#width = 0;
+      this.#pairs = new Int32Array(0);
+      return;
+    }
+    const pairs = new Int32Array(wider * higher).fill(UNKNOWN);
+    for (let row = 0; row * this.#width < this.#pairs.length && this.#width > 0; row++)
+      pairs.set(this.#pairs.subarray(row * this.#width, (row + 1) * this.#width), row * wider);
+    this.#width = wider;
+    this.#pairs = pairs;
+  }
+
+  #make(left: number, right: number): number {
+    const scratch = this.#scratch;
+    const { combined: ofLeft } = this.#left;
+    const { combined: ofRight } = this.#right;
+    const fromLeft = left * strideOf(this.#left, this.#words);
+    const fromRight = right * strideOf(this.#right, this.#words);
+    let unsure = 0;
+    for (let at = 0; at < 2 * this.#words; at++)
+      scratch[at] = (ofLeft[fromLeft + at] as number) & (ofRight[fromRight + at] as number);
+    for (let at = 0; at < this.#words; at++) unsure |= (scratch[at] as number) ^ (scratch[this.#words + at] as number);
+    scratch[2 * this.#words] = unsure === 0 ? 0 : this.#markOf(this.#left.mark(left), this.#right.mark(right));
+    const number = this.#table.number(scratch);
+    if (number === this.#examples.length) this.#examples.push([left, right]);
+    return number;
+  }
+
+  #markOf(left: number, right: number): number {
+    const key = `${left} ${right}`;
+    const known = this.#marks.get(key) ?? this.#marks.size + 1;
+    this.#marks.set(key, known);
+    return known;
+  }
+}
+
+const strideOf = (space: ClassSpace, words: number): number => (space instanceof Fold ? space.stride : 2 * words);

@@ -1,0 +1,80 @@
+import type { Limit } from '../../limit/index.js';
+import type { Rule } from '../../policy/index.js';
+import type { LimitKey } from '../limit-key.js';
+import type { Chain } from './chain.js';
+import type { Plan } from './plan.js';
+import type { LimitAnswer, Settler, Step } from './settle.js';
+
+/** Asks the limit of a rule: counts what is under the key, and tells whether it is over. */
+export type AskLimit = (rule: number, limit: Limit, key: Extract<LimitKey, { readonly key: string }>) => boolean;
+
+/** What has been settled of a class of requests: its outcome, or which limit to ask, and what follows. */
+interface Node {
+  readonly step: Step;
+  readonly answers: readonly LimitAnswer[];
+  readonly classes: readonly number[];
+  readonly next: Map<string, Node>;
+}
+
+/** The outcome of requests that hang on limits is settled later, in the order of their times. */
+export const PENDING = -1;
+const UNKNOWN = -2;
+
+/** What became of each class of a chain: settled when it first comes up, and remembered. */
+export class Settlements {
+  readonly #plan: Plan;
+  readonly #chain: Chain;
+  readonly #settler: Settler;
+  #settled = new Int32Array(1024).fill(UNKNOWN);
+  /** The classes that hang on limits. */
+  readonly #pending = new Map<number, Node>();
+
+  constructor(plan: Plan, chain: Chain, settler: Settler) {
+    this.#plan = plan;
+    this.#chain = chain;
+    this.#settler = settler;
+  }
+
+  /** The outcome of the class, or `PENDING`. */
+  outcome(number: number): number {
+    const settled = number < this.#settled.length ? (this.#settled[number] as number) : UNKNOWN;
+    return settled === UNKNOWN ? this.#settle(number) : settled;
+  }
+
+  /** The outcome of a pending class, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
+  ask(number: number, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
+    let node = this.#pending.get(number) as Node;
+    while ('ask' in node.step) {
+      const index = node.step.ask;
+      const limit = (this.#plan.policy.rules[index] as Rule).limit as Limit;
+      const key = keyOf(index, limit);
+      node = this.#after(node, 'unseen' in key ? key.unseen : ask(index, limit, key));
+    }
+    return node.step.outcome;
+  }
+
+  #after(node: Node, answer: LimitAnswer): Node {
+    const key = typeof answer === 'boolean' ? String(answer) : answer.join();
+    let next = node.next.get(key);
+    if (next === undefined) {
+      const answers = [...node.answers, answer];
+      next = { step: this.#settler.settle(node.classes, answers), answers, classes: node.classes, next: new Map() };
+      node.next.set(key, next);
+    }
+    return next;
+  }
+
+  #settle(number: number): number {
+    const classes = this.#chain.example(number);
+    const step = this.#settler.settle(classes, []);
+    if ('ask' in step) this.#pending.set(number, { step, answers: [], classes, next: new Map() });
+    if (number >= this.#settled.length) {
+      const settled = new Int32Array(Math.max(this.#settled.length * 2, number + 1)).fill(UNKNOWN);
+      settled.set(this.#settled);
+      this.#settled = settled;
+    }
+    const outcome = 'ask' in step ? PENDING : step.outcome;
+    this.#settled[number] = outcome;
+    return outcome;
+  }
+}

@@ -1,0 +1,85 @@
+import type { TextBytes } from '../../../column/index.js';
+
+const MOST_TEXTS = 500_000;
+const MOST_BYTES = 2 ** 26;
+
+/**
+ * Remembers the classes of texts by their bytes, so that texts of a stored dictionary need not be decoded to be found.
+ * Empties itself when full, so that its memory is bounded.
+ */
+export class ByteMemo {
+  #count = 0;
+  #slots = new Int32Array(4096).fill(-1);
+  #hashes = new Int32Array(2048);
+  #ends = new Uint32Array(2049);
+  #classes = new Int32Array(2048);
+  #texts = new Uint8Array(2 ** 16);
+
+  /** The class of the text of the number in a dictionary; `make` is called for texts that are new. */
+  get({ texts, ends }: TextBytes, number: number, make: () => number): number {
+    const start = number === 0 ? 0 : (ends[number - 1] as number);
+    const end = ends[number] as number;
+    let hash = end - start;
+    for (let at = start; at < end; at++) hash = Math.imul(hash ^ (texts[at] as number), 0x01000193);
+    const mask = this.#slots.length - 1;
+    let slot = (hash ^ (hash >>> 15)) & mask;
+    for (let entry = this.#slots[slot] as number; entry >= 0; entry = this.#slots[slot] as number) {
+      if (this.#hashes[entry] === hash && this.#equals(entry, texts, start, end)) return this.#classes[entry] as number;
+      slot = (slot + 1) & mask;
+    }
+    const made = make();
+    this.#add(texts.subarray(start, end), hash, made);
+    return made;
+  }
+
+  #equals(entry: number, texts: Uint8Array, start: number, end: number): boolean {
+    const from = this.#ends[entry] as number;
+    if ((this.#ends[entry + 1] as number) - from !== end - start) return false;
+    for (let at = start, own = from; at < end; at++, own++) if (texts[at] !== this.#texts[own]) return false;
+    return true;
+  }
+
+  #add(text: Uint8Array, hash: number, made: number): void {
+    const from = this.#ends[this.#count] as number;
+    if (this.#count >= MOST_TEXTS || from + text.length > MOST_BYTES) {
+      this.#clear();
+      return;
+    }
+    while (from + text.length > this.#texts.length)
+      this.#texts = grown(this.#texts, new Uint8Array(this.#texts.length * 2));
+    this.#texts.set(text, from);
+    const entry = this.#count++;
+    this.#hashes[entry] = hash;
+    this.#classes[entry] = made;
+    this.#ends[entry + 1] = from + text.length;
+    if (this.#count === this.#hashes.length) this.#grow();
+    else this.#place(entry);
+  }
+
+  #place(entry: number): void {
+    const hash = this.#hashes[entry] as number;
+    const mask = this.#slots.length - 1;
+    let slot = (hash ^ (hash >>> 15)) & mask;
+    while ((this.#slots[slot] as number) >= 0) slot = (slot + 1) & mask;
+    this.#slots[slot] = entry;
+  }
+
+  #grow(): void {
+    const size = this.#hashes.length * 2;
+    this.#hashes = grown(this.#hashes, new Int32Array(size));
+    this.#classes = grown(this.#classes, new Int32Array(size));
+    this.#ends = grown(this.#ends, new Uint32Array(size + 1));
+    this.#slots = new Int32Array(size * 2).fill(-1);
+    for (let entry = 0; entry < this.#count; entry++) this.#place(entry);
+  }
+
+  #clear(): void {
+    this.#count = 0;
+    this.#slots.fill(-1);
+  }
+}
+
+function grown<T extends Int32Array | Uint32Array | Uint8Array>(from: T, larger: T): T {
+  larger.set(from as never);
+  return larger;
+}
