@@ -8,6 +8,7 @@ import { registerLog } from './commands/log.js';
 import { registerPolicy } from './commands/policy.js';
 import { registerReplay } from './commands/replay.js';
 import { registerRequests } from './commands/requests.js';
+import { registerReview } from './commands/review.js';
 import { registerServe } from './commands/serve.js';
 import { registerStatus } from './commands/status.js';
 import { registerValidate } from './commands/validate.js';
@@ -19,7 +20,7 @@ import type { Terminal } from './output/terminal.js';
 
 const COMMANDS: readonly Register[] = [
   ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerList, registerCountry],
-  ...[registerLog, registerReplay, registerRequests, registerExplain],
+  ...[registerReview, registerLog, registerReplay, registerRequests, registerExplain],
 ];
 
 /** Runs the command line and answers what the process is to end with. */
@@ -60,6 +61,7 @@ function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv):
       `${examples(
         'jade-fence serve                                  # in one terminal; the rest in another',
         'jade-fence apply demo/workspace',
+        'jade-fence review',
         'jade-fence country load demo/country-data.csv',
         'jade-fence replay --import demo/logs/week.jsonl',
         'jade-fence requests --rule no-harvesters',

@@ -76,6 +76,7 @@ export {
   Verdicts,
 } from './replay/index.js';
 export { makeRequest, type Request } from './request/index.js';
+export { FINDING_CODES, type Finding, review } from './review/index.js';
 export type { DocumentKind } from './text/index.js';
 export { parseTime } from './text/index.js';
 export {

@@ -119,9 +119,7 @@ describe('workspace files', () => {
   it('that are no files, no documents or no text of ours say so', async () => {
     expect((await runClient(['validate', join(folder, 'none')])).err).toContain('is not there.');
     expect((await runClient(['validate', folder])).err).toContain('holds no workspace files');
-    expect((await service.client('apply', file('empty.yaml', '# nothing\n'))).err).toContain(
-      'hold no policy and no list',
-    );
+    expect((await service.client('apply', file('empty.yaml', '# nothing\n'))).err).toContain('hold no document');
     expect((await runClient(['validate', file('binary.yaml', '\u0000\u0001\u0002')])).code).toBe(1);
     expect((await runClient(['validate', file('deep.yaml', '['.repeat(200_000))])).out).toContain('too deeply');
   });

@@ -1,4 +1,4 @@
-import { type Address, compareAddresses, successor } from './address.js';
+import { type Address, compareAddresses, predecessor, successor } from './address.js';
 import {
   byStartThenWidest,
   findInterval,
@@ -48,4 +48,26 @@ export function setRanges(set: AddressSet): AddressRange[] {
   return [set.four, set.six].flatMap((intervals) =>
     Array.from({ length: intervals.count }, (_, index) => intervalAt(intervals, index)),
   );
+}
+
+/** All addresses of both families that the set does not hold. */
+export function complement(but: AddressSet): AddressSet {
+  return addressSet([...gaps(but.four, FIRST_4, LAST_4), ...gaps(but.six, FIRST_6, LAST_6)]);
+}
+
+const FIRST_4: Address = { family: 4, value: 0 };
+const LAST_4: Address = { family: 4, value: 0xffffffff };
+const FIRST_6: Address = { family: 6, words: [0, 0, 0, 0] };
+const LAST_6: Address = { family: 6, words: [0xffffffff, 0xffffffff, 0xffffffff, 0xffffffff] };
+
+function gaps(intervals: Intervals, first: Address, last: Address): AddressRange[] {
+  const found: AddressRange[] = [];
+  let from: Address | undefined = first;
+  for (let index = 0; index < intervals.count && from !== undefined; index++) {
+    const interval: AddressRange = intervalAt(intervals, index);
+    const before = predecessor(interval.first);
+    if (before && compareAddresses(from, before) <= 0) found.push({ first: from, last: before });
+    from = successor(interval.last);
+  }
+  return from === undefined ? found : [...found, { first: from, last }];
 }

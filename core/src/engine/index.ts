@@ -29,5 +29,7 @@ export {
 export { ALL_HEADERS } from './plan/sources.js';
 export { type Prepared, type PrepareOptions, prepare } from './prepared.js';
 export { evaluate } from './reference/evaluate.js';
+export { conditionsHold } from './reference/test.js';
+export type { Truth } from './reference/truth.js';
 export { createRouter, type Router } from './route.js';
 export { type Subject, subjectOf } from './subject.js';

@@ -13,6 +13,7 @@ import { explanationRoutes } from './routes/explanations.js';
 import { healthRoutes } from './routes/health.js';
 import { logRoutes } from './routes/logs.js';
 import { replayRoutes } from './routes/replays.js';
+import { reviewRoutes } from './routes/review.js';
 import { sessionRoutes } from './routes/session.js';
 import { workspaceRoutes } from './routes/workspace.js';
 
@@ -40,6 +41,7 @@ export function createApp({ knex, states, runner, logger, maxUpload, consoleDir 
     workspaceRoutes(knex, states),
     countryRoutes(knex, states),
     logRoutes(knex, maxUpload),
+    reviewRoutes(knex, states),
   );
   app.use('/api', replayRoutes(knex, states, runner), explanationRoutes(knex, states), noSuchRoute);
   app.use(consoleRoutes(consoleDir), noSuchRoute);

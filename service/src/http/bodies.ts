@@ -3,6 +3,7 @@ import type {
   Coverage,
   DescribedObject,
   Explanation,
+  Finding,
   ListSort,
   LogFormat,
   Stance,
@@ -129,6 +130,11 @@ export interface RuleBody {
   readonly sentence: string;
   readonly stance: Stance;
   readonly then: ActionType;
+}
+
+/** What a review of the workspace found. */
+export interface ReviewBody {
+  readonly findings: readonly Finding[];
 }
 
 /** What an object's document says, and since when. */

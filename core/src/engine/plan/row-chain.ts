@@ -20,12 +20,15 @@ export class RowChain implements Chain {
   readonly #table: WordTable;
   readonly #examples: number[][] = [];
   readonly #marks = new Map<string, number>();
+  /** Where the vectors of the row's classes start, source by source. */
+  readonly #bases: Int32Array;
   #columns: readonly Int32Array[] = [];
   #classes = new Int32Array(0);
 
   constructor(sources: readonly Source[], words: number, clauses: number) {
     this.#sources = sources;
     this.#words = words;
+    this.#bases = new Int32Array(sources.length);
     this.#tested = sources.map(({ classes }) => testedBy(classes.axes, words));
     const bits = this.#tested.map((tested) => tested.reduce((sum, word) => sum + bitCount(word), 0));
     this.#order = sources.map((_, at) => at).sort((a, b) => (bits[b] as number) - (bits[a] as number));
@@ -87,20 +90,25 @@ export class RowChain implements Chain {
     const valid = this.#valid;
     const left = this.#left;
     const width = columns.length;
+    const bases = this.#bases;
     let hash = 0;
     let unsure = 0;
+    for (let source = 0; source < width; source++)
+      bases[source] = ((columns[source] as Int32Array)[at] as number) * 2 * words;
     for (let word = 0; word < words; word++) {
-      let match = valid[word] as number;
-      let possible = match;
-      for (let source = 0; source < width && possible !== 0; source++) {
-        const place = ((columns[source] as Int32Array)[at] as number) * 2 * words + word;
-        const vector = vectors[source] as Uint32Array;
-        match &= vector[place] as number;
-        possible &= vector[place + words] as number;
-      }
-      left[word] = match;
+      let possible = valid[word] as number;
+      for (let source = 0; source < width && possible !== 0; source++)
+        possible &= (vectors[source] as Uint32Array)[(bases[source] as number) + words + word] as number;
       left[words + word] = possible;
-      if (possible === 0) continue;
+      if (possible === 0) {
+        left[word] = 0;
+        continue;
+      }
+      // What holds is part of what may, so that it need not be looked at before.
+      let match = possible;
+      for (let source = 0; source < width && match !== 0; source++)
+        match &= (vectors[source] as Uint32Array)[(bases[source] as number) + word] as number;
+      left[word] = match;
       hash = mix(mix(hash, word), match);
       unsure |= match ^ possible;
     }

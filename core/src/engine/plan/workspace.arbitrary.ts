@@ -240,6 +240,39 @@ export const documents: fc.Arbitrary<Json[]> = fc
   .tuple(policy, catalogue)
   .map(([own, { wagering, media, applications }]) => [own, wagering, media, ...applications, ...LISTS]);
 
+const NARROW: Record<string, readonly string[]> = {
+  client: ['10.0.0.0/8', '10.0.0.0/24', '0.0.0.0/0', 'offices'],
+  country: ['PT', 'ES', 'unknown'],
+  host: ['a.example', '.a.example', '.example'],
+  path: ['/x', '/x/**', '/**'],
+  method: ['GET', 'POST'],
+  tag: ['curator'],
+};
+
+const narrowCondition = fc
+  .subarray(Object.keys(NARROW), { minLength: 1, maxLength: 2 })
+  .chain((chosen) =>
+    fc.record(Object.fromEntries(chosen.map((field) => [field, values(NARROW[field] as readonly string[])]))),
+  );
+
+const narrowRule = (name: string) =>
+  fc.record(
+    {
+      rule: fc.constant(name),
+      then: some<Json>(['allow', 'block', { tag: ['curator'] }]),
+      when: fc.oneof(narrowCondition, fc.array(narrowCondition, { minLength: 1, maxLength: 2 })),
+      unless: narrowCondition,
+      'if-blind': some(['match', 'no-match', 'no-match']),
+      stance: some(['enforce', 'enforce', 'observe']),
+    },
+    { requiredKeys: ['rule', 'then', 'when'] },
+  );
+
+/** The same with so few values that many rules cover others. */
+export const narrowDocuments: fc.Arbitrary<Json[]> = fc
+  .tuple(...['a', 'b', 'c', 'd', 'e'].map(narrowRule))
+  .map((own) => [{ policy: 'p', default: 'block', rules: own }, ...LISTS]);
+
 /** Reads and prepares documents; with country data or without. */
 export function preparedOf(all: readonly Json[], withCountries = true): Prepared {
   const text = all.map((document) => JSON.stringify(document)).join('\n---\n');

@@ -1,0 +1,41 @@
+import { type Finding, prepare, readWorkspace, review } from '@jade-fence/core';
+import type { ReviewBody } from '@jade-fence/service/bodies';
+import { readWorkspaceFiles } from '../client/workspace-files.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { formatFindings } from '../output/findings.js';
+import { examples, type Register } from './command.js';
+
+export const registerReview: Register = (program, act) => {
+  program
+    .command('review')
+    .summary('what the rules themselves cannot do, before any traffic')
+    .description(
+      'Finds rules that no request reaches or that contradict, conditions that can never be seen, lists that hold nothing, names that nothing uses, and more; each with its reason and the smallest edit that mends it. Reviews the workspace as it stands or, where a path is given, files, without a service and without country data.',
+    )
+    .argument('[path]', 'a folder of workspace files, or one file')
+    .option('--strict', 'end with 1 where there is a warning')
+    .addHelpText('after', examples('jade-fence review', 'jade-fence review demo/workspace --strict'))
+    .action(
+      act(async ({ client, show, terminal }, path: string | undefined, { strict }: { readonly strict?: boolean }) => {
+        const answer =
+          path === undefined ? await client.get<ReviewBody>('/api/review') : { findings: reviewFiles(path) };
+        show(answer, ({ findings }) => formatFindings(findings, terminal.paint));
+        const warned = answer.findings.some(({ severity }) => severity === 'warning');
+        return strict && warned ? EXIT.notHeld : EXIT.done;
+      }),
+    );
+};
+
+/** Which country data will be in force is not told by files, so that what is found about it is left out. */
+function reviewFiles(path: string): Finding[] {
+  const { workspace, issueCount } = readWorkspace(readWorkspaceFiles(path));
+  if (issueCount > 0)
+    throw new Failure(EXIT.notHeld, {
+      code: 'invalid-workspace',
+      detail: `The files have ${issueCount === 1 ? 'a problem' : `${issueCount} problems`}, so there is nothing to review yet.`,
+      remedy: `See them with \`jade-fence validate ${path}\`.`,
+    });
+  const prepared = prepare(workspace, { countryData: undefined, at: Date.now() });
+  return review(prepared, { countryDate: undefined }).filter(({ code }) => code !== 'no-country-data');
+}

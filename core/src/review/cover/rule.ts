@@ -1,0 +1,45 @@
+import { type Condition, fieldName, type Test, valuesOf } from '../../condition/index.js';
+import type { Prepared } from '../../engine/index.js';
+import type { Policy, Rule } from '../../policy/index.js';
+import { testCovers } from './test.js';
+
+/** Whether a request for which the inner condition holds always makes the outer one hold. */
+export function conditionCovers(outer: Condition, inner: Condition, prepared: Prepared): boolean {
+  return outer.every((test) =>
+    inner.some((own) => fieldName(own) === fieldName(test) && testCovers(test, own, prepared)),
+  );
+}
+
+/** The conditions of a rule, of which any may hold; one that always does where it has none. */
+export const conditionsOf = (rule: Rule): readonly Condition[] => (rule.when.length === 0 ? [[]] : rule.when);
+
+/**
+ * Whether a request that matches the rule by this condition is always decided by the earlier rule, if by none above it.
+ * It never claims so wrongly: where it cannot be told, the answer is no.
+ */
+export function ruleCovers(
+  policy: Policy,
+  earlier: number,
+  later: number,
+  condition: Condition,
+  prepared: Prepared,
+): boolean {
+  const [above, below] = [policy.rules[earlier] as Rule, policy.rules[later] as Rule];
+  if (above.stance !== 'enforce' || above.then.type === 'tag' || above.limit !== undefined) return false;
+  // A rule that takes what it cannot judge matches where the earlier one may be blind.
+  if (below.ifBlind === 'match' && (above.when.length > 0 || above.unless.length > 0)) return false;
+  if (asksTags(above) && policy.rules.slice(earlier, later).some((rule) => rule.then.type === 'tag')) return false;
+  return (
+    conditionsOf(above).some((outer) => conditionCovers(outer, condition, prepared)) &&
+    above.unless.every((exception) => below.unless.some((own) => conditionCovers(own, exception, prepared)))
+  );
+}
+
+const asksTags = (rule: Rule): boolean => [...rule.when, ...rule.unless].flat().some((test) => test.field === 'tag');
+
+/** A condition with one of a test's values alone. */
+export function withOnly(condition: Condition, test: Test, place: number): Condition {
+  return condition.map((each) =>
+    each === test ? ({ ...each, values: [valuesOf(each)[place]] } as unknown as Test) : each,
+  );
+}

@@ -1,0 +1,47 @@
+/** Something about the rules themselves that their writer should look at, before any traffic. */
+export interface Finding {
+  readonly code: FindingCode;
+  /** `warning`: it most likely is not what was meant. `note`: it may well be. */
+  readonly severity: 'warning' | 'note';
+  /** The policy and rule that it concerns; null where it is none. */
+  readonly policy: string | null;
+  readonly rule: string | null;
+  /** The other object that it concerns, such as a list; null where it is none. */
+  readonly object: { readonly kind: string; readonly name: string } | null;
+  readonly what: string;
+  readonly reason: string;
+  /** The smallest edit that mends it. */
+  readonly edit: string;
+}
+
+export const FINDING_CODES = [
+  ...(['unreachable', 'partly-unreachable', 'contradicting', 'broad-not-last', 'missing-needs'] as const),
+  ...(['unseen-when-encrypted', 'no-country-data', 'old-country-data', 'unknown-tag', 'unused'] as const),
+  ...(['expired-entries', 'redirect-stopped', 'empty-list', 'everything-list', 'public-trust'] as const),
+  'long-night',
+] as const;
+export type FindingCode = (typeof FINDING_CODES)[number];
+
+type Told = Pick<Finding, 'what' | 'reason' | 'edit'>;
+
+/** A finding about a rule of a policy. */
+export function ruleFinding(
+  code: FindingCode,
+  severity: Finding['severity'],
+  policy: string,
+  rule: string | null,
+  told: Told,
+): Finding {
+  return { code, severity, policy, rule, object: null, ...told };
+}
+
+/** A finding about an object beside policies. */
+export function objectFinding(
+  code: FindingCode,
+  severity: Finding['severity'],
+  kind: string,
+  name: string,
+  told: Told,
+): Finding {
+  return { code, severity, policy: null, rule: null, object: { kind, name }, ...told };
+}

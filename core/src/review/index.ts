@@ -1,0 +1,2 @@
+export { FINDING_CODES, type Finding, type FindingCode } from './finding.js';
+export { type ReviewOptions, review } from './review.js';

@@ -1,0 +1,133 @@
+import { formatAddress, isSpecialPurpose } from '../address/index.js';
+import { allNeeds } from '../application/index.js';
+import { type Condition, type Field, fieldName, namesUsed } from '../condition/index.js';
+import type { Prepared } from '../engine/index.js';
+import { aliveValues } from '../list/index.js';
+import { type Policy, type Rule, trustOf } from '../policy/index.js';
+import { type Finding, ruleFinding } from './finding.js';
+
+const DAY = 86_400_000;
+/** Address space changes hands all the time; data older than this is told. */
+const OLD_DATA = 90 * DAY;
+
+export interface RulesReviewed {
+  readonly prepared: Prepared;
+  /** The day of the country data in force, in milliseconds since 1970; undefined where it is not known. */
+  readonly countryDate: number | undefined;
+}
+
+/** Finds what single rules ask for and cannot get. */
+export function reviewRules(policy: Policy, { prepared, countryDate }: RulesReviewed): Finding[] {
+  return [
+    ...missingNeeds(policy, prepared),
+    ...encrypted(policy),
+    ...countryData(policy, prepared, countryDate),
+    ...publicTrust(policy, prepared),
+  ];
+}
+
+const acts = (rule: Rule): boolean => rule.stance !== 'off';
+const allConditions = (rule: Rule): readonly Condition[] => [...rule.when, ...rule.unless];
+
+/** An application that is allowed and needs one that is not will fail, and seem to be allowed. */
+function missingNeeds(policy: Policy, { workspace }: Prepared): Finding[] {
+  if (policy.default.type === 'allow') return [];
+  const allowing = policy.rules.filter((rule) => rule.stance === 'enforce' && rule.then.type === 'allow');
+  const named = (rule: Rule) =>
+    namesUsed(rule.when)
+      .filter(({ kind }) => kind === 'application')
+      .map(({ term }) => term.name);
+  const allowed = new Set(allowing.flatMap(named));
+  if (allowing.some((rule) => rule.when.length === 0)) return [];
+  return allowing.flatMap((rule) =>
+    [...new Set(named(rule))].flatMap((name) => {
+      const missing = allNeeds(workspace.applications, name).filter((need) => !allowed.has(need));
+      if (missing.length === 0) return [];
+      const told = missing.map((each) => `\`${each}\``).join(' and ');
+      return [
+        ruleFinding('missing-needs', 'warning', policy.name, rule.name, {
+          what: `\`${rule.name}\` allows \`${name}\`, which will not work without ${told}`,
+          reason: `\`${name}\` needs ${told}, and no rule of the policy allows ${missing.length === 1 ? 'it' : 'them'}`,
+          edit: `Add ${told} to the applications of \`${rule.name}\``,
+        }),
+      ];
+    }),
+  );
+}
+
+/** What a tunnel does not show. */
+const HIDDEN: readonly Field[] = ['path', 'url', 'query', 'header', 'cookie', 'referrer', 'agent'];
+
+/** Encrypted traffic to the outside shows its host and port, and nothing of what is asked for. */
+function encrypted(policy: Policy): Finding[] {
+  if (policy.covers.clients.length === 0) return [];
+  return policy.rules.filter(acts).flatMap((rule) => {
+    const hidden = [
+      ...new Set(
+        allConditions(rule)
+          .flat()
+          .filter((test) => HIDDEN.includes(test.field))
+          .map(fieldName),
+      ),
+    ];
+    if (hidden.length === 0) return [];
+    const told = hidden.join(' and ');
+    return [
+      ruleFinding('unseen-when-encrypted', 'warning', policy.name, rule.name, {
+        what: `\`${rule.name}\` cannot see the ${told} of encrypted traffic`,
+        reason: `\`${policy.name}\` covers clients that go out, and a tunnel shows no more than its host and port`,
+        edit:
+          rule.then.type === 'block'
+            ? `Write \`if-blind: match\` to take what cannot be seen, or ask for the host instead`
+            : 'Ask for the host, a category or an application by its hosts instead',
+      }),
+    ];
+  });
+}
+
+function countryData(policy: Policy, { country, at }: Prepared, date: number | undefined): Finding[] {
+  const asking = policy.rules.filter(
+    (rule) =>
+      acts(rule) &&
+      allConditions(rule)
+        .flat()
+        .some((test) => test.field === 'country'),
+  );
+  return asking.flatMap((rule) => {
+    if (country.data === undefined)
+      return [
+        ruleFinding('no-country-data', 'warning', policy.name, rule.name, {
+          what: `\`${rule.name}\` asks for a country, and no country data is loaded`,
+          reason: 'Without it the country of an address is not seen, so the rule is blind',
+          edit: 'Load it with `jade-fence country load FILE`',
+        }),
+      ];
+    if (date === undefined || at - date <= OLD_DATA) return [];
+    const days = Math.floor((at - date) / DAY);
+    return [
+      ruleFinding('old-country-data', 'warning', policy.name, rule.name, {
+        what: `\`${rule.name}\` asks for a country, and the country data is ${days} days old`,
+        reason: `It is of ${new Date(date).toISOString().slice(0, 10)}; networks move between countries all the time`,
+        edit: 'Load newer data with `jade-fence country load FILE`',
+      }),
+    ];
+  });
+}
+
+/** Whoever sits at a trusted address can say of any request whose it is. */
+function publicTrust(policy: Policy, { workspace, at }: Prepared): Finding[] {
+  const ranges = trustOf(policy.client).flatMap((term) => {
+    if (term.type === 'range') return [term.range];
+    const list = workspace.lists.get(term.name);
+    return list ? aliveValues(workspace.lists, list, 'addresses', at) : [];
+  });
+  const open = ranges.find(({ first, last }) => !isSpecialPurpose(first) || !isSpecialPurpose(last));
+  if (!open) return [];
+  return [
+    ruleFinding('public-trust', 'warning', policy.name, null, {
+      what: `\`${policy.name}\` trusts forwarding headers from public addresses, such as ${formatAddress(open.first)}`,
+      reason: 'Whoever can send from a trusted address can make up the client, and so pass every rule about it',
+      edit: 'Trust the addresses of your own proxies alone, one by one',
+    }),
+  ];
+}
