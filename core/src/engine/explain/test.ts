@@ -1,5 +1,5 @@
 import { fieldName, formatTerm, partTerms, type Term, type Test, valuesOf } from '../../condition/index.js';
-import { type Judged, testField } from '../reference/test.js';
+import { conditionsHold, type Judged, testField } from '../reference/test.js';
 import { findEntry } from './entry.js';
 import type { ExplainedTest } from './explanation.js';
 import { type Seen, seenBy } from './seen.js';
@@ -36,7 +36,17 @@ function matchOf(test: Test, term: Term, judged: Judged, seen: Seen): string | u
   if (testField(alone, judged).holds !== 'match') return undefined;
   if (term.type === 'list') return tellEntry(term.name, judged, seen);
   const wanted = wantedText(test, term);
-  return wanted === seen.text ? 'is what is asked for' : `matches ${wanted}`;
+  const since = term.type === 'name' ? tellMembership(test, term.name, judged) : '';
+  return (wanted === seen.text ? 'is what is asked for' : `matches ${wanted}`) + since;
+}
+
+/** What makes the request belong to the category or application, from its host and entry on. */
+function tellMembership(test: Test, name: string, judged: Judged): string {
+  if (test.field !== 'category' && test.field !== 'application') return '';
+  const all = test.field === 'category' ? judged.prepared.categories : judged.prepared.applications;
+  const holding = all.get(name)?.find((condition) => conditionsHold([condition], judged).holds === 'match');
+  if (holding === undefined) return '';
+  return `, since ${holding.map((each) => `${fieldName(each)} ${explainTest(each, judged).because}`).join(' and ')}`;
 }
 
 function tellEntry(name: string, judged: Judged, seen: Seen): string {

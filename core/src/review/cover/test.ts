@@ -199,9 +199,7 @@ function domainsOf(term: HostTerm, { workspace, at }: Prepared): readonly Domain
 function hostCovers(outer: HostTerm, inner: HostTerm, prepared: Prepared): boolean {
   if (sameTerm(outer, inner)) return true;
   const [over, under] = [domainsOf(outer, prepared), domainsOf(inner, prepared)];
-  return (
-    over !== undefined && under !== undefined && under.every((each) => over.some((all) => domainCovers(all, each)))
-  );
+  return over !== undefined && (under?.every((each) => over.some((all) => domainCovers(all, each))) ?? false);
 }
 
 function hostsDisjoint(a: HostTerm, b: HostTerm, prepared: Prepared): boolean {
