@@ -23,10 +23,9 @@ export function largeCountryNetworks(four: number, six: number): CountryNetwork[
     networks.push({ range: networkOf(address, length), code: random.choose(known), line: networks.length + 1 });
   let value = 0x01000000;
   while (networks.length < four) {
-    const length = 16 + random.below(8);
+    const length = 17 + random.below(8);
     const size = 2 ** (32 - length);
     value = Math.ceil(value / size) * size;
-    if (value + size > 0xdf000000) value = 0x01000000 + random.below(4096) * 256;
     add({ family: 4, value }, length);
     if (random.chance(NESTED)) add({ family: 4, value: value + random.below(size / 2) }, length + 3);
     value += size;

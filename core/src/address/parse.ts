@@ -1,4 +1,4 @@
-import type { Address, Words } from './address.js';
+import type { Address } from './address.js';
 
 /** Why a text is not an address. */
 export type AddressFault = 'empty' | 'octet' | 'leading-zero' | 'zone' | 'shape';
@@ -12,7 +12,15 @@ const DIGIT_9 = 57;
  */
 export function tryAddress(text: string): Address | AddressFault {
   if (text === '') return 'empty';
-  return text.includes(':') ? ipv6(text) : ipv4(text);
+  if (startsAsSix(text)) return ipv6(text);
+  const four = ipv4(text);
+  return typeof four === 'string' && text.includes(':') ? ipv6(text) : four;
+}
+
+/** The first group of an IPv6 address has at most four digits, so that its colon comes early. */
+function startsAsSix(text: string): boolean {
+  for (let at = 0; at < 5; at++) if (text.charCodeAt(at) === COLON) return true;
+  return false;
 }
 
 /** The address that the text tells, or undefined. */
@@ -54,11 +62,10 @@ function ipv6(text: string): Address | AddressFault {
   let digits = 0;
   let start = 0;
   const { length } = text;
-  groups.fill(0);
   if (text.charCodeAt(0) === COLON && text.charCodeAt(1) !== COLON) return text.includes('%') ? 'zone' : 'shape';
   for (let at = 0; at <= length; at++) {
     const unit = at < length ? text.charCodeAt(at) : COLON;
-    const digit = hexDigit(unit);
+    const digit = unit < 128 ? (HEX[unit] as number) : -1;
     if (digit >= 0) {
       if (++digits > 4) return text.includes('%') ? 'zone' : 'shape';
       group = group * 16 + digit;
@@ -96,21 +103,20 @@ function ipv6(text: string): Address | AddressFault {
 const COLON = 58;
 const DOT = 46;
 /** The groups of the address that is being read. */
-const groups = new Uint16Array(8);
+const groups = new Int32Array(8);
+/** The value of each hexadecimal digit by its character; -1 of what is none. */
+const HEX = Int8Array.from({ length: 128 }, (_, unit) =>
+  '0123456789abcdef'.indexOf(String.fromCharCode(unit).toLowerCase()),
+);
 
-function hexDigit(unit: number): number {
-  if (unit >= DIGIT_0 && unit <= DIGIT_9) return unit - DIGIT_0;
-  const lower = unit | 32;
-  return lower >= 97 && lower <= 102 ? lower - 87 : -1;
-}
-
-/** The address of the groups that were read, with zeros for those that `::` stands for. */
+/** The address of the groups that were read; those behind `gap` belong to the end, with zeros between. */
 function fromGroups(found: number, gap: number): Address {
-  const missing = 8 - found;
-  const at = (index: number): number =>
-    index < gap ? (groups[index] as number) : index < gap + missing ? 0 : (groups[index - missing] as number);
-  const word = (index: number): number => at(index) * 65536 + at(index + 1);
-  const words: Words = [word(0), word(2), word(4), word(6)];
-  const mapped = words[0] === 0 && words[1] === 0 && words[2] === 0xffff;
-  return mapped ? { family: 4, value: words[3] } : { family: 6, words };
+  let to = 7;
+  for (let from = found - 1; from >= gap; from--, to--) groups[to] = groups[from] as number;
+  for (; to >= gap; to--) groups[to] = 0;
+  const a = (groups[0] as number) * 65536 + (groups[1] as number);
+  const b = (groups[2] as number) * 65536 + (groups[3] as number);
+  const c = (groups[4] as number) * 65536 + (groups[5] as number);
+  const d = (groups[6] as number) * 65536 + (groups[7] as number);
+  return a === 0 && b === 0 && c === 0xffff ? { family: 4, value: d } : { family: 6, words: [a, b, c, d] };
 }

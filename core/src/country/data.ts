@@ -23,6 +23,9 @@ export interface CountryIntervals {
   readonly intervals: Intervals;
   /** For each interval, the index of its network in `networks`. */
   readonly owner: Uint32Array;
+  /** For each interval, the index of its code in `names`. */
+  readonly codes: Uint16Array;
+  readonly names: readonly string[];
   readonly networks: readonly CountryNetwork[];
 }
 
@@ -71,7 +74,10 @@ function flatten(family: 4 | 6, all: readonly CountryNetwork[]): CountryInterval
     }
     at = successor(last);
   }
-  return { intervals: packIntervals(family, pieces), owner: Uint32Array.from(owners), networks };
+  const names = [...new Set(networks.map(({ code }) => code))];
+  const numbers = new Map(names.map((name, number) => [name, number]));
+  const codes = Uint16Array.from(owners, (owner) => numbers.get((networks[owner] as CountryNetwork).code) as number);
+  return { intervals: packIntervals(family, pieces), owner: Uint32Array.from(owners), codes, names, networks };
 }
 
 const earlier = (a: Address, b: Address | undefined): Address => (b && compareAddresses(b, a) < 0 ? b : a);

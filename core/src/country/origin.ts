@@ -1,5 +1,5 @@
-import { type Address, isSpecialPurpose } from '../address/index.js';
-import { type CountryData, countryNetworkOf } from './data.js';
+import { type Address, findInterval, isSpecialPurpose } from '../address/index.js';
+import type { CountryData, CountryIntervals } from './data.js';
 import type { CountryNetwork } from './networks.js';
 
 /** What is known of an address's country: a code, `private` or `unknown`, and what says so. */
@@ -23,10 +23,36 @@ export interface CountrySources {
  * where no data is loaded and no correction holds the address.
  */
 export function originOf({ data, corrections }: CountrySources, address: Address): Origin | undefined {
-  const corrected = corrections && countryNetworkOf(corrections, address);
-  if (corrected) return { country: corrected.code, by: 'correction', network: corrected };
+  const corrected = corrections && found(corrections, address, 'correction');
+  if (corrected) return corrected;
   if (data === undefined) return undefined;
-  const network = countryNetworkOf(data, address);
-  if (network) return { country: network.code, by: 'data', network };
-  return { country: isSpecialPurpose(address) ? 'private' : 'unknown', by: 'neither', network: undefined };
+  return found(data, address, 'data') ?? (isSpecialPurpose(address) ? PRIVATE : UNKNOWN);
+}
+
+const PRIVATE: Origin = { country: 'private', by: 'neither', network: undefined };
+const UNKNOWN: Origin = { country: 'unknown', by: 'neither', network: undefined };
+
+function found({ four, six }: CountryData, address: Address, by: Origin['by']): Origin | undefined {
+  const side = address.family === 4 ? four : six;
+  const at = findInterval(side.intervals, address);
+  return at < 0 ? undefined : new FoundOrigin(side, at, by);
+}
+
+/** The network is looked up when it is asked for: most who ask for a country do not. */
+class FoundOrigin implements Origin {
+  readonly country: string;
+  readonly by: Origin['by'];
+  readonly #side: CountryIntervals;
+  readonly #at: number;
+
+  constructor(side: CountryIntervals, at: number, by: Origin['by']) {
+    this.country = side.names[side.codes[at] as number] as string;
+    this.by = by;
+    this.#side = side;
+    this.#at = at;
+  }
+
+  get network(): CountryNetwork | undefined {
+    return this.#side.networks[this.#side.owner[this.#at] as number];
+  }
 }

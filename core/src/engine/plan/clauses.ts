@@ -3,21 +3,21 @@ import type { Policy, Rule } from '../../policy/index.js';
 import type { Prepared } from '../prepared.js';
 
 /**
- * A clause is one condition of a rule, or of a category or application that rules ask for; each has its bit. The
- * clause of a rule's first `when` has the rule's own number, so that for most rules the clause is the rule.
+ * A clause is one condition of a rule, or of a category or application that rules ask for; each has its bit. Clauses
+ * that test the same fields have bits side by side, so that most words of a vector hang on few fields.
  */
 export interface Clauses {
   readonly count: number;
   readonly rules: readonly RuleClauses[];
-  /** The rules whose truth is more than that of the clause with their number. */
-  readonly compound: readonly number[];
+  /** For each clause the rule that has it in its `when`; -1 where none does. */
+  readonly ruleOf: Int32Array;
   readonly categories: ReadonlyMap<string, readonly number[]>;
   readonly applications: ReadonlyMap<string, readonly number[]>;
   readonly tests: readonly ClauseTest[];
 }
 
 export interface RuleClauses {
-  /** The first is the rule's own number; several: any of them. */
+  /** Any of them may hold. */
   readonly when: readonly number[];
   readonly unless: readonly number[];
 }
@@ -29,28 +29,51 @@ export interface ClauseTest {
 
 /** Numbers the clauses of a policy. Rules that are off have a clause without tests, and never act on it. */
 export function numberClauses(policy: Policy, prepared: Prepared): Clauses {
-  const tests: ClauseTest[] = [];
-  let count = policy.rules.length;
-  const take = (condition: Condition, clause = count++): number => {
-    for (const test of condition) tests.push({ clause, test });
-    return clause;
-  };
-  const rules = policy.rules.map((rule: Rule, number): RuleClauses => {
-    if (rule.stance === 'off') return { when: [number], unless: [] };
-    const [first = [], ...others] = rule.when;
-    return {
-      when: [take(first, number), ...others.map((each) => take(each))],
-      unless: rule.unless.map((each) => take(each)),
-    };
-  });
-  const asked = tests.map(({ test }) => test);
+  const conditions: Condition[] = [];
+  const take = (condition: Condition): number => conditions.push(condition) - 1;
+  const taken = policy.rules.map((rule: Rule) =>
+    rule.stance === 'off'
+      ? { when: [take([])], unless: [] }
+      : { when: (rule.when.length === 0 ? [[]] : rule.when).map(take), unless: rule.unless.map(take) },
+  );
+  const asked = conditions.flat();
   const named = (field: 'category' | 'application', all: ReadonlyMap<string, readonly Condition[]>) =>
-    new Map(namesAsked(asked, field, all).map((name) => [name, (all.get(name) ?? []).map((each) => take(each))]));
+    new Map(namesAsked(asked, field, all).map((name) => [name, (all.get(name) ?? []).map(take)]));
   const categories = named('category', prepared.categories);
   const applications = named('application', prepared.applications);
-  const compound = rules.flatMap(({ when, unless }, number) => (when.length > 1 || unless.length > 0 ? [number] : []));
-  return { count, rules, compound, categories, applications, tests };
+  const places = bitPlaces(conditions);
+  const placed = (all: readonly number[]) => all.map((each) => places[each] as number);
+  const rules = taken.map(({ when, unless }): RuleClauses => ({ when: placed(when), unless: placed(unless) }));
+  const ruleOf = new Int32Array(conditions.length).fill(-1);
+  rules.forEach(({ when }, rule) => {
+    for (const clause of when) ruleOf[clause] = rule;
+  });
+  const placedIn = (all: ReadonlyMap<string, readonly number[]>) =>
+    new Map([...all].map(([name, clauses]) => [name, placed(clauses)]));
+  return {
+    count: conditions.length,
+    rules,
+    ruleOf,
+    categories: placedIn(categories),
+    applications: placedIn(applications),
+    tests: conditions.flatMap((condition, at) => condition.map((test) => ({ clause: places[at] as number, test }))),
+  };
 }
+
+/** The bit of each condition: those that test the same fields side by side, else in their order. */
+function bitPlaces(conditions: readonly Condition[]): Uint32Array {
+  const fields = conditions.map((condition) => condition.map(fieldName).sort().join(' '));
+  const order = conditions
+    .map((_, at) => at)
+    .sort((a, b) => compareTexts(fields[a] as string, fields[b] as string) || a - b);
+  const places = new Uint32Array(conditions.length);
+  order.forEach((condition, place) => {
+    places[condition] = place;
+  });
+  return places;
+}
+
+const compareTexts = (a: string, b: string): number => (a === b ? 0 : a < b ? -1 : 1);
 
 /** The names that the tests of the field ask for; all that there are, where one asks for what is in none. */
 function namesAsked(

@@ -13,6 +13,8 @@ export class RowChain implements Chain {
   /** The sources that rule out most come first; so that the others are seldom looked at. */
   readonly #order: readonly number[];
   readonly #tested: readonly Uint32Array[];
+  /** For each word the sources that a clause of it is tested on, those that rule out most first. */
+  readonly #testing: readonly (readonly number[])[];
   readonly #words: number;
   readonly #valid: Uint32Array;
   /** The clauses that hold, those that may, and the mark of what is not seen. */
@@ -32,6 +34,9 @@ export class RowChain implements Chain {
     this.#tested = sources.map(({ classes }) => testedBy(classes.axes, words));
     const bits = this.#tested.map((tested) => tested.reduce((sum, word) => sum + bitCount(word), 0));
     this.#order = sources.map((_, at) => at).sort((a, b) => (bits[b] as number) - (bits[a] as number));
+    this.#testing = Array.from({ length: words }, (_, word) =>
+      this.#order.filter((source) => (this.#tested[source] as Uint32Array)[word] !== 0),
+    );
     this.#valid = new Uint32Array(words);
     for (let clause = 0; clause < clauses; clause++) setVectorBit(this.#valid, clause);
     this.#left = new Uint32Array(2 * words + 1);
@@ -46,9 +51,8 @@ export class RowChain implements Chain {
     this.#sources.forEach((source, at) => {
       fill(source, this.#columns[at] as Int32Array);
     });
-    const columns = this.#order.map((source) => this.#columns[source] as Int32Array);
-    const vectors = this.#order.map((source) => (this.#sources[source] as Source).classes.combined);
-    for (let at = 0; at < count; at++) this.#classes[at] = this.#row(columns, vectors, at);
+    const vectors = this.#sources.map((source) => source.classes.combined);
+    for (let at = 0; at < count; at++) this.#classes[at] = this.#row(this.#columns, vectors, at);
     return this.#classes;
   }
 
@@ -97,8 +101,11 @@ export class RowChain implements Chain {
       bases[source] = ((columns[source] as Int32Array)[at] as number) * 2 * words;
     for (let word = 0; word < words; word++) {
       let possible = valid[word] as number;
-      for (let source = 0; source < width && possible !== 0; source++)
+      const testing = this.#testing[word] as readonly number[];
+      for (let place = 0; place < testing.length && possible !== 0; place++) {
+        const source = testing[place] as number;
         possible &= (vectors[source] as Uint32Array)[(bases[source] as number) + words + word] as number;
+      }
       left[words + word] = possible;
       if (possible === 0) {
         left[word] = 0;
@@ -106,8 +113,10 @@ export class RowChain implements Chain {
       }
       // What holds is part of what may, so that it need not be looked at before.
       let match = possible;
-      for (let source = 0; source < width && match !== 0; source++)
+      for (let place = 0; place < testing.length && match !== 0; place++) {
+        const source = testing[place] as number;
         match &= (vectors[source] as Uint32Array)[(bases[source] as number) + word] as number;
+      }
       left[word] = match;
       hash = mix(mix(hash, word), match);
       unsure |= match ^ possible;

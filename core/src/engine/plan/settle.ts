@@ -90,17 +90,15 @@ export class Settler {
 
   /** From the clauses' vectors those of the rules: which match, and which may. */
   #rules(): { match: Uint32Array; possible: Uint32Array } {
-    const match = this.#match.slice(0, this.#ruleWords);
-    const possible = this.#possible.slice(0, this.#ruleWords);
-    for (const rule of this.#plan.clauses.compound) {
+    const match = new Uint32Array(this.#ruleWords);
+    const possible = new Uint32Array(this.#ruleWords);
+    const { clauses, kinds } = this.#plan;
+    for (const clause of bitsIn(this.#possible)) {
+      const rule = clause < clauses.count ? (clauses.ruleOf[clause] as number) : -1;
+      if (rule < 0 || !hasVectorBit(kinds.active, rule)) continue;
       const holds = this.#ruleHolds(rule);
-      (holds === 'match' ? setVectorBit : clearVectorBit)(match, rule);
-      (holds === 'no match' ? clearVectorBit : setVectorBit)(possible, rule);
-    }
-    const { active } = this.#plan.kinds;
-    for (let at = 0; at < match.length; at++) {
-      match[at] = (match[at] as number) & (active[at] as number);
-      possible[at] = (possible[at] as number) & (active[at] as number);
+      if (holds === 'match') setVectorBit(match, rule);
+      if (holds !== 'no match') setVectorBit(possible, rule);
     }
     return { match, possible };
   }
