@@ -5,6 +5,7 @@ import {
   type Interval,
   type Intervals,
   intervalAt,
+  intervalsOf,
   packIntervals,
 } from './intervals.js';
 import type { AddressRange } from './range.js';
@@ -19,9 +20,45 @@ export interface AddressSet {
 export function addressSet(ranges: Iterable<AddressRange>): AddressSet {
   const all = [...ranges];
   return {
-    four: packIntervals(4, merged(all.filter((range) => range.first.family === 4))),
+    four: mergedFour(all),
     six: packIntervals(6, merged(all.filter((range) => range.first.family === 6))),
   };
+}
+
+/** Starts are sorted as numbers that carry the place of their range in their lower bits: lists are mostly IPv4. */
+const PLACE_BITS = 2 ** 20;
+
+function mergedFour(all: readonly AddressRange[]): Intervals {
+  const firsts = new Float64Array(all.length);
+  const lasts = new Float64Array(all.length);
+  let count = 0;
+  for (const { first, last } of all) {
+    if (first.family !== 4 || last.family !== 4) continue;
+    firsts[count] = first.value;
+    lasts[count++] = last.value;
+  }
+  const order = orderOf(firsts.subarray(0, count));
+  const starts = new Uint32Array(count);
+  const ends = new Uint32Array(count);
+  let kept = 0;
+  for (const place of order) {
+    const [first, last] = [firsts[place] as number, lasts[place] as number];
+    if (kept > 0 && first <= (ends[kept - 1] as number) + 1) {
+      if (last > (ends[kept - 1] as number)) ends[kept - 1] = last;
+    } else {
+      starts[kept] = first;
+      ends[kept++] = last;
+    }
+  }
+  return intervalsOf(4, starts.slice(0, kept), ends.slice(0, kept));
+}
+
+/** The places of the numbers in their order. */
+function orderOf(values: Float64Array): Uint32Array {
+  const places = Uint32Array.from(values.keys());
+  if (values.length >= PLACE_BITS) return places.sort((a, b) => (values[a] as number) - (values[b] as number));
+  const sorted = values.map((value, place) => value * PLACE_BITS + place).sort();
+  return places.map((_, at) => (sorted[at] as number) % PLACE_BITS);
 }
 
 export function setContains(set: AddressSet, address: Address): boolean {

@@ -4,6 +4,9 @@ import { WordTable } from './intern.js';
 import type { Source } from './source/source.js';
 import { mix, setVectorBit } from './vector.js';
 
+/** Stands for the request by itself, among the rows. */
+const SINGLE = -1;
+
 /**
  * Takes the vectors of a row's classes together, word by word, and goes on to the next word as soon as nothing of one
  * is possible. What is left of the clauses, and what is not seen of it, makes the class.
@@ -24,6 +27,8 @@ export class RowChain implements Chain {
   readonly #marks = new Map<string, number>();
   /** Where the vectors of the row's classes start, source by source. */
   readonly #bases: Int32Array;
+  /** The classes of a request by itself. */
+  readonly #single: Int32Array;
   #columns: readonly Int32Array[] = [];
   #classes = new Int32Array(0);
 
@@ -31,6 +36,7 @@ export class RowChain implements Chain {
     this.#sources = sources;
     this.#words = words;
     this.#bases = new Int32Array(sources.length);
+    this.#single = new Int32Array(sources.length);
     this.#tested = sources.map(({ classes }) => testedBy(classes.axes, words));
     const bits = this.#tested.map((tested) => tested.reduce((sum, word) => sum + bitCount(word), 0));
     this.#order = sources.map((_, at) => at).sort((a, b) => (bits[b] as number) - (bits[a] as number));
@@ -65,7 +71,7 @@ export class RowChain implements Chain {
     const left = this.#left;
     left.set(this.#valid, 0);
     left.set(this.#valid, words);
-    const classes = this.#sources.map(() => NOT_ASKED);
+    const classes = this.#single.fill(NOT_ASKED);
     for (const source of this.#order) {
       if (!intersects(left, words, this.#tested[source] as Uint32Array)) continue;
       const { classes: table } = this.#sources[source] as Source;
@@ -82,7 +88,7 @@ export class RowChain implements Chain {
       if (possible !== 0) hash = mix(mix(hash, word), left[word] as number);
       unsure |= (left[word] as number) ^ possible;
     }
-    return this.#numbered(hash, unsure, (source) => classes[source] as number);
+    return this.#numbered(hash, unsure, SINGLE);
   }
 
   example(number: number): number[] {
@@ -121,22 +127,27 @@ export class RowChain implements Chain {
       hash = mix(mix(hash, word), match);
       unsure |= match ^ possible;
     }
-    return this.#numbered(hash, unsure, (source) => (this.#columns[source] as Int32Array)[at] as number);
+    return this.#numbered(hash, unsure, at);
   }
 
-  #numbered(hash: number, unsure: number, classOf: (source: number) => number): number {
-    const mark = unsure === 0 ? 0 : this.#markOf(classOf);
+  #numbered(hash: number, unsure: number, at: number): number {
+    const mark = unsure === 0 ? 0 : this.#markOf(at);
     this.#left[2 * this.#words] = mark;
     const number = this.#table.numberHashed(this.#left, 0, mix(hash, mark));
-    if (number === this.#examples.length) this.#examples.push(this.#sources.map((_, source) => classOf(source)));
+    if (number === this.#examples.length)
+      this.#examples.push(this.#sources.map((_, source) => this.#classAt(source, at)));
     return number;
   }
 
+  #classAt(source: number, at: number): number {
+    return (at === SINGLE ? this.#single[source] : (this.#columns[source] as Int32Array)[at]) as number;
+  }
+
   /** What is not seen, where that matters: what a rule does not see is told by it. */
-  #markOf(classOf: (source: number) => number): number {
+  #markOf(at: number): number {
     let key = '';
     for (let source = 0; source < this.#sources.length; source++) {
-      const number = classOf(source);
+      const number = this.#classAt(source, at);
       key += number === NOT_ASKED ? '- ' : `${this.#sources[source]?.classes.mark(number)} `;
     }
     const known = this.#marks.get(key) ?? this.#marks.size + 1;

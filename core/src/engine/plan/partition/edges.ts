@@ -1,8 +1,8 @@
-import type { Intervals } from '../../../address/index.js';
+import { type Intervals, intervalsOf, lastStartSix } from '../../../address/index.js';
 
 /**
  * Where the address space of one family is cut: the starts of the elementary intervals, in order, from the first
- * address on. Positions are numbers for IPv4, and texts of 32 hexadecimal digits for IPv6, which order alike.
+ * address on.
  */
 export interface Edges {
   readonly count: number;
@@ -15,17 +15,12 @@ export interface Edges {
 
 const SPACE_4 = 2 ** 32;
 
-/** The edges of IPv4 sets. */
+/** The edges of IPv4 sets. Large sets are in order already, and are merged; what the small ones have is sorted. */
 export function edgesFour(all: readonly Intervals[]): Edges {
-  const size = all.reduce((sum, { count }) => sum + count * 2, 1);
-  const positions = new Float64Array(size);
-  let at = 1;
-  for (const { starts, ends, count } of all)
-    for (let index = 0; index < count; index++) {
-      positions[at++] = starts[index] as number;
-      positions[at++] = (ends[index] as number) + 1;
-    }
-  positions.sort();
+  const large = all.filter(({ count }) => count > MOST_SORTED);
+  const small = all.filter(({ count }) => count <= MOST_SORTED);
+  let positions = sortedEdges(small);
+  for (const intervals of large) positions = merged(positions, edgesOf(intervals));
   let count = 0;
   for (const position of positions)
     if ((count === 0 || position !== positions[count - 1]) && position < SPACE_4) positions[count++] = position;
@@ -37,6 +32,38 @@ export function edgesFour(all: readonly Intervals[]): Edges {
     startOf: ({ starts }, index) => find(starts[index] as number),
     endOf: ({ ends }, index) => ((ends[index] as number) === SPACE_4 - 1 ? count : find((ends[index] as number) + 1)),
   };
+}
+
+const MOST_SORTED = 50_000;
+
+/** The first address, and the edges of all, in order. */
+function sortedEdges(all: readonly Intervals[]): Float64Array {
+  const positions = new Float64Array(all.reduce((sum, { count }) => sum + count * 2, 1));
+  let at = 1;
+  for (const intervals of all) {
+    positions.set(edgesOf(intervals), at);
+    at += intervals.count * 2;
+  }
+  return positions.sort();
+}
+
+/** Where the intervals start and, not included, end: in order, as they are. */
+function edgesOf({ starts, ends, count }: Intervals): Float64Array {
+  const positions = new Float64Array(count * 2);
+  for (let index = 0; index < count; index++) {
+    positions[index * 2] = starts[index] as number;
+    positions[index * 2 + 1] = (ends[index] as number) + 1;
+  }
+  return positions;
+}
+
+function merged(a: Float64Array, b: Float64Array): Float64Array {
+  const all = new Float64Array(a.length + b.length);
+  for (let at = 0, left = 0, right = 0; at < all.length; at++) {
+    const takeLeft = right >= b.length || (left < a.length && (a[left] as number) <= (b[right] as number));
+    all[at] = (takeLeft ? a[left++] : b[right++]) as number;
+  }
+  return all;
 }
 
 /** Finds the index of a number that is in the sorted words, by a directory of their first 16 bits. */
@@ -60,43 +87,58 @@ function finder(words: Uint32Array): (value: number) => number {
 
 /** The edges of IPv6 sets. */
 export function edgesSix(all: readonly Intervals[]): Edges {
-  const texts = new Set(['0'.repeat(32)]);
-  for (const { starts, ends, count } of all)
-    for (let index = 0; index < count; index++) {
-      texts.add(hex(starts, index * 4));
-      const after = following(ends, index * 4);
-      if (after !== undefined) texts.add(after);
+  const size = all.reduce((sum, { count }) => sum + count * 2, 1);
+  const found = new Uint32Array(size * 4);
+  let count = 1;
+  for (const { starts, ends, count: own } of all)
+    for (let index = 0; index < own; index++) {
+      found.set(starts.subarray(index * 4, index * 4 + 4), count++ * 4);
+      if (following(ends, index * 4)) found.set(next, count++ * 4);
     }
-  const sorted = [...texts].sort();
-  const indexes = new Map(sorted.map((text, index) => [text, index]));
-  const words = new Uint32Array(sorted.length * 4);
-  sorted.forEach((text, index) => {
-    for (let word = 0; word < 4; word++)
-      words[index * 4 + word] = Number.parseInt(text.slice(word * 8, word * 8 + 8), 16);
-  });
+  const words = distinct(found, count);
+  const edges = intervalsOf(6, words, words);
   return {
-    count: sorted.length,
+    count: edges.count,
     words,
-    startOf: ({ starts }, index) => indexes.get(hex(starts, index * 4)) as number,
-    endOf: ({ ends }, index) => {
-      const after = following(ends, index * 4);
-      return after === undefined ? sorted.length : (indexes.get(after) as number);
-    },
+    startOf: ({ starts }, index) => place(edges, starts, index * 4),
+    endOf: ({ ends }, index) => (following(ends, index * 4) ? place(edges, next, 0) : edges.count),
   };
 }
 
-function hex(words: Uint32Array, at: number): string {
-  let text = '';
-  for (let word = 0; word < 4; word++) text += (words[at + word] as number).toString(16).padStart(8, '0');
-  return text;
+/** The first `count` addresses in order, each once. */
+function distinct(words: Uint32Array, count: number): Uint32Array {
+  const order = Uint32Array.from({ length: count }, (_, at) => at * 4);
+  order.sort((a, b) => compare(words, a, b));
+  const sorted = new Uint32Array(count * 4);
+  let kept = 0;
+  for (let at = 0; at < count; at++) {
+    const from = order[at] as number;
+    if (at > 0 && compare(words, from, order[at - 1] as number) === 0) continue;
+    sorted.set(words.subarray(from, from + 4), kept++ * 4);
+  }
+  return sorted.slice(0, kept * 4);
 }
 
-/** The address behind the one at the place; undefined behind the last of all. */
-function following(words: Uint32Array, at: number): string | undefined {
-  const next = words.slice(at, at + 4);
+function compare(words: Uint32Array, a: number, b: number): number {
+  for (let word = 0; word < 4; word++) {
+    const difference = (words[a + word] as number) - (words[b + word] as number);
+    if (difference !== 0) return difference;
+  }
+  return 0;
+}
+
+const place = (edges: Intervals, words: Uint32Array, at: number): number =>
+  lastStartSix(edges, words[at] as number, words[at + 1] as number, words[at + 2] as number, words[at + 3] as number);
+
+/** What `following` found. */
+const next = new Uint32Array(4);
+
+/** Whether there is an address behind the one at the place; then it is in `next`. */
+function following(words: Uint32Array, at: number): boolean {
+  next.set(words.subarray(at, at + 4));
   for (let word = 3; word >= 0; word--) {
     next[word] = (next[word] as number) + 1;
-    if (next[word] !== 0) return hex(next, 0);
+    if (next[word] !== 0) return true;
   }
-  return undefined;
+  return false;
 }

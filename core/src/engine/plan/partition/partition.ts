@@ -9,6 +9,7 @@ import {
   specialPurpose,
 } from '../../../address/index.js';
 import type { CountryData, CountrySources } from '../../../country/index.js';
+import { WordTable } from '../intern.js';
 import { type Edges, edgesFour, edgesSix } from './edges.js';
 
 /**
@@ -165,7 +166,9 @@ class Classes {
   readonly all: AddressClass[] = [];
   readonly #numbers = new Map<string, number>();
   readonly #last = { low: 0, high: 0, country: 0, number: -1 };
-  readonly #byMark = new Map<number, Map<number, number>>();
+  readonly #mark = new Int32Array(3);
+  readonly #marks = new WordTable(3, 4096);
+  readonly #ofMarks: number[] = [];
   readonly #countries: string[] = [];
   readonly #countryNumbers = new Map<string, number>();
 
@@ -182,20 +185,16 @@ class Classes {
   number(low: number, high: number, country: number, sets: readonly Intervals[], edges: Edges, edge: number): number {
     const last = this.#last;
     if (last.number >= 0 && last.low === low && last.high === high && last.country === country) return last.number;
-    // 53 bits of the mark; the rest of it and the country make the second key.
-    const first = (low >>> 0) * 2 ** 21 + (high >>> 11);
-    const second = (country + 1) * 2 ** 11 + (high & 0x7ff);
-    let bySecond = this.#byMark.get(first);
-    if (bySecond === undefined) {
-      bySecond = new Map();
-      this.#byMark.set(first, bySecond);
-    }
-    let number = bySecond.get(second);
-    if (number === undefined) {
-      number = this.#known(country, setsAt(sets, edges, edge));
-      bySecond.set(second, number);
-    }
-    Object.assign(last, { low, high, country, number });
+    this.#mark[0] = low;
+    this.#mark[1] = high;
+    this.#mark[2] = country;
+    const marked = this.#marks.number(this.#mark);
+    if (marked === this.#ofMarks.length) this.#ofMarks.push(this.#known(country, setsAt(sets, edges, edge)));
+    const number = this.#ofMarks[marked] as number;
+    last.low = low;
+    last.high = high;
+    last.country = country;
+    last.number = number;
     return number;
   }
 
