@@ -83,6 +83,7 @@ export {
   type DescribedObject,
   describeObjects,
   linkFiles,
+  listsReached,
   type ReadFiles,
   type ReadWorkspace,
   readFiles,

@@ -41,11 +41,11 @@ function formatWorkspace(
     each.include.join(', '),
     each.usedBy.join(', ') || paint.dim('no policy'),
   ]);
-  const objectRows = objects.map((each) => [each.kind, each.name, each.sentence, each.note ?? '']);
+  const objectRows = objects.map((each) => [each.kind, each.name, each.sentence]);
   return [
     table(titled('policy', 'rules', 'default', 'stance', 'covers', 'note'), policyRows, paint),
     table(titled('list', 'of', 'entries', 'includes', 'used by'), listRows, paint),
-    ...(objects.length === 0 ? [] : [table(titled('kind', 'name', 'what it is', 'note'), objectRows, paint)]),
+    ...(objects.length === 0 ? [] : [table(titled('kind', 'name', 'what it is'), objectRows, paint)]),
     country,
   ].join('\n\n');
 }

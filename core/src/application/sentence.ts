@@ -6,5 +6,5 @@ export function applicationSentence({ when, category, risk, needs }: Application
   const of = category === undefined ? '' : `, of the category \`${category.name}\``;
   const at = risk === undefined ? '' : `, of risk ${risk}`;
   const need = needs.length === 0 ? '' : `; it needs ${needs.map(({ name }) => `\`${name}\``).join(' and ')}`;
-  return `Any ${conditionSentence(when)}${of}${at}${need}.`;
+  return `Known by ${conditionSentence(when)}${of}${at}${need}.`;
 }

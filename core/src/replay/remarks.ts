@@ -11,7 +11,8 @@ export function remarksOf(policy: Figures): Remark[] {
 
 function effectOf(rule: RuleReport, policy: Figures): Remark[] {
   if (rule.decided > 0 || rule.observed > 0 || rule.tagged > 0) return [];
-  if (rule.overtaken > 0) return [{ rule: rule.rule, code: 'always-overtaken', text: tellOvertaken(rule, policy) }];
+  if (rule.overtaken > 0 && rule.limit === null)
+    return [{ rule: rule.rule, code: 'always-overtaken', text: tellOvertaken(rule, policy) }];
   if (rule.blind > 0 || policy.requests === 0) return [];
   const told = rule.limit === null ? 'matched no request of this log' : 'was never gone over in this log';
   return [{ rule: rule.rule, code: 'no-match', text: `\`${rule.rule}\` ${told}.` }];

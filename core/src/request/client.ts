@@ -31,6 +31,7 @@ export interface ClientTrust {
 export function findClient(request: Request, trust: ClientTrust): ClientFinding {
   const { peer } = request;
   if (peer === undefined) return { address: undefined, source: 'peer', how: 'no-peer' };
+  if (request.headers.size === 0) return { address: peer, source: 'peer', how: 'peer' };
   const present = trust.headers.filter((header) => request.headers.has(header));
   if (present.length === 0) return { address: peer, source: 'peer', how: 'peer' };
   if (!setContains(trust.trusted, peer)) return { address: peer, source: 'peer', how: 'untrusted-peer' };

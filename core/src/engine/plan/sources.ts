@@ -143,6 +143,7 @@ function plainText(
   return textSource({
     axes,
     columns: [column],
+    fewValues: column !== 'path',
     texts: (request) => [request[column]],
     match: ([text]) => [text === undefined ? undefined : { matched: match(text) }],
   });

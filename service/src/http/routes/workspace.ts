@@ -4,7 +4,7 @@ import {
   describeObjects,
   isAlive,
   type List,
-  listUses,
+  listsReached,
   type Policy,
   ruleSentence,
   type Workspace,
@@ -99,9 +99,10 @@ function ruleBody(rule: Policy['rules'][number]): RuleBody {
   return { rule: name, note: note ?? null, sentence: ruleSentence(rule), stance, then: then.type };
 }
 
-function listSummary(list: List, { policies, lists }: Workspace): ListSummary {
+function listSummary(list: List, workspace: Workspace): ListSummary {
+  const { policies, lists } = workspace;
   const reaches = (name: string) => lists.has(name) && withIncluded(lists, lists.get(name) as List).includes(list);
-  const usedBy = [...policies.values()].filter((policy) => listUses(policy).some(({ term }) => reaches(term.name)));
+  const usedBy = [...policies.values()].filter((policy) => listsReached(policy, workspace).some(reaches));
   const expired = list.entries.filter((entry) => !isAlive(entry, Date.now())).length;
   return {
     list: list.name,

@@ -11,6 +11,8 @@ import type { Source, SourcePlan } from './source.js';
 export interface TextSourcePlan {
   readonly axes: readonly Axis[];
   readonly columns: readonly string[];
+  /** Whether single requests say the same few values again and again, so that these are worth remembering. */
+  readonly fewValues?: boolean;
   /** The texts of those columns in a request. */
   readonly texts: (request: Request) => readonly (string | undefined)[];
   /** What the texts do to each axis. */
@@ -37,7 +39,8 @@ class TextSource implements Source {
   }
 
   one(request: Request): number {
-    return this.classes.number(this.#plan.match(this.#plan.texts(request)));
+    const texts = this.#plan.texts(request);
+    return this.#plan.fewValues ? this.#classOf(texts) : this.classes.number(this.#plan.match(texts));
   }
 
   rows({ table, rows }: Block, into: Int32Array): void {
