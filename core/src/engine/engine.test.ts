@@ -330,4 +330,41 @@ rules:
       told: 'no country data is loaded',
     });
   });
+
+  it('tells what would have to change for another rule to act', () => {
+    const own = prepared(
+      `policy: p
+default: block
+rules:
+  - {rule: posts, when: {method: POST, path: /x}, then: block}
+  - {rule: watch, when: {method: GET}, stance: observe, then: block}
+  - {rule: offices, when: {method: GET}, unless: {client: curators}, then: block}
+  - {rule: web, when: {method: GET}, then: allow}
+  - {rule: late, when: {host: a.example}, then: redirect: "https://why.example/"}
+`.replace('then: redirect: "https://why.example/"', 'then: {redirect: "https://why.example/"}'),
+    );
+    const only = own.workspace.policies.get('p') as Policy;
+    const told = explain(only, subjectOf(request({ peer: '203.0.113.9', method: 'GET', path: '/x' }), only, own), own);
+    expect(told.rules.map(({ rule, toAct }) => `${rule}: ${toAct}`)).toEqual([
+      'posts: It would act if method were POST.',
+      'watch: It would act if it were enforced.',
+      'offices: It would act if its exception for client did not hold.',
+      'web: null',
+      'late: It would act if the request showed its host, and it stood above web.',
+    ]);
+    expect(told.rules[0]?.changes).toEqual([{ type: 'field', field: 'method', seen: 'GET', wanted: ['POST'] }]);
+  });
+});
+
+describe('preparing again', () => {
+  const LISTED = 'policy: p\ndefault: block\nrules:\n  - {rule: a, when: {client: curators}, then: allow}';
+  it('takes over the lists and the partition where they are the same, and not where an entry expires in between', () => {
+    const first = prepared(LISTED, { at: Date.parse('2026-11-01T00:00:00Z') });
+    const { workspace, country } = first;
+    const again = (at: string) =>
+      prepare(workspace, { countryData: country.data, at: Date.parse(at), previous: first });
+    expect(again('2026-11-05T00:00:00Z').lists).toBe(first.lists);
+    expect(again('2026-11-05T00:00:00Z').shared()).toBe(first.shared());
+    expect(again('2026-11-20T00:00:00Z').lists).not.toBe(first.lists);
+  });
 });
