@@ -42,17 +42,17 @@ function found({ four, six }: CountryData, address: Address, by: Origin['by']): 
 class FoundOrigin implements Origin {
   readonly country: string;
   readonly by: Origin['by'];
-  readonly #side: CountryIntervals;
-  readonly #at: number;
+  private readonly side: CountryIntervals;
+  private readonly at: number;
 
   constructor(side: CountryIntervals, at: number, by: Origin['by']) {
     this.country = side.names[side.codes[at] as number] as string;
     this.by = by;
-    this.#side = side;
-    this.#at = at;
+    this.side = side;
+    this.at = at;
   }
 
   get network(): CountryNetwork | undefined {
-    return this.#side.networks[this.#side.owner[this.#at] as number];
+    return this.side.networks[this.side.owner[this.at] as number];
   }
 }

@@ -1,5 +1,5 @@
 import type { AddressTerm, Condition, HostTerm } from '../condition/index.js';
-import type { Site, Span } from '../issue/index.js';
+import type { Span } from '../issue/index.js';
 import type { Limit } from '../limit/index.js';
 import type { Action, FinalAction } from './action.js';
 
@@ -14,7 +14,6 @@ export interface Policy {
   readonly default: FinalAction;
   readonly stance: Stance;
   readonly rules: readonly Rule[];
-  readonly at: Site;
 }
 
 export const STANCES = ['enforce', 'observe', 'off'] as const;
@@ -53,6 +52,5 @@ export interface Rule {
   readonly record: Record;
   /** Whether the rule matches where it cannot be judged: the cautious choice for a refusal. */
   readonly ifBlind: IfBlind;
-  readonly at: Site;
   readonly span: Span;
 }

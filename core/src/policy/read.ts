@@ -8,7 +8,6 @@ import {
   readName,
   readNote,
   type Sink,
-  siteOf,
   type TextDocument,
 } from '../text/index.js';
 import { type Action, type FinalAction, VERDICTS } from './action.js';
@@ -41,7 +40,6 @@ export function readPolicy({ root, sink }: TextDocument): Policy | undefined {
     client: readClientSource(sink, entries.get('client')),
     default: action ?? BLOCK,
     stance: readChoiceOr(sink, entries, 'stance', STANCES, 'enforce'),
-    at: siteOf(root),
     rules: readRules(sink, entries.get('rules')?.value, name ?? ''),
   };
   return name === undefined ? undefined : { ...policy, name };
@@ -83,7 +81,6 @@ function readRule(sink: Sink, place: Place): Rule | undefined {
     stance: readChoiceOr(sink, entries, 'stance', STANCES, 'enforce'),
     record: readChoiceOr(sink, entries, 'record', RECORDS, 'log'),
     ifBlind: readChoiceOr(sink, entries, 'if-blind', IF_BLIND, 'no-match'),
-    at: siteOf(nameEntry?.value ?? place),
     span: place.span,
   };
 }

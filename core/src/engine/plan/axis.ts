@@ -96,9 +96,10 @@ export class Axis<T extends Term = Term> {
     for (const term of refute)
       for (const negation of this.#refuting[term] as readonly number[])
         clearVectorBit(holding, (this.#negations[negation] as { clause: number }).clause);
-    for (const [clause, negations] of this.#several)
-      if (negations.some((each) => !this.#negations[each]?.terms.some((term) => refute.includes(term))))
-        setVectorBit(holding, clause);
+    if (this.#several.size > 0)
+      for (const [clause, negations] of this.#several)
+        if (negations.some((each) => !this.#negations[each]?.terms.some((term) => refute.includes(term))))
+          setVectorBit(holding, clause);
     for (const term of present)
       for (const clause of this.#asking[term] as readonly number[]) setVectorBit(holding, clause);
   }

@@ -13,6 +13,8 @@ export class ClassTable {
   readonly #words: number;
   readonly #table: WordTable;
   readonly #scratch: Uint32Array;
+  /** The vectors of the scratch row, two for each axis. */
+  readonly #views: readonly Uint32Array[];
   #combined: Uint32Array;
   #filled = 0;
   readonly #marks: number[] = [];
@@ -22,6 +24,9 @@ export class ClassTable {
     this.#words = words;
     this.#table = new WordTable(axes.length * 2 * words);
     this.#scratch = new Uint32Array(axes.length * 2 * words);
+    this.#views = Array.from({ length: axes.length * 2 }, (_, at) =>
+      this.#scratch.subarray(at * words, (at + 1) * words),
+    );
     this.#combined = new Uint32Array(16 * 2 * words);
   }
 
@@ -35,8 +40,8 @@ export class ClassTable {
     this.#scratch.fill(0xffffffff);
     for (let at = 0; at < this.axes.length; at++) {
       const axis = this.axes[at] as Axis;
-      const match = this.#scratch.subarray(at * 2 * words, (at * 2 + 1) * words);
-      const possible = this.#scratch.subarray((at * 2 + 1) * words, (at * 2 + 2) * words);
+      const match = this.#views[at * 2] as Uint32Array;
+      const possible = this.#views[at * 2 + 1] as Uint32Array;
       const found = matched[at];
       if (found === undefined) axis.narrowUnseen(match);
       else axis.narrow(match, possible, found.matched, found.unsure);
