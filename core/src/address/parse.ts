@@ -34,8 +34,9 @@ function ipv4(text: string): Address | AddressFault {
   let octet = -1;
   let octets = 0;
   let start = 0;
-  for (let at = 0; at <= text.length; at++) {
-    const unit = at < text.length ? text.charCodeAt(at) : 46;
+  const { length } = text;
+  for (let at = 0; at <= length; at++) {
+    const unit = at < length ? text.charCodeAt(at) : 46;
     if (unit >= DIGIT_0 && unit <= DIGIT_9) {
       octet = (octet < 0 ? 0 : octet * 10) + unit - DIGIT_0;
       if (at - start > 2 || octet > 255) return 'octet';

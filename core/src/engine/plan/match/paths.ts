@@ -22,7 +22,8 @@ export function matchPaths(terms: readonly PathTerm[]): Matcher<string> {
       for (const number of numbers) if (pathMatches((terms[number] as PathTerm).pattern, path)) into.push(number);
   };
   return (path) => {
-    const found = [...(exact.get(path) ?? [])];
+    const known = exact.get(path);
+    const found = known === undefined ? [] : [...known];
     if (bySegment.size > 0) {
       const segment = firstSegment(path);
       if (segment !== undefined) test(bySegment.get(segment), path, found);

@@ -18,7 +18,7 @@ export function matchTexts(terms: readonly TextTerm[], { lists }: Prepared): Mat
   const absent = numbered(terms, 'absent').map(({ number }) => number);
   return (texts) => {
     if (texts.length === 0) return absent;
-    const found = [...present];
+    const found = present.length === 0 ? [] : [...present];
     for (const text of texts) {
       const known = exact.get(text);
       if (known) found.push(...known);
