@@ -61,6 +61,21 @@ export class Axis<T extends Term = Term> {
     for (const [clause, each] of byClause) if (each.length === 1) setVectorBit(this.#single, clause);
   }
 
+  /**
+   * The numbers of the terms, those together that the same clauses ask for and that refute the same: a value that
+   * matches one of them does what any other would.
+   */
+  alike(numbers: readonly number[]): readonly (readonly number[])[] {
+    const groups = new Map<string, number[]>();
+    for (const number of numbers) {
+      const key = `${this.#asking[number]} | ${this.#refuting[number]}`;
+      const known = groups.get(key);
+      if (known) known.push(number);
+      else groups.set(key, [number]);
+    }
+    return [...groups.values()];
+  }
+
   /** Clears in both vectors what the field rules out, given the terms that match and those that cannot be told. */
   narrow(
     match: Uint32Array,

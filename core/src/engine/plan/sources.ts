@@ -1,4 +1,4 @@
-import { addressSet } from '../../address/index.js';
+import { type AddressRange, addressSet } from '../../address/index.js';
 import type {
   AddressTerm,
   CountryTerm,
@@ -181,8 +181,8 @@ function planAddresses(
   axes: readonly Axis[],
   { prepared, shared }: SourcesInput,
 ): SourcePlan {
-  const ranges = axes.flatMap((axis) => numbered(axis.terms as AddressTerm[], 'range'));
-  const own = partition(ranges.map(({ term }) => addressSet([term.range])));
+  const sets = axes.flatMap((axis) => ownSets(axis));
+  const own = partition(sets.map(({ ranges }) => addressSet(ranges)));
   const byAxis = axes.map((axis) => {
     if (axis.field === 'country') {
       const match = matchCountries(axis.terms as CountryTerm[], prepared);
@@ -191,15 +191,31 @@ function planAddresses(
     const listed = new Map(
       numbered(axis.terms as AddressTerm[], 'list').map(({ term, number }) => [shared.lists.get(term.name), number]),
     );
-    return ({ sets }: AddressClass, { sets: owned }: AddressClass): Matched => ({
+    return ({ sets: shareds }: AddressClass, { sets: owned }: AddressClass): Matched => ({
       matched: [
-        ...sets.flatMap((set) => listed.get(set) ?? []),
-        ...owned.map((set) => (ranges[set] as { number: number }).number),
+        ...shareds.flatMap((set) => listed.get(set) ?? []),
+        ...owned.map((set) => (sets[set] as OwnSet).number),
       ],
     });
   });
   const match = (inShared: AddressClass, inOwn: AddressClass) => byAxis.map((matchAxis) => matchAxis(inShared, inOwn));
   return addressSource({ axes, of, shared: shared.partition, own, match });
+}
+
+/** Addresses that rules themselves name, those together that are alike to all of them, and the number of one of them. */
+interface OwnSet {
+  readonly ranges: readonly AddressRange[];
+  readonly number: number;
+}
+
+function ownSets(axis: Axis): OwnSet[] {
+  const ranges = new Map(
+    numbered(axis.terms as AddressTerm[], 'range').map(({ term, number }) => [number, term.range]),
+  );
+  return axis.alike([...ranges.keys()]).map((numbers) => ({
+    ranges: numbers.map((number) => ranges.get(number) as AddressRange),
+    number: numbers[0] as number,
+  }));
 }
 
 function planUsers(axes: readonly Axis[], prepared: Prepared): SourcePlan {

@@ -189,11 +189,11 @@ function countriesOf(term: CountryTerm, { lists }: Prepared): readonly string[] 
 }
 
 /** The patterns of a term; undefined where they are too many to compare. */
-function domainsOf(term: HostTerm, { workspace, at }: Prepared): readonly DomainPattern[] | undefined {
+function domainsOf(term: HostTerm, { workspace, lists, at }: Prepared): readonly DomainPattern[] | undefined {
   if (term.type === 'host') return [term.pattern];
+  if ((lists.domains.get(term.name)?.size ?? 0) > MOST_COMPARED) return undefined;
   const list = workspace.lists.get(term.name);
-  const patterns = list ? aliveValues(workspace.lists, list, 'domains', at) : [];
-  return patterns.length > MOST_COMPARED ? undefined : patterns;
+  return list ? aliveValues(workspace.lists, list, 'domains', at) : [];
 }
 
 function hostCovers(outer: HostTerm, inner: HostTerm, prepared: Prepared): boolean {

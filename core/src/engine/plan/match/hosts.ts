@@ -34,10 +34,9 @@ export function matchHosts(terms: readonly HostTerm[], { lists, workspace, at }:
   for (const { term, number } of numbered(terms, 'host')) index.add(term.pattern, number);
   const large = numbered(terms, 'list').flatMap(({ term, number }) => {
     const list = workspace.lists.get(term.name);
-    const patterns = list ? aliveValues(workspace.lists, list, 'domains', at) : [];
     const set = lists.domains.get(term.name);
-    if (patterns.length > MOST_INDEXED && set) return [{ set, number }];
-    for (const pattern of patterns) index.add(pattern, number);
+    if (set && set.size > MOST_INDEXED) return [{ set, number }];
+    for (const pattern of list ? aliveValues(workspace.lists, list, 'domains', at) : []) index.add(pattern, number);
     return [];
   });
   return (host) => {

@@ -22,18 +22,24 @@ export const addressSource = (plan: AddressSourcePlan): SourcePlan => ({
   start: (words) => new AddressSource(plan, words),
 });
 
+/** More pairs of classes than this are kept in a map, so that memory stays bounded. */
+const MOST_PAIRS = 2 ** 22;
+
 class AddressSource implements Source {
   readonly classes: ClassTable;
   readonly #plan: AddressSourcePlan;
   readonly #unseen: number;
   /** For each pair of a class of the shared partition and one of the own, the class of both; -1 is not asked yet. */
   readonly #byPair: Int32Array;
+  /** The same where there are too many pairs for a table. */
+  readonly #farPairs = new Map<number, number>();
 
   constructor(plan: AddressSourcePlan, words: number) {
     this.classes = new ClassTable(plan.axes, words);
     this.#plan = plan;
     this.#unseen = unseenClass(this.classes);
-    this.#byPair = new Int32Array(plan.shared.classes.length * plan.own.classes.length).fill(-1);
+    const pairs = plan.shared.classes.length * plan.own.classes.length;
+    this.#byPair = new Int32Array(pairs <= MOST_PAIRS ? pairs : 0).fill(-1);
   }
 
   one(request: Request, client: ClientFinding): number {
@@ -79,11 +85,13 @@ class AddressSource implements Source {
   #classOf(ofShared: number, ofOwn: number): number {
     const { shared, own, match } = this.#plan;
     const pair = ofShared * own.classes.length + ofOwn;
-    let number = this.#byPair[pair] as number;
-    if (number < 0) {
-      number = this.classes.number(match(shared.classes[ofShared] as AddressClass, own.classes[ofOwn] as AddressClass));
-      this.#byPair[pair] = number;
-    }
+    const known = this.#byPair.length > 0 ? (this.#byPair[pair] as number) : (this.#farPairs.get(pair) ?? -1);
+    if (known >= 0) return known;
+    const number = this.classes.number(
+      match(shared.classes[ofShared] as AddressClass, own.classes[ofOwn] as AddressClass),
+    );
+    if (this.#byPair.length > 0) this.#byPair[pair] = number;
+    else this.#farPairs.set(pair, number);
     return number;
   }
 }
