@@ -10,10 +10,10 @@ import type { Prepared } from '../prepared.js';
 import { evaluate } from '../reference/evaluate.js';
 import { PlainLimits } from '../reference/plain-limits.arbitrary.js';
 import { subjectOf } from '../subject.js';
-import { decisionOf, Judge } from './judge.js';
+import { decisionOf, FEW_WORDS, Judge } from './judge.js';
 import { compilePlan } from './plan.js';
 import type { AskLimit } from './settlements.js';
-import { documents, preparedOf, request } from './workspace.arbitrary.js';
+import { documents, preparedOf, request, wideDocuments } from './workspace.arbitrary.js';
 
 const policyOf = (prepared: Prepared): Policy => prepared.workspace.policies.get('p') as Policy;
 
@@ -52,7 +52,10 @@ const requests = fc.array(request, { minLength: 1, maxLength: 12 });
 const RUNS = Number(process.env.PROPERTY_RUNS ?? 300);
 const MOST_TIME = RUNS * 200;
 
-describe('the plan decides as the reference does', () => {
+describe.each([
+  ['of every field', documents, RUNS],
+  ['of many rules', wideDocuments, Math.ceil(RUNS / 8)],
+])('the plan decides as the reference does, for workspaces %s', (_, documents, numRuns) => {
   it('request by request', { timeout: MOST_TIME }, () => {
     fc.assert(
       fc.property(documents, requests, fc.boolean(), (all, made, withCountries) => {
@@ -60,7 +63,7 @@ describe('the plan decides as the reference does', () => {
         const ordered = inTime(made);
         expect(byPlan(prepared, ordered)).toEqual(byReference(prepared, ordered));
       }),
-      { numRuns: RUNS },
+      { numRuns },
     );
   });
 
@@ -93,9 +96,19 @@ describe('the plan decides as the reference does', () => {
           );
         }
       }),
-      { numRuns: RUNS },
+      { numRuns },
     );
   });
+});
+
+it('folds few clauses, and takes the vectors of many together: both are among the cases', () => {
+  const words = (made: fc.Arbitrary<unknown[]>) =>
+    fc.sample(made, { numRuns: 20, seed: 1 }).map((all) => {
+      const prepared = preparedOf(all);
+      return compilePlan(policyOf(prepared), prepared).clauseWords;
+    });
+  expect(Math.max(...words(documents))).toBeLessThanOrEqual(FEW_WORDS);
+  expect(Math.min(...words(wideDocuments))).toBeGreaterThan(FEW_WORDS);
 });
 
 /** Replays the requests in two chunks; tells what is kept of each. */

@@ -22,7 +22,7 @@ export interface JudgeOptions {
 }
 
 /** Up to so many words of clauses, folding the classes of rows is faster than taking their vectors together. */
-const FEW_WORDS = 4;
+export const FEW_WORDS = 4;
 
 /**
  * Judges requests by one plan. Remembers the classes of values, and what became of each class of requests, so that what

@@ -273,6 +273,19 @@ export const narrowDocuments: fc.Arbitrary<Json[]> = fc
   .tuple(...['a', 'b', 'c', 'd', 'e'].map(narrowRule))
   .map((own) => [{ policy: 'p', default: 'block', rules: own }, ...LISTS]);
 
+/** So many rules that their clauses fill more words than are folded. */
+const MANY_RULES = 150;
+
+/** The same of every field, with many more rules: rows are then judged by taking vectors together, not by folding. */
+export const wideDocuments: fc.Arbitrary<Json[]> = fc
+  .tuple(policy, catalogue, fc.array(narrowRule('x'), { minLength: MANY_RULES, maxLength: MANY_RULES }))
+  .map(([own, { wagering, media, applications }, narrow]) => {
+    const more = narrow.map((each, at) => ({ ...(each as object), rule: `more-${at}` }));
+    // The rules of every field stand in between, so that some decide and some are overtaken.
+    const all = [...more.slice(0, 60), ...(own as { rules: Json[] }).rules, ...more.slice(60)];
+    return [{ ...(own as object), rules: all }, wagering, media, ...applications, ...LISTS];
+  });
+
 /** Reads and prepares documents; with country data or without. */
 export function preparedOf(all: readonly Json[], withCountries = true): Prepared {
   const text = all.map((document) => JSON.stringify(document)).join('\n---\n');

@@ -1,0 +1,36 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { type ClassSpace, Fold } from './fold.js';
+
+/** Classes whose vectors are a word of what holds and the same word of what may, so that nothing is unsure. */
+const spaceOf = (holds: readonly number[]): ClassSpace => ({
+  count: holds.length,
+  combined: Uint32Array.from(holds.flatMap((word) => [word, word])),
+  mark: () => 0,
+});
+
+function folded(fold: Fold, pairs: readonly (readonly [number, number])[]): number[] {
+  const column = (side: 0 | 1) => Int32Array.from(pairs, (pair) => pair[side]);
+  const into = new Int32Array(pairs.length);
+  fold.rows(column(0), column(1), pairs.length, into);
+  return [...into].map((number) => fold.combined[number * fold.stride] as number);
+}
+
+it.each([
+  ['in a table', 40],
+  ['in a map, where there are too many pairs for a table', 5000],
+])('leaves of each pair what both leave, %s', (_, classes) => {
+  const word = fc.integer({ min: 0, max: 255 });
+  const space = fc.array(word, { minLength: classes, maxLength: classes });
+  const pair = fc.tuple(fc.nat(classes - 1), fc.nat(classes - 1));
+  fc.assert(
+    fc.property(space, space, fc.array(pair, { minLength: 1, maxLength: 30 }), (left, right, pairs) => {
+      const fold = new Fold(spaceOf(left), spaceOf(right), 1);
+      const expected = pairs.map(([a, b]) => (left[a] as number) & (right[b] as number));
+      // Twice: the second time all pairs are known.
+      expect(folded(fold, pairs)).toEqual(expected);
+      expect(folded(fold, pairs)).toEqual(expected);
+    }),
+    { numRuns: 20 },
+  );
+});
