@@ -1,14 +1,10 @@
 import { readConditions } from '../condition/index.js';
-import type { Reference } from '../list/index.js';
 import {
-  isNothing,
-  type MapEntry,
-  type Place,
   readName,
   readNote,
+  readReference,
+  readReferences,
   readWholeNumber,
-  type Sink,
-  siteOf,
   type TextDocument,
 } from '../text/index.js';
 import { type Application, IDENTIFYING_FIELDS } from './application.js';
@@ -30,22 +26,9 @@ export function readApplication({ root, sink }: TextDocument): Application | und
     file: sink.file,
     note: readNote(sink, entries),
     when: readConditions(sink, entries.get('when')?.value, IDENTIFYING_FIELDS),
-    category: readReference(sink, entries.get('category')),
+    category: readReference(sink, entries.get('category')?.value),
     risk: readWholeNumber(sink, entries.get('risk'), 'a risk', 1, 5),
     needs: readReferences(sink, entries.get('needs')?.value),
   };
   return name === undefined ? undefined : { ...application, name };
-}
-
-function readReference(sink: Sink, entry: MapEntry | undefined): Reference | undefined {
-  const word = entry && readName(sink, entry.value);
-  return word && { name: word.text, at: siteOf(word.place) };
-}
-
-function readReferences(sink: Sink, place: Place | undefined): Reference[] {
-  if (place === undefined || isNothing(place)) return [];
-  return (sink.items(place) ?? []).flatMap((item) => {
-    const word = readName(sink, item);
-    return word ? [{ name: word.text, at: siteOf(item) }] : [];
-  });
 }

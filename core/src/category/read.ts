@@ -1,5 +1,5 @@
-import { readHostTerm, readUrlTerm, type TermReader } from '../condition/index.js';
-import { isNothing, type Place, readName, readNote, type Sink, type TextDocument } from '../text/index.js';
+import { readHostTerm, readTerms, readUrlTerm } from '../condition/index.js';
+import { readName, readNote, type TextDocument } from '../text/index.js';
 import type { Category } from './category.js';
 
 const KEYS = ['category', 'note', 'domains', 'urls'];
@@ -21,9 +21,4 @@ export function readCategory({ root, sink }: TextDocument): Category | undefined
     urls: readTerms(sink, entries.get('urls')?.value, readUrlTerm),
   };
   return name === undefined ? undefined : { ...category, name };
-}
-
-function readTerms<T>(sink: Sink, place: Place | undefined, read: TermReader<T>): T[] {
-  if (place === undefined || isNothing(place)) return [];
-  return (sink.items(place) ?? []).flatMap((item) => read(sink, item) ?? []);
 }

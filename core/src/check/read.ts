@@ -10,6 +10,7 @@ import {
   parseTime,
   readName,
   readNote,
+  readReference,
   type Sink,
   siteOf,
   type TextDocument,
@@ -39,11 +40,6 @@ export function readCheck({ root, sink }: TextDocument): Check | undefined {
     cells: readCells(sink, entries.get('expect')?.value, [...destinations.keys()]),
   };
   return name === undefined ? undefined : { ...check, name };
-}
-
-function readReference(sink: Sink, place: Place | undefined): Reference | undefined {
-  const word = place && readName(sink, place);
-  return word && { name: word.text, at: siteOf(word.place) };
 }
 
 function readAt(sink: Sink, entry: MapEntry | undefined): number | undefined {

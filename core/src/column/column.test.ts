@@ -5,10 +5,7 @@ import {
   type ColumnTable,
   decodeTable,
   encodeTable,
-  hasBit,
   LayoutError,
-  makeBits,
-  setBit,
   TextColumnBuilder,
 } from './index.js';
 
@@ -19,15 +16,11 @@ function table(): ColumnTable {
   const addresses = new AddressColumnBuilder(3);
   addresses.set(0, { family: 6, words: [1, 2, 3, 4] });
   addresses.set(1, { family: 4, value: 0xc6120001 });
-  const bits = makeBits(3);
-  setBit(bits, 2);
   return {
     rows: 3,
     columns: new Map<string, Column>([
       ['text', text.build(3)],
       ['number', { type: 'number', values: Float64Array.of(1.5, Number.NaN, 3) }],
-      ['small', { type: 'small', values: Uint16Array.of(1, 2, 65535) }],
-      ['bits', { type: 'bits', bits }],
       ['address', addresses.build(3)],
     ]),
   };
@@ -53,7 +46,7 @@ describe('the layout of a table', () => {
   it('is the same bytes for the same table, with the version at its place', () => {
     const bytes = encodeTable(table());
     expect(bytes).toEqual(encodeTable(table()));
-    expect([...bytes.subarray(0, 12)]).toEqual([...new TextEncoder().encode('JFCT'), 2, 0, 5, 0, 3, 0, 0, 0]);
+    expect([...bytes.subarray(0, 12)]).toEqual([...new TextEncoder().encode('JFCT'), 2, 0, 3, 0, 3, 0, 0, 0]);
   });
 
   it('is refused, and not misread, where it is cut off, damaged or of a later version', () => {
@@ -78,10 +71,4 @@ describe('the layout of a table', () => {
       expect(plain(decodeTable(encodeTable(made)))).toEqual(plain(made));
     }
   });
-});
-
-it('keeps bits by row', () => {
-  const bits = makeBits(20);
-  for (const row of [0, 7, 8, 19]) setBit(bits, row);
-  expect(Array.from({ length: 20 }, (_, row) => row).filter((row) => hasBit(bits, row))).toEqual([0, 7, 8, 19]);
 });

@@ -1,5 +1,5 @@
 /** A column of values, one a row, in typed arrays. */
-export type Column = TextColumn | NumberColumn | SmallColumn | BitsColumn | AddressColumn;
+export type Column = TextColumn | NumberColumn | AddressColumn;
 
 /** A code for each row. All of one width in memory, which loops over them are fast for; stored as narrow as they are. */
 export type Codes = Uint32Array;
@@ -35,18 +35,6 @@ export interface TextBytes {
 export interface NumberColumn {
   readonly type: 'number';
   readonly values: Float64Array;
-}
-
-/** Whole numbers from 0 to 65,535. */
-export interface SmallColumn {
-  readonly type: 'small';
-  readonly values: Uint16Array;
-}
-
-/** One bit a row, the lowest bit of each byte first. */
-export interface BitsColumn {
-  readonly type: 'bits';
-  readonly bits: Uint8Array;
 }
 
 export type Columns = ReadonlyMap<string, Column>;

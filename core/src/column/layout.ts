@@ -13,7 +13,11 @@ const VERSION = 2;
 const OLDEST = 1;
 const HEAD = 12;
 const COLUMN_HEAD = 8;
-const KINDS = ['text', 'number', 'small', 'bits', 'address'] as const satisfies readonly Column['type'][];
+/** The kinds by their numbers. Those without a name were of verdicts in version 1, which are kept no more. */
+const KINDS = ['text', 'number', undefined, undefined, 'address'] as const satisfies readonly (
+  | Column['type']
+  | undefined
+)[];
 
 /** A table that cannot be read back: damaged, cut off, or of a later version. */
 export class LayoutError extends Error {}
@@ -73,10 +77,7 @@ function bodyOf(column: Column): Uint8Array {
     case 'text':
       return textBody(column);
     case 'number':
-    case 'small':
       return bytesOf(column.values);
-    case 'bits':
-      return column.bits;
     case 'address':
       return addressBody(column);
   }
@@ -110,14 +111,8 @@ function columnOf(kind: Column['type'] | undefined, width: number, body: Uint8Ar
     case 'number':
       requireSize(body, rows * 8);
       return new StoredNumberColumn(body);
-    case 'small':
-      requireSize(body, rows * 2);
-      return { type: kind, values: new Uint16Array(copyOf(body)) };
     case 'address':
       return addressColumn(width, body, rows);
-    case 'bits':
-      requireSize(body, Math.ceil(rows / 8));
-      return { type: kind, bits: new Uint8Array(copyOf(body)) };
     case undefined:
       throw new LayoutError('a column is of a kind not known here');
   }

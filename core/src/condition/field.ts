@@ -1,3 +1,5 @@
+import { tryHeaderName } from '../text/index.js';
+
 /** What a rule can test of a request. `header`, `query` and `cookie` are named further: `header.x-client`. */
 export const PLAIN_FIELDS = [
   ...(['client', 'peer', 'destination', 'country', 'host', 'path', 'url', 'category', 'application', 'tag'] as const),
@@ -19,7 +21,6 @@ export interface FieldPlace {
   readonly name: string | undefined;
 }
 
-const HEADER_NAME = /^[a-z0-9!#$%&'*+.^_`|~-]{1,100}$/;
 const OTHER_NAME = /^[^\x00-\x20\x7f]{1,100}$/;
 
 /** Reads the name of a field; undefined where it is none. Names of headers do not mind their case. */
@@ -30,8 +31,10 @@ export function tryField(text: string): FieldPlace | undefined {
   const named = NAMED_FIELDS.find((field) => field === text.slice(0, dot));
   if (dot < 0 || named === undefined) return undefined;
   const name = text.slice(dot + 1);
-  if (named === 'header')
-    return HEADER_NAME.test(name.toLowerCase()) ? { field: named, name: name.toLowerCase() } : undefined;
+  if (named === 'header') {
+    const header = tryHeaderName(name);
+    return header === undefined ? undefined : { field: named, name: header };
+  }
   return OTHER_NAME.test(name) ? { field: named, name } : undefined;
 }
 

@@ -42,6 +42,7 @@ export {
   readAddressTerm,
   readCountryTerm,
   readHostTerm,
+  readTerms,
   readUrlTerm,
   type TermReader,
 } from './terms.js';

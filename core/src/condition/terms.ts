@@ -4,7 +4,7 @@ import { tryDomainPattern } from '../domain/index.js';
 import type { Fault, Site } from '../issue/index.js';
 import { addressFault, suggestCountry, textFault, tryUser, urlFault } from '../list/index.js';
 import { isTextPatternFault, tryTextPattern } from '../pattern/index.js';
-import { isName, type Place, type Sink, siteOf } from '../text/index.js';
+import { isName, isNothing, type Place, type Sink, siteOf } from '../text/index.js';
 import { isPathFault, isUrlFault, tryPathPattern, tryUrlPattern } from '../url/index.js';
 import type {
   AddressTerm,
@@ -25,6 +25,12 @@ import { trySize } from './size.js';
 
 /** Reads one value of a field from its text; a fault is told to the sink and answers undefined. */
 export type TermReader<T> = (sink: Sink, place: Place) => T | undefined;
+
+/** Terms outside of conditions: a list, or one by itself; nothing is none. */
+export function readTerms<T>(sink: Sink, place: Place | undefined, read: TermReader<T>): T[] {
+  if (place === undefined || isNothing(place)) return [];
+  return (sink.items(place) ?? []).flatMap((item) => read(sink, item) ?? []);
+}
 
 const TOKEN = /^[!#$%&'*+.^_`|~0-9A-Za-z-]+$/;
 const LONGEST_METHOD = 32;

@@ -1,7 +1,6 @@
 import { formatRange, isRangeFault, tryRange } from '../address/index.js';
-import { isCountryCode } from '../country/index.js';
 import type { Issue } from '../issue/index.js';
-import { addressFault, suggestCountry } from '../list/index.js';
+import { addressFault, readCountry } from '../list/index.js';
 import {
   isNothing,
   type MapEntry,
@@ -38,15 +37,6 @@ function readNetwork(sink: Sink, { key, value }: MapEntry): CorrectedNetwork[] {
   const country = readCountry(sink, value);
   if (isRangeFault(range)) sink.add(key.place, addressFault(key.text, range));
   return isRangeFault(range) || country === undefined ? [] : [{ range, country, at: siteOf(key.place) }];
-}
-
-function readCountry(sink: Sink, place: Place): string | undefined {
-  const text = sink.word(place)?.text;
-  if (text === undefined || text === 'private' || text === 'unknown') return text;
-  const code = text.toUpperCase();
-  if (isCountryCode(code)) return code;
-  sink.add(place, { code: 'bad-country', text, suggestion: suggestCountry(text) });
-  return undefined;
 }
 
 /** Finds networks that are corrected twice, to different countries. A narrower network inside another is no conflict. */

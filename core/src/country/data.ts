@@ -2,7 +2,6 @@ import {
   type Address,
   type AddressRange,
   compareAddresses,
-  findInterval,
   type Intervals,
   packIntervals,
   predecessor,
@@ -31,13 +30,6 @@ export interface CountryIntervals {
 
 export function compileCountryData(networks: readonly CountryNetwork[]): CountryData {
   return { four: flatten(4, networks), six: flatten(6, networks), networks: networks.length };
-}
-
-/** The narrowest network that holds the address, or undefined where the data says nothing of it. */
-export function countryNetworkOf(data: CountryData, address: Address): CountryNetwork | undefined {
-  const side = address.family === 4 ? data.four : data.six;
-  const at = findInterval(side.intervals, address);
-  return at < 0 ? undefined : side.networks[side.owner[at] as number];
 }
 
 interface Candidate {

@@ -15,6 +15,7 @@ export {
   type UserList,
 } from './list.js';
 export { readList } from './read.js';
+export { readCountry } from './read-country.js';
 export { aliveValues, compileLists, isAlive, type ListSets } from './sets.js';
 export { suggestCountry } from './suggest-country.js';
 export { tryUser, userForm } from './user.js';

@@ -1,7 +1,7 @@
 import type { AddressRange } from '../address/index.js';
 import type { DomainPattern } from '../domain/index.js';
-import type { Site } from '../issue/index.js';
 import type { TextPattern } from '../pattern/index.js';
+import type { NamePlace } from '../text/index.js';
 import type { UrlPattern } from '../url/index.js';
 
 /** Named entries of one sort, and the lists of the same sort that it includes. */
@@ -37,7 +37,4 @@ export interface Entry<T> {
 }
 
 /** A name that a document speaks of, and where. */
-export interface Reference {
-  readonly name: string;
-  readonly at: Site;
-}
+export type Reference = NamePlace;

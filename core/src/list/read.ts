@@ -9,8 +9,8 @@ import {
   type Place,
   parseTime,
   readName,
+  readReferences,
   type Sink,
-  siteOf,
   type TextDocument,
 } from '../text/index.js';
 import { isUrlFault, tryUrlPattern, type UrlPattern } from '../url/index.js';
@@ -23,7 +23,6 @@ import {
   type Entry,
   LIST_SORTS,
   type List,
-  type Reference,
   type UrlList,
   type UserList,
 } from './list.js';
@@ -44,7 +43,7 @@ export function readList({ root, sink }: TextDocument): List | undefined {
   if (sortPlace === undefined) sink.missingKey(root, nameEntry.key.place, 'of', LIST_SORTS);
   const sort = sortPlace && sink.choice(sortPlace, LIST_SORTS);
   if (name === undefined || sort === undefined) return undefined;
-  const include = readIncludes(sink, entries.get('include')?.value);
+  const include = readReferences(sink, entries.get('include')?.value);
   const place = entries.get('entries')?.value;
   const base = { type: 'list', name, file: sink.file, include } as const;
   switch (sort) {
@@ -61,14 +60,6 @@ export function readList({ root, sink }: TextDocument): List | undefined {
     case 'agents':
       return { ...base, of: sort, entries: readEntries(sink, place, readAgent) } satisfies AgentList;
   }
-}
-
-function readIncludes(sink: Sink, place: Place | undefined): Reference[] {
-  if (place === undefined || isNothing(place)) return [];
-  return (sink.items(place) ?? []).flatMap((item) => {
-    const word = readName(sink, item);
-    return word ? [{ name: word.text, at: siteOf(item) }] : [];
-  });
 }
 
 function readEntries<T>(sink: Sink, place: Place | undefined, read: Reader<T>): Entry<T>[] {

@@ -20,6 +20,26 @@ export function tryExpression(source: string): Expression | { readonly detail: s
   }
 }
 
+/** A pattern that is an expression, and why a text is none. */
+export interface ExpressionPattern {
+  readonly type: 'expression';
+  readonly expression: Expression;
+}
+
+export interface ExpressionFault {
+  readonly reason: 'expression';
+  readonly detail: string;
+}
+
+/** Reads `~expression`; undefined where the text does not start with the mark, so that it is some other pattern. */
+export function tryMarkedExpression(text: string): ExpressionPattern | ExpressionFault | undefined {
+  if (!text.startsWith('~')) return undefined;
+  const expression = tryExpression(text.slice(1));
+  return 'detail' in expression ? { reason: 'expression', ...expression } : { type: 'expression', expression };
+}
+
+export const formatExpression = ({ expression }: ExpressionPattern): string => `~${expression.source}`;
+
 export function expressionMatches({ compiled, needs, anchored }: Expression, text: string): boolean {
   if (needs !== '' && !(anchored ? text.startsWith(needs) : text.includes(needs))) return false;
   return compiled.matcher(text).find();

@@ -1,4 +1,11 @@
-export { type Expression, expressionMatches, tryExpression } from './expression.js';
+export {
+  type Expression,
+  type ExpressionFault,
+  type ExpressionPattern,
+  expressionMatches,
+  formatExpression,
+  tryMarkedExpression,
+} from './expression.js';
 export { compileGlob, compileTextGlob, type Glob, globMatches, globPrefix, isPrefixGlob } from './glob.js';
 export {
   formatTextPattern,

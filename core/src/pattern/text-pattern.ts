@@ -1,15 +1,19 @@
-import { type Expression, expressionMatches, tryExpression } from './expression.js';
+import {
+  type ExpressionFault,
+  type ExpressionPattern,
+  expressionMatches,
+  formatExpression,
+  tryMarkedExpression,
+} from './expression.js';
 import { compileTextGlob, type Glob, globMatches } from './glob.js';
 
 /** A test of a text such as a header: the text itself, a glob, or an expression of the RE2 syntax found in it. */
 export type TextPattern =
   | { readonly type: 'exact'; readonly text: string }
   | { readonly type: 'glob'; readonly glob: Glob }
-  | { readonly type: 'expression'; readonly expression: Expression };
+  | ExpressionPattern;
 
-export type TextPatternFault =
-  | { readonly reason: 'empty' | 'too-long' }
-  | { readonly reason: 'expression'; readonly detail: string };
+export type TextPatternFault = { readonly reason: 'empty' | 'too-long' } | ExpressionFault;
 
 export const LONGEST_PATTERN = 2000;
 
@@ -17,10 +21,8 @@ export const LONGEST_PATTERN = 2000;
 export function tryTextPattern(text: string): TextPattern | TextPatternFault {
   if (text === '') return { reason: 'empty' };
   if (text.length > LONGEST_PATTERN) return { reason: 'too-long' };
-  if (text.startsWith('~')) {
-    const expression = tryExpression(text.slice(1));
-    return 'detail' in expression ? { reason: 'expression', ...expression } : { type: 'expression', expression };
-  }
+  const marked = tryMarkedExpression(text);
+  if (marked) return marked;
   return text.includes('*') ? { type: 'glob', glob: compileTextGlob(text) } : { type: 'exact', text };
 }
 
@@ -45,6 +47,6 @@ export function formatTextPattern(pattern: TextPattern): string {
     case 'glob':
       return pattern.glob.text;
     case 'expression':
-      return `~${pattern.expression.source}`;
+      return formatExpression(pattern);
   }
 }

@@ -1,8 +1,6 @@
-import { type AddressTerm, readAddressTerm } from '../condition/index.js';
-import { isMapPlace, isNothing, type MapEntry, type Place, type Sink } from '../text/index.js';
+import { readAddressTerm, readTerms } from '../condition/index.js';
+import { isMapPlace, isNothing, type MapEntry, type Place, type Sink, tryHeaderName } from '../text/index.js';
 import type { ClientSource } from './policy.js';
-
-const HEADER_NAME = /^[a-z0-9!#$%&'*+.^_`|~-]{1,100}$/;
 
 /** Reads `client: {from: peer | forwarded | {header: NAME}, trust: [..]}`; without it the client is the peer. */
 export function readClientSource(sink: Sink, entry: MapEntry | undefined): ClientSource {
@@ -14,7 +12,7 @@ export function readClientSource(sink: Sink, entry: MapEntry | undefined): Clien
     return { from: 'peer' };
   }
   const trustPlace = entries.get('trust');
-  const trust = readTrust(sink, trustPlace?.value);
+  const trust = readTerms(sink, trustPlace?.value, readAddressTerm);
   const header = isMapPlace(from.value) ? readHeader(sink, from.value) : undefined;
   const word = isMapPlace(from.value) ? undefined : sink.choice(from.value, ['peer', 'forwarded']);
   if (word === 'peer' && trustPlace) sink.add(trustPlace.key.place, { code: 'trust-without-source' });
@@ -27,17 +25,12 @@ export function readClientSource(sink: Sink, entry: MapEntry | undefined): Clien
   return header === undefined ? { from: 'forwarded', trust } : { from: 'header', header, trust };
 }
 
-function readTrust(sink: Sink, place: Place | undefined): AddressTerm[] {
-  if (place === undefined || isNothing(place)) return [];
-  return (sink.items(place) ?? []).flatMap((item) => readAddressTerm(sink, item) ?? []);
-}
-
 function readHeader(sink: Sink, place: Place): string | undefined {
   const value = sink.entries(place, ['header'])?.get('header')?.value;
   const word = value && sink.word(value);
   if (word === undefined) return undefined;
-  const name = word.text.toLowerCase();
-  if (HEADER_NAME.test(name)) return name;
+  const name = tryHeaderName(word.text);
+  if (name !== undefined) return name;
   sink.add(word.place, { code: 'bad-header', text: word.text });
   return undefined;
 }

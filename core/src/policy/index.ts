@@ -12,6 +12,7 @@ export {
   type ClientSource,
   type Covers,
   type IfBlind,
+  loudest,
   type Policy,
   type Record,
   type Rule,

@@ -26,6 +26,12 @@ export type IfBlind = (typeof IF_BLIND)[number];
 export const RECORDS = ['quiet', 'log', 'alert'] as const;
 export type Record = (typeof RECORDS)[number];
 
+/** The loudest of them; `log` where there is none. */
+export function loudest(records: readonly Record[]): Record {
+  if (records.length === 0) return 'log';
+  return RECORDS[Math.max(...records.map((record) => RECORDS.indexOf(record)))] as Record;
+}
+
 /** The hosts (inbound) and client addresses (outbound) that a policy speaks for. */
 export interface Covers {
   readonly hosts: readonly HostTerm[];

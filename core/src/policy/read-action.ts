@@ -1,13 +1,12 @@
-import type { Reference } from '../list/index.js';
 import {
   isMapPlace,
   type MapEntry,
   type Place,
   readDuration,
   readName,
+  readReference,
   readWholeNumber,
   type Sink,
-  siteOf,
 } from '../text/index.js';
 import { type Action, type ActionType, type FinalAction, VERDICTS } from './action.js';
 
@@ -78,7 +77,7 @@ function readMap(sink: Sink, type: ActionType, { key, value }: MapEntry): Action
 }
 
 function build(sink: Sink, type: FinalAction['type'], entries: Entries, place: Place): FinalAction | undefined {
-  const notice = readReference(sink, entries.get('notice'));
+  const notice = readReference(sink, entries.get('notice')?.value);
   const lasts = readDuration(sink, entries.get('for'), LEAST_LASTS, MOST_LASTS) ?? HOUR;
   switch (type) {
     case 'allow':
@@ -99,7 +98,7 @@ function build(sink: Sink, type: FinalAction['type'], entries: Entries, place: P
       return to === undefined ? undefined : { type, to, status };
     }
     case 'unlock': {
-      const passcode = readReference(sink, entries.get('passcode'))?.name;
+      const passcode = readReference(sink, entries.get('passcode')?.value)?.name;
       if (!entries.has('passcode')) sink.missingKey(place, place, 'passcode');
       return passcode === undefined ? undefined : { type, passcode, lasts, notice };
     }
@@ -112,11 +111,6 @@ function readTags(sink: Sink, place: Place): Action | undefined {
   const tags = items.flatMap((item) => readName(sink, item)?.text ?? []);
   if (items.length === 0) sink.add(place, { code: 'empty-condition' });
   return tags.length > 0 ? { type: 'tag', tags } : undefined;
-}
-
-function readReference(sink: Sink, entry: MapEntry | undefined): Reference | undefined {
-  const word = entry && readName(sink, entry.value);
-  return word && { name: word.text, at: siteOf(word.place) };
 }
 
 /** An absolute URL of the web; anything else could run as a script or lead nowhere. */

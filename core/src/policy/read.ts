@@ -1,4 +1,4 @@
-import { readAddressTerm, readConditions, readHostTerm, type TermReader } from '../condition/index.js';
+import { readAddressTerm, readConditions, readHostTerm, readTerms } from '../condition/index.js';
 import { readLimit } from '../limit/index.js';
 import {
   isNothing,
@@ -104,9 +104,4 @@ function readCovers(sink: Sink, place: Place | undefined): Covers {
     hosts: readTerms(sink, entries?.get('hosts')?.value, readHostTerm),
     clients: readTerms(sink, entries?.get('clients')?.value, readAddressTerm),
   };
-}
-
-function readTerms<T>(sink: Sink, place: Place | undefined, read: TermReader<T>): T[] {
-  if (place === undefined || isNothing(place)) return [];
-  return (sink.items(place) ?? []).flatMap((item) => read(sink, item) ?? []);
 }

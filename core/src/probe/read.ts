@@ -1,11 +1,17 @@
 import { type Address, tryAddress } from '../address/index.js';
-import { isCountryCode } from '../country/index.js';
-import { suggestCountry, tryUser } from '../list/index.js';
-import { isNothing, type MapEntry, readName, readNote, type Sink, type TextDocument } from '../text/index.js';
+import { readCountry, tryUser } from '../list/index.js';
+import {
+  isNothing,
+  type MapEntry,
+  readName,
+  readNote,
+  type Sink,
+  type TextDocument,
+  tryHeaderName,
+} from '../text/index.js';
 import type { Probe } from './probe.js';
 
 const KEYS = ['probe', 'note', 'client', 'country', 'user', 'groups', 'agent', 'headers'];
-const HEADER_NAME = /^[a-z0-9!#$%&'*+.^_`|~-]{1,100}$/;
 
 /** Reads a `probe` document; undefined where its name cannot be told. */
 export function readProbe({ root, sink }: TextDocument): Probe | undefined {
@@ -19,7 +25,7 @@ export function readProbe({ root, sink }: TextDocument): Probe | undefined {
     file: sink.file,
     note: readNote(sink, entries),
     client: readAddress(sink, entries.get('client')),
-    country: readCountry(sink, entries.get('country')),
+    country: readCountry(sink, entries.get('country')?.value),
     user: user === 'anonymous' ? '' : user,
     groups: readGroups(sink, entries.get('groups')),
     agent: readAgent(sink, entries.get('agent')),
@@ -34,15 +40,6 @@ function readAddress(sink: Sink, entry: MapEntry | undefined): Address | undefin
   const address = tryAddress(word.text);
   if (typeof address !== 'string') return address;
   sink.add(word.place, { code: 'bad-address', text: word.text, reason: address });
-  return undefined;
-}
-
-function readCountry(sink: Sink, entry: MapEntry | undefined): string | undefined {
-  const word = entry && sink.word(entry.value);
-  if (word === undefined || word.text === 'private' || word.text === 'unknown') return word?.text;
-  const code = word.text.toUpperCase();
-  if (isCountryCode(code)) return code;
-  sink.add(word.place, { code: 'bad-country', text: word.text, suggestion: suggestCountry(word.text) });
   return undefined;
 }
 
@@ -70,8 +67,9 @@ function readHeaders(sink: Sink, entry: MapEntry | undefined): Map<string, strin
   const found = new Map<string, string>();
   for (const { key, value } of entries.values()) {
     const text = sink.word(value)?.text;
-    if (!HEADER_NAME.test(key.text.toLowerCase())) sink.add(key.place, { code: 'bad-header', text: key.text });
-    else if (text !== undefined) found.set(key.text.toLowerCase(), text);
+    const name = tryHeaderName(key.text);
+    if (name === undefined) sink.add(key.place, { code: 'bad-header', text: key.text });
+    else if (text !== undefined) found.set(name, text);
   }
   return found;
 }

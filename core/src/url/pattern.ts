@@ -1,11 +1,13 @@
 import {
   compileGlob,
-  type Expression,
+  type ExpressionFault,
+  type ExpressionPattern,
   expressionMatches,
+  formatExpression,
   type Glob,
   globMatches,
   LONGEST_PATTERN,
-  tryExpression,
+  tryMarkedExpression,
 } from '../pattern/index.js';
 import { normalPath } from './path.js';
 
@@ -13,20 +15,15 @@ import { normalPath } from './path.js';
 export type PathPattern =
   | { readonly type: 'exact'; readonly path: string }
   | { readonly type: 'glob'; readonly glob: Glob }
-  | { readonly type: 'expression'; readonly expression: Expression };
+  | ExpressionPattern;
 
-export type PathFault =
-  | { readonly reason: 'no-slash' }
-  | { readonly reason: 'too-long' }
-  | { readonly reason: 'expression'; readonly detail: string };
+export type PathFault = { readonly reason: 'no-slash' } | { readonly reason: 'too-long' } | ExpressionFault;
 
 /** Reads a path pattern: `/exact`, `/with/*` or `/with/**`, or `~expression`. */
 export function tryPathPattern(text: string): PathPattern | PathFault {
   if (text.length > LONGEST_PATTERN) return { reason: 'too-long' };
-  if (text.startsWith('~')) {
-    const expression = tryExpression(text.slice(1));
-    return 'detail' in expression ? { reason: 'expression', ...expression } : { type: 'expression', expression };
-  }
+  const marked = tryMarkedExpression(text);
+  if (marked) return marked;
   if (!text.startsWith('/') && !text.startsWith('*')) return { reason: 'no-slash' };
   if (!text.includes('*')) return { type: 'exact', path: normalPath(text) };
   return { type: 'glob', glob: compileGlob(normalGlob(text)) };
@@ -52,7 +49,7 @@ export function formatPathPattern(pattern: PathPattern): string {
     case 'glob':
       return pattern.glob.text;
     case 'expression':
-      return `~${pattern.expression.source}`;
+      return formatExpression(pattern);
   }
 }
 

@@ -1,17 +1,19 @@
 import { type DomainPattern, formatDomainPattern, patternMatches, tryDomainPattern } from '../domain/index.js';
 import {
   compileTextGlob,
-  type Expression,
+  type ExpressionFault,
+  type ExpressionPattern,
   expressionMatches,
+  formatExpression,
   type Glob,
   globMatches,
   LONGEST_PATTERN,
-  tryExpression,
+  tryMarkedExpression,
 } from '../pattern/index.js';
 import { formatPathPattern, isPathFault, type PathPattern, pathMatches, tryPathPattern } from './pattern.js';
 
 /** A test of a whole URL: of its parts, or an expression found in its host, path and query. */
-export type UrlPattern = UrlParts | { readonly type: 'expression'; readonly expression: Expression };
+export type UrlPattern = UrlParts | ExpressionPattern;
 
 interface UrlParts {
   readonly type: 'parts';
@@ -35,7 +37,7 @@ export interface UrlSeen {
 export type UrlFault =
   | { readonly reason: 'too-long' | 'no-path' | 'port' }
   | { readonly reason: 'host'; readonly detail: string }
-  | { readonly reason: 'expression'; readonly detail: string };
+  | ExpressionFault;
 
 const FORM =
   /^(?:([a-z][a-z0-9+.-]{0,31}):\/\/)?((?:\*?\.)?(?:\[[^\]]*\]|[^:/?#]*))(?::(\d{1,5}))?(\/[^?#]*)?(?:\?([^#]*))?$/i;
@@ -44,10 +46,8 @@ const LAST_PORT = 65_535;
 /** Reads `host/path`, with a scheme and a port where they matter, and stars in path and query; or `~expression`. */
 export function tryUrlPattern(text: string): UrlPattern | UrlFault {
   if (text.length > LONGEST_PATTERN) return { reason: 'too-long' };
-  if (text.startsWith('~')) {
-    const expression = tryExpression(text.slice(1));
-    return 'detail' in expression ? { reason: 'expression', ...expression } : { type: 'expression', expression };
-  }
+  const marked = tryMarkedExpression(text);
+  if (marked) return marked;
   const found = FORM.exec(text);
   if (!found) return { reason: 'host', detail: 'characters' };
   const [, scheme, hostText, portText, pathText, query] = found;
@@ -97,7 +97,7 @@ function urlText({ host, path, query }: UrlSeen): string | undefined {
 }
 
 export function formatUrlPattern(pattern: UrlPattern): string {
-  if (pattern.type === 'expression') return `~${pattern.expression.source}`;
+  if (pattern.type === 'expression') return formatExpression(pattern);
   const { scheme, host, port, path, query } = pattern;
   const authority = `${formatDomainPattern(host)}${port === undefined ? '' : `:${port}`}`;
   const text = `${authority}${formatPathPattern(path)}${query === undefined ? '' : `?${query.text}`}`;

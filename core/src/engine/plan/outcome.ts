@@ -1,4 +1,4 @@
-import type { Policy, Record as Recorded, Rule, Verdict } from '../../policy/index.js';
+import { loudest, type Policy, type Record as Recorded, type Rule, type Verdict } from '../../policy/index.js';
 import type { Role, RuleOutcome, Unseen } from '../decision.js';
 import { concluded } from '../reference/evaluate.js';
 import { WordTable } from './intern.js';
@@ -112,13 +112,6 @@ export class Outcomes {
 const withoutPolicy = ({ verdict, effect, met }: ReturnType<typeof concluded>) => ({ verdict, effect, met });
 
 export const tagsOf = (rule: Rule | undefined): readonly string[] => (rule?.then.type === 'tag' ? rule.then.tags : []);
-
-const LOUDNESS: readonly Recorded[] = ['quiet', 'log', 'alert'];
-
-function loudest(records: readonly Recorded[]): Recorded {
-  if (records.length === 0) return 'log';
-  return LOUDNESS[Math.max(...records.map((record) => LOUDNESS.indexOf(record)))] as Recorded;
-}
 
 /** What became of each rule of the policy, in order. */
 export function ruleOutcomes(policy: Policy, outcome: Outcome): RuleOutcome[] {

@@ -1,4 +1,4 @@
-import { isWaivable, type Policy, type Record, type Rule } from '../../policy/index.js';
+import { isWaivable, loudest, type Policy, type Record, type Rule } from '../../policy/index.js';
 import type { Decision, RuleOutcome } from '../decision.js';
 import type { Limits } from '../limits.js';
 import { NO_TRAFFIC } from '../limits.js';
@@ -83,14 +83,8 @@ export function concluded(
   return { policy, verdict, effect: policy.stance === 'enforce' ? verdict : 'allow', met };
 }
 
-const LOUDNESS: readonly Record[] = ['quiet', 'log', 'alert'];
-
 /** The loudest of the rules that acted; where none did, `log`. */
 function recordOf(policy: Policy, outcomes: readonly RuleOutcome[]): Record {
-  const acted = outcomes.flatMap(({ role }, index) =>
-    role === 'decided' || role === 'tagged' || role === 'observed' ? [policy.rules[index] as Rule] : [],
-  );
-  return acted.length === 0
-    ? 'log'
-    : (LOUDNESS[Math.max(...acted.map((rule) => LOUDNESS.indexOf(rule.record)))] as Record);
+  const acted = outcomes.map(({ role }) => role === 'decided' || role === 'tagged' || role === 'observed');
+  return loudest(policy.rules.filter((_, index) => acted[index]).map((rule) => rule.record));
 }
