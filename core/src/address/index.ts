@@ -23,5 +23,5 @@ export {
   rangeSize,
   tryRange,
 } from './range.js';
-export { type AddressSet, addressSet, complement, setContains, setRanges } from './set.js';
+export { type AddressSet, addressSet, complement, setContains, setCovers, setRanges, setSamples } from './set.js';
 export { isSpecialPurpose, specialPurpose } from './special.js';

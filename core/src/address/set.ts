@@ -80,6 +80,32 @@ function merged(ranges: readonly AddressRange[]): Interval[] {
   return found;
 }
 
+/** Whether the outer set holds every address of the inner one. */
+export function setCovers(outer: AddressSet, inner: AddressSet): boolean {
+  return intervalsCover(outer.four, inner.four) && intervalsCover(outer.six, inner.six);
+}
+
+/** What the intervals are merged of leaves gaps, so that one of the inner lies within one of the outer or is not covered. */
+function intervalsCover(outer: Intervals, inner: Intervals): boolean {
+  for (let index = 0; index < inner.count; index++) {
+    const { first, last } = intervalAt(inner, index);
+    const at = findInterval(outer, first);
+    if (at < 0 || at !== findInterval(outer, last)) return false;
+  }
+  return true;
+}
+
+/** Some addresses of the set, up to so many of each family: the first of intervals from all over it. */
+export function setSamples({ four, six }: AddressSet, most: number): Address[] {
+  return [four, six].flatMap((intervals) => {
+    const count = Math.min(most, intervals.count);
+    return Array.from(
+      { length: count },
+      (_, at) => intervalAt(intervals, Math.floor((at * intervals.count) / count)).first,
+    );
+  });
+}
+
 /** The disjoint ranges of the set, in order. */
 export function setRanges(set: AddressSet): AddressRange[] {
   return [set.four, set.six].flatMap((intervals) =>

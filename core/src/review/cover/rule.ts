@@ -1,17 +1,25 @@
 import { type Condition, fieldName, type Test, valuesOf } from '../../condition/index.js';
 import type { Prepared } from '../../engine/index.js';
 import type { Policy, Rule } from '../../policy/index.js';
+import { remembered } from './remember.js';
 import { testCovers } from './test.js';
 
 /** Whether a request for which the inner condition holds always makes the outer one hold. */
 export function conditionCovers(outer: Condition, inner: Condition, prepared: Prepared): boolean {
-  return outer.every((test) =>
-    inner.some((own) => fieldName(own) === fieldName(test) && testCovers(test, own, prepared)),
-  );
+  const own = testsByField(inner, prepared);
+  // Whether the fields are there at all is told before any values are compared.
+  for (const field of testsByField(outer, prepared).keys()) if (!own.has(field)) return false;
+  return outer.every((test) => testCovers(test, own.get(fieldName(test)) as Test, prepared));
 }
 
+const testsByField = remembered(
+  (condition: Condition) => new Map(condition.map((test): [string, Test] => [fieldName(test), test])),
+);
+
 /** The conditions of a rule, of which any may hold; one that always does where it has none. */
-export const conditionsOf = (rule: Rule): readonly Condition[] => (rule.when.length === 0 ? [[]] : rule.when);
+export const conditionsOf = (rule: Rule): readonly Condition[] => (rule.when.length === 0 ? ALWAYS : rule.when);
+
+const ALWAYS: readonly Condition[] = [[]];
 
 /**
  * Whether a request that matches the rule by this condition is always decided by the earlier rule, if by none above it.
@@ -28,18 +36,18 @@ export function ruleCovers(
   if (above.stance !== 'enforce' || above.then.type === 'tag' || above.limit !== undefined) return false;
   // A rule that takes what it cannot judge matches where the earlier one may be blind.
   if (below.ifBlind === 'match' && (above.when.length > 0 || above.unless.length > 0)) return false;
-  if (asksTags(above) && policy.rules.slice(earlier, later).some((rule) => rule.then.type === 'tag')) return false;
+  if (asksTags(above, prepared) && policy.rules.slice(earlier, later).some((rule) => rule.then.type === 'tag'))
+    return false;
   return (
     conditionsOf(above).some((outer) => conditionCovers(outer, condition, prepared)) &&
     above.unless.every((exception) => below.unless.some((own) => conditionCovers(own, exception, prepared)))
   );
 }
 
-const asksTags = (rule: Rule): boolean => [...rule.when, ...rule.unless].flat().some((test) => test.field === 'tag');
+const asksTags = remembered((rule: Rule) => [...rule.when, ...rule.unless].flat().some((test) => test.field === 'tag'));
 
 /** A condition with one of a test's values alone. */
 export function withOnly(condition: Condition, test: Test, place: number): Condition {
-  return condition.map((each) =>
-    each === test ? ({ ...each, values: [valuesOf(each)[place]] } as unknown as Test) : each,
-  );
+  const one = { ...test, values: [valuesOf(test)[place]] } as unknown as Test;
+  return condition.map((each) => (each === test ? one : each));
 }

@@ -1,10 +1,13 @@
 import {
+  type Address,
   type AddressRange,
   type AddressSet,
   addressSet,
   complement,
-  rangeContains,
+  setContains,
+  setCovers,
   setRanges,
+  setSamples,
 } from '../../address/index.js';
 import {
   type AddressTerm,
@@ -13,6 +16,7 @@ import {
   type HostTerm,
   type PathTerm,
   type PortTerm,
+  partTerms,
   type SizeTerm,
   type Term,
   type Test,
@@ -25,30 +29,24 @@ import type { DomainPattern } from '../../domain/index.js';
 import type { Prepared } from '../../engine/index.js';
 import { aliveValues } from '../../list/index.js';
 import { domainCovers, domainsDisjoint, pathCovers, pathsDisjoint, textCovers, urlCovers } from './patterns.js';
+import { remembered } from './remember.js';
 
 /** Lists of domains up to so many entries are compared entry by entry; larger ones by their names alone. */
 const MOST_COMPARED = 2_000;
 
 /** Whether a request that passes the inner test always passes the outer one, of the same field. Where unsure, no. */
 export function testCovers(outer: Test, inner: Test, prepared: Prepared): boolean {
-  if (sameValues(outer, inner)) return true;
+  if (told(outer, prepared) === told(inner, prepared)) return true;
   switch (outer.field) {
     case 'client':
     case 'peer':
     case 'destination':
-      return setCovers(addressesOf(outer, prepared), addressesOf(inner, prepared));
+      return addressesCover(outer, inner, prepared);
     case 'country':
-      return valueSetCovers(
-        valueSet(outer, (term) => countriesOf(term as CountryTerm, prepared)),
-        valueSet(inner, (term) => countriesOf(term as CountryTerm, prepared)),
-      );
     case 'method':
     case 'scheme':
     case 'protocol':
-      return valueSetCovers(
-        valueSet(outer, (term) => [formatTerm(term)]),
-        valueSet(inner, (term) => [formatTerm(term)]),
-      );
+      return valueSetCovers(valueSet(outer, prepared), valueSet(inner, prepared));
     case 'host':
       return termsCover(
         outer,
@@ -92,20 +90,16 @@ export function testCovers(outer: Test, inner: Test, prepared: Prepared): boolea
 
 const sameTerm = (a: Term, b: Term): boolean => a.type === b.type && formatTerm(a) === formatTerm(b);
 
-function sameValues(a: Test, b: Test): boolean {
-  const told = (test: Test) =>
-    valuesOf(test)
-      .map(
-        (value) =>
-          `${value.type === 'not' ? 'not ' : ''}${termsOf(value)
-            .map((term) => `${term.type} ${formatTerm(term)}`)
-            .sort()
-            .join()}`,
-      )
-      .sort()
-      .join(' | ');
-  return told(a) === told(b);
-}
+/** The values of a test as one text, whatever their order. */
+const told = remembered((test: Test) =>
+  valuesOf(test)
+    .map((value) => {
+      const terms = termsOf(value).map((term) => `${term.type} ${formatTerm(term)}`);
+      return `${value.type === 'not' ? 'not ' : ''}${terms.sort().join()}`;
+    })
+    .sort()
+    .join(' | '),
+);
 
 type Compare = (outer: Term, inner: Term) => boolean;
 
@@ -123,35 +117,44 @@ function termsCover(outer: Test, inner: Test, covers: Compare, disjoint: Compare
   );
 }
 
-const addressCache = new WeakMap<Test, { readonly lists: Prepared['lists']; readonly set: AddressSet }>();
+/** So many addresses of each term are tried before whole sets are compared; for most tests the first tells. */
+const SAMPLES = 4;
+
+function addressesCover(outer: Test, inner: Test, prepared: Prepared): boolean {
+  return (
+    samplesOf(inner, prepared).every((address) => passes(outer, address, prepared)) &&
+    setCovers(addressesOf(outer, prepared), addressesOf(inner, prepared))
+  );
+}
+
+const samplesOf = remembered((test: Test, prepared: Prepared) =>
+  partTerms(test).asked.flatMap((term) => setSamples(addressesOfTerm(term as AddressTerm, prepared), SAMPLES)),
+);
+
+function passes(test: Test, address: Address, prepared: Prepared): boolean {
+  const isIn = (term: Term) => setContains(addressesOfTerm(term as AddressTerm, prepared), address);
+  return valuesOf(test).some((value) => (value.type === 'not' ? !value.values.some(isIn) : isIn(value as Term)));
+}
+
+const setOf = remembered((range: AddressRange) => addressSet([range]));
+
+function addressesOfTerm(term: AddressTerm, prepared: Prepared): AddressSet {
+  return term.type === 'list' ? (prepared.lists.addresses.get(term.name) ?? NOBODY) : setOf(term.range, prepared);
+}
+
+const NOBODY = addressSet([]);
 
 /** All addresses that pass the test. */
-function addressesOf(test: Test, { lists }: Prepared): AddressSet {
-  const known = addressCache.get(test);
-  if (known?.lists === lists) return known.set;
-  const rangesOf = (term: AddressTerm): readonly AddressRange[] => {
-    if (term.type === 'range') return [term.range];
-    const set = lists.addresses.get(term.name);
-    return set ? setRanges(set) : [];
-  };
-  const ranges = valuesOf(test).flatMap((value) => {
-    const inner = termsOf(value).flatMap((term) => rangesOf(term as AddressTerm));
-    return value.type === 'not' ? setRanges(complement(addressSet(inner))) : inner;
+const addressesOf = remembered((test: Test, prepared: Prepared): AddressSet => {
+  const sets = valuesOf(test).map((value) => {
+    const inner = termsOf(value).map((term) => addressesOfTerm(term as AddressTerm, prepared));
+    return value.type === 'not' ? complement(joined(inner)) : joined(inner);
   });
-  const set = addressSet(ranges);
-  addressCache.set(test, { lists, set });
-  return set;
-}
+  return joined(sets);
+});
 
-/** Both are merged, so that a range of the inner lies within one range of the outer or is not covered. */
-function setCovers(outer: AddressSet, inner: AddressSet): boolean {
-  const over = setRanges(outer);
-  let at = 0;
-  return setRanges(inner).every((range) => {
-    while (at < over.length && !rangeContains(over[at] as AddressRange, range.first)) at++;
-    return at < over.length && rangeContains(over[at] as AddressRange, range.last);
-  });
-}
+const joined = (sets: readonly AddressSet[]): AddressSet =>
+  sets.length === 1 ? (sets[0] as AddressSet) : addressSet(sets.flatMap(setRanges));
 
 /** Values of a field that has one: those that are named, or all but those. */
 interface ValueSet {
@@ -159,15 +162,17 @@ interface ValueSet {
   readonly values: ReadonlySet<string>;
 }
 
-function valueSet(test: Test, valuesOfTerm: (term: Term) => readonly string[]): ValueSet {
+const valueSet = remembered((test: Test, prepared: Prepared): ValueSet => {
+  const textsOf = (term: Term) =>
+    test.field === 'country' ? countriesOf(term as CountryTerm, prepared) : [formatTerm(term)];
   const found = valuesOf(test).map(
     (value): ValueSet => ({
       allBut: value.type === 'not',
-      values: new Set(termsOf(value).flatMap(valuesOfTerm)),
+      values: new Set(termsOf(value).flatMap(textsOf)),
     }),
   );
   return found.reduce(union);
-}
+});
 
 function union(a: ValueSet, b: ValueSet): ValueSet {
   if (a.allBut && b.allBut)
@@ -197,6 +202,7 @@ function domainsOf(term: HostTerm, { workspace, lists, at }: Prepared): readonly
 }
 
 function hostCovers(outer: HostTerm, inner: HostTerm, prepared: Prepared): boolean {
+  if (outer.type === 'host' && inner.type === 'host') return domainCovers(outer.pattern, inner.pattern);
   if (sameTerm(outer, inner)) return true;
   const [over, under] = [domainsOf(outer, prepared), domainsOf(inner, prepared)];
   return over !== undefined && (under?.every((each) => over.some((all) => domainCovers(all, each))) ?? false);
