@@ -123,3 +123,11 @@ export class Axis<T extends Term = Term> {
 const NONE: readonly number[] = [];
 /** Scratch of `#hold`, which is read before anything else is done. */
 let holding = new Uint32Array(64);
+
+/** The clauses that any of the axes is tested by. */
+export function testedBy(axes: readonly Axis[], words: number): Uint32Array {
+  const tested = new Uint32Array(words);
+  for (const axis of axes)
+    for (let at = 0; at < words; at++) tested[at] = (tested[at] as number) | (axis.tested[at] as number);
+  return tested;
+}

@@ -1,4 +1,5 @@
 import type { Axis } from './axis.js';
+import type { ClassSpace } from './class-space.js';
 import { WordTable } from './intern.js';
 
 /** What a value does to one axis: the terms that it matches, and those that cannot be told; undefined: not seen. */
@@ -8,7 +9,7 @@ export type Matched = { readonly matched: readonly number[]; readonly unsure?: r
  * Numbers the classes of a source's values: values of one class are alike to every clause. For each of its axes a class
  * has two vectors, of the clauses that hold and of those that may.
  */
-export class ClassTable {
+export class ClassTable implements ClassSpace {
   readonly axes: readonly Axis[];
   readonly #words: number;
   readonly #table: WordTable;
@@ -28,6 +29,10 @@ export class ClassTable {
       this.#scratch.subarray(at * words, (at + 1) * words),
     );
     this.#combined = new Uint32Array(16 * 2 * words);
+  }
+
+  get stride(): number {
+    return 2 * this.#words;
   }
 
   get count(): number {

@@ -1,11 +1,13 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { type ClassSpace, Fold } from './fold.js';
+import type { ClassSpace } from './class-space.js';
+import { Fold } from './fold.js';
 
 /** Classes whose vectors are a word of what holds and the same word of what may, so that nothing is unsure. */
 const spaceOf = (holds: readonly number[]): ClassSpace => ({
   count: holds.length,
   combined: Uint32Array.from(holds.flatMap((word) => [word, word])),
+  stride: 2,
   mark: () => 0,
 });
 

@@ -1,13 +1,5 @@
+import type { ClassSpace } from './class-space.js';
 import { WordTable } from './intern.js';
-
-/** Numbered classes, each with the clauses that hold, then those that may, and a mark of what is not seen. */
-export interface ClassSpace {
-  readonly count: number;
-  /** Two vectors a class. Replaced when classes are added, so it is not to be kept. */
-  readonly combined: Uint32Array;
-  /** 0 where all is seen that the clauses which still may hold ask for. */
-  readonly mark: (number: number) => number;
-}
 
 /** Larger tables of pairs are kept as maps, so that memory stays bounded. */
 const MOST_PAIRS = 2 ** 24;
@@ -25,7 +17,6 @@ export class Fold implements ClassSpace {
   readonly #words: number;
   readonly #table: WordTable;
   readonly #scratch: Uint32Array;
-  readonly #examples: (readonly [number, number])[] = [];
   readonly #marks = new Map<string, number>();
   #pairs = new Int32Array(0);
   #width = 0;
@@ -56,12 +47,7 @@ export class Fold implements ClassSpace {
     return this.#table.rows[number * this.stride + 2 * this.#words] as number;
   }
 
-  /** A pair of classes that makes up the class. */
-  example(number: number): readonly [number, number] {
-    return this.#examples[number] as readonly [number, number];
-  }
-
-  /** The classes of the pairs in two columns. */
+  /** The classes of the pairs in two columns; `into` may be the left one. */
   rows(left: Int32Array, right: Int32Array, count: number, into: Int32Array): void {
     this.#reserve();
     const pairs = this.#pairs;
@@ -114,16 +100,14 @@ export class Fold implements ClassSpace {
     const scratch = this.#scratch;
     const { combined: ofLeft } = this.#left;
     const { combined: ofRight } = this.#right;
-    const fromLeft = left * strideOf(this.#left, this.#words);
-    const fromRight = right * strideOf(this.#right, this.#words);
+    const fromLeft = left * this.#left.stride;
+    const fromRight = right * this.#right.stride;
     let unsure = 0;
     for (let at = 0; at < 2 * this.#words; at++)
       scratch[at] = (ofLeft[fromLeft + at] as number) & (ofRight[fromRight + at] as number);
     for (let at = 0; at < this.#words; at++) unsure |= (scratch[at] as number) ^ (scratch[this.#words + at] as number);
     scratch[2 * this.#words] = unsure === 0 ? 0 : this.#markOf(this.#left.mark(left), this.#right.mark(right));
-    const number = this.#table.number(scratch);
-    if (number === this.#examples.length) this.#examples.push([left, right]);
-    return number;
+    return this.#table.number(scratch);
   }
 
   #markOf(left: number, right: number): number {
@@ -133,5 +117,3 @@ export class Fold implements ClassSpace {
     return known;
   }
 }
-
-const strideOf = (space: ClassSpace, words: number): number => (space instanceof Fold ? space.stride : 2 * words);

@@ -4,14 +4,14 @@ import { type ClientTrust, findClient, type Request } from '../../request/index.
 import type { Decision } from '../decision.js';
 import { type LimitKey, limitKey } from '../limit-key.js';
 import { subjectOf } from '../subject.js';
-import type { Chain } from './chain.js';
-import { FoldChain } from './fold-chain.js';
+import { GroupChain } from './group-chain.js';
 import { type Outcome, Outcomes, ruleOutcomes } from './outcome.js';
 import type { Plan } from './plan.js';
-import { RowChain } from './row-chain.js';
 import { Settler } from './settle.js';
 import { type AskLimit, PENDING, Settlements } from './settlements.js';
+import { SingleChain } from './single-chain.js';
 import type { Block } from './source/block.js';
+import type { Source } from './source/source.js';
 
 export interface JudgeOptions {
   /**
@@ -21,9 +21,6 @@ export interface JudgeOptions {
   readonly firstMatchOnly?: boolean;
 }
 
-/** Up to so many words of clauses, folding the classes of rows is faster than taking their vectors together. */
-export const FEW_WORDS = 4;
-
 /**
  * Judges requests by one plan. Remembers the classes of values, and what became of each class of requests, so that what
  * has been seen before costs a few look-ups.
@@ -31,24 +28,25 @@ export const FEW_WORDS = 4;
 export class Judge {
   readonly plan: Plan;
   readonly #outcomes: Outcomes;
-  readonly #single: RowChain;
-  readonly #ofSingles: Settlements;
-  readonly #many: Chain;
+  readonly #sources: readonly Source[];
+  readonly #settler: Settler;
+  #single: SingleChain;
+  #ofSingles: Settlements;
+  readonly #many: GroupChain;
   readonly #ofMany: Settlements;
   readonly #trust: ClientTrust;
 
   constructor(plan: Plan, options: JudgeOptions = {}) {
-    const sources = plan.sources.map((source) => source.start(plan.clauseWords));
-    const tables = sources.map(({ classes }) => classes);
     this.plan = plan;
     this.#trust = plan.prepared.trust.get(plan.policy.name) as ClientTrust;
     this.#outcomes = new Outcomes(plan.policy);
-    const settler = new Settler(plan, tables, this.#outcomes, options.firstMatchOnly ?? false);
-    this.#single = new RowChain(sources, plan.clauseWords, plan.clauses.count);
-    this.#ofSingles = new Settlements(plan, this.#single, settler);
-    const few = plan.clauseWords <= FEW_WORDS;
-    this.#many = few ? new FoldChain(sources, plan.clauseWords) : this.#single;
-    this.#ofMany = few ? new Settlements(plan, this.#many, settler) : this.#ofSingles;
+    this.#sources = plan.sources.map((source) => source.start(plan.clauseWords));
+    const tables = this.#sources.map(({ classes }) => classes);
+    this.#settler = new Settler(plan, tables, this.#outcomes, options.firstMatchOnly ?? false);
+    this.#single = new SingleChain(this.#sources, plan.clauseWords, plan.clauses.count);
+    this.#ofSingles = new Settlements(plan, this.#single, this.#settler);
+    this.#many = new GroupChain(this.#sources, plan.clauseWords, plan.clauses.count);
+    this.#ofMany = new Settlements(plan, this.#many, this.#settler);
   }
 
   get outcomes(): readonly Outcome[] {
@@ -69,6 +67,10 @@ export class Judge {
 
   /** Judges a request by itself. `ask` is asked for every limit on its way. */
   one(request: Request, ask: AskLimit): Outcome {
+    if (this.#single.full) {
+      this.#single = new SingleChain(this.#sources, this.plan.clauseWords, this.plan.clauses.count);
+      this.#ofSingles = new Settlements(this.plan, this.#single, this.#settler);
+    }
     const node = this.#single.one(request, findClient(request, this.#trust));
     const settled = this.#ofSingles.outcome(node);
     const outcome = settled === PENDING ? this.#ofSingles.ask(node, this.#keysOf(request), ask) : settled;

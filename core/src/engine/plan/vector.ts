@@ -43,3 +43,9 @@ export function mix(hash: number, word: number): number {
   const h = hash ^ Math.imul(k, 0x1b873593);
   return (Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64) | 0;
 }
+
+export function bitCount(word: number): number {
+  let count = 0;
+  for (let left = word; left !== 0; left &= left - 1) count++;
+  return count;
+}

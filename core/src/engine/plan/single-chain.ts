@@ -1,0 +1,104 @@
+import type { ClientFinding, Request } from '../../request/index.js';
+import { testedBy } from './axis.js';
+import { type Chain, NOT_ASKED } from './chain.js';
+import { WordTable } from './intern.js';
+import type { Source } from './source/source.js';
+import { bitCount, mix, setVectorBit } from './vector.js';
+
+/** With so many words of classes the chain is full. */
+const MOST_WORDS = 2 ** 24;
+
+/**
+ * Takes the vectors of one request's classes together. What is left of the clauses, and what is not seen of it, makes
+ * the class.
+ */
+export class SingleChain implements Chain {
+  readonly #sources: readonly Source[];
+  /** The sources that most clauses are tested on come first; so that the others are seldom looked at. */
+  readonly #order: readonly number[];
+  readonly #tested: readonly Uint32Array[];
+  readonly #words: number;
+  readonly #valid: Uint32Array;
+  /** The clauses that hold, those that may, and the mark of what is not seen. */
+  readonly #left: Uint32Array;
+  readonly #table: WordTable;
+  readonly #examples: number[][] = [];
+  readonly #marks = new Map<string, number>();
+  readonly #classes: Int32Array;
+
+  constructor(sources: readonly Source[], words: number, clauses: number) {
+    this.#sources = sources;
+    this.#words = words;
+    this.#classes = new Int32Array(sources.length);
+    this.#tested = sources.map(({ classes }) => testedBy(classes.axes, words));
+    const bits = this.#tested.map((tested) => tested.reduce((sum, word) => sum + bitCount(word), 0));
+    this.#order = sources.map((_, at) => at).sort((a, b) => (bits[b] as number) - (bits[a] as number));
+    this.#valid = new Uint32Array(words);
+    for (let clause = 0; clause < clauses; clause++) setVectorBit(this.#valid, clause);
+    this.#left = new Uint32Array(2 * words + 1);
+    this.#table = new WordTable(2 * words + 1);
+  }
+
+  /** Whether so many classes came up that it is time to start anew, so that memory stays bounded. */
+  get full(): boolean {
+    return this.#table.rows.length > MOST_WORDS;
+  }
+
+  /**
+   * The class of one request. Sources that no clause asks for which is still possible are not looked at: most requests
+   * are settled by the first few.
+   */
+  one(request: Request, client: ClientFinding): number {
+    const words = this.#words;
+    const left = this.#left;
+    left.set(this.#valid, 0);
+    left.set(this.#valid, words);
+    const classes = this.#classes.fill(NOT_ASKED);
+    for (const source of this.#order) {
+      if (!intersects(left, words, this.#tested[source] as Uint32Array)) continue;
+      const { classes: table } = this.#sources[source] as Source;
+      const number = (this.#sources[source] as Source).one(request, client);
+      classes[source] = number;
+      const vectors = table.combined;
+      for (let at = 0, from = number * 2 * words; at < 2 * words; at++, from++)
+        left[at] = (left[at] as number) & (vectors[from] as number);
+    }
+    let hash = 0;
+    let unsure = 0;
+    for (let word = 0; word < words; word++) {
+      const possible = left[words + word] as number;
+      if (possible !== 0) hash = mix(mix(hash, word), left[word] as number);
+      unsure |= (left[word] as number) ^ possible;
+    }
+    return this.#numbered(hash, unsure);
+  }
+
+  example(number: number): number[] {
+    return this.#examples[number] as number[];
+  }
+
+  #numbered(hash: number, unsure: number): number {
+    const mark = unsure === 0 ? 0 : this.#mark();
+    this.#left[2 * this.#words] = mark;
+    const number = this.#table.numberHashed(this.#left, 0, mix(hash, mark));
+    if (number === this.#examples.length) this.#examples.push([...this.#classes]);
+    return number;
+  }
+
+  /** What is not seen, where that matters: what a rule does not see is told by it. */
+  #mark(): number {
+    let key = '';
+    for (let source = 0; source < this.#sources.length; source++) {
+      const number = this.#classes[source] as number;
+      key += number === NOT_ASKED ? '- ' : `${this.#sources[source]?.classes.mark(number)} `;
+    }
+    const known = this.#marks.get(key) ?? this.#marks.size + 1;
+    this.#marks.set(key, known);
+    return known;
+  }
+}
+
+function intersects(left: Uint32Array, words: number, tested: Uint32Array): boolean {
+  for (let at = 0; at < words; at++) if (((left[words + at] as number) & (tested[at] as number)) !== 0) return true;
+  return false;
+}
