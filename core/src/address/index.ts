@@ -10,6 +10,7 @@ export {
   intervalsOf,
   lastStartFour,
   lastStartSix,
+  lastStartsFour,
   packIntervals,
 } from './intervals.js';
 export { type AddressFault, parseAddress, tryAddress } from './parse.js';

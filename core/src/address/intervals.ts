@@ -53,9 +53,9 @@ function put(words: Uint32Array, at: number, address: Address): void {
   else words.set(address.words, at);
 }
 
-const MOST_BITS = 16;
+const MOST_BITS = 20;
 
-/** About one part for each interval, up to 65,536, so that small sets stay small. */
+/** About one part for each interval, up to a million, so that small sets stay small. */
 function directoryOf(starts: Uint32Array, count: number, width: number): Directory {
   const base = count === 0 ? 0 : (starts[0] as number);
   const span = count === 0 ? 0 : (starts[(count - 1) * width] as number) - base;
@@ -95,6 +95,27 @@ export function lastStartFour({ starts, directory: { base, shift, first }, count
     else high = middle - 1;
   }
   return low;
+}
+
+/**
+ * As `lastStartFour`, of each of the addresses, in `into` from `from` on. Of addresses in order, those that lie in one
+ * interval are searched for once.
+ */
+export function lastStartsFour(intervals: Intervals, values: Uint32Array, into: Int32Array, from: number): void {
+  const { starts, count } = intervals;
+  let found = -1;
+  // What was found holds from the lowest up to below the next.
+  let lowest = Number.POSITIVE_INFINITY;
+  let next = 0;
+  for (let at = 0; at < values.length; at++) {
+    const value = values[at] as number;
+    if (value < lowest || value >= next) {
+      found = lastStartFour(intervals, value);
+      lowest = found < 0 ? 0 : (starts[found] as number);
+      next = found + 1 < count ? (starts[found + 1] as number) : Number.POSITIVE_INFINITY;
+    }
+    into[from + at] = found;
+  }
 }
 
 function findSix(intervals: Intervals, words: Words): number {

@@ -4,7 +4,8 @@ import type { Address } from './address.js';
 export type AddressFault = 'empty' | 'octet' | 'leading-zero' | 'zone' | 'shape';
 
 const DIGIT_0 = 48;
-const DIGIT_9 = 57;
+const DOT = 46;
+const COLON = 58;
 
 /**
  * Reads an IPv4 address in dotted decimal or an IPv6 address in any text form of RFC 4291, section 2.2.
@@ -12,15 +13,10 @@ const DIGIT_9 = 57;
  */
 export function tryAddress(text: string): Address | AddressFault {
   if (text === '') return 'empty';
-  if (startsAsSix(text)) return ipv6(text);
-  const four = ipv4(text);
+  // Most IPv6 addresses begin with a group of four digits.
+  if (text.length > 4 && text.charCodeAt(4) === COLON) return ipv6(text);
+  const four = ipv4(text, 0);
   return typeof four === 'string' && text.includes(':') ? ipv6(text) : four;
-}
-
-/** The first group of an IPv6 address has at most four digits, so that its colon comes early. */
-function startsAsSix(text: string): boolean {
-  for (let at = 0; at < 5; at++) if (text.charCodeAt(at) === COLON) return true;
-  return false;
 }
 
 /** The address that the text tells, or undefined. */
@@ -29,27 +25,27 @@ export function parseAddress(text: string): Address | undefined {
   return typeof result === 'string' ? undefined : result;
 }
 
-function ipv4(text: string): Address | AddressFault {
-  let value = 0;
-  let octet = -1;
-  let octets = 0;
-  let start = 0;
+function ipv4(text: string, from: number): Address | AddressFault {
   const { length } = text;
-  for (let at = 0; at <= length; at++) {
-    const unit = at < length ? text.charCodeAt(at) : 46;
-    if (unit >= DIGIT_0 && unit <= DIGIT_9) {
-      octet = (octet < 0 ? 0 : octet * 10) + unit - DIGIT_0;
-      if (at - start > 2 || octet > 255) return 'octet';
-      continue;
+  let value = 0;
+  let at = from;
+  for (let octets = 1; ; octets++) {
+    const start = at;
+    let octet = 0;
+    let unit = 0;
+    for (; at < length; at++) {
+      unit = text.charCodeAt(at) - DIGIT_0;
+      if (unit < 0 || unit > 9) break;
+      octet = octet * 10 + unit;
+      if (octet > 255 || at - start > 2) return 'octet';
     }
-    if (unit !== 46 || octet < 0) return 'shape';
+    if (at === start || (at < length && unit !== DOT - DIGIT_0)) return 'shape';
     if (at - start > 1 && text.charCodeAt(start) === DIGIT_0) return 'leading-zero';
     value = value * 256 + octet;
-    octets++;
-    octet = -1;
-    start = at + 1;
+    if (at === length) return octets === 4 ? { family: 4, value } : 'shape';
+    if (octets === 4) return 'shape';
+    at++;
   }
-  return octets === 4 ? { family: 4, value } : 'shape';
 }
 
 /**
@@ -69,11 +65,11 @@ function ipv6(text: string): Address | AddressFault {
     const digit = unit < 128 ? (HEX[unit] as number) : -1;
     if (digit >= 0) {
       if (++digits > 4) return text.includes('%') ? 'zone' : 'shape';
-      group = group * 16 + digit;
+      group = (group << 4) | digit;
       continue;
     }
     if (unit === DOT) {
-      const inner = found <= 6 ? ipv4(text.slice(start)) : 'shape';
+      const inner = found <= 6 ? ipv4(text, start) : 'shape';
       if (typeof inner === 'string') return text.includes('%') ? 'zone' : inner;
       const { value } = inner as { readonly value: number };
       groups[found++] = value >>> 16;
@@ -101,8 +97,6 @@ function ipv6(text: string): Address | AddressFault {
   return fromGroups(found, gap < 0 ? found : gap);
 }
 
-const COLON = 58;
-const DOT = 46;
 /** The groups of the address that is being read. */
 const groups = new Int32Array(8);
 /** The value of each hexadecimal digit by its character; -1 of what is none. */
@@ -112,12 +106,12 @@ const HEX = Int8Array.from({ length: 128 }, (_, unit) =>
 
 /** The address of the groups that were read; those behind `gap` belong to the end, with zeros between. */
 function fromGroups(found: number, gap: number): Address {
-  let to = 7;
-  for (let from = found - 1; from >= gap; from--, to--) groups[to] = groups[from] as number;
-  for (; to >= gap; to--) groups[to] = 0;
-  const a = (groups[0] as number) * 65536 + (groups[1] as number);
-  const b = (groups[2] as number) * 65536 + (groups[3] as number);
-  const c = (groups[4] as number) * 65536 + (groups[5] as number);
-  const d = (groups[6] as number) * 65536 + (groups[7] as number);
+  if (found < 8) {
+    groups.copyWithin(8 - (found - gap), gap, found);
+    groups.fill(0, gap, 8 - (found - gap));
+  }
+  const [a, b, c, d] = [wordAt(0), wordAt(2), wordAt(4), wordAt(6)];
   return a === 0 && b === 0 && c === 0xffff ? { family: 4, value: d } : { family: 6, words: [a, b, c, d] };
 }
+
+const wordAt = (group: number): number => (((groups[group] as number) << 16) | (groups[group + 1] as number)) >>> 0;

@@ -64,15 +64,17 @@ export class CodedTextBuilder {
   /** Sets rows by numbers that each stand for a text; each number that comes up is asked about once. */
   setCoded(rows: Uint32Array, numbers: Int32Array, textOf: (number: number) => string | undefined): void {
     // Numbers from -1 on, which stands for none.
-    const codes = new Int32Array(highest(numbers) + 2).fill(-1);
+    const codeOf = new Int32Array(highest(numbers) + 2).fill(-1);
+    const { codes } = this;
+    const all = rows.length === codes.length;
     for (let at = 0; at < rows.length; at++) {
       const number = numbers[at] as number;
-      let code = codes[number + 1] as number;
+      let code = codeOf[number + 1] as number;
       if (code < 0) {
         code = this.code(textOf(number));
-        codes[number + 1] = code;
+        codeOf[number + 1] = code;
       }
-      this.codes[rows[at] as number] = code;
+      codes[all ? at : (rows[at] as number)] = code;
     }
   }
 

@@ -9,6 +9,7 @@ import {
   successor,
 } from '../address/index.js';
 import type { CountryNetwork } from './networks.js';
+import { CountryTable } from './table.js';
 
 /** Country data, compiled: which country an address is in, by the narrowest network that holds it. */
 export interface CountryData {
@@ -22,8 +23,8 @@ export interface CountryIntervals {
   readonly intervals: Intervals;
   /** For each interval, the index of its network in `networks`. */
   readonly owner: Uint32Array;
-  /** For each interval, the index of its code in `names`. */
-  readonly codes: Uint16Array;
+  /** The same for look-ups, with the index of each interval's code in `names`. */
+  readonly table: CountryTable;
   readonly names: readonly string[];
   readonly networks: readonly CountryNetwork[];
 }
@@ -69,7 +70,8 @@ function flatten(family: 4 | 6, all: readonly CountryNetwork[]): CountryInterval
   const names = [...new Set(networks.map(({ code }) => code))];
   const numbers = new Map(names.map((name, number) => [name, number]));
   const codes = Uint16Array.from(owners, (owner) => numbers.get((networks[owner] as CountryNetwork).code) as number);
-  return { intervals: packIntervals(family, pieces), owner: Uint32Array.from(owners), codes, names, networks };
+  const intervals = packIntervals(family, pieces);
+  return { intervals, owner: Uint32Array.from(owners), table: new CountryTable(intervals, codes), names, networks };
 }
 
 const earlier = (a: Address, b: Address | undefined): Address => (b && compareAddresses(b, a) < 0 ? b : a);

@@ -1,4 +1,4 @@
-import { type Address, findInterval, isSpecialPurpose } from '../address/index.js';
+import { type Address, isSpecialPurpose } from '../address/index.js';
 import type { CountryData, CountryIntervals } from './data.js';
 import type { CountryNetwork } from './networks.js';
 
@@ -34,7 +34,7 @@ const UNKNOWN: Origin = { country: 'unknown', by: 'neither', network: undefined 
 
 function found({ four, six }: CountryData, address: Address, by: Origin['by']): Origin | undefined {
   const side = address.family === 4 ? four : six;
-  const at = findInterval(side.intervals, address);
+  const at = side.table.find(address);
   return at < 0 ? undefined : new FoundOrigin(side, at, by);
 }
 
@@ -46,7 +46,7 @@ class FoundOrigin implements Origin {
   private readonly at: number;
 
   constructor(side: CountryIntervals, at: number, by: Origin['by']) {
-    this.country = side.names[side.codes[at] as number] as string;
+    this.country = side.names[side.table.code(at)] as string;
     this.by = by;
     this.side = side;
     this.at = at;

@@ -8,6 +8,8 @@ export interface Expression {
   readonly needs: string;
   /** Whether what the expression matches starts with `needs`. */
   readonly anchored: boolean;
+  /** A text that everything the expression matches ends with, and the text that it is found in does too. */
+  readonly ends: string;
 }
 
 /** Compiles an expression, or tells what is wrong with it. */
@@ -40,21 +42,40 @@ export function tryMarkedExpression(text: string): ExpressionPattern | Expressio
 
 export const formatExpression = ({ expression }: ExpressionPattern): string => `~${expression.source}`;
 
-export function expressionMatches({ compiled, needs, anchored }: Expression, text: string): boolean {
+export function expressionMatches({ compiled, needs, anchored, ends }: Expression, text: string): boolean {
+  if (ends !== '' && !text.endsWith(ends)) return false;
   if (needs !== '' && !(anchored ? text.startsWith(needs) : text.includes(needs))) return false;
   return compiled.matcher(text).find();
 }
 
+const unescaped = (plain: string): string => plain.replace(/\\(.)/g, '$1');
+
 /**
- * The literal text that an expression starts with: a run of plain characters that nothing behind it makes optional.
- * Groups, classes and alternatives end the run, and an alternative anywhere makes it worthless.
+ * The literal texts that an expression starts and ends with: runs of plain characters that nothing beside them makes
+ * optional. Groups, classes and alternatives end a run, and an alternative anywhere makes it worthless.
  */
-function neededBy(source: string): Pick<Expression, 'needs' | 'anchored'> {
+function neededBy(source: string): Pick<Expression, 'needs' | 'anchored' | 'ends'> {
   const anchored = source.startsWith('^');
-  if (source.includes('|') || source.includes('(?')) return { needs: '', anchored: false };
+  if (source.includes('|') || source.includes('(?')) return { needs: '', anchored: false, ends: '' };
   const run = /^(?:[A-Za-z0-9/_~@%&=:;,!<>"'# -]|\\[./_-])*/.exec(source.slice(anchored ? 1 : 0))?.[0] ?? '';
   const behind = source[run.length + (anchored ? 1 : 0)];
   const optional = behind !== undefined && '?*{'.includes(behind);
   const sure = optional ? run.replace(/(?:\\.|.)$/, '') : run;
-  return { needs: sure.replace(/\\(.)/g, '$1'), anchored };
+  return { needs: unescaped(sure), anchored, ends: endOf(source) };
+}
+
+function endOf(source: string): string {
+  if (!source.endsWith('$')) return '';
+  const end = source.length - 1;
+  let start = end;
+  while (start > 0) {
+    const [character, before] = [source[start - 1] as string, source[start - 2]];
+    if (before !== '\\') {
+      if (!/[A-Za-z0-9/_~@%&=:;,!<>"'# -]/.test(character)) break;
+      start--;
+    } else if ('./_-'.includes(character) && source[start - 3] !== '\\') start -= 2;
+    // Behind a backslash what looks plain may be part of an escape.
+    else return '';
+  }
+  return unescaped(source.slice(start, end));
 }

@@ -101,14 +101,12 @@ export class ChunkRun {
     tallies.span.addAll(times);
     const answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
     for (const { policy, rows: own, outcomes, clients } of this.#parts) {
-      policy.tally.addAll(outcomes, own, times);
+      policy.tally.addAll(outcomes, policy.judge.outcomes.length, own, times);
       const byOutcome = policy.answers();
-      const answerAt = new Uint8Array(own.length);
-      for (let at = 0; at < own.length; at++) {
-        const answer = byOutcome[outcomes[at] as number] as number;
-        answerAt[at] = answer;
-        answers[own[at] as number] = answer;
-      }
+      const answerAt = own.length === rows ? answers : new Uint8Array(own.length);
+      for (let at = 0; at < own.length; at++) answerAt[at] = byOutcome[outcomes[at] as number] as number;
+      if (answerAt !== answers)
+        for (let at = 0; at < own.length; at++) answers[own[at] as number] = answerAt[at] as number;
       tallies.countries.addCoded(clients.classes, (number) => clients.countryOf(number) ?? null, answerAt);
     }
     const uncovered = this.#uncovered.length;
@@ -152,7 +150,11 @@ export class ChunkRun {
 /** The rows that go to the policy of the number. */
 function rowsOf({ rows }: ColumnTable, routes: Int32Array | undefined, policy: number): Uint32Array {
   const found = new Uint32Array(rows);
+  if (routes === undefined) {
+    for (let row = 0; row < rows; row++) found[row] = row;
+    return found;
+  }
   let count = 0;
-  for (let row = 0; row < rows; row++) if (routes === undefined || routes[row] === policy) found[count++] = row;
+  for (let row = 0; row < rows; row++) if (routes[row] === policy) found[count++] = row;
   return found.subarray(0, count);
 }

@@ -13,6 +13,8 @@ export class PolicyRun {
   readonly tally = new PolicyTally();
   readonly #firstSlot: number;
   readonly #texts: string[] = [];
+  #answers = new Uint8Array(256);
+  #answered = 0;
 
   constructor(policy: Policy, firstSlot: number, prepared: Prepared, options: JudgeOptions) {
     this.policy = policy;
@@ -27,9 +29,17 @@ export class PolicyRun {
     return this.#texts[outcome];
   }
 
-  /** For each outcome so far the place of its verdict among the answers. */
+  /** For each outcome so far the place of its verdict among the answers; there may be room for more behind them. */
   answers(): Uint8Array {
-    return Uint8Array.from(this.judge.outcomes, ({ verdict }) => VERDICTS.indexOf(verdict));
+    const { outcomes } = this.judge;
+    if (outcomes.length > this.#answers.length) {
+      const larger = new Uint8Array(outcomes.length * 2);
+      larger.set(this.#answers);
+      this.#answers = larger;
+    }
+    for (; this.#answered < outcomes.length; this.#answered++)
+      this.#answers[this.#answered] = VERDICTS.indexOf(this.#outcome(this.#answered).verdict);
+    return this.#answers;
   }
 
   #outcome(number: number): Outcome {

@@ -42,7 +42,8 @@ export class ClassTable implements ClassSpace {
   /** The class of a value, given what it does to each axis. */
   number(matched: readonly Matched[]): number {
     const words = this.#words;
-    this.#scratch.fill(0xffffffff);
+    const scratch = this.#scratch;
+    for (let at = 0; at < scratch.length; at++) scratch[at] = 0xffffffff;
     for (let at = 0; at < this.axes.length; at++) {
       const axis = this.axes[at] as Axis;
       const match = this.#views[at * 2] as Uint32Array;
@@ -90,14 +91,11 @@ export class ClassTable implements ClassSpace {
 
   /** Clears in both vectors what the class rules out. */
   narrow(number: number, match: Uint32Array, possible: Uint32Array): void {
-    const rows = this.#table.rows;
     const words = this.#words;
-    let from = number * this.#table.width;
-    for (let axis = 0; axis < this.axes.length; axis++) {
-      for (let at = 0; at < words; at++) match[at] = (match[at] as number) & (rows[from + at] as number);
-      from += words;
-      for (let at = 0; at < words; at++) possible[at] = (possible[at] as number) & (rows[from + at] as number);
-      from += words;
+    const combined = this.#combined;
+    for (let at = 0, from = number * 2 * words; at < words; at++, from++) {
+      match[at] = (match[at] as number) & (combined[from] as number);
+      possible[at] = (possible[at] as number) & (combined[from + words] as number);
     }
   }
 

@@ -72,11 +72,11 @@ describe.each([
     timeout: MOST_TIME,
   }, () => {
     fc.assert(
-      fc.property(documents, requests, fc.nat(), (all, made, cut) => {
+      fc.property(documents, requests, fc.nat(), fc.boolean(), (all, made, cut, forgetful) => {
         const prepared = preparedOf(all);
         const ordered = inTime(made);
         const expected = byReference(prepared, ordered);
-        const { kept, report } = replayed(prepared, made, cut % made.length);
+        const { kept, report } = replayed(prepared, made, cut % made.length, forgetful);
         const rows = made.map((each) => ordered.indexOf(each));
         expect(kept).toEqual(
           rows.map((at) =>
@@ -102,7 +102,7 @@ describe.each([
   });
 });
 
-it('folds few clauses, and takes the vectors of many together: both are among the cases', () => {
+it('takes few clauses as one group, and many in several: both are among the cases', () => {
   const words = (made: fc.Arbitrary<unknown[]>) =>
     fc.sample(made, { numRuns: 20, seed: 1 }).map((all) => {
       const prepared = preparedOf(all);
@@ -113,8 +113,8 @@ it('folds few clauses, and takes the vectors of many together: both are among th
 });
 
 /** Replays the requests in two chunks; tells what is kept of each. */
-function replayed(prepared: Prepared, made: readonly Request[], cut: number) {
-  const run = new Run(prepared, policyOf(prepared));
+function replayed(prepared: Prepared, made: readonly Request[], cut: number, forgetful: boolean) {
+  const run = new Run(prepared, policyOf(prepared), forgetful ? { mostWords: 0 } : {});
   const chunks = [made.slice(0, cut), made.slice(cut)].filter((part) => part.length > 0);
   const tables = chunks.map((part) => {
     const builder = new ChunkBuilder();

@@ -12,7 +12,7 @@ const spaceOf = (holds: readonly number[]): ClassSpace => ({
 });
 
 function folded(fold: Fold, pairs: readonly (readonly [number, number])[]): number[] {
-  const column = (side: 0 | 1) => Int32Array.from(pairs, (pair) => pair[side]);
+  const column = (side: 0 | 1) => ({ classes: Int32Array.from(pairs, (pair) => pair[side]) });
   const into = new Int32Array(pairs.length);
   fold.rows(column(0), column(1), pairs.length, into);
   return [...into].map((number) => fold.combined[number * fold.stride] as number);

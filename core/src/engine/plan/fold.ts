@@ -1,6 +1,13 @@
 import type { ClassSpace } from './class-space.js';
 import { WordTable } from './intern.js';
 
+/** The classes of rows. */
+export interface Column {
+  readonly classes: Int32Array;
+  /** For each of the classes the one that it stands for, where it stands for another. */
+  readonly numbers?: Int32Array | undefined;
+}
+
 /** Larger tables of pairs are kept as maps, so that memory stays bounded. */
 const MOST_PAIRS = 2 ** 24;
 const UNKNOWN = -1;
@@ -47,11 +54,40 @@ export class Fold implements ClassSpace {
     return this.#table.rows[number * this.stride + 2 * this.#words] as number;
   }
 
-  /** The classes of the pairs in two columns; `into` may be the left one. */
-  rows(left: Int32Array, right: Int32Array, count: number, into: Int32Array): void {
+  /**
+   * The classes of the pairs in two columns; `into` may be the left one. Where columns hold classes that stand for
+   * others, the numbers say for which.
+   */
+  rows(left: Column, right: Column, count: number, into: Int32Array): void {
     this.#reserve();
-    const pairs = this.#pairs;
-    const width = this.#width;
+    if (left.numbers && right.numbers)
+      this.#both(left.classes, left.numbers, right.classes, right.numbers, count, into);
+    else if (right.numbers) this.#onRight(left.classes, right.classes, right.numbers, count, into);
+    else this.#plain(left.classes, right.classes, count, into);
+  }
+
+  #both(left: Int32Array, ofLeft: Int32Array, right: Int32Array, ofRight: Int32Array, count: number, into: Int32Array) {
+    const [pairs, width] = [this.#pairs, this.#width];
+    for (let at = 0; at < count; at++) {
+      const a = ofLeft[left[at] as number] as number;
+      const b = ofRight[right[at] as number] as number;
+      const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
+      into[at] = known === UNKNOWN ? this.#pair(a, b) : known;
+    }
+  }
+
+  #onRight(left: Int32Array, right: Int32Array, ofRight: Int32Array, count: number, into: Int32Array) {
+    const [pairs, width] = [this.#pairs, this.#width];
+    for (let at = 0; at < count; at++) {
+      const a = left[at] as number;
+      const b = ofRight[right[at] as number] as number;
+      const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
+      into[at] = known === UNKNOWN ? this.#pair(a, b) : known;
+    }
+  }
+
+  #plain(left: Int32Array, right: Int32Array, count: number, into: Int32Array) {
+    const [pairs, width] = [this.#pairs, this.#width];
     for (let at = 0; at < count; at++) {
       const [a, b] = [left[at] as number, right[at] as number];
       const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);

@@ -18,6 +18,7 @@ const MOST_WORDS = 2 ** 25;
 export class GroupChain implements Chain {
   readonly #sources: readonly Source[];
   readonly #groups: readonly Group[];
+  readonly #mostWords: number;
   #folds: readonly GroupFold[] = [];
   /** Numbers what several groups say together. */
   #table = new WordTable(1);
@@ -25,11 +26,12 @@ export class GroupChain implements Chain {
   #base = 0;
   #examples: number[][] = [];
   #columns: readonly Int32Array[] = [];
-  #scratch = new Int32Array(0);
   #classes = new Int32Array(0);
 
-  constructor(sources: readonly Source[], words: number, clauses: number) {
+  /** `mostWords` bounds the memory of the classes. */
+  constructor(sources: readonly Source[], words: number, clauses: number, mostWords = MOST_WORDS) {
     this.#sources = sources;
+    this.#mostWords = mostWords;
     this.#groups = groupClauses(
       sources.map(({ classes }) => testedBy(classes.axes, words)),
       clauses,
@@ -42,9 +44,14 @@ export class GroupChain implements Chain {
     this.#sources.forEach((source, at) => {
       fill(source, this.#columns[at] as Int32Array);
     });
-    const folded = this.#folds.map((fold) => fold.rows(this.#columns, count, this.#scratch));
+    const folded = this.#folds.map((fold) => fold.rows(this.#columns, count));
+    const [only, fold] = [folded[0], this.#folds[0]];
+    if (folded.length === 1 && fold?.inOrder && this.#base === 0) {
+      this.#exemplify(only as Int32Array, count, fold.count);
+      return only as Int32Array;
+    }
     this.#number(folded, count);
-    this.#exemplify(count);
+    this.#exemplify(this.#classes, count, this.#base + this.#table.count);
     return this.#classes;
   }
 
@@ -62,10 +69,9 @@ export class GroupChain implements Chain {
 
   #reserve(count: number): void {
     const size = this.#folds.reduce((sum, fold) => sum + fold.size, this.#table.rows.length);
-    if (size > MOST_WORDS) this.#start();
+    if (size > this.#mostWords) this.#start();
     if (this.#classes.length >= count) return;
     this.#columns = this.#sources.map(() => new Int32Array(count));
-    this.#scratch = new Int32Array(count);
     this.#classes = new Int32Array(count);
   }
 
@@ -86,13 +92,12 @@ export class GroupChain implements Chain {
     }
   }
 
-  /** Keeps an example of each class that is new in the rows. */
-  #exemplify(count: number): void {
-    const classes = this.#classes;
+  /** Keeps an example of each class that is new in the rows, up to that number. */
+  #exemplify(classes: Int32Array, count: number, upTo: number): void {
     const examples = this.#examples;
     let next = this.#base + examples.length;
     // Classes are numbered in the order in which they come.
-    for (let at = 0; at < count; at++) {
+    for (let at = 0; at < count && next < upTo; at++) {
       if (classes[at] !== next) continue;
       examples.push(this.#columns.map((column) => column[at] as number));
       next++;

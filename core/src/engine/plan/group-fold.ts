@@ -1,5 +1,5 @@
 import type { ClassSpace } from './class-space.js';
-import { Fold } from './fold.js';
+import { type Column, Fold } from './fold.js';
 import type { Group } from './group.js';
 import { Narrowed } from './narrowed.js';
 
@@ -28,27 +28,40 @@ export class GroupFold {
     this.#spaces = [...(this.#narrowed ?? []), ...folds];
   }
 
+  /** Whether its classes are numbered from 0 in the order in which rows show them. */
+  get inOrder(): boolean {
+    return this.#folds.length > 0;
+  }
+
+  get count(): number {
+    return (this.#spaces.at(-1) as ClassSpace).count;
+  }
+
   /** How many words of memory its classes take. */
   get size(): number {
     return this.#spaces.reduce((sum, { combined }) => sum + combined.length, 0);
   }
 
-  /** From the classes of each source those of the group, good until the next call. `scratch` is written over. */
-  rows(columns: readonly Int32Array[], count: number, scratch: Int32Array): Int32Array {
+  /** From the classes of each source those of the group, good until the next call. */
+  rows(columns: readonly Int32Array[], count: number): Int32Array {
     if (this.#own.length < count) this.#own = new Int32Array(count);
     const own = this.#own;
-    let folded = this.#column(0, columns, count, own);
-    this.#folds.forEach((fold, at) => {
-      fold.rows(folded, this.#column(at + 1, columns, count, scratch), count, own);
-      folded = own;
+    const [first, ...others] = this.#group.sources.map((source, at) => ({
+      classes: columns[source] as Int32Array,
+      numbers: this.#narrowed?.[at]?.numbers(),
+    })) as [Column, ...Column[]];
+    if (others.length === 0) return mapped(first, count, own);
+    let folded = first;
+    others.forEach((column, at) => {
+      (this.#folds[at] as Fold).rows(folded, column, count, own);
+      folded = { classes: own };
     });
-    return folded;
+    return own;
   }
+}
 
-  #column(at: number, columns: readonly Int32Array[], count: number, into: Int32Array): Int32Array {
-    const classes = columns[this.#group.sources[at] as number] as Int32Array;
-    if (this.#narrowed === undefined) return classes;
-    (this.#narrowed[at] as Narrowed).rows(classes, count, into);
-    return into;
-  }
+function mapped({ classes, numbers }: Column, count: number, into: Int32Array): Int32Array {
+  if (numbers === undefined) return classes;
+  for (let at = 0; at < count; at++) into[at] = numbers[classes[at] as number] as number;
+  return into;
 }

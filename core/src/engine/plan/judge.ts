@@ -19,6 +19,8 @@ export interface JudgeOptions {
    * and not to tune rules by. Default false.
    */
   readonly firstMatchOnly?: boolean;
+  /** With more words of memory for the classes of rows, these are forgotten before the next block. Default 32 Mi. */
+  readonly mostWords?: number;
 }
 
 /**
@@ -45,7 +47,7 @@ export class Judge {
     this.#settler = new Settler(plan, tables, this.#outcomes, options.firstMatchOnly ?? false);
     this.#single = new SingleChain(this.#sources, plan.clauseWords, plan.clauses.count);
     this.#ofSingles = new Settlements(plan, this.#single, this.#settler);
-    this.#many = new GroupChain(this.#sources, plan.clauseWords, plan.clauses.count);
+    this.#many = new GroupChain(this.#sources, plan.clauseWords, plan.clauses.count, options.mostWords);
     this.#ofMany = new Settlements(plan, this.#many, this.#settler);
   }
 
@@ -60,9 +62,7 @@ export class Judge {
   rows(block: Block): { readonly outcomes: Int32Array; readonly nodes: Int32Array } {
     const count = block.rows.length;
     const nodes = this.#many.rows(count, (source, into) => source.rows(block, into));
-    const outcomes = new Int32Array(count);
-    for (let at = 0; at < count; at++) outcomes[at] = this.#ofMany.outcome(nodes[at] as number);
-    return { outcomes, nodes };
+    return { outcomes: this.#ofMany.outcomes(nodes, count), nodes };
   }
 
   /** Judges a request by itself. `ask` is asked for every limit on its way. */

@@ -1,8 +1,6 @@
 import type { ClassSpace } from './class-space.js';
 import { WordTable } from './intern.js';
 
-const UNKNOWN = -1;
-
 /** The classes of a source as far as one group of clauses goes: those that are alike to the group are one. */
 export class Narrowed implements ClassSpace {
   readonly stride: number;
@@ -14,7 +12,8 @@ export class Narrowed implements ClassSpace {
   readonly #table: WordTable;
   readonly #scratch: Uint32Array;
   /** By the source's own class. */
-  #numbers = new Int32Array(64).fill(UNKNOWN);
+  #numbers = new Int32Array(64);
+  #known = 0;
 
   constructor(from: ClassSpace, clauses: Uint32Array) {
     this.#from = from;
@@ -43,20 +42,16 @@ export class Narrowed implements ClassSpace {
     return this.#table.rows[(number + 1) * this.stride - 1] as number;
   }
 
-  rows(classes: Int32Array, count: number, into: Int32Array): void {
-    this.#reserve();
-    const numbers = this.#numbers;
-    for (let at = 0; at < count; at++) {
-      const known = numbers[classes[at] as number] as number;
-      into[at] = known === UNKNOWN ? this.#make(classes[at] as number) : known;
+  /** For each class of the source the class of the group. */
+  numbers(): Int32Array {
+    const { count } = this.#from;
+    if (count > this.#numbers.length) {
+      const larger = new Int32Array(count * 2);
+      larger.set(this.#numbers);
+      this.#numbers = larger;
     }
-  }
-
-  #reserve(): void {
-    if (this.#from.count <= this.#numbers.length) return;
-    const larger = new Int32Array(this.#from.count * 2).fill(UNKNOWN);
-    larger.set(this.#numbers);
-    this.#numbers = larger;
+    while (this.#known < count) this.#numbers[this.#known] = this.#make(this.#known++);
+    return this.#numbers;
   }
 
   #make(number: number): number {
@@ -74,8 +69,6 @@ export class Narrowed implements ClassSpace {
       unsure |= match ^ possible;
     }
     this.#scratch[2 * places.length] = unsure === 0 ? 0 : this.#from.mark(number);
-    const made = this.#table.number(this.#scratch);
-    this.#numbers[number] = made;
-    return made;
+    return this.#table.number(this.#scratch);
   }
 }

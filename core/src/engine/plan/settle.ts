@@ -1,11 +1,12 @@
 import type { Unseen } from '../decision.js';
+import type { Axis } from './axis.js';
 import { NOT_ASKED } from './chain.js';
 import type { ClassTable } from './classes.js';
 import type { RuleClauses } from './clauses.js';
 import type { BlindRule, Outcomes } from './outcome.js';
 import { tagsOf } from './outcome.js';
 import type { MemberAxis, Plan } from './plan.js';
-import { bitsIn, clearVectorBit, hasVectorBit, isEmptyVector, lowestBit, setVectorBit, wordsFor } from './vector.js';
+import { bitsIn, clearVectorBit, hasVectorBit, isEmptyVector, lowestBitOf, setVectorBit, wordsFor } from './vector.js';
 
 /** How a limit answered: not over, over, or what of its key was unseen. */
 export type LimitAnswer = boolean | readonly Unseen[];
@@ -26,6 +27,10 @@ export class Settler {
   readonly #match: Uint32Array;
   readonly #possible: Uint32Array;
   readonly #ruleWords: number;
+  /** Vectors of rules that are written over each time. */
+  readonly #matching: Uint32Array;
+  readonly #mayMatch: Uint32Array;
+  readonly #parts: Readonly<Record<'observed' | 'tagged' | 'overtaken' | 'blind', Uint32Array>>;
   readonly #firstMatchOnly: boolean;
 
   constructor(plan: Plan, tables: readonly ClassTable[], outcomes: Outcomes, firstMatchOnly: boolean) {
@@ -35,7 +40,12 @@ export class Settler {
     this.#outcomes = outcomes;
     this.#match = new Uint32Array(plan.clauseWords);
     this.#possible = new Uint32Array(plan.clauseWords);
-    this.#ruleWords = wordsFor(plan.policy.rules.length);
+    const words = wordsFor(plan.policy.rules.length);
+    const vector = () => new Uint32Array(words);
+    this.#ruleWords = words;
+    this.#matching = vector();
+    this.#mayMatch = vector();
+    this.#parts = { observed: vector(), tagged: vector(), overtaken: vector(), blind: vector() };
   }
 
   /** `classes` are those of the combination, one for each source; `answers` those of the limits asked so far. */
@@ -84,22 +94,29 @@ export class Settler {
 
   /** Any of the clauses, by three-valued logic. */
   #any(clauses: readonly number[]): Holds {
-    if (clauses.some((clause) => hasVectorBit(this.#match, clause))) return 'match';
-    return clauses.some((clause) => hasVectorBit(this.#possible, clause)) ? 'unseen' : 'no match';
+    let holds: Holds = 'no match';
+    for (let at = 0; at < clauses.length; at++) {
+      const clause = clauses[at] as number;
+      if (hasVectorBit(this.#match, clause)) return 'match';
+      if (hasVectorBit(this.#possible, clause)) holds = 'unseen';
+    }
+    return holds;
   }
 
   /** From the clauses' vectors those of the rules: which match, and which may. */
   #rules(): { match: Uint32Array; possible: Uint32Array } {
-    const match = new Uint32Array(this.#ruleWords);
-    const possible = new Uint32Array(this.#ruleWords);
+    const match = this.#matching.fill(0);
+    const possible = this.#mayMatch.fill(0);
     const { clauses, kinds } = this.#plan;
-    for (const clause of bitsIn(this.#possible)) {
-      const rule = clause < clauses.count ? (clauses.ruleOf[clause] as number) : -1;
-      if (rule < 0 || !hasVectorBit(kinds.active, rule)) continue;
-      const holds = this.#ruleHolds(rule);
-      if (holds === 'match') setVectorBit(match, rule);
-      if (holds !== 'no match') setVectorBit(possible, rule);
-    }
+    for (let at = 0; at < this.#possible.length; at++)
+      for (let word = this.#possible[at] as number; word !== 0; word &= word - 1) {
+        const clause = lowestBitOf(word, at);
+        const rule = clause < clauses.count ? (clauses.ruleOf[clause] as number) : -1;
+        if (rule < 0 || !hasVectorBit(kinds.active, rule)) continue;
+        const holds = this.#ruleHolds(rule);
+        if (holds === 'match') setVectorBit(match, rule);
+        if (holds !== 'no match') setVectorBit(possible, rule);
+      }
     return { match, possible };
   }
 
@@ -111,30 +128,27 @@ export class Settler {
   /** Without limits and without rules that ask for tags, no rule hangs on another. */
   #atOnce(match: Uint32Array, possible: Uint32Array, classes: ArrayLike<number>, late: readonly LateUnseen[]): Step {
     const { observing, tagging, deciding, ifBlind } = this.#plan.kinds;
-    const blind = new Uint32Array(match.length);
+    const { observed, tagged, overtaken, blind } = this.#parts;
+    let first = -1;
     for (let at = 0; at < match.length; at++) {
-      blind[at] = (possible[at] as number) & ~(match[at] as number);
-      match[at] = (match[at] as number) | ((blind[at] as number) & (ifBlind[at] as number));
+      const unsure = (possible[at] as number) & ~(match[at] as number);
+      const matched = (match[at] as number) | (unsure & (ifBlind[at] as number));
+      const decides = matched & (deciding[at] as number);
+      let above = first < 0 ? 0xffffffff : 0;
+      if (first < 0 && decides !== 0) {
+        first = lowestBitOf(decides, at);
+        above = (1 << (first & 31)) - 1;
+      }
+      observed[at] = matched & above & (observing[at] as number);
+      tagged[at] = matched & above & (tagging[at] as number);
+      overtaken[at] = this.#firstMatchOnly ? 0 : matched & ~above;
+      blind[at] = this.#firstMatchOnly ? 0 : unsure;
     }
-    const first = lowestBit(and(match, deciding));
-    const decidedBy = first < 0 ? this.#plan.policy.rules.length : first;
-    const above = first < 0 ? full(match.length) : below(first, match.length);
-    const overtaken = andNot(match, above);
     if (first >= 0) clearVectorBit(overtaken, first);
-    if (this.#firstMatchOnly) {
-      overtaken.fill(0);
-      blind.fill(0);
-    }
-    const before = and(match, above);
+    const blindRules = isEmptyVector(blind) ? [] : bitsIn(blind).map((rule) => this.#blindRule(rule, classes, late));
+    const decidedBy = first < 0 ? this.#plan.policy.rules.length : first;
     return {
-      outcome: this.#outcomes.number({
-        decidedBy,
-        met: false,
-        observed: and(before, observing),
-        tagged: and(before, tagging),
-        overtaken,
-        blind: isEmptyVector(blind) ? [] : bitsIn(blind).map((rule) => this.#blindRule(rule, classes, late)),
-      }),
+      outcome: this.#outcomes.number({ decidedBy, met: false, observed, tagged, overtaken, blind: blindRules }),
     };
   }
 
@@ -216,27 +230,27 @@ export class Settler {
   ): BlindRule {
     const { when, unless } = this.#plan.clauses.rules[rule] as RuleClauses;
     const allowed = tags === undefined || !this.#plan.late.tag ? undefined : this.#tagClauses(tags);
-    const relevant = (clauses: readonly number[]) => {
+    const unseen = new Set<Unseen>();
+    for (const clauses of [when, unless]) {
       const kept = allowed === undefined ? clauses : clauses.filter((clause) => hasVectorBit(allowed, clause));
-      return this.#any(kept) === 'unseen' ? kept : [];
-    };
-    const clauses = [...relevant(when), ...relevant(unless)].filter(
-      (clause) => hasVectorBit(this.#possible, clause) && !hasVectorBit(this.#match, clause),
-    );
-    const unseen = new Set(clauses.flatMap((clause) => this.#unseenIn(clause, classes, late)));
-    return { rule, unseen: [...unseen].sort() };
+      if (this.#any(kept) !== 'unseen') continue;
+      for (const clause of kept)
+        if (hasVectorBit(this.#possible, clause)) this.#unseenIn(clause, classes, late, unseen);
+    }
+    return { rule, unseen: unseen.size > 1 ? [...unseen].sort() : [...unseen] };
   }
 
-  #unseenIn(clause: number, classes: ArrayLike<number>, late: readonly LateUnseen[]): Unseen[] {
-    const fields = this.#tables.flatMap((table, at) => {
-      const number = classes[at] as number;
-      if (number === NOT_ASKED) return [];
-      return table.axes.flatMap((axis, place) => (table.isUnseen(number, place, clause) ? [axis.field] : []));
-    });
-    const members = late.filter(
-      ({ match, possible }) => hasVectorBit(possible, clause) && !hasVectorBit(match, clause),
-    );
-    return [...fields, ...members.map(({ field }) => field)];
+  /** Adds the fields that the clause hangs on and that are not seen. */
+  #unseenIn(clause: number, classes: ArrayLike<number>, late: readonly LateUnseen[], unseen: Set<Unseen>): void {
+    for (let source = 0; source < this.#tables.length; source++) {
+      const number = classes[source] as number;
+      if (number === NOT_ASKED) continue;
+      const table = this.#tables[source] as ClassTable;
+      for (let place = 0; place < table.axes.length; place++)
+        if (table.isUnseen(number, place, clause)) unseen.add((table.axes[place] as Axis).field);
+    }
+    for (const { field, match, possible } of late)
+      if (hasVectorBit(possible, clause) && !hasVectorBit(match, clause)) unseen.add(field);
   }
 }
 
@@ -254,13 +268,3 @@ function combined(asked: Holds, excepted: Holds): Holds {
 }
 
 const full = (words: number): Uint32Array => new Uint32Array(words).fill(0xffffffff);
-const and = (a: Uint32Array, b: Uint32Array): Uint32Array => a.map((word, at) => word & (b[at] as number));
-const andNot = (a: Uint32Array, b: Uint32Array): Uint32Array => a.map((word, at) => word & ~(b[at] as number));
-
-/** All bits under the given one. */
-function below(bit: number, words: number): Uint32Array {
-  const found = new Uint32Array(words);
-  found.fill(0xffffffff, 0, bit >> 5);
-  found[bit >> 5] = (1 << (bit & 31)) - 1;
-  return found;
-}

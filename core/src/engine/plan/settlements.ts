@@ -41,6 +41,22 @@ export class Settlements {
     return settled === UNKNOWN ? this.#settle(number) : settled;
   }
 
+  /** The outcomes of rows of these classes. */
+  outcomes(numbers: Int32Array, count: number): Int32Array {
+    const found = new Int32Array(count);
+    let settled = this.#settled;
+    for (let at = 0; at < count; at++) {
+      const number = numbers[at] as number;
+      let outcome = number < settled.length ? (settled[number] as number) : UNKNOWN;
+      if (outcome === UNKNOWN) {
+        outcome = this.#settle(number);
+        settled = this.#settled;
+      }
+      found[at] = outcome;
+    }
+    return found;
+  }
+
   /** The outcome of a pending class, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
   ask(number: number, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
     let node = this.#pending.get(number) as Node;

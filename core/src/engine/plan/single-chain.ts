@@ -51,16 +51,25 @@ export class SingleChain implements Chain {
   one(request: Request, client: ClientFinding): number {
     const words = this.#words;
     const left = this.#left;
-    left.set(this.#valid, 0);
-    left.set(this.#valid, words);
-    const classes = this.#classes.fill(NOT_ASKED);
-    for (const source of this.#order) {
-      if (!intersects(left, words, this.#tested[source] as Uint32Array)) continue;
-      const { classes: table } = this.#sources[source] as Source;
-      const number = (this.#sources[source] as Source).one(request, client);
-      classes[source] = number;
-      const vectors = table.combined;
-      for (let at = 0, from = number * 2 * words; at < 2 * words; at++, from++)
+    const valid = this.#valid;
+    const classes = this.#classes;
+    const order = this.#order;
+    // Loops over so few are faster than to call for them.
+    for (let at = 0; at < words; at++) {
+      left[at] = valid[at] as number;
+      left[words + at] = valid[at] as number;
+    }
+    for (let place = 0; place < order.length; place++) {
+      const number = order[place] as number;
+      const source = this.#sources[number] as Source;
+      if (!intersects(left, words, this.#tested[number] as Uint32Array)) {
+        classes[number] = NOT_ASKED;
+        continue;
+      }
+      const found = source.one(request, client);
+      classes[number] = found;
+      const vectors = source.classes.combined;
+      for (let at = 0, from = found * 2 * words; at < 2 * words; at++, from++)
         left[at] = (left[at] as number) & (vectors[from] as number);
     }
     let hash = 0;

@@ -16,21 +16,14 @@ export function hasVectorBit(vector: Uint32Array, bit: number): boolean {
   return ((vector[bit >> 5] as number) & (1 << (bit & 31))) !== 0;
 }
 
-/** The lowest bit that is set, or -1. */
-export function lowestBit(vector: Uint32Array): number {
-  for (let at = 0; at < vector.length; at++) {
-    const word = vector[at] as number;
-    if (word !== 0) return (at << 5) + 31 - Math.clz32(word & -word);
-  }
-  return -1;
-}
+/** The lowest bit that is set in the word, which is not 0, at the place in its vector. */
+export const lowestBitOf = (word: number, at: number): number => (at << 5) + 31 - Math.clz32(word & -word);
 
 /** The numbers of all bits that are set, in order. */
 export function bitsIn(vector: Uint32Array): number[] {
   const found: number[] = [];
   for (let at = 0; at < vector.length; at++)
-    for (let word = vector[at] as number; word !== 0; word &= word - 1)
-      found.push((at << 5) + 31 - Math.clz32(word & -word));
+    for (let word = vector[at] as number; word !== 0; word &= word - 1) found.push(lowestBitOf(word, at));
   return found;
 }
 

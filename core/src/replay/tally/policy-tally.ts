@@ -23,9 +23,12 @@ export class PolicyTally {
   #first = new Float64Array(256).fill(Number.POSITIVE_INFINITY);
   #last = new Float64Array(256).fill(Number.NEGATIVE_INFINITY);
 
-  /** Counts the outcomes of rows, by their numbers; `times` has the time of each row of the chunk, NaN for none. */
-  addAll(outcomes: Int32Array, rows: Uint32Array, times: Float64Array): void {
-    this.#reserve(outcomes.reduce((most, outcome) => Math.max(most, outcome), 0) + 1);
+  /**
+   * Counts the outcomes of rows, by their numbers, of which there are `most` so far; `times` has the time of each row
+   * of the chunk, NaN for none.
+   */
+  addAll(outcomes: Int32Array, most: number, rows: Uint32Array, times: Float64Array): void {
+    this.#reserve(most);
     const [counts, first, last] = [this.#counts, this.#first, this.#last];
     for (let at = 0; at < rows.length; at++) {
       const outcome = outcomes[at] as number;

@@ -48,24 +48,23 @@ export class ShareTally {
   addCoded(codes: ArrayLike<number>, keyOf: (code: number) => Key, answers: Uint8Array): void {
     /** By code, from -1 on, the number of its key from 1; 0 where it was not asked for yet. */
     let numbers = new Int32Array(1024);
+    let counts = this.#counts;
     for (let at = 0; at < answers.length; at++) {
       const code = (codes[at] as number) + 1;
-      if (code >= numbers.length) {
-        const larger = new Int32Array(Math.max(code + 1, numbers.length * 2));
-        larger.set(numbers);
-        numbers = larger;
-      }
-      let number = numbers[code] as number;
+      let number = code < numbers.length ? (numbers[code] as number) : 0;
       if (number === 0) {
+        if (code >= numbers.length) numbers = longer(numbers, code + 1);
         number = this.number(keyOf(code - 1)) + 1;
+        counts = this.#counts;
         // A key without room has the number 0, and is asked for again each time.
         numbers[code] = number;
+        if (number === 0) {
+          this.#beyond++;
+          continue;
+        }
       }
-      if (number === 0) this.#beyond++;
-      else {
-        const place = (number - 1) * WIDTH + (answers[at] as number);
-        this.#counts[place] = (this.#counts[place] as number) + 1;
-      }
+      const place = (number - 1) * WIDTH + (answers[at] as number);
+      counts[place] = (counts[place] as number) + 1;
     }
   }
 
@@ -82,4 +81,10 @@ export class ShareTally {
       .filter(([, share]) => share.requests > 0)
       .sort(([a, x], [b, y]) => y.requests - x.requests || compareKeys(a, b));
   }
+}
+
+function longer(numbers: Int32Array, atLeast: number): Int32Array<ArrayBuffer> {
+  const larger = new Int32Array(Math.max(atLeast, numbers.length * 2));
+  larger.set(numbers);
+  return larger;
 }

@@ -6,6 +6,7 @@ import {
   intervalsOf,
   lastStartFour,
   lastStartSix,
+  lastStartsFour,
   specialPurpose,
 } from '../../../address/index.js';
 import type { CountryData, CountrySources } from '../../../country/index.js';
@@ -18,7 +19,8 @@ import { type Edges, edgesFour, edgesSix } from './edges.js';
  */
 export interface Partition {
   readonly classOf: (address: Address) => number;
-  readonly classOfFour: (value: number) => number;
+  /** The classes of IPv4 addresses, in `into` from `from` on; fastest where they are in order. */
+  readonly classesOfFour: (values: Uint32Array, into: Int32Array, from: number) => void;
   readonly classOfSix: (a: number, b: number, c: number, d: number) => number;
   readonly classes: readonly AddressClass[];
   /** How many elementary intervals there are, of both families. */
@@ -39,13 +41,17 @@ export function partition(sets: readonly AddressSet[], country?: CountrySources)
   const six = cut(6, sets, country, classes);
   // The intervals leave nothing out, so that what starts last before an address holds it.
   const classOfFour = (value: number) => four.classes[lastStartFour(four.intervals, value)] as number;
+  const classesOfFour = (values: Uint32Array, into: Int32Array, from: number) => {
+    lastStartsFour(four.intervals, values, into, from);
+    for (let at = from; at < from + values.length; at++) into[at] = four.classes[into[at] as number] as number;
+  };
   const classOfSix = (a: number, b: number, c: number, d: number) =>
     six.classes[lastStartSix(six.intervals, a, b, c, d)] as number;
   const classOf = (address: Address) =>
     address.family === 4 ? classOfFour(address.value) : classOfSix(...address.words);
   return {
     classOf,
-    classOfFour,
+    classesOfFour,
     classOfSix,
     classes: classes.all,
     intervals: four.classes.length + six.classes.length,

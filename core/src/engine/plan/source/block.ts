@@ -48,7 +48,7 @@ export function classesOf(addresses: Addresses, partition: Partition): Int32Arra
     return classes;
   }
   const { four, six } = column;
-  for (let at = 0; at < four.length; at++) classes[at + 1] = partition.classOfFour(four[at] as number);
+  partition.classesOfFour(four, classes, 1);
   for (let at = 0, code = four.length + 1; at < six.length; at += 4, code++)
     classes[code] = partition.classOfSix(
       six[at] as number,

@@ -1,4 +1,5 @@
 import type { TextBytes } from '../../../column/index.js';
+import { mix } from '../vector.js';
 
 const MOST_TEXTS = 500_000;
 const MOST_BYTES = 2 ** 26;
@@ -14,13 +15,19 @@ export class ByteMemo {
   #ends = new Uint32Array(2049);
   #classes = new Int32Array(2048);
   #texts = new Uint8Array(2 ** 16);
+  #ownView = new DataView(this.#texts.buffer);
+  #viewed: Uint8Array | undefined;
+  #view: DataView = this.#ownView;
 
   /** The class of the text of the number in a dictionary; `make` is called for texts that are new. */
   get({ texts, ends }: TextBytes, number: number, make: () => number): number {
     const start = number === 0 ? 0 : (ends[number - 1] as number);
     const end = ends[number] as number;
     let hash = end - start;
-    for (let at = start; at < end; at++) hash = Math.imul(hash ^ (texts[at] as number), 0x01000193);
+    const view = this.#viewOf(texts);
+    let at = start;
+    for (; at + 4 <= end; at += 4) hash = mix(hash, view.getUint32(at, true));
+    for (; at < end; at++) hash = Math.imul(hash ^ (texts[at] as number), 0x01000193);
     const mask = this.#slots.length - 1;
     let slot = (hash ^ (hash >>> 15)) & mask;
     for (let entry = this.#slots[slot] as number; entry >= 0; entry = this.#slots[slot] as number) {
@@ -32,10 +39,24 @@ export class ByteMemo {
     return made;
   }
 
+  /** Four bytes are looked at together. */
+  #viewOf(texts: Uint8Array): DataView {
+    if (this.#viewed !== texts) {
+      this.#viewed = texts;
+      this.#view = new DataView(texts.buffer, texts.byteOffset, texts.byteLength);
+    }
+    return this.#view;
+  }
+
   #equals(entry: number, texts: Uint8Array, start: number, end: number): boolean {
     const from = this.#ends[entry] as number;
     if ((this.#ends[entry + 1] as number) - from !== end - start) return false;
-    for (let at = start, own = from; at < end; at++, own++) if (texts[at] !== this.#texts[own]) return false;
+    const [view, ownView] = [this.#view, this.#ownView];
+    let at = start;
+    let own = from;
+    for (; at + 4 <= end; at += 4, own += 4)
+      if (view.getUint32(at, true) !== ownView.getUint32(own, true)) return false;
+    for (; at < end; at++, own++) if (texts[at] !== this.#texts[own]) return false;
     return true;
   }
 
@@ -45,8 +66,10 @@ export class ByteMemo {
       this.#clear();
       return;
     }
-    while (from + text.length > this.#texts.length)
+    while (from + text.length > this.#texts.length) {
       this.#texts = grown(this.#texts, new Uint8Array(this.#texts.length * 2));
+      this.#ownView = new DataView(this.#texts.buffer);
+    }
     this.#texts.set(text, from);
     const entry = this.#count++;
     this.#hashes[entry] = hash;

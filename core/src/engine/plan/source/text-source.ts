@@ -24,6 +24,9 @@ export const textSource = (plan: TextSourcePlan): SourcePlan => ({
   start: (words) => new TextSource(plan, words),
 });
 
+/** Texts that are bytes yet are not decoded for this. */
+const entriesOf = (column: TextColumn): number => (column.bytes ? column.bytes.ends.length : column.dictionary.length);
+
 const BETWEEN = '\u0000';
 const ABSENT = '\u0001';
 
@@ -55,20 +58,35 @@ class TextSource implements Source {
       into.fill(this.#classOf([undefined]), 0, rows.length);
       return;
     }
-    const { codes, bytes } = column;
-    const classes = new Int32Array((bytes ? bytes.ends.length : column.dictionary.length) + 1).fill(-1);
-    // Where the rows are all that there are, their numbers need not be looked at.
-    const all = rows.length === codes.length;
+    const { codes } = column;
+    // Where the rows are all that there are, so are the texts, and rows' numbers need not be looked at.
+    if (rows.length === codes.length) {
+      const classes = this.#classesOf(column);
+      for (let at = 0; at < rows.length; at++) into[at] = classes[codes[at] as number] as number;
+      return;
+    }
+    const classes = new Int32Array(entriesOf(column) + 1).fill(-1);
     for (let at = 0; at < rows.length; at++) {
-      const code = codes[all ? at : (rows[at] as number)] as number;
+      const code = codes[rows[at] as number] as number;
       let number = classes[code] as number;
       if (number < 0) {
-        number =
-          bytes && code > 0 ? this.#classOfBytes(bytes, column, code) : this.#classOf([column.dictionary[code - 1]]);
+        number = this.#classOfCode(column, code);
         classes[code] = number;
       }
       into[at] = number;
     }
+  }
+
+  /** The classes of all codes of a column; that of 0 too, though no row may have it. */
+  #classesOf(column: TextColumn): Int32Array {
+    const classes = new Int32Array(entriesOf(column) + 1);
+    for (let code = 0; code < classes.length; code++) classes[code] = this.#classOfCode(column, code);
+    return classes;
+  }
+
+  #classOfCode(column: TextColumn, code: number): number {
+    const { bytes } = column;
+    return bytes && code > 0 ? this.#classOfBytes(bytes, column, code) : this.#classOf([column.dictionary[code - 1]]);
   }
 
   #classOfBytes(bytes: TextBytes, column: TextColumn, code: number): number {
