@@ -55,10 +55,19 @@ function mergedFour(all: readonly AddressRange[]): Intervals {
 
 /** The places of the numbers in their order. */
 function orderOf(values: Float64Array): Uint32Array {
-  const places = Uint32Array.from(values.keys());
-  if (values.length >= PLACE_BITS) return places.sort((a, b) => (values[a] as number) - (values[b] as number));
-  const sorted = values.map((value, place) => value * PLACE_BITS + place).sort();
-  return places.map((_, at) => (sorted[at] as number) % PLACE_BITS);
+  const places = new Uint32Array(values.length);
+  if (values.length >= PLACE_BITS) {
+    for (let at = 0; at < places.length; at++) places[at] = at;
+    return places.sort((a, b) => (values[a] as number) - (values[b] as number));
+  }
+  const sorted = new Float64Array(values.length);
+  for (let at = 0; at < sorted.length; at++) sorted[at] = (values[at] as number) * PLACE_BITS + at;
+  sorted.sort();
+  for (let at = 0; at < sorted.length; at++) {
+    const value = sorted[at] as number;
+    places[at] = value - Math.floor(value / PLACE_BITS) * PLACE_BITS;
+  }
+  return places;
 }
 
 export function setContains(set: AddressSet, address: Address): boolean {

@@ -22,9 +22,14 @@ export function edgesFour(all: readonly Intervals[]): Edges {
   let positions = sortedEdges(small);
   for (const intervals of large) positions = merged(positions, edgesOf(intervals));
   let count = 0;
-  for (const position of positions)
-    if ((count === 0 || position !== positions[count - 1]) && position < SPACE_4) positions[count++] = position;
-  const words = Uint32Array.from(positions.subarray(0, count));
+  let last = -1;
+  for (let at = 0; at < positions.length; at++) {
+    const position = positions[at] as number;
+    if (position === last || position >= SPACE_4) continue;
+    positions[count++] = position;
+    last = position;
+  }
+  const words = new Uint32Array(positions.subarray(0, count));
   const find = finder(words);
   return {
     count,
@@ -66,16 +71,17 @@ function merged(a: Float64Array, b: Float64Array): Float64Array {
   return all;
 }
 
-/** Finds the index of a number that is in the sorted words, by a directory of their first 16 bits. */
+/** Finds the index of a number that is in the sorted words, by a directory of their first bits: about one word each. */
 function finder(words: Uint32Array): (value: number) => number {
-  const first = new Uint32Array(65_537);
+  const shift = 32 - Math.max(1, Math.min(20, Math.ceil(Math.log2(words.length + 1))));
+  const first = new Uint32Array(2 ** (32 - shift) + 1);
   for (let prefix = 0, at = 0; prefix < first.length; prefix++) {
-    while (at < words.length && (words[at] as number) >>> 16 < prefix) at++;
+    while (at < words.length && (words[at] as number) >>> shift < prefix) at++;
     first[prefix] = at;
   }
   return (value) => {
-    let low = first[value >>> 16] as number;
-    let high = (first[(value >>> 16) + 1] as number) - 1;
+    let low = first[value >>> shift] as number;
+    let high = (first[(value >>> shift) + 1] as number) - 1;
     while (low < high) {
       const middle = (low + high) >> 1;
       if ((words[middle] as number) < value) low = middle + 1;

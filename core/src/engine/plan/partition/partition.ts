@@ -90,11 +90,12 @@ function countriesOf(
   const found = new Int32Array(edges.count).fill(NOT_TOLD);
   const write = (intervals: Intervals, numberOf: (index: number) => number) => {
     for (let index = 0; index < intervals.count; index++)
-      found.fill(numberOf(index), edges.startOf(intervals, index), edges.endOf(intervals, index));
+      fill(found, numberOf(index), edges.startOf(intervals, index), edges.endOf(intervals, index));
   };
   const writeData = (data: CountryData) => {
-    const { intervals, owner, networks } = sideOf(data);
-    write(intervals, (index) => classes.country((networks[owner[index] as number] as { code: string }).code));
+    const { intervals, table, names } = sideOf(data);
+    const numbers = names.map((name) => classes.country(name));
+    write(intervals, (index) => numbers[table.code(index)] as number);
   };
   if (country?.data) {
     found.fill(classes.country('unknown'));
@@ -106,6 +107,11 @@ function countriesOf(
   return found;
 }
 
+/** Most runs are short, and a loop over those is faster than to call for them. */
+function fill(numbers: Int32Array, number: number, from: number, to: number): void {
+  for (let at = from; at < to; at++) numbers[at] = number;
+}
+
 /** The class of each elementary interval. */
 function classify(edges: Edges, sets: readonly Intervals[], countries: Int32Array, classes: Classes): Int32Array {
   // At each edge the marks of the sets that begin or end there; what is summed up so far is the mark of all that hold.
@@ -113,11 +119,13 @@ function classify(edges: Edges, sets: readonly Intervals[], countries: Int32Arra
   const high = new Int32Array(edges.count + 1);
   sets.forEach((intervals, number) => {
     const [markLow, markHigh] = markOf(number);
-    for (let index = 0; index < intervals.count; index++)
-      for (const edge of [edges.startOf(intervals, index), edges.endOf(intervals, index)]) {
-        low[edge] = (low[edge] as number) ^ markLow;
-        high[edge] = (high[edge] as number) ^ markHigh;
-      }
+    for (let index = 0; index < intervals.count; index++) {
+      const [start, end] = [edges.startOf(intervals, index), edges.endOf(intervals, index)];
+      low[start] = (low[start] as number) ^ markLow;
+      high[start] = (high[start] as number) ^ markHigh;
+      low[end] = (low[end] as number) ^ markLow;
+      high[end] = (high[end] as number) ^ markHigh;
+    }
   });
   const numbers = new Int32Array(edges.count);
   let [markLow, markHigh] = [0, 0];
@@ -144,11 +152,13 @@ function markOf(set: number): [number, number] {
 function joined(family: 4 | 6, edges: Edges, numbers: Int32Array): Side {
   const width = family === 4 ? 1 : 4;
   let count = 0;
-  const starts = new Uint32Array(edges.words.length);
+  const { words } = edges;
+  const starts = new Uint32Array(words.length);
   const classes = new Int32Array(edges.count);
   for (let edge = 0; edge < edges.count; edge++) {
     if (count > 0 && classes[count - 1] === numbers[edge]) continue;
-    for (let word = 0; word < width; word++) starts[count * width + word] = edges.words[edge * width + word] as number;
+    if (width === 1) starts[count] = words[edge] as number;
+    else for (let word = 0; word < width; word++) starts[count * width + word] = words[edge * width + word] as number;
     classes[count++] = numbers[edge] as number;
   }
   const kept = starts.slice(0, count * width);
