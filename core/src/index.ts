@@ -19,6 +19,7 @@ export {
   compileCountryData,
   countryName,
   coverageOf,
+  networkTelling,
   originOf,
   readCountryCsv,
   readCountryFile,

@@ -26,7 +26,16 @@ export interface CountryIntervals {
   /** The same for look-ups, with the index of each interval's code in `names`. */
   readonly table: CountryTable;
   readonly names: readonly string[];
+  /** What a look-up answers for each of the names, made once for all. */
+  readonly origins: Readonly<Record<'data' | 'correction', readonly Origin[]>>;
   readonly networks: readonly CountryNetwork[];
+}
+
+/** What is known of an address's country: a code, `private` or `unknown`, and what says so. */
+export interface Origin {
+  readonly country: string;
+  /** A correction of the administrator's, the country data, or what is left where neither holds the address. */
+  readonly by: 'correction' | 'data' | 'neither';
 }
 
 export function compileCountryData(networks: readonly CountryNetwork[]): CountryData {
@@ -71,7 +80,16 @@ function flatten(family: 4 | 6, all: readonly CountryNetwork[]): CountryInterval
   const numbers = new Map(names.map((name, number) => [name, number]));
   const codes = Uint16Array.from(owners, (owner) => numbers.get((networks[owner] as CountryNetwork).code) as number);
   const intervals = packIntervals(family, pieces);
-  return { intervals, owner: Uint32Array.from(owners), table: new CountryTable(intervals, codes), names, networks };
+  const by = (by: 'data' | 'correction') => names.map((country): Origin => ({ country, by }));
+  const origins = { data: by('data'), correction: by('correction') };
+  return {
+    intervals,
+    owner: Uint32Array.from(owners),
+    table: new CountryTable(intervals, codes),
+    names,
+    origins,
+    networks,
+  };
 }
 
 const earlier = (a: Address, b: Address | undefined): Address => (b && compareAddresses(b, a) < 0 ? b : a);

@@ -1,7 +1,7 @@
 export { countryCodes, countryName, isCountryCode, tellCountry } from './code.js';
 export { type Coverage, coverageOf } from './coverage.js';
-export { type CountryData, type CountryIntervals, compileCountryData } from './data.js';
+export { type CountryData, type CountryIntervals, compileCountryData, type Origin } from './data.js';
 export { type CountryNetwork, type CountryRowFault, tellCountryRowFault } from './networks.js';
-export { type CountrySources, type Origin, originOf } from './origin.js';
+export { type CountrySources, networkTelling, originOf } from './origin.js';
 export { readCountryCsv } from './read/csv.js';
 export { type CountryFile, readCountryFile } from './read/read.js';

@@ -1,15 +1,6 @@
 import { type Address, isSpecialPurpose } from '../address/index.js';
-import type { CountryData, CountryIntervals } from './data.js';
+import type { CountryData, CountryIntervals, Origin } from './data.js';
 import type { CountryNetwork } from './networks.js';
-
-/** What is known of an address's country: a code, `private` or `unknown`, and what says so. */
-export interface Origin {
-  readonly country: string;
-  /** A correction of the administrator's, the country data, or what is left where neither holds the address. */
-  readonly by: 'correction' | 'data' | 'neither';
-  /** The network that says so. */
-  readonly network: CountryNetwork | undefined;
-}
 
 export interface CountrySources {
   /** Undefined where no country data is loaded. */
@@ -29,30 +20,23 @@ export function originOf({ data, corrections }: CountrySources, address: Address
   return found(data, address, 'data') ?? (isSpecialPurpose(address) ? PRIVATE : UNKNOWN);
 }
 
-const PRIVATE: Origin = { country: 'private', by: 'neither', network: undefined };
-const UNKNOWN: Origin = { country: 'unknown', by: 'neither', network: undefined };
-
-function found({ four, six }: CountryData, address: Address, by: Origin['by']): Origin | undefined {
-  const side = address.family === 4 ? four : six;
-  const at = side.table.find(address);
-  return at < 0 ? undefined : new FoundOrigin(side, at, by);
+/** The network that says where the address is; undefined where none does. */
+export function networkTelling({ data, corrections }: CountrySources, address: Address): CountryNetwork | undefined {
+  for (const source of [corrections, data]) {
+    const side = source && sideOf(source, address);
+    const at = side ? side.table.find(address) : -1;
+    if (side && at >= 0) return side.networks[side.owner[at] as number];
+  }
+  return undefined;
 }
 
-/** The network is looked up when it is asked for: most who ask for a country do not. */
-class FoundOrigin implements Origin {
-  readonly country: string;
-  readonly by: Origin['by'];
-  private readonly side: CountryIntervals;
-  private readonly at: number;
+const PRIVATE: Origin = { country: 'private', by: 'neither' };
+const UNKNOWN: Origin = { country: 'unknown', by: 'neither' };
 
-  constructor(side: CountryIntervals, at: number, by: Origin['by']) {
-    this.country = side.names[side.table.code(at)] as string;
-    this.by = by;
-    this.side = side;
-    this.at = at;
-  }
-
-  get network(): CountryNetwork | undefined {
-    return this.side.networks[this.side.owner[this.at] as number];
-  }
+function found(source: CountryData, address: Address, by: 'correction' | 'data'): Origin | undefined {
+  const { table, origins } = sideOf(source, address);
+  const at = table.find(address);
+  return at < 0 ? undefined : origins[by][table.code(at)];
 }
+
+const sideOf = ({ four, six }: CountryData, address: Address): CountryIntervals => (address.family === 4 ? four : six);

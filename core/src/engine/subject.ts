@@ -14,6 +14,6 @@ export interface Subject {
 /** `country` is what to take the client's country for, whatever is known of its address: that of a probe. */
 export function subjectOf(request: Request, policy: Policy, prepared: Prepared, country?: string): Subject {
   const client = findClient(request, prepared.trust.get(policy.name) as ClientTrust);
-  if (country !== undefined) return { request, client, origin: { country, by: 'neither', network: undefined } };
+  if (country !== undefined) return { request, client, origin: { country, by: 'neither' } };
   return { request, client, origin: client.address && originOf(prepared.country, client.address) };
 }

@@ -84,7 +84,7 @@ function clientTexts(
   const countryOf = (code: number) => clients.countryOf(byCode.get(code) ?? -1);
   const texts = Array.from({ length: clients.count }, (_, code) => {
     const country = countryOf(code);
-    const origin = country === undefined ? undefined : ({ country, by: 'data', network: undefined } as const);
+    const origin = country === undefined ? undefined : ({ country, by: 'data' } as const);
     return text({ client: { ...NO_CLIENT, address: clients.at(code) }, origin });
   });
   return { part, codes: clients.codes, texts };

@@ -1,6 +1,6 @@
 import { formatAddress, formatRange } from '../../address/index.js';
 import type { Condition } from '../../condition/index.js';
-import { tellCountry } from '../../country/index.js';
+import { networkTelling, tellCountry } from '../../country/index.js';
 import { actionPhrase, type Policy, type Rule, ruleSentence, type Verdict } from '../../policy/index.js';
 import type { Decision, RuleOutcome } from '../decision.js';
 import { type Limits, NO_TRAFFIC } from '../limits.js';
@@ -170,7 +170,11 @@ function explainCountry({ client, origin }: Subject, prepared: Prepared): Explai
     return { country: null, network: null, told };
   }
   const address = client.address === undefined ? '' : formatAddress(client.address);
-  const network = origin.network ? formatRange(origin.network.range) : null;
+  const telling =
+    origin.by === 'neither' || client.address === undefined
+      ? undefined
+      : networkTelling(prepared.country, client.address);
+  const network = telling ? formatRange(telling.range) : null;
   return { country: origin.country, network, told: `${address} is ${whereIs(origin, network)}` };
 }
 

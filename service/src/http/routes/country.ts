@@ -1,4 +1,12 @@
-import { countryName, coverageOf, formatAddress, formatRange, originOf, parseAddress } from '@jade-fence/core';
+import {
+  countryName,
+  coverageOf,
+  formatAddress,
+  formatRange,
+  networkTelling,
+  originOf,
+  parseAddress,
+} from '@jade-fence/core';
 import { Router, raw } from 'express';
 import type { Knex } from 'knex';
 import { countryDataInForce, loadCountryData } from '../../country/store.js';
@@ -36,12 +44,14 @@ export function countryRoutes(knex: Knex, states: PreparedStates): Router {
     const address = parseAddress(request.params.address);
     if (!address) throw new Problem(400, 'bad-address', `\`${request.params.address}\` is not an IP address.`);
     const set = await countryDataInForce(knex);
-    const origin = originOf((await prepared()).country, address);
+    const sources = (await prepared()).country;
+    const origin = originOf(sources, address);
     if (!origin)
       throw new Problem(409, 'no-country-data', 'No country data is loaded, and no correction holds the address.', {
         remedy: 'Load it with `jade-fence country load FILE`.',
       });
-    const { country, by, network } = origin;
+    const { country, by } = origin;
+    const network = networkTelling(sources, address);
     const told = { address: formatAddress(address), country, name: countryName(country) ?? null, by };
     const from = { source: set?.source ?? null, date: set?.date ?? null };
     response.json({ ...told, network: network ? formatRange(network.range) : null, ...from } satisfies CountryOfBody);
