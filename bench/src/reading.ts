@@ -28,18 +28,15 @@ export function readChunks(bytes: Buffer): ColumnTable[] {
     chunks.push(builder.build());
     builder = new ChunkBuilder();
   };
-  const reader = new LogReader(
-    {
-      request: (request, line) => {
-        builder.add(request, line);
-        if (builder.full) turn();
-      },
-      rejected: (line, fault) => {
-        throw new Error(`line ${line}: ${fault.code}`);
-      },
+  const reader = new LogReader({
+    request: (request, line) => {
+      builder.add(request, line);
+      if (builder.full) turn();
     },
-    undefined,
-  );
+    rejected: (line, fault) => {
+      throw new Error(`line ${line}: ${fault.code}`);
+    },
+  });
   for (let at = 0; at < bytes.length; at += PIECE) reader.push(bytes.subarray(at, at + PIECE));
   reader.end();
   if (builder.rows > 0) turn();

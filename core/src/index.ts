@@ -46,9 +46,13 @@ export {
   CHUNK_ROWS,
   ChunkBuilder,
   ChunkRows,
+  FORMAT_NAMES,
+  isMappable,
   LOG_FORMATS,
   type LogFormat,
   LogReader,
+  type Mapping,
+  REQUEST_FIELDS,
   readRequest,
   tellLineFault,
 } from './log/index.js';
@@ -78,6 +82,7 @@ export {
 } from './replay/index.js';
 export { makeRequest, type Request } from './request/index.js';
 export { FINDING_CODES, type Finding, review } from './review/index.js';
+export { isZone } from './schedule/index.js';
 export type { DocumentKind } from './text/index.js';
 export { parseTime } from './text/index.js';
 export {

@@ -42,10 +42,10 @@ describe('the demo’s traffic', () => {
 
   it.each(['json-lines', 'combined'] as const)('can be read in every line, as %s', async (format) => {
     const found = { requests: 0, rejected: [] as string[] };
-    const reader = new LogReader(
-      { request: () => void found.requests++, rejected: (_line, _fault, text) => void found.rejected.push(text) },
-      undefined,
-    );
+    const reader = new LogReader({
+      request: () => void found.requests++,
+      rejected: (_line, _fault, text) => void found.rejected.push(text),
+    });
     reader.push(await written({ requests: 1500 }, format));
     reader.end();
     expect([found, reader.format, reader.ignoredFields.size]).toEqual([{ requests: 1500, rejected: [] }, format, 0]);

@@ -10,17 +10,21 @@ export interface ImportOrder {
   /** A file, or `-` for standard input. */
   readonly file: string;
   readonly name: string;
-  readonly format: string | undefined;
+  readonly format?: string | undefined;
+  /** The columns of fields, each as `FIELD=COLUMN`. */
+  readonly column?: readonly string[] | undefined;
+  readonly zone?: string | undefined;
 }
 
 /** Sends a log to the service, with a bar where somebody watches. */
-export async function sendLog({ client, terminal }: Context, { file, name, format }: ImportOrder): Promise<LogBody> {
+export async function sendLog({ client, terminal }: Context, order: ImportOrder): Promise<LogBody> {
+  const { file, ...query } = order;
   const progress = startProgress(terminal, 'Importing', 'MiB');
   const mib = (bytes: number | undefined) => (bytes === undefined ? undefined : Math.ceil(bytes / 1024 ** 2));
   try {
     return await upload<LogBody>(client, {
       path: '/api/logs',
-      query: { name, format },
+      query,
       from: file === '-' ? process.stdin : file,
       onProgress: (sent, size) => progress.update(mib(sent) as number, mib(size)),
     });
@@ -36,7 +40,9 @@ export async function sendLog({ client, terminal }: Context, { file, name, forma
 
 /** A name for a log from its file's: `Week 46.jsonl` becomes `week-46`. */
 export function logNameOf(file: string): string {
-  const stem = basename(file).replace(/\.(?:jsonl|ndjson|json|log|txt)$/i, '');
+  const stem = basename(file)
+    .replace(/\.gz$/i, '')
+    .replace(/\.(?:jsonl|ndjson|json|log|txt|csv|tsv|har)$/i, '');
   return (
     stem
       .toLowerCase()

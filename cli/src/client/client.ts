@@ -1,3 +1,5 @@
+import { Readable } from 'node:stream';
+import type { ReadableStream as WebStream } from 'node:stream/web';
 import { EXIT, type ExitCode } from '../exit-code.js';
 import { Failure, type FailureBody } from '../failure.js';
 
@@ -40,11 +42,24 @@ export class Client {
     return this.#call('PUT', path, query, { body: file, type: 'application/octet-stream' });
   }
 
-  async #call<T>(method: string, path: string, query: Query, { body, type }: Payload): Promise<T> {
+  /** What the path gives, as it comes; for files. */
+  async download(path: string, query: Query = {}): Promise<Readable> {
+    const response = await this.#fetch('GET', path, query, {});
+    if (!response.ok || response.body === null) throw failureOf(response.status, await response.text());
+    return Readable.fromWeb(response.body as WebStream);
+  }
+
+  async #call<T>(method: string, path: string, query: Query, payload: Payload): Promise<T> {
+    const response = await this.#fetch(method, path, query, payload);
+    const text = await response.text();
+    if (!response.ok) throw failureOf(response.status, text);
+    return (text === '' ? undefined : JSON.parse(text)) as T;
+  }
+
+  async #fetch(method: string, path: string, query: Query, { body, type }: Payload): Promise<Response> {
     const headers = { ...this.headers(), ...(type && { 'content-type': type }) };
-    let response: Response;
     try {
-      response = await fetch(`${this.#base}${path}${queryText(query)}`, {
+      return await fetch(`${this.#base}${path}${queryText(query)}`, {
         method,
         headers,
         ...(body !== undefined && { body }),
@@ -52,13 +67,11 @@ export class Client {
     } catch (error) {
       throw unreachable(this.#base, (error as { cause?: { code?: string } }).cause?.code);
     }
-    const text = await response.text();
-    if (!response.ok) throw failureOf(response.status, text);
-    return (text === '' ? undefined : JSON.parse(text)) as T;
   }
 }
 
-export type Query = Readonly<Record<string, string | number | undefined>>;
+/** What stands behind the question mark; of a list each value by itself. */
+export type Query = Readonly<Record<string, string | number | readonly string[] | undefined>>;
 
 interface Payload {
   readonly body?: string | Uint8Array<ArrayBuffer>;
@@ -71,8 +84,10 @@ function json(body: unknown): Payload {
 
 /** `?a=1&b=2`, without what is undefined; empty where nothing is left. */
 export function queryText(query: Query): string {
-  const given = Object.entries(query).filter(([, value]) => value !== undefined) as [string, string | number][];
-  const text = new URLSearchParams(given.map(([name, value]): [string, string] => [name, String(value)])).toString();
+  const given = Object.entries(query).flatMap(([name, value]): [string, string][] =>
+    value === undefined ? [] : [value].flat().map((each) => [name, String(each)]),
+  );
+  const text = new URLSearchParams(given).toString();
   return text === '' ? '' : `?${text}`;
 }
 

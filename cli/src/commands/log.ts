@@ -2,6 +2,7 @@ import { LOG_FORMATS } from '@jade-fence/core';
 import type { LogBody, RejectedPage } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { logNameOf, sendLog } from '../actions/import-log.js';
+import { save } from '../actions/save.js';
 import { formatImported } from '../output/log.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
@@ -11,12 +12,17 @@ import { examples, type Register, wholeNumber } from './command.js';
 interface ImportGiven {
   readonly name?: string;
   readonly format?: string;
+  readonly column: readonly string[];
+  readonly zone?: string;
 }
 
 interface RejectedGiven {
   readonly after?: number;
   readonly limit?: number;
+  readonly output?: string;
 }
+
+const gathered = (value: string, before: readonly string[]): string[] => [...before, value];
 
 const pathOf = (name: string) => `/api/logs/${encodeURIComponent(name)}`;
 
@@ -30,7 +36,8 @@ export const registerLog: Register = (program, act) => {
     .command('import')
     .summary('import a request log')
     .description(
-      'Streams a log to the service. Lines that cannot be read are kept with their number and reason, and stop nothing.',
+      'Streams a log to the service, plain or packed with gzip. Lines that cannot be read are kept with their number ' +
+        'and reason, and stop nothing.',
     )
     .argument('<file>', 'the log, or - for standard input')
     .option('--name <name>', 'what to call it (default: made from the file’s name)')
@@ -39,17 +46,20 @@ export const registerLog: Register = (program, act) => {
         ...LOG_FORMATS,
       ]),
     )
+    .option('--column <field=column>', 'the column of CSV that a field is in; as often as needed', gathered, [])
+    .option('--zone <zone>', 'the time zone of times that tell none (default: UTC)')
     .addHelpText(
       'after',
       examples(
         'jade-fence log import demo/logs/week.jsonl',
         'jade-fence log import access.log --name tickets --format combined',
-        'zcat access.log.gz | jade-fence log import - --name tickets',
+        'jade-fence log import access.log.gz --name tickets',
+        'jade-fence log import proxy.csv --column peer=Client --column "header.x-client=Real client" --zone Europe/Lisbon',
       ),
     )
     .action(
-      act(async (context, file: string, { name, format }: ImportGiven) => {
-        const imported = await sendLog(context, { file, name: name ?? logNameOf(file), format });
+      act(async (context, file: string, { name, format, column, zone }: ImportGiven) => {
+        const imported = await sendLog(context, { file, name: name ?? logNameOf(file), format, column, zone });
         context.show(imported, (answer) => formatImported(answer, context.terminal.paint));
         return undefined;
       }),
@@ -95,9 +105,18 @@ export const registerLog: Register = (program, act) => {
     .argument('<name>', 'the log')
     .option('--after <line>', 'go on after this line', wholeNumber(0, 2 ** 31 - 1))
     .option('--limit <count>', 'how many to show, up to 1,000', wholeNumber(1, 1000), 100)
-    .addHelpText('after', examples('jade-fence log rejected week', 'jade-fence log rejected week --json --limit 1000'))
+    .option('--output <file>', 'write all of them to a file as JSON Lines, or to - for standard output')
+    .addHelpText(
+      'after',
+      examples('jade-fence log rejected week', 'jade-fence log rejected week --output rejected.jsonl'),
+    )
     .action(
-      act(async ({ client, show, terminal }, name: string, given: RejectedGiven) => {
+      act(async ({ client, show, terminal }, name: string, { output, ...given }: RejectedGiven) => {
+        if (output !== undefined) {
+          await save(await client.download(`${pathOf(name)}/rejected.jsonl`), output);
+          if (output !== '-') show({ written: output }, () => `Wrote ${safe(output)}.`);
+          return undefined;
+        }
         const page = await client.get<RejectedPage>(`${pathOf(name)}/rejected`, { ...given });
         show(page, ({ rejected, next }) => {
           if (rejected.length === 0) return 'Every line could be read.';

@@ -47,7 +47,7 @@ export const registerReplay: Register = (program, act) => {
             remedy: 'Name one that the service holds, or give --import FILE.',
           });
         if (given.import !== undefined) {
-          const imported = await sendLog(context, { file: given.import, name, format: undefined });
+          const imported = await sendLog(context, { file: given.import, name });
           if (!context.json) context.terminal.err(formatImported(imported, context.terminal.paint));
         }
         await showReport(context, await runReplay(context, { log: name, policy: given.policy, at: given.at }));

@@ -21,7 +21,14 @@ export type LineFaultCode =
   | 'bad-number'
   | 'bad-url'
   | 'nothing-known'
-  | 'too-long';
+  | 'too-long'
+  | 'open-quote'
+  | 'too-many-columns'
+  | 'wrong-columns'
+  | 'no-columns-yet'
+  | 'no-such-column'
+  | 'not-har'
+  | 'cut-off';
 
 /** The one table of messages for lines of logs. */
 const WORDING: Record<LineFaultCode, (detail: string) => string> = {
@@ -37,6 +44,13 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
   'bad-url': (detail) => `This is not an absolute URL: ${detail}`,
   'nothing-known': (detail) => `None of the fields is one that requests have: ${detail}`,
   'too-long': (detail) => `The line is longer than ${detail}`,
+  'open-quote': (detail) => `A quote is opened and never closed: ${detail}`,
+  'too-many-columns': (detail) => `The row has ${detail} columns, more than the header names`,
+  'wrong-columns': (detail) => `The line has another number of fields: ${detail}`,
+  'no-columns-yet': (detail) => `No #Fields line above says what the fields are: ${detail}`,
+  'no-such-column': (detail) => `The mapping names columns that the header does not have: ${detail}`,
+  'not-har': (detail) => `This is not an HTTP archive: ${detail}`,
+  'cut-off': (detail) => `The file ends in the middle: ${detail}`,
 };
 
 export const tellLineFault = (fault: LineFault): string => WORDING[fault.code](fault.detail);

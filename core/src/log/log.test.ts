@@ -250,7 +250,7 @@ describe('reading a log', () => {
         request: (_, line) => void found.requests.push(line),
         rejected: (line, fault) => void found.rejected.push(`${line} ${fault.code}`),
       },
-      format,
+      { format },
     );
     reader.push(new TextEncoder().encode(text));
     reader.end();
@@ -278,8 +278,8 @@ describe('reading a log', () => {
   });
 
   it('detects by what most lines are', () => {
-    expect(detectFormat(['# nothing', 'nothing'])).toBe('combined');
-    expect(detectFormat(['{"host":', '{"host":"a.example"}'])).toBe('json-lines');
+    expect(detectFormat('# nothing\nnothing')).toBe('combined');
+    expect(detectFormat('{"host":\n{"host":"a.example"}')).toBe('json-lines');
   });
 
   it('holds to the format that is given', () => {

@@ -17,14 +17,18 @@ const offsets = new Map<string, ZoneOffsets>();
 
 /** The local time in a zone of the IANA database, at milliseconds since 1970. */
 export function localTime(zone: string, instant: number): LocalTime {
+  const local = instant + zoneOffsets(zone).at(instant);
+  const date = Math.floor(local / DAY);
+  return { date, minute: Math.floor((local - date * DAY) / MINUTE) };
+}
+
+function zoneOffsets(zone: string): ZoneOffsets {
   let known = offsets.get(zone);
   if (known === undefined) {
     known = new ZoneOffsets(zone);
     offsets.set(zone, known);
   }
-  const local = instant + known.at(instant);
-  const date = Math.floor(local / DAY);
-  return { date, minute: Math.floor((local - date * DAY) / MINUTE) };
+  return known;
 }
 
 /** 0 for Monday to 6 for Sunday. The first day of 1970 was a Thursday. */
@@ -58,4 +62,17 @@ class ZoneOffsets {
     const year = parts.get('era') === 'BC' ? 1 - part('year') : part('year');
     return Date.UTC(year, part('month') - 1, part('day'), part('hour'), part('minute'), part('second')) - instant;
   }
+}
+
+/**
+ * The instant at which clocks in the zone show a time, which is given as if it were UTC. Of a time that they show twice
+ * it is the first; one that they pass over counts by the offset before.
+ */
+export function instantIn(zone: string, local: number): number {
+  if (zone === 'UTC') return local;
+  const known = zoneOffsets(zone);
+  const before = local - known.at(local - DAY);
+  if (known.at(before) === local - before) return before;
+  const after = local - known.at(local + DAY);
+  return known.at(after) === local - after ? after : before;
 }

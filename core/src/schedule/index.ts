@@ -1,4 +1,5 @@
+export { instantIn } from './clock.js';
 export { scheduleHolds, spansOf } from './holds.js';
-export { readSchedule } from './read.js';
+export { isZone, readSchedule } from './read.js';
 export { DAYS, type DaySpan, formatSpan, type Schedule, spanMinutes } from './schedule.js';
 export { scheduleSentence } from './sentence.js';

@@ -39,7 +39,8 @@ function readZone(sink: Sink, entry: MapEntry | undefined): string {
 }
 
 /** Offsets such as `+01:00` are zones to some readers; a schedule needs one that knows when the clocks change. */
-function isZone(text: string): boolean {
+/** Whether the text names a time zone of the IANA database. */
+export function isZone(text: string): boolean {
   if (!/^[A-Za-z][A-Za-z0-9_+/-]{1,63}$/.test(text)) return false;
   try {
     return new Intl.DateTimeFormat('en', { timeZone: text }) !== undefined;

@@ -1,15 +1,28 @@
 import { createHash } from 'node:crypto';
-import { ChunkBuilder, type ColumnTable, type LogFormat, LogReader, tellLineFault } from '@jade-fence/core';
+import {
+  ChunkBuilder,
+  type ColumnTable,
+  FORMAT_NAMES,
+  LOG_FORMATS,
+  type LogFormat,
+  LogReader,
+  type Mapping,
+  tellLineFault,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
 import { packTable } from './packing.js';
+import { tooLarge } from './too-large.js';
+import { unzipped } from './unzip.js';
 
 export interface ImportOptions {
   readonly name: string;
   /** Undefined: found from what the first lines look like. */
   readonly format: LogFormat | undefined;
-  /** The most bytes to take. */
+  /** How the columns of CSV are taken; undefined: by their names. */
+  readonly mapping?: Mapping | undefined;
+  /** The most bytes to take, as they are sent and, where they are compressed, as they are. */
   readonly maxBytes: number;
 }
 
@@ -25,41 +38,16 @@ export async function importLog(knex: Knex, bytes: AsyncIterable<Buffer>, option
     const writer = await LogWriter.begin(trx, options);
     const hash = createHash('sha256');
     let size = 0;
-    for await (const piece of bytes) {
+    // Hashed as it is when unpacked, so that a file and its packed copy are known to be the same.
+    for await (const piece of unzipped(bytes, options.maxBytes)) {
       size += piece.length;
       if (size > options.maxBytes) throw tooLarge(options.maxBytes);
-      if (size === piece.length) refuseCompressed(piece);
       hash.update(piece);
       writer.reader.push(piece);
       await writer.flush();
     }
     writer.reader.end();
     return writer.finish({ bytes: size, contentHash: hash.digest('hex') });
-  });
-}
-
-export function tooLarge(maxBytes: number): Problem {
-  return new Problem(
-    413,
-    'upload-too-large',
-    `The upload is larger than ${maxBytes.toLocaleString('en')} bytes; nothing was imported.`,
-    {
-      remedy: 'Part the log into several, or start the service with a larger --max-upload.',
-    },
-  );
-}
-
-/** The first bytes of gzip, zstd and bzip2. */
-const COMPRESSED = [
-  [0x1f, 0x8b],
-  [0x28, 0xb5, 0x2f, 0xfd],
-  [0x42, 0x5a, 0x68],
-];
-
-function refuseCompressed(piece: Buffer): void {
-  if (!COMPRESSED.some((magic) => magic.every((byte, at) => piece[at] === byte))) return;
-  throw new Problem(415, 'compressed-log', 'The log is compressed; nothing was imported.', {
-    remedy: 'Unpack it first.',
   });
 }
 
@@ -76,7 +64,7 @@ class LogWriter {
   #requests = 0;
   #rejectedCount = 0;
 
-  private constructor(trx: Knex.Transaction, log: RequestLog, format: LogFormat | undefined) {
+  private constructor(trx: Knex.Transaction, log: RequestLog, { format, mapping }: ImportOptions) {
     this.#trx = trx;
     this.#log = log;
     this.reader = new LogReader(
@@ -104,11 +92,12 @@ class LogWriter {
           });
         },
       },
-      format,
+      { format, mapping },
     );
   }
 
-  static async begin(trx: Knex.Transaction, { name, format }: ImportOptions): Promise<LogWriter> {
+  static async begin(trx: Knex.Transaction, options: ImportOptions): Promise<LogWriter> {
+    const { name, format } = options;
     const empty = { requests: 0, lines: 0, rejected: 0, bytes: 0, contentHash: '', ignoredFields: {} };
     const inserted = await RequestLog.query(trx)
       .insert({ name, format: format ?? 'json-lines', ...empty })
@@ -117,7 +106,7 @@ class LogWriter {
       .returning('*');
     const log = inserted as RequestLog | undefined;
     if (log?.id === undefined) throw nameTaken(name);
-    return new LogWriter(trx, log, format);
+    return new LogWriter(trx, log, options);
   }
 
   /** Writes what is ready, so that memory stays bounded while the upload goes on. */
@@ -163,12 +152,18 @@ class LogWriter {
 
   #nothingRead(): Problem {
     const some = this.#rejected.slice(0, TOLD_WHEN_NOTHING_READ);
+    const told = FORMAT_NAMES[this.reader.format];
     const detail =
       this.#rejectedCount === 0
-        ? 'The log is empty.'
-        : `None of its ${this.#rejectedCount} lines could be read as ${this.reader.format}.`;
+        ? this.reader.lines === 0
+          ? 'The log is empty.'
+          : `It has ${this.reader.lines} lines and no requests, read as ${told}.`
+        : `None of its ${this.#rejectedCount} lines could be read as ${told}.`;
+    const known = LOG_FORMATS.map((format) => FORMAT_NAMES[format]).join(', ');
     return new Problem(422, 'no-readable-lines', `${detail} Nothing was imported.`, {
-      remedy: 'Logs are JSON Lines with our field names, or the combined log format.',
+      remedy: this.reader.binary
+        ? 'This looks like a binary file. Logs are text, plain or packed with gzip.'
+        : `If the format was not found right, name it. Logs are ${known}.`,
       issues: some.map(({ line, reason }) => ({ path: `line ${line}`, what: reason as string })),
     });
   }

@@ -1,11 +1,14 @@
 import type { Request } from '../../request/index.js';
 import { type LineFault, type LineResult, lineFault } from '../line.js';
+import { type Mapping, NO_MAPPING } from './columns.js';
 import { readCombinedLine } from './combined.js';
+import { CsvReader } from './csv.js';
+import { detectFormat, type LogFormat } from './detect.js';
+import { looksBinary, Utf8Stream } from './encoding.js';
+import { HarReader } from './har.js';
 import { readJsonLine } from './json-lines.js';
 import { LineSplitter, type LineText } from './splitter.js';
-
-export const LOG_FORMATS = ['json-lines', 'combined'] as const;
-export type LogFormat = (typeof LOG_FORMATS)[number];
+import { W3cReader } from './w3c.js';
 
 /** Takes what a log holds, line by line. Numbers of lines start at 1. */
 export interface LogTaker {
@@ -13,87 +16,147 @@ export interface LogTaker {
   rejected(line: number, fault: LineFault, text: string): void;
 }
 
+export interface LogReaderOptions {
+  /** Undefined: found from how the file starts. */
+  readonly format?: LogFormat | undefined;
+  /** How the columns of CSV are taken. Default by their names. */
+  readonly mapping?: Mapping | undefined;
+}
+
 const LONGEST_LINE = 64 * 1024;
 const LONGEST_LINE_TOLD = '64 KiB';
-/** So many lines are looked at before the format is settled. */
-const SAMPLE = 50;
+/** So many bytes are looked at before the format is settled. */
+const SAMPLE = 64 * 1024;
+
+/** Reads what a format says of lines. */
+interface LineReader {
+  /** What the line holds; undefined where it tells no request by itself. */
+  readonly read: (line: string) => LineResult | undefined;
+  /** Whether a record was begun and goes on. */
+  readonly open?: () => boolean;
+  /** What is wrong with the end of the file. */
+  readonly end?: () => LineFault | undefined;
+}
 
 /**
- * Reads a log from pieces of bytes. Where no format is given, it is the one that most of the first lines are in. A
- * line that cannot be read is handed on with its reason, and never stops the reading.
+ * Reads a log from pieces of bytes. Where no format is given, it is the one that the file starts in. A line that cannot
+ * be read is handed on with its reason, and never stops the reading.
  */
 export class LogReader {
   readonly #taker: LogTaker;
+  readonly #mapping: Mapping;
+  readonly #utf8 = new Utf8Stream();
   readonly #splitter = new LineSplitter(LONGEST_LINE);
   readonly #ignored = new Map<string, number>();
-  #waiting: LineText[] | undefined;
-  #format: LogFormat;
+  /** What came before the format was settled. */
+  #waiting: Uint8Array[] | undefined = [];
+  #waitingLength = 0;
+  #format: LogFormat | undefined;
+  #lines: LineReader = { read: () => undefined };
+  #har: HarReader | undefined;
   #line = 0;
+  /** The line that a record of several began in. */
+  #start = 0;
+  #binary = false;
 
-  constructor(taker: LogTaker, format: LogFormat | undefined) {
+  constructor(taker: LogTaker, { format, mapping }: LogReaderOptions = {}) {
     this.#taker = taker;
-    this.#format = format ?? 'json-lines';
-    this.#waiting = format === undefined ? [] : undefined;
+    this.#mapping = mapping ?? NO_MAPPING;
+    // Columns are of CSV only.
+    this.#format = format ?? (Object.keys(this.#mapping.columns).length > 0 ? 'csv' : undefined);
   }
 
   /** The format that was given or found. */
   get format(): LogFormat {
-    return this.#format;
+    return this.#format ?? 'json-lines';
   }
 
   get lines(): number {
-    return this.#line;
+    return this.#har?.lines ?? this.#line;
   }
 
-  /** The names of JSON fields that are not ours, with how often they came. */
+  /** Whether the file begins like something that is no text. */
+  get binary(): boolean {
+    return this.#binary;
+  }
+
+  /** The names of fields that are not a request's, with how often they came. */
   get ignoredFields(): ReadonlyMap<string, number> {
     return this.#ignored;
   }
 
   push(piece: Uint8Array): void {
-    this.#splitter.push(piece, (line) => this.#sampled(line));
+    if (this.#waiting === undefined) {
+      this.#read(this.#utf8.push(piece));
+      return;
+    }
+    this.#waiting.push(piece.slice());
+    this.#waitingLength += piece.length;
+    if (this.#waitingLength >= SAMPLE) this.#settle(this.#waiting);
   }
 
   end(): void {
-    this.#splitter.end((line) => this.#sampled(line));
     if (this.#waiting) this.#settle(this.#waiting);
+    this.#read(this.#utf8.end());
+    this.#har?.end();
+    this.#splitter.end((line) => this.#take(line));
+    const fault = this.#lines.end?.();
+    if (fault) this.#taker.rejected(this.#start, fault, '');
   }
 
-  #sampled(line: LineText): void {
-    if (this.#waiting === undefined) this.#take(line);
-    else if (this.#waiting.push(line) >= SAMPLE) this.#settle(this.#waiting);
-  }
-
-  #settle(waiting: readonly LineText[]): void {
-    this.#format = detectFormat(waiting.filter((line) => line !== undefined));
+  #settle(waiting: readonly Uint8Array[]): void {
     this.#waiting = undefined;
-    for (const line of waiting) this.#take(line);
+    const whole = new Uint8Array(this.#waitingLength);
+    let at = 0;
+    for (const piece of waiting) {
+      whole.set(piece, at);
+      at += piece.length;
+    }
+    const bytes = this.#utf8.push(whole);
+    this.#binary = looksBinary(bytes.subarray(0, SAMPLE));
+    this.#format ??= detectFormat(firstLines(bytes));
+    if (this.#format === 'har') this.#har = new HarReader(this.#taker);
+    else this.#lines = this.#linesOf(this.#format);
+    this.#read(bytes);
+  }
+
+  #linesOf(format: Exclude<LogFormat, 'har'>): LineReader {
+    switch (format) {
+      case 'json-lines':
+        return { read: (line) => readJsonLine(line, this.#ignored) };
+      case 'combined':
+        return { read: readCombinedLine };
+      case 'w3c': {
+        const reader = new W3cReader(this.#ignored);
+        return { read: (line) => reader.read(line) };
+      }
+      case 'csv': {
+        const reader = new CsvReader(this.#mapping, this.#ignored);
+        return { read: (line) => reader.read(line), open: () => reader.open, end: () => reader.end() };
+      }
+    }
+  }
+
+  #read(bytes: Uint8Array): void {
+    if (this.#har) this.#har.push(bytes);
+    else this.#splitter.push(bytes, (line) => this.#take(line));
   }
 
   #take(line: LineText): void {
     this.#line++;
-    if (line === '' || line?.trim() === '') return;
-    const result: LineResult = line === undefined ? lineFault('too-long', LONGEST_LINE_TOLD) : this.#read(line);
-    if ('request' in result) this.#taker.request(result.request, this.#line);
-    else this.#taker.rejected(this.#line, result.fault, line ?? '');
-  }
-
-  #read(line: string): LineResult {
-    switch (this.#format) {
-      case 'json-lines':
-        return readJsonLine(line, this.#ignored);
-      case 'combined':
-        return readCombinedLine(line);
-    }
+    const open = this.#lines.open?.() ?? false;
+    if (!open) this.#start = this.#line;
+    if (!open && (line === '' || line?.trim() === '')) return;
+    const result = line === undefined ? lineFault('too-long', LONGEST_LINE_TOLD) : this.#lines.read(line);
+    if (result === undefined) return;
+    if ('request' in result) this.#taker.request(result.request, this.#start);
+    else this.#taker.rejected(this.#start, result.fault, line ?? '');
   }
 }
 
-/** The format that most of the lines can be read in; JSON Lines where it is a draw. */
-export function detectFormat(lines: readonly string[]): LogFormat {
-  const readable = (read: (line: string) => LineResult) => lines.filter((line) => 'request' in read(line)).length;
-  const braces = lines.filter((line) => line.trimStart().startsWith('{')).length;
-  if (braces > lines.length / 2) return 'json-lines';
-  return readable(readCombinedLine) > readable((line) => readJsonLine(line, new Map())) || braces === 0
-    ? 'combined'
-    : 'json-lines';
+/** The text of the lines that are whole in the bytes; all of it where there is no line end. */
+function firstLines(bytes: Uint8Array): string {
+  const sample = bytes.subarray(0, SAMPLE);
+  const end = bytes.length > SAMPLE ? sample.lastIndexOf(10) : -1;
+  return new TextDecoder().decode(end < 0 ? sample : sample.subarray(0, end));
 }

@@ -5,10 +5,12 @@ const NEWLINE = 10;
 
 /**
  * Parts a stream of bytes into lines of UTF-8. Takes pieces of any size; a line longer than `longest` bytes is passed
- * over in bounded memory and answered as undefined. Bytes that are not UTF-8 become U+FFFD.
+ * over in bounded memory and answered as undefined. A line that is not UTF-8 is taken for windows-1252, which every
+ * sequence of bytes is.
  */
 export class LineSplitter {
-  readonly #decoder = new TextDecoder('utf-8', { ignoreBOM: true });
+  readonly #decoder = new TextDecoder('utf-8', { ignoreBOM: true, fatal: true });
+  readonly #single = new TextDecoder('windows-1252');
   readonly #longest: number;
   #rest: Uint8Array[] = [];
   #restLength = 0;
@@ -50,9 +52,18 @@ export class LineSplitter {
   }
 
   #decode(): string {
-    const text = this.#decoder.decode(this.#rest.length === 1 ? this.#rest[0] : joined(this.#rest, this.#restLength));
+    const bytes = this.#rest.length === 1 ? (this.#rest[0] as Uint8Array) : joined(this.#rest, this.#restLength);
+    const text = this.#textOf(bytes);
     const bare = this.#first ? text.replace(/^\uFEFF/, '') : text;
     return bare.endsWith('\r') ? bare.slice(0, -1) : bare;
+  }
+
+  #textOf(bytes: Uint8Array): string {
+    try {
+      return this.#decoder.decode(bytes);
+    } catch {
+      return this.#single.decode(bytes);
+    }
   }
 }
 

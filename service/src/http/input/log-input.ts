@@ -1,5 +1,15 @@
-import { LOG_FORMATS, type LogFormat } from '@jade-fence/core';
-import { IsIn, IsOptional, Matches } from 'class-validator';
+import {
+  isMappable,
+  isZone,
+  LOG_FORMATS,
+  type LogFormat,
+  type Mapping,
+  REQUEST_FIELDS,
+  suggest,
+} from '@jade-fence/core';
+import { Transform } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
+import { Problem } from '../problem.js';
 
 export const NAME = /^[a-z0-9-]{1,64}$/;
 export const NAME_MESSAGE = '$property is 1 to 64 of the characters a-z, 0-9 and -';
@@ -11,4 +21,40 @@ export class ImportQuery {
   @IsOptional()
   @IsIn(LOG_FORMATS)
   format?: LogFormat;
+
+  /** The fields that columns of CSV are taken for, as `FIELD=COLUMN`. */
+  @IsOptional()
+  @Transform(({ value }) => (typeof value === 'string' ? [value] : value))
+  @IsArray()
+  @ArrayMaxSize(64)
+  @Matches(/^[^=]{1,80}=.{1,200}$/s, { each: true, message: 'each column is told as FIELD=COLUMN' })
+  column?: string[];
+
+  /** The time zone of times that tell none. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(64)
+  zone?: string;
+}
+
+/** How columns are taken, from what the query says; fields and zones that are none are told all at once. */
+export function mappingOf({ column = [], zone }: Pick<ImportQuery, 'column' | 'zone'>): Mapping {
+  const columns = new Map(column.map((each) => [each.slice(0, each.indexOf('=')), each.slice(each.indexOf('=') + 1)]));
+  const issues = [...columns.keys()]
+    .filter((field) => !isMappable(field))
+    .map((field) => ({ path: field, what: `\`${field}\` is no field of a request${suggestion(field)}` }));
+  if (zone !== undefined && !isZone(zone)) issues.push({ path: 'zone', what: `\`${zone}\` is no time zone` });
+  if (issues.length > 0)
+    throw new Problem(400, 'bad-mapping', 'The columns cannot be taken like that; nothing was imported.', {
+      remedy: `Fields are ${MAPPABLE.join(', ')} and header.NAME; zones are those of the IANA database.`,
+      issues,
+    });
+  return { columns: Object.fromEntries(columns), zone };
+}
+
+const MAPPABLE = REQUEST_FIELDS.filter(isMappable);
+
+function suggestion(field: string): string {
+  const meant = suggest(field, MAPPABLE);
+  return meant === undefined ? '' : `; did you mean \`${meant}\`?`;
 }

@@ -1,10 +1,13 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import type { Knex } from 'knex';
-import { importLog, tooLarge } from '../../log/import.js';
+import { importLog } from '../../log/import.js';
 import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
+import { tooLarge } from '../../log/too-large.js';
 import type { RequestLog } from '../../model/request-log.js';
 import type { LogBody, RejectedPage } from '../bodies.js';
-import { ImportQuery } from '../input/log-input.js';
+import { ImportQuery, mappingOf } from '../input/log-input.js';
 import { PageQuery } from '../input/page-query.js';
 import { validated } from '../validate.js';
 
@@ -16,11 +19,13 @@ export function logRoutes(knex: Knex, maxUpload: number): Router {
   });
 
   router.post('/logs', async (request, response) => {
-    const { name, format } = validated(ImportQuery, request.query, 'query');
+    const query = validated(ImportQuery, request.query, 'query');
+    const { name, format } = query;
+    const mapping = mappingOf(query);
     if (Number(request.get('content-length') ?? 0) > maxUpload) throw tooLarge(maxUpload);
     // Only now is a client that asked before sending told to send.
     if (request.get('expect') !== undefined) response.writeContinue();
-    const log = await importLog(knex, request, { name, format, maxBytes: maxUpload });
+    const log = await importLog(knex, request, { name, format, mapping, maxBytes: maxUpload });
     response
       .status(201)
       .location(`/api/logs/${log.name}`)
@@ -46,7 +51,25 @@ export function logRoutes(knex: Knex, maxUpload: number): Router {
       next: lines.length > limit ? (page.at(-1)?.line ?? null) : null,
     } satisfies RejectedPage);
   });
+
+  router.get('/logs/:name/rejected.jsonl', async (request, response) => {
+    const log = await findLog(knex, request.params.name);
+    response.type('application/jsonl').attachment(`${log.name}-rejected.jsonl`);
+    await pipeline(Readable.from(rejectedFile(knex, log)), response);
+  });
   return router;
+}
+
+const REJECTED_AT_ONCE = 1000;
+
+/** All rejected lines that were kept, as JSON Lines. */
+async function* rejectedFile(knex: Knex, log: RequestLog): AsyncGenerator<string> {
+  for (let after = 0; ; ) {
+    const lines = await rejectedLines(knex, log, after, REJECTED_AT_ONCE);
+    if (lines.length === 0) return;
+    yield lines.map(({ line, code, reason, text }) => `${JSON.stringify({ line, code, reason, text })}\n`).join('');
+    after = lines.at(-1)?.line ?? after;
+  }
 }
 
 function body(log: RequestLog): LogBody {

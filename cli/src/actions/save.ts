@@ -1,0 +1,21 @@
+import { createWriteStream } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+
+/** Writes what comes to a file, or to standard output for `-`. A file that was begun and not ended is removed. */
+export async function save(from: Readable, to: string): Promise<void> {
+  if (to === '-') {
+    await pipeline(from, process.stdout, { end: false });
+    return;
+  }
+  try {
+    await pipeline(from, createWriteStream(to));
+  } catch (error) {
+    const { code, message } = error as NodeJS.ErrnoException;
+    if (code !== 'ENOENT' && code !== 'EACCES' && code !== 'EISDIR') await rm(to, { force: true });
+    throw new Failure(EXIT.notHeld, { code: 'not-written', detail: `\`${to}\` could not be written: ${message}.` });
+  }
+}

@@ -1,0 +1,90 @@
+import { instantIn } from '../../schedule/index.js';
+import { parseTime } from '../../text/time.js';
+import { fieldNamed } from './names.js';
+import { REQUEST_FIELDS } from './request-fields.js';
+
+/** How the columns of a table are taken for the fields of requests. */
+export interface Mapping {
+  /** For a field's short name, or `header.NAME`, the name of its column. Fields that are not told are found by name. */
+  readonly columns: Readonly<Record<string, string>>;
+  /** The time zone, of the IANA database, of times that tell none. Default UTC. */
+  readonly zone?: string | undefined;
+}
+
+export const NO_MAPPING: Mapping = { columns: {} };
+
+const HEADER = 'header.';
+
+/** Whether a mapping may speak of the field: one of a request, or a header. */
+export const isMappable = (field: string): boolean =>
+  (REQUEST_FIELDS as readonly string[]).includes(field)
+    ? field !== 'headers'
+    : /^header\.[!#$%&'*+.^_`|~0-9a-z-]{1,64}$/.test(field);
+
+/** Names that exports of tables give columns, beside our own and the conventional ones. */
+const SPOKEN: Readonly<Record<string, string>> = {
+  ...{ date: 'date', clock: 'time', datetime: 'time', 'client-ip': 'peer', 'source-ip': 'peer', ip: 'peer' },
+  ...{
+    'user-agent': 'agent',
+    useragent: 'agent',
+    referer: 'referrer',
+    username: 'user',
+    'destination-ip': 'destination',
+  },
+  ...{ 'status-code': 'status', verb: 'method', hostname: 'host', 'request-size': 'size', 'response-size': 'bytes' },
+};
+
+/** What the columns of a table are: for each its field, or undefined where it is passed over. */
+export function fieldsOfColumns(names: readonly string[], { columns }: Mapping): (string | undefined)[] {
+  const mapped = new Map(Object.entries(columns).map(([field, column]) => [column.trim().toLowerCase(), field]));
+  const taken = new Set(Object.keys(columns));
+  return names.map((name) => {
+    const told = mapped.get(name.trim().toLowerCase());
+    if (told !== undefined) return told;
+    const plain = name.trim().toLowerCase().replace(/[ _]/g, '-');
+    const found = fieldNamed(name.trim()) ?? fieldNamed(plain) ?? SPOKEN[plain];
+    if (found === undefined || found === 'headers' || taken.has(found)) return undefined;
+    taken.add(found);
+    return found;
+  });
+}
+
+/** The fields of one row of a table, as `readRequest` takes them. */
+export function fieldsOfRow(
+  fields: readonly (string | undefined)[],
+  row: readonly string[],
+  zone: string | undefined,
+): Record<string, unknown> {
+  const found: Record<string, unknown> = {};
+  const headers: Record<string, string> = {};
+  fields.forEach((field, at) => {
+    const value = row[at];
+    if (field === undefined || value === undefined || value === '' || value === '-') return;
+    if (field.startsWith(HEADER)) headers[field.slice(HEADER.length)] = value;
+    else if (field === 'groups') found[field] = value.split(';').map((each) => each.trim());
+    else found[field] = value;
+  });
+  if (Object.keys(headers).length > 0) found['some-headers'] = headers;
+  const time = timeOf(found, zone);
+  delete found.date;
+  if (time !== undefined) found.time = time;
+  return found;
+}
+
+/** `2026-11-09 08:00:00`, with or without a fraction, and with `T` between. */
+const LOCAL = /^(\d{4}-\d\d-\d\d)[T ](\d\d?:\d\d:\d\d(?:\.\d+)?)$/;
+const ZONED = /^(\d{4}-\d\d-\d\d) (\d\d:\d\d:\d\d(?:\.\d+)?) ?([Zz]|[+-]\d\d:?\d\d)$/;
+
+/** The time that a row tells, in a form that `readRequest` takes; a time without a zone is in the given one. */
+function timeOf({ date, time }: Record<string, unknown>, zone: string | undefined): unknown {
+  if (typeof time !== 'string') return undefined;
+  const text = typeof date === 'string' ? `${date} ${time}` : time;
+  if (/^\d+(?:\.\d+)?$/.test(text)) return Number(text);
+  const local = LOCAL.exec(text);
+  if (local) {
+    const instant = parseTime(`${local[1]}T${(local[2] as string).padStart(8, '0')}Z`);
+    return instant === undefined ? text : instantIn(zone ?? 'UTC', instant) / 1000;
+  }
+  const zoned = ZONED.exec(text);
+  return zoned ? `${zoned[1]}T${zoned[2]}${(zoned[3] as string).replace(/^(...)(\d\d)$/, '$1:$2')}` : text;
+}

@@ -1,0 +1,78 @@
+import { REQUEST_FIELDS } from './request-fields.js';
+
+type Field = (typeof REQUEST_FIELDS)[number];
+type Fields = Readonly<Record<string, unknown>>;
+
+/**
+ * Names of the OpenTelemetry semantic conventions for HTTP, by the short names that we give the fields. Of several
+ * names of one field the first that is there counts.
+ */
+const CONVENTIONS: readonly (readonly [string, Field])[] = [
+  ['timestamp', 'time'],
+  ['@timestamp', 'time'],
+  ['network.peer.address', 'peer'],
+  ['client.address', 'peer'],
+  ['http.request.method', 'method'],
+  ['url.scheme', 'scheme'],
+  ['server.address', 'host'],
+  ['server.port', 'port'],
+  ['url.path', 'path'],
+  ['url.query', 'query'],
+  ['url.full', 'url'],
+  ['user_agent.original', 'agent'],
+  ['user.name', 'user'],
+  ['user.id', 'user'],
+  ['enduser.id', 'user'],
+  ['http.request.size', 'size'],
+  ['http.request.body.size', 'size'],
+  ['http.response.status_code', 'status'],
+  ['http.response.size', 'bytes'],
+  ['http.response.body.size', 'bytes'],
+];
+const HEADER = 'http.request.header.';
+const PROTOCOL_NAME = 'network.protocol.name';
+const PROTOCOL_VERSION = 'network.protocol.version';
+
+const OURS = new Set<string>(REQUEST_FIELDS);
+const CONVENTIONAL = new Map<string, Field>(CONVENTIONS);
+
+/** The short name of a field that is told in either kind of name; undefined for what is none of a request. */
+export function fieldNamed(name: string): string | undefined {
+  const lower = name.toLowerCase();
+  if (OURS.has(lower)) return lower;
+  return CONVENTIONAL.get(lower);
+}
+
+/** An object in our short names from one that may be in the conventional ones; `attributes` are looked into. */
+export function withOurNames(given: Fields): Fields {
+  const { attributes, ...outer } = given;
+  const nested = attributes !== null && typeof attributes === 'object' && !Array.isArray(attributes);
+  const fields: Fields = nested ? { ...outer, ...(attributes as Fields) } : given;
+  if (!Object.keys(fields).some(isConventional)) return fields;
+  const found = new Map<string, unknown>();
+  const headers: Record<string, unknown> = {};
+  for (const [name, value] of Object.entries(fields)) {
+    if (name.startsWith(HEADER)) headers[name.slice(HEADER.length)] = plain(value);
+    else if (!isConventional(name)) found.set(name, value);
+  }
+  for (const [name, field] of CONVENTIONS)
+    if (fields[name] !== undefined && !found.has(field)) found.set(field, plain(fields[name]));
+  const protocol = protocolOf(fields);
+  if (protocol !== undefined && !found.has('protocol')) found.set('protocol', protocol);
+  // Not all headers are told, only those that were chosen: so they are given one by one.
+  if (Object.keys(headers).length > 0) found.set('some-headers', headers);
+  return Object.fromEntries(found);
+}
+
+const isConventional = (name: string): boolean =>
+  CONVENTIONAL.has(name) || name.startsWith(HEADER) || name === PROTOCOL_NAME || name === PROTOCOL_VERSION;
+
+/** Attributes that may have several values come as lists. */
+const plain = (value: unknown): unknown => (Array.isArray(value) ? value.join(', ') : value);
+
+function protocolOf(fields: Fields): string | undefined {
+  const version = fields[PROTOCOL_VERSION];
+  if (typeof version !== 'string') return undefined;
+  const name = fields[PROTOCOL_NAME];
+  return `${typeof name === 'string' ? name.toUpperCase() : 'HTTP'}/${version}`;
+}
