@@ -36,13 +36,13 @@ function preparedState(rules: number): Prepared {
 
 const policyOf = (prepared: Prepared): Policy => prepared.workspace.policies.get('large') as Policy;
 
-/** Decodes and judges the whole log, with its verdicts and report, on what was prepared before. */
+/** Decodes and judges the whole log, with its verdicts and report by rule, country and host, on what was prepared before. */
 function replay(rules: number, firstMatchOnly = false): () => void {
   const prepared = preparedState(rules);
   prepared.shared();
   const chunks = storedLog();
   return () => {
-    const run = new Run(prepared, policyOf(prepared), { firstMatchOnly });
+    const run = new Run(prepared, policyOf(prepared), { firstMatchOnly, breakdowns: ['country', 'host'] });
     for (const chunk of chunks) run.chunk(decodeTable(chunk));
     run.report();
   };

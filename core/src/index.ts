@@ -67,6 +67,10 @@ export {
   type Verdict,
 } from './policy/index.js';
 export {
+  type Breakdown,
+  type Breakdowns,
+  DIMENSIONS,
+  type Dimension,
   filterRows,
   keptLimits,
   namedSlots,
@@ -75,6 +79,7 @@ export {
   type RequestFilter,
   type RuleReport,
   Run,
+  type Share,
   SIDE_ROLES,
   type SideRole,
   type Slot,

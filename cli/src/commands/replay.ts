@@ -1,12 +1,13 @@
-import type { Report } from '@jade-fence/core';
+import { DIMENSIONS, type Dimension, type Report } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
+import { Option } from 'commander';
 import { logNameOf, sendLog } from '../actions/import-log.js';
 import { chosenReplay, runReplay } from '../actions/run-replay.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatImported } from '../output/log.js';
-import { formatReport } from '../output/report.js';
+import { formatBreakdown, formatReport } from '../output/report.js';
 import { count, table } from '../output/table.js';
 import { examples, type Register, wholeNumber } from './command.js';
 
@@ -59,9 +60,18 @@ export const registerReplay: Register = (program, act) => {
     .command('report')
     .summary('print the report of a replay once more')
     .argument('[replay]', 'its number (default: the newest)', replayNumber)
+    .addOption(
+      new Option('--by <dimension>', 'only the requests by this, all of them that are kept').choices(DIMENSIONS),
+    )
+    .addHelpText(
+      'after',
+      examples('jade-fence report', 'jade-fence report 3 --by hour', 'jade-fence report --by client'),
+    )
     .action(
-      act(async (context, id: number | undefined) => {
-        await showReport(context, await chosenReplay(context, id));
+      act(async (context, id: number | undefined, { by }: { readonly by?: Dimension }) => {
+        const replay = await chosenReplay(context, id);
+        if (by === undefined) await showReport(context, replay);
+        else await showBreakdown(context, replay, by);
         return undefined;
       }),
     );
@@ -100,4 +110,10 @@ export const registerReplay: Register = (program, act) => {
 async function showReport({ client, show, terminal }: Context, replay: ReplayBody): Promise<void> {
   const report = await client.get<Report>(`/api/replays/${replay.id}/report`);
   show({ replay, report }, (answer) => formatReport(answer.replay, answer.report, terminal));
+}
+
+async function showBreakdown({ client, show, terminal }: Context, replay: ReplayBody, by: Dimension): Promise<void> {
+  const { breakdowns } = await client.get<Report>(`/api/replays/${replay.id}/report`);
+  const breakdown = breakdowns[by];
+  show({ replay, by, ...breakdown }, () => formatBreakdown(by, breakdown, breakdown.rows.length, terminal.paint));
 }

@@ -1,4 +1,4 @@
-import type { PolicyReport, Report, RuleReport } from '@jade-fence/core';
+import type { Breakdown, Dimension, PolicyReport, Report, RuleReport, Share } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
 import { safe } from './safe.js';
 import { beside, count, countOrDot, indent, share, table } from './table.js';
@@ -6,8 +6,7 @@ import type { Paint, Terminal } from './terminal.js';
 import { verdictWord } from './verdict.js';
 
 const BAR = 30;
-const COUNTRIES_TOLD = 12;
-const HOSTS_TOLD = 12;
+const ROWS_TOLD = 10;
 const BAR_COLOURS: Record<string, 'green' | 'red' | 'dim'> = { allow: 'green', block: 'red', uncovered: 'dim' };
 
 /** The report of a replay for people. */
@@ -74,23 +73,63 @@ function ruleRow(rule: RuleReport, roles: readonly Role[], paint: Paint): string
   return [rule.rule, verdictWord(rule.then, paint), stance, count(rule.arrived), ...figures];
 }
 
-function formatShares({ countries, hosts, moreHosts }: Report, { paint, columns: width }: Terminal): string {
-  const stops = VERDICT_COLUMNS.filter((name) => countries.some((each) => each[name] > 0));
-  const shown = ['allow', 'block', ...stops, 'uncovered'] as const;
-  const columns = (title: string) => [{ title }, right('requests'), ...shown.map(right)];
-  const row = (name: string, each: Report['countries'][number] | Report['hosts'][number]) => [
-    name,
-    count(each.requests),
-    ...shown.map((name) => countOrDot(each[name])),
-  ];
-  const byCountry = countries.slice(0, COUNTRIES_TOLD).map((each) => row(each.country ?? 'unseen', each));
-  const byHost = hosts.slice(0, HOSTS_TOLD).map((each) => row(each.host ?? 'unseen', each));
-  const more = (left: number, what: string) => (left > 0 ? paint.dim(`\n… and ${count(left)} more ${what}`) : '');
-  return beside(
-    table(columns('country'), byCountry, paint) + more(countries.length - byCountry.length, 'countries'),
-    table(columns('host'), byHost, paint) + more(hosts.length - byHost.length + moreHosts, 'hosts'),
-    width,
+/** What is told of a replay at once, two and two side by side. */
+const TOLD_TOGETHER: readonly (readonly [Dimension, Dimension])[] = [
+  ['country', 'host'],
+  ['client', 'method'],
+  ['category', 'application'],
+];
+
+function formatShares({ breakdowns }: Report, { paint, columns: width }: Terminal): string {
+  const told = TOLD_TOGETHER.filter((pair) => pair.some((dimension) => breakdowns[dimension].rows.length > 0));
+  const tables = told.map(([left, right]) =>
+    beside(
+      formatBreakdown(left, breakdowns[left], ROWS_TOLD, paint),
+      formatBreakdown(right, breakdowns[right], ROWS_TOLD, paint),
+      width,
+    ),
   );
+  return [...tables, ...formatRecorded(breakdowns.status, paint)].join('\n\n');
+}
+
+const PLURALS: Readonly<Record<Dimension, string>> = {
+  ...{ country: 'countries', client: 'clients', host: 'hosts', category: 'categories', application: 'applications' },
+  ...{ method: 'methods', status: 'statuses', hour: 'hours' },
+};
+
+/** Requests by one dimension, at most so many rows of it. */
+export function formatBreakdown(dimension: Dimension, { rows, more }: Breakdown, most: number, paint: Paint): string {
+  const stops = VERDICT_COLUMNS.filter((name) => rows.some((each) => each[name] > 0));
+  const shown = ['allow', 'block', ...stops, 'uncovered'] as const;
+  const cells = rows
+    .slice(0, most)
+    .map((each) => [
+      dimension === 'hour' && each.key !== null ? clock(each.key) : safe(each.key ?? 'unseen'),
+      count(each.requests),
+      ...shown.map((name) => countOrDot(each[name])),
+    ]);
+  const left = rows.length - cells.length + more;
+  const rest = left > 0 ? paint.dim(`\n… and ${count(left)} more ${PLURALS[dimension]}`) : '';
+  return table([{ title: dimension }, right('requests'), ...shown.map(right)], cells, paint) + rest;
+}
+
+/** Statuses that tell of a refusal, rather than of an answer or a fault. */
+const REFUSALS = ['401', '403', '407', '429', '451'];
+
+/** What the log says was answered, against the verdicts. */
+function formatRecorded({ rows }: Breakdown, paint: Paint): string[] {
+  const stopped = ({ key }: Share) => key !== null && REFUSALS.includes(key);
+  const passed = ({ key }: Share) => key !== null && key < '400';
+  const sum = (which: (row: Share) => boolean, of: (row: Share) => number) =>
+    rows.filter(which).reduce((total, row) => total + of(row), 0);
+  const stops = (row: Share) => row.requests - row.allow - row.uncovered;
+  const now = sum(passed, stops);
+  const then = sum(stopped, (row) => row.allow);
+  const lines = [
+    ...(now > 0 ? [`${count(now)} requests were let through then, and are not allowed now.`] : []),
+    ...(then > 0 ? [`${count(then)} requests were refused then (${REFUSALS.join(', ')}), and are allowed now.`] : []),
+  ];
+  return lines.length === 0 ? [] : [lines.map((line) => `${paint.yellow('>')} ${line}`).join('\n')];
 }
 
 /** Shown where they occur. */

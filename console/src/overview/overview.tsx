@@ -55,12 +55,14 @@ export function Overview({ report, policy, go }: OverviewProps) {
       <div className="grid grid-cols-[minmax(12rem,2fr)_minmax(16rem,3fr)] gap-x-6">
         <Shares
           title="From"
-          rows={report.countries.map((each) => ({ name: each.country ?? 'unseen', ...each }))}
+          rows={report.breakdowns.country.rows.map((each) => ({ name: each.key ?? 'unseen', ...each }))}
           onChoose={(country) => go({ country })}
         />
         <Shares
           title="To"
-          rows={report.hosts.slice(0, HOSTS_SHOWN).map((each) => ({ name: each.host ?? 'unseen', ...each }))}
+          rows={report.breakdowns.host.rows
+            .slice(0, HOSTS_SHOWN)
+            .map((each) => ({ name: each.key ?? 'unseen', ...each }))}
         />
       </div>
     </section>

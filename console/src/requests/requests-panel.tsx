@@ -33,9 +33,9 @@ export function RequestsPanel({ replay, report, policy, place, go }: RequestsPan
   const rows = requests.data?.pages.flatMap((page) => page.requests) ?? [];
   const countries = [
     { value: '', label: 'anywhere' },
-    ...report.countries.map((each) => ({
-      value: each.country ?? 'unseen',
-      label: each.country ?? 'unseen',
+    ...report.breakdowns.country.rows.map((each) => ({
+      value: each.key ?? 'unseen',
+      label: each.key ?? 'unseen',
       detail: count(each.requests),
     })),
   ];

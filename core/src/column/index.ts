@@ -11,3 +11,4 @@ export type {
   TextColumn,
 } from './column.js';
 export { decodeTable, encodeTable, LayoutError } from './layout.js';
+export { mix, WordTable } from './word-table.js';

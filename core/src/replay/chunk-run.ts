@@ -1,4 +1,11 @@
-import { AddressColumnBuilder, CodedTextBuilder, type Column, type ColumnTable } from '../column/index.js';
+import {
+  type AddressColumn,
+  AddressColumnBuilder,
+  CodedTextBuilder,
+  type Column,
+  type ColumnTable,
+  type TextColumn,
+} from '../column/index.js';
 import { addressesIn, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import { addressColumn } from '../log/index.js';
 import { type ResolvedClients, resolveClients } from './clients.js';
@@ -52,11 +59,13 @@ export class ChunkRun {
   /** Counts the chunk, and answers its verdicts. */
   finish(tallies: RunTallies): ColumnTable {
     for (const part of this.#parts) this.#applyMet(part);
-    this.#tally(tallies);
+    const clients = this.#clients();
+    const countries = this.#countries();
+    this.#tally(tallies, clients, countries);
     const columns = new Map<string, Column>([
       ['outcome', this.#outcomes()],
-      ['client', this.#clients()],
-      ['country', this.#countries()],
+      ['client', clients],
+      ['country', countries],
     ]);
     return { rows: this.#table.rows, columns };
   }
@@ -93,27 +102,22 @@ export class ChunkRun {
     });
   }
 
-  #tally(tallies: RunTallies): void {
+  #tally(tallies: RunTallies, clientColumn: AddressColumn, countries: TextColumn): void {
     const { rows } = this.#table;
     const times = numberColumn(this.#table, 'time') ?? new Float64Array(rows).fill(Number.NaN);
     tallies.requests += rows;
     tallies.uncovered += this.#uncovered.length;
     tallies.span.addAll(times);
     const answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
-    for (const { policy, rows: own, outcomes, clients } of this.#parts) {
+    for (const { policy, rows: own, outcomes } of this.#parts) {
       policy.tally.addAll(outcomes, policy.judge.outcomes.length, own, times);
       const byOutcome = policy.answers();
       const answerAt = own.length === rows ? answers : new Uint8Array(own.length);
       for (let at = 0; at < own.length; at++) answerAt[at] = byOutcome[outcomes[at] as number] as number;
       if (answerAt !== answers)
         for (let at = 0; at < own.length; at++) answers[own[at] as number] = answerAt[at] as number;
-      tallies.countries.addCoded(clients.classes, (number) => clients.countryOf(number) ?? null, answerAt);
     }
-    const uncovered = this.#uncovered.length;
-    if (uncovered > 0) tallies.countries.add(tallies.countries.number(null), UNCOVERED_ANSWER, uncovered);
-    const hosts = textColumn(this.#table, 'host');
-    const hostAt = (code: number) => hosts?.dictionary[code - 1] ?? null;
-    tallies.hosts.addCoded(hosts?.codes ?? new Uint8Array(rows), hostAt, answers);
+    tallies.breakdowns.add(this.#table, answers, clientColumn, countries);
   }
 
   #outcomes(): Column {
@@ -123,14 +127,14 @@ export class ChunkRun {
     return column.build();
   }
 
-  #countries(): Column {
+  #countries(): TextColumn {
     const column = new CodedTextBuilder(this.#table.rows);
     for (const { rows, clients } of this.#parts) column.setCoded(rows, clients.classes, clients.countryOf);
     return column.build();
   }
 
   /** The clients that the policies found; of requests that none covers the peers. */
-  #clients(): Column {
+  #clients(): AddressColumn {
     const peers = addressColumn(this.#table, 'peer');
     if (peers && this.#parts.every(({ clients }) => clients.arePeers)) return peers;
     const column = new AddressColumnBuilder(this.#table.rows);

@@ -1,7 +1,19 @@
 export { filterRows, namedSlots, type RequestFilter } from './filter.js';
 export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';
-export type { LimitReport, PolicyReport, Remark, Report, RuleReport, Share, Shared } from './report.js';
+export {
+  type Breakdown,
+  type Breakdowns,
+  DIMENSIONS,
+  type Dimension,
+  type LimitReport,
+  type PolicyReport,
+  type Remark,
+  type Report,
+  type RuleReport,
+  type Share,
+  type Shared,
+} from './report.js';
 export { Run } from './run.js';
 export { numberSlots, type Slot } from './slot.js';
 export { SIDE_ROLES, type SideRole, Verdicts } from './verdicts.js';

@@ -120,14 +120,20 @@ describe('the report', () => {
   });
 
   it('counts by country and host, the most first, and what was not seen', () => {
-    expect(report.countries.map(({ country, requests, block }) => [country, requests, block])).toEqual([
+    expect(report.breakdowns.country.rows.map(({ key, requests, block }) => [key, requests, block])).toEqual([
       ['ES', 2, 2],
       ['PT', 2, 0],
       ['private', 2, 1],
       [null, 1, 0],
     ]);
-    expect(report.hosts[0]).toMatchObject({ host: 'www.a.example', requests: 3, allow: 2, block: 1, uncovered: 0 });
-    expect(report.hosts.find(({ host }) => host === null)?.requests).toBe(1);
+    expect(report.breakdowns.host.rows[0]).toMatchObject({
+      key: 'www.a.example',
+      requests: 3,
+      allow: 2,
+      block: 1,
+      uncovered: 0,
+    });
+    expect(report.breakdowns.host.rows.find(({ key }) => key === null)?.requests).toBe(1);
   });
 
   it('is the same bytes for the same log', () => {

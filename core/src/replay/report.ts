@@ -13,13 +13,31 @@ export interface Report {
   readonly first: string | null;
   readonly last: string | null;
   readonly policies: readonly PolicyReport[];
-  /** By country of the client, the most requests first. `null` is a country that could not be told. */
-  readonly countries: readonly Share<'country'>[];
-  /** By host, the most requests first. `null` is a host that was not seen. */
-  readonly hosts: readonly Share<'host'>[];
-  /** How many more hosts there are than `hosts` lists. */
-  readonly moreHosts: number;
+  /** Requests by what they are. */
+  readonly breakdowns: Breakdowns;
 }
+
+/** What requests are told apart by. */
+export const DIMENSIONS = ['country', 'client', 'host', 'category', 'application', 'method', 'status', 'hour'] as const;
+export type Dimension = (typeof DIMENSIONS)[number];
+
+/**
+ * By each dimension the keys with most requests first; statuses and hours in their order. Hours are told by the instant
+ * that they begin at, in UTC. A request may be in several categories and applications. The status is what the log says
+ * was answered then, which no rule reads.
+ */
+export type Breakdowns = Readonly<Record<Dimension, Breakdown>>;
+
+export interface Breakdown {
+  readonly rows: readonly Share[];
+  /** How many more keys there are than are told. */
+  readonly more: number;
+  /** How many requests had keys that found no room, and are not among these. */
+  readonly beyond: number;
+}
+
+/** `null` is a key that was not seen, or could not be told. */
+export type Share = { readonly key: string | null } & Shared;
 
 export interface PolicyReport {
   readonly policy: string;
@@ -80,8 +98,6 @@ export interface Remark {
   readonly code: 'always-overtaken' | 'no-match' | 'blind';
   readonly text: string;
 }
-
-export type Share<K extends string> = { readonly [key in K]: string | null } & Shared;
 
 /** How many requests there were, and of those with each verdict. */
 export type Shared = { readonly requests: number } & Readonly<Record<Verdict | 'uncovered', number>>;

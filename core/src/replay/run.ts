@@ -3,21 +3,21 @@ import type { JudgeOptions, Prepared } from '../engine/index.js';
 import { type Policy, VERDICTS, type Verdict } from '../policy/index.js';
 import { ChunkRun } from './chunk-run.js';
 import { PolicyRun } from './policy-run.js';
-import type { PolicyReport, Report, Share } from './report.js';
+import { DIMENSIONS, type Dimension, type PolicyReport, type Report } from './report.js';
 import { Routing } from './routing.js';
 import { numberSlots, type Slot } from './slot.js';
-import { ShareTally } from './tally/share-tally.js';
+import { BreakdownTally } from './tally/breakdowns.js';
 import { TimeSpan } from './tally/time-span.js';
 
-/** More distinct hosts than this are counted together, so that memory stays bounded. */
-const MOST_HOSTS = 200_000;
-const HOSTS_TOLD = 200;
+export interface RunOptions extends JudgeOptions {
+  /** What requests are counted by in the report. Default all that there is. */
+  readonly breakdowns?: readonly Dimension[];
+}
 
 /** What all chunks of a run are counted in. */
 export interface RunTallies {
   readonly span: TimeSpan;
-  readonly countries: ShareTally;
-  readonly hosts: ShareTally;
+  readonly breakdowns: BreakdownTally;
   requests: number;
   uncovered: number;
 }
@@ -35,18 +35,18 @@ export class Run {
   readonly #policies: readonly PolicyRun[];
   readonly #waiting = new Map<number, ChunkRun>();
   #chunks = 0;
-  readonly #tallies: RunTallies = {
-    span: new TimeSpan(),
-    countries: new ShareTally(Number.POSITIVE_INFINITY),
-    hosts: new ShareTally(MOST_HOSTS),
-    requests: 0,
-    uncovered: 0,
-  };
+  readonly #tallies: RunTallies;
 
-  constructor(prepared: Prepared, policy?: Policy, options: JudgeOptions = {}) {
+  constructor(prepared: Prepared, policy?: Policy, options: RunOptions = {}) {
     const policies = policy ? [policy] : [...prepared.workspace.policies.values()];
     const { slots, first } = numberSlots(policies);
     this.#prepared = prepared;
+    this.#tallies = {
+      span: new TimeSpan(),
+      breakdowns: new BreakdownTally(prepared, options.breakdowns ?? DIMENSIONS),
+      requests: 0,
+      uncovered: 0,
+    };
     this.#routing = policy ? undefined : new Routing(prepared, policies);
     this.#slots = slots;
     this.#policies = policies.map((each) => new PolicyRun(each, first.get(each.name) as number, prepared, options));
@@ -77,9 +77,8 @@ export class Run {
   }
 
   report(): Report {
-    const { span, countries, hosts, requests, uncovered } = this.#tallies;
+    const { span, breakdowns, requests, uncovered } = this.#tallies;
     const policies = this.#policies.map((policy) => policy.report());
-    const byHost = hosts.shares();
     return {
       requests,
       uncovered,
@@ -88,9 +87,7 @@ export class Run {
       first: span.first,
       last: span.last,
       policies,
-      countries: countries.shares().map(([country, share]): Share<'country'> => ({ country, ...share })),
-      hosts: byHost.slice(0, HOSTS_TOLD).map(([host, share]): Share<'host'> => ({ host, ...share })),
-      moreHosts: Math.max(0, byHost.length - HOSTS_TOLD) + hosts.beyond,
+      breakdowns: breakdowns.breakdowns(),
     };
   }
 }

@@ -1,6 +1,6 @@
+import { WordTable } from '../../column/index.js';
 import type { Axis } from './axis.js';
 import type { ClassSpace } from './class-space.js';
-import { WordTable } from './intern.js';
 
 /** What a value does to one axis: the terms that it matches, and those that cannot be told; undefined: not seen. */
 export type Matched = { readonly matched: readonly number[]; readonly unsure?: readonly number[] } | undefined;

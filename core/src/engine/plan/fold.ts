@@ -1,5 +1,5 @@
+import { WordTable } from '../../column/index.js';
 import type { ClassSpace } from './class-space.js';
-import { WordTable } from './intern.js';
 
 /** The classes of rows. */
 export interface Column {

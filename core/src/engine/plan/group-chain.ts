@@ -1,12 +1,11 @@
+import { mix, WordTable } from '../../column/index.js';
 import { testedBy } from './axis.js';
 import type { Chain } from './chain.js';
 import type { ClassSpace } from './class-space.js';
 import type { Group } from './group.js';
 import { groupClauses } from './group.js';
 import { GroupFold } from './group-fold.js';
-import { WordTable } from './intern.js';
 import type { Source } from './source/source.js';
-import { mix } from './vector.js';
 
 /** Above so many words of classes all are forgotten before the next block, so that memory stays bounded. */
 const MOST_WORDS = 2 ** 25;

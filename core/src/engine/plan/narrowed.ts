@@ -1,5 +1,5 @@
+import { WordTable } from '../../column/index.js';
 import type { ClassSpace } from './class-space.js';
-import { WordTable } from './intern.js';
 
 /** The classes of a source as far as one group of clauses goes: those that are alike to the group are one. */
 export class Narrowed implements ClassSpace {

@@ -1,7 +1,7 @@
+import { WordTable } from '../../column/index.js';
 import { loudest, type Policy, type Record as Recorded, type Rule, type Verdict } from '../../policy/index.js';
 import type { Role, RuleOutcome, Unseen } from '../decision.js';
 import { concluded } from '../reference/evaluate.js';
-import { WordTable } from './intern.js';
 import { bitsIn, wordsFor } from './vector.js';
 
 /** What became of a request, as far as its policy goes. Requests of the same outcome share it. */

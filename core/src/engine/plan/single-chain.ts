@@ -1,9 +1,9 @@
+import { mix, WordTable } from '../../column/index.js';
 import type { ClientFinding, Request } from '../../request/index.js';
 import { testedBy } from './axis.js';
 import { type Chain, NOT_ASKED } from './chain.js';
-import { WordTable } from './intern.js';
 import type { Source } from './source/source.js';
-import { bitCount, mix, setVectorBit } from './vector.js';
+import { bitCount, setVectorBit } from './vector.js';
 
 /** With so many words of classes the chain is full. */
 const MOST_WORDS = 2 ** 24;

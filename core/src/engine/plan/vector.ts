@@ -29,14 +29,6 @@ export function bitsIn(vector: Uint32Array): number[] {
 
 export const isEmptyVector = (vector: Uint32Array): boolean => vector.every((word) => word === 0);
 
-/** Mixes a word into a running hash (Murmur3's body). */
-export function mix(hash: number, word: number): number {
-  let k = Math.imul(word, 0xcc9e2d51);
-  k = (k << 15) | (k >>> 17);
-  const h = hash ^ Math.imul(k, 0x1b873593);
-  return (Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64) | 0;
-}
-
 export function bitCount(word: number): number {
   let count = 0;
   for (let left = word; left !== 0; left &= left - 1) count++;

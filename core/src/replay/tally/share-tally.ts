@@ -1,90 +1,90 @@
 import { VERDICTS, type Verdict } from '../../policy/index.js';
-import type { Shared } from '../report.js';
+import type { Breakdown, Share, Shared } from '../report.js';
 import { compareKeys, type Key } from './counts.js';
 
 /** The verdicts by number, and behind them that no policy covers the request. */
 export const ANSWERS = [...VERDICTS, 'uncovered'] as const;
 export const UNCOVERED_ANSWER = VERDICTS.length;
-const WIDTH = ANSWERS.length;
+export const ANSWER_COUNT = ANSWERS.length;
 
 /** Counts verdicts by a key such as the host, up to so many keys. */
 export class ShareTally {
   readonly #numbers = new Map<Key, number>();
+  readonly #keys: Key[] = [];
   readonly #most: number;
-  #counts = new Float64Array(WIDTH * 64);
+  #counts = new Float64Array(ANSWER_COUNT * 64);
   #beyond = 0;
 
-  constructor(most: number) {
+  constructor(most = Number.POSITIVE_INFINITY) {
     this.#most = most;
   }
 
-  /** How many requests had a key that found no room. */
-  get beyond(): number {
-    return this.#beyond;
+  /** Counts by answer, `ANSWER_COUNT` for each code from 0 on, under the key that the code stands for. */
+  addCounts(counts: Uint32Array, keyOf: (code: number) => Key): void {
+    for (let code = 0, from = 0; from < counts.length; code++, from += ANSWER_COUNT) {
+      let any = 0;
+      for (let answer = 0; answer < ANSWER_COUNT; answer++) any |= counts[from + answer] as number;
+      if (any === 0) continue;
+      const number = this.#number(keyOf(code));
+      for (let answer = 0; answer < ANSWER_COUNT; answer++) {
+        const more = counts[from + answer] as number;
+        if (number < 0) this.#beyond += more;
+        else
+          this.#counts[number * ANSWER_COUNT + answer] =
+            (this.#counts[number * ANSWER_COUNT + answer] as number) + more;
+      }
+    }
+  }
+
+  /** The keys with most requests, and how many more there are. */
+  breakdown(told: number): Breakdown {
+    const shares = this.#keys.map((key, number) => shareOf(key, this.#counts, number));
+    shares.sort((a, b) => b.requests - a.requests || compareKeys(a.key, b.key));
+    return { rows: shares.slice(0, told), more: Math.max(0, shares.length - told), beyond: this.#beyond };
+  }
+
+  /** All keys, in their order as texts. */
+  inOrder(): Breakdown {
+    const rows = this.#keys.map((key, number) => shareOf(key, this.#counts, number));
+    return { rows: rows.sort((a, b) => compareKeys(a.key, b.key)), more: 0, beyond: this.#beyond };
   }
 
   /** The number to count a key under; -1 where there is no room for it. */
-  number(key: Key): number {
+  #number(key: Key): number {
     let number = this.#numbers.get(key);
     if (number !== undefined) return number;
-    if (this.#numbers.size >= this.#most) return -1;
-    number = this.#numbers.size;
+    if (this.#keys.length >= this.#most) return -1;
+    number = this.#keys.push(key) - 1;
     this.#numbers.set(key, number);
-    if ((number + 1) * WIDTH > this.#counts.length) {
-      const counts = new Float64Array(this.#counts.length * 2);
-      counts.set(this.#counts);
-      this.#counts = counts;
-    }
+    this.#counts = roomFor(this.#counts, number);
     return number;
-  }
-
-  /** Counts one of the answer, by its place in `ANSWERS`, under the number of a key. */
-  add(number: number, answer: number, times = 1): void {
-    if (number < 0) this.#beyond += times;
-    else this.#counts[number * WIDTH + answer] = (this.#counts[number * WIDTH + answer] as number) + times;
-  }
-
-  /** Counts an answer for each row, under the key that the row's code stands for. */
-  addCoded(codes: ArrayLike<number>, keyOf: (code: number) => Key, answers: Uint8Array): void {
-    /** By code, from -1 on, the number of its key from 1; 0 where it was not asked for yet. */
-    let numbers = new Int32Array(1024);
-    let counts = this.#counts;
-    for (let at = 0; at < answers.length; at++) {
-      const code = (codes[at] as number) + 1;
-      let number = code < numbers.length ? (numbers[code] as number) : 0;
-      if (number === 0) {
-        if (code >= numbers.length) numbers = longer(numbers, code + 1);
-        number = this.number(keyOf(code - 1)) + 1;
-        counts = this.#counts;
-        // A key without room has the number 0, and is asked for again each time.
-        numbers[code] = number;
-        if (number === 0) {
-          this.#beyond++;
-          continue;
-        }
-      }
-      const place = (number - 1) * WIDTH + (answers[at] as number);
-      counts[place] = (counts[place] as number) + 1;
-    }
-  }
-
-  shares(): [Key, Shared][] {
-    const found = [...this.#numbers].map(([key, number]): [Key, Shared] => {
-      const counts = this.#counts.subarray(number * WIDTH, (number + 1) * WIDTH);
-      const byAnswer = Object.fromEntries(ANSWERS.map((answer, at) => [answer, counts[at]])) as Record<
-        Verdict | 'uncovered',
-        number
-      >;
-      return [key, { requests: counts.reduce((sum, each) => sum + each, 0), ...byAnswer }];
-    });
-    return found
-      .filter(([, share]) => share.requests > 0)
-      .sort(([a, x], [b, y]) => y.requests - x.requests || compareKeys(a, b));
   }
 }
 
-function longer(numbers: Int32Array, atLeast: number): Int32Array<ArrayBuffer> {
-  const larger = new Int32Array(Math.max(atLeast, numbers.length * 2));
-  larger.set(numbers);
+/** The counts, with room for those of the number. */
+export function roomFor(counts: Float64Array<ArrayBuffer>, number: number): Float64Array<ArrayBuffer> {
+  if ((number + 1) * ANSWER_COUNT <= counts.length) return counts;
+  const larger = new Float64Array(counts.length * 2);
+  larger.set(counts);
   return larger;
+}
+
+export function shareOf(key: Key, counts: Float64Array, number: number): Share {
+  const own = counts.subarray(number * ANSWER_COUNT, (number + 1) * ANSWER_COUNT);
+  const byAnswer = Object.fromEntries(ANSWERS.map((answer, at) => [answer, own[at]])) as Record<
+    Verdict | 'uncovered',
+    number
+  >;
+  const shared: Shared = { requests: own.reduce((sum, each) => sum + each, 0), ...byAnswer };
+  return { key, ...shared };
+}
+
+/** Counts the answers of rows by their codes, which lie below `codeCount`; `ANSWER_COUNT` counts a code. */
+export function countCoded(codes: ArrayLike<number>, codeCount: number, answers: Uint8Array): Uint32Array {
+  const counts = new Uint32Array(codeCount * ANSWER_COUNT);
+  for (let at = 0; at < answers.length; at++) {
+    const place = (codes[at] as number) * ANSWER_COUNT + (answers[at] as number);
+    counts[place] = (counts[place] as number) + 1;
+  }
+  return counts;
 }

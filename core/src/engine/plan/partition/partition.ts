@@ -9,8 +9,8 @@ import {
   lastStartsFour,
   specialPurpose,
 } from '../../../address/index.js';
+import { WordTable } from '../../../column/index.js';
 import type { CountryData, CountrySources } from '../../../country/index.js';
-import { WordTable } from '../intern.js';
 import { type Edges, edgesFour, edgesSix } from './edges.js';
 
 /**

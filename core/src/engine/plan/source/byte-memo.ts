@@ -1,5 +1,5 @@
 import type { TextBytes } from '../../../column/index.js';
-import { mix } from '../vector.js';
+import { mix } from '../../../column/index.js';
 
 const MOST_TEXTS = 500_000;
 const MOST_BYTES = 2 ** 26;

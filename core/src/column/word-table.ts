@@ -1,5 +1,3 @@
-import { mix } from './vector.js';
-
 /**
  * Numbers distinct rows of words, from 0, in the order in which they come. Each row has the same number of words; the
  * table grows as needed.
@@ -80,4 +78,12 @@ export class WordTable {
       this.#slots[slot] = number;
     }
   }
+}
+
+/** Mixes a word into a running hash (Murmur3's body). */
+export function mix(hash: number, word: number): number {
+  let k = Math.imul(word, 0xcc9e2d51);
+  k = (k << 15) | (k >>> 17);
+  const h = hash ^ Math.imul(k, 0x1b873593);
+  return (Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64) | 0;
 }

@@ -1,0 +1,90 @@
+import type { ColumnTable } from '../column/index.js';
+import type { Test } from '../condition/index.js';
+import { addressesIn, compilePlan, Judge, type Outcome, type Prepared } from '../engine/index.js';
+import type { Policy, Rule } from '../policy/index.js';
+
+/** What means that a request is in no category, or of no application that is known. */
+const NONE = { category: 'uncategorised', application: 'unidentified' } as const;
+
+export type CatalogueField = keyof typeof NONE;
+
+/**
+ * Tells the categories and applications of requests: as rules that only observe, one for each, so that the same engine
+ * finds them that judges.
+ */
+export class Catalogue {
+  readonly #judge: Judge;
+  readonly #names: readonly (readonly [CatalogueField, string])[];
+
+  constructor(prepared: Prepared) {
+    const { categories, applications } = prepared;
+    this.#names = [
+      ...[...categories.keys()].map((name) => ['category', name] as const),
+      ...[...applications.keys()].map((name) => ['application', name] as const),
+    ];
+    this.#judge = new Judge(compilePlan(policyOf(this.#names), prepared));
+  }
+
+  get isEmpty(): boolean {
+    return this.#names.length === 0;
+  }
+
+  get outcomes(): readonly Outcome[] {
+    return this.#judge.outcomes;
+  }
+
+  /** For each row of the chunk the number of its outcome. */
+  rows(table: ColumnTable): Int32Array {
+    const rows = Uint32Array.from({ length: table.rows }, (_, row) => row);
+    const peers = addressesIn(table, 'peer', rows);
+    // Nothing in the catalogue hangs on the client.
+    const clients = { ...peers, classes: new Int32Array(table.rows).fill(-1) };
+    return this.#judge.rows({ table, rows, clients }).outcomes;
+  }
+
+  /** The names that an outcome belongs to; null where that cannot be told. */
+  names(outcome: number, field: CatalogueField): (string | null)[] {
+    const { observed, blind } = this.#judge.outcomes[outcome] as Outcome;
+    const ofField = (rule: number) => this.#names[rule]?.[0] === field;
+    const found = observed.filter(ofField).map((rule) => (this.#names[rule] as readonly [string, string])[1]);
+    if (found.length > 0) return found;
+    return blind.some(({ rule }) => ofField(rule)) ? [null] : [NONE[field]];
+  }
+}
+
+/** These stand in no file. */
+const NOWHERE = { start: 0, end: 0 };
+
+const testFor = (field: CatalogueField, name: string): Test => ({
+  field,
+  name: undefined,
+  values: [{ type: 'name', name, at: { span: NOWHERE, path: [] } }],
+});
+
+function policyOf(names: readonly (readonly [CatalogueField, string])[]): Policy {
+  const rules = names.map(
+    ([field, name]): Rule => ({
+      name: `${field}-${name}`,
+      note: undefined,
+      when: [[testFor(field, name)]],
+      unless: [],
+      limit: undefined,
+      then: { type: 'allow' },
+      stance: 'observe',
+      record: 'quiet',
+      ifBlind: 'no-match',
+      span: NOWHERE,
+    }),
+  );
+  return {
+    type: 'policy',
+    name: '',
+    file: '',
+    note: undefined,
+    covers: { hosts: [], clients: [] },
+    client: { from: 'peer' },
+    default: { type: 'allow' },
+    stance: 'enforce',
+    rules,
+  };
+}

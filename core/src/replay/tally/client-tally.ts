@@ -1,0 +1,156 @@
+import { formatAddress, type Words } from '../../address/index.js';
+import { type AddressColumn, addressCodes, WordTable } from '../../column/index.js';
+import type { Breakdown, Share } from '../report.js';
+import { compareKeys } from './counts.js';
+import { ANSWER_COUNT, countCoded, roomFor, shareOf } from './share-tally.js';
+import { type CountRun, SortedCounts } from './sorted-counts.js';
+
+/** More counts of IPv4 clients than this are cut to those with most requests, so that memory stays bounded. */
+const MOST_COUNTS = 4_000_000;
+const KEPT_COUNTS = 2_000_000;
+/** More distinct IPv6 clients than this are counted together. */
+const MOST_SIX = 500_000;
+/** An address and an answer make one number. */
+const ANSWERS = 8;
+
+/** Counts verdicts by client. Of IPv4, of which most are, the addresses stay numbers. */
+export class ClientTally {
+  readonly #four = new SortedCounts();
+  readonly #six = new WordTable(4);
+  #sixCounts = new Float64Array(ANSWER_COUNT * 64);
+  readonly #unseen = new Float64Array(ANSWER_COUNT);
+  #beyond = 0;
+
+  addColumn(column: AddressColumn, answers: Uint8Array): void {
+    const counts = countCoded(column.codes, addressCodes(column), answers);
+    const { four, six } = column;
+    this.#four.add(runOf(four, counts));
+    if (this.#four.size > MOST_COUNTS) this.#cut();
+    addTo(this.#unseen, 0, counts, 0);
+    for (let at = 0, code = four.length + 1; at < six.length; at += 4, code++) {
+      if (this.#six.count >= MOST_SIX) {
+        for (let answer = 0; answer < ANSWER_COUNT; answer++)
+          this.#beyond += counts[code * ANSWER_COUNT + answer] as number;
+        continue;
+      }
+      const number = this.#six.number(six, at);
+      this.#sixCounts = roomFor(this.#sixCounts, number);
+      addTo(this.#sixCounts, number, counts, code);
+    }
+  }
+
+  /** The clients with most requests, and how many more there are. */
+  breakdown(told: number): Breakdown {
+    const found = [...this.#mostFour(told), ...this.#mostSix(told)];
+    const unseen = shareOf(null, this.#unseen, 0);
+    if (unseen.requests > 0) found.push(unseen);
+    found.sort((a, b) => b.requests - a.requests || compareKeys(a.key, b.key));
+    const four = distinctAddresses(this.#four.sum());
+    const distinct = four + this.#six.count + (unseen.requests > 0 ? 1 : 0);
+    return { rows: found.slice(0, told), more: Math.max(0, distinct - told), beyond: this.#beyond };
+  }
+
+  /** Texts are made of few: of those that may be among the most. */
+  #mostFour(told: number): Share[] {
+    const { keys, counts } = this.#four.sum();
+    const sums = sumsByAddress(keys, counts);
+    const least = atLeast(sums.requests, told);
+    return sums.starts.flatMap((start, index) => {
+      if ((sums.requests[index] as number) < least) return [];
+      const own = new Float64Array(ANSWER_COUNT);
+      const end = sums.starts[index + 1] ?? keys.length;
+      for (let at = start; at < end; at++) own[(keys[at] as number) % ANSWERS] = counts[at] as number;
+      return [shareOf(formatAddress({ family: 4, value: addressOf(keys[start] as number) }), own, 0)];
+    });
+  }
+
+  #mostSix(told: number): Share[] {
+    const requests = Float64Array.from({ length: this.#six.count }, (_, number) =>
+      this.#sixCounts
+        .subarray(number * ANSWER_COUNT, (number + 1) * ANSWER_COUNT)
+        .reduce((sum, count) => sum + count, 0),
+    );
+    const least = atLeast(requests, told);
+    const words = this.#six.rows;
+    return [...requests.keys()].flatMap((number) => {
+      if ((requests[number] as number) < least) return [];
+      const own = [...words.subarray(number * 4, number * 4 + 4)] as unknown as Words;
+      return [shareOf(formatAddress({ family: 6, words: own }), this.#sixCounts, number)];
+    });
+  }
+
+  #cut(): void {
+    const run = this.#four.sum();
+    const least = atLeast(run.counts, KEPT_COUNTS) + 1;
+    const kept = run.counts.reduce((count, each) => count + (each >= least ? 1 : 0), 0);
+    const [keys, counts] = [new Float64Array(kept), new Float64Array(kept)];
+    let at = 0;
+    run.counts.forEach((count, index) => {
+      if (count < least) {
+        this.#beyond += count;
+        return;
+      }
+      keys[at] = run.keys[index] as number;
+      counts[at++] = count;
+    });
+    this.#four.replace({ keys, counts });
+  }
+}
+
+/** Adds the counts of a code to those of a number. */
+function addTo(to: Float64Array, number: number, counts: Uint32Array, code: number): void {
+  for (let answer = 0; answer < ANSWER_COUNT; answer++) {
+    const place = number * ANSWER_COUNT + answer;
+    to[place] = (to[place] as number) + (counts[code * ANSWER_COUNT + answer] as number);
+  }
+}
+
+function distinctAddresses({ keys }: CountRun): number {
+  let [distinct, last] = [0, -1];
+  for (const key of keys) {
+    const address = addressOf(key);
+    if (address !== last) distinct++;
+    last = address;
+  }
+  return distinct;
+}
+
+const addressOf = (key: number): number => Math.floor(key / ANSWERS);
+
+/** The counts of a column's IPv4 addresses, which a column has in order. */
+function runOf(four: Uint32Array, counts: Uint32Array): CountRun {
+  let size = 0;
+  for (let at = ANSWER_COUNT; at < (four.length + 1) * ANSWER_COUNT; at++) if (counts[at] !== 0) size++;
+  const run = { keys: new Float64Array(size), counts: new Float64Array(size) };
+  let at = 0;
+  for (let index = 0, from = ANSWER_COUNT; index < four.length; index++)
+    for (let answer = 0; answer < ANSWER_COUNT; answer++, from++) {
+      if (counts[from] === 0) continue;
+      run.keys[at] = (four[index] as number) * ANSWERS + answer;
+      run.counts[at++] = counts[from] as number;
+    }
+  return run;
+}
+
+/** Where the counts of each address start, and its requests. */
+function sumsByAddress(keys: Float64Array, counts: Float64Array) {
+  const starts: number[] = [];
+  const requests: number[] = [];
+  let last = -1;
+  for (let at = 0; at < keys.length; at++) {
+    const address = addressOf(keys[at] as number);
+    if (address !== last) {
+      starts.push(at);
+      requests.push(0);
+      last = address;
+    }
+    requests[requests.length - 1] = (requests.at(-1) as number) + (counts[at] as number);
+  }
+  return { starts, requests };
+}
+
+/** The count that so many of them reach. */
+function atLeast(counts: ArrayLike<number>, many: number): number {
+  const sorted = Float64Array.from(counts).sort();
+  return sorted[Math.max(0, sorted.length - many)] ?? 0;
+}
