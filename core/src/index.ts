@@ -67,10 +67,14 @@ export {
   type Verdict,
 } from './policy/index.js';
 export {
+  asksForCatalogue,
+  asksForRequest,
   type Breakdown,
   type Breakdowns,
+  Catalogue,
   DIMENSIONS,
   type Dimension,
+  filterFaults,
   filterRows,
   keptLimits,
   namedSlots,

@@ -1,4 +1,13 @@
-export { filterRows, namedSlots, type RequestFilter } from './filter.js';
+export { Catalogue } from './catalogue.js';
+export {
+  asksForCatalogue,
+  asksForRequest,
+  type FilterInput,
+  filterRows,
+  type RequestFilter,
+} from './filter/filter.js';
+export { namedSlots } from './filter/outcomes.js';
+export { filterFaults } from './filter/rows.js';
 export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';
 export {

@@ -171,11 +171,11 @@ describe('the report', () => {
     [{ country: 'FR' }, []],
     [{ country: 'PT', verdict: 'allow', rule: 'portugal' }, [0, 1]],
   ])('leads to its requests: %j', (filter, rows) => {
-    expect(filterRows(verdicts, run.slots, filter, 0, 100)).toEqual(rows);
+    expect(filterRows({ verdicts }, run.slots, filter, 0, 100)).toEqual(rows);
   });
 
   it('gives pages', () => {
-    expect(filterRows(verdicts, run.slots, { verdict: 'block' }, 3, 1)).toEqual([3]);
+    expect(filterRows({ verdicts }, run.slots, { verdict: 'block' }, 3, 1)).toEqual([3]);
   });
 });
 
@@ -203,7 +203,7 @@ describe('any log', () => {
             arrived -= rule.decided;
             for (const role of ['decided', 'observed', 'overtaken', 'blind'] as const)
               expect(
-                filterRows(verdicts, run.slots, { policy: policy.policy, rule: rule.rule, role }, 0, 1000),
+                filterRows({ verdicts }, run.slots, { policy: policy.policy, rule: rule.rule, role }, 0, 1000),
               ).toHaveLength(rule[role]);
           }
           expect(policy.default.decided).toBe(arrived);

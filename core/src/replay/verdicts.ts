@@ -1,4 +1,4 @@
-import { formatAddress } from '../address/index.js';
+import { type Address, formatAddress } from '../address/index.js';
 import { type AddressColumn, addressOf, type ColumnTable, type TextColumn } from '../column/index.js';
 import { type KeptOutcome, parseOutcome } from './outcome-text.js';
 
@@ -43,8 +43,12 @@ export class Verdicts {
   }
 
   client(row: number): string | null {
-    const address = this.#client && addressOf(this.#client, this.#client.codes[row] as number);
+    const address = this.clientAddress(row);
     return address ? formatAddress(address) : null;
+  }
+
+  clientAddress(row: number): Address | undefined {
+    return this.#client && addressOf(this.#client, this.#client.codes[row] as number);
   }
 
   country(row: number): string | null {

@@ -1,11 +1,15 @@
 import {
+  asksForCatalogue,
+  asksForRequest,
+  Catalogue,
   CHUNK_ROWS,
-  type ChunkRows,
+  ChunkRows,
   explain,
   filterRows,
   formatAddress,
   keptLimits,
   namedSlots,
+  type Prepared,
   type Request,
   type RequestFilter,
   type Slot,
@@ -17,7 +21,7 @@ import type { ExplainedJudgedBody, JudgedBody, RequestBody, RequestsPage } from 
 import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
 import { unpackTable } from '../log/packing.js';
-import { chunkRows } from '../log/store.js';
+import { chunkRows, chunkTable } from '../log/store.js';
 import { type Replay, ReplayChunk } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 
@@ -30,19 +34,24 @@ export interface Paging {
 /** A page of the requests that a filter asks for, in the order of the log. */
 export async function pageRequests(
   knex: Knex,
+  states: PreparedStates,
   replay: Replay,
   filter: RequestFilter,
   { after, limit }: Paging,
 ): Promise<RequestsPage> {
   requireDone(replay);
   checkNames(replay, filter);
+  const catalogue = asksForCatalogue(filter) ? catalogueOf(await preparedFor(states, replay), filter) : undefined;
   const requests: JudgedBody[] = [];
   const chunks = Math.ceil(replay.total / CHUNK_ROWS);
   for (let number = Math.floor(after / CHUNK_ROWS); number < chunks; number++) {
     const verdicts = await verdictsOf(knex, replay, number);
     const from = Math.max(0, after - number * CHUNK_ROWS);
-    const rows = filterRows(verdicts, replay.slots, filter, from, limit + 1 - requests.length);
-    const chunk = rows.length > 0 ? await chunkRows(knex, replay.logId, number) : undefined;
+    const table = asksForRequest(filter) ? await chunkTable(knex, replay.logId, number) : undefined;
+    const input = { verdicts, table, catalogue };
+    const rows = filterRows(input, replay.slots, filter, from, limit + 1 - requests.length);
+    const shown = rows.length > 0 ? (table ?? (await chunkTable(knex, replay.logId, number))) : undefined;
+    const chunk = shown && new ChunkRows(shown);
     if (chunk) for (const row of rows) requests.push(judgedRequest(chunk, verdicts, replay.slots, number, row));
     if (requests.length > limit) break;
   }
@@ -68,8 +77,7 @@ export async function explainRequest(
   const chunk = await chunkRows(knex, replay.logId, chunkNumber);
   if (!chunk) throw new Error(`chunk ${chunkNumber} of log ${replay.logId} is missing`);
   const judged = judgedRequest(chunk, verdicts, replay.slots, chunkNumber, row);
-  const { versionIds, countryDataId, judgedAt } = replay;
-  const prepared = await states.get({ versionIds, countryDataId: countryDataId ?? undefined, at: judgedAt });
+  const prepared = await preparedFor(states, replay);
   const policy = judged.policy === null ? undefined : prepared.workspace.policies.get(judged.policy);
   const outcome = verdicts.outcome(row);
   const explanation =
@@ -82,6 +90,30 @@ export async function explainRequest(
         )
       : null;
   return { ...judged, explanation };
+}
+
+/** The workspace that a replay ran. */
+async function preparedFor(states: PreparedStates, replay: Replay): Promise<Prepared> {
+  const { versionIds, countryDataId, judgedAt } = replay;
+  return states.get({ versionIds, countryDataId: countryDataId ?? undefined, at: judgedAt });
+}
+
+const catalogues = new WeakMap<Prepared, Catalogue>();
+
+/** The catalogue of a workspace, which remembers what it was asked; names that it does not have are refused. */
+function catalogueOf(prepared: Prepared, filter: RequestFilter): Catalogue {
+  for (const [kind, none] of [
+    ['category', 'uncategorised'],
+    ['application', 'unidentified'],
+  ] as const) {
+    const name = filter[kind];
+    const known = [...(kind === 'category' ? prepared.categories : prepared.applications).keys(), none, 'unseen'];
+    if (name !== undefined && !known.includes(name))
+      throw notFound(kind, name, known, `The replay knew: ${known.join(', ')}.`);
+  }
+  const catalogue = catalogues.get(prepared) ?? new Catalogue(prepared);
+  catalogues.set(prepared, catalogue);
+  return catalogue;
 }
 
 /** A request as plain data, in the field names of our JSON Lines form. */

@@ -67,6 +67,24 @@ export class RequestsQuery extends PageQuery {
     message: 'country is a code in capitals, or private, unknown or unseen',
   })
   country?: string;
+
+  @IsOptional() @MaxLength(100) client?: string;
+  @IsOptional() @MaxLength(300) host?: string;
+  @IsOptional() @MaxLength(2000) path?: string;
+  @IsOptional() @MaxLength(32) method?: string;
+  @IsOptional() @MaxLength(8) status?: string;
+  @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) category?: string;
+  @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) application?: string;
+
+  /** From this time on. */
+  @IsOptional()
+  @IsRFC3339({ message: 'from is a time with its zone, such as 2026-11-12T18:00:00Z' })
+  from?: string;
+
+  /** Before this time. */
+  @IsOptional()
+  @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
+  to?: string;
 }
 
 /** A request to be explained, in the field names of our JSON Lines form. */

@@ -1,3 +1,4 @@
+import { filterFaults, type RequestFilter } from '@jade-fence/core';
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { findLog } from '../../log/store.js';
@@ -54,10 +55,12 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
   });
 
   router.get('/replays/:id/requests', async (request, response) => {
-    const { after, limit, ...filter } = validated(RequestsQuery, request.query, 'query');
+    const { after, limit, from, to, ...asked } = validated(RequestsQuery, request.query, 'query');
+    const filter = { ...asked, from: timeOf(from), to: timeOf(to) };
+    requireFilter(filter);
     if (filter.role !== undefined && filter.rule === undefined)
       throw new Problem(400, 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
-    response.json(await pageRequests(knex, await replayOf(request.params), filter, { after, limit }));
+    response.json(await pageRequests(knex, states, await replayOf(request.params), filter, { after, limit }));
   });
 
   router.get('/replays/:id/requests/:number', async (request, response) => {
@@ -65,6 +68,16 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
     response.json(await explainRequest(knex, states, await replayOf(request.params), number));
   });
   return router;
+}
+
+const timeOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Date.parse(text));
+
+function requireFilter(filter: RequestFilter): void {
+  const faults = filterFaults(filter);
+  if (faults.length === 0) return;
+  throw new Problem(400, 'invalid-input', 'The query does not hold.', {
+    issues: faults.map(({ field, what }) => ({ path: field, what: `\`${filter[field]}\` ${what}` })),
+  });
 }
 
 function numberOf(text: string, what: string): number {

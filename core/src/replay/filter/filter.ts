@@ -1,0 +1,82 @@
+import type { ColumnTable } from '../../column/index.js';
+import type { Verdict } from '../../policy/index.js';
+import type { Catalogue } from '../catalogue.js';
+import type { Slot } from '../slot.js';
+import type { SideRole, Verdicts } from '../verdicts.js';
+import { outcomeTest } from './outcomes.js';
+import { fieldTests, type RowTest } from './rows.js';
+
+/** Which requests of a replay to show; what is not given does not matter. `unseen` asks for what was not seen. */
+export interface RequestFilter {
+  readonly verdict?: Verdict | 'uncovered' | undefined;
+  readonly policy?: string | undefined;
+  /** A rule's name, or `default`. */
+  readonly rule?: string | undefined;
+  /** What the rule did; without it `decided`. */
+  readonly role?: 'decided' | SideRole | undefined;
+  /** A country code, `private`, `unknown`, or `unseen`. */
+  readonly country?: string | undefined;
+  /** An address, a network or a range. */
+  readonly client?: string | undefined;
+  /** A host pattern, as in rules. */
+  readonly host?: string | undefined;
+  /** A path pattern, as in rules. */
+  readonly path?: string | undefined;
+  readonly method?: string | undefined;
+  /** A status of three digits, or a class of them, such as `4xx`. */
+  readonly status?: string | undefined;
+  /** A category, or `uncategorised`. */
+  readonly category?: string | undefined;
+  /** An application, or `unidentified`. */
+  readonly application?: string | undefined;
+  /** Milliseconds since 1970: from this time on, and before that. */
+  readonly from?: number | undefined;
+  readonly to?: number | undefined;
+}
+
+/** What a filter looks at in one chunk. */
+export interface FilterInput {
+  readonly verdicts: Verdicts;
+  /** The chunk of the log; only where the filter asks for what the request says (`asksForRequest`). */
+  readonly table?: ColumnTable | undefined;
+  /** Only where it asks for a category or application (`asksForCatalogue`). */
+  readonly catalogue?: Catalogue | undefined;
+}
+
+const OF_REQUEST = ['host', 'path', 'method', 'status', 'from', 'to', 'category', 'application'] as const;
+
+/** Whether the filter has to look at the requests, beside their verdicts. */
+export const asksForRequest = (filter: RequestFilter): boolean =>
+  OF_REQUEST.some((field) => filter[field] !== undefined);
+
+export const asksForCatalogue = ({ category, application }: RequestFilter): boolean =>
+  category !== undefined || application !== undefined;
+
+/** Finds the rows of a chunk that a filter asks for, in order, from the row `from` on and at most `most`. */
+export function filterRows(
+  input: FilterInput,
+  slots: readonly Slot[],
+  filter: RequestFilter,
+  from: number,
+  most: number,
+): number[] {
+  const { verdicts } = input;
+  const tests = fieldTests(input, filter);
+  if (tests === undefined) return [];
+  const all: RowTest[] = [outcomeRows(verdicts, slots, filter), ...tests];
+  const rows: number[] = [];
+  for (let row = from; row < verdicts.rows && rows.length < most; row++)
+    if (all.every((holds) => holds(row))) rows.push(row);
+  return rows;
+}
+
+/** Each distinct outcome is looked at once. */
+function outcomeRows(verdicts: Verdicts, slots: readonly Slot[], filter: RequestFilter): RowTest {
+  const wanted = outcomeTest(slots, filter);
+  const known: (boolean | undefined)[] = [];
+  return (row) => {
+    const code = verdicts.outcomeCode(row);
+    known[code] ??= wanted(verdicts.outcome(row));
+    return known[code];
+  };
+}
