@@ -1,6 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import { registerApply } from './commands/apply.js';
 import { type Act, type Action, examples, type Register } from './commands/command.js';
+import { registerCompare } from './commands/compare.js';
 import { registerCountry } from './commands/country.js';
 import { registerExplain } from './commands/explain.js';
 import { registerList } from './commands/list.js';
@@ -20,7 +21,7 @@ import type { Terminal } from './output/terminal.js';
 
 const COMMANDS: readonly Register[] = [
   ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerList, registerCountry],
-  ...[registerReview, registerLog, registerReplay, registerRequests, registerExplain],
+  ...[registerReview, registerLog, registerReplay, registerRequests, registerCompare, registerExplain],
 ];
 
 /** Runs the command line and answers what the process is to end with. */

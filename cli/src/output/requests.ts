@@ -6,20 +6,29 @@ import { verdictWord } from './verdict.js';
 
 const LONGEST_TARGET = 60;
 
+/** Columns that stand before the verdict. */
+interface MoreColumns<T> {
+  readonly titles: readonly string[];
+  readonly cells: (request: T) => readonly string[];
+}
+
 /** Requests with what became of them, one a line. */
-export function formatRequests(requests: readonly JudgedBody[], paint: Paint): string {
-  const columns = [
-    { title: '#', align: 'right' as const },
-    ...['time', 'client', 'country', 'request', 'verdict', 'by'].map((title) => ({ title })),
-  ];
+export function formatRequests<T extends JudgedBody>(
+  requests: readonly T[],
+  paint: Paint,
+  more: MoreColumns<T> = { titles: [], cells: () => [] },
+): string {
+  const titles = ['time', 'client', 'country', 'request', ...more.titles, 'verdict', 'by'];
+  const columns = [{ title: '#', align: 'right' as const }, ...titles.map((title) => ({ title }))];
   return table(
     columns,
-    requests.map((each) => rowOf(each, paint)),
+    requests.map((each) => rowOf(each, more.cells(each), paint)),
     paint,
   );
 }
 
-function rowOf({ number, request, client, country, verdict, policy, rule }: JudgedBody, paint: Paint): string[] {
+function rowOf(judged: JudgedBody, more: readonly string[], paint: Paint): string[] {
+  const { number, request, client, country, verdict, policy, rule } = judged;
   const time = typeof request.time === 'string' ? request.time.slice(0, 19).replace('T', ' ') : '–';
   const by = policy === null ? '–' : `${policy} / ${rule ?? 'default'}`;
   return [
@@ -28,6 +37,7 @@ function rowOf({ number, request, client, country, verdict, policy, rule }: Judg
     client ?? '–',
     country ?? '–',
     cut(safe(targetOf(request))),
+    ...more,
     verdictWord(verdict, paint),
     by,
   ];

@@ -1,5 +1,15 @@
 export { Catalogue } from './catalogue.js';
 export {
+  type Cause,
+  type Change,
+  type ComparedChunk,
+  Comparison,
+  type ComparisonReport,
+  type Decided,
+  decided,
+} from './comparison/comparison.js';
+export { type ChangeFilter, filterChanges } from './comparison/filter.js';
+export {
   asksForCatalogue,
   asksForRequest,
   type FilterInput,

@@ -1,3 +1,5 @@
+// The validated classes of every route need it, so that it comes first.
+import 'reflect-metadata';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Knex } from 'knex';
@@ -8,6 +10,7 @@ import type { PreparedStates } from '../workspace/prepared.js';
 import { authenticate } from './authenticate.js';
 import { consoleRoutes } from './console.js';
 import { noSuchRoute, sendProblem } from './errors.js';
+import { comparisonRoutes } from './routes/comparisons.js';
 import { countryRoutes } from './routes/country.js';
 import { explanationRoutes } from './routes/explanations.js';
 import { healthRoutes } from './routes/health.js';
@@ -43,7 +46,13 @@ export function createApp({ knex, states, runner, logger, maxUpload, consoleDir 
     logRoutes(knex, maxUpload),
     reviewRoutes(knex, states),
   );
-  app.use('/api', replayRoutes(knex, states, runner), explanationRoutes(knex, states), noSuchRoute);
+  app.use(
+    '/api',
+    replayRoutes(knex, states, runner),
+    comparisonRoutes(knex),
+    explanationRoutes(knex, states),
+    noSuchRoute,
+  );
   app.use(consoleRoutes(consoleDir), noSuchRoute);
   app.use(sendProblem(logger));
   return app;

@@ -1,6 +1,8 @@
 import type {
   ActionType,
+  ComparisonReport,
   Coverage,
+  Decided,
   DescribedObject,
   Explanation,
   Finding,
@@ -80,6 +82,17 @@ export interface JudgedBody {
 export interface RequestsPage {
   readonly requests: readonly JudgedBody[];
   /** The number to go on after, or null where there are no more. */
+  readonly next: number | null;
+}
+
+/** Two replays of one log. */
+export type ComparisonBody = ComparisonReport & { readonly before: number; readonly after: number };
+
+/** A request whose verdict changed: as it is now, and what had decided before. */
+export type ChangedBody = JudgedBody & { readonly before: Decided };
+
+export interface ChangesPage {
+  readonly requests: readonly ChangedBody[];
   readonly next: number | null;
 }
 

@@ -133,7 +133,8 @@ export function requestBody(request: Request): RequestBody {
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as RequestBody;
 }
 
-function judgedRequest(
+/** One request of a chunk, with what became of it. */
+export function judgedRequest(
   chunk: ChunkRows,
   verdicts: Verdicts,
   slots: readonly Slot[],
@@ -154,7 +155,8 @@ function judgedRequest(
   };
 }
 
-async function verdictsOf(knex: Knex, replay: Replay, number: number): Promise<Verdicts> {
+/** The verdicts of a chunk. */
+export async function verdictsOf(knex: Knex, replay: Replay, number: number): Promise<Verdicts> {
   const chunk = await ReplayChunk.query(knex).findById([replay.id, number]).throwIfNotFound();
   return new Verdicts(await unpackTable(chunk.data));
 }

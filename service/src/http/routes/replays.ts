@@ -11,6 +11,7 @@ import type { PreparedStates } from '../../workspace/prepared.js';
 import type { ReplayBody } from '../bodies.js';
 import { ReplayInput, ReplaysQuery, RequestsQuery } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
+import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
 import { validated } from '../validate.js';
 
@@ -78,11 +79,6 @@ function requireFilter(filter: RequestFilter): void {
   throw new Problem(400, 'invalid-input', 'The query does not hold.', {
     issues: faults.map(({ field, what }) => ({ path: field, what: `\`${filter[field]}\` ${what}` })),
   });
-}
-
-function numberOf(text: string, what: string): number {
-  if (/^[0-9]{1,9}$/.test(text)) return Number(text);
-  throw new Problem(404, `unknown-${what}`, `There is no ${what} \`${text}\`.`, { remedy: 'They have whole numbers.' });
 }
 
 async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<number, string>> {

@@ -1,0 +1,81 @@
+import { VERDICTS } from '@jade-fence/core';
+import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/service/bodies';
+import { Option } from 'commander';
+import type { Context } from '../context.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { formatChanges, formatComparison } from '../output/comparison.js';
+import { examples, type Register, wholeNumber } from './command.js';
+import { replayNumber } from './replay.js';
+
+interface Given {
+  readonly requests?: boolean;
+  readonly was?: string;
+  readonly is?: string;
+  readonly policy?: string;
+  readonly rule?: string;
+  readonly after?: number;
+  readonly limit: number;
+}
+
+const verdict = (flags: string, description: string) =>
+  new Option(`${flags} <verdict>`, description).choices([...VERDICTS, 'uncovered']);
+
+export const registerCompare: Register = (program, act) => {
+  program
+    .command('compare')
+    .summary('what changed between two replays of a log')
+    .description(
+      'Compares two replays of one log, request by request: which verdicts changed, from what to what, and which rules ' +
+        'decided before and after. Without numbers, the newest replay with the one before it of the same log.',
+    )
+    .argument('[before]', 'the number of the replay before', replayNumber)
+    .argument('[after]', 'the number of the replay after', replayNumber)
+    .option('--requests', 'list the requests that changed')
+    .addOption(verdict('--was', 'those with this verdict before; lists them'))
+    .addOption(verdict('--is', 'those with this verdict after; lists them'))
+    .option('--policy <name>', 'those that this policy decided, before or after; lists them')
+    .option('--rule <name>', 'those that this rule decided, before or after; lists them')
+    .option('--after <number>', 'go on after this request', wholeNumber(0, 2 ** 31 - 1))
+    .option('--limit <count>', 'how many to list, up to 1,000', wholeNumber(1, 1000), 20)
+    .addHelpText(
+      'after',
+      examples('jade-fence compare', 'jade-fence compare 3 5', 'jade-fence compare --was allow --is block --limit 100'),
+    )
+    .action(
+      act(async (context, before: number | undefined, after: number | undefined, given: Given) => {
+        const ids = await chosenPair(context, before, after);
+        const { requests, limit, ...filter } = given;
+        const lists = requests === true || Object.values(filter).some((value) => value !== undefined);
+        const path = `/api/replays/${ids.after}/comparison`;
+        if (!lists) {
+          const body = await context.client.get<ComparisonBody>(path, { with: ids.before });
+          context.show(body, (answer) => formatComparison(answer, context.terminal.paint));
+          return undefined;
+        }
+        const page = await context.client.get<ChangesPage>(`${path}/requests`, { with: ids.before, limit, ...filter });
+        context.show({ ...ids, ...page }, (answer) => formatChanges(answer, context.terminal.paint));
+        return undefined;
+      }),
+    );
+};
+
+interface Pair {
+  readonly before: number;
+  readonly after: number;
+}
+
+async function chosenPair({ client }: Context, before?: number, after?: number): Promise<Pair> {
+  if (before !== undefined && after !== undefined) return { before, after };
+  const { replays } = await client.get<{ replays: ReplayBody[] }>('/api/replays', { limit: 500 });
+  const done = replays.filter(({ state }) => state === 'done');
+  const newest = done[0];
+  const older = done.find(({ id, log }) => newest !== undefined && id < newest.id && log === newest.log);
+  if (newest && before !== undefined) return { before, after: newest.id };
+  if (newest && older) return { before: older.id, after: newest.id };
+  throw new Failure(EXIT.refused, {
+    code: 'no-replays',
+    detail: 'There are no two replays of one log to compare.',
+    remedy: 'Run one with `jade-fence replay LOG`, edit and apply the workspace, and run another.',
+  });
+}

@@ -1,0 +1,60 @@
+import type { Decided } from '@jade-fence/core';
+import type { ChangedBody, ChangesPage, ComparisonBody } from '@jade-fence/service/bodies';
+import { formatRequests } from './requests.js';
+import { count, indent, share, table } from './table.js';
+import type { Paint } from './terminal.js';
+import { verdictWord } from './verdict.js';
+
+const CAUSES_TOLD = 30;
+
+/** What changed between two replays, for people. */
+export function formatComparison(body: ComparisonBody, paint: Paint): string {
+  const { before, after, requests, changed, decidedElsewhere, changes, causes } = body;
+  const head = `${paint.bold(`Replay ${after} against replay ${before}`)}: ${count(changed)} of ${count(requests)} requests have another verdict`;
+  const elsewhere =
+    decidedElsewhere === 0
+      ? []
+      : [`${paint.dim('·')} ${count(decidedElsewhere)} keep their verdict, and another rule gives it.`];
+  if (changed === 0) return [`${head}.`, ...elsewhere].join('\n');
+  const right = (title: string) => ({ title, align: 'right' as const });
+  const byVerdict = changes.map((each) => [
+    verdictWord(each.was, paint),
+    verdictWord(each.is, paint),
+    count(each.requests),
+    share(each.requests, requests),
+  ]);
+  const byCause = causes
+    .slice(0, CAUSES_TOLD)
+    .map((each) => [
+      verdictWord(each.before.verdict, paint),
+      by(each.before),
+      verdictWord(each.after.verdict, paint),
+      by(each.after),
+      count(each.requests),
+      each.samples.map((number) => `#${number}`).join(' '),
+    ]);
+  const rest = causes.length - byCause.length;
+  return [
+    `${head}.`,
+    indent(table([{ title: 'was' }, { title: 'is' }, right('requests'), right('share')], byVerdict, paint), '  '),
+    indent(
+      table(
+        [{ title: 'was' }, { title: 'by' }, { title: 'is' }, { title: 'by' }, right('requests'), { title: 'such as' }],
+        byCause,
+        paint,
+      ) + (rest > 0 ? paint.dim(`\n… and ${count(rest)} more`) : ''),
+      '  ',
+    ),
+    ...elsewhere,
+  ].join('\n\n');
+}
+
+/** The requests that changed, one a line. */
+export function formatChanges({ requests, next }: ChangesPage, paint: Paint): string {
+  if (requests.length === 0) return 'No request changed like that.';
+  const more = next === null ? '' : `\n\nMore: --after ${next}`;
+  const was = ({ before }: ChangedBody) => [verdictWord(before.verdict, paint), by(before)];
+  return formatRequests(requests, paint, { titles: ['was', 'by'], cells: was }) + more;
+}
+
+const by = ({ policy, rule }: Decided): string => (policy === null ? '–' : `${policy} / ${rule ?? 'default'}`);

@@ -1,0 +1,49 @@
+import type { Verdict } from '../../policy/index.js';
+import type { Slot } from '../slot.js';
+import { type ComparedChunk, decided } from './comparison.js';
+
+/** Which requests of a comparison to show; what is not given does not matter. */
+export interface ChangeFilter {
+  readonly was?: Verdict | 'uncovered' | undefined;
+  readonly is?: Verdict | 'uncovered' | undefined;
+  readonly policy?: string | undefined;
+  /** A rule's name, or `default`: what decided before or decides now. */
+  readonly rule?: string | undefined;
+}
+
+/**
+ * Finds the rows of a chunk whose verdict changed, and those alike that the filter asks for, in order, from the row
+ * `from` on and at most `most`.
+ */
+export function filterChanges(
+  { before, after }: ComparedChunk,
+  slots: { readonly before: readonly Slot[]; readonly after: readonly Slot[] },
+  { was, is, policy, rule }: ChangeFilter,
+  from: number,
+  most: number,
+): number[] {
+  const known = new Map<string, boolean>();
+  const wanted = (row: number): boolean => {
+    const sides = [decided(before.outcome(row), slots.before), decided(after.outcome(row), slots.after)] as const;
+    if (sides[0].verdict === sides[1].verdict) return false;
+    if ((was !== undefined && sides[0].verdict !== was) || (is !== undefined && sides[1].verdict !== is)) return false;
+    if (policy === undefined && rule === undefined) return true;
+    return sides.some(
+      (side) =>
+        side.policy !== null &&
+        (policy === undefined || side.policy === policy) &&
+        (rule === undefined || (side.rule ?? 'default') === rule),
+    );
+  };
+  const rows: number[] = [];
+  for (let row = from; row < before.rows && rows.length < most; row++) {
+    const key = `${before.outcomeCode(row)} ${after.outcomeCode(row)}`;
+    let holds = known.get(key);
+    if (holds === undefined) {
+      holds = wanted(row);
+      known.set(key, holds);
+    }
+    if (holds) rows.push(row);
+  }
+  return rows;
+}

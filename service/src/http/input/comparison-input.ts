@@ -1,0 +1,44 @@
+import { VERDICTS, type Verdict } from '@jade-fence/core';
+import { Type } from 'class-transformer';
+import { IsIn, IsInt, IsOptional, Matches, Max, Min } from 'class-validator';
+import { NAME, NAME_MESSAGE } from './log-input.js';
+import { PageQuery } from './page-query.js';
+
+const LARGEST = 2 ** 31 - 1;
+
+export class ComparisonQuery {
+  /** The number of the replay before. */
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(LARGEST)
+  with!: number;
+}
+
+export class ChangesQuery extends PageQuery {
+  /** The number of the replay before. */
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(LARGEST)
+  with!: number;
+
+  /** The verdict before. */
+  @IsOptional()
+  @IsIn([...VERDICTS, 'uncovered'])
+  was?: Verdict | 'uncovered';
+
+  /** The verdict now. */
+  @IsOptional()
+  @IsIn([...VERDICTS, 'uncovered'])
+  is?: Verdict | 'uncovered';
+
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  policy?: string;
+
+  /** What decided before or decides now. */
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  rule?: string;
+}

@@ -1,0 +1,7 @@
+import { Problem } from './problem.js';
+
+/** The number that a part of a path tells; there is no such thing where it tells none. */
+export function numberOf(text: string, what: string): number {
+  if (/^[0-9]{1,9}$/.test(text)) return Number(text);
+  throw new Problem(404, `unknown-${what}`, `There is no ${what} \`${text}\`.`, { remedy: 'They have whole numbers.' });
+}

@@ -1,0 +1,95 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { DEMO, startService, type TestService } from '../setup/service.js';
+
+/** An edit between two replays of the demo's week, and what both say of it; and the requests of a report's figures. */
+let service: TestService;
+let folder: string;
+
+beforeAll(async () => {
+  service = await startService();
+  folder = mkdtempSync(join(tmpdir(), 'jade-fence-compare-'));
+  await service.client('apply', `${DEMO}workspace`);
+  await service.client('country', 'load', `${DEMO}country-data.csv`, '--date', '2026-10-31');
+  await service.client('replay', '--import', `${DEMO}logs/week.jsonl`);
+  const policy = readFileSync(`${DEMO}workspace/visitor-web.yaml`, 'utf8');
+  const edited = policy.replace(
+    /^( *)- rule: web-for-all\n/m,
+    '$1- rule: no-wagering-now\n$1  when: {category: [wagering]}\n$1  then: block\n$1- rule: web-for-all\n',
+  );
+  expect(edited).not.toBe(policy);
+  writeFileSync(join(folder, 'visitor-web.yaml'), edited);
+  await service.client('apply', folder);
+  await service.client('replay', 'week');
+});
+afterAll(async () => {
+  rmSync(folder, { recursive: true, force: true });
+  await service.stop();
+});
+
+it('tells what an edit changes, by verdict and by rule, and the requests themselves', async () => {
+  const { code, out } = await service.client('compare');
+  expect([code, out]).toEqual([0, expect.stringContaining('Replay 2 against replay 1: 63 of 5,000 requests')]);
+  expect(out).toMatch(/allow +visitor-web \/ web-for-all +block +visitor-web \/ no-wagering-now +63 +#\d+/);
+  const listed = JSON.parse((await service.client('--json', 'compare', '--is', 'block', '--limit', '1000')).out);
+  expect(listed.requests).toHaveLength(63);
+  expect(listed.requests[0]).toMatchObject({
+    verdict: 'block',
+    rule: 'no-wagering-now',
+    before: { verdict: 'allow', policy: 'visitor-web', rule: 'web-for-all' },
+  });
+  expect((await service.client('compare', '1', '2', '--is', 'allow')).out).toContain('No request changed like that.');
+  expect((await service.client('compare', '1', '1')).out).toContain('0 of 5,000 requests have another verdict.');
+  const first = await service.client('compare', '--rule', 'no-wagering-now', '--limit', '2');
+  expect(first.out).toContain('More: --after');
+});
+
+it('pages through the changes without missing one', async () => {
+  const numbers: number[] = [];
+  for (let after: number | null = 0; after !== null; ) {
+    const { body } = await service.call('GET', `/api/replays/2/comparison/requests?with=1&limit=10&after=${after}`);
+    numbers.push(...body.requests.map(({ number }: { number: number }) => number));
+    after = body.next;
+  }
+  expect(numbers).toHaveLength(63);
+  expect(numbers).toEqual([...new Set(numbers)].sort((a, b) => a - b));
+});
+
+it('refuses replays of different logs, and those that are not there', async () => {
+  writeFileSync(join(folder, 'other.jsonl'), '{"host":"tickets.fennelhill.example"}\n');
+  await service.client('replay', '--import', join(folder, 'other.jsonl'));
+  const other = await service.client('compare', '1', '3');
+  expect([other.code, other.err]).toEqual([4, expect.stringContaining('are of different logs')]);
+  const none = await service.client('compare', '1', '99');
+  expect([none.code, none.err]).toEqual([4, expect.stringContaining('There is no replay 99')]);
+});
+
+it('finds as many requests as each figure of the report says', async () => {
+  const { breakdowns } = (await service.call('GET', '/api/replays/1/report')).body;
+  for (const dimension of ['country', 'client', 'host', 'category', 'application', 'method', 'status'])
+    for (const { key, requests } of breakdowns[dimension].rows.slice(0, 5)) {
+      const value = encodeURIComponent(key ?? 'unseen');
+      let found = 0;
+      for (let after: number | null = 0; after !== null; ) {
+        const path = `/api/replays/1/requests?limit=1000&after=${after}&${dimension}=${value}`;
+        const { body } = await service.call('GET', path);
+        found += body.requests.length;
+        after = body.next;
+      }
+      expect([dimension, key, found]).toEqual([dimension, key, requests]);
+    }
+});
+
+it('shows one breakdown whole, and takes filters together', async () => {
+  const hours = await service.client('report', '1', '--by', 'hour');
+  expect(hours.out).toContain('2026-11-09 00:00');
+  const some = await service.client('requests', '--replay', '1', '--host', '.fennelhill.example', '--status', '4xx');
+  expect(some.out).toContain('tickets.fennelhill.example');
+  const wrong = await service.client('requests', '--replay', '1', '--client', '300.1.1.1', '--path', 'x');
+  expect([wrong.code, wrong.err]).toEqual([4, expect.stringContaining('`300.1.1.1` is no address')]);
+  expect(wrong.err).toContain('`x` is no path');
+  const unknown = await service.client('requests', '--replay', '1', '--category', 'wagring');
+  expect(unknown.err).toContain('Did you mean `wagering`?');
+});
