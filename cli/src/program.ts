@@ -4,6 +4,7 @@ import { type Act, type Action, examples, type Register } from './commands/comma
 import { registerCompare } from './commands/compare.js';
 import { registerCountry } from './commands/country.js';
 import { registerExplain } from './commands/explain.js';
+import { registerExport } from './commands/export.js';
 import { registerList } from './commands/list.js';
 import { registerLog } from './commands/log.js';
 import { registerPolicy } from './commands/policy.js';
@@ -21,7 +22,7 @@ import type { Terminal } from './output/terminal.js';
 
 const COMMANDS: readonly Register[] = [
   ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerList, registerCountry],
-  ...[registerReview, registerLog, registerReplay, registerRequests, registerCompare, registerExplain],
+  ...[registerReview, registerLog, registerReplay, registerRequests, registerCompare, registerExport, registerExplain],
 ];
 
 /** Runs the command line and answers what the process is to end with. */

@@ -1,6 +1,7 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { parquetReadObjects } from 'hyparquet';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { DEMO, startService, type TestService } from '../setup/service.js';
 
@@ -80,6 +81,55 @@ it('finds as many requests as each figure of the report says', async () => {
       }
       expect([dimension, key, found]).toEqual([dimension, key, requests]);
     }
+});
+
+it('exports the requests with their verdicts, as the report counts them', async () => {
+  const to = (name: string) => join(folder, name);
+  const { verdicts } = (await service.call('GET', '/api/replays/1/report')).body;
+  for (const name of ['blocked.jsonl', 'blocked.csv', 'blocked.parquet'])
+    expect((await service.client('export', '--replay', '1', '--verdict', 'block', '--output', to(name))).out).toContain(
+      `Wrote ${to(name)}.`,
+    );
+  const lines = readFileSync(to('blocked.jsonl'), 'utf8')
+    .trimEnd()
+    .split('\n')
+    .map((line) => JSON.parse(line));
+  expect(lines).toHaveLength(verdicts.block);
+  const file = readFileSync(to('blocked.parquet'));
+  const rows = await parquetReadObjects({ file: new Uint8Array(file).buffer });
+  expect(rows).toHaveLength(verdicts.block);
+  const [first] = lines;
+  expect(rows[0]).toMatchObject({
+    number: BigInt(first.number),
+    time: new Date(first.request.time),
+    client: first.client,
+    country: first.country,
+    host: first.request.host,
+    path: first.request.path,
+    status: BigInt(first.request.status),
+    verdict: 'block',
+    policy: first.policy,
+    rule: first.rule ?? 'default',
+  });
+  const csv = readFileSync(to('blocked.csv'), 'utf8').trimEnd().split('\r\n');
+  expect(csv[0]).toMatch(/^number,line,time,client,country,.*,verdict,policy,rule$/);
+  expect(csv).toHaveLength(verdicts.block + 1);
+});
+
+it('exports nothing as an empty file, and refuses what is no filter before a file begins', async () => {
+  const to = join(folder, 'none.parquet');
+  await service.client('export', '--replay', '1', '--host', 'nowhere.example', '--output', to);
+  expect(await parquetReadObjects({ file: new Uint8Array(readFileSync(to)).buffer })).toEqual([]);
+  const wrong = await service.client('export', '--client', 'x', '--output', join(folder, 'wrong.csv'));
+  expect([wrong.code, wrong.err]).toEqual([4, expect.stringContaining('`x` is no address')]);
+  expect(existsSync(join(folder, 'wrong.csv'))).toBe(false);
+});
+
+it('writes texts of strangers to CSV so that no spreadsheet runs them', async () => {
+  writeFileSync(join(folder, 'formula.jsonl'), '{"host":"tickets.fennelhill.example","agent":"=1+1"}\n');
+  await service.client('replay', '--import', join(folder, 'formula.jsonl'));
+  const { out } = await service.client('export', '--form', 'csv', '--output', '-');
+  expect(out).toContain("'=1+1");
 });
 
 it('shows one breakdown whole, and takes filters together', async () => {

@@ -8,7 +8,10 @@ import { Failure } from '../failure.js';
 /** Writes what comes to a file, or to standard output for `-`. A file that was begun and not ended is removed. */
 export async function save(from: Readable, to: string): Promise<void> {
   if (to === '-') {
-    await pipeline(from, process.stdout, { end: false });
+    await pipeline(from, process.stdout, { end: false }).catch((error: NodeJS.ErrnoException) => {
+      // Who reads has had enough, as `head` has.
+      if (error.code !== 'EPIPE') throw error;
+    });
     return;
   }
   try {

@@ -25,6 +25,9 @@ export function sendProblem(logger: Logger): ErrorRequestHandler {
   };
 }
 
+/** What is thrown where the caller hangs up. */
+const LEFT = ['ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
+
 function problemOf(error: unknown): Problem {
   if (error instanceof Problem) return error;
   const { status, type } = (error ?? {}) as { status?: number; type?: string };
@@ -42,8 +45,8 @@ function problemOf(error: unknown): Problem {
         return new Problem(status, 'bad-request', 'The request cannot be read.');
   }
   if (error instanceof URIError) return new Problem(400, 'bad-path', 'The path is not well encoded.');
-  if ((error as NodeJS.ErrnoException)?.code === 'ECONNRESET')
-    return new Problem(400, 'aborted', 'The upload ended before its time; nothing was stored.');
+  if (LEFT.includes((error as NodeJS.ErrnoException)?.code ?? ''))
+    return new Problem(400, 'aborted', 'The caller left before its time; nothing was stored.');
   return new Problem(500, 'internal', 'Something went wrong in the service; its log says what.');
 }
 

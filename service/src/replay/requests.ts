@@ -25,6 +25,9 @@ import { chunkRows, chunkTable } from '../log/store.js';
 import { type Replay, ReplayChunk } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 
+/** So many requests are made ready together, so that other work of the service gets its turn. */
+const ROWS_AT_ONCE = 4096;
+
 export interface Paging {
   /** The number of the last request that was seen; 0 for the first page. */
   readonly after: number;
@@ -39,24 +42,38 @@ export async function pageRequests(
   filter: RequestFilter,
   { after, limit }: Paging,
 ): Promise<RequestsPage> {
+  const requests: JudgedBody[] = [];
+  for await (const some of matchingRequests(knex, states, replay, filter, { after, limit: limit + 1 }))
+    requests.push(...some);
+  const page = requests.slice(0, limit);
+  return { requests: page, next: requests.length > limit ? (page.at(-1)?.number ?? null) : null };
+}
+
+/** The requests that a filter asks for, in the order of the log, some at a time: those of a chunk together. */
+export async function* matchingRequests(
+  knex: Knex,
+  states: PreparedStates,
+  replay: Replay,
+  filter: RequestFilter,
+  { after, limit }: Paging,
+): AsyncGenerator<JudgedBody[]> {
   requireDone(replay);
   checkNames(replay, filter);
   const catalogue = asksForCatalogue(filter) ? catalogueOf(await preparedFor(states, replay), filter) : undefined;
-  const requests: JudgedBody[] = [];
   const chunks = Math.ceil(replay.total / CHUNK_ROWS);
-  for (let number = Math.floor(after / CHUNK_ROWS); number < chunks; number++) {
+  let left = limit;
+  for (let number = Math.floor(after / CHUNK_ROWS); number < chunks && left > 0; number++) {
     const verdicts = await verdictsOf(knex, replay, number);
     const from = Math.max(0, after - number * CHUNK_ROWS);
     const table = asksForRequest(filter) ? await chunkTable(knex, replay.logId, number) : undefined;
-    const input = { verdicts, table, catalogue };
-    const rows = filterRows(input, replay.slots, filter, from, limit + 1 - requests.length);
+    const rows = filterRows({ verdicts, table, catalogue }, replay.slots, filter, from, left);
     const shown = rows.length > 0 ? (table ?? (await chunkTable(knex, replay.logId, number))) : undefined;
-    const chunk = shown && new ChunkRows(shown);
-    if (chunk) for (const row of rows) requests.push(judgedRequest(chunk, verdicts, replay.slots, number, row));
-    if (requests.length > limit) break;
+    if (shown === undefined) continue;
+    const chunk = new ChunkRows(shown);
+    left -= rows.length;
+    for (let at = 0; at < rows.length; at += ROWS_AT_ONCE)
+      yield rows.slice(at, at + ROWS_AT_ONCE).map((row) => judgedRequest(chunk, verdicts, replay.slots, number, row));
   }
-  const page = requests.slice(0, limit);
-  return { requests: page, next: requests.length > limit ? (page.at(-1)?.number ?? null) : null };
 }
 
 /** One request of a replay with its explanation, by the workspace that the replay ran. */

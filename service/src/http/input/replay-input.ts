@@ -13,8 +13,8 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
-import { PageQuery } from './page-query.js';
 
 /** By what to judge. */
 class JudgingInput {
@@ -45,7 +45,8 @@ export class ReplaysQuery {
 
 export const ROLES = ['decided', ...SIDE_ROLES] as const;
 
-export class RequestsQuery extends PageQuery {
+/** Which requests of a replay. */
+export class FilterQuery {
   @IsOptional()
   @IsIn([...VERDICTS, 'uncovered'])
   verdict?: Verdict | 'uncovered';
@@ -85,6 +86,27 @@ export class RequestsQuery extends PageQuery {
   @IsOptional()
   @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
   to?: string;
+}
+
+export class RequestsQuery extends FilterQuery {
+  /** The number of the last request that was seen. */
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  after = 0;
+
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(1000)
+  limit = 100;
+}
+
+export class ExportQuery extends FilterQuery {
+  @IsIn(EXPORT_FORMS)
+  form!: ExportForm;
 }
 
 /** A request to be explained, in the field names of our JSON Lines form. */

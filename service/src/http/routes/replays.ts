@@ -1,15 +1,18 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { filterFaults, type RequestFilter } from '@jade-fence/core';
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
 import { RequestLog } from '../../model/request-log.js';
-import { explainRequest, pageRequests, requireDone } from '../../replay/requests.js';
+import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
+import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
 import { allReplays, findReplay } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { ReplayBody } from '../bodies.js';
-import { ReplayInput, ReplaysQuery, RequestsQuery } from '../input/replay-input.js';
+import { ExportQuery, type FilterQuery, ReplayInput, ReplaysQuery, RequestsQuery } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
@@ -56,12 +59,19 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
   });
 
   router.get('/replays/:id/requests', async (request, response) => {
-    const { after, limit, from, to, ...asked } = validated(RequestsQuery, request.query, 'query');
-    const filter = { ...asked, from: timeOf(from), to: timeOf(to) };
-    requireFilter(filter);
-    if (filter.role !== undefined && filter.rule === undefined)
-      throw new Problem(400, 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
+    const { after, limit, ...asked } = validated(RequestsQuery, request.query, 'query');
+    const filter = filterOf(asked);
     response.json(await pageRequests(knex, states, await replayOf(request.params), filter, { after, limit }));
+  });
+
+  router.get('/replays/:id/export', async (request, response) => {
+    const { form, ...asked } = validated(ExportQuery, request.query, 'query');
+    const replay = await replayOf(request.params);
+    const found = matchingRequests(knex, states, replay, filterOf(asked), ALL);
+    // What is wrong with the question is told before the file begins.
+    const first = await found.next();
+    response.type(EXPORT_TYPES[form]).attachment(`replay-${replay.id}.${form}`);
+    await pipeline(Readable.from(exported(form, chained(first, found))), response);
   });
 
   router.get('/replays/:id/requests/:number', async (request, response) => {
@@ -73,12 +83,25 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
 
 const timeOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Date.parse(text));
 
-function requireFilter(filter: RequestFilter): void {
+const ALL = { after: 0, limit: Number.POSITIVE_INFINITY };
+
+async function* chained<T>(first: IteratorResult<T>, rest: AsyncIterable<T>): AsyncGenerator<T> {
+  if (first.done) return;
+  yield first.value;
+  yield* rest;
+}
+
+/** The filter that a query asks for; everything that is wrong with it is told at once. */
+function filterOf({ from, to, ...asked }: FilterQuery): RequestFilter {
+  const filter = { ...asked, from: timeOf(from), to: timeOf(to) };
+  if (filter.role !== undefined && filter.rule === undefined)
+    throw new Problem(400, 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
   const faults = filterFaults(filter);
-  if (faults.length === 0) return;
-  throw new Problem(400, 'invalid-input', 'The query does not hold.', {
-    issues: faults.map(({ field, what }) => ({ path: field, what: `\`${filter[field]}\` ${what}` })),
-  });
+  if (faults.length > 0)
+    throw new Problem(400, 'invalid-input', 'The query does not hold.', {
+      issues: faults.map(({ field, what }) => ({ path: field, what: `\`${filter[field]}\` ${what}` })),
+    });
+  return filter;
 }
 
 async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<number, string>> {
