@@ -13,6 +13,7 @@ import { registerRequests } from './commands/requests.js';
 import { registerReview } from './commands/review.js';
 import { registerServe } from './commands/serve.js';
 import { registerStatus } from './commands/status.js';
+import { registerTune } from './commands/tune.js';
 import { registerValidate } from './commands/validate.js';
 import { createContext, DEFAULT_SERVICE, type GlobalOptions } from './context.js';
 import { EXIT, type ExitCode } from './exit-code.js';
@@ -22,7 +23,16 @@ import type { Terminal } from './output/terminal.js';
 
 const COMMANDS: readonly Register[] = [
   ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerList, registerCountry],
-  ...[registerReview, registerLog, registerReplay, registerRequests, registerCompare, registerExport, registerExplain],
+  ...[
+    registerReview,
+    registerLog,
+    registerReplay,
+    registerRequests,
+    registerTune,
+    registerCompare,
+    registerExport,
+    registerExplain,
+  ],
 ];
 
 /** Runs the command line and answers what the process is to end with. */

@@ -83,6 +83,25 @@ it('finds as many requests as each figure of the report says', async () => {
     }
 });
 
+it('tells what a rule would stop, from whom, and at which threshold', async () => {
+  const { out } = await service.client('tune', 'calendar-rush', '--replay', '1');
+  expect(out).toContain('ticket-site / calendar-rush (observe): Would block requests');
+  expect(out).toContain('12 requests observed; 2,378 arrive at the rule.');
+  expect(out).toMatch(/▸ +4 +1 /);
+  const body = (await service.call('GET', '/api/replays/1/evidence?rule=calendar-rush')).body;
+  const { curve, moreThan, keysOver } = body.rule.limit;
+  expect(curve.find((point: { moreThan: number }) => point.moreThan === moreThan).keys).toBe(keysOver);
+  expect(body.shares.country.rows).toEqual([{ key: 'PT', requests: 12 }]);
+  expect(body.samples.length).toBeGreaterThan(2);
+
+  const blind = await service.client('tune', 'no-uploads', '--replay', '1');
+  expect(blind.out).toContain('could not be judged on 1,590 requests, which do not show the path.');
+  const lost = await service.client('tune', 'no-wagering', '--replay', '1');
+  expect(lost.out).toContain('63 requests overtaken; 0 arrive at the rule.');
+  const none = await service.client('tune', 'no-wagring', '--replay', '1');
+  expect([none.code, none.err]).toEqual([4, expect.stringContaining('Did you mean `no-wagering`?')]);
+});
+
 it('exports the requests with their verdicts, as the report counts them', async () => {
   const to = (name: string) => join(folder, name);
   const { verdicts } = (await service.call('GET', '/api/replays/1/report')).body;

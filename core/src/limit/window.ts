@@ -1,3 +1,5 @@
+import type { KeyPeaks } from './curve.js';
+
 export interface WindowOptions {
   readonly moreThan: number;
   /** Milliseconds. */
@@ -8,6 +10,8 @@ export interface WindowOptions {
   readonly mostKeys?: number;
   /** The most distinct instants that one key keeps; beyond it the oldest two are taken for one. Default 65,536. */
   readonly mostInstants?: number;
+  /** Where the highest sum of every key is noted. Default nowhere. */
+  readonly peaks?: KeyPeaks | undefined;
 }
 
 const DEFAULTS = { mostKeys: 1_000_000, mostInstants: 65_536 };
@@ -18,7 +22,7 @@ const DEFAULTS = { mostKeys: 1_000_000, mostInstants: 65_536 };
  * span, at most `mostInstants` of them; what is idle for longer than `within` and `hold` is dropped.
  */
 export class SlidingWindows {
-  readonly #options: Required<WindowOptions>;
+  readonly #options: WindowOptions & typeof DEFAULTS;
   /** The key that was seen least lately comes first. */
   readonly #keys = new Map<string, KeyWindow>();
   readonly #over = new Map<string, OverKey>();
@@ -30,7 +34,7 @@ export class SlidingWindows {
 
   /** Counts an amount under the key at the time, in milliseconds, and tells how the key stands. */
   add(key: string, time: number, amount: number): boolean {
-    const { moreThan, within, hold, mostInstants } = this.#options;
+    const { moreThan, within, hold, mostInstants, peaks } = this.#options;
     let window = this.#keys.get(key);
     if (window === undefined) {
       this.#dropIdle(time);
@@ -41,6 +45,7 @@ export class SlidingWindows {
     this.#keys.set(key, window);
     const sum = window.add(time, amount, within);
     const over = sum > moreThan;
+    peaks?.note(key, sum);
     if (over) {
       window.heldUntil = time + hold;
       this.#note(key, sum, time);

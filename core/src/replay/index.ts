@@ -10,6 +10,12 @@ export {
 } from './comparison/comparison.js';
 export { type ChangeFilter, filterChanges } from './comparison/filter.js';
 export {
+  EVIDENCE_DIMENSIONS,
+  Evidence,
+  type EvidenceDimension,
+  type EvidenceShare,
+} from './evidence.js';
+export {
   asksForCatalogue,
   asksForRequest,
   type FilterInput,

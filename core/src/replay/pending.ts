@@ -1,6 +1,7 @@
 import type { AskLimit, Judge, LimitKey, Unseen } from '../engine/index.js';
-import { type Limit, SlidingWindows } from '../limit/index.js';
+import { KeyPeaks, SlidingWindows } from '../limit/index.js';
 import type { Rule } from '../policy/index.js';
+import type { CountedLimit } from './tally/policy-tally.js';
 
 /** Where a settled outcome is written: the place, among the policy's rows of a chunk, that waited for it. */
 export type Settled = (chunk: number, at: number, outcome: number) => void;
@@ -12,7 +13,7 @@ export type Settled = (chunk: number, at: number, outcome: number) => void;
 export class PendingRows {
   readonly #judge: Judge;
   /** The rules with limits, and what counts for each. */
-  readonly #rules: readonly { readonly index: number; readonly limit: Limit; readonly windows: SlidingWindows }[];
+  readonly #rules: readonly CountedLimit[];
   #count = 0;
   #times = new Float64Array(1024);
   #bytes = new Float64Array(1024);
@@ -28,13 +29,15 @@ export class PendingRows {
 
   constructor(judge: Judge) {
     this.#judge = judge;
-    this.#rules = judge.plan.policy.rules.flatMap((rule: Rule, index) =>
-      rule.limit === undefined ? [] : [{ index, limit: rule.limit, windows: new SlidingWindows(rule.limit) }],
-    );
+    this.#rules = judge.plan.policy.rules.flatMap(({ limit }: Rule, index) => {
+      if (limit === undefined) return [];
+      const peaks = new KeyPeaks();
+      return [{ index, limit, peaks, windows: new SlidingWindows({ ...limit, peaks }) }];
+    });
     this.#keys = new Int32Array(1024 * this.#rules.length);
   }
 
-  get limits(): readonly { readonly index: number; readonly limit: Limit; readonly windows: SlidingWindows }[] {
+  get limits(): readonly CountedLimit[] {
     return this.#rules;
   }
 

@@ -1,4 +1,5 @@
 import type { Unseen } from '../engine/index.js';
+import type { CurvePoint } from '../limit/index.js';
 import type { ActionType, Policy, Record as Recorded, Stance, Verdict } from '../policy/index.js';
 
 /** What a replay found, in figures. Plain data; the same log and the same workspace give the same report. */
@@ -88,6 +89,10 @@ export interface LimitReport {
   readonly within: number;
   /** How many keys were over the limit at some time. */
   readonly keysOver: number;
+  /** How many keys would have been over with other thresholds. */
+  readonly curve: readonly CurvePoint[];
+  /** How often a key was too many to be kept for the curve. */
+  readonly uncounted: number;
   /** Those with the highest peaks within the span, and when they had them. */
   readonly worst: readonly { readonly key: string; readonly peak: number; readonly at: string }[];
 }

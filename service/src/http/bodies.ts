@@ -4,10 +4,14 @@ import type {
   Coverage,
   Decided,
   DescribedObject,
+  EvidenceDimension,
+  EvidenceShare,
   Explanation,
   Finding,
   ListSort,
   LogFormat,
+  RuleReport,
+  SideRole,
   Stance,
   Verdict,
 } from '@jade-fence/core';
@@ -94,6 +98,19 @@ export type ChangedBody = JudgedBody & { readonly before: Decided };
 export interface ChangesPage {
   readonly requests: readonly ChangedBody[];
   readonly next: number | null;
+}
+
+/** What the requests of one rule are. */
+export interface EvidenceBody {
+  readonly replay: number;
+  readonly policy: string;
+  readonly rule: RuleReport;
+  /** What the rule did with the requests. */
+  readonly role: 'decided' | SideRole;
+  readonly requests: number;
+  readonly shares: Readonly<Record<EvidenceDimension, EvidenceShare>>;
+  /** Some of the requests, which differ from each other. */
+  readonly samples: readonly JudgedBody[];
 }
 
 export type ExplainedJudgedBody = JudgedBody & ExplainedBody;

@@ -1,5 +1,5 @@
 import { formatKey, type Outcome, type Unseen } from '../../engine/index.js';
-import type { Limit, SlidingWindows } from '../../limit/index.js';
+import type { KeyPeaks, Limit, SlidingWindows } from '../../limit/index.js';
 import { defaultSentence, type Policy, type Rule, ruleSentence, VERDICTS, type Verdict } from '../../policy/index.js';
 import { remarksOf } from '../remarks.js';
 import type { LimitReport, PolicyReport, RuleReport } from '../report.js';
@@ -14,6 +14,7 @@ export interface CountedLimit {
   readonly index: number;
   readonly limit: Limit;
   readonly windows: SlidingWindows;
+  readonly peaks: KeyPeaks;
 }
 
 /** Counts how often each outcome of one policy came, and when; what each rule did follows from that. */
@@ -96,13 +97,15 @@ const rulePart = (rule: Rule) => ({
   record: rule.record,
 });
 
-function limitReport({ limit, windows }: CountedLimit): LimitReport {
+function limitReport({ limit, windows, peaks }: CountedLimit): LimitReport {
   const { keys, worst } = windows.peaks(KEYS_TOLD);
   return {
     counts: limit.counts,
     moreThan: limit.moreThan,
     within: limit.within / 1000,
     keysOver: keys,
+    curve: peaks.curve(limit.moreThan),
+    uncounted: peaks.beyond,
     worst: worst.map(({ key, peak, at }) => ({ key: formatKey(key), peak, at: new Date(at).toISOString() })),
   };
 }

@@ -104,6 +104,20 @@ export class RequestsQuery extends FilterQuery {
   limit = 100;
 }
 
+/** One rule of a replay. */
+export class EvidenceQuery {
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  policy?: string;
+
+  @Matches(NAME, { message: NAME_MESSAGE })
+  rule!: string;
+
+  @IsOptional()
+  @IsIn(ROLES)
+  role?: (typeof ROLES)[number];
+}
+
 export class ExportQuery extends FilterQuery {
   @IsIn(EXPORT_FORMS)
   form!: ExportForm;

@@ -6,13 +6,21 @@ import type { Knex } from 'knex';
 import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
 import { RequestLog } from '../../model/request-log.js';
+import { evidenceOf } from '../../replay/evidence.js';
 import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
 import { allReplays, findReplay } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { ReplayBody } from '../bodies.js';
-import { ExportQuery, type FilterQuery, ReplayInput, ReplaysQuery, RequestsQuery } from '../input/replay-input.js';
+import {
+  EvidenceQuery,
+  ExportQuery,
+  type FilterQuery,
+  ReplayInput,
+  ReplaysQuery,
+  RequestsQuery,
+} from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
@@ -62,6 +70,11 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
     const { after, limit, ...asked } = validated(RequestsQuery, request.query, 'query');
     const filter = filterOf(asked);
     response.json(await pageRequests(knex, states, await replayOf(request.params), filter, { after, limit }));
+  });
+
+  router.get('/replays/:id/evidence', async (request, response) => {
+    const { policy, rule, role } = validated(EvidenceQuery, request.query, 'query');
+    response.json(await evidenceOf(knex, states, await replayOf(request.params), { policy, rule, role }));
   });
 
   router.get('/replays/:id/export', async (request, response) => {

@@ -1,0 +1,42 @@
+import { SIDE_ROLES } from '@jade-fence/core';
+import type { EvidenceBody } from '@jade-fence/service/bodies';
+import { Option } from 'commander';
+import { chosenReplay } from '../actions/run-replay.js';
+import { formatEvidence } from '../output/evidence.js';
+import { examples, type Register } from './command.js';
+import { replayNumber } from './replay.js';
+
+interface Given {
+  readonly replay?: number;
+  readonly policy?: string;
+  readonly role?: string;
+}
+
+export const registerTune: Register = (program, act) => {
+  program
+    .command('tune')
+    .summary('what a rule would stop, from whom, and at which threshold')
+    .description(
+      'Tells what the requests of one rule are, so that it can be tuned before it acts: who they come from and where ' +
+        'they go, some that differ from each other, for a limit how many would be over at each threshold, and for a ' +
+        'rule that is blind which field the log lacks.',
+    )
+    .argument('<rule>', 'the rule')
+    .option('--policy <name>', 'the policy that it is of, where several have a rule of that name')
+    .option('--replay <number>', 'the replay (default: the newest)', replayNumber)
+    .addOption(
+      new Option('--role <role>', 'the requests that it did this with (default: what tells most)').choices([
+        'decided',
+        ...SIDE_ROLES,
+      ]),
+    )
+    .addHelpText('after', examples('jade-fence tune old-booking-calls', 'jade-fence tune calendar-rush --json'))
+    .action(
+      act(async (context, rule: string, { replay: id, ...query }: Given) => {
+        const replay = await chosenReplay(context, id);
+        const body = await context.client.get<EvidenceBody>(`/api/replays/${replay.id}/evidence`, { rule, ...query });
+        context.show(body, (answer) => formatEvidence(answer, context.terminal));
+        return undefined;
+      }),
+    );
+};

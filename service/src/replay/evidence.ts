@@ -1,0 +1,80 @@
+import { Evidence, namedSlots, type Report, type RuleReport, type SideRole } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import type { EvidenceBody, JudgedBody } from '../http/bodies.js';
+import { Problem } from '../http/problem.js';
+import { notFound } from '../http/suggestion.js';
+import type { Replay } from '../model/replay.js';
+import type { PreparedStates } from '../workspace/prepared.js';
+import { matchingRequests, requireDone } from './requests.js';
+
+export interface EvidenceOrder {
+  readonly policy: string | undefined;
+  readonly rule: string;
+  /** Undefined: what tells most of the rule. */
+  readonly role: 'decided' | SideRole | undefined;
+}
+
+const ALL = { after: 0, limit: Number.POSITIVE_INFINITY };
+
+/** What the requests of one rule are, so that it can be tuned before it acts. */
+export async function evidenceOf(
+  knex: Knex,
+  states: PreparedStates,
+  replay: Replay,
+  order: EvidenceOrder,
+): Promise<EvidenceBody> {
+  requireDone(replay);
+  const policy = policyOf(replay, order);
+  const report = (JSON.parse(replay.report ?? '{}') as Report).policies.find((each) => each.policy === policy);
+  const rule = report?.rules.find((each) => each.rule === order.rule);
+  if (rule === undefined) throw new Error(`replay ${replay.id} has no figures of ${policy}/${order.rule}`);
+  const role = order.role ?? telling(rule);
+  const evidence = new Evidence<JudgedBody>(({ client, country, request }) => ({
+    client,
+    country,
+    host: textOf(request.host),
+    path: textOf(request.path),
+    method: textOf(request.method),
+    agent: textOf(request.agent),
+  }));
+  const filter = { policy: role === 'decided' ? policy : undefined, rule: order.rule, role };
+  for await (const some of matchingRequests(knex, states, replay, filter, ALL))
+    for (const request of some) evidence.add(request);
+  return {
+    replay: replay.id,
+    policy,
+    rule,
+    role,
+    requests: evidence.requests,
+    shares: evidence.shares(),
+    samples: evidence.samples(),
+  };
+}
+
+const textOf = (value: unknown): string | null => (typeof value === 'string' ? value : null);
+
+/** What a rule does most that its writer can tune it by: what it acted on, else what keeps it from acting. */
+function telling({ then, stance, decided, observed, overtaken, blind, limit }: RuleReport): 'decided' | SideRole {
+  if (then === 'tag') return 'tagged';
+  // Of a limit that nobody goes over the curve tells enough.
+  if (limit) return stance === 'observe' ? 'observed' : 'decided';
+  if (stance === 'observe' && observed > 0) return 'observed';
+  if (decided > 0) return 'decided';
+  if (overtaken > 0) return 'overtaken';
+  return blind > 0 ? 'blind' : stance === 'observe' ? 'observed' : 'decided';
+}
+
+/** The policy that the rule is of; rules of several policies may have the same name. */
+function policyOf({ slots }: Replay, { policy, rule }: EvidenceOrder): string {
+  const found = namedSlots(slots, { policy, rule }).flatMap((slot) => slots[slot] ?? []);
+  const policies = found.filter((slot) => slot.rule !== null).map((slot) => slot.policy);
+  const [only, ...others] = policies;
+  if (only === undefined) {
+    const known = [...new Set(slots.flatMap((slot) => slot.rule ?? []))];
+    throw notFound('rule', rule, known, `The replay ran: ${known.join(', ')}.`);
+  }
+  if (others.length === 0) return only;
+  throw new Problem(409, 'ambiguous-rule', `Several policies have a rule \`${rule}\`: ${policies.join(', ')}.`, {
+    remedy: 'Say which with `policy`.',
+  });
+}
