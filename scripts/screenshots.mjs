@@ -34,6 +34,13 @@ const TERMINALS = [
   ],
   ['client-validate', 'jade-fence validate mistakes.yaml'],
   ['client-status', 'jade-fence status; echo; jade-fence policy ticket-site'],
+  ['client-review', 'jade-fence review'],
+  ['client-tune', 'jade-fence tune calendar-rush'],
+  // The last, since it edits the workspace.
+  [
+    'client-compare',
+    'jade-fence apply edited; jade-fence replay week > before.txt; jade-fence compare; echo; jade-fence compare --is block --limit 8',
+  ],
 ];
 
 const MISTAKES = `policy: ticket-site
@@ -48,11 +55,17 @@ rules:
     then: block
 `;
 
+const RULE_ADDED =
+  '$1- rule: no-wagering-now\n$1  when: {category: [wagering]}\n$1  then: block\n$1- rule: web-for-all\n';
+
 build();
 rmSync(WORK, { recursive: true, force: true });
 mkdirSync(`${WORK}/bin`, { recursive: true });
 mkdirSync(OUT, { recursive: true });
 writeFileSync(`${WORK}/mistakes.yaml`, MISTAKES);
+mkdirSync(`${WORK}/edited`);
+const policy = readFileSync('demo/workspace/visitor-web.yaml', 'utf8');
+writeFileSync(`${WORK}/edited/visitor-web.yaml`, policy.replace(/^( *)- rule: web-for-all\n/m, RULE_ADDED));
 const service = await startService(['--port', '0', '--data-dir', `${WORK}/data`]);
 if (service.url === undefined) process.exit(service.exitCode);
 try {
@@ -111,7 +124,9 @@ async function drawTerminals() {
     LANG: 'C.UTF-8',
   };
   for (const [name, typed] of TERMINALS) {
-    const shown = `clear; printf '\\033[?25l$ %s\\n' ${quoted(typed)}; ${typed}; sleep 60`;
+    // What is longer than the window is shown from its top.
+    const top = `script -qec ${quoted(typed)} /dev/null | head -n 51`;
+    const shown = `clear; printf '\\033[?25l$ %s\\n' ${quoted(typed)}; ${top}; sleep 60`;
     const look = [
       '-geometry',
       '159x53+0+0',

@@ -53,7 +53,10 @@ export function formatComparison(body: ComparisonBody, paint: Paint): string {
 export function formatChanges({ requests, next }: ChangesPage, paint: Paint): string {
   if (requests.length === 0) return 'No request changed like that.';
   const more = next === null ? '' : `\n\nMore: --after ${next}`;
-  const was = ({ before }: ChangedBody) => [verdictWord(before.verdict, paint), by(before)];
+  // The policy is told once, where it is the same before and after.
+  const wasBy = ({ before, policy }: ChangedBody) =>
+    before.policy === policy ? (before.rule ?? 'default') : by(before);
+  const was = (each: ChangedBody) => [verdictWord(each.before.verdict, paint), wasBy(each)];
   return formatRequests(requests, paint, { titles: ['was', 'by'], cells: was }) + more;
 }
 

@@ -6,7 +6,7 @@ import type { Paint, Terminal } from './terminal.js';
 import { verdictWord } from './verdict.js';
 
 const BAR = 30;
-const ROWS_TOLD = 10;
+const ROWS_TOLD = 8;
 const BAR_COLOURS: Record<string, 'green' | 'red' | 'dim'> = { allow: 'green', block: 'red', uncovered: 'dim' };
 
 /** The report of a replay for people. */
