@@ -95,6 +95,8 @@ export {
   type RequestFilter,
   type RuleReport,
   Run,
+  reportHtml,
+  reportMarkdown,
   type Share,
   SIDE_ROLES,
   type SideRole,

@@ -3,11 +3,13 @@ import type { ReplayBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { logNameOf, sendLog } from '../actions/import-log.js';
 import { chosenReplay, runReplay } from '../actions/run-replay.js';
+import { save } from '../actions/save.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatImported } from '../output/log.js';
 import { formatBreakdown, formatReport } from '../output/report.js';
+import { safe } from '../output/safe.js';
 import { count, table } from '../output/table.js';
 import { examples, type Register, wholeNumber } from './command.js';
 
@@ -15,6 +17,11 @@ interface ReplayGiven {
   readonly import?: string;
   readonly policy?: string;
   readonly at?: string;
+}
+
+interface ReportGiven {
+  readonly by?: Dimension;
+  readonly output?: string;
 }
 
 export const replayNumber = wholeNumber(1, 2 ** 31 - 1);
@@ -63,14 +70,16 @@ export const registerReplay: Register = (program, act) => {
     .addOption(
       new Option('--by <dimension>', 'only the requests by this, all of them that are kept').choices(DIMENSIONS),
     )
+    .option('--output <file>', 'write it to a file: Markdown (.md), a page that needs nothing else (.html), or JSON')
     .addHelpText(
       'after',
-      examples('jade-fence report', 'jade-fence report 3 --by hour', 'jade-fence report --by client'),
+      examples('jade-fence report', 'jade-fence report 3 --by hour', 'jade-fence report --output week.html'),
     )
     .action(
-      act(async (context, id: number | undefined, { by }: { readonly by?: Dimension }) => {
+      act(async (context, id: number | undefined, { by, output }: ReportGiven) => {
         const replay = await chosenReplay(context, id);
-        if (by === undefined) await showReport(context, replay);
+        if (output !== undefined) await saveReport(context, replay, output);
+        else if (by === undefined) await showReport(context, replay);
         else await showBreakdown(context, replay, by);
         return undefined;
       }),
@@ -110,6 +119,12 @@ export const registerReplay: Register = (program, act) => {
 async function showReport({ client, show, terminal }: Context, replay: ReplayBody): Promise<void> {
   const report = await client.get<Report>(`/api/replays/${replay.id}/report`);
   show({ replay, report }, (answer) => formatReport(answer.replay, answer.report, terminal));
+}
+
+async function saveReport({ client, show }: Context, replay: ReplayBody, output: string): Promise<void> {
+  const end = /\.(?:md|html)$/i.exec(output)?.[0].toLowerCase() ?? '';
+  await save(await client.download(`/api/replays/${replay.id}/report${end}`), output);
+  if (output !== '-') show({ replay: replay.id, written: output }, () => `Wrote ${safe(output)}.`);
 }
 
 async function showBreakdown({ client, show, terminal }: Context, replay: ReplayBody, by: Dimension): Promise<void> {

@@ -1,3 +1,4 @@
+import { escapeHtml } from '../text/html.js';
 import { filled, type Notice, type Placeholder } from './notice.js';
 
 /** What is told of the request that was stopped. */
@@ -61,12 +62,6 @@ export function noticeHtml(notice: Notice, facts: NoticeFacts): string {
 
 const STYLE =
   ':root{color-scheme:light dark}body{font:1.0625rem/1.6 system-ui,sans-serif;margin:0}main{max-width:36rem;margin:12vh auto 4rem;padding:0 1.5rem}h1{font-size:1.75rem;line-height:1.25}';
-
-const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
-
-/** The text with all that HTML would read as markup escaped; fit for content and quoted attributes. */
-export const escapeHtml = (text: string): string =>
-  text.replace(/[&<>"']/g, (character) => ESCAPES[character] as string);
 
 /** A contact that is nothing but an e-mail address becomes a link. */
 function linked(contact: string): string {

@@ -26,6 +26,9 @@ export { namedSlots } from './filter/outcomes.js';
 export { filterFaults } from './filter/rows.js';
 export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';
+export { reportHtml } from './page/html.js';
+export { reportMarkdown } from './page/markdown.js';
+export type { PageFacts } from './page/outline.js';
 export {
   type Breakdown,
   type Breakdowns,

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { filterFaults, type RequestFilter } from '@jade-fence/core';
+import { filterFaults, type Report, type RequestFilter, reportHtml, reportMarkdown } from '@jade-fence/core';
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { findLog } from '../../log/store.js';
@@ -66,6 +66,15 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
     response.type('application/json').send(replay.report);
   });
 
+  for (const { end, type, page } of PAGES)
+    router.get(`/replays/:id/report.${end}`, async (request, response) => {
+      const replay = await replayOf(request.params as { id: string });
+      requireDone(replay);
+      const log = (await logNames(knex, [replay])).get(replay.logId) ?? 'deleted';
+      const text = page(JSON.parse(replay.report ?? '{}') as Report, { replay: replay.id, log });
+      response.type(type).attachment(`replay-${replay.id}.${end}`).send(text);
+    });
+
   router.get('/replays/:id/requests', async (request, response) => {
     const { after, limit, ...asked } = validated(RequestsQuery, request.query, 'query');
     const filter = filterOf(asked);
@@ -95,6 +104,12 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
 }
 
 const timeOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Date.parse(text));
+
+/** The forms that a report has for people to pass on. */
+const PAGES = [
+  { end: 'md', type: 'text/markdown; charset=utf-8', page: reportMarkdown },
+  { end: 'html', type: 'text/html; charset=utf-8', page: reportHtml },
+] as const;
 
 const ALL = { after: 0, limit: Number.POSITIVE_INFINITY };
 
