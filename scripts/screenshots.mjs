@@ -110,6 +110,9 @@ async function drawPages({ url, keyFile }) {
     await page.evaluate(() => document.fonts.ready);
     await page.screenshot({ path: `${OUT}/${name}.png` });
   }
+  must(`${WORK}/bin/jade-fence`, ['report', '--output', `${WORK}/week.html`], { stdio: 'ignore' });
+  await page.goto(`file://${WORK}/week.html`);
+  await page.screenshot({ path: `${OUT}/report-page.png` });
   await browser.close();
 }
 

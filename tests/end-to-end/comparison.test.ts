@@ -135,6 +135,15 @@ it('exports the requests with their verdicts, as the report counts them', async 
   expect(csv).toHaveLength(verdicts.block + 1);
 });
 
+it('writes the report as a page and as Markdown', async () => {
+  const to = (name: string) => join(folder, name);
+  for (const name of ['week.html', 'week.md', 'week.json'])
+    expect((await service.client('report', '1', '--output', to(name))).out).toContain(`Wrote ${to(name)}.`);
+  expect(readFileSync(to('week.html'), 'utf8')).toContain('<h1>Replay 1 of log week</h1>');
+  expect(readFileSync(to('week.md'), 'utf8')).toContain('# Replay 1 of log week');
+  expect(JSON.parse(readFileSync(to('week.json'), 'utf8')).requests).toBe(5000);
+});
+
 it('exports nothing as an empty file, and refuses what is no filter before a file begins', async () => {
   const to = join(folder, 'none.parquet');
   await service.client('export', '--replay', '1', '--host', 'nowhere.example', '--output', to);

@@ -206,7 +206,8 @@ describe('the console', () => {
       '/api/logs?name=evil',
       JSON.stringify({ host: 'a.example', method: 'GET', path: '/', query: evil }),
     );
-    await empty.call('POST', '/api/replays', { log: 'evil', policy: 'first' });
+    const { id } = (await empty.call('POST', '/api/replays', { log: 'evil', policy: 'first' })).body;
+    await expect.poll(async () => (await empty.call('GET', `/api/replays/${id}`)).body.state).toBe('done');
     const opened = await openPage(browser);
     await signIn(opened.page, empty);
     await opened.page.goto(`${empty.url}/policies/first?rule=r&request=1`);

@@ -45,7 +45,11 @@ function tableHtml(columns: readonly Column[], rows: readonly (readonly string[]
 }
 
 const WIDTH = 720;
-const HEIGHT = 160;
+const HEIGHT = 140;
+/** Few bars stay bars. */
+const WIDEST_STEP = 48;
+const LABEL_HEIGHT = 18;
+const MOST_LABELS = 15;
 const PARTS = [
   { of: 'uncovered', told: 'uncovered' },
   { of: 'stopped', told: 'not allowed' },
@@ -55,23 +59,28 @@ const PARTS = [
 /** Stacked bars; what is not allowed is hatched, so that it is not told by colour alone, and a bar tells its figures. */
 function barsHtml(label: string, bars: readonly Bar[]): string {
   const most = Math.max(1, ...bars.map(({ allowed, stopped, uncovered }) => allowed + stopped + uncovered));
-  const step = WIDTH / bars.length;
+  const step = Math.min(WIDEST_STEP, WIDTH / bars.length);
+  const labelled = bars.length <= MOST_LABELS;
   const drawn = bars.map((bar, at) => {
     let y = HEIGHT;
     const parts = PARTS.map(({ of }) => {
       const height = (bar[of] / most) * HEIGHT;
       y -= height;
-      return height === 0 ? '' : rect(of, at * step, y, Math.max(1, step - 1), height);
+      return height === 0 ? '' : rect(of, at * step, y, step * 0.86, height);
     });
     const figures = PARTS.map(({ of, told }) => `${bar[of].toLocaleString('en')} ${told}`).join(', ');
-    return `<g><title>${escapeHtml(`${bar.label}: ${figures}`)}</title>${parts.join('')}</g>`;
+    // Of a day or an hour the end of its label tells enough.
+    const name = labelled
+      ? `<text x="${(at * step).toFixed(1)}" y="${HEIGHT + 13}">${escapeHtml(bar.label.slice(-5))}</text>`
+      : '';
+    return `<g><title>${escapeHtml(`${bar.label}: ${figures}`)}</title>${parts.join('')}${name}</g>`;
   });
   const name = `Requests by ${label}, at most ${most.toLocaleString('en')}`;
   const legend = PARTS.toReversed().map(
     ({ of, told }) => `<span><svg class="k" viewBox="0 0 12 12">${rect(of, 0, 0, 12, 12)}</svg> ${told}</span>`,
   );
   return [
-    `<figure><svg viewBox="0 0 ${WIDTH} ${HEIGHT}" role="img" aria-label="${escapeHtml(name)}">${HATCH}${drawn.join('')}</svg>`,
+    `<figure><svg viewBox="0 0 ${WIDTH} ${HEIGHT + (labelled ? LABEL_HEIGHT : 0)}" role="img" aria-label="${escapeHtml(name)}">${HATCH}${drawn.join('')}</svg>`,
     `<figcaption>${escapeHtml(bars[0]?.label ?? '')} to ${escapeHtml(bars.at(-1)?.label ?? '')}; the highest bar is ${most.toLocaleString('en')} requests. ${legend.join(' ')}</figcaption></figure>`,
   ].join('');
 }
@@ -89,7 +98,7 @@ const STYLE = [
   'main{max-width:64rem;margin:2rem auto 4rem;padding:0 1.25rem}h1{font-size:1.5rem}h2{font-size:1.1rem;margin-top:2rem}',
   '.t{overflow-x:auto}table{border-collapse:collapse;font-variant-numeric:tabular-nums}',
   'th,td{text-align:left;vertical-align:top;padding:.2rem .9rem .2rem 0;border-bottom:1px solid var(--line)}th{font-weight:600;color:var(--soft)}',
-  '.r{text-align:right;white-space:nowrap}code{font-family:ui-monospace,monospace;font-size:.92em}',
-  'figure{margin:0}figure>svg{width:100%;height:auto;border-bottom:1px solid var(--line)}figcaption{color:var(--soft)}figcaption span{margin-left:1rem;white-space:nowrap}',
+  '.r,td:first-child{white-space:nowrap}.r{text-align:right}code{font-family:ui-monospace,monospace;font-size:.92em}',
+  'figure{margin:0}figure>svg{width:100%;height:auto}text{font-size:10px;fill:var(--soft)}figcaption{color:var(--soft)}figcaption span{margin-left:1rem;white-space:nowrap}',
   '.k{width:.8em;height:.8em;vertical-align:-.05em}.allowed{fill:var(--go)}.stopped{fill:url(#h)}.uncovered{fill:var(--none)}.hb{fill:var(--paper)}.hf{fill:var(--stop)}',
 ].join('');
