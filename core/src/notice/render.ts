@@ -1,4 +1,4 @@
-import { escapeHtml } from '../text/html.js';
+import { escapeHtml } from '../text/index.js';
 import { filled, type Notice, type Placeholder } from './notice.js';
 
 /** What is told of the request that was stopped. */

@@ -1,4 +1,4 @@
-import { escapeHtml } from '../../text/html.js';
+import { escapeHtml } from '../../text/index.js';
 import type { Report } from '../report.js';
 import { type Bar, type Block, type Column, outlineOf, type PageFacts } from './outline.js';
 
