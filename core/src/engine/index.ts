@@ -19,6 +19,7 @@ export { type AskLimit, PENDING } from './plan/settlements.js';
 export {
   type Addresses,
   addressesIn,
+  allRows,
   type Block,
   type Clients,
   classesOf,

@@ -1,6 +1,6 @@
 import type { ColumnTable } from '../column/index.js';
 import type { Test } from '../condition/index.js';
-import { addressesIn, compilePlan, Judge, type Outcome, type Prepared } from '../engine/index.js';
+import { addressesIn, allRows, compilePlan, Judge, type Outcome, type Prepared } from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 
 /** What means that a request is in no category, or of no application that is known. */
@@ -35,7 +35,7 @@ export class Catalogue {
 
   /** For each row of the chunk the number of its outcome. */
   rows(table: ColumnTable): Int32Array {
-    const rows = Uint32Array.from({ length: table.rows }, (_, row) => row);
+    const rows = allRows(table.rows);
     const peers = addressesIn(table, 'peer', rows);
     // Nothing in the catalogue hangs on the client.
     const clients = { ...peers, classes: new Int32Array(table.rows).fill(-1) };

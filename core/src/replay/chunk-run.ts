@@ -6,7 +6,7 @@ import {
   type ColumnTable,
   type TextColumn,
 } from '../column/index.js';
-import { addressesIn, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
+import { addressesIn, allRows, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import { addressColumn } from '../log/index.js';
 import { type ResolvedClients, resolveClients } from './clients.js';
 import { keyReader } from './keys.js';
@@ -153,11 +153,8 @@ export class ChunkRun {
 
 /** The rows that go to the policy of the number. */
 function rowsOf({ rows }: ColumnTable, routes: Int32Array | undefined, policy: number): Uint32Array {
+  if (routes === undefined) return allRows(rows);
   const found = new Uint32Array(rows);
-  if (routes === undefined) {
-    for (let row = 0; row < rows; row++) found[row] = row;
-    return found;
-  }
   let count = 0;
   for (let row = 0; row < rows; row++) if (routes[row] === policy) found[count++] = row;
   return found.subarray(0, count);

@@ -1,5 +1,5 @@
 import type { ColumnTable } from '../column/index.js';
-import { addressesIn, combine, createRouter, type Prepared, type Router } from '../engine/index.js';
+import { addressesIn, allRows, combine, createRouter, type Prepared, type Router } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
 import { makeRequest } from '../request/index.js';
 
@@ -20,18 +20,20 @@ export class Routing {
 
   /** For each row of the chunk the number of its policy, or `NO_POLICY`. */
   route(table: ColumnTable): Int32Array {
-    const rows = Uint32Array.from({ length: table.rows }, (_, row) => row);
+    const rows = allRows(table.rows);
     const numbers = new Int32Array(table.rows);
     const hosts = combine(table, ['host'], rows);
     const byHost = hosts.texts.map(([host]) =>
       this.#number(host === undefined ? undefined : this.#router.byHost(host)),
     );
-    for (const row of rows) numbers[row] = byHost[hosts.codes[row] as number] as number;
-    this.#byClient(
-      table,
-      rows.filter((row) => numbers[row] === NO_POLICY),
-      numbers,
-    );
+    let left = 0;
+    for (let row = 0; row < rows.length; row++) {
+      const number = byHost[hosts.codes[row] as number] as number;
+      numbers[row] = number;
+      // Those that no host sends to a policy are gathered in front.
+      if (number === NO_POLICY) rows[left++] = row;
+    }
+    this.#byClient(table, rows.subarray(0, left), numbers);
     return numbers;
   }
 
@@ -44,7 +46,8 @@ export class Routing {
       rows,
     );
     const known = new Map<number, number>();
-    rows.forEach((row, at) => {
+    for (let at = 0; at < rows.length; at++) {
+      const row = rows[at] as number;
       const [peer, said] = [peers.codes[at] as number, values.codes[at] as number];
       const key = peer * Math.max(1, values.texts.length) + said;
       let number = known.get(key);
@@ -58,7 +61,7 @@ export class Routing {
         known.set(key, number);
       }
       into[row] = number;
-    });
+    }
   }
 
   #number(policy: Policy | undefined): number {

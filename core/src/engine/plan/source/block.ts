@@ -36,6 +36,13 @@ export interface Clients extends Addresses {
 
 export const UNSEEN_CLIENT = -1;
 
+/** All rows of a chunk of so many. */
+export function allRows(count: number): Uint32Array {
+  const rows = new Uint32Array(count);
+  for (let row = 0; row < count; row++) rows[row] = row;
+  return rows;
+}
+
 /** The classes of all codes of addresses in a partition. */
 export function classesOf(addresses: Addresses, partition: Partition): Int32Array {
   const { column, count } = addresses;
