@@ -22,6 +22,7 @@ const ROUTES = [
   ['GET', '/api/logs/week'],
   ['DELETE', '/api/logs/week'],
   ['GET', '/api/logs/week/rejected'],
+  ['GET', '/api/logs/week/rejected.jsonl'],
   ['GET', '/api/replays'],
   ['POST', '/api/replays'],
   ['GET', '/api/replays/1'],
@@ -29,8 +30,50 @@ const ROUTES = [
   ['GET', '/api/replays/1/report'],
   ['GET', '/api/replays/1/requests'],
   ['GET', '/api/replays/1/requests/1'],
+  ['GET', '/api/replays/1/report.md'],
+  ['GET', '/api/replays/1/report.html'],
+  ['GET', '/api/replays/1/evidence?rule=x'],
+  ['GET', '/api/replays/1/export?form=csv'],
+  ['GET', '/api/replays/1/comparison?with=1'],
+  ['GET', '/api/replays/1/comparison/requests?with=1'],
+  ['GET', '/api/review'],
   ['POST', '/api/explanations'],
 ] as const;
+
+describe('questions about a replay', () => {
+  it.each([
+    ['/api/replays/1/export', 'form'],
+    ['/api/replays/1/export?form=xlsx', 'form'],
+    ['/api/replays/1/export?form=csv&path=x', 'path'],
+    ['/api/replays/1/requests?status=4x', 'status'],
+    ['/api/replays/1/requests?client=300.1.1.1', 'client'],
+    ['/api/replays/1/requests?host=a%20b', 'host'],
+    ['/api/replays/1/requests?from=yesterday', 'from'],
+    ['/api/replays/1/requests?limit=0', 'limit'],
+    ['/api/replays/1/requests?colour=red', 'colour'],
+    ['/api/replays/1/evidence', 'rule'],
+    ['/api/replays/1/evidence?rule=a&role=king', 'role'],
+    ['/api/replays/1/comparison', 'with'],
+    ['/api/replays/1/comparison?with=-1', 'with'],
+    ['/api/replays/1/comparison/requests?with=1&was=maybe', 'was'],
+  ])('%s is refused, and says that `%s` does not hold', async (path, field) => {
+    const answer = await service.call('GET', path);
+    expect([answer.status, answer.body.code]).toEqual([400, 'invalid-input']);
+    expect(answer.body.issues.map((issue: { path: string }) => issue.path)).toContain(field);
+  });
+
+  it.each([
+    ['/api/replays/99/export?form=csv', 'unknown-replay'],
+    ['/api/replays/99/evidence?rule=a', 'unknown-replay'],
+    ['/api/replays/99/comparison?with=98', 'unknown-replay'],
+    ['/api/replays/x/comparison?with=98', 'unknown-replay'],
+    ['/api/replays/99/report.html', 'unknown-replay'],
+    ['/api/logs/none/rejected.jsonl', 'unknown-log'],
+  ])('%s is not there: %s', async (path, code) => {
+    const answer = await service.call('GET', path);
+    expect([answer.status, answer.body.code]).toEqual([404, code]);
+  });
+});
 
 describe('access', () => {
   it.each(ROUTES)('%s %s is refused without the key, and with a wrong one', async (method, path) => {

@@ -1,0 +1,44 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { type Address, formatAddress } from '../../address/index.js';
+import { AddressColumnBuilder } from '../../column/index.js';
+import { ClientTally } from './client-tally.js';
+import { ANSWERS } from './share-tally.js';
+
+const client: fc.Arbitrary<Address | undefined> = fc.oneof(
+  fc.constant(undefined),
+  fc.constantFrom(0, 1, 0x0a000001, 0xfffffffe, 0xffffffff).map((value) => ({ family: 4 as const, value })),
+  fc.constantFrom(0, 1, 0xffffffff).map((last) => ({ family: 6 as const, words: [0x20010db8, 0, 0, last] as const })),
+);
+const row = fc.record({ client, answer: fc.nat(ANSWERS.length - 1) });
+
+it('counts every client by answer, in as many chunks as come', () => {
+  fc.assert(
+    fc.property(fc.array(fc.array(row, { minLength: 1, maxLength: 30 }), { maxLength: 5 }), (chunks) => {
+      const tally = new ClientTally();
+      const expected = new Map<string | null, number[]>();
+      for (const rows of chunks) {
+        const column = new AddressColumnBuilder(rows.length);
+        rows.forEach(({ client: address, answer }, at) => {
+          if (address) column.set(at, address);
+          const key = address ? formatAddress(address) : null;
+          const counts = expected.get(key) ?? ANSWERS.map(() => 0);
+          counts[answer] = (counts[answer] as number) + 1;
+          expected.set(key, counts);
+        });
+        tally.addColumn(
+          column.build(rows.length),
+          Uint8Array.from(rows, ({ answer }) => answer),
+        );
+      }
+      const { rows, more, beyond } = tally.breakdown(100);
+      expect([more, beyond]).toEqual([0, 0]);
+      expect(new Map(rows.map(({ key, ...share }) => [key, ANSWERS.map((answer) => share[answer])]))).toEqual(expected);
+      for (const { requests, ...share } of rows)
+        expect(requests).toBe(ANSWERS.reduce((sum, answer) => sum + share[answer], 0));
+      // The first are the first of all.
+      expect(tally.breakdown(2).rows).toEqual(rows.slice(0, 2));
+      expect(tally.breakdown(2).more).toBe(Math.max(0, rows.length - 2));
+    }),
+  );
+});
