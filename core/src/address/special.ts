@@ -1,6 +1,6 @@
 import type { Address } from './address.js';
 import { type AddressRange, isRangeFault, tryRange } from './range.js';
-import { type AddressSet, addressSet, setContains } from './set.js';
+import { type AddressSet, addressSet, setContains, setRanges } from './set.js';
 
 /**
  * The blocks of the IANA special-purpose address registries (RFC 6890) that are not globally reachable, with the
@@ -22,7 +22,27 @@ export const specialPurpose: AddressSet = addressSet(
   }),
 );
 
+/** The first words of the blocks, from and to, one behind the other: so few are gone through faster than searched. */
+function firstWords(family: 4 | 6): Uint32Array {
+  const wordOf = (address: Address) => (address.family === 4 ? address.value : address.words[0]);
+  return Uint32Array.from(
+    setRanges(specialPurpose).flatMap(({ first, last }) =>
+      first.family === family ? [wordOf(first), wordOf(last)] : [],
+    ),
+  );
+}
+
+const FOUR = firstWords(4);
+const SIX = firstWords(6);
+
 /** Whether the address lies in special-purpose space, so that no country can be told from it. */
 export function isSpecialPurpose(address: Address): boolean {
-  return setContains(specialPurpose, address);
+  if (address.family === 4) return isWithin(FOUR, address.value);
+  return isWithin(SIX, address.words[0]) && setContains(specialPurpose, address);
+}
+
+function isWithin(words: Uint32Array, word: number): boolean {
+  for (let at = 0; at < words.length; at += 2)
+    if (word >= (words[at] as number) && word <= (words[at + 1] as number)) return true;
+  return false;
 }
