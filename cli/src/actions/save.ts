@@ -17,7 +17,15 @@ export async function save(from: Readable, to: string): Promise<void> {
   try {
     await pipeline(from, createWriteStream(to));
   } catch (error) {
-    const { code, message } = error as NodeJS.ErrnoException;
+    const { code, message, syscall } = error as NodeJS.ErrnoException;
+    if (syscall === undefined) {
+      await rm(to, { force: true });
+      throw new Failure(EXIT.service, {
+        code: 'cut-off',
+        detail: `The service ended in the middle; \`${to}\` was not kept.`,
+        remedy: 'Try again. The log of the service says why.',
+      });
+    }
     if (code !== 'ENOENT' && code !== 'EACCES' && code !== 'EISDIR') await rm(to, { force: true });
     throw new Failure(EXIT.notHeld, { code: 'not-written', detail: `\`${to}\` could not be written: ${message}.` });
   }

@@ -104,8 +104,12 @@ export const registerLog: Register = (program, act) => {
     .summary('the lines of a log that could not be read, and why')
     .argument('<name>', 'the log')
     .option('--after <line>', 'go on after this line', wholeNumber(0, 2 ** 31 - 1))
-    .option('--limit <count>', 'how many to show, up to 1,000', wholeNumber(1, 1000), 100)
-    .option('--output <file>', 'write all of them to a file as JSON Lines, or to - for standard output')
+    .option('--limit <count>', 'how many to show, up to 1,000 (default: 100)', wholeNumber(1, 1000))
+    .addOption(
+      new Option('--output <file>', 'write all of them to a file as JSON Lines, or to - for standard output').conflicts(
+        ['after', 'limit'],
+      ),
+    )
     .addHelpText(
       'after',
       examples('jade-fence log rejected week', 'jade-fence log rejected week --output rejected.jsonl'),

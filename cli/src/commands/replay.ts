@@ -70,7 +70,12 @@ export const registerReplay: Register = (program, act) => {
     .addOption(
       new Option('--by <dimension>', 'only the requests by this, all of them that are kept').choices(DIMENSIONS),
     )
-    .option('--output <file>', 'write it to a file: Markdown (.md), a page that needs nothing else (.html), or JSON')
+    .addOption(
+      new Option(
+        '--output <file>',
+        'write it to a file: Markdown (.md), a page that needs nothing else (.html), or JSON',
+      ).conflicts('by'),
+    )
     .addHelpText(
       'after',
       examples('jade-fence report', 'jade-fence report 3 --by hour', 'jade-fence report --output week.html'),

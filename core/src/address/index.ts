@@ -2,6 +2,7 @@ export { type Address, compareAddresses, compareWords, predecessor, successor, t
 export { formatAddress } from './format.js';
 export {
   byStartThenWidest,
+  compareWordsAt,
   findFour,
   findInterval,
   type Interval,
@@ -12,6 +13,8 @@ export {
   lastStartSix,
   lastStartsFour,
   packIntervals,
+  searchFour,
+  searchSix,
 } from './intervals.js';
 export { type AddressFault, parseAddress, tryAddress } from './parse.js';
 export { formatPrefix, formatRange, type Prefix, prefixesOf } from './prefix.js';

@@ -82,7 +82,18 @@ export function findFour(intervals: Intervals, value: number): number {
 }
 
 /** The index of the last interval that starts at or before the IPv4 address, or -1. */
-export function lastStartFour({ starts, directory: { base, shift, first }, count }: Intervals, value: number): number {
+export function lastStartFour({ starts, directory, count }: Intervals, value: number): number {
+  return searchFour(starts, 1, directory, count, value);
+}
+
+/** As `lastStartFour`, where the starts stand among other words, each `stride` behind the one before. */
+export function searchFour(
+  words: Uint32Array,
+  stride: number,
+  { base, shift, first }: Directory,
+  count: number,
+  value: number,
+): number {
   if (count === 0 || value < base) return -1;
   const part = (value - base) >>> shift;
   if (part >= first.length - 1) return count - 1;
@@ -91,7 +102,7 @@ export function lastStartFour({ starts, directory: { base, shift, first }, count
   let high = (first[part + 1] as number) - 1;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if ((starts[middle] as number) <= value) low = middle;
+    if ((words[middle * stride] as number) <= value) low = middle;
     else high = middle - 1;
   }
   return low;
@@ -120,32 +131,51 @@ export function lastStartsFour(intervals: Intervals, values: Uint32Array, into: 
 
 function findSix(intervals: Intervals, words: Words): number {
   const at = lastStartSix(intervals, words[0], words[1], words[2], words[3]);
-  return at >= 0 && compareAt(intervals.ends, at, words[0], words[1], words[2], words[3]) >= 0 ? at : -1;
+  return at >= 0 && compareWordsAt(intervals.ends, at * 4, words[0], words[1], words[2], words[3]) >= 0 ? at : -1;
 }
 
 /** As `lastStartFour`, of an IPv6 address by its words. */
-export function lastStartSix(intervals: Intervals, a: number, b: number, c: number, d: number): number {
-  const { starts, directory, count } = intervals;
-  if (count === 0 || a < directory.base) return -1;
-  const part = (a - directory.base) >>> directory.shift;
-  const inside = part < directory.first.length - 1;
-  let low = inside ? (directory.first[part] as number) - 1 : count - 1;
-  let high = inside ? (directory.first[part + 1] as number) - 1 : count - 1;
+export function lastStartSix(
+  { starts, directory, count }: Intervals,
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+): number {
+  return searchSix(starts, 4, directory, count, a, b, c, d);
+}
+
+/** As `searchFour`, of an IPv6 address by its words. */
+export function searchSix(
+  words: Uint32Array,
+  stride: number,
+  { base, shift, first }: Directory,
+  count: number,
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+): number {
+  if (count === 0 || a < base) return -1;
+  const part = (a - base) >>> shift;
+  const inside = part < first.length - 1;
+  let low = inside ? (first[part] as number) - 1 : count - 1;
+  let high = inside ? (first[part + 1] as number) - 1 : count - 1;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if (compareAt(starts, middle, a, b, c, d) <= 0) low = middle;
+    if (compareWordsAt(words, middle * stride, a, b, c, d) <= 0) low = middle;
     else high = middle - 1;
   }
   return low;
 }
 
-function compareAt(packed: Uint32Array, index: number, a: number, b: number, c: number, d: number): number {
-  const at = index * 4;
+/** Orders the address in the words at the place and the one given. */
+export function compareWordsAt(words: Uint32Array, at: number, a: number, b: number, c: number, d: number): number {
   return (
-    (packed[at] as number) - a ||
-    (packed[at + 1] as number) - b ||
-    (packed[at + 2] as number) - c ||
-    (packed[at + 3] as number) - d
+    (words[at] as number) - a ||
+    (words[at + 1] as number) - b ||
+    (words[at + 2] as number) - c ||
+    (words[at + 3] as number) - d
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Address, Intervals } from '../address/index.js';
+import { type Address, compareWordsAt, type Intervals, searchFour, searchSix } from '../address/index.js';
 
 /**
  * Intervals with their codes, laid out for look-ups: the start, the end and the code of an interval lie side by side,
@@ -41,39 +41,14 @@ export class CountryTable {
   #findFour(value: number): number {
     const records = this.#records;
     const { directory, count } = this.#intervals;
-    if (count === 0 || value < directory.base) return -1;
-    const part = (value - directory.base) >>> directory.shift;
-    const inside = part < directory.first.length - 1;
-    let low = inside ? (directory.first[part] as number) - 1 : count - 1;
-    let high = inside ? (directory.first[part + 1] as number) - 1 : count - 1;
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if ((records[middle * 3] as number) <= value) low = middle;
-      else high = middle - 1;
-    }
-    return low >= 0 && value <= (records[low * 3 + 1] as number) ? low : -1;
+    const at = searchFour(records, 3, directory, count, value);
+    return at >= 0 && value <= (records[at * 3 + 1] as number) ? at : -1;
   }
 
   #findSix(a: number, b: number, c: number, d: number): number {
     const records = this.#records;
     const { directory, count } = this.#intervals;
-    if (count === 0 || a < directory.base) return -1;
-    const part = (a - directory.base) >>> directory.shift;
-    const inside = part < directory.first.length - 1;
-    let low = inside ? (directory.first[part] as number) - 1 : count - 1;
-    let high = inside ? (directory.first[part + 1] as number) - 1 : count - 1;
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if (compareAt(records, middle * 9, a, b, c, d) <= 0) low = middle;
-      else high = middle - 1;
-    }
-    return low >= 0 && compareAt(records, low * 9 + 4, a, b, c, d) >= 0 ? low : -1;
+    const at = searchSix(records, 9, directory, count, a, b, c, d);
+    return at >= 0 && compareWordsAt(records, at * 9 + 4, a, b, c, d) >= 0 ? at : -1;
   }
-}
-
-function compareAt(records: Uint32Array, at: number, a: number, b: number, c: number, d: number): number {
-  if (records[at] !== a) return (records[at] as number) < a ? -1 : 1;
-  if (records[at + 1] !== b) return (records[at + 1] as number) < b ? -1 : 1;
-  if (records[at + 2] !== c) return (records[at + 2] as number) < c ? -1 : 1;
-  return (records[at + 3] as number) - d;
 }

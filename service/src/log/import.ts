@@ -157,7 +157,7 @@ class LogWriter {
       this.#rejectedCount === 0
         ? this.reader.lines === 0
           ? 'The log is empty.'
-          : `It has ${this.reader.lines} lines and no requests, read as ${told}.`
+          : `It has ${this.reader.lines === 1 ? 'one line' : `${this.reader.lines} lines`} and no request, read as ${told}.`
         : `None of its ${this.#rejectedCount} lines could be read as ${told}.`;
     const known = LOG_FORMATS.map((format) => FORMAT_NAMES[format]).join(', ');
     return new Problem(422, 'no-readable-lines', `${detail} Nothing was imported.`, {

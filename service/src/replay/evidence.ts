@@ -37,7 +37,7 @@ export async function evidenceOf(
     method: textOf(request.method),
     agent: textOf(request.agent),
   }));
-  const filter = { policy: role === 'decided' ? policy : undefined, rule: order.rule, role };
+  const filter = { policy, rule: order.rule, role };
   for await (const some of matchingRequests(knex, states, replay, filter, ALL))
     for (const request of some) evidence.add(request);
   return {

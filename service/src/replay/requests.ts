@@ -1,3 +1,4 @@
+import { setImmediate as breathe } from 'node:timers/promises';
 import {
   asksForCatalogue,
   asksForRequest,
@@ -71,8 +72,11 @@ export async function* matchingRequests(
     if (shown === undefined) continue;
     const chunk = new ChunkRows(shown);
     left -= rows.length;
-    for (let at = 0; at < rows.length; at += ROWS_AT_ONCE)
-      yield rows.slice(at, at + ROWS_AT_ONCE).map((row) => judgedRequest(chunk, verdicts, replay.slots, number, row));
+    for (let at = 0; at < rows.length; at += ROWS_AT_ONCE) {
+      if (at > 0) await breathe();
+      const some = rows.slice(at, at + ROWS_AT_ONCE);
+      yield some.map((row) => judgedRequest(chunk, verdicts, replay.slots, number, row));
+    }
   }
 }
 

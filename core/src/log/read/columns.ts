@@ -22,17 +22,14 @@ export const isMappable = (field: string): boolean =>
     : /^header\.[!#$%&'*+.^_`|~0-9a-z-]{1,64}$/.test(field);
 
 /** Names that exports of tables give columns, beside our own and the conventional ones. */
-const SPOKEN: Readonly<Record<string, string>> = {
-  ...{ date: 'date', clock: 'time', datetime: 'time', 'client-ip': 'peer', 'source-ip': 'peer', ip: 'peer' },
-  ...{
-    'user-agent': 'agent',
-    useragent: 'agent',
-    referer: 'referrer',
-    username: 'user',
-    'destination-ip': 'destination',
-  },
-  ...{ 'status-code': 'status', verb: 'method', hostname: 'host', 'request-size': 'size', 'response-size': 'bytes' },
-};
+const SPOKEN = new Map(
+  Object.entries({
+    ...{ date: 'date', clock: 'time', datetime: 'time', 'client-ip': 'peer', 'source-ip': 'peer', ip: 'peer' },
+    ...{ 'user-agent': 'agent', useragent: 'agent', referer: 'referrer', username: 'user', verb: 'method' },
+    ...{ 'destination-ip': 'destination', 'status-code': 'status', hostname: 'host' },
+    ...{ 'request-size': 'size', 'response-size': 'bytes' },
+  }),
+);
 
 /** What the columns of a table are: for each its field, or undefined where it is passed over. */
 export function fieldsOfColumns(names: readonly string[], { columns }: Mapping): (string | undefined)[] {
@@ -42,7 +39,7 @@ export function fieldsOfColumns(names: readonly string[], { columns }: Mapping):
     const told = mapped.get(name.trim().toLowerCase());
     if (told !== undefined) return told;
     const plain = name.trim().toLowerCase().replace(/[ _]/g, '-');
-    const found = fieldNamed(name.trim()) ?? fieldNamed(plain) ?? SPOKEN[plain];
+    const found = fieldNamed(name.trim()) ?? fieldNamed(plain) ?? SPOKEN.get(plain);
     if (found === undefined || found === 'headers' || taken.has(found)) return undefined;
     taken.add(found);
     return found;
@@ -56,15 +53,15 @@ export function fieldsOfRow(
   zone: string | undefined,
 ): Record<string, unknown> {
   const found: Record<string, unknown> = {};
-  const headers: Record<string, string> = {};
+  const headers = new Map<string, string>();
   fields.forEach((field, at) => {
     const value = row[at];
     if (field === undefined || value === undefined || value === '' || value === '-') return;
-    if (field.startsWith(HEADER)) headers[field.slice(HEADER.length)] = value;
+    if (field.startsWith(HEADER)) headers.set(field.slice(HEADER.length), value);
     else if (field === 'groups') found[field] = value.split(';').map((each) => each.trim());
     else found[field] = value;
   });
-  if (Object.keys(headers).length > 0) found['some-headers'] = headers;
+  if (headers.size > 0) found['some-headers'] = Object.fromEntries(headers);
   const time = timeOf(found, zone);
   delete found.date;
   if (time !== undefined) found.time = time;
@@ -77,8 +74,9 @@ const ZONED = /^(\d{4}-\d\d-\d\d) (\d\d:\d\d:\d\d(?:\.\d+)?) ?([Zz]|[+-]\d\d:?\d
 
 /** The time that a row tells, in a form that `readRequest` takes; a time without a zone is in the given one. */
 function timeOf({ date, time }: Record<string, unknown>, zone: string | undefined): unknown {
-  if (typeof time !== 'string') return undefined;
-  const text = typeof date === 'string' ? `${date} ${time}` : time;
+  // A column that is called a date may hold the time of the day too.
+  const text = [date, time].filter((each) => typeof each === 'string').join(' ');
+  if (text === '') return undefined;
   if (/^\d+(?:\.\d+)?$/.test(text)) return Number(text);
   const local = LOCAL.exec(text);
   if (local) {

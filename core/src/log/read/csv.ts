@@ -1,8 +1,9 @@
-import { type LineFault, type LineResult, lineFault } from '../line.js';
+import { type LineResult, lineFault } from '../line.js';
 import { fieldsOfColumns, fieldsOfRow, type Mapping } from './columns.js';
 import { countIgnored, readRequest } from './request-fields.js';
 
 const LONGEST_RECORD = 64 * 1024;
+const MOST_LINES = 100;
 const DELIMITERS = [',', ';', '\t', '|'] as const;
 
 /** Parts a record of CSV (RFC 4180) into its fields; undefined where it ends within quotes, so that it goes on. */
@@ -42,45 +43,80 @@ export function delimiterOf(header: string): string | undefined {
   return best.columns > 1 ? best.delimiter : undefined;
 }
 
-/** Reads a table of comma-separated values with a header, line by line; a record may be of several lines. */
+/** Takes what a line holds. */
+export type GiveLine = (line: number, result: LineResult, text: string) => void;
+
+interface OpenLine {
+  readonly number: number;
+  readonly text: string;
+}
+
+/**
+ * Reads a table of comma-separated values with a header, line by line; a record may be of several lines. Where a quote
+ * is not closed soon, its line is rejected and those behind it are read as if it were not there.
+ */
 export class CsvReader {
   readonly #mapping: Mapping;
   readonly #ignored: Map<string, number>;
+  readonly #give: GiveLine;
   #delimiter = ',';
   #names: readonly string[] = [];
   #fields: readonly (string | undefined)[] | undefined;
-  #open: string | undefined;
+  /** The lines of a record that goes on. */
+  #open: OpenLine[] = [];
+  #openLength = 0;
 
-  constructor(mapping: Mapping, ignored: Map<string, number>) {
+  constructor(mapping: Mapping, ignored: Map<string, number>, give: GiveLine) {
     this.#mapping = mapping;
     this.#ignored = ignored;
+    this.#give = give;
   }
 
-  /** What the line holds; undefined where it is the header, or a record that goes on. */
-  read(line: string): LineResult | undefined {
-    const text = this.#open === undefined ? line : `${this.#open}\n${line}`;
+  take(line: OpenLine): void {
+    for (const waiting = [line]; waiting.length > 0; ) {
+      this.#push(waiting.shift() as OpenLine);
+      if (this.#openLength > LONGEST_RECORD || this.#open.length > MOST_LINES) waiting.unshift(...this.#giveUp());
+    }
+  }
+
+  /** Gives up what is open when the file ends. */
+  end(): void {
+    while (this.#open.length > 0) for (const line of this.#giveUp()) this.take(line);
+  }
+
+  #push(line: OpenLine): void {
+    if (this.#open.length === 0 && line.text.trim() === '') return;
+    this.#open.push(line);
+    this.#openLength += line.text.length;
+    const text = this.#open.map((each) => each.text).join('\n');
     if (this.#fields === undefined) this.#delimiter = delimiterOf(text) ?? ',';
     const record = partRecord(text, this.#delimiter);
-    if (record === undefined && text.length <= LONGEST_RECORD) {
-      this.#open = text;
-      return undefined;
-    }
-    this.#open = undefined;
-    if (record === undefined) return lineFault('open-quote', text);
-    if (this.#fields === undefined) return this.#head(record);
+    if (record === undefined) return;
+    const { number } = this.#open[0] as OpenLine;
+    this.#close();
+    const result = this.#fields === undefined ? this.#head(record) : this.#row(record, this.#fields);
+    if (result) this.#give(number, result, text);
+  }
+
+  /** Rejects the line that opened the quote, and answers those behind it. */
+  #giveUp(): OpenLine[] {
+    const [first, ...others] = this.#open;
+    this.#close();
+    if (first) this.#give(first.number, lineFault('open-quote', first.text), first.text);
+    return others;
+  }
+
+  #close(): void {
+    this.#open = [];
+    this.#openLength = 0;
+  }
+
+  #row(record: readonly string[], fields: readonly (string | undefined)[]): LineResult {
     if (record.length > this.#names.length) return lineFault('too-many-columns', `${record.length}`);
-    return readRequest(fieldsOfRow(this.#fields, record, this.#mapping.zone), this.#ignored);
+    return readRequest(fieldsOfRow(fields, record, this.#mapping.zone), this.#ignored);
   }
 
-  get open(): boolean {
-    return this.#open !== undefined;
-  }
-
-  /** What is left when the file ends. */
-  end(): LineFault | undefined {
-    return this.#open === undefined ? undefined : lineFault('open-quote', this.#open).fault;
-  }
-
+  /** The header tells nothing by itself, but what is wrong with it. */
   #head(names: readonly string[]): LineResult | undefined {
     this.#names = names;
     this.#fields = fieldsOfColumns(names, this.#mapping);

@@ -78,7 +78,11 @@ describe('names of the semantic conventions', () => {
       headers: { 'x-client': '203.0.113.5' },
     };
     const flat = read(JSON.stringify({ timestamp: '2026-11-09T09:00:00+01:00', ...attributes }));
-    expect(flat).toMatchObject({ requests: [expected], format: 'json-lines', ignored: ['http.route'] });
+    expect(flat).toMatchObject({
+      requests: [expected],
+      format: 'json-lines',
+      ignored: ['http.route', 'client.address'],
+    });
     expect(read(JSON.stringify({ time: '2026-11-09T08:00:00Z', attributes })).requests).toEqual([expected]);
   });
 });
@@ -176,6 +180,18 @@ and more";green
     expect(read(`host,path\na.example,"${'x\n'.repeat(50_000)}\nb.example,/y\n`).rejected[0]).toBe('2 open-quote');
   });
 
+  it('loses no row to a quote that a row above opens and never closes', () => {
+    const text = `host,path\na.example,"/x\nb.example,/y\n${'c.example,/z\n'.repeat(200)}`;
+    const found = read(text);
+    expect(found.rejected).toEqual(['2 open-quote']);
+    expect(found.requests).toHaveLength(201);
+    expect(found.lines.slice(0, 3)).toEqual([3, 4, 5]);
+  });
+
+  it('takes a column of dates for the time where it holds the time of the day too', () => {
+    expect(read('Date,host\n2026-11-09 08:00:00,a.example\n').requests).toEqual([{ time: TIME, host: 'a.example' }]);
+  });
+
   it('gives back the fields that were written', () => {
     const field = fc.string({ unit: fc.constantFrom('a', '"', ',', ' ', '\n', ';') });
     fc.assert(
@@ -234,6 +250,19 @@ describe('HTTP archives', () => {
     expect([found.requests.length, found.rejected]).toEqual([1, ['1 cut-off']]);
     expect(read('{"log": {"version": "1.2"}}').rejected).toEqual(['1 not-har']);
   });
+});
+
+it('takes names that objects have by themselves for any other name', () => {
+  const names = ['constructor', '__proto__', 'toString', 'hasOwnProperty'];
+  const csv = read(`host,path,${names.join()}\na.example,/,1,2,3,4\n`);
+  expect(csv).toMatchObject({ requests: [{ host: 'a.example', path: '/' }], ignored: names });
+  const w3c = read(`#Fields: cs-host ${names.join(' ')} cs(__proto__) cs(constructor)\na.example 1 2 3 4 5 6\n`);
+  const headers = JSON.parse('{"__proto__": "5", "constructor": "6"}');
+  expect(w3c.requests).toEqual([{ host: 'a.example', headers }]);
+  expect(w3c.ignored).toEqual(names.map((name) => name.toLowerCase()));
+  const flat = read('{"url.path":"/","http.request.header.__proto__":"5","constructor":1}');
+  expect(flat.requests).toEqual([{ path: '/', headers: JSON.parse('{"__proto__": "5"}') }]);
+  expect(flat.ignored).toEqual(['constructor']);
 });
 
 describe('encodings', () => {

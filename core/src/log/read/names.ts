@@ -50,17 +50,18 @@ export function withOurNames(given: Fields): Fields {
   const fields: Fields = nested ? { ...outer, ...(attributes as Fields) } : given;
   if (!Object.keys(fields).some(isConventional)) return fields;
   const found = new Map<string, unknown>();
-  const headers: Record<string, unknown> = {};
+  const headers = new Map<string, unknown>();
   for (const [name, value] of Object.entries(fields)) {
-    if (name.startsWith(HEADER)) headers[name.slice(HEADER.length)] = plain(value);
+    if (name.startsWith(HEADER)) headers.set(name.slice(HEADER.length), plain(value));
     else if (!isConventional(name)) found.set(name, value);
   }
+  // What another name has told already keeps its own, and so is counted among what is passed over.
   for (const [name, field] of CONVENTIONS)
-    if (fields[name] !== undefined && !found.has(field)) found.set(field, plain(fields[name]));
+    if (fields[name] !== undefined) found.set(found.has(field) ? name : field, plain(fields[name]));
   const protocol = protocolOf(fields);
   if (protocol !== undefined && !found.has('protocol')) found.set('protocol', protocol);
   // Not all headers are told, only those that were chosen: so they are given one by one.
-  if (Object.keys(headers).length > 0) found.set('some-headers', headers);
+  if (headers.size > 0) found.set('some-headers', Object.fromEntries(headers));
   return Object.fromEntries(found);
 }
 

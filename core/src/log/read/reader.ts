@@ -28,14 +28,10 @@ const LONGEST_LINE_TOLD = '64 KiB';
 /** So many bytes are looked at before the format is settled. */
 const SAMPLE = 64 * 1024;
 
-/** Reads what a format says of lines. */
+/** Takes the lines of a format, one after the other. */
 interface LineReader {
-  /** What the line holds; undefined where it tells no request by itself. */
-  readonly read: (line: string) => LineResult | undefined;
-  /** Whether a record was begun and goes on. */
-  readonly open?: () => boolean;
-  /** What is wrong with the end of the file. */
-  readonly end?: () => LineFault | undefined;
+  readonly take: (line: { readonly number: number; readonly text: string }) => void;
+  readonly end: () => void;
 }
 
 /**
@@ -52,11 +48,9 @@ export class LogReader {
   #waiting: Uint8Array[] | undefined = [];
   #waitingLength = 0;
   #format: LogFormat | undefined;
-  #lines: LineReader = { read: () => undefined };
+  #lines: LineReader | undefined;
   #har: HarReader | undefined;
   #line = 0;
-  /** The line that a record of several began in. */
-  #start = 0;
   #binary = false;
 
   constructor(taker: LogTaker, { format, mapping }: LogReaderOptions = {}) {
@@ -100,8 +94,7 @@ export class LogReader {
     this.#read(this.#utf8.end());
     this.#har?.end();
     this.#splitter.end((line) => this.#take(line));
-    const fault = this.#lines.end?.();
-    if (fault) this.#taker.rejected(this.#start, fault, '');
+    this.#lines?.end();
   }
 
   #settle(waiting: readonly Uint8Array[]): void {
@@ -123,18 +116,27 @@ export class LogReader {
   #linesOf(format: Exclude<LogFormat, 'har'>): LineReader {
     switch (format) {
       case 'json-lines':
-        return { read: (line) => readJsonLine(line, this.#ignored) };
+        return this.#oneByOne((line) => readJsonLine(line, this.#ignored));
       case 'combined':
-        return { read: readCombinedLine };
+        return this.#oneByOne(readCombinedLine);
       case 'w3c': {
         const reader = new W3cReader(this.#ignored);
-        return { read: (line) => reader.read(line) };
+        return this.#oneByOne((line) => reader.read(line));
       }
-      case 'csv': {
-        const reader = new CsvReader(this.#mapping, this.#ignored);
-        return { read: (line) => reader.read(line), open: () => reader.open, end: () => reader.end() };
-      }
+      case 'csv':
+        return new CsvReader(this.#mapping, this.#ignored, (line, result, text) => this.#give(line, result, text));
     }
+  }
+
+  /** Of a format whose lines stand by themselves; some tell no request. */
+  #oneByOne(read: (line: string) => LineResult | undefined): LineReader {
+    return {
+      take: ({ number, text }) => {
+        const result = text.trim() === '' ? undefined : read(text);
+        if (result) this.#give(number, result, text);
+      },
+      end: () => undefined,
+    };
   }
 
   #read(bytes: Uint8Array): void {
@@ -142,15 +144,15 @@ export class LogReader {
     else this.#splitter.push(bytes, (line) => this.#take(line));
   }
 
-  #take(line: LineText): void {
-    this.#line++;
-    const open = this.#lines.open?.() ?? false;
-    if (!open) this.#start = this.#line;
-    if (!open && (line === '' || line?.trim() === '')) return;
-    const result = line === undefined ? lineFault('too-long', LONGEST_LINE_TOLD) : this.#lines.read(line);
-    if (result === undefined) return;
-    if ('request' in result) this.#taker.request(result.request, this.#start);
-    else this.#taker.rejected(this.#start, result.fault, line ?? '');
+  #take(text: LineText): void {
+    const number = ++this.#line;
+    if (text === undefined) this.#give(number, lineFault('too-long', LONGEST_LINE_TOLD), '');
+    else this.#lines?.take({ number, text });
+  }
+
+  #give(line: number, result: LineResult, text: string): void {
+    if ('request' in result) this.#taker.request(result.request, line);
+    else this.#taker.rejected(line, result.fault, text);
   }
 }
 

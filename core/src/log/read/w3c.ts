@@ -3,13 +3,22 @@ import { fieldsOfRow } from './columns.js';
 import { countIgnored, readRequest } from './request-fields.js';
 
 /** Identifiers of the W3C Extended Log File Format, and those in general use, by our short names. */
-const IDENTIFIERS: Readonly<Record<string, string>> = {
-  ...{ date: 'date', time: 'time', 'c-ip': 'peer', 's-ip': 'destination', 's-port': 'port', 'cs-port': 'port' },
-  ...{ 'cs-method': 'method', 'cs-uri': 'url', 'cs-uri-stem': 'path', 'cs-uri-path': 'path', 'cs-uri-query': 'query' },
-  ...{ 'cs-uri-scheme': 'scheme', 'cs-uri-port': 'port', 'cs-uri-host': 'host', 'cs-host': 'host', 'cs(host)': 'host' },
-  ...{ 'cs-username': 'user', 'cs-version': 'protocol', 'cs(user-agent)': 'agent', 'cs(referer)': 'referrer' },
-  ...{ 'sc-status': 'status', 'sc-bytes': 'bytes', 'cs-bytes': 'size', 'x-forwarded-for': 'forwarded-for' },
-};
+const IDENTIFIERS = new Map(
+  Object.entries({
+    ...{ date: 'date', time: 'time', 'c-ip': 'peer', 's-ip': 'destination', 's-port': 'port', 'cs-port': 'port' },
+    ...{
+      'cs-method': 'method',
+      'cs-uri': 'url',
+      'cs-uri-stem': 'path',
+      'cs-uri-path': 'path',
+      'cs-uri-query': 'query',
+    },
+    ...{ 'cs-uri-scheme': 'scheme', 'cs-uri-port': 'port', 'cs-uri-host': 'host', 'cs-host': 'host' },
+    ...{ 'cs(host)': 'host', 'cs-username': 'user', 'cs-version': 'protocol', 'cs(user-agent)': 'agent' },
+    ...{ 'cs(referer)': 'referrer', 'sc-status': 'status', 'sc-bytes': 'bytes', 'cs-bytes': 'size' },
+    ...{ 'x-forwarded-for': 'forwarded-for' },
+  }),
+);
 
 const HEADER = /^cs\(([^)]{1,64})\)$/;
 
@@ -52,7 +61,7 @@ export class W3cReader {
 
   #fieldOf(identifier: string): string | undefined {
     const header = HEADER.exec(identifier)?.[1];
-    const field = IDENTIFIERS[identifier] ?? (header === undefined ? undefined : `header.${header}`);
+    const field = IDENTIFIERS.get(identifier) ?? (header === undefined ? undefined : `header.${header}`);
     if (field === undefined) countIgnored(this.#ignored, identifier);
     return field;
   }

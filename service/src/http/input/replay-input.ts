@@ -15,6 +15,7 @@ import {
 } from 'class-validator';
 import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
+import { PageQuery } from './page-query.js';
 
 /** By what to judge. */
 class JudgingInput {
@@ -45,64 +46,60 @@ export class ReplaysQuery {
 
 export const ROLES = ['decided', ...SIDE_ROLES] as const;
 
-/** Which requests of a replay. */
-export class FilterQuery {
-  @IsOptional()
-  @IsIn([...VERDICTS, 'uncovered'])
-  verdict?: Verdict | 'uncovered';
+// biome-ignore lint/suspicious/noExplicitAny: TypeScript asks this of what a mixin extends
+type Extendable = new (...args: any[]) => object;
 
-  @IsOptional()
-  @Matches(NAME, { message: NAME_MESSAGE })
-  policy?: string;
+/** Adds to a query which requests of a replay it is about. */
+function withFilter<T extends Extendable>(Base: T) {
+  class Filtered extends Base {
+    @IsOptional()
+    @IsIn([...VERDICTS, 'uncovered'])
+    verdict?: Verdict | 'uncovered';
 
-  @IsOptional()
-  @Matches(NAME, { message: NAME_MESSAGE })
-  rule?: string;
+    @IsOptional()
+    @Matches(NAME, { message: NAME_MESSAGE })
+    policy?: string;
 
-  @IsOptional()
-  @IsIn(ROLES)
-  role?: (typeof ROLES)[number];
+    @IsOptional()
+    @Matches(NAME, { message: NAME_MESSAGE })
+    rule?: string;
 
-  @IsOptional()
-  @Matches(/^(?:[A-Z]{2}|private|unknown|unseen)$/, {
-    message: 'country is a code in capitals, or private, unknown or unseen',
-  })
-  country?: string;
+    @IsOptional()
+    @IsIn(ROLES)
+    role?: (typeof ROLES)[number];
 
-  @IsOptional() @MaxLength(100) client?: string;
-  @IsOptional() @MaxLength(300) host?: string;
-  @IsOptional() @MaxLength(2000) path?: string;
-  @IsOptional() @MaxLength(32) method?: string;
-  @IsOptional() @MaxLength(8) status?: string;
-  @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) category?: string;
-  @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) application?: string;
+    @IsOptional()
+    @Matches(/^(?:[A-Z]{2}|private|unknown|unseen)$/, {
+      message: 'country is a code in capitals, or private, unknown or unseen',
+    })
+    country?: string;
 
-  /** From this time on. */
-  @IsOptional()
-  @IsRFC3339({ message: 'from is a time with its zone, such as 2026-11-12T18:00:00Z' })
-  from?: string;
+    @IsOptional() @MaxLength(100) client?: string;
+    @IsOptional() @MaxLength(300) host?: string;
+    @IsOptional() @MaxLength(2000) path?: string;
+    @IsOptional() @MaxLength(32) method?: string;
+    @IsOptional() @MaxLength(8) status?: string;
+    @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) category?: string;
+    @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) application?: string;
 
-  /** Before this time. */
-  @IsOptional()
-  @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
-  to?: string;
+    /** From this time on. */
+    @IsOptional()
+    @IsRFC3339({ message: 'from is a time with its zone, such as 2026-11-12T18:00:00Z' })
+    from?: string;
+
+    /** Before this time. */
+    @IsOptional()
+    @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
+    to?: string;
+  }
+  return Filtered;
 }
 
-export class RequestsQuery extends FilterQuery {
-  /** The number of the last request that was seen. */
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(0)
-  after = 0;
+class Bare {}
 
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(1)
-  @Max(1000)
-  limit = 100;
-}
+export class FilterQuery extends withFilter(Bare) {}
+
+export class RequestsQuery extends withFilter(PageQuery) {}
 
 /** One rule of a replay. */
 export class EvidenceQuery {
