@@ -102,6 +102,32 @@ it('tells what a rule would stop, from whom, and at which threshold', async () =
   expect([none.code, none.err]).toEqual([4, expect.stringContaining('Did you mean `no-wagering`?')]);
 });
 
+it('tells apart rules of the same name in two policies', async () => {
+  const two = await startService();
+  try {
+    const rule = '{rule: same, when: {path: /x}, then: block}';
+    const text = ['a', 'b'].map(
+      (name) =>
+        `policy: ${name}\ncovers: {hosts: [${name}.example]}\ndefault: allow\nrules: [{rule: first, when: {path: /x}, then: allow}, ${rule}]\n`,
+    );
+    await two.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text: text.join('---\n') }] });
+    const lines = ['a', 'b', 'b'].map((name) => JSON.stringify({ host: `${name}.example`, path: '/x' }));
+    writeFileSync(join(folder, 'two.jsonl'), lines.join('\n'));
+    await two.client('replay', '--import', join(folder, 'two.jsonl'));
+    const which = await two.client('tune', 'same');
+    expect([which.code, which.err]).toEqual([4, expect.stringContaining('Several policies have a rule `same`: a, b.')]);
+    for (const [policy, requests] of [
+      ['a', 1],
+      ['b', 2],
+    ] as const) {
+      const { body } = await two.call('GET', `/api/replays/1/evidence?rule=same&policy=${policy}`);
+      expect([body.role, body.requests]).toEqual(['overtaken', requests]);
+    }
+  } finally {
+    await two.stop();
+  }
+});
+
 it('exports the requests with their verdicts, as the report counts them', async () => {
   const to = (name: string) => join(folder, name);
   const { verdicts } = (await service.call('GET', '/api/replays/1/report')).body;

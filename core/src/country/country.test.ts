@@ -1,26 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Address, formatRange, networkOf, parseAddress, rangeContains, rangeSize } from '../address/index.js';
+import { formatRange, networkOf, parseAddress, rangeContains, rangeSize } from '../address/index.js';
 import {
-  type CountryData,
   type CountryNetwork,
   compileCountryData,
   countryCodes,
   countryName,
   isCountryCode,
-  networkTelling,
   originOf,
   readCountryCsv,
   readCountryFile,
 } from './index.js';
-
-/** What the data alone says of an address; the code that goes with it is that of the network. */
-function networkIn(data: CountryData, address: Address): CountryNetwork | undefined {
-  const origin = originOf({ data, corrections: undefined }, address);
-  const network = networkTelling({ data, corrections: undefined }, address);
-  if (network) expect(origin).toEqual({ country: network.code, by: 'data' });
-  return network;
-}
+import { networkIn } from './network-in.arbitrary.js';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 

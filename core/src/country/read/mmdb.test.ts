@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import { type CountryResponse, Reader } from 'mmdb-lib';
 import { describe, expect, it } from 'vitest';
 import {
-  type Address,
   type AddressRange,
   formatAddress,
   formatRange,
@@ -10,22 +9,8 @@ import {
   prefixesOf,
   tryRange,
 } from '../../address/index.js';
-import {
-  type CountryData,
-  type CountryNetwork,
-  compileCountryData,
-  networkTelling,
-  originOf,
-  readCountryFile,
-} from '../index.js';
-
-/** What the data alone says of an address; the code that goes with it is that of the network. */
-function networkIn(data: CountryData, address: Address): CountryNetwork | undefined {
-  const origin = originOf({ data, corrections: undefined }, address);
-  const network = networkTelling({ data, corrections: undefined }, address);
-  if (network) expect(origin).toEqual({ country: network.code, by: 'data' });
-  return network;
-}
+import { compileCountryData, readCountryFile } from '../index.js';
+import { networkIn } from '../network-in.arbitrary.js';
 
 /*
  * Files are written here by a small writer of our own, after the published format, and read by ours and by another

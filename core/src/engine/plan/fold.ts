@@ -66,6 +66,7 @@ export class Fold implements ClassSpace {
     else this.#plain(left.classes, right.classes, count, into);
   }
 
+  // Three loops of one kind: each stays free of what it need not ask for a row.
   #both(left: Int32Array, ofLeft: Int32Array, right: Int32Array, ofRight: Int32Array, count: number, into: Int32Array) {
     const [pairs, width] = [this.#pairs, this.#width];
     for (let at = 0; at < count; at++) {

@@ -42,3 +42,25 @@ it('counts every client by answer, in as many chunks as come', () => {
     }),
   );
 });
+
+it('keeps the clients with most requests where there are too many, and counts the rest together', () => {
+  const tally = new ClientTally(40);
+  const often = 5;
+  for (let chunk = 0; chunk < 20; chunk++) {
+    // Five clients come in every chunk, and ten come once.
+    const values = Array.from({ length: 10 }, (_, at) => 1000 + chunk * 10 + at);
+    for (let value = 0; value < often; value++) values.push(value, value);
+    const column = new AddressColumnBuilder(values.length);
+    values.forEach((value, at) => {
+      column.set(at, { family: 4, value });
+    });
+    tally.addColumn(column.build(values.length), new Uint8Array(values.length));
+  }
+  const { rows, more, beyond } = tally.breakdown(often);
+  expect(rows.map(({ key, requests }) => [key, requests])).toEqual(
+    [0, 1, 2, 3, 4].map((last) => [`0.0.0.${last}`, 40]),
+  );
+  const whole = tally.breakdown(1000).rows.reduce((sum, { requests }) => sum + requests, 0);
+  expect(whole + beyond).toBe(20 * 20);
+  expect(more).toBeLessThanOrEqual(40);
+});

@@ -5,9 +5,8 @@ import { compareKeys } from './counts.js';
 import { ANSWER_COUNT, countCoded, roomFor, shareOf } from './share-tally.js';
 import { type CountRun, SortedCounts } from './sorted-counts.js';
 
-/** More counts of IPv4 clients than this are cut to those with most requests, so that memory stays bounded. */
+/** More counts of IPv4 clients than this are cut to the half with most requests, so that memory stays bounded. */
 const MOST_COUNTS = 4_000_000;
-const KEPT_COUNTS = 2_000_000;
 /** More distinct IPv6 clients than this are counted together. */
 const MOST_SIX = 500_000;
 /** An address and an answer make one number. */
@@ -19,13 +18,18 @@ export class ClientTally {
   readonly #six = new WordTable(4);
   #sixCounts = new Float64Array(ANSWER_COUNT * 64);
   readonly #unseen = new Float64Array(ANSWER_COUNT);
+  readonly #mostCounts: number;
   #beyond = 0;
+
+  constructor(mostCounts = MOST_COUNTS) {
+    this.#mostCounts = mostCounts;
+  }
 
   addColumn(column: AddressColumn, answers: Uint8Array): void {
     const counts = countCoded(column.codes, addressCodes(column), answers);
     const { four, six } = column;
     this.#four.add(runOf(four, counts));
-    if (this.#four.size > MOST_COUNTS) this.#cut();
+    if (this.#four.size > this.#mostCounts) this.#cut();
     addTo(this.#unseen, 0, counts, 0);
     for (let at = 0, code = four.length + 1; at < six.length; at += 4, code++) {
       if (this.#six.count >= MOST_SIX) {
@@ -41,24 +45,23 @@ export class ClientTally {
 
   /** The clients with most requests, and how many more there are. */
   breakdown(told: number): Breakdown {
-    const found = [...this.#mostFour(told), ...this.#mostSix(told)];
+    const run = this.#four.sum();
+    const four = sumsByAddress(run);
+    const found = [...this.#mostFour(run, four, told), ...this.#mostSix(told)];
     const unseen = shareOf(null, this.#unseen, 0);
     if (unseen.requests > 0) found.push(unseen);
     found.sort((a, b) => b.requests - a.requests || compareKeys(a.key, b.key));
-    const four = distinctAddresses(this.#four.sum());
-    const distinct = four + this.#six.count + (unseen.requests > 0 ? 1 : 0);
+    const distinct = four.starts.length + this.#six.count + (unseen.requests > 0 ? 1 : 0);
     return { rows: found.slice(0, told), more: Math.max(0, distinct - told), beyond: this.#beyond };
   }
 
   /** Texts are made of few: of those that may be among the most. */
-  #mostFour(told: number): Share[] {
-    const { keys, counts } = this.#four.sum();
-    const sums = sumsByAddress(keys, counts);
-    const least = atLeast(sums.requests, told);
-    return sums.starts.flatMap((start, index) => {
-      if ((sums.requests[index] as number) < least) return [];
+  #mostFour({ keys, counts }: CountRun, { starts, requests }: AddressSums, told: number): Share[] {
+    const least = atLeast(requests, told);
+    return starts.flatMap((start, index) => {
+      if ((requests[index] as number) < least) return [];
       const own = new Float64Array(ANSWER_COUNT);
-      const end = sums.starts[index + 1] ?? keys.length;
+      const end = starts[index + 1] ?? keys.length;
       for (let at = start; at < end; at++) own[(keys[at] as number) % ANSWERS] = counts[at] as number;
       return [shareOf(formatAddress({ family: 4, value: addressOf(keys[start] as number) }), own, 0)];
     });
@@ -79,20 +82,23 @@ export class ClientTally {
     });
   }
 
+  /** Keeps the highest half of the counts; of those that are alike as many as there is room for. */
   #cut(): void {
     const run = this.#four.sum();
-    const least = atLeast(run.counts, KEPT_COUNTS) + 1;
-    const kept = run.counts.reduce((count, each) => count + (each >= least ? 1 : 0), 0);
-    const [keys, counts] = [new Float64Array(kept), new Float64Array(kept)];
-    let at = 0;
-    run.counts.forEach((count, index) => {
-      if (count < least) {
+    const most = Math.min(run.counts.length, this.#mostCounts >> 1);
+    const least = atLeast(run.counts, most);
+    let alike = most - run.counts.reduce((above, count) => above + (count > least ? 1 : 0), 0);
+    const [keys, counts] = [new Float64Array(most), new Float64Array(most)];
+    let kept = 0;
+    for (let at = 0; at < run.counts.length; at++) {
+      const count = run.counts[at] as number;
+      if (count < least || (count === least && alike-- <= 0)) {
         this.#beyond += count;
-        return;
+        continue;
       }
-      keys[at] = run.keys[index] as number;
-      counts[at++] = count;
-    });
+      keys[kept] = run.keys[at] as number;
+      counts[kept++] = count;
+    }
     this.#four.replace({ keys, counts });
   }
 }
@@ -103,16 +109,6 @@ function addTo(to: Float64Array, number: number, counts: Uint32Array, code: numb
     const place = number * ANSWER_COUNT + answer;
     to[place] = (to[place] as number) + (counts[code * ANSWER_COUNT + answer] as number);
   }
-}
-
-function distinctAddresses({ keys }: CountRun): number {
-  let [distinct, last] = [0, -1];
-  for (const key of keys) {
-    const address = addressOf(key);
-    if (address !== last) distinct++;
-    last = address;
-  }
-  return distinct;
 }
 
 const addressOf = (key: number): number => Math.floor(key / ANSWERS);
@@ -133,7 +129,12 @@ function runOf(four: Uint32Array, counts: Uint32Array): CountRun {
 }
 
 /** Where the counts of each address start, and its requests. */
-function sumsByAddress(keys: Float64Array, counts: Float64Array) {
+interface AddressSums {
+  readonly starts: readonly number[];
+  readonly requests: readonly number[];
+}
+
+function sumsByAddress({ keys, counts }: CountRun): AddressSums {
   const starts: number[] = [];
   const requests: number[] = [];
   let last = -1;
