@@ -15,7 +15,7 @@ export { type Limits, NO_TRAFFIC } from './limits.js';
 export { decisionOf, Judge, type JudgeOptions } from './plan/judge.js';
 export type { BlindRule, Outcome } from './plan/outcome.js';
 export { compilePlan, type Plan } from './plan/plan.js';
-export { type AskLimit, PENDING } from './plan/settlements.js';
+export { type AskLimit, PENDING, type Waiting } from './plan/settlements.js';
 export {
   type Addresses,
   addressesIn,

@@ -8,87 +8,88 @@ import {
 } from '../column/index.js';
 import { addressesIn, allRows, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import { addressColumn } from '../log/index.js';
+import type { FinishedChunk } from './chunk-judge.js';
 import { type ResolvedClients, resolveClients } from './clients.js';
-import { keyReader } from './keys.js';
 import type { PolicyRun } from './policy-run.js';
 import { NO_POLICY } from './routing.js';
-import type { RunTallies } from './run.js';
+import type { BreakdownCounter } from './tally/breakdowns.js';
+import type { ChunkCounts } from './tally/chunk-counts.js';
+import { countOutcomes } from './tally/policy-tally.js';
 import { UNCOVERED_ANSWER } from './tally/share-tally.js';
+import type { SettledRows } from './waiting/settling.js';
+import type { Examples, WaitingRows } from './waiting/waiting-rows.js';
 
 /** What one policy did with its rows of a chunk. */
 interface Part {
+  /** The policy's place among those of the run. */
+  readonly number: number;
   readonly policy: PolicyRun;
   readonly rows: Uint32Array;
   readonly clients: ResolvedClients;
   readonly outcomes: Int32Array;
+  /** The places of the rows that wait for limits. */
+  readonly waiting: Int32Array;
 }
 
 /** One chunk of a run: judged, then, when nothing of it waits any more, counted and told. */
 export class ChunkRun {
   readonly #table: ColumnTable;
   readonly #policies: readonly PolicyRun[];
+  readonly #prepared: Prepared;
   readonly #parts: Part[] = [];
   #uncovered: Uint32Array = new Uint32Array(0);
-  #waiting = 0;
 
-  constructor(table: ColumnTable, policies: readonly PolicyRun[]) {
+  constructor(table: ColumnTable, policies: readonly PolicyRun[], prepared: Prepared) {
     this.#table = table;
     this.#policies = policies;
+    this.#prepared = prepared;
   }
 
-  get settled(): boolean {
-    return this.#waiting === 0;
-  }
-
-  /** Judges all rows; `routes` gives each row's policy, and without it the only policy has all. */
-  judge(routes: Int32Array | undefined, number: number, prepared: Prepared): void {
-    this.#policies.forEach((policy, at) => {
-      const rows = rowsOf(this.#table, routes, at);
-      if (rows.length > 0) this.#judgePart(policy, rows, number, prepared);
+  /**
+   * Judges all rows; `routes` gives each row's policy, and without it the only policy has all. Answers the rows that
+   * wait for limits.
+   */
+  judge(routes: Int32Array | undefined, examples: readonly Examples[]): WaitingRows[] {
+    const waiting = this.#policies.map((_, number) => {
+      const rows = rowsOf(this.#table, routes, number);
+      return rows.length > 0 ? this.#judgePart(number, rows, examples[number] as Examples) : undefined;
     });
     if (routes) this.#uncovered = rowsOf(this.#table, routes, NO_POLICY);
+    return waiting.filter((rows) => rows !== undefined);
   }
 
-  /** Takes the outcome of the row at the place among those of its policy. */
-  settle(policy: PolicyRun, at: number, outcome: number): void {
-    const part = this.#parts.find((each) => each.policy === policy) as Part;
-    part.outcomes[at] = outcome;
-    this.#waiting--;
+  /** Takes what became of the rows of a policy that waited. */
+  settle({ policy, outcomes, codes }: SettledRows): void {
+    const part = this.#parts.find(({ number }) => number === policy) as Part;
+    const numbers = outcomes.map((outcome) => part.policy.judge.adopt(outcome));
+    part.waiting.forEach((place, at) => {
+      part.outcomes[place] = numbers[codes[at] as number] as number;
+    });
   }
 
   /** Counts the chunk, and answers its verdicts. */
-  finish(tallies: RunTallies): ColumnTable {
+  finish(counter: BreakdownCounter): Omit<FinishedChunk, 'number'> {
     for (const part of this.#parts) this.#applyMet(part);
     const clients = this.#clients();
     const countries = this.#countries();
-    this.#tally(tallies, clients, countries);
     const columns = new Map<string, Column>([
       ['outcome', this.#outcomes()],
       ['client', clients],
       ['country', countries],
     ]);
-    return { rows: this.#table.rows, columns };
+    return { verdicts: { rows: this.#table.rows, columns }, counts: this.#count(counter, clients, countries) };
   }
 
-  #judgePart(policy: PolicyRun, rows: Uint32Array, number: number, prepared: Prepared): void {
-    const clients = resolveClients(this.#table, rows, policy.policy, prepared);
-    const { outcomes, nodes } = policy.judge.rows({ table: this.#table, rows, clients });
-    const part: Part = { policy, rows, clients, outcomes };
-    this.#parts.push(part);
-    if (policy.pending.limits.length === 0) return;
-    const keyed = { table: this.#table, rows, clients, policy: policy.policy, prepared };
-    let readers: ReturnType<typeof keyReader>[] | undefined;
-    outcomes.forEach((outcome, at) => {
-      if (outcome !== PENDING) return;
-      readers ??= policy.pending.limits.map(({ limit }) => keyReader(limit, keyed));
-      policy.pending.add(
-        number,
-        at,
-        nodes[at] as number,
-        readers.map((read) => read(at)),
-      );
-      this.#waiting++;
-    });
+  #judgePart(number: number, rows: Uint32Array, examples: Examples): WaitingRows | undefined {
+    const policy = this.#policies[number] as PolicyRun;
+    const [table, prepared] = [this.#table, this.#prepared];
+    const clients = resolveClients(table, rows, policy.policy, prepared);
+    const { outcomes, classes } = policy.judge.rows({ table, rows, clients });
+    const waiting = placesOf(outcomes, PENDING);
+    this.#parts.push({ number, policy, rows, clients, outcomes, waiting });
+    if (waiting.length === 0) return undefined;
+    const block = { table, rows, clients, policy: policy.policy, prepared };
+    return examples.waitingRows(policy, number, block, classes, waiting);
   }
 
   /** Clients that have met what a rule asks of them are allowed by it. */
@@ -102,22 +103,35 @@ export class ChunkRun {
     });
   }
 
-  #tally(tallies: RunTallies, clientColumn: AddressColumn, countries: TextColumn): void {
+  #count(counter: BreakdownCounter, clients: AddressColumn, countries: TextColumn): ChunkCounts {
     const { rows } = this.#table;
     const times = numberColumn(this.#table, 'time') ?? new Float64Array(rows).fill(Number.NaN);
-    tallies.requests += rows;
-    tallies.uncovered += this.#uncovered.length;
-    tallies.span.addAll(times);
+    const { first, last } = spanOf(times);
+    return {
+      requests: rows,
+      uncovered: this.#uncovered.length,
+      first,
+      last,
+      policies: this.#parts.map(({ number, policy, rows: own, outcomes }) => ({
+        policy: number,
+        outcomes: countOutcomes(outcomes, policy.judge.outcomes, own, times),
+      })),
+      breakdowns: counter.count(this.#table, this.#answers(), clients, countries),
+    };
+  }
+
+  /** For each row the place of its verdict among the answers. */
+  #answers(): Uint8Array {
+    const { rows } = this.#table;
     const answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
     for (const { policy, rows: own, outcomes } of this.#parts) {
-      policy.tally.addAll(outcomes, policy.judge.outcomes.length, own, times);
       const byOutcome = policy.answers();
       const answerAt = own.length === rows ? answers : new Uint8Array(own.length);
       for (let at = 0; at < own.length; at++) answerAt[at] = byOutcome[outcomes[at] as number] as number;
       if (answerAt !== answers)
         for (let at = 0; at < own.length; at++) answers[own[at] as number] = answerAt[at] as number;
     }
-    tallies.breakdowns.add(this.#table, answers, clientColumn, countries);
+    return answers;
   }
 
   #outcomes(): Column {
@@ -158,4 +172,23 @@ function rowsOf({ rows }: ColumnTable, routes: Int32Array | undefined, policy: n
   let count = 0;
   for (let row = 0; row < rows; row++) if (routes[row] === policy) found[count++] = row;
   return found.subarray(0, count);
+}
+
+/** The places at which the value stands. */
+function placesOf(values: Int32Array, value: number): Int32Array {
+  const found = new Int32Array(values.length);
+  let count = 0;
+  for (let at = 0; at < values.length; at++) if (values[at] === value) found[count++] = at;
+  return found.slice(0, count);
+}
+
+/** The earliest and the latest time; NaN is none. */
+function spanOf(times: Float64Array): { readonly first: number; readonly last: number } {
+  let [first, last] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (let at = 0; at < times.length; at++) {
+    const time = times[at] as number;
+    if (time < first) first = time;
+    if (time > last) last = time;
+  }
+  return { first, last };
 }

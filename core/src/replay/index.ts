@@ -1,4 +1,5 @@
 export { Catalogue } from './catalogue.js';
+export { ChunkJudge, type FinishedChunk, type JudgedChunk } from './chunk-judge.js';
 export {
   type Cause,
   type Change,
@@ -24,6 +25,7 @@ export {
 } from './filter/filter.js';
 export { namedSlots } from './filter/outcomes.js';
 export { filterFaults } from './filter/rows.js';
+export { Gatherer, type SettledChunk } from './gatherer.js';
 export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';
 export { reportHtml } from './page/html.js';
@@ -43,5 +45,6 @@ export {
   type Shared,
 } from './report.js';
 export { Run } from './run.js';
+export { type RunOptions, type RunScope, runScope } from './run-scope.js';
 export { numberSlots, type Slot } from './slot.js';
 export { SIDE_ROLES, type SideRole, Verdicts } from './verdicts.js';

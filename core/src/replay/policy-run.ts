@@ -1,16 +1,11 @@
 import { compilePlan, Judge, type JudgeOptions, type Outcome, type Prepared } from '../engine/index.js';
 import { type Policy, VERDICTS } from '../policy/index.js';
 import { formatOutcome } from './outcome-text.js';
-import { PendingRows } from './pending.js';
-import type { PolicyReport } from './report.js';
-import { PolicyTally } from './tally/policy-tally.js';
 
-/** One policy in a run: what judges by it, what waits for its limits, and what is counted. */
+/** One policy in a run: what judges by it, and how its outcomes are kept. */
 export class PolicyRun {
   readonly policy: Policy;
   readonly judge: Judge;
-  readonly pending: PendingRows;
-  readonly tally = new PolicyTally();
   readonly #firstSlot: number;
   readonly #texts: string[] = [];
   #answers = new Uint8Array(256);
@@ -19,7 +14,6 @@ export class PolicyRun {
   constructor(policy: Policy, firstSlot: number, prepared: Prepared, options: JudgeOptions) {
     this.policy = policy;
     this.judge = new Judge(compilePlan(policy, prepared), options);
-    this.pending = new PendingRows(this.judge);
     this.#firstSlot = firstSlot;
   }
 
@@ -44,9 +38,5 @@ export class PolicyRun {
 
   #outcome(number: number): Outcome {
     return this.judge.outcomes[number] as Outcome;
-  }
-
-  report(): PolicyReport {
-    return this.tally.report(this.policy, this.judge.outcomes, this.pending.limits);
   }
 }

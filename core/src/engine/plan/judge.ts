@@ -8,7 +8,7 @@ import { GroupChain } from './group-chain.js';
 import { type Outcome, Outcomes, ruleOutcomes } from './outcome.js';
 import type { Plan } from './plan.js';
 import { Settler } from './settle.js';
-import { type AskLimit, PENDING, Settlements } from './settlements.js';
+import { type AskLimit, PENDING, Settlements, type Waiting } from './settlements.js';
 import { SingleChain } from './single-chain.js';
 import type { Block } from './source/block.js';
 import type { Source } from './source/source.js';
@@ -56,30 +56,39 @@ export class Judge {
   }
 
   /**
-   * Judges the rows of a block: the number of each row's outcome, or `PENDING` where limits have to be asked; then
-   * `nodes` holds what `settle` needs, until the next block.
+   * Judges the rows of a block: the number of each row's outcome, or `PENDING` where limits have to be asked. `classes`
+   * numbers what rows are alike in, to every rule; it holds until the next block.
    */
-  rows(block: Block): { readonly outcomes: Int32Array; readonly nodes: Int32Array } {
+  rows(block: Block): { readonly outcomes: Int32Array; readonly classes: Int32Array } {
     const count = block.rows.length;
-    const nodes = this.#many.rows(count, (source, into) => source.rows(block, into));
-    return { outcomes: this.#ofMany.outcomes(nodes, count), nodes };
+    const classes = this.#many.rows(count, (source, into) => source.rows(block, into));
+    return { outcomes: this.#ofMany.outcomes(classes, count), classes };
   }
 
   /** Judges a request by itself. `ask` is asked for every limit on its way. */
   one(request: Request, ask: AskLimit): Outcome {
-    if (this.#single.full) {
-      this.#single = new SingleChain(this.#sources, this.plan.clauseWords, this.plan.clauses.count);
-      this.#ofSingles = new Settlements(this.plan, this.#single, this.#settler);
-    }
-    const node = this.#single.one(request, findClient(request, this.#trust));
-    const settled = this.#ofSingles.outcome(node);
-    const outcome = settled === PENDING ? this.#ofSingles.ask(node, this.#keysOf(request), ask) : settled;
+    const number = this.#classOf(request);
+    const settled = this.#ofSingles.outcome(number);
+    const outcome =
+      settled === PENDING ? this.settle(this.#ofSingles.waiting(number), this.#keysOf(request), ask) : settled;
     return this.#outcomes.all[request.met.length === 0 ? outcome : this.metOutcome(outcome, request.met)] as Outcome;
   }
 
-  /** The outcome of a pending row, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
-  settle(node: number, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
-    return this.#ofMany.ask(node, keyOf, ask);
+  /** What is left to settle of requests that are alike to one whose outcome is `PENDING`. */
+  waiting(request: Request): Waiting {
+    const number = this.#classOf(request);
+    this.#ofSingles.outcome(number);
+    return this.#ofSingles.waiting(number);
+  }
+
+  /** The outcome of what waits, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
+  settle(waiting: Waiting, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
+    return this.#ofSingles.ask(waiting, keyOf, ask);
+  }
+
+  /** The number here of an outcome of another judge by the same plan. */
+  adopt(outcome: Outcome): number {
+    return this.#outcomes.adopt(outcome);
   }
 
   /** The outcome for a client that has met what rules ask of it, each as `policy/rule`. */
@@ -88,6 +97,14 @@ export class Judge {
     const { policy } = this.plan;
     const name = `${policy.name}/${policy.rules[decidedBy]?.name ?? 'default'}`;
     return isWaivable(verdict) && met.includes(name) ? this.#outcomes.metNumber(outcome) : outcome;
+  }
+
+  #classOf(request: Request): number {
+    if (this.#single.full) {
+      this.#single = new SingleChain(this.#sources, this.plan.clauseWords, this.plan.clauses.count);
+      this.#ofSingles = new Settlements(this.plan, this.#single, this.#settler);
+    }
+    return this.#single.one(request, findClient(request, this.#trust));
   }
 
   #keysOf(request: Request): (rule: number, limit: Limit) => LimitKey {

@@ -66,19 +66,18 @@ export class Outcomes {
 
   /** The same outcome for a client that has met what the deciding rule asks of it. */
   metNumber(number: number): number {
-    const outcome = this.all[number] as Outcome;
+    return this.adopt({ ...(this.all[number] as Outcome), met: true });
+  }
+
+  /** The number here of an outcome that was numbered elsewhere, by the same policy. */
+  adopt({ decidedBy, met, observed, tagged, overtaken, blind }: Outcome): number {
     const vector = (rules: readonly number[]) => {
       const found = new Uint32Array(this.#words);
       for (const rule of rules) found[rule >> 5] = (found[rule >> 5] as number) | (1 << (rule & 31));
       return found;
     };
-    const { decidedBy, blind } = outcome;
-    const roles = {
-      observed: vector(outcome.observed),
-      tagged: vector(outcome.tagged),
-      overtaken: vector(outcome.overtaken),
-    };
-    return this.number({ decidedBy, met: true, blind, ...roles });
+    const roles = { observed: vector(observed), tagged: vector(tagged), overtaken: vector(overtaken) };
+    return this.number({ decidedBy, met, blind, ...roles });
   }
 
   #blindKey(blind: readonly BlindRule[]): number {

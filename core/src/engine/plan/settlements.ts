@@ -9,11 +9,11 @@ import type { LimitAnswer, Settler, Step } from './settle.js';
 export type AskLimit = (rule: number, limit: Limit, key: Extract<LimitKey, { readonly key: string }>) => boolean;
 
 /** What has been settled of a class of requests: its outcome, or which limit to ask, and what follows. */
-interface Node {
+export interface Waiting {
   readonly step: Step;
   readonly answers: readonly LimitAnswer[];
   readonly classes: readonly number[];
-  readonly next: Map<string, Node>;
+  readonly next: Map<string, Waiting>;
 }
 
 /** The outcome of requests that hang on limits is settled later, in the order of their times. */
@@ -27,7 +27,7 @@ export class Settlements {
   readonly #settler: Settler;
   #settled = new Int32Array(1024).fill(UNKNOWN);
   /** The classes that hang on limits. */
-  readonly #pending = new Map<number, Node>();
+  readonly #pending = new Map<number, Waiting>();
 
   constructor(plan: Plan, chain: Chain, settler: Settler) {
     this.#plan = plan;
@@ -57,9 +57,14 @@ export class Settlements {
     return found;
   }
 
-  /** The outcome of a pending class, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
-  ask(number: number, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
-    let node = this.#pending.get(number) as Node;
+  /** What is left to settle of a class whose outcome is `PENDING`. */
+  waiting(number: number): Waiting {
+    return this.#pending.get(number) as Waiting;
+  }
+
+  /** The outcome of what waits, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
+  ask(waiting: Waiting, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
+    let node = waiting;
     while ('ask' in node.step) {
       const index = node.step.ask;
       const limit = (this.#plan.policy.rules[index] as Rule).limit as Limit;
@@ -69,7 +74,7 @@ export class Settlements {
     return node.step.outcome;
   }
 
-  #after(node: Node, answer: LimitAnswer): Node {
+  #after(node: Waiting, answer: LimitAnswer): Waiting {
     const key = typeof answer === 'boolean' ? String(answer) : answer.join();
     let next = node.next.get(key);
     if (next === undefined) {

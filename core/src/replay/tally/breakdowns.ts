@@ -2,7 +2,7 @@ import type { AddressColumn, ColumnTable, TextColumn } from '../../column/index.
 import { numberColumn, type Prepared, textColumn } from '../../engine/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
 import type { Breakdowns, Dimension } from '../report.js';
-import { ClientTally } from './client-tally.js';
+import { type ClientCounts, ClientTally, countClients } from './client-tally.js';
 import type { Key } from './counts.js';
 import { ANSWER_COUNT, countCoded, ShareTally } from './share-tally.js';
 
@@ -14,104 +14,148 @@ const HOUR = 3_600_000;
 const MOST_HOURS = 87_660;
 const MOST_STATUS = 1000;
 
-/** Counts the verdicts of requests by what the requests are. */
-export class BreakdownTally {
-  readonly #countries = new ShareTally();
-  readonly #hosts = new ShareTally(MOST_KEYS);
-  readonly #methods = new ShareTally(MOST_KEYS);
-  readonly #statuses = new ShareTally();
-  readonly #hours = new ShareTally(MOST_HOURS);
-  readonly #clients = new ClientTally();
-  readonly #categories = new ShareTally();
-  readonly #applications = new ShareTally();
-  readonly #catalogue: Catalogue;
+/** Verdicts by key: for each key its counts by answer, one key behind the other. */
+export interface KeyCounts {
+  readonly keys: readonly Key[];
+  readonly counts: Uint32Array;
+}
 
+type KeyDimension = Exclude<Dimension, 'client'>;
+
+/** The verdicts of a chunk by what its requests are. Plain data; dimensions that are not wanted are left out. */
+export interface BreakdownCounts {
+  readonly byKey: Readonly<Partial<Record<KeyDimension, KeyCounts>>>;
+  readonly clients: ClientCounts | undefined;
+}
+
+/** Counts the verdicts of chunks, one by one, by what their requests are. */
+export class BreakdownCounter {
+  readonly #catalogue: Catalogue;
   readonly #wanted: ReadonlySet<Dimension>;
 
-  /** Counts by the dimensions that are wanted; the others stay empty. */
   constructor(prepared: Prepared, wanted: readonly Dimension[]) {
     this.#catalogue = new Catalogue(prepared);
     this.#wanted = new Set(wanted);
   }
 
-  /** Counts a chunk. `answers` has for each row the place of its verdict, and the columns are as verdicts have them. */
-  add(table: ColumnTable, answers: Uint8Array, clients: AddressColumn, countries: TextColumn): void {
-    const wanted = this.#wanted;
-    if (wanted.has('country')) addTexts(this.#countries, countries, answers);
-    if (wanted.has('host')) addTexts(this.#hosts, textColumn(table, 'host'), answers);
-    if (wanted.has('method')) addTexts(this.#methods, textColumn(table, 'method'), answers);
-    if (wanted.has('client')) this.#clients.addColumn(clients, answers);
-    if (wanted.has('status')) this.#addStatuses(numberColumn(table, 'status'), answers);
-    if (wanted.has('hour')) this.#addHours(numberColumn(table, 'time'), answers);
-    if (!this.#catalogue.isEmpty && (wanted.has('category') || wanted.has('application')))
-      this.#addCatalogue(this.#catalogue.rows(table), answers);
+  /** `answers` has for each row the place of its verdict, and the columns are as verdicts have them. */
+  count(table: ColumnTable, answers: Uint8Array, clients: AddressColumn, countries: TextColumn): BreakdownCounts {
+    const byKey: Partial<Record<KeyDimension, KeyCounts>> = {};
+    const wanted = (dimension: Dimension) => this.#wanted.has(dimension);
+    if (wanted('country')) byKey.country = countTexts(countries, answers);
+    if (wanted('host')) byKey.host = countTexts(textColumn(table, 'host'), answers);
+    if (wanted('method')) byKey.method = countTexts(textColumn(table, 'method'), answers);
+    if (wanted('status')) byKey.status = countStatuses(numberColumn(table, 'status'), answers);
+    if (wanted('hour')) byKey.hour = countHours(numberColumn(table, 'time'), answers);
+    if (!this.#catalogue.isEmpty && (wanted('category') || wanted('application')))
+      Object.assign(byKey, this.#countCatalogue(table, answers));
+    return { byKey, clients: wanted('client') ? countClients(clients, answers) : undefined };
   }
 
-  breakdowns(): Breakdowns {
-    return {
-      country: this.#countries.breakdown(Number.POSITIVE_INFINITY),
-      client: this.#clients.breakdown(TOLD),
-      host: this.#hosts.breakdown(TOLD),
-      category: this.#categories.breakdown(Number.POSITIVE_INFINITY),
-      application: this.#applications.breakdown(Number.POSITIVE_INFINITY),
-      method: this.#methods.breakdown(TOLD),
-      status: this.#statuses.inOrder(),
-      hour: this.#hours.inOrder(),
-    };
-  }
-
-  #addStatuses(statuses: Float64Array | undefined, answers: Uint8Array): void {
-    const counts = new Uint32Array((MOST_STATUS + 1) * ANSWER_COUNT);
-    for (let row = 0; row < answers.length; row++) {
-      const status = statuses ? (statuses[row] as number) : Number.NaN;
-      const place = (status >= 0 ? status + 1 : 0) * ANSWER_COUNT + (answers[row] as number);
-      counts[place] = (counts[place] as number) + 1;
-    }
-    this.#statuses.addCounts(counts, (code) => (code === 0 ? null : String(code - 1)));
-  }
-
-  /** Requests of an hour mostly stand together, so that a row seldom asks for more than the row before it. */
-  #addHours(times: Float64Array | undefined, answers: Uint8Array): void {
-    const places = new Map<number, number>();
-    const hours: number[] = [];
-    let counts = new Uint32Array(ANSWER_COUNT * 256);
-    let [hour, place] = [Number.NaN, -1];
-    for (let row = 0; row < answers.length; row++) {
-      const own = times ? Math.floor((times[row] as number) / HOUR) : Number.NaN;
-      if (place < 0 || !Object.is(own, hour)) {
-        hour = own;
-        place = places.get(own) ?? hours.push(own) - 1;
-        places.set(own, place);
-        if ((place + 1) * ANSWER_COUNT > counts.length) {
-          const larger = new Uint32Array(counts.length * 2);
-          larger.set(counts);
-          counts = larger;
-        }
-      }
-      const at = place * ANSWER_COUNT + (answers[row] as number);
-      counts[at] = (counts[at] as number) + 1;
-    }
-    this.#hours.addCounts(counts, (code) => {
-      const own = hours[code] as number;
-      return Number.isNaN(own) ? null : new Date(own * HOUR).toISOString();
-    });
-  }
-
-  #addCatalogue(outcomes: Int32Array, answers: Uint8Array): void {
-    const counts = countCoded(outcomes, this.#catalogue.outcomes.length, answers);
-    const add = (tally: ShareTally, field: CatalogueField) => {
-      for (let outcome = 0; outcome < this.#catalogue.outcomes.length; outcome++)
+  #countCatalogue(table: ColumnTable, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
+    const outcomes = this.#catalogue.rows(table);
+    const { length } = this.#catalogue.outcomes;
+    const counts = countCoded(outcomes, length, answers);
+    const of = (field: CatalogueField): KeyCounts => {
+      const tally = new ShareTally();
+      for (let outcome = 0; outcome < length; outcome++)
         for (const name of this.#catalogue.names(outcome, field))
           tally.addCounts(counts.subarray(outcome * ANSWER_COUNT, (outcome + 1) * ANSWER_COUNT), () => name);
+      return tally.keyCounts();
     };
-    add(this.#categories, 'category');
-    add(this.#applications, 'application');
+    return { category: of('category'), application: of('application') };
   }
 }
 
-function addTexts(tally: ShareTally, column: TextColumn | undefined, answers: Uint8Array): void {
+/** Sums up what chunks were counted as. */
+export class BreakdownTally {
+  readonly #tallies: Readonly<Record<KeyDimension, ShareTally>> = {
+    country: new ShareTally(),
+    host: new ShareTally(MOST_KEYS),
+    category: new ShareTally(),
+    application: new ShareTally(),
+    method: new ShareTally(MOST_KEYS),
+    status: new ShareTally(),
+    hour: new ShareTally(MOST_HOURS),
+  };
+  readonly #clients = new ClientTally();
+
+  add({ byKey, clients }: BreakdownCounts): void {
+    for (const [dimension, { keys, counts }] of Object.entries(byKey))
+      this.#tallies[dimension as KeyDimension].addCounts(counts, (at) => keys[at] as Key);
+    if (clients) this.#clients.add(clients);
+  }
+
+  breakdowns(): Breakdowns {
+    const { country, host, category, application, method, status, hour } = this.#tallies;
+    return {
+      country: country.breakdown(Number.POSITIVE_INFINITY),
+      client: this.#clients.breakdown(TOLD),
+      host: host.breakdown(TOLD),
+      category: category.breakdown(Number.POSITIVE_INFINITY),
+      application: application.breakdown(Number.POSITIVE_INFINITY),
+      method: method.breakdown(TOLD),
+      status: status.inOrder(),
+      hour: hour.inOrder(),
+    };
+  }
+}
+
+function countTexts(column: TextColumn | undefined, answers: Uint8Array): KeyCounts {
   const entries = column ? (column.bytes?.ends.length ?? column.dictionary.length) : 0;
   const codes = column?.codes ?? new Uint8Array(answers.length);
-  const keyOf = (code: number): Key => (code === 0 ? null : (column?.dictionary[code - 1] as string));
-  tally.addCounts(countCoded(codes, entries + 1, answers), keyOf);
+  return withKeys(countCoded(codes, entries + 1, answers), (code) =>
+    code === 0 ? null : (column?.dictionary[code - 1] as string),
+  );
+}
+
+function countStatuses(statuses: Float64Array | undefined, answers: Uint8Array): KeyCounts {
+  const counts = new Uint32Array((MOST_STATUS + 1) * ANSWER_COUNT);
+  for (let row = 0; row < answers.length; row++) {
+    const status = statuses ? (statuses[row] as number) : Number.NaN;
+    const place = (status >= 0 ? status + 1 : 0) * ANSWER_COUNT + (answers[row] as number);
+    counts[place] = (counts[place] as number) + 1;
+  }
+  return withKeys(counts, (code) => (code === 0 ? null : String(code - 1)));
+}
+
+/** Requests of an hour mostly stand together, so that a row seldom asks for more than the row before it. */
+function countHours(times: Float64Array | undefined, answers: Uint8Array): KeyCounts {
+  const places = new Map<number, number>();
+  const hours: number[] = [];
+  let counts = new Uint32Array(ANSWER_COUNT * 256);
+  let [hour, place] = [Number.NaN, -1];
+  for (let row = 0; row < answers.length; row++) {
+    const own = times ? Math.floor((times[row] as number) / HOUR) : Number.NaN;
+    if (place < 0 || !Object.is(own, hour)) {
+      hour = own;
+      place = places.get(own) ?? hours.push(own) - 1;
+      places.set(own, place);
+      if ((place + 1) * ANSWER_COUNT > counts.length) {
+        const larger = new Uint32Array(counts.length * 2);
+        larger.set(counts);
+        counts = larger;
+      }
+    }
+    const at = place * ANSWER_COUNT + (answers[row] as number);
+    counts[at] = (counts[at] as number) + 1;
+  }
+  return withKeys(counts, (code) => {
+    const own = hours[code] as number;
+    return Number.isNaN(own) ? null : new Date(own * HOUR).toISOString();
+  });
+}
+
+/** The counts of codes that came up, with the keys that they stand for. */
+function withKeys(counts: Uint32Array, keyOf: (code: number) => Key): KeyCounts {
+  const keys: Key[] = [];
+  const kept = new Uint32Array(counts.length);
+  for (let code = 0, from = 0; from < counts.length; code++, from += ANSWER_COUNT) {
+    let any = 0;
+    for (let answer = 0; answer < ANSWER_COUNT; answer++) any |= counts[from + answer] as number;
+    if (any === 0) continue;
+    kept.set(counts.subarray(from, from + ANSWER_COUNT), keys.length * ANSWER_COUNT);
+    keys.push(keyOf(code));
+  }
+  return { keys, counts: kept.slice(0, keys.length * ANSWER_COUNT) };
 }

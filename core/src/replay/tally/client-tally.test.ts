@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { type Address, formatAddress } from '../../address/index.js';
 import { AddressColumnBuilder } from '../../column/index.js';
-import { ClientTally } from './client-tally.js';
+import { ClientTally, countClients } from './client-tally.js';
 import { ANSWERS } from './share-tally.js';
 
 const client: fc.Arbitrary<Address | undefined> = fc.oneof(
@@ -26,10 +26,8 @@ it('counts every client by answer, in as many chunks as come', () => {
           counts[answer] = (counts[answer] as number) + 1;
           expected.set(key, counts);
         });
-        tally.addColumn(
-          column.build(rows.length),
-          Uint8Array.from(rows, ({ answer }) => answer),
-        );
+        const answers = Uint8Array.from(rows, ({ answer }) => answer);
+        tally.add(countClients(column.build(rows.length), answers));
       }
       const { rows, more, beyond } = tally.breakdown(100);
       expect([more, beyond]).toEqual([0, 0]);
@@ -54,7 +52,7 @@ it('keeps the clients with most requests where there are too many, and counts th
     values.forEach((value, at) => {
       column.set(at, { family: 4, value });
     });
-    tally.addColumn(column.build(values.length), new Uint8Array(values.length));
+    tally.add(countClients(column.build(values.length), new Uint8Array(values.length)));
   }
   const { rows, more, beyond } = tally.breakdown(often);
   expect(rows.map(({ key, requests }) => [key, requests])).toEqual(

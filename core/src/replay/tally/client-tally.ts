@@ -12,6 +12,27 @@ const MOST_SIX = 500_000;
 /** An address and an answer make one number. */
 const ANSWERS = 8;
 
+/** The verdicts of a chunk by client. Plain data. */
+export interface ClientCounts {
+  /** Under an address and an answer as one number, in the order of the addresses. */
+  readonly four: CountRun;
+  /** Four words an address, and behind each other the counts of each by answer. */
+  readonly six: Uint32Array;
+  readonly sixCounts: Uint32Array;
+  readonly unseen: Uint32Array;
+}
+
+export function countClients(column: AddressColumn, answers: Uint8Array): ClientCounts {
+  const counts = countCoded(column.codes, addressCodes(column), answers);
+  const { four, six } = column;
+  return {
+    four: runOf(four, counts),
+    six,
+    sixCounts: counts.slice((four.length + 1) * ANSWER_COUNT),
+    unseen: counts.slice(0, ANSWER_COUNT),
+  };
+}
+
 /** Counts verdicts by client. Of IPv4, of which most are, the addresses stay numbers. */
 export class ClientTally {
   readonly #four = new SortedCounts();
@@ -25,21 +46,19 @@ export class ClientTally {
     this.#mostCounts = mostCounts;
   }
 
-  addColumn(column: AddressColumn, answers: Uint8Array): void {
-    const counts = countCoded(column.codes, addressCodes(column), answers);
-    const { four, six } = column;
-    this.#four.add(runOf(four, counts));
+  add({ four, six, sixCounts, unseen }: ClientCounts): void {
+    this.#four.add(four);
     if (this.#four.size > this.#mostCounts) this.#cut();
-    addTo(this.#unseen, 0, counts, 0);
-    for (let at = 0, code = four.length + 1; at < six.length; at += 4, code++) {
+    addTo(this.#unseen, 0, unseen, 0);
+    for (let at = 0, code = 0; at < six.length; at += 4, code++) {
       if (this.#six.count >= MOST_SIX) {
         for (let answer = 0; answer < ANSWER_COUNT; answer++)
-          this.#beyond += counts[code * ANSWER_COUNT + answer] as number;
+          this.#beyond += sixCounts[code * ANSWER_COUNT + answer] as number;
         continue;
       }
       const number = this.#six.number(six, at);
       this.#sixCounts = roomFor(this.#sixCounts, number);
-      addTo(this.#sixCounts, number, counts, code);
+      addTo(this.#sixCounts, number, sixCounts, code);
     }
   }
 

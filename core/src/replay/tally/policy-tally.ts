@@ -17,27 +17,61 @@ export interface CountedLimit {
   readonly peaks: KeyPeaks;
 }
 
+/** How often outcomes of one policy came in a chunk, and when. Plain data. */
+export interface OutcomeCounts {
+  readonly outcomes: readonly Outcome[];
+  readonly counts: Float64Array;
+  /** The earliest and the latest time of each. */
+  readonly first: Float64Array;
+  readonly last: Float64Array;
+}
+
+/**
+ * Counts the outcomes of rows, by their numbers among `all`; `times` has the time of each row of the chunk, NaN for
+ * none. Told in the order in which they came.
+ */
+export function countOutcomes(
+  numbers: Int32Array,
+  all: readonly Outcome[],
+  rows: Uint32Array,
+  times: Float64Array,
+): OutcomeCounts {
+  const placeOf = new Int32Array(all.length).fill(-1);
+  const outcomes: Outcome[] = [];
+  const counts = new Float64Array(all.length);
+  const first = new Float64Array(all.length).fill(Number.POSITIVE_INFINITY);
+  const last = new Float64Array(all.length).fill(Number.NEGATIVE_INFINITY);
+  for (let at = 0; at < rows.length; at++) {
+    const number = numbers[at] as number;
+    let place = placeOf[number] as number;
+    if (place < 0) {
+      place = outcomes.push(all[number] as Outcome) - 1;
+      placeOf[number] = place;
+    }
+    const time = times[rows[at] as number] as number;
+    counts[place] = (counts[place] as number) + 1;
+    if (time < (first[place] as number)) first[place] = time;
+    if (time > (last[place] as number)) last[place] = time;
+  }
+  const count = outcomes.length;
+  return { outcomes, counts: counts.slice(0, count), first: first.slice(0, count), last: last.slice(0, count) };
+}
+
 /** Counts how often each outcome of one policy came, and when; what each rule did follows from that. */
 export class PolicyTally {
   #counts = new Float64Array(256);
-  /** The earliest and the latest time of each outcome. */
   #first = new Float64Array(256).fill(Number.POSITIVE_INFINITY);
   #last = new Float64Array(256).fill(Number.NEGATIVE_INFINITY);
 
-  /**
-   * Counts the outcomes of rows, by their numbers, of which there are `most` so far; `times` has the time of each row
-   * of the chunk, NaN for none.
-   */
-  addAll(outcomes: Int32Array, most: number, rows: Uint32Array, times: Float64Array): void {
-    this.#reserve(most);
-    const [counts, first, last] = [this.#counts, this.#first, this.#last];
-    for (let at = 0; at < rows.length; at++) {
-      const outcome = outcomes[at] as number;
-      const time = times[rows[at] as number] as number;
-      counts[outcome] = (counts[outcome] as number) + 1;
-      if (time < (first[outcome] as number)) first[outcome] = time;
-      if (time > (last[outcome] as number)) last[outcome] = time;
-    }
+  /** Adds the counts of a chunk; `numberOf` numbers outcomes from 0 on. */
+  add({ outcomes, counts, first, last }: OutcomeCounts, numberOf: (outcome: Outcome) => number): void {
+    outcomes.forEach((outcome, place) => {
+      const number = numberOf(outcome);
+      this.#reserve(number + 1);
+      this.#counts[number] = (this.#counts[number] as number) + (counts[place] as number);
+      this.#first[number] = Math.min(this.#first[number] as number, first[place] as number);
+      this.#last[number] = Math.max(this.#last[number] as number, last[place] as number);
+    });
   }
 
   #reserve(count: number): void {

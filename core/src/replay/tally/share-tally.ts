@@ -36,6 +36,12 @@ export class ShareTally {
     }
   }
 
+  /** All that was counted, in the order in which the keys came. */
+  keyCounts(): { readonly keys: readonly Key[]; readonly counts: Uint32Array } {
+    const { length } = this.#keys;
+    return { keys: this.#keys, counts: Uint32Array.from(this.#counts.subarray(0, length * ANSWER_COUNT)) };
+  }
+
   /** The keys with most requests, and how many more there are. */
   breakdown(told: number): Breakdown {
     const shares = this.#keys.map((key, number) => shareOf(key, this.#counts, number));

@@ -9,17 +9,6 @@ export class TimeSpan {
     if (time > this.#last) this.#last = time;
   }
 
-  addAll(times: Float64Array): void {
-    let [first, last] = [this.#first, this.#last];
-    for (let at = 0; at < times.length; at++) {
-      const time = times[at] as number;
-      if (time < first) first = time;
-      if (time > last) last = time;
-    }
-    this.#first = first;
-    this.#last = last;
-  }
-
   get first(): string | null {
     return Number.isFinite(this.#first) ? new Date(this.#first).toISOString() : null;
   }

@@ -1,0 +1,64 @@
+import type { ColumnTable } from '../column/index.js';
+import type { Prepared } from '../engine/index.js';
+import { ChunkRun } from './chunk-run.js';
+import { PolicyRun } from './policy-run.js';
+import { DIMENSIONS } from './report.js';
+import { Routing } from './routing.js';
+import type { RunScope } from './run-scope.js';
+import { numberSlots, type Slot } from './slot.js';
+import { BreakdownCounter } from './tally/breakdowns.js';
+import type { ChunkCounts } from './tally/chunk-counts.js';
+import type { SettledRows } from './waiting/settling.js';
+import { Examples, type WaitingRows } from './waiting/waiting-rows.js';
+
+/** What was made of a chunk: its verdicts, and what it adds to the report. Plain data. */
+export interface FinishedChunk {
+  readonly number: number;
+  readonly verdicts: ColumnTable;
+  readonly counts: ChunkCounts;
+}
+
+/** A chunk is finished at once, or some of its rows wait for their limits to be settled, policy by policy. */
+export type JudgedChunk = FinishedChunk | { readonly number: number; readonly waiting: readonly WaitingRows[] };
+
+/**
+ * Judges chunks of a replay, in any order and any number of them: several of these can share a replay. What only the
+ * whole of it tells, the limits and the report, is a `Gatherer`'s.
+ */
+export class ChunkJudge {
+  readonly slots: readonly Slot[];
+  readonly #prepared: Prepared;
+  readonly #routing: Routing | undefined;
+  readonly #policies: readonly PolicyRun[];
+  readonly #counter: BreakdownCounter;
+  readonly #examples: readonly Examples[];
+  readonly #waiting = new Map<number, ChunkRun>();
+
+  constructor({ prepared, policies, routed, options }: RunScope) {
+    const { slots, first } = numberSlots(policies);
+    this.slots = slots;
+    this.#prepared = prepared;
+    this.#routing = routed ? new Routing(prepared, policies) : undefined;
+    this.#policies = policies.map((each) => new PolicyRun(each, first.get(each.name) as number, prepared, options));
+    this.#counter = new BreakdownCounter(prepared, options.breakdowns ?? DIMENSIONS);
+    this.#examples = policies.map(() => new Examples());
+  }
+
+  /** Judges the chunk of the number. What waits of it is kept until `settle`. */
+  judge(number: number, table: ColumnTable): JudgedChunk {
+    const chunk = new ChunkRun(table, this.#policies, this.#prepared);
+    const waiting = chunk.judge(this.#routing?.route(table), this.#examples);
+    if (waiting.length === 0) return { number, ...chunk.finish(this.#counter) };
+    this.#waiting.set(number, chunk);
+    return { number, waiting };
+  }
+
+  /** Finishes a chunk of which rows have waited. */
+  settle(number: number, settled: readonly SettledRows[]): FinishedChunk {
+    const chunk = this.#waiting.get(number);
+    if (chunk === undefined) throw new Error(`no row of chunk ${number} waits here`);
+    this.#waiting.delete(number);
+    for (const rows of settled) chunk.settle(rows);
+    return { number, ...chunk.finish(this.#counter) };
+  }
+}

@@ -1,0 +1,23 @@
+import type { JudgeOptions, Prepared } from '../engine/index.js';
+import type { Policy } from '../policy/index.js';
+import type { Dimension } from './report.js';
+
+export interface RunOptions extends JudgeOptions {
+  /** What requests are counted by in the report. Default all that there is. */
+  readonly breakdowns?: readonly Dimension[];
+}
+
+/** What a replay judges by. */
+export interface RunScope {
+  readonly prepared: Prepared;
+  readonly policies: readonly Policy[];
+  /** Whether each request goes to the policy that covers it; else all go to the only one. */
+  readonly routed: boolean;
+  readonly options: RunOptions;
+}
+
+/** Every request by the policy that is given; without one, each by the policy that covers it. */
+export function runScope(prepared: Prepared, policy?: Policy, options: RunOptions = {}): RunScope {
+  const policies = policy ? [policy] : [...prepared.workspace.policies.values()];
+  return { prepared, policies, routed: policy === undefined, options };
+}

@@ -1,0 +1,94 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { type ColumnTable, encodeTable } from '../column/index.js';
+import type { Prepared } from '../engine/index.js';
+import { documents, preparedOf, request } from '../engine/plan/workspace.arbitrary.js';
+import { ChunkBuilder } from '../log/index.js';
+import type { Policy } from '../policy/index.js';
+import type { Request } from '../request/index.js';
+import { ChunkJudge, type FinishedChunk } from './chunk-judge.js';
+import { Gatherer, type SettledChunk } from './gatherer.js';
+import { Run } from './run.js';
+import { runScope } from './run-scope.js';
+
+const chunksOfRequests = fc.array(fc.array(request, { minLength: 1, maxLength: 8 }), { minLength: 1, maxLength: 6 });
+
+it('gives the same bytes whoever judges which chunk, and in whatever order', { timeout: 60_000 }, () => {
+  let waited = 0;
+  fc.assert(
+    fc.property(
+      documents,
+      chunksOfRequests,
+      fc.integer({ min: 1, max: 3 }),
+      fc.infiniteStream(fc.nat()),
+      (all, made, judges, dice) => {
+        const prepared = preparedOf(all);
+        const tables = made.map(tableOf);
+        const alone = new Run(prepared, policyOf(prepared));
+        const expected = new Map(tables.map((table, number) => [number, alone.chunk(table)]));
+        for (const [number, verdicts] of alone.settle()) expected.set(number, verdicts);
+
+        const again = preparedOf(all);
+        const scope = runScope(again, policyOf(again));
+        const shared = Array.from({ length: judges }, () => new ChunkJudge(scope));
+        const gatherer = new Gatherer(scope);
+        const found = new Map<number, ColumnTable>();
+        const judgeOf = new Map<number, ChunkJudge>();
+        const later = laterTimes(made);
+        // What goes from one to another is copied, as it is between threads.
+        const finish = (finished: FinishedChunk) => {
+          const { number, verdicts, counts } = structuredClone(finished);
+          found.set(number, verdicts);
+          gatherer.count(number, counts);
+        };
+        const settle = (settled: readonly SettledChunk[]) => {
+          for (const each of structuredClone(settled)) {
+            waited++;
+            finish((judgeOf.get(each.number) as ChunkJudge).settle(each.number, each.settled));
+          }
+        };
+        for (const number of shuffled([...tables.keys()], dice)) {
+          const judge = shared[dice.next().value % judges] as ChunkJudge;
+          judgeOf.set(number, judge);
+          const judged = judge.judge(number, tables[number] as ColumnTable);
+          if ('verdicts' in judged) finish(judged);
+          const waiting = 'waiting' in judged ? structuredClone(judged.waiting) : [];
+          settle(gatherer.rows(number, waiting, (each) => later[each] as number));
+        }
+        expect(found.size).toBe(tables.length);
+        for (const [number, verdicts] of expected)
+          expect(encodeTable(found.get(number) as ColumnTable)).toEqual(encodeTable(verdicts as ColumnTable));
+        expect(JSON.stringify(gatherer.report())).toBe(JSON.stringify(alone.report()));
+      },
+    ),
+    { numRuns: 200 },
+  );
+  expect(waited, 'chunks that waited for limits').toBeGreaterThan(20);
+});
+
+function tableOf(made: readonly Request[]): ColumnTable {
+  const builder = new ChunkBuilder();
+  made.forEach((each, index) => {
+    builder.add(each, index + 1);
+  });
+  return builder.build();
+}
+
+const policyOf = (prepared: Prepared) => prepared.workspace.policies.get('p') as Policy;
+
+/** For each chunk the earliest time of those behind it. */
+function laterTimes(chunks: readonly (readonly Request[])[]): number[] {
+  return chunks.map((_, number) =>
+    chunks
+      .slice(number + 1)
+      .flat()
+      .reduce((least, { time }) => Math.min(least, time ?? least), Number.POSITIVE_INFINITY),
+  );
+}
+
+function shuffled(numbers: number[], dice: Iterator<number>): number[] {
+  return numbers
+    .map((number) => ({ number, place: dice.next().value as number }))
+    .sort((a, b) => a.place - b.place)
+    .map(({ number }) => number);
+}

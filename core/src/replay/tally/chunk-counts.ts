@@ -1,0 +1,14 @@
+import type { BreakdownCounts } from './breakdowns.js';
+import type { OutcomeCounts } from './policy-tally.js';
+
+/** What a chunk adds to the report of a replay. Plain data, which can go to another thread. */
+export interface ChunkCounts {
+  readonly requests: number;
+  readonly uncovered: number;
+  /** The earliest and the latest time, in milliseconds since 1970; infinite where no request has one. */
+  readonly first: number;
+  readonly last: number;
+  /** By the places of the policies among those of the run; those without requests are left out. */
+  readonly policies: readonly { readonly policy: number; readonly outcomes: OutcomeCounts }[];
+  readonly breakdowns: BreakdownCounts;
+}
