@@ -1,4 +1,4 @@
-import { homedir } from 'node:os';
+import { availableParallelism, homedir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -14,6 +14,8 @@ export interface ServeOptions {
   readonly databaseUrl: string | undefined;
   /** The largest upload, in bytes. Default 1 GiB. */
   readonly maxUpload: number;
+  /** How many threads read and judge logs. Default as many as the machine has cores. */
+  readonly workers: number;
   /** Least severity of what is logged to standard error. Default `info`. */
   readonly logLevel: string;
   /** Replaces the access key by a new one at the start. */
@@ -32,6 +34,7 @@ export function completeOptions(given: Partial<ServeOptions>, env: NodeJS.Proces
     dataDir: given.dataDir ?? defaultDataDir(env, root),
     databaseUrl: given.databaseUrl ?? (env.DATABASE_URL || undefined),
     maxUpload: given.maxUpload ?? GIB,
+    workers: given.workers ?? availableParallelism(),
     logLevel: given.logLevel ?? 'info',
     newKey: given.newKey ?? false,
     consoleDir: given.consoleDir ?? fileURLToPath(new URL('../../console/dist/app', import.meta.url)),

@@ -2,10 +2,14 @@ import { existsSync } from 'node:fs';
 import { pino } from 'pino';
 import { ensureKey } from './access/access.js';
 import { openDatabase } from './database/connect.js';
+import { DatabaseSession } from './database/session.js';
 import { createApp } from './http/app.js';
 import { close, listen } from './http/listen.js';
+import { ProgressWatch } from './http/progress.js';
+import { JobQueue } from './job/queue.js';
 import { completeOptions, keyFile, type ServeOptions } from './options.js';
 import { ReplayRunner } from './replay/runner.js';
+import { WorkerPool } from './worker/pool.js';
 import { PreparedStates } from './workspace/prepared.js';
 
 /** A service that runs. */
@@ -21,29 +25,45 @@ export interface RunningService {
   stop(): Promise<void>;
 }
 
-/** Starts the service: database first, then the listener. Where a step fails, the ones before it are undone. */
+/** Starts the service: database first, then the jobs, then the listener. Where a step fails, the ones before it are undone. */
 export async function serve(given: Partial<ServeOptions>): Promise<RunningService> {
   const root = process.getuid?.() === 0;
   const options = completeOptions(given, process.env, root);
   const logger = pino({ level: options.logLevel, base: null }, pino.destination({ fd: 2, sync: true }));
-  const database = await openDatabase({ ...options, root, path: process.env.PATH ?? '' });
+  const closers: (() => void | Promise<void>)[] = [];
+  const stop = async () => {
+    for (let close = closers.pop(); close; close = closers.pop()) await close();
+  };
   try {
+    const database = await openDatabase({ ...options, root, path: process.env.PATH ?? '' });
+    const { knex } = database;
+    closers.push(() => database.close());
     const file = keyFile(options.dataDir);
-    const newKey = await ensureKey(database.knex, file, options.newKey);
-    const states = new PreparedStates(database.knex);
-    const runner = new ReplayRunner(database.knex, states, logger);
-    const app = createApp({ knex: database.knex, states, runner, logger, ...options });
+    const newKey = await ensureKey(knex, file, options.newKey);
+    const states = new PreparedStates(knex);
+    const session = new DatabaseSession(database.connection);
+    closers.push(() => session.close());
+    await session.open();
+    const pool = new WorkerPool(options.workers);
+    closers.push(() => pool.stop());
+    const queue = new JobQueue(database, session, logger);
+    closers.push(() => queue.stop());
+    const runner = new ReplayRunner({ knex, states, session, queue, pool, logger });
+    closers.push(() => runner.stop());
+    await runner.open();
+    const watch = new ProgressWatch(session);
+    const app = createApp({ knex, states, runner, watch, pool, logger, ...options });
     const { server, url } = await listen(app, options.host, options.port);
+    closers.push(() => close(server));
+    closers.push(() => watch.close());
     logger.info({ url }, 'listening');
-    const stop = async () => {
-      await close(server);
-      await runner.stop();
-      await database.close();
+    const stopAll = async () => {
+      await stop();
       logger.info('stopped');
     };
-    return { url, keyFile: file, keyFileExists: existsSync(file), newKey, stop };
+    return { url, keyFile: file, keyFileExists: existsSync(file), newKey, stop: stopAll };
   } catch (error) {
-    await database.close();
+    await stop();
     throw error;
   }
 }

@@ -169,7 +169,7 @@ describe('input', () => {
       body: { code: 'not-an-object' },
     });
     expect(
-      await service.call('POST', '/api/replays', JSON.stringify({ log: 'x'.repeat(20_000) }), headers),
+      await service.call('POST', '/api/session', JSON.stringify({ key: 'x'.repeat(20_000) }), headers),
     ).toMatchObject({ status: 413 });
     expect((await service.call('GET', '/api/policies/%ff')).status).toBe(400);
   });

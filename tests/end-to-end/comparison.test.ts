@@ -157,7 +157,7 @@ it('exports the requests with their verdicts, as the report counts them', async 
     rule: first.rule ?? 'default',
   });
   const csv = readFileSync(to('blocked.csv'), 'utf8').trimEnd().split('\r\n');
-  expect(csv[0]).toMatch(/^number,line,time,client,country,.*,verdict,policy,rule$/);
+  expect(csv[0]).toMatch(/^number,log,line,time,client,country,.*,verdict,policy,rule$/);
   expect(csv).toHaveLength(verdicts.block + 1);
 });
 

@@ -4,6 +4,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
+import { setTimeout as sleep } from 'node:timers/promises';
 import pg from 'pg';
 import { inject } from 'vitest';
 
@@ -139,6 +140,16 @@ function parse(text: string): unknown {
   } catch {
     return text;
   }
+}
+
+/** The replay when it has ended. */
+// biome-ignore lint/suspicious/noExplicitAny: tests look into bodies of every shape
+export async function ended(service: Pick<TestService, 'call'>, id: number): Promise<any> {
+  for (const end = Date.now() + 45_000; Date.now() < end; await sleep(50)) {
+    const { body } = await service.call('GET', `/api/replays/${id}`);
+    if (body.state !== 'waiting' && body.state !== 'running') return body;
+  }
+  throw new Error(`replay ${id} does not end`);
 }
 
 /** Loads the garden: its workspace, its country data and its log, replayed. */

@@ -11,26 +11,15 @@ export interface ReplayOrder {
   readonly at: string | undefined;
 }
 
-const FIRST_WAIT_MS = 50;
-const LONGEST_WAIT_MS = 500;
+const AGAIN_MS = 500;
 
 /** Has the service run a replay, and waits until it is done. An interrupt cancels it. */
-export async function runReplay({ client, terminal }: Context, order: ReplayOrder): Promise<ReplayBody> {
-  let replay = await client.post<ReplayBody>('/api/replays', order);
-  const path = `/api/replays/${replay.id}`;
-  const progress = startProgress(terminal, 'Replaying', 'requests');
-  const cancel = () => void client.post(`${path}/cancel`, {}).catch(() => undefined);
+export async function runReplay(context: Context, order: ReplayOrder): Promise<ReplayBody> {
+  const { client } = context;
+  const ordered = await client.post<ReplayBody>('/api/replays', order);
+  const cancel = () => void client.post(`/api/replays/${ordered.id}/cancel`, {}).catch(() => undefined);
   process.once('SIGINT', cancel);
-  try {
-    for (let wait = FIRST_WAIT_MS; replay.state === 'running'; wait = Math.min(wait * 1.5, LONGEST_WAIT_MS)) {
-      await sleep(wait);
-      replay = await client.get<ReplayBody>(path);
-      progress.update(replay.done, replay.total);
-    }
-  } finally {
-    progress.stop();
-    process.off('SIGINT', cancel);
-  }
+  const replay = await watchReplay(context, ordered).finally(() => process.off('SIGINT', cancel));
   if (replay.state === 'done') return replay;
   const detail =
     replay.state === 'cancelled'
@@ -38,6 +27,27 @@ export async function runReplay({ client, terminal }: Context, order: ReplayOrde
       : `Replay ${replay.id} failed: ${replay.failure ?? 'the service does not say why.'}`;
   throw new Failure(EXIT.refused, { code: `replay-${replay.state}`, detail });
 }
+
+/** Waits until a replay has ended, with a bar where somebody watches. */
+export async function watchReplay({ client, terminal }: Context, begun: ReplayBody): Promise<ReplayBody> {
+  const progress = startProgress(terminal, 'Replaying', 'requests');
+  let replay = begun;
+  try {
+    while (isUnderWay(replay)) {
+      for await (const data of client.events(`/api/replays/${replay.id}/progress`)) {
+        replay = JSON.parse(data) as ReplayBody;
+        progress.update(replay.done, replay.total);
+      }
+      // The stream ends with the replay, or with a service that stops; another may go on with it.
+      if (isUnderWay(replay)) await sleep(AGAIN_MS);
+    }
+  } finally {
+    progress.stop();
+  }
+  return replay;
+}
+
+const isUnderWay = ({ state }: ReplayBody): boolean => state === 'waiting' || state === 'running';
 
 /** The replay with the number, or the newest that is done. */
 export async function chosenReplay({ client }: Context, id: number | undefined): Promise<ReplayBody> {

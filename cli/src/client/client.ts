@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import type { ReadableStream as WebStream } from 'node:stream/web';
+import { EventSourceParserStream } from 'eventsource-parser/stream';
 import { EXIT, type ExitCode } from '../exit-code.js';
 import { Failure, type FailureBody } from '../failure.js';
 
@@ -47,6 +48,19 @@ export class Client {
     const response = await this.#fetch('GET', path, query, {});
     if (!response.ok || response.body === null) throw failureOf(response.status, await response.text());
     return Readable.fromWeb(response.body as WebStream);
+  }
+
+  /** The data of the server-sent events of the path, until it ends them or is gone. */
+  async *events(path: string): AsyncGenerator<string> {
+    const response = await this.#fetch('GET', path, {}, {});
+    if (!response.ok || response.body === null) throw failureOf(response.status, await response.text());
+    const events = response.body.pipeThrough(new TextDecoderStream()).pipeThrough(new EventSourceParserStream());
+    try {
+      for await (const { data } of events) yield data;
+    } catch (error) {
+      // A stream that breaks off in the middle has ended too.
+      if (!(error instanceof TypeError)) throw error;
+    }
   }
 
   async #call<T>(method: string, path: string, query: Query, payload: Payload): Promise<T> {

@@ -9,6 +9,7 @@ interface Given {
   readonly port?: number;
   readonly dataDir?: string;
   readonly maxUpload?: number;
+  readonly workers?: number;
   readonly logLevel?: string;
   readonly newKey?: boolean;
 }
@@ -24,6 +25,7 @@ export const registerServe: Register = (program, act) => {
     .option('--port <number>', 'the port; 0 takes any free one (default: 7440)', wholeNumber(0, 65535))
     .option('--data-dir <folder>', 'where the database and the access key are kept')
     .option('--max-upload <bytes>', 'the largest log to take, such as 2GiB (default: 1GiB)', byteCount)
+    .option('--workers <number>', 'threads that read and judge logs (default: one a core)', wholeNumber(1, 64))
     .addOption(
       new Option('--log-level <level>', 'what to log to standard error (default: info)').choices([
         'error',

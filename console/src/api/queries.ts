@@ -44,7 +44,7 @@ export function useReplays() {
     queryKey: ['replays'],
     queryFn: () => call<{ replays: ReplayBody[] }>('GET', '/api/replays'),
     refetchInterval: ({ state }) =>
-      state.data?.replays.some((replay) => replay.state === 'running') ? POLL_MS : false,
+      state.data?.replays.some((replay) => replay.state === 'running' || replay.state === 'waiting') ? POLL_MS : false,
   });
 }
 

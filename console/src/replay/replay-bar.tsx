@@ -14,7 +14,7 @@ interface ReplayBarProps {
 /** Choosing a replay to look at, and running another. */
 export function ReplayBar({ replays, shown, onShow }: ReplayBarProps) {
   const done = replays.filter((replay) => replay.state === 'done');
-  const running = replays.find((replay) => replay.state === 'running');
+  const running = replays.find((replay) => replay.state === 'running' || replay.state === 'waiting');
   const options = done.map((replay) => ({
     value: replay.id,
     label: `#${replay.id} ${replay.log ?? ''}`,

@@ -11,4 +11,5 @@ export type {
   TextColumn,
 } from './column.js';
 export { decodeTable, encodeTable, LayoutError } from './layout.js';
+export { takeRows } from './take-rows.js';
 export { mix, WordTable } from './word-table.js';

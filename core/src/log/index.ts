@@ -1,3 +1,7 @@
+export { type LineBlock, LineBlocks } from './block/line-blocks.js';
+export type { ReadPart, Rejected } from './block/parts.js';
+export { BLOCK_FORMATS, type BlockFormat, readBlock } from './block/read-block.js';
+export { StreamReader } from './block/stream-reader.js';
 export { addressColumn } from './chunk/addresses.js';
 export { CHUNK_ROWS, ChunkBuilder } from './chunk/builder.js';
 export { ChunkRows } from './chunk/rows.js';
@@ -6,6 +10,13 @@ export { isMappable, type Mapping } from './read/columns.js';
 export { readCombinedLine } from './read/combined.js';
 export { detectFormat, FORMAT_NAMES, LOG_FORMATS, type LogFormat } from './read/detect.js';
 export { readJsonLine } from './read/json-lines.js';
-export { LogReader, type LogReaderOptions, type LogTaker } from './read/reader.js';
-export { REQUEST_FIELDS, readRequest } from './read/request-fields.js';
+export {
+  LOG_SAMPLE,
+  LogReader,
+  type LogReaderOptions,
+  type LogStart,
+  type LogTaker,
+  lookAtStart,
+} from './read/reader.js';
+export { countIgnored, REQUEST_FIELDS, readRequest } from './read/request-fields.js';
 export { LineSplitter } from './read/splitter.js';

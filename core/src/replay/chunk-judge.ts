@@ -1,6 +1,8 @@
-import type { ColumnTable } from '../column/index.js';
+import { type ColumnTable, takeRows } from '../column/index.js';
 import type { Prepared } from '../engine/index.js';
+import { Catalogue } from './catalogue.js';
 import { ChunkRun } from './chunk-run.js';
+import { asksForCatalogue, selectRows } from './filter/filter.js';
 import { PolicyRun } from './policy-run.js';
 import { DIMENSIONS } from './report.js';
 import { Routing } from './routing.js';
@@ -32,6 +34,7 @@ export class ChunkJudge {
   readonly #policies: readonly PolicyRun[];
   readonly #counter: BreakdownCounter;
   readonly #examples: readonly Examples[];
+  readonly #only: ((table: ColumnTable) => Uint32Array) | undefined;
   readonly #waiting = new Map<number, ChunkRun>();
 
   constructor({ prepared, policies, routed, options }: RunScope) {
@@ -42,12 +45,17 @@ export class ChunkJudge {
     this.#policies = policies.map((each) => new PolicyRun(each, first.get(each.name) as number, prepared, options));
     this.#counter = new BreakdownCounter(prepared, options.breakdowns ?? DIMENSIONS);
     this.#examples = policies.map(() => new Examples());
+    const { only } = options;
+    const catalogue = only && asksForCatalogue(only) ? new Catalogue(prepared) : undefined;
+    this.#only = only && ((table) => selectRows(table, only, catalogue));
   }
 
   /** Judges the chunk of the number. What waits of it is kept until `settle`. */
   judge(number: number, table: ColumnTable): JudgedChunk {
-    const chunk = new ChunkRun(table, this.#policies, this.#prepared);
-    const waiting = chunk.judge(this.#routing?.route(table), this.#examples);
+    const rows = this.#only?.(table);
+    const own = rows === undefined || rows.length === table.rows ? table : takeRows(table, rows);
+    const chunk = new ChunkRun(own, this.#policies, this.#prepared, own === table ? undefined : rows);
+    const waiting = chunk.judge(this.#routing?.route(own), this.#examples);
     if (waiting.length === 0) return { number, ...chunk.finish(this.#counter) };
     this.#waiting.set(number, chunk);
     return { number, waiting };

@@ -36,11 +36,19 @@ export class ChunkRun {
   readonly #table: ColumnTable;
   readonly #policies: readonly PolicyRun[];
   readonly #prepared: Prepared;
+  readonly #logRows: Uint32Array | undefined;
   readonly #parts: Part[] = [];
   #uncovered: Uint32Array = new Uint32Array(0);
 
-  constructor(table: ColumnTable, policies: readonly PolicyRun[], prepared: Prepared) {
+  /** `logRows` are the rows of the log's chunk that the table has; undefined where it has all. */
+  constructor(
+    table: ColumnTable,
+    policies: readonly PolicyRun[],
+    prepared: Prepared,
+    logRows: Uint32Array | undefined,
+  ) {
     this.#table = table;
+    this.#logRows = logRows;
     this.#policies = policies;
     this.#prepared = prepared;
   }
@@ -77,6 +85,7 @@ export class ChunkRun {
       ['client', clients],
       ['country', countries],
     ]);
+    if (this.#logRows) columns.set('row', { type: 'number', values: Float64Array.from(this.#logRows) });
     return { verdicts: { rows: this.#table.rows, columns }, counts: this.#count(counter, clients, countries) };
   }
 

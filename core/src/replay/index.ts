@@ -21,6 +21,7 @@ export {
   asksForRequest,
   type FilterInput,
   filterRows,
+  type LogFilter,
   type RequestFilter,
 } from './filter/filter.js';
 export { namedSlots } from './filter/outcomes.js';

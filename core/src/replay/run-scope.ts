@@ -1,10 +1,13 @@
 import type { JudgeOptions, Prepared } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
+import type { LogFilter } from './filter/filter.js';
 import type { Dimension } from './report.js';
 
 export interface RunOptions extends JudgeOptions {
   /** What requests are counted by in the report. Default all that there is. */
   readonly breakdowns?: readonly Dimension[];
+  /** Which requests of the log to judge, and count under limits. Default all. */
+  readonly only?: LogFilter | undefined;
 }
 
 /** What a replay judges by. */

@@ -1,5 +1,11 @@
 import { type Address, formatAddress } from '../address/index.js';
-import { type AddressColumn, addressOf, type ColumnTable, type TextColumn } from '../column/index.js';
+import {
+  type AddressColumn,
+  addressOf,
+  type ColumnTable,
+  type NumberColumn,
+  type TextColumn,
+} from '../column/index.js';
 import { type KeptOutcome, parseOutcome } from './outcome-text.js';
 
 /** The roles of rules that a replay remembers for each request, beside the one that decided. */
@@ -16,6 +22,7 @@ export class Verdicts {
   readonly #kept: (KeptOutcome | undefined)[] = [];
   readonly #client: AddressColumn | undefined;
   readonly #country: TextColumn | undefined;
+  readonly #logRows: NumberColumn | undefined;
 
   constructor(table: ColumnTable) {
     const text = (name: string) => {
@@ -27,6 +34,13 @@ export class Verdicts {
     const client = table.columns.get('client');
     this.#client = client?.type === 'address' ? client : undefined;
     this.#country = text('country');
+    const logRows = table.columns.get('row');
+    this.#logRows = logRows?.type === 'number' ? logRows : undefined;
+  }
+
+  /** The rows of the log's chunk that these are the verdicts of; undefined where they are all of them, in order. */
+  get logRows(): Uint32Array | undefined {
+    return this.#logRows && Uint32Array.from(this.#logRows.values);
   }
 
   /** Undefined where no policy covers the request. */

@@ -1,24 +1,15 @@
 import { promisify } from 'node:util';
-import { gunzip, gzip } from 'node:zlib';
-import {
-  type CountryData,
-  compileCountryData,
-  parseTime,
-  readCountryFile,
-  tellCountryRowFault,
-} from '@jade-fence/core';
+import { gzip } from 'node:zlib';
+import { parseTime, readCountryFile, tellCountryRowFault } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { CountryDataSet } from '../model/country-data-set.js';
 
 const zip = promisify(gzip);
-const unzip = promisify(gunzip);
 
 /** So many faulty rows are kept to be shown; all of them are counted. */
 const MOST_FAULTS = 1000;
 const FAULTS_IN_PROBLEM = 20;
-/** No country data set is this large; a compressed bomb would be. */
-const LARGEST_FILE = 512 * 1024 * 1024;
 
 export interface LoadedCountryData {
   readonly source: string;
@@ -66,7 +57,8 @@ export async function countryDataInForce(knex: Knex): Promise<CountryDataSet | u
     .first();
 }
 
-export async function compiledCountryData(knex: Knex, id: number): Promise<CountryData> {
+/** The file of a country data set, packed with gzip. */
+export async function packedCountryData(knex: Knex, id: number): Promise<Uint8Array> {
   const { data } = await CountryDataSet.query(knex).findById(id).select('data').throwIfNotFound();
-  return compileCountryData(readCountryFile(await unzip(data, { maxOutputLength: LARGEST_FILE })).networks);
+  return data;
 }

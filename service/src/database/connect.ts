@@ -11,6 +11,8 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 /** The database that a service works on, and how to let go of it. */
 export interface Database {
   readonly knex: Knex;
+  /** How to connect once more, outside the pool. */
+  readonly connection: pg.ClientConfig;
   close(): Promise<void>;
 }
 
@@ -24,14 +26,17 @@ export interface DatabaseOptions {
 /** Connects to the given database, or to a managed one that is started for it, and brings its tables up to date. */
 export async function openDatabase(options: DatabaseOptions): Promise<Database> {
   if (options.databaseUrl !== undefined) {
-    const knex = await connect({ connectionString: options.databaseUrl });
-    return { knex, close: () => knex.destroy() };
+    const connection = { connectionString: options.databaseUrl };
+    const knex = await connect(connection);
+    return { knex, connection, close: () => knex.destroy() };
   }
   const server = await startManagedServer(options.dataDir, options.root, options.path);
   try {
-    const knex = await connect({ host: server.socketDir, user: server.user, database: 'postgres' });
+    const connection = { host: server.socketDir, user: server.user, database: 'postgres' };
+    const knex = await connect(connection);
     return {
       knex,
+      connection,
       close: async () => {
         await knex.destroy();
         await server.stop();
@@ -43,7 +48,7 @@ export async function openDatabase(options: DatabaseOptions): Promise<Database> 
   }
 }
 
-async function connect(connection: Knex.PgConnectionConfig): Promise<Knex> {
+async function connect(connection: pg.ClientConfig & Knex.PgConnectionConfig): Promise<Knex> {
   const knex = knexPackage({ client: 'pg', connection, pool: { min: 0, max: 10 }, ...knexSnakeCaseMappers() });
   try {
     await knex.migrate.latest({ migrationSource });

@@ -6,10 +6,12 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { ReplayRunner } from '../replay/runner.js';
+import type { WorkerPool } from '../worker/pool.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { authenticate } from './authenticate.js';
 import { consoleRoutes } from './console.js';
 import { noSuchRoute, sendProblem } from './errors.js';
+import type { ProgressWatch } from './progress.js';
 import { comparisonRoutes } from './routes/comparisons.js';
 import { countryRoutes } from './routes/country.js';
 import { explanationRoutes } from './routes/explanations.js';
@@ -21,16 +23,18 @@ import { sessionRoutes } from './routes/session.js';
 import { workspaceRoutes } from './routes/workspace.js';
 
 export interface AppParts {
+  readonly watch: ProgressWatch;
   readonly knex: Knex;
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
+  readonly pool: WorkerPool;
   readonly logger: Logger;
   readonly maxUpload: number;
   readonly consoleDir: string;
 }
 
 /** The HTTP face of the service: open routes first, then all that needs the access key, then the console. */
-export function createApp({ knex, states, runner, logger, maxUpload, consoleDir }: AppParts): Express {
+export function createApp({ knex, states, runner, watch, pool, logger, maxUpload, consoleDir }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
@@ -43,12 +47,12 @@ export function createApp({ knex, states, runner, logger, maxUpload, consoleDir 
     authenticate(knex),
     workspaceRoutes(knex, states),
     countryRoutes(knex, states),
-    logRoutes(knex, maxUpload),
+    logRoutes(knex, pool, maxUpload),
     reviewRoutes(knex, states),
   );
   app.use(
     '/api',
-    replayRoutes(knex, states, runner),
+    replayRoutes({ knex, states, runner, watch }),
     comparisonRoutes(knex),
     explanationRoutes(knex, states),
     noSuchRoute,

@@ -9,6 +9,7 @@ import type {
   Explanation,
   Finding,
   ListSort,
+  LogFilter,
   LogFormat,
   RuleReport,
   SideRole,
@@ -51,11 +52,20 @@ export interface RejectedPage {
 
 export interface ReplayBody {
   readonly id: number;
+  /** The first of its logs, and all of them. */
   readonly log: string | null;
+  readonly logs: readonly string[];
   readonly policy: string | null;
-  readonly state: 'running' | 'done' | 'failed' | 'cancelled';
+  /** Which requests of the logs it is of; null: all. Times are milliseconds since 1970. */
+  readonly only: LogFilter | null;
+  /** What it judged by that is not stored in the workspace. */
+  readonly instead: readonly { readonly kind: string; readonly name: string }[];
+  readonly state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
   readonly done: number;
   readonly total: number;
+  /** Requests a second, and seconds left at that rate; null where nothing is under way. */
+  readonly rate: number | null;
+  readonly secondsLeft: number | null;
   readonly failure: string | null;
   /** The instant at which the expiry of list entries was judged. */
   readonly judgedAt: string;
@@ -70,8 +80,9 @@ export type RequestBody = Readonly<
 
 /** One request of a replay: what it is, and what became of it. */
 export interface JudgedBody {
-  /** Its place in the log, from 1. */
+  /** Its place in the replay, from 1. */
   readonly number: number;
+  readonly log: string;
   /** The line of the file that it was read from. */
   readonly line: number;
   readonly request: RequestBody;

@@ -1,18 +1,11 @@
 import { createHash } from 'node:crypto';
-import {
-  ChunkBuilder,
-  type ColumnTable,
-  FORMAT_NAMES,
-  LOG_FORMATS,
-  type LogFormat,
-  LogReader,
-  type Mapping,
-  tellLineFault,
-} from '@jade-fence/core';
+import { countIgnored, FORMAT_NAMES, LOG_FORMATS, type LogFormat, type Mapping, tellLineFault } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
-import { packTable } from './packing.js';
+import type { PackedPart, PackedTable } from '../worker/calls/read.js';
+import type { WorkerPool } from '../worker/pool.js';
+import { type LogFacts, readLog } from './reading.js';
 import { tooLarge } from './too-large.js';
 import { unzipped } from './unzip.js';
 
@@ -28,72 +21,49 @@ export interface ImportOptions {
 
 /** So many rejected lines are kept with their text; all of them are counted. */
 export const MOST_REJECTED_KEPT = 100_000;
-const LONGEST_REJECTED_TEXT = 2000;
 const REJECTED_AT_ONCE = 2000;
 const TOLD_WHEN_NOTHING_READ = 5;
 
 /** Imports a log from its bytes, in one transaction: where anything fails, nothing of it stays. */
-export async function importLog(knex: Knex, bytes: AsyncIterable<Buffer>, options: ImportOptions): Promise<RequestLog> {
+export async function importLog(
+  knex: Knex,
+  pool: WorkerPool,
+  bytes: AsyncIterable<Buffer>,
+  options: ImportOptions,
+): Promise<RequestLog> {
   return knex.transaction(async (trx) => {
     const writer = await LogWriter.begin(trx, options);
     const hash = createHash('sha256');
     let size = 0;
-    // Hashed as it is when unpacked, so that a file and its packed copy are known to be the same.
-    for await (const piece of unzipped(bytes, options.maxBytes)) {
-      size += piece.length;
-      if (size > options.maxBytes) throw tooLarge(options.maxBytes);
-      hash.update(piece);
-      writer.reader.push(piece);
-      await writer.flush();
+    async function* counted(): AsyncGenerator<Buffer> {
+      // Hashed as it is when unpacked, so that a file and its packed copy are known to be the same.
+      for await (const piece of unzipped(bytes, options.maxBytes)) {
+        size += piece.length;
+        if (size > options.maxBytes) throw tooLarge(options.maxBytes);
+        hash.update(piece);
+        yield piece;
+      }
     }
-    writer.reader.end();
-    return writer.finish({ bytes: size, contentHash: hash.digest('hex') });
+    const facts = await readLog(pool, counted(), options, (part) => writer.take(part));
+    return writer.finish(facts, { bytes: size, contentHash: hash.digest('hex') });
   });
 }
 
+/** Stores what was read, as it comes, so that memory stays bounded while the upload goes on. */
 class LogWriter {
-  readonly reader: LogReader;
   readonly #trx: Knex.Transaction;
   readonly #log: RequestLog;
-  readonly #full: ColumnTable[] = [];
   readonly #times = { first: Number.POSITIVE_INFINITY, last: Number.NEGATIVE_INFINITY };
+  readonly #ignored = new Map<string, number>();
   #rejected: Partial<RejectedLine>[] = [];
-  #builder = new ChunkBuilder();
   #chunks = 0;
   #dropped = 0;
   #requests = 0;
   #rejectedCount = 0;
 
-  private constructor(trx: Knex.Transaction, log: RequestLog, { format, mapping }: ImportOptions) {
+  private constructor(trx: Knex.Transaction, log: RequestLog) {
     this.#trx = trx;
     this.#log = log;
-    this.reader = new LogReader(
-      {
-        request: (request, line) => {
-          this.#requests++;
-          if (request.time !== undefined) {
-            this.#times.first = Math.min(this.#times.first, request.time);
-            this.#times.last = Math.max(this.#times.last, request.time);
-          }
-          this.#builder.add(request, line);
-          if (this.#builder.full) this.#turn();
-        },
-        rejected: (line, fault, text) => {
-          this.#rejectedCount++;
-          if (this.#rejectedCount > MOST_REJECTED_KEPT) return;
-          // PostgreSQL's text has no NUL.
-          const kept = text.slice(0, LONGEST_REJECTED_TEXT).replaceAll('\0', '\uFFFD');
-          this.#rejected.push({
-            logId: log.id,
-            line,
-            code: fault.code,
-            reason: tellLineFault(fault).replaceAll('\0', '\uFFFD'),
-            text: kept,
-          });
-        },
-      },
-      { format, mapping },
-    );
   }
 
   static async begin(trx: Knex.Transaction, options: ImportOptions): Promise<LogWriter> {
@@ -106,39 +76,48 @@ class LogWriter {
       .returning('*');
     const log = inserted as RequestLog | undefined;
     if (log?.id === undefined) throw nameTaken(name);
-    return new LogWriter(trx, log, options);
+    return new LogWriter(trx, log);
   }
 
-  /** Writes what is ready, so that memory stays bounded while the upload goes on. */
-  async flush(): Promise<void> {
-    for (let table = this.#full.shift(); table; table = this.#full.shift()) {
-      const data = await packTable(table);
-      await LogChunk.query(this.#trx).insert({ logId: this.#log.id, number: this.#chunks++, rows: table.rows, data });
-    }
+  async take({ chunks, rejected, ignored, droppedHeaders }: PackedPart): Promise<void> {
+    for (const chunk of chunks) await this.#takeChunk(chunk);
+    for (const line of rejected) this.#reject(line);
     while (this.#rejected.length >= REJECTED_AT_ONCE) await this.#writeRejected();
+    for (const [name, count] of ignored) countIgnored(this.#ignored, name, count);
+    this.#dropped += droppedHeaders;
   }
 
-  async finish(told: { readonly bytes: number; readonly contentHash: string }): Promise<RequestLog> {
-    if (this.#requests === 0) throw this.#nothingRead();
-    if (this.#builder.rows > 0) this.#turn();
-    await this.flush();
+  async finish(facts: LogFacts, told: { readonly bytes: number; readonly contentHash: string }): Promise<RequestLog> {
+    if (this.#requests === 0) throw this.#nothingRead(facts);
     while (this.#rejected.length > 0) await this.#writeRejected();
     return RequestLog.query(this.#trx).patchAndFetchById(this.#log.id, {
       ...told,
-      format: this.reader.format,
+      format: facts.format,
       requests: this.#requests,
-      lines: this.reader.lines,
+      lines: facts.lines,
       rejected: this.#rejectedCount,
-      ignoredFields: { ...Object.fromEntries(this.reader.ignoredFields), ...this.#droppedHeaders() },
+      ignoredFields: { ...Object.fromEntries(this.#ignored), ...this.#droppedHeaders() },
       firstTime: dateOf(this.#times.first),
       lastTime: dateOf(this.#times.last),
     });
   }
 
-  #turn(): void {
-    this.#dropped += this.#builder.droppedHeaders;
-    this.#full.push(this.#builder.build());
-    this.#builder = new ChunkBuilder();
+  async #takeChunk({ rows, firstTime, lastTime, packed }: PackedTable): Promise<void> {
+    this.#requests += rows;
+    this.#times.first = Math.min(this.#times.first, firstTime ?? Number.POSITIVE_INFINITY);
+    this.#times.last = Math.max(this.#times.last, lastTime ?? Number.NEGATIVE_INFINITY);
+    const place = { logId: this.#log.id, number: this.#chunks++ };
+    const times = { firstTime, lastTime, timesKept: true };
+    await LogChunk.query(this.#trx).insert({ ...place, rows, ...times, data: Buffer.from(packed) });
+  }
+
+  #reject({ line, fault, text }: PackedPart['rejected'][number]): void {
+    this.#rejectedCount++;
+    if (this.#rejectedCount > MOST_REJECTED_KEPT) return;
+    // PostgreSQL's text has no NUL.
+    const plain = (told: string) => told.replaceAll('\0', '\uFFFD');
+    const reason = plain(tellLineFault(fault));
+    this.#rejected.push({ logId: this.#log.id, line, code: fault.code, reason, text: plain(text) });
   }
 
   #droppedHeaders(): Record<string, number> {
@@ -150,18 +129,18 @@ class LogWriter {
     await RejectedLine.query(this.#trx).insert(some);
   }
 
-  #nothingRead(): Problem {
+  #nothingRead({ format, lines, binary }: LogFacts): Problem {
     const some = this.#rejected.slice(0, TOLD_WHEN_NOTHING_READ);
-    const told = FORMAT_NAMES[this.reader.format];
+    const told = FORMAT_NAMES[format];
     const detail =
       this.#rejectedCount === 0
-        ? this.reader.lines === 0
+        ? lines === 0
           ? 'The log is empty.'
-          : `It has ${this.reader.lines === 1 ? 'one line' : `${this.reader.lines} lines`} and no request, read as ${told}.`
+          : `It has ${lines === 1 ? 'one line' : `${lines} lines`} and no request, read as ${told}.`
         : `None of its ${this.#rejectedCount} lines could be read as ${told}.`;
-    const known = LOG_FORMATS.map((format) => FORMAT_NAMES[format]).join(', ');
+    const known = LOG_FORMATS.map((each) => FORMAT_NAMES[each]).join(', ');
     return new Problem(422, 'no-readable-lines', `${detail} Nothing was imported.`, {
-      remedy: this.reader.binary
+      remedy: binary
         ? 'This looks like a binary file. Logs are text, plain or packed with gzip.'
         : `If the format was not found right, name it. Logs are ${known}.`,
       issues: some.map(({ line, reason }) => ({ path: `line ${line}`, what: reason as string })),

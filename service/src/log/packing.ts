@@ -1,19 +1,15 @@
-import { promisify } from 'node:util';
-import { deflate, inflate } from 'node:zlib';
+import { deflateSync, inflateSync } from 'node:zlib';
 import { type ColumnTable, decodeTable, encodeTable } from '@jade-fence/core';
-
-const deflated = promisify(deflate);
-const inflated = promisify(inflate);
 
 /** Level 1: a chunk is written once and read often, and higher levels gain little on dictionary codes. */
 const LEVEL = 1;
 const LARGEST_CHUNK = 1024 * 1024 * 1024;
 
-/** A table as it is stored: its layout, deflated. */
-export async function packTable(table: ColumnTable): Promise<Buffer> {
-  return deflated(encodeTable(table), { level: LEVEL });
+/** A table as it is stored: its layout, deflated. Meant for worker threads; it keeps its thread busy. */
+export function packTable(table: ColumnTable): Uint8Array {
+  return deflateSync(encodeTable(table), { level: LEVEL });
 }
 
-export async function unpackTable(bytes: Buffer): Promise<ColumnTable> {
-  return decodeTable(await inflated(bytes, { maxOutputLength: LARGEST_CHUNK }));
+export function unpackTable(bytes: Uint8Array): ColumnTable {
+  return decodeTable(inflateSync(bytes, { maxOutputLength: LARGEST_CHUNK }));
 }

@@ -1,6 +1,7 @@
-import { ChunkRows, type ColumnTable } from '@jade-fence/core';
+import type { ColumnTable } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { notFound } from '../http/suggestion.js';
+import { Replay } from '../model/replay.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
 import { unpackTable } from './packing.js';
 
@@ -41,15 +42,15 @@ export async function rejectedLines(
 
 /** Deletes the log with its chunks, rejected lines and replays. */
 export async function deleteLog(knex: Knex, log: RequestLog): Promise<void> {
-  await RequestLog.query(knex).deleteById(log.id);
+  await knex.transaction(async (trx) => {
+    await Replay.query(trx)
+      .whereRaw('log_ids @> ?', [String(log.id)])
+      .delete();
+    await RequestLog.query(trx).deleteById(log.id);
+  });
 }
 
 export async function chunkTable(knex: Knex, logId: number, number: number): Promise<ColumnTable | undefined> {
   const chunk = await LogChunk.query(knex).findById([logId, number]);
   return chunk && unpackTable(chunk.data);
-}
-
-export async function chunkRows(knex: Knex, logId: number, number: number): Promise<ChunkRows | undefined> {
-  const table = await chunkTable(knex, logId, number);
-  return table && new ChunkRows(table);
 }

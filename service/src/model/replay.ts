@@ -1,15 +1,20 @@
-import type { Slot } from '@jade-fence/core';
+import type { LogFilter, Slot } from '@jade-fence/core';
+import type { GivenDocument } from '../workspace/state.js';
 import { BaseModel } from './base.js';
 
-export const REPLAY_STATES = ['running', 'done', 'failed', 'cancelled'] as const;
+export const REPLAY_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 export type ReplayState = (typeof REPLAY_STATES)[number];
 
 /** A run of the workspace over a log. */
 export class Replay extends BaseModel {
   static override tableName = 'replays';
-  static override jsonAttributes = ['versionIds', 'slots'];
+  static override jsonAttributes = ['versionIds', 'slots', 'logIds', 'only', 'documents'];
   id!: number;
+  /** The first of its logs, and all of them, in their order. */
   logId!: number;
+  logIds!: number[];
+  /** Which requests of the logs it is of; null: all. */
+  only!: LogFilter | null;
   /** The one policy that judged every request, or null where each was judged by the one that covers it. */
   policy!: string | null;
   state!: ReplayState;
@@ -19,10 +24,17 @@ export class Replay extends BaseModel {
   /** The versions of the objects that it ran with. */
   versionIds!: number[];
   countryDataId!: number | null;
+  /** What it judged by in place of the workspace's own documents of the same names; null: by those alone. */
+  documents!: GivenDocument[] | null;
   /** The instant at which the expiry of list entries was judged. */
   judgedAt!: Date;
   slots!: Slot[];
   report!: string | null;
+  /** The job of the queue that runs it, how often it was begun, and the session of the service that runs it now. */
+  jobId!: string | null;
+  attempt!: number;
+  runBy!: string | null;
+  begunAt!: Date | null;
   startedAt!: Date;
   touchedAt!: Date;
   finishedAt!: Date | null;
@@ -33,6 +45,10 @@ export class ReplayChunk extends BaseModel {
   static override idColumn = ['replayId', 'number'];
   replayId!: number;
   number!: number;
+  /** Which chunk of which log it judged, and how many requests of it. */
+  logId!: number;
+  logChunk!: number;
+  rows!: number;
   /** A column table, deflated. */
   data!: Buffer;
 }

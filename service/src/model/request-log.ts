@@ -25,6 +25,11 @@ export class LogChunk extends BaseModel {
   logId!: number;
   number!: number;
   rows!: number;
+  /** Milliseconds since 1970; null where no request has a time. */
+  firstTime!: number | null;
+  lastTime!: number | null;
+  /** Whether the times were kept, so that null means none. */
+  timesKept!: boolean;
   /** A column table, deflated. */
   data!: Buffer;
 }

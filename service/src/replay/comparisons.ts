@@ -1,18 +1,10 @@
-import {
-  CHUNK_ROWS,
-  type ChangeFilter,
-  ChunkRows,
-  Comparison,
-  type ComparisonReport,
-  decided,
-  filterChanges,
-} from '@jade-fence/core';
+import { type ChangeFilter, Comparison, type ComparisonReport, decided, filterChanges } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { ChangedBody, ChangesPage } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
-import { chunkTable } from '../log/store.js';
 import type { Replay } from '../model/replay.js';
-import { judgedRequest, type Paging, requireDone, verdictsOf } from './requests.js';
+import { chunksBehind, type PlacedChunk, placedChunks, rowsOf, verdictsOf } from './chunks.js';
+import { judgedRequest, type Paging, requireDone } from './requests.js';
 
 /** Two replays of one log. */
 export interface Compared {
@@ -24,7 +16,15 @@ export interface Compared {
 export function requireComparable({ before, after }: Compared): void {
   requireDone(before);
   requireDone(after);
-  if (before.logId === after.logId) return;
+  const requests = ({ logIds, only }: Replay) => JSON.stringify([logIds, only]);
+  if (requests(before) === requests(after)) return;
+  if (String(before.logIds) === String(after.logIds))
+    throw new Problem(
+      409,
+      'different-requests',
+      `Replay ${before.id} and replay ${after.id} are not of the same requests of the log, so that they cannot be compared.`,
+      { remedy: 'Replay the same span and filter again.' },
+    );
   throw new Problem(
     409,
     'different-logs',
@@ -35,7 +35,7 @@ export function requireComparable({ before, after }: Compared): void {
 
 export async function compareReplays(knex: Knex, compared: Compared): Promise<ComparisonReport> {
   const comparison = new Comparison(compared.before.slots, compared.after.slots);
-  for (let number = 0; number < chunksOf(compared); number++) comparison.chunk(await chunkOf(knex, compared, number));
+  for (const chunk of await placedChunks(knex, compared.after)) comparison.chunk(await both(knex, compared, chunk));
   return comparison.report();
 }
 
@@ -48,17 +48,21 @@ export async function pageChanges(
 ): Promise<ChangesPage> {
   const slots = { before: compared.before.slots, after: compared.after.slots };
   const requests: ChangedBody[] = [];
-  for (let number = Math.floor(after / CHUNK_ROWS); number < chunksOf(compared); number++) {
-    const chunk = await chunkOf(knex, compared, number);
-    const from = Math.max(0, after - number * CHUNK_ROWS);
-    const rows = filterChanges(chunk, slots, filter, from, limit + 1 - requests.length);
-    const table = rows.length > 0 ? await chunkTable(knex, compared.after.logId, number) : undefined;
-    if (table) {
-      const shown = new ChunkRows(table);
+  for (const chunk of chunksBehind(await placedChunks(knex, compared.after), after)) {
+    const verdicts = await both(knex, compared, chunk);
+    const from = Math.max(0, after - chunk.before);
+    const rows = filterChanges(verdicts, slots, filter, from, limit + 1 - requests.length);
+    if (rows.length > 0) {
+      const opened = {
+        chunk,
+        requests: await rowsOf(knex, chunk, verdicts.after),
+        verdicts: verdicts.after,
+        slots: slots.after,
+      };
       for (const row of rows)
         requests.push({
-          ...judgedRequest(shown, chunk.after, slots.after, number, row),
-          before: decided(chunk.before.outcome(row), slots.before),
+          ...judgedRequest(opened, row),
+          before: decided(verdicts.before.outcome(row), slots.before),
         });
     }
     if (requests.length > limit) break;
@@ -67,9 +71,7 @@ export async function pageChanges(
   return { requests: page, next: requests.length > limit ? (page.at(-1)?.number ?? null) : null };
 }
 
-const chunksOf = ({ after }: Compared): number => Math.ceil(after.total / CHUNK_ROWS);
-
-async function chunkOf(knex: Knex, { before, after }: Compared, number: number) {
-  const [was, is] = await Promise.all([verdictsOf(knex, before, number), verdictsOf(knex, after, number)]);
+async function both(knex: Knex, { before, after }: Compared, chunk: PlacedChunk) {
+  const [was, is] = await Promise.all([verdictsOf(knex, before, chunk), verdictsOf(knex, after, chunk)]);
   return { before: was, after: is };
 }

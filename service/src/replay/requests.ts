@@ -3,7 +3,6 @@ import {
   asksForCatalogue,
   asksForRequest,
   Catalogue,
-  CHUNK_ROWS,
   ChunkRows,
   explain,
   filterRows,
@@ -15,16 +14,16 @@ import {
   type RequestFilter,
   type Slot,
   subjectOf,
-  Verdicts,
+  type Verdicts,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { ExplainedJudgedBody, JudgedBody, RequestBody, RequestsPage } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
-import { unpackTable } from '../log/packing.js';
-import { chunkRows, chunkTable } from '../log/store.js';
-import { type Replay, ReplayChunk } from '../model/replay.js';
+import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
+import { chunksBehind, type PlacedChunk, placedChunks, requestsOf, rowsOf, verdictsOf } from './chunks.js';
+import { stateOf } from './store.js';
 
 /** So many requests are made ready together, so that other work of the service gets its turn. */
 const ROWS_AT_ONCE = 4096;
@@ -61,21 +60,20 @@ export async function* matchingRequests(
   requireDone(replay);
   checkNames(replay, filter);
   const catalogue = asksForCatalogue(filter) ? catalogueOf(await preparedFor(states, replay), filter) : undefined;
-  const chunks = Math.ceil(replay.total / CHUNK_ROWS);
   let left = limit;
-  for (let number = Math.floor(after / CHUNK_ROWS); number < chunks && left > 0; number++) {
-    const verdicts = await verdictsOf(knex, replay, number);
-    const from = Math.max(0, after - number * CHUNK_ROWS);
-    const table = asksForRequest(filter) ? await chunkTable(knex, replay.logId, number) : undefined;
+  for (const chunk of chunksBehind(await placedChunks(knex, replay), after)) {
+    if (left <= 0) return;
+    const verdicts = await verdictsOf(knex, replay, chunk);
+    const from = Math.max(0, after - chunk.before);
+    const table = asksForRequest(filter) ? await requestsOf(knex, chunk, verdicts) : undefined;
     const rows = filterRows({ verdicts, table, catalogue }, replay.slots, filter, from, left);
-    const shown = rows.length > 0 ? (table ?? (await chunkTable(knex, replay.logId, number))) : undefined;
-    if (shown === undefined) continue;
-    const chunk = new ChunkRows(shown);
+    if (rows.length === 0) continue;
+    const requests = new ChunkRows(table ?? (await requestsOf(knex, chunk, verdicts)));
     left -= rows.length;
     for (let at = 0; at < rows.length; at += ROWS_AT_ONCE) {
       if (at > 0) await breathe();
       const some = rows.slice(at, at + ROWS_AT_ONCE);
-      yield some.map((row) => judgedRequest(chunk, verdicts, replay.slots, number, row));
+      yield some.map((row) => judgedRequest({ chunk, requests, verdicts, slots: replay.slots }, row));
     }
   }
 }
@@ -88,16 +86,18 @@ export async function explainRequest(
   number: number,
 ): Promise<ExplainedJudgedBody> {
   requireDone(replay);
-  if (number < 1 || number > replay.total)
+  const chunks = await placedChunks(knex, replay);
+  const [chunk] = number < 1 ? [] : chunksBehind(chunks, number - 1);
+  if (chunk === undefined) {
+    const last = chunks.at(-1);
     throw new Problem(404, 'unknown-request', `The replay has no request ${number}.`, {
-      remedy: `Its requests are numbered 1 to ${replay.total}.`,
+      remedy: last ? `Its requests are numbered 1 to ${last.before + last.rows}.` : 'It has none at all.',
     });
-  const chunkNumber = Math.floor((number - 1) / CHUNK_ROWS);
-  const row = (number - 1) % CHUNK_ROWS;
-  const verdicts = await verdictsOf(knex, replay, chunkNumber);
-  const chunk = await chunkRows(knex, replay.logId, chunkNumber);
-  if (!chunk) throw new Error(`chunk ${chunkNumber} of log ${replay.logId} is missing`);
-  const judged = judgedRequest(chunk, verdicts, replay.slots, chunkNumber, row);
+  }
+  const row = number - 1 - chunk.before;
+  const verdicts = await verdictsOf(knex, replay, chunk);
+  const requests = await rowsOf(knex, chunk, verdicts);
+  const judged = judgedRequest({ chunk, requests, verdicts, slots: replay.slots }, row);
   const prepared = await preparedFor(states, replay);
   const policy = judged.policy === null ? undefined : prepared.workspace.policies.get(judged.policy);
   const outcome = verdicts.outcome(row);
@@ -105,7 +105,7 @@ export async function explainRequest(
     policy && outcome
       ? explain(
           policy,
-          subjectOf(chunk.request(row), policy, prepared),
+          subjectOf(requests.request(row), policy, prepared),
           prepared,
           keptLimits(policy, outcome, replay.slots),
         )
@@ -115,8 +115,7 @@ export async function explainRequest(
 
 /** The workspace that a replay ran. */
 async function preparedFor(states: PreparedStates, replay: Replay): Promise<Prepared> {
-  const { versionIds, countryDataId, judgedAt } = replay;
-  return states.get({ versionIds, countryDataId: countryDataId ?? undefined, at: judgedAt });
+  return states.get(stateOf(replay));
 }
 
 const catalogues = new WeakMap<Prepared, Catalogue>();
@@ -154,20 +153,23 @@ export function requestBody(request: Request): RequestBody {
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as RequestBody;
 }
 
+/** A chunk of a replay, opened. */
+export interface OpenChunk {
+  readonly chunk: PlacedChunk;
+  readonly requests: ChunkRows;
+  readonly verdicts: Verdicts;
+  readonly slots: readonly Slot[];
+}
+
 /** One request of a chunk, with what became of it. */
-export function judgedRequest(
-  chunk: ChunkRows,
-  verdicts: Verdicts,
-  slots: readonly Slot[],
-  number: number,
-  row: number,
-): JudgedBody {
+export function judgedRequest({ chunk, requests, verdicts, slots }: OpenChunk, row: number): JudgedBody {
   const outcome = verdicts.outcome(row);
   const slot = outcome && slots[outcome.slot];
   return {
-    number: number * CHUNK_ROWS + row + 1,
-    line: chunk.line(row),
-    request: requestBody(chunk.request(row)),
+    number: chunk.before + row + 1,
+    log: chunk.log,
+    line: requests.line(row),
+    request: requestBody(requests.request(row)),
     client: verdicts.client(row),
     country: verdicts.country(row),
     verdict: outcome?.verdict ?? 'uncovered',
@@ -176,20 +178,14 @@ export function judgedRequest(
   };
 }
 
-/** The verdicts of a chunk. */
-export async function verdictsOf(knex: Knex, replay: Replay, number: number): Promise<Verdicts> {
-  const chunk = await ReplayChunk.query(knex).findById([replay.id, number]).throwIfNotFound();
-  return new Verdicts(await unpackTable(chunk.data));
-}
-
 export function requireDone(replay: Replay): void {
   if (replay.state === 'done') return;
-  const detail =
-    replay.state === 'running'
-      ? `Replay ${replay.id} is still running.`
-      : `Replay ${replay.id} is ${replay.state}: ${replay.failure ?? 'it has no result.'}`;
+  const underWay = replay.state === 'running' || replay.state === 'waiting';
+  const detail = underWay
+    ? `Replay ${replay.id} is still ${replay.state}.`
+    : `Replay ${replay.id} is ${replay.state}: ${replay.failure ?? 'it has no result.'}`;
   throw new Problem(409, `replay-${replay.state}`, detail, {
-    remedy: replay.state === 'running' ? 'Ask again when it is done.' : 'Run it again.',
+    remedy: underWay ? 'Ask again when it is done.' : 'Run it again.',
   });
 }
 

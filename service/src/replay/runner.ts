@@ -1,128 +1,291 @@
-import { setImmediate as breathe } from 'node:timers/promises';
-import { type ColumnTable, type Policy, type Prepared, Run } from '@jade-fence/core';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { type LogFilter, numberSlots, type Policy, type Prepared, runScope, type SourceFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
+import { type DatabaseSession, LIVE_SESSIONS, tell } from '../database/session.js';
 import { notFound } from '../http/suggestion.js';
-import { packTable } from '../log/packing.js';
-import { chunkTable } from '../log/store.js';
+import type { JobQueue } from '../job/queue.js';
 import { Replay, ReplayChunk } from '../model/replay.js';
-import type { RequestLog } from '../model/request-log.js';
-import { currentState, type PreparedStates } from '../workspace/prepared.js';
-import { INTERRUPTED } from './store.js';
+import { LogChunk, type RequestLog } from '../model/request-log.js';
+import type { WorkerPool } from '../worker/pool.js';
+import { ThreadLost } from '../worker/thread.js';
+import type { PreparedStates } from '../workspace/prepared.js';
+import { currentState, stateKey, stateParts } from '../workspace/state.js';
+import { checkFiles } from '../workspace/store.js';
+import { replayChunks, type SourceChunk } from './pipeline.js';
+import { stateOf } from './store.js';
 
-const TELL_EVERY_MS = 500;
+const TELL_EVERY_MS = 250;
+const SWEEP_EVERY_MS = 2000;
+const CANCEL_WAIT_MS = 10_000;
+/** A replay that was begun so often and never came to an end is not begun again: it may be what ends the service. */
+const MOST_ATTEMPTS = 4;
+/** A replay without a job for so long was left by a service that ended between the two. */
+const JOBLESS_SECONDS = 5;
 /** Why a replay was aborted that nobody cancelled. */
 const STOPPED = 'stopped';
 
 export interface ReplayOrder {
-  readonly log: RequestLog;
+  /** One log or several, which are taken for one. */
+  readonly logs: readonly RequestLog[];
   /** The one policy to judge every request by; undefined: each by the policy that covers it. */
   readonly policy: string | undefined;
+  /** Which requests; undefined: all. */
+  readonly only: LogFilter | undefined;
+  /** Files to judge by in place of the workspace's own documents of the same names. They are not stored there. */
+  readonly files: readonly SourceFile[];
   /** The instant at which the expiry of list entries is judged. */
   readonly at: Date;
 }
 
-/** Starts replays, runs them beside the service's other work, and cancels them. */
-export class ReplayRunner {
-  readonly #knex: Knex;
-  readonly #states: PreparedStates;
-  readonly #logger: Logger;
-  readonly #running = new Map<number, { readonly abort: AbortController; readonly ended: Promise<void> }>();
+export interface RunnerParts {
+  readonly knex: Knex;
+  readonly states: PreparedStates;
+  readonly session: DatabaseSession;
+  readonly queue: JobQueue;
+  readonly pool: WorkerPool;
+  readonly logger: Logger;
+}
 
-  constructor(knex: Knex, states: PreparedStates, logger: Logger) {
-    this.#knex = knex;
-    this.#states = states;
-    this.#logger = logger;
+/** Orders replays, runs those that the queue gives this service, and cancels them. */
+export class ReplayRunner {
+  readonly #parts: RunnerParts;
+  readonly #running = new Map<number, { readonly abort: AbortController; readonly ended: Promise<void> }>();
+  #sweeper: NodeJS.Timeout | undefined;
+
+  constructor(parts: RunnerParts) {
+    this.#parts = parts;
   }
 
-  /** Stores the replay and lets it run; answers at once. */
-  async start({ log, policy, at }: ReplayOrder): Promise<Replay> {
-    const state = await currentState(this.#knex, at);
-    const prepared = await this.#states.get(state);
+  /** Takes replays from the queue from now on, and those back that a service left when it ended. */
+  async open(): Promise<void> {
+    const { session, queue } = this.#parts;
+    session.on('told', (told) => told.type === 'cancel' && this.#running.get(told.replay)?.abort.abort());
+    // Others take the session's end for the service's, and its replays with it.
+    session.on('lost', () => this.#abortAll());
+    await queue.start(({ replay }) => this.#take(replay));
+    await this.#sweep();
+    this.#sweeper = setInterval(() => void this.#sweep(), SWEEP_EVERY_MS);
+  }
+
+  /** Stores the replay and puts it into the queue; answers at once. */
+  async order({ logs, policy, only, files, at }: ReplayOrder): Promise<Replay> {
+    const { knex, states } = this.#parts;
+    const documents = files.length > 0 ? await checkFiles(knex, files) : null;
+    const state = { ...(await currentState(knex, at)), instead: documents ?? undefined };
+    const prepared = await states.get(state);
     const named = policy === undefined ? undefined : policyOf(prepared, policy);
-    const run = new Run(prepared, named);
-    const replay = await Replay.query(this.#knex)
+    const { slots } = numberSlots(runScope(prepared, named).policies);
+    const replay = await Replay.query(knex)
       .insert({
-        logId: log.id,
+        logId: (logs[0] as RequestLog).id,
+        logIds: logs.map(({ id }) => id),
         policy: policy ?? null,
-        state: 'running',
-        total: log.requests,
+        only: only ?? null,
+        documents,
+        state: 'waiting',
+        total: logs.reduce((sum, { requests }) => sum + requests, 0),
         versionIds: [...state.versionIds],
         countryDataId: state.countryDataId ?? null,
         judgedAt: at,
-        slots: [...run.slots],
+        slots: [...slots],
       })
       .returning('*');
-    const abort = new AbortController();
-    this.#running.set(replay.id, { abort, ended: this.#run(replay, run, abort.signal) });
+    await this.#enqueue(replay.id);
     return replay;
   }
 
-  /** Asks a replay to stop, and waits until it has. */
+  /** Asks a replay to stop, whichever service runs it, and waits until it has. */
   async cancel(id: number): Promise<void> {
-    const running = this.#running.get(id);
-    running?.abort.abort();
-    await running?.ended;
+    const { knex } = this.#parts;
+    await Replay.query(knex)
+      .findById(id)
+      .where({ state: 'waiting' })
+      .patch({ state: 'cancelled', finishedAt: new Date() });
+    await tell(knex, { type: 'cancel', replay: id });
+    for (const end = Date.now() + CANCEL_WAIT_MS; Date.now() < end; await sleep(50)) {
+      const replay = await Replay.query(knex).findById(id).select('state');
+      if (replay?.state !== 'running') break;
+    }
+    await tell(knex, { type: 'progress', replay: id });
   }
 
-  /** Ends all that runs, since the service stops. */
+  /** Ends all that runs here; another service takes it up, or this one when it is back. */
   async stop(): Promise<void> {
-    const running = [...this.#running.values()];
-    for (const { abort } of running) abort.abort(STOPPED);
-    await Promise.all(running.map(({ ended }) => ended));
+    clearInterval(this.#sweeper);
+    this.#abortAll();
+    await Promise.all([...this.#running.values()].map(({ ended }) => ended));
   }
 
-  async #run(replay: Replay, run: Run, signal: AbortSignal): Promise<void> {
+  #abortAll(): void {
+    for (const { abort } of this.#running.values()) abort.abort(STOPPED);
+  }
+
+  async #enqueue(id: number): Promise<void> {
+    const { knex, queue } = this.#parts;
+    await Replay.query(knex)
+      .findById(id)
+      .patch({ jobId: await queue.send({ replay: id }) });
+  }
+
+  async #take(id: number): Promise<void> {
+    const { knex, session, logger } = this.#parts;
+    const runBy = session.name;
+    if (runBy === undefined) return;
+    const taken = await Replay.query(knex)
+      .where({ id, state: 'waiting' })
+      .patch({ state: 'running', runBy, begunAt: new Date(), attempt: knex.raw('attempt + 1') })
+      .returning('*');
+    const [replay] = taken as unknown as Replay[];
+    if (replay === undefined) return;
+    const abort = new AbortController();
+    const ended = this.#run(replay, abort.signal).catch((error) => {
+      // What cannot be written down now is found by the sweep, of this service or of another.
+      logger.error({ err: error, replay: id }, 'a replay could not be ended');
+    });
+    this.#running.set(id, { abort, ended });
+    await ended;
+    this.#running.delete(id);
+  }
+
+  async #run(replay: Replay, signal: AbortSignal): Promise<void> {
+    const { knex, logger } = this.#parts;
     try {
-      await this.#judgeAll(replay, run, signal);
-      if (signal.aborted) await this.#endEarly(replay, endedEarly(signal));
-      else await this.#end(replay, { state: 'done', done: replay.total, report: JSON.stringify(run.report()) });
+      if (replay.attempt > MOST_ATTEMPTS) return await this.#end(replay, tooOften(replay));
+      await ReplayChunk.query(knex).where({ replayId: replay.id }).delete();
+      const report = await this.#judgeAll(replay, signal);
+      if (!signal.aborted) await this.#end(replay, { state: 'done', done: replay.total, report });
+      else if (signal.reason === STOPPED) await this.#giveBack(replay);
+      else await this.#end(replay, { state: 'cancelled' });
     } catch (error) {
-      this.#logger.error({ err: error, replay: replay.id }, 'replay failed');
-      const failure = 'The replay failed; the log of the service says why.';
-      await this.#endEarly(replay, { state: 'failed', failure }).catch(() => undefined);
-    } finally {
-      this.#running.delete(replay.id);
+      logger.error({ err: error, replay: replay.id }, 'replay failed');
+      if (signal.aborted && signal.reason !== STOPPED) await this.#end(replay, { state: 'cancelled' });
+      else if (passes(error)) await this.#giveBack(replay);
+      else await this.#end(replay, { state: 'failed', failure: failureOf(error) });
     }
   }
 
-  async #judgeAll(replay: Replay, run: Run, signal: AbortSignal): Promise<void> {
+  async #judgeAll(replay: Replay, signal: AbortSignal): Promise<string> {
+    const { knex, pool } = this.#parts;
+    const state = stateOf(replay);
+    const scope = { key: stateKey(state), state: await stateParts(knex, state), policy: replay.policy ?? undefined };
     let done = 0;
     let told = Date.now();
-    for (let number = 0; done < replay.total && !signal.aborted; number++) {
-      const table = await chunkTable(this.#knex, replay.logId, number);
-      if (!table) throw new Error(`chunk ${number} of log ${replay.logId} is missing`);
-      const verdicts = run.chunk(table);
-      if (verdicts) await this.#keep(replay, number, verdicts);
-      done += table.rows;
-      // Other work gets its turn, so that the service answers while it replays.
-      await breathe();
-      if (Date.now() - told < TELL_EVERY_MS) continue;
-      told = Date.now();
-      await Replay.query(this.#knex).findById(replay.id).patch({ done, touchedAt: new Date() });
-    }
-    for (const [number, verdicts] of signal.aborted ? [] : run.settle()) await this.#keep(replay, number, verdicts);
+    return replayChunks(pool, {
+      replay: replay.id,
+      scope,
+      only: replay.only ?? undefined,
+      chunks: await sourceChunks(knex, replay),
+      signal,
+      read: ({ logId, number }) => readChunk(knex, logId, number),
+      keep: async (number, chunk, { rows, packed }) => {
+        const place = { replayId: replay.id, number, logId: chunk.logId, logChunk: chunk.number };
+        // A replay that was taken up while it still ran elsewhere writes the same there.
+        await ReplayChunk.query(knex)
+          .insert({ ...place, rows, data: Buffer.from(packed) })
+          .onConflict(['replayId', 'number'])
+          .merge();
+        done += chunk.rows;
+        if (Date.now() - told < TELL_EVERY_MS) return;
+        told = Date.now();
+        await Replay.query(knex).findById(replay.id).patch({ done, touchedAt: new Date() });
+        await tell(knex, { type: 'progress', replay: replay.id });
+      },
+    });
   }
 
-  async #keep(replay: Replay, number: number, verdicts: ColumnTable): Promise<void> {
-    await ReplayChunk.query(this.#knex).insert({ replayId: replay.id, number, data: await packTable(verdicts) });
-  }
-
-  /** What was judged of an unfinished replay is of no use, and takes room. */
-  async #endEarly(replay: Replay, patch: Partial<Replay>): Promise<void> {
-    await ReplayChunk.query(this.#knex).where({ replayId: replay.id }).delete();
-    await this.#end(replay, patch);
-  }
-
+  /** Ends a replay that this service still runs. What was judged of one that is not done is of no use. */
   async #end(replay: Replay, patch: Partial<Replay>): Promise<void> {
-    await Replay.query(this.#knex)
-      .findById(replay.id)
-      .patch({ ...patch, finishedAt: new Date() });
+    const { knex } = this.#parts;
+    await knex.transaction(async (trx) => {
+      if (patch.state !== 'done') await ReplayChunk.query(trx).where({ replayId: replay.id }).delete();
+      await Replay.query(trx)
+        .where({ id: replay.id, state: 'running', attempt: replay.attempt })
+        .patch({ ...patch, runBy: null, finishedAt: new Date() });
+    });
+    await tell(knex, { type: 'progress', replay: replay.id });
+  }
+
+  /** Lets go of a replay, so that it is begun again here or elsewhere. */
+  async #giveBack(replay: Replay): Promise<void> {
+    const { knex } = this.#parts;
+    const given = await Replay.query(knex)
+      .where({ id: replay.id, state: 'running', attempt: replay.attempt })
+      .patch({ state: 'waiting', runBy: null, done: 0 });
+    if (given > 0) await this.#enqueue(replay.id);
+  }
+
+  /** Puts those replays into the queue again whose service has gone. */
+  async #sweep(): Promise<void> {
+    const { knex, queue, logger } = this.#parts;
+    try {
+      const left = (await Replay.query(knex)
+        .where({ state: 'running' })
+        .whereRaw(`(run_by is null or run_by not in (${LIVE_SESSIONS}))`)
+        .patch({ state: 'waiting', runBy: null, done: 0 })
+        .returning(['id', 'jobId'])) as unknown as Replay[];
+      const jobless = await Replay.query(knex)
+        .where({ state: 'waiting' })
+        .whereNull('jobId')
+        .where('startedAt', '<', knex.raw(`now() - interval '${JOBLESS_SECONDS} seconds'`))
+        .select('id', 'jobId');
+      for (const { id, jobId } of [...left, ...jobless]) {
+        if (jobId !== null) await queue.drop(jobId);
+        await this.#enqueue(id);
+        logger.warn({ replay: id }, 'taken up a replay that another service left');
+      }
+    } catch (error) {
+      logger.warn({ err: error }, 'the replays cannot be looked through');
+    }
   }
 }
 
-function endedEarly(signal: AbortSignal): Partial<Replay> {
-  return signal.reason === STOPPED ? { state: 'failed', failure: INTERRUPTED } : { state: 'cancelled' };
+/** The chunks of the replay's logs that may have requests for it, in order. */
+async function sourceChunks(knex: Knex, { logIds, only }: Replay): Promise<SourceChunk[]> {
+  const chunks = await LogChunk.query(knex)
+    .whereIn('logId', logIds)
+    .select('logId', 'number', 'rows', 'firstTime', 'lastTime', 'timesKept')
+    .orderBy('number');
+  const { from = Number.NEGATIVE_INFINITY, to = Number.POSITIVE_INFINITY } = only ?? {};
+  const timed = only?.from !== undefined || only?.to !== undefined;
+  const mayHold = ({ firstTime, lastTime, timesKept }: LogChunk) =>
+    !timed || !timesKept || (firstTime !== null && lastTime !== null && firstTime < to && lastTime >= from);
+  return logIds
+    .flatMap((id) => chunks.filter(({ logId }) => logId === id))
+    .filter(mayHold)
+    .map(({ logId, number, rows, firstTime, timesKept }) => {
+      const first = timesKept ? (firstTime ?? Number.POSITIVE_INFINITY) : Number.NEGATIVE_INFINITY;
+      return { logId, number, rows, firstTime: first };
+    });
+}
+
+async function readChunk(knex: Knex, logId: number, number: number): Promise<Uint8Array> {
+  const chunk = await LogChunk.query(knex).findById([logId, number]).select('data');
+  if (chunk === undefined) throw new Error(`chunk ${number} of log ${logId} is missing`);
+  return chunk.data;
+}
+
+/** Whether what failed may well succeed when it is tried again: a thread or the database was lost. */
+function passes(error: unknown): boolean {
+  if (error instanceof ThreadLost) return true;
+  const { code = '', message = '' } = error as { code?: string; message?: string };
+  // Class 08 are lost connections, 57P a server that stops or starts.
+  return (
+    /^(?:08|57P)|^E(?:CONN|PIPE)/.test(code) || /[Cc]onnection (?:terminated|ended)|Timeout acquiring/.test(message)
+  );
+}
+
+function failureOf(error: unknown): string {
+  // Class 53 are resources that are used up, of which the disk comes first.
+  const full = /^53/.test((error as { code?: string }).code ?? '');
+  return full
+    ? `The database has no room for it: ${(error as Error).message}. Make room, and run it again.`
+    : 'The replay failed; the log of the service says why.';
+}
+
+function tooOften({ attempt }: Replay): Partial<Replay> {
+  const failure = `It was begun ${attempt - 1} times, and each time the service or a worker ended before it was done.`;
+  return { state: 'failed', failure };
 }
 
 function policyOf(prepared: Prepared, name: string): Policy {

@@ -10,6 +10,7 @@ import type { Knex } from 'knex';
 import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
+import type { GivenDocument } from './state.js';
 
 /** One stored document of the workspace, in its current version or in one that a replay ran. */
 export interface StoredDocument {
@@ -81,20 +82,34 @@ export async function applyFiles(
   });
 }
 
-/** A stored document as a file to be read again. */
-export function asFile(document: StoredDocument): SourceFile {
+/**
+ * Checks files that are to be judged by and not stored, together with what is stored; answers their documents. All
+ * problems are told at once.
+ */
+export async function checkFiles(knex: Knex, files: readonly SourceFile[]): Promise<GivenDocument[]> {
+  const given = readFiles(files);
+  const givenKeys = new Set(given.documents.map(keyOf));
+  const kept = (await currentDocuments(knex)).filter((document) => !givenKeys.has(keyOf(document)));
+  const whole = linkFiles([given, readFiles(kept.map(asFile))]);
+  if (whole.issueCount > 0) throw invalid(whole, 'nothing was replayed');
+  return given.documents.map(({ kind, name, file, text }) => ({ kind, name, file, text }));
+}
+
+/** A document as a file to be read again. */
+export function asFile(document: Pick<StoredDocument, 'kind' | 'name' | 'text'>): SourceFile {
   return { name: `${document.kind} ${document.name}, as stored`, text: document.text };
 }
 
-function invalid({ issues, issueCount }: ReadWorkspace): Problem {
+function invalid({ issues, issueCount }: ReadWorkspace, consequence = 'nothing was changed'): Problem {
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
   const told = issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are told` : '';
-  return new Problem(422, 'invalid-workspace', `${count} in the workspace files${told}; nothing was changed.`, {
+  return new Problem(422, 'invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {
     issues,
   });
 }
 
-const keyOf = ({ kind, name }: { readonly kind: string; readonly name: string }): string => `${kind} ${name}`;
+/** Equal for documents of one kind and name, which stand for one object. */
+export const keyOf = ({ kind, name }: { readonly kind: string; readonly name: string }): string => `${kind} ${name}`;
 
 function changesOf(given: readonly SourceDocument[], stored: readonly StoredDocument[], exact: boolean): ChangeBody[] {
   const before = new Map(stored.map((document) => [keyOf(document), document]));

@@ -4,6 +4,11 @@ export class Utf8Stream {
   #decoder: TextDecoder | undefined;
   #settled = false;
 
+  /** Whether what came first was UTF-16. */
+  get wide(): boolean {
+    return this.#decoder !== undefined;
+  }
+
   /** The piece in UTF-8. The first piece should have at least four bytes. */
   push(piece: Uint8Array): Uint8Array {
     if (!this.#settled) {

@@ -7,7 +7,7 @@ import { detectFormat, type LogFormat } from './detect.js';
 import { looksBinary, Utf8Stream } from './encoding.js';
 import { HarReader } from './har.js';
 import { readJsonLine } from './json-lines.js';
-import { LineSplitter, type LineText } from './splitter.js';
+import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TOLD } from './splitter.js';
 import { W3cReader } from './w3c.js';
 
 /** Takes what a log holds, line by line. Numbers of lines start at 1. */
@@ -23,8 +23,6 @@ export interface LogReaderOptions {
   readonly mapping?: Mapping | undefined;
 }
 
-const LONGEST_LINE = 64 * 1024;
-const LONGEST_LINE_TOLD = '64 KiB';
 /** So many bytes are looked at before the format is settled. */
 const SAMPLE = 64 * 1024;
 
@@ -155,6 +153,24 @@ export class LogReader {
     else this.#taker.rejected(line, result.fault, text);
   }
 }
+
+/** What the start of a log looks like. */
+export interface LogStart {
+  readonly format: LogFormat;
+  /** Whether it is in an encoding of two bytes a character, so that its bytes are no lines. */
+  readonly wide: boolean;
+  readonly binary: boolean;
+}
+
+/** Looks at the first bytes of a log: all of it, or so many as `LOG_SAMPLE` says. */
+export function lookAtStart(start: Uint8Array): LogStart {
+  const stream = new Utf8Stream();
+  const bytes = stream.push(start);
+  return { format: detectFormat(firstLines(bytes)), wide: stream.wide, binary: looksBinary(bytes.subarray(0, SAMPLE)) };
+}
+
+/** So many of the first bytes tell what a log is. */
+export const LOG_SAMPLE = SAMPLE;
 
 /** The text of the lines that are whole in the bytes; all of it where there is no line end. */
 function firstLines(bytes: Uint8Array): string {

@@ -92,9 +92,9 @@ function readFields(fields: Readonly<Record<string, unknown>>, ignored: Map<stri
 }
 
 /** A log whose every line has new names must not fill the memory. */
-export function countIgnored(ignored: Map<string, number>, name: string): void {
+export function countIgnored(ignored: Map<string, number>, name: string, count = 1): void {
   const key = ignored.has(name) || ignored.size < MOST_IGNORED ? name.slice(0, LONGEST_IGNORED) : OTHERS;
-  ignored.set(key, (ignored.get(key) ?? 0) + 1);
+  ignored.set(key, (ignored.get(key) ?? 0) + count);
 }
 
 /** Where to: from `url`, or from `host`, `port`, `path` and `query`, which come before what `url` tells. */

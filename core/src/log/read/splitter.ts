@@ -1,6 +1,10 @@
 /** One line of a file: its text without the line end, or undefined where it was longer than allowed. */
 export type LineText = string | undefined;
 
+/** No line that is longer is read, in bytes. */
+export const LONGEST_LINE = 64 * 1024;
+export const LONGEST_LINE_TOLD = '64 KiB';
+
 const NEWLINE = 10;
 
 /**

@@ -4,7 +4,7 @@ import type { Catalogue } from '../catalogue.js';
 import type { Slot } from '../slot.js';
 import type { SideRole, Verdicts } from '../verdicts.js';
 import { outcomeTest } from './outcomes.js';
-import { fieldTests, type RowTest } from './rows.js';
+import { fieldTests, logTests, type RowTest } from './rows.js';
 
 /** Which requests of a replay to show; what is not given does not matter. `unseen` asks for what was not seen. */
 export interface RequestFilter {
@@ -68,6 +68,18 @@ export function filterRows(
   for (let row = from; row < verdicts.rows && rows.length < most; row++)
     if (all.every((holds) => holds(row))) rows.push(row);
   return rows;
+}
+
+/** What of a filter a replay can be limited to: what the log says of a request, before anything is judged. */
+export type LogFilter = Pick<RequestFilter, (typeof OF_REQUEST)[number]>;
+
+/** The rows of a chunk of a log that a filter asks for, in order. */
+export function selectRows(table: ColumnTable, filter: LogFilter, catalogue: Catalogue | undefined): Uint32Array {
+  const tests = logTests(table, filter, catalogue);
+  const rows = new Uint32Array(tests === undefined ? 0 : table.rows);
+  let count = 0;
+  for (let row = 0; row < rows.length; row++) if (tests?.every((holds) => holds(row))) rows[count++] = row;
+  return rows.slice(0, count);
 }
 
 /** Each distinct outcome is looked at once. */

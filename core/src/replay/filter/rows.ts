@@ -34,9 +34,19 @@ export function filterFaults({ host, path, client, status }: RequestFilter): Fil
 /** The tests of all that the filter says of requests; undefined where no row of the chunk can hold them. */
 export function fieldTests(input: FilterInput, filter: RequestFilter): RowTest[] | undefined {
   const { table, catalogue } = input;
-  const tests: (RowTest | undefined)[] = [countryTest(input, filter), clientTest(input, filter)];
-  if (table) tests.push(...requestTests(table, filter));
-  if (table && catalogue)
+  const ofVerdicts = [countryTest(input, filter), clientTest(input, filter)].filter((test) => test !== undefined);
+  const ofRequests = table ? logTests(table, filter, catalogue) : [];
+  return ofRequests === undefined || ofVerdicts.includes(NEVER) ? undefined : [...ofVerdicts, ...ofRequests];
+}
+
+/** The tests of what the filter says of requests themselves, whatever became of them; undefined as above. */
+export function logTests(
+  table: ColumnTable,
+  filter: RequestFilter,
+  catalogue: Catalogue | undefined,
+): RowTest[] | undefined {
+  const tests = requestTests(table, filter);
+  if (catalogue)
     for (const field of ['category', 'application'] as const)
       tests.push(catalogueTest(table, catalogue, field, filter));
   const given = tests.filter((test) => test !== undefined);

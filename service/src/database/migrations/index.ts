@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import * as first from './0001-workspace-logs-replays.js';
 import * as second from './0002-verdicts-by-outcome.js';
 import * as third from './0003-breakdowns.js';
+import * as fourth from './0004-jobs.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -11,6 +12,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0001-workspace-logs-replays', ...first },
   { name: '0002-verdicts-by-outcome', ...second },
   { name: '0003-breakdowns', ...third },
+  { name: '0004-jobs', ...fourth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -1,6 +1,10 @@
 import { SIDE_ROLES, VERDICTS, type Verdict } from '@jade-fence/core';
 import { Type } from 'class-transformer';
 import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  ArrayUnique,
+  IsArray,
   IsDefined,
   IsIn,
   IsInt,
@@ -16,6 +20,7 @@ import {
 import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { PageQuery } from './page-query.js';
+import { FileInput } from './workspace-input.js';
 
 /** By what to judge. */
 class JudgingInput {
@@ -30,9 +35,54 @@ class JudgingInput {
   at?: string;
 }
 
+/** Which requests of its logs a replay is of. */
+export class OnlyInput {
+  @IsOptional() @MaxLength(300) host?: string;
+  @IsOptional() @MaxLength(2000) path?: string;
+  @IsOptional() @MaxLength(32) method?: string;
+  @IsOptional() @MaxLength(8) status?: string;
+  @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) category?: string;
+  @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) application?: string;
+
+  /** From this time on. */
+  @IsOptional()
+  @IsRFC3339({ message: 'from is a time with its zone, such as 2026-11-12T18:00:00Z' })
+  from?: string;
+
+  /** Before this time. */
+  @IsOptional()
+  @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
+  to?: string;
+}
+
 export class ReplayInput extends JudgingInput {
+  /** One log; or several by `logs`, which are taken for one. */
+  @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
-  log!: string;
+  log?: string;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(100)
+  @ArrayUnique({ message: 'logs are named once each' })
+  @Matches(NAME, { each: true, message: NAME_MESSAGE })
+  logs?: string[];
+
+  @IsOptional()
+  @IsObject()
+  @ValidateNested()
+  @Type(() => OnlyInput)
+  only?: OnlyInput;
+
+  /** Files to judge by in place of the workspace's own documents of the same names; they are not stored there. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(2000)
+  @ArrayUnique((file: FileInput) => file?.name, { message: 'files have different names' })
+  @ValidateNested({ each: true })
+  @Type(() => FileInput)
+  files?: FileInput[];
 }
 
 export class ReplaysQuery {

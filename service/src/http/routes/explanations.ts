@@ -2,7 +2,8 @@ import { createRouter, explain, readRequest, subjectOf, tellLineFault } from '@j
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { requestBody } from '../../replay/requests.js';
-import { currentState, type PreparedStates } from '../../workspace/prepared.js';
+import type { PreparedStates } from '../../workspace/prepared.js';
+import { currentState } from '../../workspace/state.js';
 import type { ExplainedBody } from '../bodies.js';
 import { ExplainInput } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';

@@ -6,13 +6,14 @@ import { importLog } from '../../log/import.js';
 import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
 import { tooLarge } from '../../log/too-large.js';
 import type { RequestLog } from '../../model/request-log.js';
+import type { WorkerPool } from '../../worker/pool.js';
 import type { LogBody, RejectedPage } from '../bodies.js';
 import { ImportQuery, mappingOf } from '../input/log-input.js';
 import { PageQuery } from '../input/page-query.js';
 import { validated } from '../validate.js';
 
 /** Request logs: importing by a streamed upload, listing, rejected lines, deleting. */
-export function logRoutes(knex: Knex, maxUpload: number): Router {
+export function logRoutes(knex: Knex, pool: WorkerPool, maxUpload: number): Router {
   const router = Router();
   router.get('/logs', async (_request, response) => {
     response.json({ logs: (await allLogs(knex)).map(body) });
@@ -25,7 +26,7 @@ export function logRoutes(knex: Knex, maxUpload: number): Router {
     if (Number(request.get('content-length') ?? 0) > maxUpload) throw tooLarge(maxUpload);
     // Only now is a client that asked before sending told to send.
     if (request.get('expect') !== undefined) response.writeContinue();
-    const log = await importLog(knex, request, { name, format, mapping, maxBytes: maxUpload });
+    const log = await importLog(knex, pool, request, { name, format, mapping, maxBytes: maxUpload });
     response
       .status(201)
       .location(`/api/logs/${log.name}`)

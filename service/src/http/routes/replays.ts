@@ -1,22 +1,28 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { filterFaults, type Report, type RequestFilter, reportHtml, reportMarkdown } from '@jade-fence/core';
+import {
+  filterFaults,
+  type LogFilter,
+  type Report,
+  type RequestFilter,
+  reportHtml,
+  reportMarkdown,
+} from '@jade-fence/core';
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
-import { RequestLog } from '../../model/request-log.js';
 import { evidenceOf } from '../../replay/evidence.js';
 import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
 import { allReplays, findReplay } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
-import type { ReplayBody } from '../bodies.js';
 import {
   EvidenceQuery,
   ExportQuery,
   type FilterQuery,
+  type OnlyInput,
   ReplayInput,
   ReplaysQuery,
   RequestsQuery,
@@ -24,40 +30,62 @@ import {
 import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
+import { type ProgressWatch, streamProgress } from '../progress.js';
 import { validated } from '../validate.js';
+import { logNames, replayBody } from './replay-body.js';
+
+export interface ReplayParts {
+  readonly knex: Knex;
+  readonly states: PreparedStates;
+  readonly runner: ReplayRunner;
+  readonly watch: ProgressWatch;
+}
+
+/** So large may the files be that a replay is to judge by. */
+const LARGEST_BODY = '64mb';
 
 /** Replays: starting, watching, cancelling; their reports, requests and explanations. */
-export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayRunner): Router {
+export function replayRoutes({ knex, states, runner, watch }: ReplayParts): Router {
   const router = Router();
+  const told = async (replay: Replay) => replayBody(replay, await logNames(knex, [replay]));
   const replayOf = (params: { readonly id: string }) => findReplay(knex, numberOf(params.id, 'replay'));
 
   router.get('/replays', async (request, response) => {
     const { limit } = validated(ReplaysQuery, request.query, 'query');
     const replays = await allReplays(knex, limit);
     const names = await logNames(knex, replays);
-    response.json({ replays: replays.map((replay) => body(replay, names)) });
+    response.json({ replays: replays.map((replay) => replayBody(replay, names)) });
   });
 
-  router.post('/replays', json({ limit: '16kb' }), async (request, response) => {
-    const { log, policy, at } = validated(ReplayInput, request.body, 'body');
-    const found = await findLog(knex, log);
-    const replay = await runner.start({ log: found, policy, at: instantOf(at) });
+  router.post('/replays', json({ limit: LARGEST_BODY }), async (request, response) => {
+    const { log, logs, policy, at, only, files } = validated(ReplayInput, request.body, 'body');
+    const found = await Promise.all(logsOf(log, logs).map((name) => findLog(knex, name)));
+    const replay = await runner.order({
+      logs: found,
+      policy,
+      only: only && onlyOf(only),
+      files: files ?? [],
+      at: instantOf(at),
+    });
     response
       .status(202)
       .location(`/api/replays/${replay.id}`)
-      .json(body(await findReplay(knex, replay.id), new Map([[found.id, found.name]])));
+      .json(await told(await findReplay(knex, replay.id)));
   });
 
   router.get('/replays/:id', async (request, response) => {
-    const replay = await replayOf(request.params);
-    response.json(body(replay, await logNames(knex, [replay])));
+    response.json(await told(await replayOf(request.params)));
+  });
+
+  router.get('/replays/:id/progress', async (request, response) => {
+    const { id } = await replayOf(request.params);
+    await streamProgress(response, watch, id, async () => told(await findReplay(knex, id)));
   });
 
   router.post('/replays/:id/cancel', async (request, response) => {
     const replay = await replayOf(request.params);
     await runner.cancel(replay.id);
-    const after = await findReplay(knex, replay.id);
-    response.json(body(after, await logNames(knex, [after])));
+    response.json(await told(await findReplay(knex, replay.id)));
   });
 
   router.get('/replays/:id/report', async (request, response) => {
@@ -70,7 +98,7 @@ export function replayRoutes(knex: Knex, states: PreparedStates, runner: ReplayR
     router.get(`/replays/:id/report.${end}`, async (request, response) => {
       const replay = await replayOf(request.params as { id: string });
       requireDone(replay);
-      const log = (await logNames(knex, [replay])).get(replay.logId) ?? 'deleted';
+      const log = (await told(replay)).logs.join(', ');
       const text = page(JSON.parse(replay.report ?? '{}') as Report, { replay: replay.id, log });
       response.type(type).attachment(`replay-${replay.id}.${end}`).send(text);
     });
@@ -132,18 +160,14 @@ function filterOf({ from, to, ...asked }: FilterQuery): RequestFilter {
   return filter;
 }
 
-async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<number, string>> {
-  const ids = [...new Set(replays.map((replay) => replay.logId))];
-  const logs = await RequestLog.query(knex).whereIn('id', ids).select('id', 'name');
-  return new Map(logs.map((log) => [log.id, log.name]));
+/** One log or several; not both, and not neither. */
+function logsOf(log: string | undefined, logs: readonly string[] | undefined): readonly string[] {
+  if ((log === undefined) !== (logs === undefined)) return logs ?? [log as string];
+  throw new Problem(400, 'which-log', 'A replay is told its `log`, or several as `logs`.');
 }
 
-function body(replay: Replay, names: ReadonlyMap<number, string>): ReplayBody {
-  const { id, policy, state, done, total, failure, judgedAt, startedAt, finishedAt } = replay;
-  const times = {
-    judgedAt: judgedAt.toISOString(),
-    startedAt: startedAt.toISOString(),
-    finishedAt: finishedAt?.toISOString() ?? null,
-  };
-  return { id, log: names.get(replay.logId) ?? null, policy, state, done, total, failure, ...times };
+/** Which requests a replay is of; times are validated already. */
+function onlyOf({ from, to, ...asked }: OnlyInput): LogFilter {
+  const { from: _, to: __, ...filter } = filterOf(asked);
+  return { ...filter, ...(from && { from: timeOf(from) }), ...(to && { to: timeOf(to) }) };
 }

@@ -2,7 +2,8 @@ import { review } from '@jade-fence/core';
 import { Router } from 'express';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
-import { currentState, type PreparedStates } from '../../workspace/prepared.js';
+import type { PreparedStates } from '../../workspace/prepared.js';
+import { currentState } from '../../workspace/state.js';
 import type { ReviewBody } from '../bodies.js';
 
 /** The review of the workspace as it stands. */

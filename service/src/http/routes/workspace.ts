@@ -13,7 +13,8 @@ import {
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
-import { currentState, type PreparedStates } from '../../workspace/prepared.js';
+import type { PreparedStates } from '../../workspace/prepared.js';
+import { currentState } from '../../workspace/state.js';
 import { applyFiles, currentDocuments } from '../../workspace/store.js';
 import type {
   ChangesBody,

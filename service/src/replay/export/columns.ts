@@ -20,6 +20,7 @@ const shown = (name: string, type: ExportColumn['type'] = 'text'): ExportColumn 
 /** What of a request has a column; headers, groups and what was met are in the JSON Lines form only. */
 export const EXPORT_COLUMNS: readonly ExportColumn[] = [
   { name: 'number', type: 'whole', of: ({ number }) => number },
+  { name: 'log', type: 'text', of: ({ log }) => log },
   { name: 'line', type: 'whole', of: ({ line }) => line },
   shown('time', 'time'),
   { name: 'client', type: 'text', of: ({ client }) => client ?? undefined },

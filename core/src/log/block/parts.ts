@@ -1,0 +1,23 @@
+import type { ColumnTable } from '../../column/index.js';
+import type { LineFault } from '../line.js';
+
+/** A line that could not be read, and why; its text is cut short. */
+export interface Rejected {
+  readonly line: number;
+  readonly fault: LineFault;
+  readonly text: string;
+}
+
+/** What was read of a part of a log. */
+export interface ReadPart {
+  /** The requests, as chunks. */
+  readonly tables: readonly ColumnTable[];
+  readonly rejected: readonly Rejected[];
+  /** The names of fields that are not a request's, with how often they came. */
+  readonly ignored: ReadonlyMap<string, number>;
+  /** How many header values found no room in their chunk. */
+  readonly droppedHeaders: number;
+}
+
+/** So much of a line that could not be read is kept. */
+export const LONGEST_REJECTED_TEXT = 2000;

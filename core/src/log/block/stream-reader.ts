@@ -1,0 +1,65 @@
+import type { ColumnTable } from '../../column/index.js';
+import { ChunkBuilder } from '../chunk/builder.js';
+import type { LogFormat } from '../read/detect.js';
+import { LogReader, type LogReaderOptions } from '../read/reader.js';
+import { LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
+
+/** Reads a log of any format from its start to its end, piece by piece, into chunks. */
+export class StreamReader {
+  readonly #reader: LogReader;
+  #builder = new ChunkBuilder();
+  #tables: ColumnTable[] = [];
+  #rejected: Rejected[] = [];
+  #dropped = 0;
+
+  constructor(options: LogReaderOptions = {}) {
+    this.#reader = new LogReader(
+      {
+        request: (request, line) => {
+          this.#builder.add(request, line);
+          if (this.#builder.full) this.#turn();
+        },
+        rejected: (line, fault, text) => {
+          this.#rejected.push({ line, fault, text: text.slice(0, LONGEST_REJECTED_TEXT) });
+        },
+      },
+      options,
+    );
+  }
+
+  get format(): LogFormat {
+    return this.#reader.format;
+  }
+
+  get lines(): number {
+    return this.#reader.lines;
+  }
+
+  get binary(): boolean {
+    return this.#reader.binary;
+  }
+
+  /** Reads on, and answers what was made since the last time. `ignored` is told by the end only. */
+  push(piece: Uint8Array): ReadPart {
+    this.#reader.push(piece);
+    return this.#taken(new Map());
+  }
+
+  end(): ReadPart {
+    this.#reader.end();
+    if (this.#builder.rows > 0) this.#turn();
+    return this.#taken(this.#reader.ignoredFields);
+  }
+
+  #turn(): void {
+    this.#dropped += this.#builder.droppedHeaders;
+    this.#tables.push(this.#builder.build());
+    this.#builder = new ChunkBuilder();
+  }
+
+  #taken(ignored: ReadonlyMap<string, number>): ReadPart {
+    const part = { tables: this.#tables, rejected: this.#rejected, ignored, droppedHeaders: this.#dropped };
+    [this.#tables, this.#rejected, this.#dropped] = [[], [], 0];
+    return part;
+  }
+}

@@ -1,0 +1,87 @@
+import { EventEmitter } from 'node:events';
+import { setTimeout as sleep } from 'node:timers/promises';
+import type { Knex } from 'knex';
+import pg from 'pg';
+
+const CHANNEL = 'jade_fence';
+const AGAIN_MS = 500;
+
+interface Events {
+  /** Another session, or this one, has told something. */
+  told: [message: Told];
+  /** The session is there, for the first time or once more; what was told meanwhile was missed. */
+  connected: [];
+  /** The session is gone, and with it its name. */
+  lost: [];
+}
+
+/** What services on one database tell each other. */
+export type Told =
+  | { readonly type: 'jobs' }
+  | { readonly type: 'progress'; readonly replay: number }
+  | { readonly type: 'cancel'; readonly replay: number };
+
+/**
+ * A service's own connection to the database, by which it hears what the others on the database tell, and by which they
+ * know whether it is still there: the database ends it with the service, however that ends.
+ */
+export class DatabaseSession extends EventEmitter<Events> {
+  readonly #connection: pg.ClientConfig;
+  #client: pg.Client | undefined;
+  #name: string | undefined;
+  #closed = false;
+
+  constructor(connection: pg.ClientConfig) {
+    super();
+    this.setMaxListeners(0);
+    this.#connection = connection;
+  }
+
+  /** The name of the session, which no other has at any time; undefined while it is not there. */
+  get name(): string | undefined {
+    return this.#name;
+  }
+
+  async open(): Promise<void> {
+    const client = new pg.Client({ ...this.#connection, keepAlive: true });
+    // An error of the connection is followed by its end.
+    client.on('error', () => undefined);
+    await client.connect();
+    const { rows } = await client.query(`select ${NAME} as name from pg_stat_activity where pid = pg_backend_pid()`);
+    await client.query(`listen ${CHANNEL}`);
+    client.on('notification', ({ payload }) => this.emit('told', JSON.parse(payload ?? '{}') as Told));
+    client.on('end', () => void this.#reopen());
+    this.#client = client;
+    this.#name = (rows[0] as { name: string }).name;
+    this.emit('connected');
+  }
+
+  async close(): Promise<void> {
+    this.#closed = true;
+    await this.#client?.end().catch(() => undefined);
+  }
+
+  async #reopen(): Promise<void> {
+    this.#client = undefined;
+    this.#name = undefined;
+    if (this.#closed) return;
+    this.emit('lost');
+    while (!this.#closed) {
+      try {
+        return await this.open();
+      } catch {
+        await sleep(AGAIN_MS);
+      }
+    }
+  }
+}
+
+/** A process number alone comes again; with the instant of its start it does not. */
+const NAME = "pid || '@' || extract(epoch from backend_start)";
+
+/** The names of all sessions that are there, as a query to be used within another. */
+export const LIVE_SESSIONS = `select ${NAME} from pg_stat_activity`;
+
+export async function tell(knex: Knex, message: Told): Promise<void> {
+  await knex.raw('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(message)]);
+}

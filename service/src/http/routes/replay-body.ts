@@ -1,0 +1,39 @@
+import type { Knex } from 'knex';
+import type { Replay } from '../../model/replay.js';
+import { RequestLog } from '../../model/request-log.js';
+import type { ReplayBody } from '../bodies.js';
+
+/** The names of the logs of replays, by their numbers. */
+export async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<number, string>> {
+  const ids = [...new Set(replays.flatMap(({ logIds }) => logIds))];
+  const logs = await RequestLog.query(knex).whereIn('id', ids).select('id', 'name');
+  return new Map(logs.map((log) => [log.id, log.name]));
+}
+
+export function replayBody(replay: Replay, names: ReadonlyMap<number, string>): ReplayBody {
+  const { id, logId, logIds, policy, only, documents, state, done, total, failure } = replay;
+  return {
+    id,
+    log: names.get(logId) ?? null,
+    logs: logIds.flatMap((each) => names.get(each) ?? []),
+    policy,
+    only,
+    instead: (documents ?? []).map(({ kind, name }) => ({ kind, name })),
+    state,
+    done,
+    total,
+    ...paceOf(replay),
+    failure,
+    judgedAt: replay.judgedAt.toISOString(),
+    startedAt: replay.startedAt.toISOString(),
+    finishedAt: replay.finishedAt?.toISOString() ?? null,
+  };
+}
+
+/** How fast a replay goes, and for how long still at that pace. */
+function paceOf({ state, done, total, begunAt, touchedAt }: Replay): Pick<ReplayBody, 'rate' | 'secondsLeft'> {
+  const seconds = begunAt ? (touchedAt.getTime() - begunAt.getTime()) / 1000 : 0;
+  if (state !== 'running' || done === 0 || seconds <= 0) return { rate: null, secondsLeft: null };
+  const rate = done / seconds;
+  return { rate: Math.round(rate), secondsLeft: Math.ceil((total - done) / rate) };
+}

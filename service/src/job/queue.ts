@@ -1,0 +1,113 @@
+import type { Knex } from 'knex';
+import PgBoss from 'pg-boss';
+import type { Logger } from 'pino';
+import type { Database } from '../database/connect.js';
+import { type DatabaseSession, tell } from '../database/session.js';
+
+const SCHEMA = 'jade_fence_jobs';
+const QUEUE = 'replays';
+const CONNECTIONS = 2;
+/** What wakes a service is told by the database at once; this is for what it missed. */
+const LOOK_EVERY_MS = 2000;
+/** Longer than any job takes: whether it is still worked on is told by its service's session. */
+const LONGEST_HOURS = 23;
+
+/** What a job is about. */
+export interface Job {
+  readonly replay: number;
+}
+
+/** The jobs that services on one database share. Each is taken by one of them. */
+export class JobQueue {
+  readonly #knex: Knex;
+  readonly #boss: PgBoss;
+  readonly #session: DatabaseSession;
+  readonly #logger: Logger;
+  readonly #most: number;
+  #work: ((job: Job) => Promise<void>) | undefined;
+  #running = 0;
+  #looking = false;
+  #again = false;
+  #timer: NodeJS.Timeout | undefined;
+
+  /** Takes `most` jobs at a time. */
+  constructor(
+    { knex, connection }: Pick<Database, 'knex' | 'connection'>,
+    session: DatabaseSession,
+    logger: Logger,
+    most = 2,
+  ) {
+    this.#knex = knex;
+    this.#session = session;
+    this.#logger = logger;
+    this.#most = most;
+    this.#boss = new PgBoss({
+      ...connection,
+      max: CONNECTIONS,
+      schema: SCHEMA,
+      schedule: false,
+    } as PgBoss.ConstructorOptions);
+    this.#boss.on('error', (error) => logger.warn({ err: error }, 'the job queue has trouble'));
+  }
+
+  /** Takes jobs from now on. `work` must not fail: what becomes of the job is its own to say. */
+  async start(work: (job: Job) => Promise<void>): Promise<void> {
+    await this.#boss.start();
+    await this.#boss.createQueue(QUEUE);
+    this.#work = work;
+    const look = () => void this.#look();
+    this.#session.on('told', ({ type }) => type === 'jobs' && look());
+    this.#session.on('connected', look);
+    this.#timer = setInterval(look, LOOK_EVERY_MS);
+    look();
+  }
+
+  /** Puts a job into the queue, and wakes who takes jobs. Answers its number. */
+  async send(job: Job): Promise<string> {
+    const id = await this.#boss.send(QUEUE, job, { expireInHours: LONGEST_HOURS, retryLimit: 0 });
+    await tell(this.#knex, { type: 'jobs' });
+    return id as string;
+  }
+
+  /** Takes a job out of the queue, whatever state it is in. */
+  async drop(id: string): Promise<void> {
+    await this.#boss.deleteJob(QUEUE, id);
+  }
+
+  async stop(): Promise<void> {
+    this.#work = undefined;
+    clearInterval(this.#timer);
+    await this.#boss.stop({ graceful: false, wait: true }).catch(() => undefined);
+  }
+
+  /** Takes what there is to take; one look at a time. */
+  async #look(): Promise<void> {
+    this.#again = true;
+    if (this.#looking) return;
+    this.#looking = true;
+    try {
+      while (this.#again && this.#work && this.#running < this.#most) {
+        this.#again = false;
+        for (const job of await this.#boss.fetch<Job>(QUEUE, { batchSize: 1 })) void this.#run(job);
+      }
+    } catch (error) {
+      this.#logger.warn({ err: error }, 'the job queue cannot be reached');
+    } finally {
+      this.#looking = false;
+    }
+  }
+
+  async #run({ id, data }: PgBoss.Job<Job>): Promise<void> {
+    this.#running++;
+    this.#again = true;
+    try {
+      await this.#work?.(data);
+      await this.#boss.deleteJob(QUEUE, id);
+    } catch (error) {
+      this.#logger.warn({ err: error, job: id }, 'a job could not be ended');
+    } finally {
+      this.#running--;
+      void this.#look();
+    }
+  }
+}

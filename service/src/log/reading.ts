@@ -1,0 +1,126 @@
+import { BLOCK_FORMATS, type BlockFormat, LineBlocks, LOG_SAMPLE, type LogFormat } from '@jade-fence/core';
+import type { PackedPart } from '../worker/calls/read.js';
+import type { WorkerPool } from '../worker/pool.js';
+import type { ImportOptions } from './import.js';
+
+/** What a log turned out to be. */
+export interface LogFacts {
+  readonly format: LogFormat;
+  readonly lines: number;
+  readonly binary: boolean;
+}
+
+/** Takes what was read, part by part, in the order of the log. */
+export type TakePart = (part: PackedPart) => Promise<void>;
+
+/** So many blocks a worker are under way at once; more would only fill the memory. */
+const BLOCKS_AHEAD = 2;
+/** Pieces are put together to this many bytes before they go to a worker. */
+const PIECE = 1024 * 1024;
+let readers = 0;
+
+/** Reads a log on the workers: in blocks side by side where its lines stand by themselves, else from start to end. */
+export async function readLog(
+  pool: WorkerPool,
+  bytes: AsyncIterable<Buffer>,
+  { format, mapping }: Pick<ImportOptions, 'format' | 'mapping'>,
+  take: TakePart,
+): Promise<LogFacts> {
+  const { start, rest } = await startOf(bytes);
+  const found = await pool.idlest.call('lookAtLog', [start]);
+  // Columns are of CSV only.
+  const mapped = Object.keys(mapping?.columns ?? {}).length > 0 ? 'csv' : undefined;
+  const settled = format ?? mapped ?? found.format;
+  const { binary } = found;
+  if (isBlockFormat(settled) && !found.wide)
+    return { format: settled, binary, lines: await readBlocks(pool, rest, settled, take) };
+  return { ...(await readStream(pool, rest, { format: settled, mapping }, take)), binary };
+}
+
+const isBlockFormat = (format: LogFormat): format is BlockFormat =>
+  (BLOCK_FORMATS as readonly LogFormat[]).includes(format);
+
+async function readBlocks(
+  pool: WorkerPool,
+  bytes: AsyncIterable<Buffer>,
+  format: BlockFormat,
+  take: TakePart,
+): Promise<number> {
+  const ahead: Promise<PackedPart>[] = [];
+  let lines = 0;
+  const blocks = new LineBlocks(
+    (block) => {
+      lines += block.lines;
+      const read = pool.idlest.call('readLines', [format, block], [block.bytes.buffer]);
+      // It is awaited in its turn, and must not count as unheeded until then.
+      read.catch(() => undefined);
+      ahead.push(read);
+    },
+    { allocate: (size) => new Uint8Array(Buffer.allocUnsafeSlow(size).buffer) },
+  );
+  const most = pool.workers.length * BLOCKS_AHEAD;
+  const taken = async (left: number) => {
+    while (ahead.length > left) await take(await (ahead.shift() as Promise<PackedPart>));
+  };
+  for await (const piece of bytes) {
+    blocks.push(piece);
+    await taken(most);
+  }
+  blocks.end();
+  await taken(0);
+  return lines;
+}
+
+async function readStream(
+  pool: WorkerPool,
+  bytes: AsyncIterable<Buffer>,
+  options: Pick<ImportOptions, 'format' | 'mapping'>,
+  take: TakePart,
+): Promise<Omit<LogFacts, 'binary'>> {
+  const worker = pool.idlest;
+  const number = ++readers;
+  await worker.call('openReader', [number, options]);
+  try {
+    for await (const piece of inPieces(bytes)) await take(await worker.call('readPiece', [number, piece]));
+    const { format, lines, ...part } = await worker.call('endReader', [number]);
+    await take(part);
+    return { format, lines };
+  } finally {
+    await worker.call('closeReader', [number]).catch(() => undefined);
+  }
+}
+
+/** The first bytes, and all of them with these once more. */
+async function startOf(bytes: AsyncIterable<Buffer>): Promise<{ start: Buffer; rest: AsyncIterable<Buffer> }> {
+  const pieces = bytes[Symbol.asyncIterator]();
+  const first: Buffer[] = [];
+  let length = 0;
+  while (length < LOG_SAMPLE) {
+    const next = await pieces.next();
+    if (next.done) break;
+    first.push(next.value);
+    length += next.value.length;
+  }
+  async function* whole(): AsyncGenerator<Buffer> {
+    try {
+      yield* first;
+      for (let next = await pieces.next(); !next.done; next = await pieces.next()) yield next.value;
+    } finally {
+      await pieces.return?.();
+    }
+  }
+  return { start: Buffer.concat(first), rest: whole() };
+}
+
+async function* inPieces(bytes: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+  let pieces: Buffer[] = [];
+  let length = 0;
+  for await (const piece of bytes) {
+    pieces.push(piece);
+    length += piece.length;
+    if (length < PIECE) continue;
+    yield Buffer.concat(pieces);
+    [pieces, length] = [[], 0];
+  }
+  if (length > 0) yield Buffer.concat(pieces);
+}

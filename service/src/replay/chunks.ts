@@ -1,0 +1,59 @@
+import { ChunkRows, type ColumnTable, takeRows, Verdicts } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import { unpackTable } from '../log/packing.js';
+import { chunkTable } from '../log/store.js';
+import { type Replay, ReplayChunk } from '../model/replay.js';
+import { RequestLog } from '../model/request-log.js';
+
+/** One chunk of a replay, and where its requests stand. */
+export interface PlacedChunk {
+  readonly number: number;
+  readonly logId: number;
+  readonly log: string;
+  readonly logChunk: number;
+  readonly rows: number;
+  /** How many requests of the replay come before it. */
+  readonly before: number;
+}
+
+/** The chunks of a replay that have requests, in order. */
+export async function placedChunks(knex: Knex, replay: Replay): Promise<PlacedChunk[]> {
+  const chunks = await ReplayChunk.query(knex)
+    .where({ replayId: replay.id })
+    .select('number', 'logId', 'logChunk', 'rows')
+    .orderBy('number');
+  const logs = await RequestLog.query(knex).whereIn('id', replay.logIds).select('id', 'name');
+  const names = new Map(logs.map(({ id, name }) => [id, name]));
+  let before = 0;
+  const placed = chunks.map(({ number, logId, logChunk, rows }): PlacedChunk => {
+    const own = { number, logId, log: names.get(logId) ?? '', logChunk, rows, before };
+    before += rows;
+    return own;
+  });
+  return placed.filter(({ rows }) => rows > 0);
+}
+
+/** The chunks with requests behind the one of the number, which counts from 1. */
+export const chunksBehind = (chunks: readonly PlacedChunk[], after: number): PlacedChunk[] =>
+  chunks.filter(({ before, rows }) => before + rows > after);
+
+/** The verdicts of a chunk. */
+export async function verdictsOf(knex: Knex, replay: Replay, { number }: PlacedChunk): Promise<Verdicts> {
+  const chunk = await ReplayChunk.query(knex).findById([replay.id, number]).throwIfNotFound();
+  return new Verdicts(unpackTable(chunk.data));
+}
+
+/** The requests of a chunk, row for row as the verdicts have them. */
+export async function requestsOf(
+  knex: Knex,
+  { logId, logChunk }: PlacedChunk,
+  { logRows }: Verdicts,
+): Promise<ColumnTable> {
+  const table = await chunkTable(knex, logId, logChunk);
+  if (!table) throw new Error(`chunk ${logChunk} of log ${logId} is missing`);
+  return logRows ? takeRows(table, logRows) : table;
+}
+
+export async function rowsOf(knex: Knex, chunk: PlacedChunk, verdicts: Verdicts): Promise<ChunkRows> {
+  return new ChunkRows(await requestsOf(knex, chunk, verdicts));
+}

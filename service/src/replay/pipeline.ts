@@ -1,0 +1,94 @@
+import type { LogFilter } from '@jade-fence/core';
+import type { PackedChunk } from '../worker/calls/judge.js';
+import type { ScopeParts } from '../worker/calls/scope.js';
+import type { WorkerPool } from '../worker/pool.js';
+import type { Thread } from '../worker/thread.js';
+
+/** A chunk of a log that is to be judged. */
+export interface SourceChunk {
+  readonly logId: number;
+  readonly number: number;
+  readonly rows: number;
+  /** Milliseconds since 1970; −Infinity where it is not known, Infinity where no request has a time. */
+  readonly firstTime: number;
+}
+
+export interface PipelineOrder {
+  readonly replay: number;
+  readonly scope: ScopeParts;
+  readonly only: LogFilter | undefined;
+  readonly chunks: readonly SourceChunk[];
+  readonly signal: AbortSignal;
+  /** Reads a chunk as it is stored. */
+  readonly read: (chunk: SourceChunk) => Promise<Uint8Array>;
+  /** Keeps the verdicts of the chunk at the place. */
+  readonly keep: (place: number, chunk: SourceChunk, verdicts: PackedChunk) => Promise<void>;
+}
+
+/** So many chunks of a worker are under way at once, so that it judges one while others are read and kept. */
+const LANES = 3;
+
+/**
+ * Replays chunks on all workers, and answers the report. Chunks are read in order and judged as workers are free; one
+ * gatherer goes through them in order, settles limits, and sends chunks that have waited back to who judged them.
+ */
+export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Promise<string> {
+  const { replay, scope, only, chunks, signal, read, keep } = order;
+  const { gatherer, workers } = pool;
+  const judgedBy: Thread[] = [];
+  let next = 0;
+
+  const finish = async (chunk: PackedChunk) => {
+    const counted = gatherer.call('countChunk', [replay, chunk.number, chunk.counts]);
+    await keep(chunk.number, chunks[chunk.number] as SourceChunk, chunk);
+    await counted;
+  };
+  const judge = async (worker: Thread, place: number) => {
+    judgedBy[place] = worker;
+    const judged = await worker.call('judgeChunk', [replay, place, await read(chunks[place] as SourceChunk)]);
+    if ('packed' in judged) await finish(judged);
+    const waiting = 'packed' in judged ? [] : judged.waiting;
+    const settled = await gatherer.call('gatherRows', [replay, place, waiting]);
+    await Promise.all(
+      settled.map(async (each) => finish(await (judgedBy[each.number] as Thread).call('settleChunk', [replay, each]))),
+    );
+  };
+  const lane = async (worker: Thread) => {
+    while (next < chunks.length && !signal.aborted) await judge(worker, next++);
+  };
+  const open = { ...scope, only };
+  try {
+    await Promise.all([
+      gatherer.call('openGatherer', [replay, open, laterTimes(chunks)]),
+      ...workers.map((worker) => worker.call('openJudge', [replay, open])),
+    ]);
+    // All lanes come to an end, so that nothing of a replay that failed goes on behind its back.
+    const lanes = workers.flatMap((worker) => Array.from({ length: LANES }, () => lane(worker)));
+    const failed = (await Promise.allSettled(lanes.map((each) => each.catch(stopAll)))).find(
+      (each) => each.status === 'rejected',
+    );
+    if (failed) throw failed.reason;
+    return signal.aborted ? '' : await gatherer.call('replayReport', [replay]);
+  } finally {
+    await Promise.allSettled([
+      gatherer.call('closeGatherer', [replay]),
+      ...workers.map((worker) => worker.call('closeJudge', [replay])),
+    ]);
+  }
+
+  function stopAll(error: unknown): never {
+    next = chunks.length;
+    throw error;
+  }
+}
+
+/** For each chunk the earliest time of all behind it. */
+function laterTimes(chunks: readonly SourceChunk[]): Float64Array {
+  const later = new Float64Array(chunks.length);
+  let earliest = Number.POSITIVE_INFINITY;
+  for (let place = chunks.length - 1; place >= 0; place--) {
+    later[place] = earliest;
+    earliest = Math.min(earliest, (chunks[place] as SourceChunk).firstTime);
+  }
+  return later;
+}

@@ -1,0 +1,25 @@
+import { closeGatherer, countChunk, gatherRows, openGatherer, replayReport } from './calls/gather.js';
+import { closeJudge, judgeChunk, openJudge, settleChunk } from './calls/judge.js';
+import { closeReader, endReader, lookAtLog, openReader, readLines, readPiece } from './calls/read.js';
+
+/** What a worker thread can be asked for. Arguments and answers are copied from thread to thread. */
+export const CALLS = {
+  lookAtLog,
+  readLines,
+  openReader,
+  readPiece,
+  endReader,
+  closeReader,
+  openJudge,
+  judgeChunk,
+  settleChunk,
+  closeJudge,
+  openGatherer,
+  gatherRows,
+  countChunk,
+  replayReport,
+  closeGatherer,
+};
+
+export type Calls = typeof CALLS;
+export type CallName = keyof Calls;

@@ -1,0 +1,74 @@
+import { Worker } from 'node:worker_threads';
+import type { CallName, Calls } from './calls.js';
+import type { Call, Reply } from './thread-main.js';
+
+/** A worker thread ended before it answered, as one does that runs out of memory. */
+export class ThreadLost extends Error {}
+
+interface Waiting {
+  readonly resolve: (result: unknown) => void;
+  readonly reject: (error: Error) => void;
+}
+
+/** A worker thread, started when it is first asked; one that is lost is started anew for the next call. */
+export class Thread {
+  readonly #script: URL;
+  #worker: Worker | undefined;
+  #waiting = new Map<number, Waiting>();
+  #calls = 0;
+
+  constructor(script = new URL('thread-main.js', import.meta.url)) {
+    this.#script = script;
+  }
+
+  /** How many calls are not answered yet. */
+  get busy(): number {
+    return this.#waiting.size;
+  }
+
+  /** Has the thread do something. `moved` are buffers that go to the thread and are gone here. */
+  call<K extends CallName>(
+    name: K,
+    args: Parameters<Calls[K]>,
+    moved: readonly ArrayBuffer[] = [],
+  ): Promise<ReturnType<Calls[K]>> {
+    const worker = this.#started();
+    const id = ++this.#calls;
+    return new Promise((resolve, reject) => {
+      this.#waiting.set(id, { resolve: resolve as (result: unknown) => void, reject });
+      worker.postMessage({ id, name, args } satisfies Call, moved);
+    });
+  }
+
+  async stop(): Promise<void> {
+    await this.#worker?.terminate();
+  }
+
+  #started(): Worker {
+    if (this.#worker) return this.#worker;
+    const worker = new Worker(this.#script);
+    this.#worker = worker;
+    worker.on('message', (reply: Reply) => this.#answered(reply));
+    let reason = 'it ended';
+    worker.on('error', (error) => {
+      reason = error.message;
+    });
+    worker.on('exit', () => this.#lost(worker, reason));
+    return worker;
+  }
+
+  #answered(reply: Reply): void {
+    const waiting = this.#waiting.get(reply.id);
+    this.#waiting.delete(reply.id);
+    if ('result' in reply) waiting?.resolve(reply.result);
+    else waiting?.reject(Object.assign(new Error(reply.error.message), { stack: reply.error.stack }));
+  }
+
+  #lost(worker: Worker, reason: string): void {
+    if (this.#worker !== worker) return;
+    this.#worker = undefined;
+    const lost = this.#waiting;
+    this.#waiting = new Map();
+    for (const { reject } of lost.values()) reject(new ThreadLost(`a worker thread was lost: ${reason}`));
+  }
+}

@@ -1,0 +1,46 @@
+import type { Knex } from 'knex';
+import { countryDataInForce, packedCountryData } from '../country/store.js';
+import { currentDocuments, documentsOf, keyOf, type StoredDocument } from './store.js';
+
+/** Which state of the workspace to judge by: object versions, country data, and the instant for expiry. */
+export interface WorkspaceState {
+  readonly versionIds: readonly number[];
+  readonly countryDataId: number | undefined;
+  readonly at: Date;
+  /** Documents that are not stored in the workspace, in place of its own of their names. */
+  readonly instead?: readonly GivenDocument[] | undefined;
+}
+
+/** A document that is judged by and stored with a replay only. */
+export type GivenDocument = Pick<StoredDocument, 'kind' | 'name' | 'file' | 'text'>;
+
+/** All that a state is prepared from. Plain data, which can go to another thread. */
+export interface StateParts {
+  readonly documents: readonly (StoredDocument | GivenDocument)[];
+  readonly country: { readonly id: number; readonly packed: Uint8Array } | undefined;
+  readonly at: Date;
+}
+
+/** The state of the workspace as it stands. */
+export async function currentState(knex: Knex, at: Date): Promise<WorkspaceState> {
+  const documents = await currentDocuments(knex);
+  const country = await countryDataInForce(knex);
+  return { versionIds: documents.map((document) => document.versionId), countryDataId: country?.id, at };
+}
+
+export async function stateParts(
+  knex: Knex,
+  { versionIds, countryDataId, at, instead = [] }: WorkspaceState,
+): Promise<StateParts> {
+  const replaced = new Set(instead.map(keyOf));
+  const stored = (await documentsOf(knex, versionIds)).filter((document) => !replaced.has(keyOf(document)));
+  const country =
+    countryDataId === undefined
+      ? undefined
+      : { id: countryDataId, packed: await packedCountryData(knex, countryDataId) };
+  return { documents: [...stored, ...instead], country, at };
+}
+
+/** Equal for states that are prepared alike. */
+export const stateKey = ({ versionIds, countryDataId, at, instead = [] }: WorkspaceState): string =>
+  JSON.stringify([versionIds, countryDataId, at.getTime(), instead]);
