@@ -24,7 +24,7 @@ const states = new Map<number, Prepared>();
 
 /** The log as it is stored, before compression. */
 function storedLog(): Uint8Array[] {
-  stored ??= chunksOf(largeLog(REQUESTS)).map(encodeTable);
+  stored ??= chunksOf(largeLog(REQUESTS)).map((table) => encodeTable(table));
   return stored;
 }
 

@@ -11,7 +11,7 @@ export {
   rangeSize,
   setContains,
 } from './address/index.js';
-export { type ColumnTable, decodeTable, encodeTable, takeRows } from './column/index.js';
+export { type ColumnTable, decodeTable, encodeTable, type Packing, takeRows } from './column/index.js';
 export {
   type CountryData,
   type CountryNetwork,

@@ -1,5 +1,6 @@
 import { type Address, compareWords, type Words } from '../address/index.js';
 import type { AddressColumn } from './column.js';
+import { WordTable } from './word-table.js';
 
 /** The address of a code; undefined for 0, which is absent. */
 export function addressOf({ four, six }: Pick<AddressColumn, 'four' | 'six'>, code: number): Address | undefined {
@@ -19,9 +20,9 @@ export const addressCodes = ({ four, six }: Pick<AddressColumn, 'four' | 'six'>)
  * addresses, so that who looks them all up goes through memory in order too.
  */
 export class AddressColumnBuilder {
-  readonly #four = new Map<number, number>();
-  readonly #six = new Map<string, number>();
-  readonly #sixWords: Words[] = [];
+  readonly #four = new WordTable(1);
+  readonly #six = new WordTable(4);
+  readonly #word = new Uint32Array(1);
   /** IPv4 from 1 up, IPv6 from -1 down, in the order in which they came. */
   readonly #codes: Int32Array;
 
@@ -36,19 +37,14 @@ export class AddressColumnBuilder {
   /** The code of an address, for `setCode` of this builder alone; 0 for none. */
   code(address: Address | undefined): number {
     if (address === undefined) return 0;
-    if (address.family === 4) {
-      const known = this.#four.get(address.value) ?? this.#four.size + 1;
-      this.#four.set(address.value, known);
-      return known;
-    }
-    const key = address.words.join();
-    let known = this.#six.get(key);
-    if (known === undefined) {
-      known = -this.#six.size - 1;
-      this.#six.set(key, known);
-      this.#sixWords.push(address.words);
-    }
-    return known;
+    if (address.family === 4) return this.codeOfFour(address.value);
+    return -this.#six.number(Uint32Array.from(address.words)) - 1;
+  }
+
+  /** The code of an IPv4 address by its value. */
+  codeOfFour(value: number): number {
+    this.#word[0] = value;
+    return this.#four.number(this.#word) + 1;
   }
 
   setCode(row: number, code: number): void {
@@ -56,23 +52,35 @@ export class AddressColumnBuilder {
   }
 
   build(rows: number): AddressColumn {
-    const four = Uint32Array.from(this.#four.keys()).sort();
-    const placeFour = new Uint32Array(four.length + 1);
-    four.forEach((value, at) => {
-      placeFour[this.#four.get(value) as number] = at + 1;
+    const came = this.#four.rows.subarray(0, this.#four.count);
+    // The address and its number as one, so that they are sorted together.
+    const sorted = Float64Array.from(came, (value, number) => value * NUMBERS + number).sort();
+    const four = Uint32Array.from(sorted, (each) => Math.floor(each / NUMBERS));
+    const placeFour = new Uint32Array(came.length + 1);
+    sorted.forEach((each, place) => {
+      placeFour[(each % NUMBERS) + 1] = place + 1;
     });
-    const order = this.#sixWords
-      .map((_, at) => at)
-      .sort((a, b) => compareWords(this.#sixWords[a] as Words, this.#sixWords[b] as Words));
-    const placeSix = new Uint32Array(order.length + 1);
-    order.forEach((at, place) => {
-      placeSix[at + 1] = four.length + place + 1;
-    });
-    const six = Uint32Array.from(order.flatMap((at) => this.#sixWords[at] as Words));
-    const codes = Uint32Array.from(
-      this.#codes.subarray(0, rows),
-      (code) => (code < 0 ? placeSix[-code] : placeFour[code]) as number,
+    const words = this.#six.rows;
+    const wordsOf = (number: number) => words.subarray(number * 4, number * 4 + 4) as unknown as Words;
+    const order = Array.from({ length: this.#six.count }, (_, number) => number).sort((a, b) =>
+      compareWords(wordsOf(a), wordsOf(b)),
     );
+    const placeSix = new Uint32Array(order.length + 1);
+    order.forEach((number, place) => {
+      placeSix[number + 1] = four.length + place + 1;
+    });
+    const six = new Uint32Array(order.length * 4);
+    order.forEach((number, place) => {
+      six.set(wordsOf(number), place * 4);
+    });
+    const codes = new Uint32Array(rows);
+    for (let row = 0; row < rows; row++) {
+      const code = this.#codes[row] as number;
+      codes[row] = (code < 0 ? placeSix[-code] : placeFour[code]) as number;
+    }
     return { type: 'address', four, six, codes };
   }
 }
+
+/** More than addresses that a column can have, so that an address and its number make one exact number. */
+const NUMBERS = 2 ** 20;

@@ -1,8 +1,12 @@
 import type { NumberColumn, TextColumn } from './column.js';
+import { HASH_START, hashByte, TextArena } from './text-arena.js';
+import { BytesTextColumn } from './texts.js';
+
+const encoder = new TextEncoder();
 
 /** Grows a dictionary-encoded column row by row. Rows that nothing is set for are absent. */
 export class TextColumnBuilder {
-  readonly #codeOf = new Map<string, number>();
+  readonly #arena = new TextArena();
   readonly #codes: Uint32Array;
 
   constructor(mostRows: number) {
@@ -10,16 +14,28 @@ export class TextColumnBuilder {
   }
 
   set(row: number, text: string): void {
-    let code = this.#codeOf.get(text);
-    if (code === undefined) {
-      code = this.#codeOf.size + 1;
-      this.#codeOf.set(text, code);
-    }
+    this.#codes[row] = this.code(text);
+  }
+
+  /** The code of a text, for `setCode`. */
+  code(text: string): number {
+    const bytes = encoder.encode(text);
+    let hash = HASH_START;
+    for (let at = 0; at < bytes.length; at++) hash = hashByte(hash, bytes[at] as number);
+    return this.#arena.number(bytes, 0, bytes.length, hash) + 1;
+  }
+
+  setCode(row: number, code: number): void {
     this.#codes[row] = code;
   }
 
+  /** Sets the row to a text that is there in UTF-8, with its hash. */
+  setBytes(row: number, bytes: Uint8Array, start: number, end: number, hash: number): void {
+    this.#codes[row] = this.#arena.number(bytes, start, end, hash) + 1;
+  }
+
   build(rows: number): TextColumn {
-    return { type: 'text', dictionary: [...this.#codeOf.keys()], codes: this.#codes.slice(0, rows) };
+    return new BytesTextColumn(this.#arena.bytes(), this.#codes.slice(0, rows));
   }
 }
 

@@ -46,14 +46,14 @@ describe('the layout of a table', () => {
   it('is the same bytes for the same table, with the version at its place', () => {
     const bytes = encodeTable(table());
     expect(bytes).toEqual(encodeTable(table()));
-    expect([...bytes.subarray(0, 12)]).toEqual([...new TextEncoder().encode('JFCT'), 2, 0, 3, 0, 3, 0, 0, 0]);
+    expect([...bytes.subarray(0, 12)]).toEqual([...new TextEncoder().encode('JFCT'), 3, 0, 3, 0, 3, 0, 0, 0]);
   });
 
   it('is refused, and not misread, where it is cut off, damaged or of a later version', () => {
     const bytes = encodeTable(table());
     for (let length = 0; length < bytes.length; length++)
       expect(() => decodeTable(bytes.subarray(0, length))).toThrow(LayoutError);
-    expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 4 ? 3 : byte)))).toThrow('version 3');
+    expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 4 ? 4 : byte)))).toThrow('version 4');
     expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 8 ? 9 : byte)))).toThrow(LayoutError);
     expect(() => decodeTable(Uint8Array.from(bytes, (byte, at) => (at === 12 ? 77 : byte)))).toThrow(LayoutError);
   });

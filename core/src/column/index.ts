@@ -10,6 +10,9 @@ export type {
   TextBytes,
   TextColumn,
 } from './column.js';
-export { decodeTable, encodeTable, LayoutError } from './layout.js';
+export { decodeTable, encodeTable } from './layout.js';
+export { LayoutError } from './layout-error.js';
+export type { Packing } from './packed.js';
 export { takeRows } from './take-rows.js';
+export { HASH_START, hashByte, TextArena } from './text-arena.js';
 export { mix, WordTable } from './word-table.js';

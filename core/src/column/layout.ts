@@ -1,35 +1,38 @@
 import { addressCodes } from './addresses.js';
 import type { AddressColumn, Codes, Column, ColumnTable, NumberColumn, TextBytes, TextColumn } from './column.js';
+import { LayoutError } from './layout-error.js';
+import { type Packing, unpackedLater } from './packed.js';
+import { decodeTexts } from './texts.js';
+import { wholeBody, wholeReader } from './whole.js';
 
 /*
- * The binary layout of a column table, version 2; `docs/layout.md` tells it in full. All numbers are little-endian.
+ * The binary layout of a column table, version 3; `docs/layout.md` tells it in full. All numbers are little-endian.
  *
  *   "JFCT"  u16 version  u16 columns  u32 rows
- *   each column:  u8 kind  u8 width  u16 name bytes  u32 body bytes  name (UTF-8)  body
+ *   each column:  u8 kind (and whether packed)  u8 width  u16 name bytes  u32 body bytes  name (UTF-8)  body
  */
 const MAGIC = 'JFCT';
-const VERSION = 2;
-/** Version 1 is the same, without columns of addresses. */
+const VERSION = 3;
+/** Version 2 has no columns of whole numbers or packed ones, and version 1 none of addresses either. */
 const OLDEST = 1;
 const HEAD = 12;
 const COLUMN_HEAD = 8;
 /** The kinds by their numbers. Those without a name were of verdicts in version 1, which are kept no more. */
-const KINDS = ['text', 'number', undefined, undefined, 'address'] as const satisfies readonly (
-  | Column['type']
-  | undefined
-)[];
-
-/** A table that cannot be read back: damaged, cut off, or of a later version. */
-export class LayoutError extends Error {}
+const KINDS = ['text', 'number', undefined, undefined, 'address', 'whole'] as const;
+type Kind = (typeof KINDS)[number];
+/** The bit of a kind that says that the body is packed. */
+const PACKED = 0x80;
+/** A body is kept packed where that makes it so much smaller; else unpacking it would cost more than it saves. */
+const WORTH_PACKING = 0.8;
 
 const encoder = new TextEncoder();
 const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
-export function encodeTable(table: ColumnTable): Uint8Array {
+/** With a packing, each column's body is packed by itself where that gains enough. */
+export function encodeTable(table: ColumnTable, packing?: Packing): Uint8Array {
   const parts = [...table.columns].map(([name, column]) => ({
-    column,
     name: encoder.encode(name),
-    body: bodyOf(column),
+    ...smaller(stored(column), packing),
   }));
   const size = parts.reduce((sum, { name, body }) => sum + COLUMN_HEAD + name.length + body.length, HEAD);
   const bytes = new Uint8Array(size);
@@ -39,9 +42,9 @@ export function encodeTable(table: ColumnTable): Uint8Array {
   view.setUint16(6, parts.length, true);
   view.setUint32(8, table.rows, true);
   let at = HEAD;
-  for (const { column, name, body } of parts) {
-    view.setUint8(at, KINDS.indexOf(column.type));
-    view.setUint8(at + 1, 'codes' in column ? widthOf(column) : 0);
+  for (const { kind, width, name, body, packed } of parts) {
+    view.setUint8(at, KINDS.indexOf(kind) | (packed ? PACKED : 0));
+    view.setUint8(at + 1, width);
     view.setUint16(at + 2, name.length, true);
     view.setUint32(at + 4, body.length, true);
     bytes.set(name, at + COLUMN_HEAD);
@@ -51,7 +54,8 @@ export function encodeTable(table: ColumnTable): Uint8Array {
   return bytes;
 }
 
-export function decodeTable(bytes: Uint8Array): ColumnTable {
+/** Packed columns need the packing that they were made with, and are unpacked when they are first looked at. */
+export function decodeTable(bytes: Uint8Array, packing?: Packing): ColumnTable {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < HEAD || decoder.decode(bytes.subarray(0, 4)) !== MAGIC)
     throw new LayoutError('not a column table');
@@ -66,51 +70,82 @@ export function decodeTable(bytes: Uint8Array): ColumnTable {
     const end = nameEnd + view.getUint32(at + 4, true);
     if (end > bytes.length) throw new LayoutError('the table is cut off');
     const name = decoder.decode(bytes.subarray(at + COLUMN_HEAD, nameEnd));
-    columns.set(name, columnOf(KINDS[view.getUint8(at)], view.getUint8(at + 1), bytes.subarray(nameEnd, end), rows));
+    const kind = KINDS[view.getUint8(at) & ~PACKED];
+    const packed = (view.getUint8(at) & PACKED) !== 0;
+    columns.set(name, opened({ kind, width: view.getUint8(at + 1), body: bytes.subarray(nameEnd, end) }, rows, packed));
     at = end;
   }
   return { rows, columns };
+
+  function opened({ kind, width, body }: StoredColumn, rows: number, packed: boolean): Column {
+    if (!packed) return columnOf(kind, width, body, rows);
+    if (kind === undefined || packing === undefined)
+      throw new LayoutError('a column is packed in a way not known here');
+    return unpackedLater(kind === 'whole' ? 'number' : kind, () => columnOf(kind, width, packing.unpack(body), rows));
+  }
 }
 
-function bodyOf(column: Column): Uint8Array {
+function smaller(column: StoredColumn, packing: Packing | undefined): StoredColumn & { readonly packed: boolean } {
+  const body = packing?.pack(column.body);
+  const gains = body !== undefined && body.length < column.body.length * WORTH_PACKING;
+  return gains ? { ...column, body, packed: true } : { ...column, packed: false };
+}
+
+/** A column as it is stored; the width is that of its codes or numbers, where they have one. */
+interface StoredColumn {
+  readonly kind: Kind;
+  readonly width: number;
+  readonly body: Uint8Array;
+}
+
+function stored(column: Column): StoredColumn {
   switch (column.type) {
     case 'text':
-      return textBody(column);
-    case 'number':
-      return bytesOf(column.values);
+      return { kind: 'text', width: widthOf(column), body: textBody(column) };
+    case 'number': {
+      const whole = wholeBody(column.values);
+      return whole ? { kind: 'whole', ...whole } : { kind: 'number', width: 0, body: bytesOf(column.values) };
+    }
     case 'address':
-      return addressBody(column);
+      return { kind: 'address', width: widthOf(column), body: addressBody(column) };
   }
 }
 
 /** u32 entries, u32 bytes of text, u32 end of each entry, the entries in UTF-8, then a code a row. */
 function textBody(column: TextColumn): Uint8Array {
-  const { dictionary } = column;
   const codes = narrowed(column);
-  const texts = dictionary.map((text) => encoder.encode(text));
-  const length = texts.reduce((sum, text) => sum + text.length, 0);
-  const textsAt = 8 + texts.length * 4;
-  const body = new Uint8Array(textsAt + length + codes.byteLength);
+  const { texts, ends } = column.bytes ?? encodeTexts(column.dictionary);
+  const body = new Uint8Array(8 + ends.byteLength + texts.length + codes.byteLength);
   const view = new DataView(body.buffer);
-  view.setUint32(0, texts.length, true);
-  view.setUint32(4, length, true);
-  let end = 0;
-  texts.forEach((text, index) => {
-    body.set(text, textsAt + end);
-    end += text.length;
-    view.setUint32(8 + index * 4, end, true);
-  });
-  body.set(bytesOf(codes), textsAt + length);
+  view.setUint32(0, ends.length, true);
+  view.setUint32(4, texts.length, true);
+  body.set(bytesOf(ends), 8);
+  body.set(texts, 8 + ends.byteLength);
+  body.set(bytesOf(codes), 8 + ends.byteLength + texts.length);
   return body;
 }
 
-function columnOf(kind: Column['type'] | undefined, width: number, body: Uint8Array, rows: number): Column {
+function encodeTexts(dictionary: readonly string[]): TextBytes {
+  const encoded = dictionary.map((text) => encoder.encode(text));
+  const texts = new Uint8Array(encoded.reduce((sum, text) => sum + text.length, 0));
+  let end = 0;
+  const ends = Uint32Array.from(encoded, (text) => {
+    texts.set(text, end);
+    end += text.length;
+    return end;
+  });
+  return { texts, ends };
+}
+
+function columnOf(kind: Kind, width: number, body: Uint8Array, rows: number): Column {
   switch (kind) {
     case 'text':
       return textColumn(width, body, rows);
     case 'number':
       requireSize(body, rows * 8);
-      return new StoredNumberColumn(body);
+      return new StoredNumberColumn(() => new Float64Array(copyOf(body)));
+    case 'whole':
+      return new StoredNumberColumn(wholeReader(width, body, rows));
     case 'address':
       return addressColumn(width, body, rows);
     case undefined:
@@ -138,15 +173,15 @@ function textColumn(width: number, body: Uint8Array, rows: number): TextColumn {
 /** A column of numbers as it was stored; made numbers when they are first asked for, since most work needs few columns. */
 class StoredNumberColumn implements NumberColumn {
   readonly type = 'number';
-  readonly #body: Uint8Array;
+  readonly #read: () => Float64Array;
   #values: Float64Array | undefined;
 
-  constructor(body: Uint8Array) {
-    this.#body = body;
+  constructor(read: () => Float64Array) {
+    this.#read = read;
   }
 
   get values(): Float64Array {
-    this.#values ??= new Float64Array(copyOf(this.#body));
+    this.#values ??= this.#read();
     return this.#values;
   }
 }
@@ -188,20 +223,6 @@ class StoredTextColumn implements TextColumn {
   }
 }
 
-/** All texts are decoded at once and cut apart; one by one only where characters are not bytes. */
-function decodeTexts({ texts, ends }: TextBytes): string[] {
-  const whole = decoder.decode(texts);
-  const plain = whole.length === texts.length;
-  const dictionary = new Array<string>(ends.length);
-  let start = 0;
-  for (let index = 0; index < ends.length; index++) {
-    const end = ends[index] as number;
-    dictionary[index] = plain ? whole.slice(start, end) : decoder.decode(texts.subarray(start, end));
-    start = end;
-  }
-  return dictionary;
-}
-
 function codesFrom(width: number, buffer: ArrayBufferLike): Codes {
   if (width === 4) return new Uint32Array(buffer);
   return new Uint32Array(width === 1 ? new Uint8Array(buffer) : new Uint16Array(buffer));
@@ -209,9 +230,12 @@ function codesFrom(width: number, buffer: ArrayBufferLike): Codes {
 
 /** The bytes that a code takes: as few as the highest of them needs. */
 function widthOf(column: TextColumn | AddressColumn): 1 | 2 | 4 {
-  const highest = column.type === 'address' ? addressCodes(column) - 1 : column.dictionary.length;
+  const highest = column.type === 'address' ? addressCodes(column) - 1 : entriesOf(column);
   return highest < 0x100 ? 1 : highest < 0x10000 ? 2 : 4;
 }
+
+/** How many entries the dictionary has. */
+const entriesOf = (column: TextColumn): number => column.bytes?.ends.length ?? column.dictionary.length;
 
 function narrowed(column: TextColumn | AddressColumn): Uint8Array | Uint16Array | Uint32Array {
   const width = widthOf(column);

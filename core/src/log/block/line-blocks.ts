@@ -12,13 +12,15 @@ export interface LineBlock {
 export interface LineBlocksOptions {
   /** The most lines of a block. Default as many as a chunk has requests. */
   readonly mostLines?: number;
-  /** The bytes of a block, which must hold more than one line of the longest that is read. Default 16 MiB. */
+  /** The bytes of a block, at least 512 KiB. Default 16 MiB. */
   readonly size?: number;
   /** Gives room for a block. Default zeroed memory. */
   readonly allocate?: (size: number) => Uint8Array<ArrayBuffer>;
 }
 
 const SIZE = 16 * 1024 * 1024;
+/** What comes is gone through in pieces of at most so many bytes, which a block has room for. */
+const PIECE = 256 * 1024;
 const NEWLINE = 10;
 
 /**
@@ -45,16 +47,8 @@ export class LineBlocks {
     this.#bytes = this.#allocate(this.#size);
   }
 
-  push(piece: Uint8Array): void {
-    let start = 0;
-    for (let end = piece.indexOf(NEWLINE); end >= 0; end = piece.indexOf(NEWLINE, start)) {
-      this.#append(piece, start, end + 1);
-      this.#lines++;
-      this.#lineStart = this.#length;
-      start = end + 1;
-      if (this.#lines === this.#mostLines) this.#cut();
-    }
-    if (start < piece.length) this.#append(piece, start, piece.length);
+  push(bytes: Uint8Array): void {
+    for (let at = 0; at < bytes.length; at += PIECE) this.#push(bytes.subarray(at, at + PIECE));
   }
 
   end(): void {
@@ -63,17 +57,42 @@ export class LineBlocks {
     if (this.#length > 0) this.#cut();
   }
 
-  /** Appends a part of one line, with its end where that is there. */
+  #push(piece: Uint8Array): void {
+    if (this.#length + piece.length > this.#size) this.#cut();
+    let copied = 0;
+    let start = 0;
+    for (let end = piece.indexOf(NEWLINE); end >= 0; end = piece.indexOf(NEWLINE, start)) {
+      const begun = start === 0 ? this.#length - this.#lineStart : 0;
+      if (begun + end - start > LONGEST_LINE) {
+        this.#append(piece, copied, start);
+        this.#appendPart(piece, start, end + 1, begun);
+        copied = end + 1;
+      }
+      start = end + 1;
+      if (++this.#lines < this.#mostLines) continue;
+      this.#append(piece, copied, start);
+      copied = start;
+      this.#lineStart = this.#length;
+      this.#cut();
+    }
+    this.#append(piece, copied, start);
+    if (start > 0) this.#lineStart = this.#length;
+    this.#appendPart(piece, start, piece.length, this.#length - this.#lineStart);
+  }
+
   #append(piece: Uint8Array, from: number, to: number): void {
-    const kept = this.#length - this.#lineStart;
-    const ends = piece[to - 1] === NEWLINE;
-    // One byte more than may be, so that it is seen to be too long; and the end of the line.
-    const most = Math.max(0, LONGEST_LINE + 1 - kept);
-    const count = Math.min(to - from, most);
-    if (this.#length + count + 1 > this.#size) this.#cut();
-    this.#bytes.set(piece.subarray(from, from + count), this.#length);
-    this.#length += count;
-    if (ends && count < to - from) this.#bytes[this.#length++] = NEWLINE;
+    if (from === to) return;
+    this.#bytes.set(from === 0 && to === piece.length ? piece : piece.subarray(from, to), this.#length);
+    this.#length += to - from;
+  }
+
+  /** Appends a part of one line, of which so many bytes are there; what is too much is passed over, but for its end. */
+  #appendPart(piece: Uint8Array, from: number, to: number, begun: number): void {
+    if (from === to) return;
+    // One byte more than may be, so that it is seen to be too long.
+    const count = Math.min(to - from, Math.max(0, LONGEST_LINE + 1 - begun));
+    this.#append(piece, from, from + count);
+    if (count < to - from && piece[to - 1] === NEWLINE) this.#bytes[this.#length++] = NEWLINE;
   }
 
   /** Hands on the whole lines, and keeps the begun one. */

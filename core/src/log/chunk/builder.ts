@@ -52,24 +52,30 @@ export class ChunkBuilder {
     return this.#droppedHeaders;
   }
 
+  /** Begins the request of the given line of its file, whose columns the caller sets; answers its row. */
+  begin(line: number): number {
+    const row = this.#rows++;
+    this.number('line').set(row, line);
+    return row;
+  }
+
   /** Adds the request of the given line of its file. */
   add(request: Request, line: number): void {
-    const row = this.#rows++;
-    this.#number('line').set(row, line);
+    const row = this.begin(line);
     for (const field of NUMBER_FIELDS) {
       const value = request[field];
-      if (value !== undefined) this.#number(field).set(row, value);
+      if (value !== undefined) this.number(field).set(row, value);
     }
     for (const field of ADDRESS_FIELDS) {
       const value = request[field];
-      if (value !== undefined) this.#address(field).set(row, value);
+      if (value !== undefined) this.address(field).set(row, value);
     }
-    if (request.groups !== undefined) this.#text('groups').set(row, request.groups.join('\n'));
-    if (request.met.length > 0) this.#text('met').set(row, request.met.join('\n'));
-    if (request.allHeaders) this.#text('all-headers').set(row, 'yes');
+    if (request.groups !== undefined) this.text('groups').set(row, request.groups.join('\n'));
+    if (request.met.length > 0) this.text('met').set(row, request.met.join('\n'));
+    if (request.allHeaders) this.text('all-headers').set(row, 'yes');
     for (const field of TEXT_FIELDS) {
       const value = request[field];
-      if (value !== undefined) this.#text(field).set(row, value);
+      if (value !== undefined) this.text(field).set(row, value);
     }
     for (const [name, value] of request.headers) this.#header(row, name, value);
   }
@@ -86,10 +92,11 @@ export class ChunkBuilder {
     const column = `header.${name}`;
     const full = this.#texts.size >= MOST_HEADERS + TEXT_FIELDS.length + OTHER_TEXTS && !this.#texts.has(column);
     if (full) this.#droppedHeaders++;
-    else this.#text(column).set(row, value);
+    else this.text(column).set(row, value);
   }
 
-  #text(name: string): TextColumnBuilder {
+  /** The builder of the column, which there is from now on. */
+  text(name: string): TextColumnBuilder {
     let builder = this.#texts.get(name);
     if (!builder) {
       builder = new TextColumnBuilder(CHUNK_ROWS);
@@ -98,7 +105,7 @@ export class ChunkBuilder {
     return builder;
   }
 
-  #address(name: string): AddressColumnBuilder {
+  address(name: string): AddressColumnBuilder {
     let builder = this.#addresses.get(name);
     if (!builder) {
       builder = new AddressColumnBuilder(CHUNK_ROWS);
@@ -107,7 +114,7 @@ export class ChunkBuilder {
     return builder;
   }
 
-  #number(name: string): NumberColumnBuilder {
+  number(name: string): NumberColumnBuilder {
     let builder = this.#numbers.get(name);
     if (!builder) {
       builder = new NumberColumnBuilder(CHUNK_ROWS);

@@ -48,12 +48,12 @@ export function withOurNames(given: Fields): Fields {
   const { attributes, ...outer } = given;
   const nested = attributes !== null && typeof attributes === 'object' && !Array.isArray(attributes);
   const fields: Fields = nested ? { ...outer, ...(attributes as Fields) } : given;
-  if (!Object.keys(fields).some(isConventional)) return fields;
+  if (!Object.keys(fields).some(isConventionalName)) return fields;
   const found = new Map<string, unknown>();
   const headers = new Map<string, unknown>();
   for (const [name, value] of Object.entries(fields)) {
     if (name.startsWith(HEADER)) headers.set(name.slice(HEADER.length), plain(value));
-    else if (!isConventional(name)) found.set(name, value);
+    else if (!isConventionalName(name)) found.set(name, value);
   }
   // What another name has told already keeps its own, and so is counted among what is passed over.
   for (const [name, field] of CONVENTIONS)
@@ -65,7 +65,8 @@ export function withOurNames(given: Fields): Fields {
   return Object.fromEntries(found);
 }
 
-const isConventional = (name: string): boolean =>
+/** Whether it is one of the names of the conventions. */
+export const isConventionalName = (name: string): boolean =>
   CONVENTIONAL.has(name) || name.startsWith(HEADER) || name === PROTOCOL_NAME || name === PROTOCOL_VERSION;
 
 /** Attributes that may have several values come as lists. */

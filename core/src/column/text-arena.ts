@@ -1,0 +1,80 @@
+import type { TextBytes } from './column.js';
+
+/** Where hashes of bytes begin (FNV-1a, 32 bits). */
+export const HASH_START = 0x811c9dc5 | 0;
+
+/** A hash that has taken one byte more. */
+export const hashByte = (hash: number, byte: number): number => Math.imul(hash ^ byte, 0x01000193);
+
+/**
+ * Numbers distinct runs of bytes, from 0, in the order in which they come, and keeps them one behind the other, as
+ * dictionaries are stored. Who has the bytes at hand makes their hash while going over them.
+ */
+export class TextArena {
+  #slots = new Int32Array(64).fill(-1);
+  #hashes = new Int32Array(32);
+  #ends = new Uint32Array(32);
+  #texts = new Uint8Array(512);
+  #count = 0;
+  #length = 0;
+
+  get count(): number {
+    return this.#count;
+  }
+
+  /** The number of the bytes from `start` to before `end`; a new one where it does not have them. */
+  number(bytes: Uint8Array, start: number, end: number, hash: number): number {
+    const [slots, hashes, ends, texts] = [this.#slots, this.#hashes, this.#ends, this.#texts];
+    const mask = slots.length - 1;
+    const length = end - start;
+    let slot = (hash ^ (hash >>> 15)) & mask;
+    for (let number = slots[slot] as number; number >= 0; number = slots[slot] as number) {
+      if (hashes[number] === hash) {
+        const known = number === 0 ? 0 : (ends[number - 1] as number);
+        if ((ends[number] as number) - known === length) {
+          let at = 0;
+          while (at < length && texts[known + at] === bytes[start + at]) at++;
+          if (at === length) return number;
+        }
+      }
+      slot = (slot + 1) & mask;
+    }
+    return this.#add(slot, bytes, start, end, hash);
+  }
+
+  /** The texts so far; a copy. */
+  bytes(): TextBytes {
+    return { texts: this.#texts.slice(0, this.#length), ends: this.#ends.slice(0, this.#count) };
+  }
+
+  #add(slot: number, bytes: Uint8Array, start: number, end: number, hash: number): number {
+    const number = this.#count++;
+    while (this.#length + end - start > this.#texts.length) this.#texts = grown(this.#texts, Uint8Array);
+    for (let at = start; at < end; at++) this.#texts[this.#length++] = bytes[at] as number;
+    this.#slots[slot] = number;
+    this.#hashes[number] = hash;
+    this.#ends[number] = this.#length;
+    if (this.#count * 2 >= this.#slots.length) this.#grow();
+    return number;
+  }
+
+  #grow(): void {
+    this.#hashes = grown(this.#hashes, Int32Array);
+    this.#ends = grown(this.#ends, Uint32Array);
+    const slots = new Int32Array(this.#slots.length * 2).fill(-1);
+    const mask = slots.length - 1;
+    for (let number = 0; number < this.#count; number++) {
+      const hash = this.#hashes[number] as number;
+      let slot = (hash ^ (hash >>> 15)) & mask;
+      while ((slots[slot] as number) >= 0) slot = (slot + 1) & mask;
+      slots[slot] = number;
+    }
+    this.#slots = slots;
+  }
+}
+
+function grown<T extends Int32Array | Uint32Array | Uint8Array>(from: T, type: new (length: number) => T): T {
+  const larger = new type(from.length * 2);
+  larger.set(from);
+  return larger;
+}

@@ -1,0 +1,35 @@
+import type { Codes, TextBytes, TextColumn } from './column.js';
+
+const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
+
+/** A text column whose dictionary came as bytes. Its texts are decoded when they are first asked for, which is seldom. */
+export class BytesTextColumn implements TextColumn {
+  readonly type = 'text';
+  readonly bytes: TextBytes;
+  readonly codes: Codes;
+  #dictionary: readonly string[] | undefined;
+
+  constructor(bytes: TextBytes, codes: Codes) {
+    this.bytes = bytes;
+    this.codes = codes;
+  }
+
+  get dictionary(): readonly string[] {
+    this.#dictionary ??= decodeTexts(this.bytes);
+    return this.#dictionary;
+  }
+}
+
+/** All texts are decoded at once and cut apart; one by one only where characters are not bytes. */
+export function decodeTexts({ texts, ends }: TextBytes): string[] {
+  const whole = decoder.decode(texts);
+  const plain = whole.length === texts.length;
+  const dictionary = new Array<string>(ends.length);
+  let start = 0;
+  for (let index = 0; index < ends.length; index++) {
+    const end = ends[index] as number;
+    dictionary[index] = plain ? whole.slice(start, end) : decoder.decode(texts.subarray(start, end));
+    start = end;
+  }
+  return dictionary;
+}

@@ -1,0 +1,175 @@
+import type { Address } from '../../address/index.js';
+import type { AddressColumnBuilder, NumberColumnBuilder, TextColumnBuilder } from '../../column/index.js';
+import type { ChunkBuilder } from '../chunk/builder.js';
+import { FIELD_VALUES, type FieldValue, FieldValues } from './field-values.js';
+import { readFour } from './four.js';
+import { FIELDS, FIRST_TEXT, fieldNumber, type LineFields, NUMBER_COUNT, type ScannedField } from './line-fields.js';
+
+const PORT = fieldNumber('port');
+const METHOD = fieldNumber('method');
+const HOST = fieldNumber('host');
+const PATH = fieldNumber('path');
+const QUERY = fieldNumber('query');
+const HEADERS: Readonly<Partial<Record<ScannedField, string>>> = {
+  forwarded: 'header.forwarded',
+  'forwarded-for': 'header.x-forwarded-for',
+};
+/** The words that say that there is known to be none, which is held as an empty text. */
+const NONE_WORDS: Readonly<Partial<Record<ScannedField, string>>> = {
+  user: 'anonymous',
+  agent: 'absent',
+  referrer: 'absent',
+};
+const DASH = 45;
+const QUESTION = 63;
+
+/** What the line at hand has of a field, where it is not the number of one of its values. */
+const UNSEEN = -1;
+const AS_IT_IS = -2;
+const FOUR = -3;
+
+/**
+ * Writes the fields of scanned lines into a chunk as requests: each distinct value of a field is brought into its normal
+ * form once. What comes out is the same as reading the lines one by one and adding the requests.
+ */
+export class BlockRows {
+  readonly #builder: ChunkBuilder;
+  readonly #bytes: Uint8Array;
+  readonly #values: readonly (FieldValues | undefined)[];
+  readonly #noneWords: readonly (Uint8Array | undefined)[];
+  readonly #numbers: (NumberColumnBuilder | undefined)[] = [];
+  readonly #addresses: (AddressColumnBuilder | undefined)[] = [];
+  readonly #texts: (TextColumnBuilder | undefined)[] = [];
+  /** By the number of a path the code of the query behind it. */
+  readonly #queries: number[] = [];
+  readonly #line = new Int32Array(FIELDS.length);
+  /** The IPv4 addresses of the line at hand. */
+  readonly #fours = new Float64Array(FIRST_TEXT);
+
+  constructor(builder: ChunkBuilder, bytes: Uint8Array) {
+    this.#builder = builder;
+    this.#bytes = bytes;
+    const encoder = new TextEncoder();
+    this.#noneWords = FIELDS.map((name) => (NONE_WORDS[name] ? encoder.encode(NONE_WORDS[name]) : undefined));
+    this.#values = FIELDS.map((name) => {
+      const read = FIELD_VALUES[name];
+      return read && new FieldValues(bytes, read);
+    });
+  }
+
+  /** Adds the line as a request; false where its fields hang on each other, so that it has to be read as a whole. */
+  add(fields: LineFields, line: number): boolean {
+    if (!this.#look(fields)) return false;
+    const row = this.#builder.begin(line);
+    this.#addNumbers(fields, row);
+    this.#addAddresses(row);
+    for (let field = FIRST_TEXT; field < FIELDS.length; field++) {
+      const number = this.#line[field] as number;
+      if (number >= 0) this.#addValue(field, number, row);
+      else if (number === AS_IT_IS) this.#addBytes(fields, field, row);
+      else if (field === QUERY) this.#addQueryOfPath(row);
+    }
+    return true;
+  }
+
+  /** Looks every value of the line up, before anything of it is written. */
+  #look({ seen, starts, ends, hashes }: LineFields): boolean {
+    const line = this.#line;
+    const bytes = this.#bytes;
+    for (let field = NUMBER_COUNT; field < FIELDS.length; field++) {
+      line[field] = UNSEEN;
+      if ((seen & (1 << field)) === 0) continue;
+      const [start, end] = [starts[field] as number, ends[field] as number];
+      if (end === start || (end - start === 1 && bytes[start] === DASH)) continue;
+      if (field < FIRST_TEXT) {
+        const four = readFour(bytes, start, end);
+        this.#fours[field] = four;
+        line[field] = FOUR;
+        if (four >= 0) continue;
+      }
+      const values = this.#values[field];
+      if (values === undefined) {
+        line[field] = AS_IT_IS;
+        continue;
+      }
+      const number = values.number(start, end, hashes[field] as number);
+      const value = values.value(number);
+      if (value === 'left') return false;
+      line[field] = value.text === undefined ? UNSEEN : number;
+    }
+    // A tunnel's target stands where others have a path.
+    return line[PATH] === UNSEEN || this.#valueOf(METHOD)?.text !== 'CONNECT';
+  }
+
+  #valueOf(field: number): FieldValue | undefined {
+    const number = this.#line[field] as number;
+    return number < 0 ? undefined : (this.#values[field]?.value(number) as FieldValue);
+  }
+
+  #addNumbers({ seen, numbers }: LineFields, row: number): void {
+    for (let field = 0; field < NUMBER_COUNT; field++) {
+      let value = numbers[field] as number;
+      if ((seen & (1 << field)) === 0) {
+        const behindHost = field === PORT ? this.#valueOf(HOST)?.port : undefined;
+        if (behindHost === undefined) continue;
+        value = behindHost;
+      }
+      const column = this.#numbers[field] ?? this.#builder.number(FIELDS[field] as string);
+      this.#numbers[field] = column;
+      column.set(row, value);
+    }
+  }
+
+  #addAddresses(row: number): void {
+    for (let field = NUMBER_COUNT; field < FIRST_TEXT; field++) {
+      const number = this.#line[field] as number;
+      if (number === UNSEEN) continue;
+      const column = this.#addresses[field] ?? this.#builder.address(FIELDS[field] as string);
+      this.#addresses[field] = column;
+      const address = this.#valueOf(field)?.address as Address;
+      column.setCode(row, number === FOUR ? column.codeOfFour(this.#fours[field] as number) : column.code(address));
+    }
+  }
+
+  #addValue(field: number, number: number, row: number): void {
+    const column = this.#text(field);
+    const values = this.#values[field] as FieldValues;
+    column.setCode(
+      row,
+      values.code(number, ({ text }) => column.code(text as string)),
+    );
+  }
+
+  /** Adds a text that has no other normal form than itself. */
+  #addBytes({ starts, ends, hashes }: LineFields, field: number, row: number): void {
+    const [start, end] = [starts[field] as number, ends[field] as number];
+    const column = this.#text(field);
+    if (this.#isNone(field, start, end)) column.set(row, '');
+    else if (field === QUERY && this.#bytes[start] === QUESTION)
+      column.set(row, String.fromCharCode(...this.#bytes.subarray(start + 1, end)));
+    else column.setBytes(row, this.#bytes, start, end, hashes[field] as number);
+  }
+
+  #isNone(field: number, start: number, end: number): boolean {
+    const word = this.#noneWords[field];
+    if (word === undefined || word.length !== end - start) return false;
+    for (let at = 0; at < word.length; at++) if (word[at] !== this.#bytes[start + at]) return false;
+    return true;
+  }
+
+  #addQueryOfPath(row: number): void {
+    const path = this.#line[PATH] as number;
+    const query = this.#valueOf(PATH)?.query;
+    if (query === undefined) return;
+    const column = this.#text(QUERY);
+    this.#queries[path] ??= column.code(query);
+    column.setCode(row, this.#queries[path]);
+  }
+
+  #text(field: number): TextColumnBuilder {
+    const name = FIELDS[field] as ScannedField;
+    const column = this.#texts[field] ?? this.#builder.text(HEADERS[name] ?? name);
+    this.#texts[field] = column;
+    return column;
+  }
+}

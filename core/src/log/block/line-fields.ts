@@ -1,0 +1,29 @@
+/**
+ * The fields that lines are scanned for, by number. Texts and addresses come as runs of bytes, numbers as numbers. They
+ * stand in the order in which a chunk takes them.
+ */
+export const FIELDS = [
+  ...(['time', 'port', 'size', 'status', 'bytes'] as const),
+  ...(['peer', 'destination'] as const),
+  ...(['method', 'scheme', 'host', 'path', 'query', 'protocol', 'user', 'agent', 'referrer'] as const),
+  ...(['forwarded', 'forwarded-for'] as const),
+] as const;
+export type ScannedField = (typeof FIELDS)[number];
+
+export const fieldNumber = (name: ScannedField): number => FIELDS.indexOf(name);
+
+export const NUMBER_COUNT = fieldNumber('peer');
+export const FIRST_TEXT = fieldNumber('method');
+export const TIME = fieldNumber('time');
+
+/**
+ * What a scanner found in one line. Made once and filled line by line: of a field whose bit is set in `seen` a number
+ * stands in `numbers`, or a run of bytes in `starts` and `ends`, with its hash.
+ */
+export class LineFields {
+  seen = 0;
+  readonly numbers = new Float64Array(FIELDS.length);
+  readonly starts = new Int32Array(FIELDS.length);
+  readonly ends = new Int32Array(FIELDS.length);
+  readonly hashes = new Int32Array(FIELDS.length);
+}
