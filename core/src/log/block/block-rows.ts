@@ -1,5 +1,10 @@
 import type { Address } from '../../address/index.js';
-import type { AddressColumnBuilder, NumberColumnBuilder, TextColumnBuilder } from '../../column/index.js';
+import {
+  type AddressColumnBuilder,
+  HASH_START,
+  type NumberColumnBuilder,
+  type TextColumnBuilder,
+} from '../../column/index.js';
 import type { ChunkBuilder } from '../chunk/builder.js';
 import { FIELD_VALUES, type FieldValue, FieldValues } from './field-values.js';
 import { readFour } from './four.js';
@@ -14,8 +19,8 @@ const HEADERS: Readonly<Partial<Record<ScannedField, string>>> = {
   forwarded: 'header.forwarded',
   'forwarded-for': 'header.x-forwarded-for',
 };
-/** The words that say that there is known to be none, which is held as an empty text. */
-const NONE_WORDS: Readonly<Partial<Record<ScannedField, string>>> = {
+/** The words of JSON Lines that say that there is known to be none, which is held as an empty text. */
+export const NONE_WORDS: Readonly<Partial<Record<ScannedField, string>>> = {
   user: 'anonymous',
   agent: 'absent',
   referrer: 'absent',
@@ -27,6 +32,7 @@ const QUESTION = 63;
 const UNSEEN = -1;
 const AS_IT_IS = -2;
 const FOUR = -3;
+const NONE = -4;
 
 /**
  * Writes the fields of scanned lines into a chunk as requests: each distinct value of a field is brought into its normal
@@ -46,11 +52,11 @@ export class BlockRows {
   /** The IPv4 addresses of the line at hand. */
   readonly #fours = new Float64Array(FIRST_TEXT);
 
-  constructor(builder: ChunkBuilder, bytes: Uint8Array) {
+  constructor(builder: ChunkBuilder, bytes: Uint8Array, noneWords: Readonly<Partial<Record<ScannedField, string>>>) {
     this.#builder = builder;
     this.#bytes = bytes;
     const encoder = new TextEncoder();
-    this.#noneWords = FIELDS.map((name) => (NONE_WORDS[name] ? encoder.encode(NONE_WORDS[name]) : undefined));
+    this.#noneWords = FIELDS.map((name) => (noneWords[name] ? encoder.encode(noneWords[name]) : undefined));
     this.#values = FIELDS.map((name) => {
       const read = FIELD_VALUES[name];
       return read && new FieldValues(bytes, read);
@@ -67,17 +73,18 @@ export class BlockRows {
       const number = this.#line[field] as number;
       if (number >= 0) this.#addValue(field, number, row);
       else if (number === AS_IT_IS) this.#addBytes(fields, field, row);
+      else if (number === NONE) this.#text(field).setBytes(row, this.#bytes, 0, 0, HASH_START);
       else if (field === QUERY) this.#addQueryOfPath(row);
     }
     return true;
   }
 
   /** Looks every value of the line up, before anything of it is written. */
-  #look({ seen, starts, ends, hashes }: LineFields): boolean {
+  #look({ seen, none, starts, ends, hashes }: LineFields): boolean {
     const line = this.#line;
     const bytes = this.#bytes;
     for (let field = NUMBER_COUNT; field < FIELDS.length; field++) {
-      line[field] = UNSEEN;
+      line[field] = (none & (1 << field)) === 0 ? UNSEEN : NONE;
       if ((seen & (1 << field)) === 0) continue;
       const [start, end] = [starts[field] as number, ends[field] as number];
       if (end === start || (end - start === 1 && bytes[start] === DASH)) continue;
@@ -144,7 +151,7 @@ export class BlockRows {
   #addBytes({ starts, ends, hashes }: LineFields, field: number, row: number): void {
     const [start, end] = [starts[field] as number, ends[field] as number];
     const column = this.#text(field);
-    if (this.#isNone(field, start, end)) column.set(row, '');
+    if (this.#isNone(field, start, end)) column.setBytes(row, this.#bytes, 0, 0, HASH_START);
     else if (field === QUERY && this.#bytes[start] === QUESTION)
       column.set(row, String.fromCharCode(...this.#bytes.subarray(start + 1, end)));
     else column.setBytes(row, this.#bytes, start, end, hashes[field] as number);

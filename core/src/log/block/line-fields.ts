@@ -22,6 +22,8 @@ export const TIME = fieldNumber('time');
  */
 export class LineFields {
   seen = 0;
+  /** The fields of which the line says that there is known to be none. */
+  none = 0;
   readonly numbers = new Float64Array(FIELDS.length);
   readonly starts = new Int32Array(FIELDS.length);
   readonly ends = new Int32Array(FIELDS.length);

@@ -4,6 +4,9 @@ import { encodeTable } from '../../column/index.js';
 import { ChunkBuilder } from '../chunk/builder.js';
 import type { LineFault } from '../line.js';
 import { LogReader } from '../read/reader.js';
+import { BlockRows } from './block-rows.js';
+import { CombinedScanner } from './combined-scanner.js';
+import { JsonScanner } from './json-scanner.js';
 import { type LineBlock, LineBlocks } from './line-blocks.js';
 import { type BlockFormat, readBlock } from './read-block.js';
 
@@ -134,6 +137,79 @@ describe('a block of JSON Lines', () => {
       { numRuns: 1500 },
     );
   });
+});
+
+const word = fc.constantFrom('-', 'a.hazel', 'anonymous', '""', 'x"y', '[', 'naïve');
+const quoted = fc.oneof(
+  fc.constantFrom('', '-', 'absent', 'Meadowlark/12.1', 'a \\"quoted\\" one', '\\x41', 'naïve', '\u007f'),
+  fc.string().map((text) => text.replace(/["\\\n\r]/g, '')),
+);
+const requestLine = fc.oneof(
+  fc
+    .tuple(
+      fc.constantFrom('GET', 'POST', 'get', 'CONNECT', 'M-SEARCH'),
+      fc.oneof(path, fc.constantFrom('a.example:443', 'b.example:80', 'a.example:99999', 'a.example')),
+      fc.constantFrom(' HTTP/1.1', ' HTTP/2', ' HTTP/', ' HTTP/12.34.5', ' FTP/1', ''),
+    )
+    .map((parts) => `${parts[0]} ${parts[1]}${parts[2]}`),
+  quoted,
+);
+const clock = fc.constantFrom(
+  '09/Nov/2026:00:00:05 +0000',
+  '09/Nov/2026:00:00:59 +0000',
+  '09/Nov/2026:00:00:60 +0000',
+  '09/Nov/2026:00:00:61 +0000',
+  '31/Feb/2026:00:00:05 -0130',
+  '9/Nov/2026:00:00:05 +0000',
+  '09/Nov/2026:00:61:05 +0000',
+);
+const combinedLine = fc
+  .record({
+    host: fc.constantFrom('', 'a.example ', 'A.example:8443 ', '- ', '[::1]:80 ', 'b@d '),
+    peer: address,
+    ident: word,
+    user: word,
+    clock,
+    requestLine,
+    status: fc.constantFrom('200', '-', '20', '2000'),
+    bytes: fc.constantFrom('0', '8823', '-', '', '99999999999999999999'),
+    more: fc.option(fc.tuple(quoted, quoted), { nil: undefined }),
+    end: fc.constantFrom('', '', '', ' ', '\r', ' x'),
+  })
+  .map((each) => {
+    const { host, peer, ident, user, status, bytes, more, end } = each;
+    const rest = more ? ` "${more[0]}" "${more[1]}"` : '';
+    return `${host}${peer} ${ident} ${user} [${each.clock}] "${each.requestLine}" ${status} ${bytes}${rest}${end}`;
+  });
+
+describe('a block of the combined log format', () => {
+  it('is read as its lines one by one are', { timeout: 60_000 }, () => {
+    fc.assert(
+      fc.property(fc.array(combinedLine, { minLength: 1, maxLength: 12 }), (lines) => expectSame('combined', lines)),
+      { numRuns: 2000 },
+    );
+  });
+});
+
+describe('the scanners', () => {
+  const scanned = (format: BlockFormat, line: string) => {
+    const bytes = new TextEncoder().encode(`${line}\n`);
+    const scanner = format === 'combined' ? new CombinedScanner(bytes) : new JsonScanner(bytes);
+    const end = scanner.scan(0);
+    return end === line.length && new BlockRows(new ChunkBuilder(), bytes, {}).add(scanner.fields, 1);
+  };
+
+  it.each([
+    '{"time":"2026-11-09T00:17:42.112Z","peer":"10.10.1.4","forwarded-for":"198.18.5.194","method":"GET","scheme":"https","host":"tickets.fennelhill.example","path":"/","status":200,"bytes":14497,"agent":"gardenapp/2.3"}',
+    '{"time": 1762647462, "peer": "2001:db8::1", "method": "CONNECT", "host": "mail.larchpost.example:443", "latency": 0.25}',
+    '{"path":"/search?q=fern","user":"anonymous","trace":"af01","cached":true,"referrer":null}',
+  ])('take %s', (line) => expect(scanned('json-lines', line)).toBe(true));
+
+  it.each([
+    'tickets.fennelhill.example 198.18.113.87 - - [09/Nov/2026:00:00:15 +0000] "POST /book HTTP/1.1" 303 524 "-" "gardenapp/2.3"',
+    'mail.larchpost.example 10.40.0.92 - - [09/Nov/2026:00:00:20 +0000] "CONNECT mail.larchpost.example:443 HTTP/1.1" 200 21480 "-" "-"',
+    '10.40.0.92 - a.hazel [09/Nov/2026:00:00:20 +0000] "GET /a?b=c HTTP/1.1" - -',
+  ])('take %s', (line) => expect(scanned('combined', line)).toBe(true));
 });
 
 describe('a log', () => {

@@ -5,7 +5,8 @@ import type { LogFormat } from '../read/detect.js';
 import { readJsonLine } from '../read/json-lines.js';
 import { countIgnored } from '../read/request-fields.js';
 import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TOLD } from '../read/splitter.js';
-import { BlockRows } from './block-rows.js';
+import { BlockRows, NONE_WORDS } from './block-rows.js';
+import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import type { LineBlock } from './line-blocks.js';
 import { LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
@@ -25,8 +26,9 @@ export function readBlock(format: BlockFormat, { bytes: given, firstLine }: Line
   const builder = new ChunkBuilder();
   const rejected: Rejected[] = [];
   const ignored = new Map<string, number>();
-  const scanner = format === 'json-lines' ? new JsonScanner(bytes) : undefined;
-  const rows = new BlockRows(builder, bytes);
+  const json = format === 'json-lines' ? new JsonScanner(bytes) : undefined;
+  const scanner = json ?? new CombinedScanner(bytes);
+  const rows = new BlockRows(builder, bytes, json ? NONE_WORDS : {});
   // Each line goes through it by itself.
   const splitter = new LineSplitter(LONGEST_LINE);
   const read = (text: LineText, line: number) => {
@@ -36,9 +38,9 @@ export function readBlock(format: BlockFormat, { bytes: given, firstLine }: Line
     else rejected.push({ line, fault: result.fault, text: (text ?? '').slice(0, LONGEST_REJECTED_TEXT) });
   };
   for (let start = 0, line = firstLine; start < bytes.length; line++) {
-    let end = scanner?.scan(start) ?? -1;
-    if (end >= 0 && end - start <= LONGEST_LINE && scanner && rows.add(scanner.fields, line)) {
-      scanner.eachIgnored((name) => countIgnored(ignored, name));
+    let end = scanner.scan(start);
+    if (end >= 0 && end - start <= LONGEST_LINE && rows.add(scanner.fields, line)) {
+      json?.eachIgnored((name) => countIgnored(ignored, name));
     } else {
       if (end < 0) end = bytes.indexOf(NEWLINE, start);
       splitter.push(bytes.subarray(start, end + 1), (text) => read(text, line));

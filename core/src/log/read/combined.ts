@@ -82,7 +82,7 @@ function unescaped(text: string): string {
 const ESCAPES: Record<string, string | undefined> = { n: '\n', t: '\t', r: '\r', b: '\b', v: '\v', f: '\f' };
 
 /** Milliseconds of `10/Oct/2026:13:55:36 +0100`. All but minutes and seconds repeat from line to line. */
-function readClock(text: string): number | undefined {
+export function readClock(text: string): number | undefined {
   const hour = hours.get(text.slice(0, 14) + text.slice(20));
   const minutes = Number(text.slice(15, 17));
   const seconds = Number(text.slice(18, 20));
