@@ -16,8 +16,9 @@ import {
 import { type Figure, measure, type Pair } from './measure.js';
 import { readingPair } from './reading.js';
 import { replayPair } from './replaying.js';
+import { importPair, requestsPage, serviceReplayPair } from './through-service.js';
 
-type Benchmark = () => Pair | Promise<Figure>;
+type Benchmark = () => Pair | Promise<Figure | Pair>;
 
 /** The benchmarks by name; each makes its data from a seed when it is asked for. */
 const BENCHMARKS: Record<string, Benchmark> = {
@@ -37,6 +38,10 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'domain-list': domainListMemory,
   'domain-list-vs-1000': domainListSizePair,
   decision: decisionPair,
+  'import-jsonl': importPair('json-lines', 'import-jsonl'),
+  'import-combined': importPair('combined', 'import-combined'),
+  'replay-service': serviceReplayPair,
+  'requests-page': requestsPage,
 };
 
 const program = new Command('bench')

@@ -61,22 +61,25 @@ interface Span {
 
 /** What it takes to store the numbers with the step; undefined where they cannot be. */
 function spanOf(values: Float64Array, step: number): Span | undefined {
-  let [least, most, absent] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, false];
+  let least = Number.POSITIVE_INFINITY;
+  let most = Number.NEGATIVE_INFINITY;
+  let seen = 0;
   for (let row = 0; row < values.length; row++) {
     const value = values[row] as number;
-    if (Number.isNaN(value)) {
-      absent = true;
-      continue;
-    }
-    const offset = value - step * row;
+    if (Number.isNaN(value)) continue;
+    seen++;
     // A number so large is not exact, and −0 would come back as 0.
-    if (!Number.isSafeInteger(value) || Object.is(value, -0)) return undefined;
-    if (offset < least) least = offset;
-    if (offset > most) most = offset;
+    if (Math.floor(value) !== value || value > LARGEST || value < -LARGEST || (value === 0 && 1 / value < 0))
+      return undefined;
+    const offset = value - step * row;
+    least = Math.min(least, offset);
+    most = Math.max(most, offset);
   }
-  const base = least <= most ? least : 0;
-  const span = least <= most ? most - least : 0;
-  if (span === 0 && !absent) return { base, step, width: 0 };
+  if (seen === 0) return { base: 0, step, width: 1 };
+  if (most === least && seen === values.length) return { base: least, step, width: 0 };
+  const span = most - least;
   const width = span < HIGHEST[1] ? 1 : span < HIGHEST[2] ? 2 : span < HIGHEST[4] ? 4 : undefined;
-  return width && { base, step, width };
+  return width && { base: least, step, width };
 }
+
+const LARGEST = 2 ** 52;

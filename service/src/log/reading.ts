@@ -48,15 +48,22 @@ async function readBlocks(
 ): Promise<number> {
   const ahead: Promise<PackedPart>[] = [];
   let lines = 0;
+  /** Memory that blocks were in, to be used again: freeing and taking so much costs more than reading it. */
+  const used: ArrayBuffer[] = [];
   const blocks = new LineBlocks(
     (block) => {
       lines += block.lines;
-      const read = pool.idlest.call('readLines', [format, block], [block.bytes.buffer]);
+      const read = pool.idlest
+        .callMoving('readLines', [format, block], [block.bytes.buffer])
+        .then(({ result, back }) => {
+          used.push(...back);
+          return result;
+        });
       // It is awaited in its turn, and must not count as unheeded until then.
       read.catch(() => undefined);
       ahead.push(read);
     },
-    { allocate: (size) => new Uint8Array(Buffer.allocUnsafeSlow(size).buffer) },
+    { allocate: (size) => new Uint8Array(used.pop() ?? Buffer.allocUnsafeSlow(size).buffer) },
   );
   const most = pool.workers.length * BLOCKS_AHEAD;
   const taken = async (left: number) => {

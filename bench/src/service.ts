@@ -1,0 +1,110 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { request } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
+
+const CLIENT = new URL('../../cli/bin/jade-fence.js', import.meta.url).pathname;
+const DEMO = new URL('../../demo/', import.meta.url).pathname;
+const PIECE = 1024 * 1024;
+
+/** A service of our own over an empty database, with the garden's workspace, to be called as its clients call it. */
+export interface BenchService {
+  call<T>(method: string, path: string, body?: unknown): Promise<T>;
+  /** Sends a log, and waits until it is imported. */
+  upload(name: string, bytes: Buffer): Promise<void>;
+  /** Runs a replay, and fetches its report. Answers its number. */
+  replay(log: string): Promise<number>;
+}
+
+let started: Promise<BenchService> | undefined;
+
+/** The service of this run, which ends with it. */
+export const benchService = (): Promise<BenchService> => {
+  started ??= start();
+  return started;
+};
+
+async function start(): Promise<BenchService> {
+  const folder = mkdtempSync(join(tmpdir(), 'jade-fence-bench-'));
+  chmodSync(folder, 0o711);
+  const args = ['serve', '--port', '0', '--data-dir', join(folder, 'data'), '--log-level', 'error'];
+  const env = { ...process.env, DATABASE_URL: '' };
+  const child = spawn(process.execPath, [CLIENT, ...args], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+  const { url, keyFile } = await told(child);
+  const headers = { authorization: `Bearer ${readFileSync(keyFile, 'utf8').trim()}`, connection: 'close' };
+  stopAtEnd(child, folder);
+  const service = serviceAt(url, headers);
+  const workspace = spawn(
+    process.execPath,
+    [CLIENT, '--service', url, '--key-file', keyFile, 'apply', join(DEMO, 'workspace')],
+    { stdio: 'ignore' },
+  );
+  await once(workspace, 'exit');
+  await fetch(`${url}/api/country-data?source=garden&date=2026-11-01`, {
+    method: 'PUT',
+    headers,
+    body: readFileSync(join(DEMO, 'country-data.csv')),
+  });
+  return service;
+}
+
+function serviceAt(url: string, headers: Record<string, string>): BenchService {
+  const call = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
+    const sent =
+      body === undefined
+        ? { headers }
+        : { headers: { ...headers, 'content-type': 'application/json' }, body: JSON.stringify(body) };
+    const response = await fetch(`${url}${path}`, { method, ...sent });
+    if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
+    return (await response.json()) as T;
+  };
+  return {
+    call,
+    upload: (name, bytes) => upload(`${url}/api/logs?name=${name}`, headers, bytes),
+    replay: async (log) => {
+      const { id } = await call<{ id: number }>('POST', '/api/replays', { log });
+      await (await fetch(`${url}/api/replays/${id}/progress`, { headers })).text();
+      await call('GET', `/api/replays/${id}/report`);
+      return id;
+    },
+  };
+}
+
+async function upload(url: string, headers: Record<string, string>, bytes: Buffer): Promise<void> {
+  // Floors keep this thread busy for so long that the service ends connections that are kept.
+  const call = request(url, { method: 'POST', agent: false, headers: { ...headers, 'content-length': bytes.length } });
+  const answered = once(call, 'response');
+  for (let at = 0; at < bytes.length; at += PIECE)
+    if (!call.write(bytes.subarray(at, at + PIECE))) await once(call, 'drain');
+  call.end();
+  const [response] = await answered;
+  let text = '';
+  for await (const piece of response) text += piece;
+  if (response.statusCode !== 201) throw new Error(`the import was refused: ${text}`);
+}
+
+async function told(child: ChildProcess): Promise<{ url: string; keyFile: string }> {
+  let url: string | undefined;
+  if (child.stdout)
+    for await (const line of createInterface({ input: child.stdout })) {
+      url ??= /^Console and API: (\S+)/.exec(line)?.[1];
+      const keyFile = /ccess key in (.+)$/.exec(line)?.[1];
+      if (url !== undefined && keyFile !== undefined) return { url, keyFile };
+    }
+  throw new Error('the service did not start');
+}
+
+function stopAtEnd(child: ChildProcess, folder: string): void {
+  process.once('beforeExit', async () => {
+    const gone = once(child, 'exit');
+    child.kill('SIGTERM');
+    await gone;
+    rmSync(folder, { recursive: true, force: true });
+  });
+  child.unref();
+  // biome-ignore lint/suspicious/noExplicitAny: the pipe of a child has this, and its type does not tell
+  (child.stdout as any)?.unref?.();
+}

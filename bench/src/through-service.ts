@@ -1,0 +1,77 @@
+import type { LineFormatName } from '@jade-fence/demo';
+import { gardenLines } from './garden.js';
+import { type Figure, figureOf, type Pair } from './measure.js';
+import { benchService } from './service.js';
+
+const REQUESTS = 1_000_000;
+const UNIT = `ms for ${REQUESTS.toLocaleString('en')} requests`;
+const PAGES = 200;
+const LOG = 'measured';
+let jsonLines: string[] | undefined;
+let imports = 0;
+
+const lines = (): string[] => {
+  jsonLines ??= gardenLines(REQUESTS, 'json-lines');
+  return jsonLines;
+};
+
+const floorName = 'JSON.parse alone';
+const floor = () => {
+  for (const line of lines()) JSON.parse(line);
+};
+
+/** Sending a log to the service, until it is stored. */
+export const importPair = (format: LineFormatName, name: string) => async (): Promise<Pair> => {
+  lines();
+  const bytes = Buffer.from(`${(format === 'json-lines' ? lines() : gardenLines(REQUESTS, format)).join('\n')}\n`);
+  const service = await benchService();
+  return { name, unit: UNIT, figure: () => service.upload(`log-${++imports}`, bytes), floorName, floor };
+};
+
+/** A replay of a stored log by the demo's policies, from its order to its report. */
+export async function serviceReplayPair(): Promise<Pair> {
+  const service = await benchService();
+  await storedLog();
+  return { name: 'replay-service', unit: UNIT, figure: () => service.replay(LOG), floorName, floor };
+}
+
+/** Pages of the requests of a replay, by filters of all kinds; the 95th percentile, against 300 ms. */
+export async function requestsPage(): Promise<Figure> {
+  const service = await benchService();
+  await storedLog();
+  const id = await service.replay(LOG);
+  const took: number[] = [];
+  for (let page = 0; page < PAGES; page++) {
+    const started = performance.now();
+    await service.call('GET', `/api/replays/${id}/requests?limit=100&${FILTERS[page % FILTERS.length]}`);
+    took.push(performance.now() - started);
+  }
+  took.sort((a, b) => a - b);
+  const told = {
+    name: 'requests-page',
+    unit: `ms at the 95th percentile, of ${UNIT.slice(7)}`,
+    floorName: 'asked for',
+  };
+  return figureOf(told, [took[Math.floor(PAGES * 0.95)] as number], [300]);
+}
+
+const FILTERS = [
+  '',
+  'verdict=block',
+  'country=QN',
+  'client=198.18.5.194',
+  'client=198.18.250.250',
+  'host=.fennelhill.example&status=404',
+  'path=/book',
+  'rule=sign-in-flood&role=observed',
+  'category=wagering',
+  'from=2026-11-14T00:00:00Z&verdict=allow',
+  'host=no-such-host.example',
+];
+
+async function storedLog(): Promise<void> {
+  const service = await benchService();
+  const { logs } = await service.call<{ logs: { name: string }[] }>('GET', '/api/logs');
+  if (logs.some(({ name }) => name === LOG)) return;
+  await service.upload(LOG, Buffer.from(`${lines().join('\n')}\n`));
+}
