@@ -1,5 +1,7 @@
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
+import { isDatabaseFull, isDatabaseLost } from '../database/faults.js';
+import { ThreadLost } from '../worker/thread.js';
 import { Problem, problemBody } from './problem.js';
 
 /** A caller that is still sending gets so much more taken from it, so that it reads our answer and not a broken pipe. */
@@ -47,6 +49,23 @@ function problemOf(error: unknown): Problem {
   if (error instanceof URIError) return new Problem(400, 'bad-path', 'The path is not well encoded.');
   if (LEFT.includes((error as NodeJS.ErrnoException)?.code ?? ''))
     return new Problem(400, 'aborted', 'The caller left before its time; nothing was stored.');
+  if (error instanceof ThreadLost)
+    return new Problem(503, 'worker-lost', 'A worker of the service ended before its time; nothing was stored.', {
+      remedy: 'Try again. Where it happens again, the log of the service says why.',
+    });
+  if (isDatabaseLost(error))
+    return new Problem(503, 'database-away', 'The database was lost; what this call was to store is not stored.', {
+      remedy: 'Try again in a moment. Where it stays away, the log of the service says why.',
+    });
+  if (isDatabaseFull(error))
+    return new Problem(
+      507,
+      'database-full',
+      'The database has no room left; what this call was to store is not stored.',
+      {
+        remedy: 'Make room on its disk, or delete logs and replays that are not needed.',
+      },
+    );
   return new Problem(500, 'internal', 'Something went wrong in the service; its log says what.');
 }
 

@@ -74,6 +74,12 @@ export class JobQueue {
     await this.#boss.deleteJob(QUEUE, id);
   }
 
+  /** Whether the job still waits to be taken. */
+  async holds(id: string): Promise<boolean> {
+    const job = await this.#boss.getJobById(QUEUE, id);
+    return job !== null && (job.state === 'created' || job.state === 'retry');
+  }
+
   async stop(): Promise<void> {
     this.#work = undefined;
     clearInterval(this.#timer);

@@ -30,7 +30,7 @@ export class Replay extends BaseModel {
   judgedAt!: Date;
   slots!: Slot[];
   report!: string | null;
-  /** The job of the queue that runs it, how often it was begun, and the session of the service that runs it now. */
+  /** The job of the queue that runs it, how often it was begun, and the session of the service that ran it last. */
   jobId!: string | null;
   attempt!: number;
   runBy!: string | null;

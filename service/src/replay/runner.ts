@@ -2,6 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { type LogFilter, numberSlots, type Policy, type Prepared, runScope, type SourceFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
+import { isDatabaseFull, isDatabaseLost } from '../database/faults.js';
 import { type DatabaseSession, LIVE_SESSIONS, tell } from '../database/session.js';
 import { notFound } from '../http/suggestion.js';
 import type { JobQueue } from '../job/queue.js';
@@ -20,7 +21,7 @@ const SWEEP_EVERY_MS = 2000;
 const CANCEL_WAIT_MS = 10_000;
 /** A replay that was begun so often and never came to an end is not begun again: it may be what ends the service. */
 const MOST_ATTEMPTS = 4;
-/** A replay without a job for so long was left by a service that ended between the two. */
+/** A replay that waits for so long and has no job was left by a service that ended between the two. */
 const JOBLESS_SECONDS = 5;
 /** Why a replay was aborted that nobody cancelled. */
 const STOPPED = 'stopped';
@@ -52,6 +53,7 @@ export class ReplayRunner {
   readonly #parts: RunnerParts;
   readonly #running = new Map<number, { readonly abort: AbortController; readonly ended: Promise<void> }>();
   #sweeper: NodeJS.Timeout | undefined;
+  #stopped = false;
 
   constructor(parts: RunnerParts) {
     this.#parts = parts;
@@ -112,6 +114,7 @@ export class ReplayRunner {
 
   /** Ends all that runs here; another service takes it up, or this one when it is back. */
   async stop(): Promise<void> {
+    this.#stopped = true;
     clearInterval(this.#sweeper);
     this.#abortAll();
     await Promise.all([...this.#running.values()].map(({ ended }) => ended));
@@ -131,15 +134,17 @@ export class ReplayRunner {
   async #take(id: number): Promise<void> {
     const { knex, session, logger } = this.#parts;
     const runBy = session.name;
-    if (runBy === undefined) return;
-    const taken = await Replay.query(knex)
-      .where({ id, state: 'waiting' })
-      .patch({ state: 'running', runBy, begunAt: new Date(), attempt: knex.raw('attempt + 1') })
-      .returning('*');
-    const [replay] = taken as unknown as Replay[];
-    if (replay === undefined) return;
+    if (runBy === undefined || this.#stopped) return;
     const abort = new AbortController();
-    const ended = this.#run(replay, abort.signal).catch((error) => {
+    const takeAndRun = async () => {
+      const taken = await Replay.query(knex)
+        .where({ id, state: 'waiting' })
+        .patch({ state: 'running', runBy, begunAt: new Date(), attempt: knex.raw('attempt + 1') })
+        .returning('*');
+      const [replay] = taken as unknown as Replay[];
+      if (replay) await this.#run(replay, abort.signal);
+    };
+    const ended = takeAndRun().catch((error) => {
       // What cannot be written down now is found by the sweep, of this service or of another.
       logger.error({ err: error, replay: id }, 'a replay could not be ended');
     });
@@ -201,7 +206,7 @@ export class ReplayRunner {
       if (patch.state !== 'done') await ReplayChunk.query(trx).where({ replayId: replay.id }).delete();
       await Replay.query(trx)
         .where({ id: replay.id, state: 'running', attempt: replay.attempt })
-        .patch({ ...patch, runBy: null, finishedAt: new Date() });
+        .patch({ ...patch, finishedAt: new Date() });
     });
     await tell(knex, { type: 'progress', replay: replay.id });
   }
@@ -224,15 +229,15 @@ export class ReplayRunner {
         .whereRaw(`(run_by is null or run_by not in (${LIVE_SESSIONS}))`)
         .patch({ state: 'waiting', runBy: null, done: 0 })
         .returning(['id', 'jobId'])) as unknown as Replay[];
-      const jobless = await Replay.query(knex)
+      const waiting = await Replay.query(knex)
         .where({ state: 'waiting' })
-        .whereNull('jobId')
         .where('startedAt', '<', knex.raw(`now() - interval '${JOBLESS_SECONDS} seconds'`))
         .select('id', 'jobId');
-      for (const { id, jobId } of [...left, ...jobless]) {
+      for (const { id, jobId } of waiting) if (jobId === null || !(await queue.holds(jobId))) await this.#enqueue(id);
+      for (const { id, jobId } of left) {
         if (jobId !== null) await queue.drop(jobId);
         await this.#enqueue(id);
-        logger.warn({ replay: id }, 'taken up a replay that another service left');
+        logger.warn({ replay: id }, 'took up a replay that a service left');
       }
     } catch (error) {
       logger.warn({ err: error }, 'the replays cannot be looked through');
@@ -265,20 +270,11 @@ async function readChunk(knex: Knex, logId: number, number: number): Promise<Uin
   return chunk.data;
 }
 
-/** Whether what failed may well succeed when it is tried again: a thread or the database was lost. */
-function passes(error: unknown): boolean {
-  if (error instanceof ThreadLost) return true;
-  const { code = '', message = '' } = error as { code?: string; message?: string };
-  // Class 08 are lost connections, 57P a server that stops or starts.
-  return (
-    /^(?:08|57P)|^E(?:CONN|PIPE)/.test(code) || /[Cc]onnection (?:terminated|ended)|Timeout acquiring/.test(message)
-  );
-}
+/** Whether what failed may well succeed when it is tried again. */
+const passes = (error: unknown): boolean => error instanceof ThreadLost || isDatabaseLost(error);
 
 function failureOf(error: unknown): string {
-  // Class 53 are resources that are used up, of which the disk comes first.
-  const full = /^53/.test((error as { code?: string }).code ?? '');
-  return full
+  return isDatabaseFull(error)
     ? `The database has no room for it: ${(error as Error).message}. Make room, and run it again.`
     : 'The replay failed; the log of the service says why.';
 }

@@ -19,6 +19,8 @@ export interface ManagedServer {
 const USER = 'jade_fence';
 const START_MS = 60_000;
 const FREE_MS = 6_000;
+const AGAIN_MS = 200;
+const LONGEST_AGAIN_MS = 5_000;
 /** A path of a Unix socket has at most 107 bytes, of which the socket's own name takes 20. */
 const LONGEST_SOCKET_DIR = 85;
 
@@ -45,10 +47,59 @@ export async function startManagedServer(dataDir: string, root: boolean, path: s
   await waitUntilFree(cluster);
   if (!existsSync(join(cluster, 'PG_VERSION'))) initialise(bin, cluster, owner);
   const socketDir = makeSocketDir(dataDir, owner);
-  const server = launch(bin, cluster, socketDir, owner);
-  const output = gather(server);
-  await ready(bin, socketDir, server, output);
-  return { socketDir, user: USER, stop: () => stop(server, socketDir) };
+  const start = async () => {
+    const server = launch(bin, cluster, socketDir, owner);
+    const output = gather(server);
+    await ready(bin, socketDir, server, output);
+    return server;
+  };
+  const watched = new WatchedServer(await start(), start);
+  return {
+    socketDir,
+    user: USER,
+    stop: async () => {
+      await watched.stop();
+      if (socketDir.startsWith(tmpdir())) rmSync(socketDir, { recursive: true, force: true });
+    },
+  };
+}
+
+/** A server that is started again where it ends without having been asked to. What it had committed is there again. */
+class WatchedServer {
+  readonly #start: () => Promise<ChildProcess>;
+  #server: ChildProcess;
+  #stopping = false;
+
+  constructor(server: ChildProcess, start: () => Promise<ChildProcess>) {
+    this.#server = server;
+    this.#start = start;
+    server.once('exit', () => void this.#startAgain());
+  }
+
+  async stop(): Promise<void> {
+    this.#stopping = true;
+    const server = this.#server;
+    if (server.exitCode !== null || server.signalCode !== null) return;
+    const gone = new Promise((resolve) => server.once('exit', resolve));
+    server.stdin?.end();
+    await gone;
+  }
+
+  async #startAgain(): Promise<void> {
+    for (let wait = AGAIN_MS; !this.#stopping; wait = Math.min(wait * 2, LONGEST_AGAIN_MS)) {
+      // Processes of the old server may still have its memory.
+      await sleep(wait);
+      try {
+        const server = await this.#start();
+        this.#server = server;
+        if (this.#stopping) return void server.stdin?.end();
+        server.once('exit', () => void this.#startAgain());
+        return;
+      } catch {
+        // It is tried again; until then the service answers that the database is away.
+      }
+    }
+  }
 }
 
 function makeFolder(folder: string, owner: Owner, mode: number): void {
@@ -146,15 +197,6 @@ async function ready(bin: string, socketDir: string, server: ChildProcess, outpu
     `PostgreSQL does not start: ${reason}`,
     'See that the data folder is whole and the disk has room.',
   );
-}
-
-async function stop(server: ChildProcess, socketDir: string): Promise<void> {
-  if (server.exitCode === null && server.signalCode === null) {
-    const gone = new Promise((resolve) => server.once('exit', resolve));
-    server.stdin?.end();
-    await gone;
-  }
-  if (socketDir.startsWith(tmpdir())) rmSync(socketDir, { recursive: true, force: true });
 }
 
 const lastLine = (text: string): string => text.trim().split('\n').at(-1) ?? '';
