@@ -87,8 +87,11 @@ export {
   type Cause,
   type ChangeFilter,
   ChunkJudge,
+  type ClientBlooms,
   Comparison,
   type ComparisonReport,
+  clientBlooms,
+  clientsMayHold,
   type Decided,
   DIMENSIONS,
   type Dimension,
@@ -106,6 +109,8 @@ export {
   keptLimits,
   type LimitReport,
   type LogFilter,
+  type LogSummary,
+  logMayHold,
   namedSlots,
   numberSlots,
   type PolicyReport,
@@ -122,7 +127,11 @@ export {
   SIDE_ROLES,
   type SideRole,
   type Slot,
+  summariseLog,
+  summariseVerdicts,
+  type VerdictSummary,
   Verdicts,
+  verdictsMayHold,
 } from './replay/index.js';
 export { makeRequest, type Request } from './request/index.js';
 export { FINDING_CODES, type Finding, review } from './review/index.js';

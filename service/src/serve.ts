@@ -46,6 +46,7 @@ export async function serve(given: Partial<ServeOptions>): Promise<RunningServic
     await session.open();
     const pool = new WorkerPool(options.workers);
     closers.push(() => pool.stop());
+    pool.start();
     const queue = new JobQueue(database, session, logger);
     closers.push(() => queue.stop());
     const runner = new ReplayRunner({ knex, states, session, queue, pool, logger });

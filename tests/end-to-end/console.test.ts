@@ -3,7 +3,7 @@ import { createRequire } from 'node:module';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { launchBrowser, openPage } from '../setup/browser.js';
-import { loadGarden, startService, type TestService } from '../setup/service.js';
+import { ended, loadGarden, startService, type TestService } from '../setup/service.js';
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
@@ -207,7 +207,7 @@ describe('the console', () => {
       JSON.stringify({ host: 'a.example', method: 'GET', path: '/', query: evil }),
     );
     const { id } = (await empty.call('POST', '/api/replays', { log: 'evil', policy: 'first' })).body;
-    await expect.poll(async () => (await empty.call('GET', `/api/replays/${id}`)).body.state).toBe('done');
+    expect(await ended(empty, id)).toMatchObject({ state: 'done' });
     const opened = await openPage(browser);
     await signIn(opened.page, empty);
     await opened.page.goto(`${empty.url}/policies/first?rule=r&request=1`);

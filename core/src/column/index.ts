@@ -1,4 +1,5 @@
 export { AddressColumnBuilder, addressCodes, addressOf } from './addresses.js';
+export { bloomMayHold, bloomOf } from './bloom.js';
 export { CodedTextBuilder, NumberColumnBuilder, TextColumnBuilder } from './builder.js';
 export type {
   AddressColumn,
@@ -15,4 +16,5 @@ export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';
 export { takeRows } from './take-rows.js';
 export { HASH_START, hashByte, TextArena } from './text-arena.js';
+export { textReader } from './texts.js';
 export { mix, WordTable } from './word-table.js';

@@ -20,6 +20,22 @@ export class BytesTextColumn implements TextColumn {
   }
 }
 
+/**
+ * Reads entries of a column's dictionary one by one, by their codes: for who needs a few of them, and not the whole
+ * dictionary.
+ */
+export function textReader(column: TextColumn): (code: number) => string | undefined {
+  const { bytes } = column;
+  if (bytes === undefined) return (code) => column.dictionary[code - 1];
+  const { texts, ends } = bytes;
+  const known: (string | undefined)[] = [];
+  return (code) => {
+    if (code === 0) return undefined;
+    known[code] ??= decoder.decode(texts.subarray(code === 1 ? 0 : ends[code - 2], ends[code - 1]));
+    return known[code];
+  };
+}
+
 /** All texts are decoded at once and cut apart; one by one only where characters are not bytes. */
 export function decodeTexts({ texts, ends }: TextBytes): string[] {
   const whole = decoder.decode(texts);

@@ -26,6 +26,17 @@ export {
 } from './filter/filter.js';
 export { namedSlots } from './filter/outcomes.js';
 export { filterFaults } from './filter/rows.js';
+export {
+  type ClientBlooms,
+  clientBlooms,
+  clientsMayHold,
+  type LogSummary,
+  logMayHold,
+  summariseLog,
+  summariseVerdicts,
+  type VerdictSummary,
+  verdictsMayHold,
+} from './filter/summary.js';
 export { Gatherer, type SettledChunk } from './gatherer.js';
 export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';

@@ -65,6 +65,11 @@ export class Verdicts {
     return this.#client && addressOf(this.#client, this.#client.codes[row] as number);
   }
 
+  /** The code of a client in this chunk; rows of the same code have the same client. */
+  clientCode(row: number): number {
+    return (this.#client?.codes[row] as number | undefined) ?? 0;
+  }
+
   country(row: number): string | null {
     return textAt(this.#country, row);
   }

@@ -1,4 +1,4 @@
-import type { LogFilter, Slot } from '@jade-fence/core';
+import type { LogFilter, Slot, VerdictSummary } from '@jade-fence/core';
 import type { GivenDocument } from '../workspace/state.js';
 import { BaseModel } from './base.js';
 
@@ -42,6 +42,7 @@ export class Replay extends BaseModel {
 
 export class ReplayChunk extends BaseModel {
   static override tableName = 'replay_chunks';
+  static override jsonAttributes = ['summary'];
   static override idColumn = ['replayId', 'number'];
   replayId!: number;
   number!: number;
@@ -49,6 +50,10 @@ export class ReplayChunk extends BaseModel {
   logId!: number;
   logChunk!: number;
   rows!: number;
+  /** What became of its requests, and Bloom filters of their clients; null of chunks from before this was kept. */
+  summary!: VerdictSummary | null;
+  four!: Buffer | null;
+  six!: Buffer | null;
   /** A column table, deflated. */
   data!: Buffer;
 }

@@ -1,4 +1,4 @@
-import type { LogFormat } from '@jade-fence/core';
+import type { LogFormat, LogSummary } from '@jade-fence/core';
 import { BaseModel } from './base.js';
 
 /** An imported request log; its requests stand in chunks. */
@@ -21,6 +21,7 @@ export class RequestLog extends BaseModel {
 
 export class LogChunk extends BaseModel {
   static override tableName = 'log_chunks';
+  static override jsonAttributes = ['summary'];
   static override idColumn = ['logId', 'number'];
   logId!: number;
   number!: number;
@@ -30,6 +31,8 @@ export class LogChunk extends BaseModel {
   lastTime!: number | null;
   /** Whether the times were kept, so that null means none. */
   timesKept!: boolean;
+  /** What its requests are; null of chunks that were stored before this was kept. */
+  summary!: LogSummary | null;
   /** A column table, deflated. */
   data!: Buffer;
 }

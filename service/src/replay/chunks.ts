@@ -1,9 +1,19 @@
-import { ChunkRows, type ColumnTable, takeRows, Verdicts } from '@jade-fence/core';
+import {
+  ChunkRows,
+  type ColumnTable,
+  clientsMayHold,
+  type LogFilter,
+  logMayHold,
+  type RequestFilter,
+  takeRows,
+  Verdicts,
+  verdictsMayHold,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { unpackTable } from '../log/packing.js';
 import { chunkTable } from '../log/store.js';
 import { type Replay, ReplayChunk } from '../model/replay.js';
-import { RequestLog } from '../model/request-log.js';
+import { LogChunk, RequestLog } from '../model/request-log.js';
 
 /** One chunk of a replay, and where its requests stand. */
 export interface PlacedChunk {
@@ -31,6 +41,54 @@ export async function placedChunks(knex: Knex, replay: Replay): Promise<PlacedCh
     return own;
   });
   return placed.filter(({ rows }) => rows > 0);
+}
+
+/** The chunks that may hold requests that the filter asks for; the others need not be opened. */
+export async function chunksFor(
+  knex: Knex,
+  replay: Replay,
+  chunks: readonly PlacedChunk[],
+  filter: RequestFilter,
+): Promise<PlacedChunk[]> {
+  const byVerdict = await ReplayChunk.query(knex).where({ replayId: replay.id }).select('number', 'summary');
+  const summaries = new Map(byVerdict.map(({ number, summary }) => [number, summary]));
+  const ofLogs = await LogChunk.query(knex)
+    .whereIn('logId', replay.logIds)
+    .select('logId', 'number', 'summary', 'firstTime', 'lastTime', 'timesKept');
+  const logs = new Map(ofLogs.map((each) => [`${each.logId} ${each.number}`, each]));
+  const may = chunks.filter(({ number, logId, logChunk }) => {
+    const summary = summaries.get(number);
+    if (summary && !verdictsMayHold(summary, replay.slots, filter)) return false;
+    const log = logs.get(`${logId} ${logChunk}`);
+    return log === undefined || (mayHoldTimes(log, filter) && (!log.summary || logMayHold(log.summary, filter)));
+  });
+  return filter.client === undefined ? may : withClients(knex, replay, may, filter);
+}
+
+/** Whether the chunk may have requests of the span that the filter asks for. */
+export function mayHoldTimes(
+  { firstTime, lastTime, timesKept }: LogChunk,
+  { from, to }: Pick<LogFilter, 'from' | 'to'>,
+) {
+  if ((from === undefined && to === undefined) || !timesKept) return true;
+  return firstTime !== null && lastTime !== null && firstTime < (to ?? Infinity) && lastTime >= (from ?? -Infinity);
+}
+
+async function withClients(
+  knex: Knex,
+  { id }: Replay,
+  chunks: readonly PlacedChunk[],
+  filter: RequestFilter,
+): Promise<PlacedChunk[]> {
+  const numbers = chunks.map(({ number }) => number);
+  const blooms = await ReplayChunk.query(knex)
+    .where({ replayId: id })
+    .whereIn('number', numbers)
+    .select('number', 'four', 'six');
+  const mayNot = new Set(
+    blooms.filter(({ four, six }) => four && six && !clientsMayHold({ four, six }, filter)).map(({ number }) => number),
+  );
+  return chunks.filter(({ number }) => !mayNot.has(number));
 }
 
 /** The chunks with requests behind the one of the number, which counts from 1. */

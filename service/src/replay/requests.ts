@@ -22,7 +22,7 @@ import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-import { chunksBehind, type PlacedChunk, placedChunks, requestsOf, rowsOf, verdictsOf } from './chunks.js';
+import { chunksBehind, chunksFor, type PlacedChunk, placedChunks, requestsOf, rowsOf, verdictsOf } from './chunks.js';
 import { stateOf } from './store.js';
 
 /** So many requests are made ready together, so that other work of the service gets its turn. */
@@ -61,7 +61,8 @@ export async function* matchingRequests(
   checkNames(replay, filter);
   const catalogue = asksForCatalogue(filter) ? catalogueOf(await preparedFor(states, replay), filter) : undefined;
   let left = limit;
-  for (const chunk of chunksBehind(await placedChunks(knex, replay), after)) {
+  const behind = chunksBehind(await placedChunks(knex, replay), after);
+  for (const chunk of await chunksFor(knex, replay, behind, filter)) {
     if (left <= 0) return;
     const verdicts = await verdictsOf(knex, replay, chunk);
     const from = Math.max(0, after - chunk.before);

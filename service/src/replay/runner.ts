@@ -1,5 +1,13 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { type LogFilter, numberSlots, type Policy, type Prepared, runScope, type SourceFile } from '@jade-fence/core';
+import {
+  type LogFilter,
+  logMayHold,
+  numberSlots,
+  type Policy,
+  type Prepared,
+  runScope,
+  type SourceFile,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { isDatabaseFull, isDatabaseLost } from '../database/faults.js';
@@ -13,6 +21,7 @@ import { ThreadLost } from '../worker/thread.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { currentState, stateKey, stateParts } from '../workspace/state.js';
 import { checkFiles } from '../workspace/store.js';
+import { mayHoldTimes } from './chunks.js';
 import { replayChunks, type SourceChunk } from './pipeline.js';
 import { stateOf } from './store.js';
 
@@ -183,11 +192,18 @@ export class ReplayRunner {
       chunks: await sourceChunks(knex, replay),
       signal,
       read: ({ logId, number }) => readChunk(knex, logId, number),
-      keep: async (number, chunk, { rows, packed }) => {
+      keep: async (number, chunk, { rows, packed, summary, clients }) => {
         const place = { replayId: replay.id, number, logId: chunk.logId, logChunk: chunk.number };
         // A replay that was taken up while it still ran elsewhere writes the same there.
         await ReplayChunk.query(knex)
-          .insert({ ...place, rows, data: Buffer.from(packed) })
+          .insert({
+            ...place,
+            rows,
+            summary,
+            four: Buffer.from(clients.four),
+            six: Buffer.from(clients.six),
+            data: Buffer.from(packed),
+          })
           .onConflict(['replayId', 'number'])
           .merge();
         done += chunk.rows;
@@ -249,12 +265,10 @@ export class ReplayRunner {
 async function sourceChunks(knex: Knex, { logIds, only }: Replay): Promise<SourceChunk[]> {
   const chunks = await LogChunk.query(knex)
     .whereIn('logId', logIds)
-    .select('logId', 'number', 'rows', 'firstTime', 'lastTime', 'timesKept')
+    .select('logId', 'number', 'rows', 'firstTime', 'lastTime', 'timesKept', 'summary')
     .orderBy('number');
-  const { from = Number.NEGATIVE_INFINITY, to = Number.POSITIVE_INFINITY } = only ?? {};
-  const timed = only?.from !== undefined || only?.to !== undefined;
-  const mayHold = ({ firstTime, lastTime, timesKept }: LogChunk) =>
-    !timed || !timesKept || (firstTime !== null && lastTime !== null && firstTime < to && lastTime >= from);
+  const mayHold = (chunk: LogChunk) =>
+    only === null || (mayHoldTimes(chunk, only) && (!chunk.summary || logMayHold(chunk.summary, only)));
   return logIds
     .flatMap((id) => chunks.filter(({ logId }) => logId === id))
     .filter(mayHold)

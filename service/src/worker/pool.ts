@@ -17,6 +17,10 @@ export class WorkerPool {
     return this.workers.reduce((least, each) => (each.busy < least.busy ? each : least));
   }
 
+  start(): void {
+    for (const thread of [...this.workers, this.gatherer]) thread.start();
+  }
+
   async stop(): Promise<void> {
     await Promise.all([...this.workers, this.gatherer].map((thread) => thread.stop()));
   }

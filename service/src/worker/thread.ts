@@ -45,6 +45,11 @@ export class Thread {
     });
   }
 
+  /** Starts it before it is asked, so that the first call does not wait for that. */
+  start(): void {
+    this.#started();
+  }
+
   async stop(): Promise<void> {
     await this.#worker?.terminate();
   }

@@ -1,5 +1,5 @@
 import type { Address } from '../../address/index.js';
-import { addressOf, type ColumnTable } from '../../column/index.js';
+import { addressOf, type ColumnTable, textReader } from '../../column/index.js';
 import { makeRequest, type Request } from '../../request/index.js';
 import { addressColumn } from './addresses.js';
 import { ADDRESS_FIELDS, NUMBER_FIELDS, TEXT_FIELDS } from './builder.js';
@@ -86,15 +86,21 @@ export class ChunkRows {
   #text(name: string): TextAt {
     const column = this.#table.columns.get(name);
     if (column?.type !== 'text') return () => undefined;
-    const { dictionary, codes } = column;
-    return (row) => dictionary[(codes[row] as number) - 1];
+    // Who reads a few rows of a chunk does not wait for all that it says.
+    let read: ((code: number) => string | undefined) | undefined;
+    return (row) => {
+      read ??= textReader(column);
+      return read(column.codes[row] as number);
+    };
   }
 
   #number(name: string): NumberAt {
     const column = this.#table.columns.get(name);
     if (column?.type !== 'number') return () => undefined;
-    const { values } = column;
-    return (row) => (Number.isNaN(values[row]) ? undefined : values[row]);
+    return (row) => {
+      const value = column.values[row] as number;
+      return Number.isNaN(value) ? undefined : value;
+    };
   }
 }
 

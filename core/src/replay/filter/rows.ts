@@ -67,9 +67,15 @@ function clientTest({ verdicts }: FilterInput, { client }: RequestFilter): RowTe
   if (client === UNSEEN) return (row) => verdicts.client(row) === null;
   const range = tryRange(client);
   if (isRangeFault(range)) return NEVER;
+  // Each distinct client is looked at once.
+  const known: (boolean | undefined)[] = [];
   return (row) => {
-    const address = verdicts.clientAddress(row);
-    return address !== undefined && rangeContains(range, address);
+    const code = verdicts.clientCode(row);
+    if (known[code] === undefined) {
+      const address = verdicts.clientAddress(row);
+      known[code] = address !== undefined && rangeContains(range, address);
+    }
+    return known[code];
   };
 }
 

@@ -3,6 +3,7 @@ import * as first from './0001-workspace-logs-replays.js';
 import * as second from './0002-verdicts-by-outcome.js';
 import * as third from './0003-breakdowns.js';
 import * as fourth from './0004-jobs.js';
+import * as fifth from './0005-summaries.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -13,6 +14,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0002-verdicts-by-outcome', ...second },
   { name: '0003-breakdowns', ...third },
   { name: '0004-jobs', ...fourth },
+  { name: '0005-summaries', ...fifth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -1,9 +1,22 @@
-import { ChunkJudge, type FinishedChunk, type SettledChunk } from '@jade-fence/core';
+import {
+  ChunkJudge,
+  type ClientBlooms,
+  clientBlooms,
+  type FinishedChunk,
+  type SettledChunk,
+  summariseVerdicts,
+  type VerdictSummary,
+} from '@jade-fence/core';
 import { packTable, unpackTable } from '../../log/packing.js';
 import { type ScopeParts, scopeOf } from './scope.js';
 
 /** A finished chunk, its verdicts as they are stored. */
-export type PackedChunk = Omit<FinishedChunk, 'verdicts'> & { readonly rows: number; readonly packed: Uint8Array };
+export interface PackedChunk extends Omit<FinishedChunk, 'verdicts'> {
+  readonly rows: number;
+  readonly packed: Uint8Array;
+  readonly summary: VerdictSummary;
+  readonly clients: ClientBlooms;
+}
 
 type Judged = ReturnType<ChunkJudge['judge']>;
 
@@ -44,4 +57,6 @@ const packedChunk = ({ number, verdicts, counts }: FinishedChunk): PackedChunk =
   counts,
   rows: verdicts.rows,
   packed: packTable(verdicts),
+  summary: summariseVerdicts(verdicts),
+  clients: clientBlooms(verdicts),
 });

@@ -5,10 +5,12 @@ import {
   type LogFormat,
   type LogReaderOptions,
   type LogStart,
+  type LogSummary,
   lookAtStart,
   type ReadPart,
   readBlock,
   StreamReader,
+  summariseLog,
 } from '@jade-fence/core';
 import { packTable } from '../../log/packing.js';
 
@@ -17,6 +19,7 @@ export interface PackedTable {
   readonly rows: number;
   readonly firstTime: number | null;
   readonly lastTime: number | null;
+  readonly summary: LogSummary;
   readonly packed: Uint8Array;
 }
 
@@ -74,6 +77,7 @@ function packedTable(table: ColumnTable): PackedTable {
     rows: table.rows,
     firstTime: seen ? first : null,
     lastTime: seen ? last : null,
+    summary: summariseLog(table),
     packed: packTable(table),
   };
 }

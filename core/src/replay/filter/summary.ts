@@ -1,0 +1,111 @@
+import { type Address, parseAddress } from '../../address/index.js';
+import { bloomMayHold, bloomOf, type ColumnTable } from '../../column/index.js';
+import { patternMatches, tryDomainPattern } from '../../domain/index.js';
+import { numberColumn, textColumn } from '../../engine/index.js';
+import { parseOutcome } from '../outcome-text.js';
+import type { Slot } from '../slot.js';
+import type { RequestFilter } from './filter.js';
+import { outcomeTest } from './outcomes.js';
+import { UNSEEN } from './rows.js';
+
+/** With more distinct values than this a summary does not tell them. */
+const MOST_VALUES = 500;
+
+/** The distinct values of a column of a chunk, null for one that is not seen; null as a whole where they are too many. */
+type Values = readonly (string | null)[] | null;
+
+/** What the requests of a chunk of a log are, so that filters need not look at chunks that hold nothing for them. */
+export interface LogSummary {
+  readonly hosts: Values;
+  readonly methods: Values;
+  readonly statuses: readonly (number | null)[] | null;
+}
+
+/** What became of the requests of a chunk, likewise. The clients stand in Bloom filters, by family. */
+export interface VerdictSummary {
+  readonly outcomes: Values;
+  readonly countries: Values;
+}
+
+export interface ClientBlooms {
+  readonly four: Uint8Array;
+  readonly six: Uint8Array;
+}
+
+export function summariseLog(table: ColumnTable): LogSummary {
+  const statuses = new Set<number | null>();
+  for (const status of numberColumn(table, 'status') ?? [Number.NaN])
+    statuses.add(Number.isNaN(status) ? null : status);
+  return {
+    hosts: valuesOf(table, 'host'),
+    methods: valuesOf(table, 'method'),
+    statuses: statuses.size > MOST_VALUES ? null : [...statuses],
+  };
+}
+
+export const summariseVerdicts = (verdicts: ColumnTable): VerdictSummary => ({
+  outcomes: valuesOf(verdicts, 'outcome'),
+  countries: valuesOf(verdicts, 'country'),
+});
+
+export function clientBlooms(verdicts: ColumnTable): ClientBlooms {
+  const clients = verdicts.columns.get('client');
+  if (clients?.type !== 'address') return { four: new Uint8Array(8), six: new Uint8Array(8) };
+  return { four: bloomOf(clients.four, 1), six: bloomOf(clients.six, 4) };
+}
+
+/** Whether a chunk of such requests may hold some that the filter asks for. */
+export function logMayHold({ hosts, methods, statuses }: LogSummary, filter: RequestFilter): boolean {
+  return (
+    mayHold(hosts, filter.host, hostTest) &&
+    mayHold(methods, filter.method, (wanted) => (method) => method === wanted.toUpperCase()) &&
+    (statuses === null || filter.status === undefined || statuses.some(statusTest(filter.status)))
+  );
+}
+
+/** Whether a chunk with such verdicts may hold some that the filter asks for. */
+export function verdictsMayHold(
+  { outcomes, countries }: VerdictSummary,
+  slots: readonly Slot[],
+  filter: RequestFilter,
+): boolean {
+  if (!mayHold(countries, filter.country, (wanted) => (country) => country === wanted)) return false;
+  const wanted = outcomeTest(slots, filter);
+  return outcomes === null || outcomes.some((text) => wanted(text === null ? undefined : parseOutcome(text)));
+}
+
+/** Whether the client that the filter asks for may be among those of the chunk; networks and ranges always may. */
+export function clientsMayHold({ four, six }: ClientBlooms, { client }: RequestFilter): boolean {
+  const address: Address | undefined = client === undefined ? undefined : parseAddress(client);
+  if (address === undefined) return true;
+  return address.family === 4 ? bloomMayHold(four, [address.value]) : bloomMayHold(six, address.words);
+}
+
+function valuesOf(table: ColumnTable, name: string): Values {
+  const column = textColumn(table, name);
+  if (column === undefined) return [null];
+  const entries = column.bytes?.ends.length ?? column.dictionary.length;
+  if (entries > MOST_VALUES) return null;
+  return column.codes.includes(0) ? [...column.dictionary, null] : column.dictionary;
+}
+
+function mayHold(values: Values, wanted: string | undefined, test: (wanted: string) => (value: string) => boolean) {
+  if (values === null || wanted === undefined) return true;
+  if (wanted === UNSEEN) return values.includes(null);
+  const holds = test(wanted);
+  return values.some((value) => value !== null && holds(value));
+}
+
+function hostTest(wanted: string): (host: string) => boolean {
+  const pattern = tryDomainPattern(wanted);
+  return typeof pattern === 'string' || parseAddress(wanted)
+    ? (host) => host === wanted
+    : (host) => patternMatches(pattern, host);
+}
+
+function statusTest(wanted: string): (status: number | null) => boolean {
+  if (wanted === UNSEEN) return (status) => status === null;
+  const first = Number(wanted.replace('xx', '00'));
+  const last = wanted.endsWith('xx') ? first + 99 : first;
+  return (status) => status !== null && status >= first && status <= last;
+}
