@@ -7,6 +7,7 @@ import { registerExplain } from './commands/explain.js';
 import { registerExport } from './commands/export.js';
 import { registerList } from './commands/list.js';
 import { registerLog } from './commands/log.js';
+import { registerMapping } from './commands/mapping.js';
 import { registerPolicy } from './commands/policy.js';
 import { registerReplay } from './commands/replay.js';
 import { registerRequests } from './commands/requests.js';
@@ -26,6 +27,7 @@ const COMMANDS: readonly Register[] = [
   ...[
     registerReview,
     registerLog,
+    registerMapping,
     registerReplay,
     registerRequests,
     registerTune,

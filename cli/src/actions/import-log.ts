@@ -14,6 +14,8 @@ export interface ImportOrder {
   /** The columns of fields, each as `FIELD=COLUMN`. */
   readonly column?: readonly string[] | undefined;
   readonly zone?: string | undefined;
+  /** A mapping that the service keeps. */
+  readonly mapping?: string | undefined;
 }
 
 /** Sends a log to the service, with a bar where somebody watches. */

@@ -1,4 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises';
+import type { SourceFile } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
@@ -6,9 +7,13 @@ import { Failure } from '../failure.js';
 import { startProgress } from '../progress.js';
 
 export interface ReplayOrder {
-  readonly log: string;
+  readonly logs: readonly string[];
   readonly policy: string | undefined;
   readonly at: string | undefined;
+  /** Which requests; all where it tells nothing. */
+  readonly only: Readonly<Record<string, string | undefined>>;
+  /** What to judge by in place of what the service holds of the same names. */
+  readonly files: readonly SourceFile[];
 }
 
 const AGAIN_MS = 500;
@@ -16,7 +21,7 @@ const AGAIN_MS = 500;
 /** Has the service run a replay, and waits until it is done. An interrupt cancels it. */
 export async function runReplay(context: Context, order: ReplayOrder): Promise<ReplayBody> {
   const { client } = context;
-  const ordered = await client.post<ReplayBody>('/api/replays', order);
+  const ordered = await client.post<ReplayBody>('/api/replays', bodyOf(order));
   const cancel = () => void client.post(`/api/replays/${ordered.id}/cancel`, {}).catch(() => undefined);
   process.once('SIGINT', cancel);
   const replay = await watchReplay(context, ordered).finally(() => process.off('SIGINT', cancel));
@@ -26,6 +31,11 @@ export async function runReplay(context: Context, order: ReplayOrder): Promise<R
       ? `Replay ${replay.id} was cancelled.`
       : `Replay ${replay.id} failed: ${replay.failure ?? 'the service does not say why.'}`;
   throw new Failure(EXIT.refused, { code: `replay-${replay.state}`, detail });
+}
+
+function bodyOf({ logs, only, files, ...order }: ReplayOrder): object {
+  const some = Object.values(only).some((value) => value !== undefined);
+  return { ...order, logs, ...(some && { only }), ...(files.length > 0 && { files }) };
 }
 
 /** Waits until a replay has ended, with a bar where somebody watches. */

@@ -32,3 +32,6 @@ export function byteCount(text: string): number {
   if (!found) throw new InvalidArgumentError('It is a number of bytes such as 500000, 200MiB or 2GiB.');
   return Number(found[1]) * { B: 1, KiB: 1024, MiB: 1024 ** 2, GiB: 1024 ** 3 }[(found[2] ?? 'B') as 'B'];
 }
+
+/** Gathers an option that may be given several times. */
+export const gathered = (value: string, before: readonly string[]): string[] => [...before, value];

@@ -7,13 +7,14 @@ import { formatImported } from '../output/log.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, countOrDot, table } from '../output/table.js';
-import { examples, type Register, wholeNumber } from './command.js';
+import { examples, gathered, type Register, wholeNumber } from './command.js';
 
 interface ImportGiven {
   readonly name?: string;
   readonly format?: string;
   readonly column: readonly string[];
   readonly zone?: string;
+  readonly mapping?: string;
 }
 
 interface RejectedGiven {
@@ -21,8 +22,6 @@ interface RejectedGiven {
   readonly limit?: number;
   readonly output?: string;
 }
-
-const gathered = (value: string, before: readonly string[]): string[] => [...before, value];
 
 const pathOf = (name: string) => `/api/logs/${encodeURIComponent(name)}`;
 
@@ -48,6 +47,7 @@ export const registerLog: Register = (program, act) => {
     )
     .option('--column <field=column>', 'the column of CSV that a field is in; as often as needed', gathered, [])
     .option('--zone <zone>', 'the time zone of times that tell none (default: UTC)')
+    .option('--mapping <name>', 'take columns and zone as this saved mapping says')
     .addHelpText(
       'after',
       examples(
@@ -58,8 +58,8 @@ export const registerLog: Register = (program, act) => {
       ),
     )
     .action(
-      act(async (context, file: string, { name, format, column, zone }: ImportGiven) => {
-        const imported = await sendLog(context, { file, name: name ?? logNameOf(file), format, column, zone });
+      act(async (context, file: string, { name, ...how }: ImportGiven) => {
+        const imported = await sendLog(context, { file, name: name ?? logNameOf(file), ...how });
         context.show(imported, (answer) => formatImported(answer, context.terminal.paint));
         return undefined;
       }),

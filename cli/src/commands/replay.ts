@@ -4,6 +4,7 @@ import { Option } from 'commander';
 import { logNameOf, sendLog } from '../actions/import-log.js';
 import { chosenReplay, runReplay } from '../actions/run-replay.js';
 import { save } from '../actions/save.js';
+import { readWorkspaceFiles } from '../client/workspace-files.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
@@ -17,6 +18,15 @@ interface ReplayGiven {
   readonly import?: string;
   readonly policy?: string;
   readonly at?: string;
+  readonly try?: readonly string[];
+  readonly from?: string;
+  readonly to?: string;
+  readonly host?: string;
+  readonly path?: string;
+  readonly method?: string;
+  readonly status?: string;
+  readonly category?: string;
+  readonly application?: string;
 }
 
 interface ReportGiven {
@@ -33,32 +43,48 @@ export const registerReplay: Register = (program, act) => {
     .description(
       'Judges every request of a log by the workspace as it stands, and prints what came out: by verdict, by rule, by country and by host. Each request goes to the policy that covers it, or all to the one that is named.',
     )
-    .argument('[log]', 'a log that the service holds')
+    .argument('[logs...]', 'logs that the service holds; several are taken for one')
     .option('--import <file>', 'import this file first, under the name of the log')
     .option('--policy <name>', 'judge every request by this policy')
+    .option(
+      '--try <files...>',
+      'judge by these workspace files in place of what the service holds of the same names; they are not stored there',
+    )
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
+    .option('--from <time>', 'only requests from this time on')
+    .option('--to <time>', 'only requests before this time')
+    .option('--host <host>', 'only requests to this host; `.name` for all under it too')
+    .option('--path <path>', 'only requests to paths like this, as in rules')
+    .option('--method <method>', 'only requests with this method')
+    .option('--status <status>', 'only requests answered so at the time, by the log; also `4xx`')
+    .option('--category <name>', 'only requests in this category')
+    .option('--application <name>', 'only requests of this application')
     .addHelpText(
       'after',
       examples(
         'jade-fence replay week',
+        'jade-fence replay week --try demo/workspace/ticket-site.yaml --from 2026-11-14T00:00:00Z',
         'jade-fence replay --import demo/logs/week.jsonl',
         'jade-fence replay week --policy visitor-web --json',
       ),
     )
     .action(
-      act(async (context, log: string | undefined, given: ReplayGiven) => {
-        const name = log ?? (given.import === undefined ? undefined : logNameOf(given.import));
+      act(async (context, given: readonly string[], options: ReplayGiven) => {
+        const { import: file, policy, at, try: tried = [], ...only } = options;
+        const logs = given.length > 0 || file === undefined ? given : [logNameOf(file)];
+        const [name] = logs;
         if (name === undefined)
           throw new Failure(EXIT.usage, {
             code: 'no-log',
             detail: 'Nothing tells which log.',
             remedy: 'Name one that the service holds, or give --import FILE.',
           });
-        if (given.import !== undefined) {
-          const imported = await sendLog(context, { file: given.import, name });
+        if (file !== undefined) {
+          const imported = await sendLog(context, { file, name });
           if (!context.json) context.terminal.err(formatImported(imported, context.terminal.paint));
         }
-        await showReport(context, await runReplay(context, { log: name, policy: given.policy, at: given.at }));
+        const files = tried.flatMap(readWorkspaceFiles);
+        await showReport(context, await runReplay(context, { logs, policy, at, only, files }));
         return undefined;
       }),
     );
@@ -100,7 +126,7 @@ export const registerReplay: Register = (program, act) => {
           if (replays.length === 0) return 'No replay has been run yet. Run one with `jade-fence replay LOG`.';
           const columns = [
             { title: '#', align: 'right' as const },
-            { title: 'log' },
+            { title: 'logs' },
             { title: 'judged by' },
             { title: 'state' },
             { title: 'requests', align: 'right' as const },
@@ -108,7 +134,7 @@ export const registerReplay: Register = (program, act) => {
           ];
           const row = (each: ReplayBody) => [
             String(each.id),
-            each.log ?? '–',
+            each.logs.join(', ') || '–',
             each.policy ?? 'what covers them',
             each.state,
             count(each.total),

@@ -14,12 +14,27 @@ export function formatReport(replay: ReplayBody, report: Report, terminal: Termi
   const { paint } = terminal;
   const span = report.first === null ? '' : `, ${clock(report.first)} to ${clock(report.last as string)} UTC`;
   const by = replay.policy === null ? '' : `, all judged by ${replay.policy}`;
+  const logs = replay.logs.length > 1 ? `logs ${replay.logs.join(', ')}` : `log ${replay.log ?? 'deleted'}`;
+  const tried = replay.instead.map(({ kind, name }) => `${kind} ${name}`);
+  const notes = [
+    ...(replay.only ? [`only requests with ${formatOnly(replay.only)}`] : []),
+    ...(tried.length > 0 ? [`judged by what the service does not hold: ${tried.join(', ')}`] : []),
+  ];
   return [
-    `${paint.bold(`Replay ${replay.id} of log ${replay.log ?? 'deleted'}`)}: ${count(report.requests)} requests${span}${by}`,
+    [
+      `${paint.bold(`Replay ${replay.id} of ${logs}`)}: ${count(report.requests)} requests${span}${by}`,
+      ...notes.map((note) => `  ${safe(note)}`),
+    ].join('\n'),
     indent(formatTotals(report, paint), '  '),
     ...report.policies.map((policy) => formatPolicy(policy, paint)),
     formatShares(report, terminal),
   ].join('\n\n');
+}
+
+function formatOnly(only: NonNullable<ReplayBody['only']>): string {
+  return Object.entries(only)
+    .map(([name, value]) => `${name} ${typeof value === 'number' ? new Date(value).toISOString() : value}`)
+    .join(', ');
 }
 
 function formatTotals({ requests, verdicts, effects, uncovered }: Report, paint: Paint): string {

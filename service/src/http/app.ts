@@ -17,6 +17,7 @@ import { countryRoutes } from './routes/country.js';
 import { explanationRoutes } from './routes/explanations.js';
 import { healthRoutes } from './routes/health.js';
 import { logRoutes } from './routes/logs.js';
+import { mappingRoutes } from './routes/mappings.js';
 import { replayRoutes } from './routes/replays.js';
 import { reviewRoutes } from './routes/review.js';
 import { sessionRoutes } from './routes/session.js';
@@ -48,6 +49,7 @@ export function createApp({ knex, states, runner, watch, pool, logger, maxUpload
     workspaceRoutes(knex, states),
     countryRoutes(knex, states),
     logRoutes(knex, pool, maxUpload),
+    mappingRoutes(knex),
     reviewRoutes(knex, states),
   );
   app.use(

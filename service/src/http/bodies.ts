@@ -40,6 +40,14 @@ export interface LogBody {
   readonly sameAs?: readonly string[];
 }
 
+/** How the columns of logs are taken, kept by name. */
+export interface MappingBody {
+  readonly name: string;
+  /** The column that each field is in. */
+  readonly columns: Readonly<Record<string, string>>;
+  readonly zone: string | null;
+}
+
 export interface RejectedPage {
   readonly rejected: readonly {
     readonly line: number;

@@ -4,6 +4,7 @@ import * as second from './0002-verdicts-by-outcome.js';
 import * as third from './0003-breakdowns.js';
 import * as fourth from './0004-jobs.js';
 import * as fifth from './0005-summaries.js';
+import * as sixth from './0006-mappings.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -15,6 +16,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0003-breakdowns', ...third },
   { name: '0004-jobs', ...fourth },
   { name: '0005-summaries', ...fifth },
+  { name: '0006-mappings', ...sixth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -14,14 +14,8 @@ import { Problem } from '../problem.js';
 export const NAME = /^[a-z0-9-]{1,64}$/;
 export const NAME_MESSAGE = '$property is 1 to 64 of the characters a-z, 0-9 and -';
 
-export class ImportQuery {
-  @Matches(NAME, { message: NAME_MESSAGE })
-  name!: string;
-
-  @IsOptional()
-  @IsIn(LOG_FORMATS)
-  format?: LogFormat;
-
+/** How columns are taken, as a query and a body tell it. */
+export class MappingInput {
   /** The fields that columns of CSV are taken for, as `FIELD=COLUMN`. */
   @IsOptional()
   @Transform(({ value }) => (typeof value === 'string' ? [value] : value))
@@ -37,15 +31,34 @@ export class ImportQuery {
   zone?: string;
 }
 
+export class MappingName {
+  @Matches(NAME, { message: NAME_MESSAGE })
+  name!: string;
+}
+
+export class ImportQuery extends MappingInput {
+  @Matches(NAME, { message: NAME_MESSAGE })
+  name!: string;
+
+  @IsOptional()
+  @IsIn(LOG_FORMATS)
+  format?: LogFormat;
+
+  /** A saved mapping; what the query tells of columns and zone comes before what that says. */
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  mapping?: string;
+}
+
 /** How columns are taken, from what the query says; fields and zones that are none are told all at once. */
-export function mappingOf({ column = [], zone }: Pick<ImportQuery, 'column' | 'zone'>): Mapping {
+export function mappingOf({ column = [], zone }: MappingInput, consequence = 'nothing was imported'): Mapping {
   const columns = new Map(column.map((each) => [each.slice(0, each.indexOf('=')), each.slice(each.indexOf('=') + 1)]));
   const issues = [...columns.keys()]
     .filter((field) => !isMappable(field))
     .map((field) => ({ path: field, what: `\`${field}\` is no field of a request${suggestion(field)}` }));
   if (zone !== undefined && !isZone(zone)) issues.push({ path: 'zone', what: `\`${zone}\` is no time zone` });
   if (issues.length > 0)
-    throw new Problem(400, 'bad-mapping', 'The columns cannot be taken like that; nothing was imported.', {
+    throw new Problem(400, 'bad-mapping', `The columns cannot be taken like that; ${consequence}.`, {
       remedy: `Fields are ${MAPPABLE.join(', ')} and header.NAME; zones are those of the IANA database.`,
       issues,
     });

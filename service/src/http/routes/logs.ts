@@ -3,6 +3,7 @@ import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import type { Knex } from 'knex';
 import { importLog } from '../../log/import.js';
+import { mappingWithSaved } from '../../log/mappings.js';
 import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
 import { tooLarge } from '../../log/too-large.js';
 import type { RequestLog } from '../../model/request-log.js';
@@ -22,7 +23,7 @@ export function logRoutes(knex: Knex, pool: WorkerPool, maxUpload: number): Rout
   router.post('/logs', async (request, response) => {
     const query = validated(ImportQuery, request.query, 'query');
     const { name, format } = query;
-    const mapping = mappingOf(query);
+    const mapping = await mappingWithSaved(knex, mappingOf(query), query.mapping);
     if (Number(request.get('content-length') ?? 0) > maxUpload) throw tooLarge(maxUpload);
     // Only now is a client that asked before sending told to send.
     if (request.get('expect') !== undefined) response.writeContinue();

@@ -1,0 +1,72 @@
+import type { MappingBody } from '@jade-fence/service/bodies';
+import { safe } from '../output/safe.js';
+import { table } from '../output/table.js';
+import type { Paint } from '../output/terminal.js';
+import { examples, gathered, type Register } from './command.js';
+
+interface SaveGiven {
+  readonly column: readonly string[];
+  readonly zone?: string;
+}
+
+const pathOf = (name: string) => `/api/mappings/${encodeURIComponent(name)}`;
+
+export const registerMapping: Register = (program, act) => {
+  const mapping = program
+    .command('mapping')
+    .summary('keep by name how the columns of logs are taken')
+    .description('Mappings say which column of a CSV log each field is in, and the time zone of its times.');
+
+  mapping
+    .command('save')
+    .summary('keep a mapping, in place of one of that name')
+    .argument('<name>', 'what to call it')
+    .option('--column <field=column>', 'the column that a field is in; as often as needed', gathered, [])
+    .option('--zone <zone>', 'the time zone of times that tell none')
+    .addHelpText(
+      'after',
+      examples('jade-fence mapping save gatehouse --column peer=Client --column host=Site --zone Europe/Lisbon'),
+    )
+    .action(
+      act(async ({ client, show }, name: string, { column, zone }: SaveGiven) => {
+        const saved = await client.put<MappingBody>(pathOf(name), { column, zone });
+        show(saved, () => `Saved ${name}. Import with it by \`jade-fence log import FILE --mapping ${name}\`.`);
+        return undefined;
+      }),
+    );
+
+  mapping
+    .command('list')
+    .summary('the mappings that the service keeps')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const answer = await client.get<{ mappings: MappingBody[] }>('/api/mappings');
+        show(answer, ({ mappings }) => formatMappings(mappings, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  mapping
+    .command('delete')
+    .summary('forget a mapping')
+    .argument('<name>', 'the mapping')
+    .action(
+      act(async ({ client, show }, name: string) => {
+        await client.delete(pathOf(name));
+        show({ deleted: name }, () => `Deleted mapping ${name}.`);
+        return undefined;
+      }),
+    );
+};
+
+function formatMappings(mappings: readonly MappingBody[], paint: Paint): string {
+  if (mappings.length === 0) return 'No mapping has been saved yet. Save one with `jade-fence mapping save NAME`.';
+  const rows = mappings.map(({ name, columns, zone }) => [
+    name,
+    Object.entries(columns)
+      .map(([field, column]) => `${field}=${safe(column)}`)
+      .join('  '),
+    zone ?? 'UTC',
+  ]);
+  return table([{ title: 'mapping' }, { title: 'columns' }, { title: 'zone' }], rows, paint);
+}

@@ -1,0 +1,123 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { DEMO, startService, type TestService } from '../setup/service.js';
+
+/** What a replay is of: several logs, a span, a filter; and what it judges by: files that are stored nowhere. */
+let service: TestService;
+
+const WEEK = `${DEMO}logs/week.jsonl`;
+
+beforeAll(async () => {
+  service = await startService();
+  for (const step of [
+    ['apply', `${DEMO}workspace`],
+    ['country', 'load', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
+    ['log', 'import', WEEK],
+    ['log', 'import', WEEK, '--name', 'again'],
+  ])
+    expect((await service.client(...step)).code).toBe(0);
+});
+afterAll(() => service.stop());
+
+const replay = async (...args: string[]) => {
+  const ran = await service.client('--json', 'replay', '--at', '2026-11-23T00:00:00Z', ...args);
+  expect(ran.err).toBe('');
+  return JSON.parse(ran.out) as { replay: { id: number; instead: unknown[] }; report: { requests: number } };
+};
+const requestsOf = async (id: number, query = '') =>
+  (await service.call('GET', `/api/replays/${id}/requests?limit=500${query}`)).body.requests;
+
+it('takes several logs for one, each request told with its log', async () => {
+  const one = await replay('week');
+  const both = await replay('week', 'again');
+  expect(both.report.requests).toBe(2 * one.report.requests);
+  const last = (await service.call('GET', `/api/replays/${both.replay.id}/requests?after=${one.report.requests}`)).body;
+  expect(last.requests[0]).toMatchObject({ number: one.report.requests + 1, log: 'again', line: 1 });
+  const explained = await service.call('GET', `/api/replays/${both.replay.id}/requests/${one.report.requests + 1}`);
+  expect(explained.body.request).toEqual((await requestsOf(one.replay.id))[0].request);
+  // The same requests twice are over a limit sooner, for they are counted in the order of their times.
+  const text = await service.client('replay', 'week', 'again');
+  expect(text.out).toContain('of logs week, again');
+});
+
+it('is of a span and of some requests only, and says so', async () => {
+  const whole = await replay('week');
+  const all = (await requestsOf(
+    whole.replay.id,
+    '&from=2026-11-12T00:00:00Z&to=2026-11-12T06:00:00Z&host=.fennelhill.example',
+  )) as {
+    request: { time: string; host: string };
+  }[];
+  const some = await replay(
+    'week',
+    ...['--from', '2026-11-12T00:00:00Z', '--to', '2026-11-12T06:00:00Z', '--host', '.fennelhill.example'],
+  );
+  expect(some.report.requests).toBe(all.length);
+  expect(all.length).toBeGreaterThan(5);
+  const found = await requestsOf(some.replay.id);
+  expect(found.map(({ request }: { request: unknown }) => request)).toEqual(all.map(({ request }) => request));
+  expect(found.map(({ number }: { number: number }) => number)).toEqual(found.map((_: unknown, at: number) => at + 1));
+  const text = await service.client('report', String(some.replay.id));
+  expect(text.out).toContain('only requests with');
+  const none = await replay('week', '--host', 'nobody.example');
+  expect(none.report.requests).toBe(0);
+  expect(await requestsOf(none.replay.id)).toEqual([]);
+});
+
+it('is compared with one of the same requests only', async () => {
+  const [whole, some] = [await replay('week'), await replay('week', '--method', 'GET')];
+  const compared = await service.call('GET', `/api/replays/${some.replay.id}/comparison?with=${whole.replay.id}`);
+  expect(compared).toMatchObject({ status: 409, body: { code: 'different-requests' } });
+  const again = await replay('week', '--method', 'GET');
+  const same = await service.call('GET', `/api/replays/${some.replay.id}/comparison?with=${again.replay.id}`);
+  expect(same.status).toBe(200);
+});
+
+it('judges by files that are not stored, in place of what the service holds', async () => {
+  const file = join(service.folder, 'tried.yaml');
+  writeFileSync(file, 'policy: ticket-site\ncovers: {hosts: [tickets.fennelhill.example, staging.fennelhill.example]}\ndefault: block\n');
+  const before = (await service.call('GET', '/api/policies/ticket-site')).body;
+  const tried = await replay('week', '--try', file);
+  expect(tried.replay.instead).toEqual([{ kind: 'policy', name: 'ticket-site' }]);
+  const [request] = await requestsOf(tried.replay.id, '&host=tickets.fennelhill.example');
+  expect(request).toMatchObject({ policy: 'ticket-site', rule: null, verdict: 'block' });
+  // What is in force is as it was, and the explanation is of what was tried.
+  expect((await service.call('GET', '/api/policies/ticket-site')).body).toEqual(before);
+  const explained = await service.call('GET', `/api/replays/${tried.replay.id}/requests/${request.number}`);
+  expect(explained.body.explanation).toMatchObject({ policy: 'ticket-site', verdict: 'block' });
+});
+
+it('tells all that is wrong with what it is asked', async () => {
+  const ask = async (body: object) => (await service.call('POST', '/api/replays', body)).body;
+  expect(await ask({})).toMatchObject({ code: 'which-log' });
+  expect(await ask({ log: 'week', logs: ['week'] })).toMatchObject({ code: 'which-log' });
+  expect(await ask({ logs: ['week', 'weak'] })).toMatchObject({ code: 'unknown-log', remedy: 'Did you mean `week`?' });
+  expect((await ask({ log: 'week', only: { status: '4x', host: 'a b', verdict: 'block' } })).issues).toHaveLength(1);
+  expect((await ask({ log: 'week', only: { status: '4x', host: 'a b' } })).issues).toHaveLength(2);
+  const wrong = await ask({ log: 'week', files: [{ name: 'x.yaml', text: 'policy: x\ndefault: perhaps\n' }] });
+  expect(wrong).toMatchObject({ code: 'invalid-workspace' });
+  expect(wrong.detail).toContain('nothing was replayed');
+});
+
+it('keeps mappings of columns by name', async () => {
+  const csv = join(service.folder, 'gate.csv');
+  writeFileSync(csv, 'Client,Site,When\n198.18.0.7,tickets.fennelhill.example,2026-11-09 10:00:00\n');
+  const columns = ['--column', 'peer=Client', '--column', 'host=Site', '--column', 'time=When'];
+  expect((await service.client('mapping', 'save', 'gatehouse', ...columns, '--zone', 'Europe/Lisbon')).code).toBe(0);
+  const ran = await service.client('log', 'import', csv, '--mapping', 'gatehouse');
+  expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('Imported 1 requests of 2 lines')]);
+  expect((await service.client('mapping', 'list')).out).toContain('peer=Client');
+  const missing = await service.client('log', 'import', csv, '--name', 'other', '--mapping', 'gatehous');
+  expect([missing.code, missing.err]).toEqual([4, expect.stringContaining('Did you mean `gatehouse`?')]);
+  const wrong = await service.client('mapping', 'save', 'bad', '--column', 'pear=Client');
+  expect([wrong.code, wrong.err]).toEqual([4, expect.stringContaining('did you mean `peer`?')]);
+  expect((await service.client('mapping', 'delete', 'gatehouse')).code).toBe(0);
+  expect((await service.call('GET', '/api/mappings')).body.mappings).toEqual([]);
+});
+
+it('goes with any of its logs', async () => {
+  const both = await replay('week', 'again');
+  expect((await service.client('log', 'delete', 'again')).code).toBe(0);
+  expect((await service.call('GET', `/api/replays/${both.replay.id}`)).status).toBe(404);
+});
