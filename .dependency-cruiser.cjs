@@ -6,7 +6,7 @@ const CORE = [
   ['address', 'issue'],
   ['column', 'text', 'country', 'domain', 'pattern'],
   ['url'],
-  ['list', 'request', 'schedule'],
+  ['list', 'request', 'schedule', 'redact'],
   ['condition', 'correction', 'notice', 'probe'],
   ['category', 'application', 'limit'],
   ['policy', 'log'],

@@ -79,6 +79,20 @@ export {
   type Verdict,
 } from './policy/index.js';
 export {
+  isRedacting,
+  isStorable,
+  NO_REDACTION,
+  type Pseudonym,
+  type PseudonymKind,
+  REDACTION_FORMS,
+  type Redaction,
+  Redactor,
+  redactedByAny,
+  STORED_FORMS,
+  tryRedaction,
+  withoutRedacted,
+} from './redact/index.js';
+export {
   asksForCatalogue,
   asksForRequest,
   type Breakdown,

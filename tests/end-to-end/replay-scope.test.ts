@@ -76,7 +76,10 @@ it('is compared with one of the same requests only', async () => {
 
 it('judges by files that are not stored, in place of what the service holds', async () => {
   const file = join(service.folder, 'tried.yaml');
-  writeFileSync(file, 'policy: ticket-site\ncovers: {hosts: [tickets.fennelhill.example, staging.fennelhill.example]}\ndefault: block\n');
+  writeFileSync(
+    file,
+    'policy: ticket-site\ncovers: {hosts: [tickets.fennelhill.example, staging.fennelhill.example]}\ndefault: block\n',
+  );
   const before = (await service.call('GET', '/api/policies/ticket-site')).body;
   const tried = await replay('week', '--try', file);
   expect(tried.replay.instead).toEqual([{ kind: 'policy', name: 'ticket-site' }]);

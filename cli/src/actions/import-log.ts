@@ -16,6 +16,8 @@ export interface ImportOrder {
   readonly zone?: string | undefined;
   /** A mapping that the service keeps. */
   readonly mapping?: string | undefined;
+  /** What to leave out of what is stored. */
+  readonly redact?: readonly string[] | undefined;
 }
 
 /** Sends a log to the service, with a bar where somebody watches. */

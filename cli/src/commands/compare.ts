@@ -6,9 +6,10 @@ import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatChanges, formatComparison } from '../output/comparison.js';
 import { examples, type Register, wholeNumber } from './command.js';
+import { type RedactGiven, withRedact } from './redact-option.js';
 import { replayNumber } from './replay.js';
 
-interface Given {
+interface Given extends RedactGiven {
   readonly requests?: boolean;
   readonly was?: string;
   readonly is?: string;
@@ -22,8 +23,7 @@ const verdict = (flags: string, description: string) =>
   new Option(`${flags} <verdict>`, description).choices([...VERDICTS, 'uncovered']);
 
 export const registerCompare: Register = (program, act) => {
-  program
-    .command('compare')
+  withRedact(program.command('compare'))
     .summary('what changed between two replays of a log')
     .description(
       'Compares two replays of one log, request by request: which verdicts changed, from what to what, and which rules ' +
@@ -45,7 +45,7 @@ export const registerCompare: Register = (program, act) => {
     .action(
       act(async (context, before: number | undefined, after: number | undefined, given: Given) => {
         const ids = await chosenPair(context, before, after);
-        const { requests, limit, ...filter } = given;
+        const { requests, limit, redact, ...filter } = given;
         const lists = requests === true || Object.values(filter).some((value) => value !== undefined);
         const path = `/api/replays/${ids.after}/comparison`;
         if (!lists) {
@@ -53,7 +53,12 @@ export const registerCompare: Register = (program, act) => {
           context.show(body, (answer) => formatComparison(answer, context.terminal.paint));
           return undefined;
         }
-        const page = await context.client.get<ChangesPage>(`${path}/requests`, { with: ids.before, limit, ...filter });
+        const page = await context.client.get<ChangesPage>(`${path}/requests`, {
+          with: ids.before,
+          limit,
+          redact,
+          ...filter,
+        });
         context.show({ ...ids, ...page }, (answer) => formatChanges(answer, context.terminal.paint));
         return undefined;
       }),
@@ -70,7 +75,8 @@ async function chosenPair({ client }: Context, before?: number, after?: number):
   const { replays } = await client.get<{ replays: ReplayBody[] }>('/api/replays', { limit: 500 });
   const done = replays.filter(({ state }) => state === 'done');
   const newest = done[0];
-  const older = done.find(({ id, log }) => newest !== undefined && id < newest.id && log === newest.log);
+  const requests = ({ logs, only }: ReplayBody) => JSON.stringify([logs, only]);
+  const older = done.find((each) => newest && each.id < newest.id && requests(each) === requests(newest));
   if (newest && before !== undefined) return { before, after: newest.id };
   if (newest && older) return { before: older.id, after: newest.id };
   throw new Failure(EXIT.refused, {

@@ -6,9 +6,10 @@ import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatExplanation } from '../output/explanation.js';
 import { examples, type Register, wholeNumber } from './command.js';
+import { type RedactGiven, withRedact } from './redact-option.js';
 import { replayNumber } from './replay.js';
 
-interface Given {
+interface Given extends RedactGiven {
   readonly client?: string;
   readonly forwardedFor?: string;
   readonly forwarded?: string;
@@ -31,8 +32,7 @@ interface Given {
 }
 
 export const registerExplain: Register = (program, act) => {
-  program
-    .command('explain')
+  withRedact(program.command('explain'))
     .summary('one request: what becomes of it, by which rule, because of what')
     .description(
       'Tells the whole story of one request: every rule in order, every condition, with the values that it saw. The request is given by options and judged by the workspace as it stands, or it is one of a replay.',
@@ -80,9 +80,9 @@ export const registerExplain: Register = (program, act) => {
 
 type Context = Parameters<typeof chosenReplay>[0];
 
-async function explainLogged(context: Context, { replay: id, request }: Given): Promise<ExplainedBody> {
+async function explainLogged(context: Context, { replay: id, request, redact }: Given): Promise<ExplainedBody> {
   const replay = await chosenReplay(context, id);
-  return context.client.get<ExplainedBody>(`/api/replays/${replay.id}/requests/${request}`);
+  return context.client.get<ExplainedBody>(`/api/replays/${replay.id}/requests/${request}`, { redact });
 }
 
 async function explainGiven({ client }: Context, given: Given): Promise<ExplainedBody> {

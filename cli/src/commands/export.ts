@@ -4,18 +4,19 @@ import { save } from '../actions/save.js';
 import { safe } from '../output/safe.js';
 import { examples, type Register } from './command.js';
 import { type FilterGiven, withFilter } from './filter-options.js';
+import { type RedactGiven, withRedact } from './redact-option.js';
 import { replayNumber } from './replay.js';
 
 const FORMS = ['jsonl', 'csv', 'parquet'];
 
-interface Given extends FilterGiven {
+interface Given extends FilterGiven, RedactGiven {
   readonly replay?: number;
   readonly form?: string;
   readonly output: string;
 }
 
 export const registerExport: Register = (program, act) => {
-  withFilter(program.command('export'))
+  withRedact(withFilter(program.command('export')))
     .summary('write the requests of a replay, with their verdicts, to a file')
     .description(
       'Writes requests of a replay with what became of them: all that is known as JSON Lines, or in columns as CSV or ' +
@@ -29,6 +30,7 @@ export const registerExport: Register = (program, act) => {
       examples(
         'jade-fence export --output week.parquet',
         'jade-fence export --verdict block --country XM --output stopped.csv',
+        'jade-fence export --redact client/24 --redact query --output week.csv',
         'jade-fence export --form jsonl --output - | head',
       ),
     )

@@ -15,6 +15,7 @@ interface ImportGiven {
   readonly column: readonly string[];
   readonly zone?: string;
   readonly mapping?: string;
+  readonly redact: readonly string[];
 }
 
 interface RejectedGiven {
@@ -48,6 +49,12 @@ export const registerLog: Register = (program, act) => {
     .option('--column <field=column>', 'the column of CSV that a field is in; as often as needed', gathered, [])
     .option('--zone <zone>', 'the time zone of times that tell none (default: UTC)')
     .option('--mapping <name>', 'take columns and zone as this saved mapping says')
+    .option(
+      '--redact <what>',
+      'leave this out of what is stored, so that rules are blind there: client, user, header, header.NAME; as often as needed',
+      gathered,
+      [],
+    )
     .addHelpText(
       'after',
       examples(

@@ -13,6 +13,7 @@ import { formatBreakdown, formatReport } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, table } from '../output/table.js';
 import { examples, type Register, wholeNumber } from './command.js';
+import { type RedactGiven, withRedact } from './redact-option.js';
 
 interface ReplayGiven {
   readonly import?: string;
@@ -29,7 +30,7 @@ interface ReplayGiven {
   readonly application?: string;
 }
 
-interface ReportGiven {
+interface ReportGiven extends RedactGiven {
   readonly by?: Dimension;
   readonly output?: string;
 }
@@ -89,8 +90,7 @@ export const registerReplay: Register = (program, act) => {
       }),
     );
 
-  program
-    .command('report')
+  withRedact(program.command('report'))
     .summary('print the report of a replay once more')
     .argument('[replay]', 'its number (default: the newest)', replayNumber)
     .addOption(
@@ -107,11 +107,11 @@ export const registerReplay: Register = (program, act) => {
       examples('jade-fence report', 'jade-fence report 3 --by hour', 'jade-fence report --output week.html'),
     )
     .action(
-      act(async (context, id: number | undefined, { by, output }: ReportGiven) => {
+      act(async (context, id: number | undefined, { by, output, redact }: ReportGiven) => {
         const replay = await chosenReplay(context, id);
-        if (output !== undefined) await saveReport(context, replay, output);
-        else if (by === undefined) await showReport(context, replay);
-        else await showBreakdown(context, replay, by);
+        if (output !== undefined) await saveReport(context, replay, { output, redact });
+        else if (by === undefined) await showReport(context, replay, redact);
+        else await showBreakdown(context, replay, { by, redact });
         return undefined;
       }),
     );
@@ -147,19 +147,31 @@ export const registerReplay: Register = (program, act) => {
     );
 };
 
-async function showReport({ client, show, terminal }: Context, replay: ReplayBody): Promise<void> {
-  const report = await client.get<Report>(`/api/replays/${replay.id}/report`);
+async function showReport(
+  { client, show, terminal }: Context,
+  replay: ReplayBody,
+  redact: readonly string[] = [],
+): Promise<void> {
+  const report = await client.get<Report>(`/api/replays/${replay.id}/report`, { redact });
   show({ replay, report }, (answer) => formatReport(answer.replay, answer.report, terminal));
 }
 
-async function saveReport({ client, show }: Context, replay: ReplayBody, output: string): Promise<void> {
+async function saveReport(
+  { client, show }: Context,
+  replay: ReplayBody,
+  { output, redact }: { readonly output: string; readonly redact: readonly string[] },
+): Promise<void> {
   const end = /\.(?:md|html)$/i.exec(output)?.[0].toLowerCase() ?? '';
-  await save(await client.download(`/api/replays/${replay.id}/report${end}`), output);
+  await save(await client.download(`/api/replays/${replay.id}/report${end}`, { redact }), output);
   if (output !== '-') show({ replay: replay.id, written: output }, () => `Wrote ${safe(output)}.`);
 }
 
-async function showBreakdown({ client, show, terminal }: Context, replay: ReplayBody, by: Dimension): Promise<void> {
-  const { breakdowns } = await client.get<Report>(`/api/replays/${replay.id}/report`);
+async function showBreakdown(
+  { client, show, terminal }: Context,
+  replay: ReplayBody,
+  { by, redact }: { readonly by: Dimension; readonly redact: readonly string[] },
+): Promise<void> {
+  const { breakdowns } = await client.get<Report>(`/api/replays/${replay.id}/report`, { redact });
   const breakdown = breakdowns[by];
   show({ replay, by, ...breakdown }, () => formatBreakdown(by, breakdown, breakdown.rows.length, terminal.paint));
 }

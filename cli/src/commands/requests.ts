@@ -3,16 +3,17 @@ import { chosenReplay } from '../actions/run-replay.js';
 import { formatRequests } from '../output/requests.js';
 import { examples, type Register, wholeNumber } from './command.js';
 import { type FilterGiven, withFilter } from './filter-options.js';
+import { type RedactGiven, withRedact } from './redact-option.js';
 import { replayNumber } from './replay.js';
 
-interface Given extends FilterGiven {
+interface Given extends FilterGiven, RedactGiven {
   readonly replay?: number;
   readonly after?: number;
   readonly limit: number;
 }
 
 export const registerRequests: Register = (program, act) => {
-  withFilter(program.command('requests'))
+  withRedact(withFilter(program.command('requests')))
     .summary('the requests of a replay: by rule, verdict, country, client, host, time …')
     .description(
       'Lists requests of a replay with what became of them. `unseen` asks for those that do not show a field. Explain ' +

@@ -4,17 +4,17 @@ import { Option } from 'commander';
 import { chosenReplay } from '../actions/run-replay.js';
 import { formatEvidence } from '../output/evidence.js';
 import { examples, type Register } from './command.js';
+import { type RedactGiven, withRedact } from './redact-option.js';
 import { replayNumber } from './replay.js';
 
-interface Given {
+interface Given extends RedactGiven {
   readonly replay?: number;
   readonly policy?: string;
   readonly role?: string;
 }
 
 export const registerTune: Register = (program, act) => {
-  program
-    .command('tune')
+  withRedact(program.command('tune'))
     .summary('what a rule would stop, from whom, and at which threshold')
     .description(
       'Tells what the requests of one rule are, so that it can be tuned before it acts: who they come from and where ' +

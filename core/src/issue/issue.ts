@@ -64,6 +64,7 @@ export type Fault =
   | { readonly code: 'bad-token'; readonly field: string; readonly text: string }
   | { readonly code: 'bad-port'; readonly text: string }
   | { readonly code: 'bad-header'; readonly text: string }
+  | { readonly code: 'bad-redaction'; readonly text: string; readonly known: readonly string[] }
   | { readonly code: 'bad-time'; readonly text: string }
   | { readonly code: 'bad-url'; readonly text: string; readonly reason: string }
   | { readonly code: 'bad-text'; readonly text: string; readonly reason: string }

@@ -155,6 +155,10 @@ const WORDINGS: Wordings = {
     what: `\`${text}\` is not a port`,
     remedy: 'Write a number from 0 to 65535, or a range such as 8000-8099',
   }),
+  'bad-redaction': ({ text, known }) => ({
+    what: `\`${text}\` is nothing that can be redacted`,
+    remedy: `Write ${known.map((each) => `\`${each}\``).join(', ')}; a prefix has 8 to 28 bits`,
+  }),
   'bad-header': ({ text }) => ({
     what: `\`${text}\` is not the name of a header`,
     remedy: 'Write a token such as x-client-address',

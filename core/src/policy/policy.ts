@@ -1,6 +1,7 @@
 import type { AddressTerm, Condition, HostTerm } from '../condition/index.js';
 import type { Span } from '../issue/index.js';
 import type { Limit } from '../limit/index.js';
+import type { Redaction } from '../redact/index.js';
 import type { Action, FinalAction } from './action.js';
 
 /** An ordered run of rules, a default, and what it covers. */
@@ -14,6 +15,8 @@ export interface Policy {
   readonly default: FinalAction;
   readonly stance: Stance;
   readonly rules: readonly Rule[];
+  /** What is not shown of the requests that it judges. Rules see it all the same. */
+  readonly redact: Redaction;
 }
 
 export const STANCES = ['enforce', 'observe', 'off'] as const;

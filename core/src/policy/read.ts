@@ -1,5 +1,6 @@
 import { readAddressTerm, readConditions, readHostTerm, readTerms } from '../condition/index.js';
 import { readLimit } from '../limit/index.js';
+import { NO_REDACTION, REDACTION_FORMS, type Redaction, redactedByAny, tryRedaction } from '../redact/index.js';
 import {
   isNothing,
   type MapEntry,
@@ -15,7 +16,7 @@ import { readClientSource } from './client-source.js';
 import { type Covers, IF_BLIND, type Policy, RECORDS, type Rule, STANCES } from './policy.js';
 import { readAction, readFinalAction } from './read-action.js';
 
-const POLICY_KEYS = ['policy', 'note', 'covers', 'client', 'default', 'stance', 'rules'];
+const POLICY_KEYS = ['policy', 'note', 'covers', 'client', 'default', 'stance', 'redact', 'rules'];
 const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then', 'stance', 'record'];
 const BLOCK: FinalAction = { type: 'block', status: 403, notice: undefined };
 const MOST_RULES = 2_000;
@@ -41,6 +42,7 @@ export function readPolicy({ root, sink }: TextDocument): Policy | undefined {
     default: action ?? BLOCK,
     stance: readChoiceOr(sink, entries, 'stance', STANCES, 'enforce'),
     rules: readRules(sink, entries.get('rules')?.value, name ?? ''),
+    redact: readRedaction(sink, entries.get('redact')?.value),
   };
   return name === undefined ? undefined : { ...policy, name };
 }
@@ -96,6 +98,19 @@ function required<A extends Action>(
   if (entry !== undefined) return read(sink, entry.value);
   sink.missingKey(map, at, key, VERDICTS);
   return undefined;
+}
+
+function readRedaction(sink: Sink, place: Place | undefined): Redaction {
+  if (place === undefined || isNothing(place)) return NO_REDACTION;
+  const redactions = (sink.items(place) ?? []).flatMap((item) => {
+    const word = sink.word(item);
+    if (word === undefined) return [];
+    const redaction = tryRedaction(word.text);
+    if (redaction === undefined)
+      sink.add(word.place, { code: 'bad-redaction', text: word.text, known: REDACTION_FORMS });
+    return redaction ?? [];
+  });
+  return redactedByAny(redactions);
 }
 
 function readCovers(sink: Sink, place: Place | undefined): Covers {

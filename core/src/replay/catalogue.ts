@@ -2,6 +2,7 @@ import type { ColumnTable } from '../column/index.js';
 import type { Test } from '../condition/index.js';
 import { addressesIn, allRows, compilePlan, Judge, type Outcome, type Prepared } from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
+import { NO_REDACTION } from '../redact/index.js';
 
 /** What means that a request is in no category, or of no application that is known. */
 const NONE = { category: 'uncategorised', application: 'unidentified' } as const;
@@ -86,5 +87,6 @@ function policyOf(names: readonly (readonly [CatalogueField, string])[]): Policy
     default: { type: 'allow' },
     stance: 'enforce',
     rules,
+    redact: NO_REDACTION,
   };
 }

@@ -5,6 +5,7 @@ import helmet from 'helmet';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import { Redactions } from '../redaction/redactions.js';
 import type { ReplayRunner } from '../replay/runner.js';
 import type { WorkerPool } from '../worker/pool.js';
 import type { PreparedStates } from '../workspace/prepared.js';
@@ -37,6 +38,7 @@ export interface AppParts {
 /** The HTTP face of the service: open routes first, then all that needs the access key, then the console. */
 export function createApp({ knex, states, runner, watch, pool, logger, maxUpload, consoleDir }: AppParts): Express {
   const app = express();
+  const redactions = new Redactions(knex, states);
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
   app.use(pinoHttp({ logger, serializers: REQUEST_LINES }));
@@ -54,8 +56,8 @@ export function createApp({ knex, states, runner, watch, pool, logger, maxUpload
   );
   app.use(
     '/api',
-    replayRoutes({ knex, states, runner, watch }),
-    comparisonRoutes(knex),
+    replayRoutes({ knex, states, runner, watch, redactions }),
+    comparisonRoutes(knex, redactions),
     explanationRoutes(knex, states),
     noSuchRoute,
   );

@@ -33,6 +33,8 @@ export interface LogBody {
   readonly bytes: number;
   /** Names of JSON fields that requests do not have, with how often they came. */
   readonly ignoredFields: Readonly<Record<string, number>>;
+  /** What of its requests was left out when they were stored, so that rules are blind there. */
+  readonly redacted: readonly string[];
   readonly firstTime: string | null;
   readonly lastTime: string | null;
   readonly importedAt: string;

@@ -15,6 +15,8 @@ export interface ImportOptions {
   readonly format: LogFormat | undefined;
   /** How the columns of CSV are taken; undefined: by their names. */
   readonly mapping?: Mapping | undefined;
+  /** What is left out when it is stored, as it was asked for. */
+  readonly redact?: readonly string[] | undefined;
   /** The most bytes to take, as they are sent and, where they are compressed, as they are. */
   readonly maxBytes: number;
 }
@@ -68,7 +70,15 @@ class LogWriter {
 
   static async begin(trx: Knex.Transaction, options: ImportOptions): Promise<LogWriter> {
     const { name, format } = options;
-    const empty = { requests: 0, lines: 0, rejected: 0, bytes: 0, contentHash: '', ignoredFields: {} };
+    const empty = {
+      redacted: [...(options.redact ?? [])],
+      requests: 0,
+      lines: 0,
+      rejected: 0,
+      bytes: 0,
+      contentHash: '',
+      ignoredFields: {},
+    };
     const inserted = await RequestLog.query(trx)
       .insert({ name, format: format ?? 'json-lines', ...empty })
       .onConflict('name')

@@ -1,4 +1,14 @@
-import { BLOCK_FORMATS, type BlockFormat, LineBlocks, LOG_SAMPLE, type LogFormat } from '@jade-fence/core';
+import {
+  BLOCK_FORMATS,
+  type BlockFormat,
+  LineBlocks,
+  LOG_SAMPLE,
+  type LogFormat,
+  NO_REDACTION,
+  type Redaction,
+  redactedByAny,
+  tryRedaction,
+} from '@jade-fence/core';
 import type { PackedPart } from '../worker/calls/read.js';
 import type { WorkerPool } from '../worker/pool.js';
 import type { ImportOptions } from './import.js';
@@ -23,7 +33,7 @@ let readers = 0;
 export async function readLog(
   pool: WorkerPool,
   bytes: AsyncIterable<Buffer>,
-  { format, mapping }: Pick<ImportOptions, 'format' | 'mapping'>,
+  { format, mapping, redact }: Pick<ImportOptions, 'format' | 'mapping' | 'redact'>,
   take: TakePart,
 ): Promise<LogFacts> {
   const { start, rest } = await startOf(bytes);
@@ -32,9 +42,10 @@ export async function readLog(
   const mapped = Object.keys(mapping?.columns ?? {}).length > 0 ? 'csv' : undefined;
   const settled = format ?? mapped ?? found.format;
   const { binary } = found;
+  const redaction = redactedByAny((redact ?? []).map((word) => tryRedaction(word) ?? NO_REDACTION));
   if (isBlockFormat(settled) && !found.wide)
-    return { format: settled, binary, lines: await readBlocks(pool, rest, settled, take) };
-  return { ...(await readStream(pool, rest, { format: settled, mapping }, take)), binary };
+    return { format: settled, binary, lines: await readBlocks(pool, rest, { format: settled, redaction }, take) };
+  return { ...(await readStream(pool, rest, { format: settled, mapping, redaction }, take)), binary };
 }
 
 const isBlockFormat = (format: LogFormat): format is BlockFormat =>
@@ -43,7 +54,7 @@ const isBlockFormat = (format: LogFormat): format is BlockFormat =>
 async function readBlocks(
   pool: WorkerPool,
   bytes: AsyncIterable<Buffer>,
-  format: BlockFormat,
+  { format, redaction }: { readonly format: BlockFormat; readonly redaction: Redaction },
   take: TakePart,
 ): Promise<number> {
   const ahead: Promise<PackedPart>[] = [];
@@ -54,7 +65,7 @@ async function readBlocks(
     (block) => {
       lines += block.lines;
       const read = pool.idlest
-        .callMoving('readLines', [format, block], [block.bytes.buffer])
+        .callMoving('readLines', [format, block, redaction], [block.bytes.buffer])
         .then(({ result, back }) => {
           used.push(...back);
           return result;
@@ -81,7 +92,7 @@ async function readBlocks(
 async function readStream(
   pool: WorkerPool,
   bytes: AsyncIterable<Buffer>,
-  options: Pick<ImportOptions, 'format' | 'mapping'>,
+  options: Pick<ImportOptions, 'format' | 'mapping'> & { readonly redaction: Redaction },
   take: TakePart,
 ): Promise<Omit<LogFacts, 'binary'>> {
   const worker = pool.idlest;

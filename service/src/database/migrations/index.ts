@@ -5,6 +5,7 @@ import * as third from './0003-breakdowns.js';
 import * as fourth from './0004-jobs.js';
 import * as fifth from './0005-summaries.js';
 import * as sixth from './0006-mappings.js';
+import * as seventh from './0007-redaction.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -17,6 +18,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0004-jobs', ...fourth },
   { name: '0005-summaries', ...fifth },
   { name: '0006-mappings', ...sixth },
+  { name: '0007-redaction', ...seventh },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -3,6 +3,7 @@ import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsOptional, Matches, Max, Min } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { PageQuery } from './page-query.js';
+import { withRedact } from './redact-input.js';
 
 const LARGEST = 2 ** 31 - 1;
 
@@ -15,7 +16,7 @@ export class ComparisonQuery {
   with!: number;
 }
 
-export class ChangesQuery extends PageQuery {
+export class ChangesQuery extends withRedact(PageQuery) {
   /** The number of the replay before. */
   @Type(() => Number)
   @IsInt()

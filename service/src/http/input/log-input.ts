@@ -10,6 +10,7 @@ import {
 import { Transform } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
 import { Problem } from '../problem.js';
+import { withRedact } from './redact-input.js';
 
 export const NAME = /^[a-z0-9-]{1,64}$/;
 export const NAME_MESSAGE = '$property is 1 to 64 of the characters a-z, 0-9 and -';
@@ -36,7 +37,7 @@ export class MappingName {
   name!: string;
 }
 
-export class ImportQuery extends MappingInput {
+export class ImportQuery extends withRedact(MappingInput) {
   @Matches(NAME, { message: NAME_MESSAGE })
   name!: string;
 

@@ -20,6 +20,7 @@ import {
 import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { PageQuery } from './page-query.js';
+import { withRedact } from './redact-input.js';
 import { FileInput } from './workspace-input.js';
 
 /** By what to judge. */
@@ -147,12 +148,12 @@ function withFilter<T extends Extendable>(Base: T) {
 
 class Bare {}
 
-export class FilterQuery extends withFilter(Bare) {}
+export class FilterQuery extends withRedact(withFilter(Bare)) {}
 
-export class RequestsQuery extends withFilter(PageQuery) {}
+export class RequestsQuery extends withRedact(withFilter(PageQuery)) {}
 
 /** One rule of a replay. */
-export class EvidenceQuery {
+export class EvidenceQuery extends withRedact(Bare) {
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
   policy?: string;

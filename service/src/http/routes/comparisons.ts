@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import type { Knex } from 'knex';
+import type { Redactions } from '../../redaction/redactions.js';
 import { type Compared, compareReplays, pageChanges, requireComparable } from '../../replay/comparisons.js';
 import { findReplay } from '../../replay/store.js';
 import type { ComparisonBody } from '../bodies.js';
@@ -8,7 +9,7 @@ import { numberOf } from '../number-of.js';
 import { validated } from '../validate.js';
 
 /** A replay beside one before it, of the same log. */
-export function comparisonRoutes(knex: Knex): Router {
+export function comparisonRoutes(knex: Knex, redactions: Redactions): Router {
   const router = Router();
   const compared = async (id: string, before: number): Promise<Compared> => {
     const both = { before: await findReplay(knex, before), after: await findReplay(knex, numberOf(id, 'replay')) };
@@ -24,8 +25,11 @@ export function comparisonRoutes(knex: Knex): Router {
   });
 
   router.get('/replays/:id/comparison/requests', async (request, response) => {
-    const { with: before, after, limit, ...filter } = validated(ChangesQuery, request.query, 'query');
-    response.json(await pageChanges(knex, await compared(request.params.id, before), filter, { after, limit }));
+    const { with: before, after, limit, redact, ...filter } = validated(ChangesQuery, request.query, 'query');
+    const both = await compared(request.params.id, before);
+    const page = await pageChanges(knex, both, filter, { after, limit });
+    const redactor = await redactions.of(both.after, redact);
+    response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
   });
   return router;
 }

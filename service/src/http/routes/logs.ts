@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
 import { Router } from 'express';
 import type { Knex } from 'knex';
 import { importLog } from '../../log/import.js';
@@ -11,6 +12,7 @@ import type { WorkerPool } from '../../worker/pool.js';
 import type { LogBody, RejectedPage } from '../bodies.js';
 import { ImportQuery, mappingOf } from '../input/log-input.js';
 import { PageQuery } from '../input/page-query.js';
+import { Problem } from '../problem.js';
 import { validated } from '../validate.js';
 
 /** Request logs: importing by a streamed upload, listing, rejected lines, deleting. */
@@ -22,12 +24,13 @@ export function logRoutes(knex: Knex, pool: WorkerPool, maxUpload: number): Rout
 
   router.post('/logs', async (request, response) => {
     const query = validated(ImportQuery, request.query, 'query');
-    const { name, format } = query;
+    const { name, format, redact } = query;
+    requireStorable(redact);
     const mapping = await mappingWithSaved(knex, mappingOf(query), query.mapping);
     if (Number(request.get('content-length') ?? 0) > maxUpload) throw tooLarge(maxUpload);
     // Only now is a client that asked before sending told to send.
     if (request.get('expect') !== undefined) response.writeContinue();
-    const log = await importLog(knex, pool, request, { name, format, mapping, maxBytes: maxUpload });
+    const log = await importLog(knex, pool, request, { name, format, mapping, redact, maxBytes: maxUpload });
     response
       .status(201)
       .location(`/api/logs/${log.name}`)
@@ -62,6 +65,20 @@ export function logRoutes(knex: Knex, pool: WorkerPool, maxUpload: number): Rout
   return router;
 }
 
+/** What is stored is whole or not there; a part of a value would make rules decide by what is not so. */
+function requireStorable(redact: readonly string[] = []): void {
+  const not = redact.filter((word) => !isStorable(tryRedaction(word) ?? NO_REDACTION));
+  if (not.length > 0)
+    throw new Problem(
+      400,
+      'not-storable',
+      `A log cannot be stored without ${not.join(', ')} alone; nothing was imported.`,
+      {
+        remedy: `An import can leave out ${STORED_FORMS.join(', ')}. The rest can be redacted in what is shown and exported.`,
+      },
+    );
+}
+
 const REJECTED_AT_ONCE = 1000;
 
 /** All rejected lines that were kept, as JSON Lines. */
@@ -75,12 +92,25 @@ async function* rejectedFile(knex: Knex, log: RequestLog): AsyncGenerator<string
 }
 
 function body(log: RequestLog): LogBody {
-  const { name, format, requests, lines, rejected, bytes, ignoredFields } = log;
+  const { name, format, requests, lines, rejected, bytes, ignoredFields, redacted } = log;
   const [firstTime, lastTime] = [log.firstTime, log.lastTime].map((time) => time?.toISOString() ?? null) as [
     string | null,
     string | null,
   ];
   const looksWrong = rejected > requests;
   const importedAt = log.importedAt.toISOString();
-  return { name, format, requests, lines, rejected, looksWrong, bytes, ignoredFields, firstTime, lastTime, importedAt };
+  return {
+    name,
+    format,
+    requests,
+    lines,
+    rejected,
+    looksWrong,
+    bytes,
+    ignoredFields,
+    redacted,
+    firstTime,
+    lastTime,
+    importedAt,
+  };
 }

@@ -12,12 +12,16 @@ import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
+import type { Redactions } from '../../redaction/redactions.js';
+import type { ReplayRedactor } from '../../redaction/replay-redactor.js';
 import { evidenceOf } from '../../replay/evidence.js';
 import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
 import { allReplays, findReplay } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
+import type { JudgedBody } from '../bodies.js';
+import { RedactQuery } from '../input/redact-input.js';
 import {
   EvidenceQuery,
   ExportQuery,
@@ -39,15 +43,18 @@ export interface ReplayParts {
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
   readonly watch: ProgressWatch;
+  readonly redactions: Redactions;
 }
 
 /** So large may the files be that a replay is to judge by. */
 const LARGEST_BODY = '64mb';
 
 /** Replays: starting, watching, cancelling; their reports, requests and explanations. */
-export function replayRoutes({ knex, states, runner, watch }: ReplayParts): Router {
+export function replayRoutes({ knex, states, runner, watch, redactions }: ReplayParts): Router {
   const router = Router();
   const told = async (replay: Replay) => replayBody(replay, await logNames(knex, [replay]));
+  const reportOf = async (replay: Replay, redact: readonly string[] | undefined) =>
+    (await redactions.of(replay, redact)).report(JSON.parse(replay.report ?? '{}') as Report);
   const replayOf = (params: { readonly id: string }) => findReplay(knex, numberOf(params.id, 'replay'));
 
   router.get('/replays', async (request, response) => {
@@ -89,35 +96,43 @@ export function replayRoutes({ knex, states, runner, watch }: ReplayParts): Rout
   });
 
   router.get('/replays/:id/report', async (request, response) => {
+    const { redact } = validated(RedactQuery, request.query, 'query');
     const replay = await replayOf(request.params);
     requireDone(replay);
-    response.type('application/json').send(replay.report);
+    response.type('application/json').send(JSON.stringify(await reportOf(replay, redact)));
   });
 
   for (const { end, type, page } of PAGES)
     router.get(`/replays/:id/report.${end}`, async (request, response) => {
+      const { redact } = validated(RedactQuery, request.query, 'query');
       const replay = await replayOf(request.params as { id: string });
       requireDone(replay);
       const log = (await told(replay)).logs.join(', ');
-      const text = page(JSON.parse(replay.report ?? '{}') as Report, { replay: replay.id, log });
+      const text = page(await reportOf(replay, redact), { replay: replay.id, log });
       response.type(type).attachment(`replay-${replay.id}.${end}`).send(text);
     });
 
   router.get('/replays/:id/requests', async (request, response) => {
-    const { after, limit, ...asked } = validated(RequestsQuery, request.query, 'query');
+    const { after, limit, redact, ...asked } = validated(RequestsQuery, request.query, 'query');
     const filter = filterOf(asked);
-    response.json(await pageRequests(knex, states, await replayOf(request.params), filter, { after, limit }));
+    const replay = await replayOf(request.params);
+    const page = await pageRequests(knex, states, replay, filter, { after, limit });
+    const redactor = await redactions.of(replay, redact);
+    response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
   });
 
   router.get('/replays/:id/evidence', async (request, response) => {
-    const { policy, rule, role } = validated(EvidenceQuery, request.query, 'query');
-    response.json(await evidenceOf(knex, states, await replayOf(request.params), { policy, rule, role }));
+    const { policy, rule, role, redact } = validated(EvidenceQuery, request.query, 'query');
+    const replay = await replayOf(request.params);
+    const evidence = await evidenceOf(knex, states, replay, { policy, rule, role });
+    response.json((await redactions.of(replay, redact)).evidence(evidence));
   });
 
   router.get('/replays/:id/export', async (request, response) => {
-    const { form, ...asked } = validated(ExportQuery, request.query, 'query');
+    const { form, redact, ...asked } = validated(ExportQuery, request.query, 'query');
     const replay = await replayOf(request.params);
-    const found = matchingRequests(knex, states, replay, filterOf(asked), ALL);
+    const redactor = await redactions.of(replay, redact);
+    const found = redacted(matchingRequests(knex, states, replay, filterOf(asked), ALL), redactor);
     // What is wrong with the question is told before the file begins.
     const first = await found.next();
     response.type(EXPORT_TYPES[form]).attachment(`replay-${replay.id}.${form}`);
@@ -125,8 +140,11 @@ export function replayRoutes({ knex, states, runner, watch }: ReplayParts): Rout
   });
 
   router.get('/replays/:id/requests/:number', async (request, response) => {
+    const { redact } = validated(RedactQuery, request.query, 'query');
     const number = numberOf(request.params.number, 'request');
-    response.json(await explainRequest(knex, states, await replayOf(request.params), number));
+    const replay = await replayOf(request.params);
+    const explained = await explainRequest(knex, states, replay, number);
+    response.json((await redactions.of(replay, redact)).request(explained));
   });
   return router;
 }
@@ -141,6 +159,13 @@ const PAGES = [
 
 const ALL = { after: 0, limit: Number.POSITIVE_INFINITY };
 
+async function* redacted(
+  requests: AsyncIterable<JudgedBody[]>,
+  redactor: ReplayRedactor,
+): AsyncGenerator<JudgedBody[]> {
+  for await (const some of requests) yield some.map((each) => redactor.request(each));
+}
+
 async function* chained<T>(first: IteratorResult<T>, rest: AsyncIterable<T>): AsyncGenerator<T> {
   if (first.done) return;
   yield first.value;
@@ -148,7 +173,7 @@ async function* chained<T>(first: IteratorResult<T>, rest: AsyncIterable<T>): As
 }
 
 /** The filter that a query asks for; everything that is wrong with it is told at once. */
-function filterOf({ from, to, ...asked }: FilterQuery): RequestFilter {
+function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestFilter {
   const filter = { ...asked, from: timeOf(from), to: timeOf(to) };
   if (filter.role !== undefined && filter.rule === undefined)
     throw new Problem(400, 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');

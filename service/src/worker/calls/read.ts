@@ -1,6 +1,7 @@
 import {
   type BlockFormat,
   type ColumnTable,
+  isRedacting,
   type LineBlock,
   type LogFormat,
   type LogReaderOptions,
@@ -8,9 +9,11 @@ import {
   type LogSummary,
   lookAtStart,
   type ReadPart,
+  type Redaction,
   readBlock,
   StreamReader,
   summariseLog,
+  withoutRedacted,
 } from '@jade-fence/core';
 import { packTable } from '../../log/packing.js';
 
@@ -31,25 +34,34 @@ export function lookAtLog(start: Uint8Array): LogStart {
 }
 
 /** Reads whole lines of a log, by themselves. */
-export function readLines(format: BlockFormat, block: LineBlock): PackedPart {
-  return packedPart(readBlock(format, block));
+export function readLines(format: BlockFormat, block: LineBlock, redaction: Redaction): PackedPart {
+  return packedPart(readBlock(format, block), redaction);
 }
 
-const readers = new Map<number, StreamReader>();
+interface OpenReader {
+  readonly reader: StreamReader;
+  readonly redaction: Redaction;
+}
+
+const readers = new Map<number, OpenReader>();
 
 /** Makes ready to read a log from its start to its end; all calls of one log go to one thread. */
-export function openReader(log: number, options: LogReaderOptions): void {
-  readers.set(log, new StreamReader(options));
+export function openReader(
+  log: number,
+  { redaction, ...options }: LogReaderOptions & { readonly redaction: Redaction },
+): void {
+  readers.set(log, { reader: new StreamReader(options), redaction });
 }
 
 export function readPiece(log: number, piece: Uint8Array): PackedPart {
-  return packedPart(readerOf(log).push(piece));
+  const { reader, redaction } = readerOf(log);
+  return packedPart(reader.push(piece), redaction);
 }
 
 /** Ends the log, and tells what it was. */
 export function endReader(log: number): PackedPart & { readonly format: LogFormat; readonly lines: number } {
-  const reader = readerOf(log);
-  const part = packedPart(reader.end());
+  const { reader, redaction } = readerOf(log);
+  const part = packedPart(reader.end(), redaction);
   return { ...part, format: reader.format, lines: reader.lines };
 }
 
@@ -57,13 +69,19 @@ export function closeReader(log: number): void {
   readers.delete(log);
 }
 
-function readerOf(log: number): StreamReader {
+function readerOf(log: number): OpenReader {
   const reader = readers.get(log);
   if (reader === undefined) throw new Error(`log ${log} is not open here`);
   return reader;
 }
 
-const packedPart = ({ tables, ...rest }: ReadPart): PackedPart => ({ ...rest, chunks: tables.map(packedTable) });
+/** Lines that could not be read are kept only where nothing is redacted, for nobody knows what is in them. */
+function packedPart({ tables, rejected, ...rest }: ReadPart, redaction: Redaction): PackedPart {
+  const redacts = isRedacting(redaction);
+  const chunks = tables.map((table) => packedTable(redacts ? withoutRedacted(table, redaction) : table));
+  const told = ({ line, fault }: (typeof rejected)[number]) => ({ line, fault: { ...fault, detail: '…' }, text: '' });
+  return { ...rest, chunks, rejected: redacts ? rejected.map(told) : rejected };
+}
 
 function packedTable(table: ColumnTable): PackedTable {
   const time = table.columns.get('time');

@@ -1,0 +1,10 @@
+export {
+  isRedacting,
+  NO_REDACTION,
+  REDACTION_FORMS,
+  type Redaction,
+  redactedByAny,
+  tryRedaction,
+} from './redaction.js';
+export { type Pseudonym, type PseudonymKind, Redactor, type Shown } from './redactor.js';
+export { isStorable, STORED_FORMS, withoutRedacted } from './stored.js';

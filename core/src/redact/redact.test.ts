@@ -1,0 +1,149 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { encodeTable } from '../column/index.js';
+import { ChunkBuilder, ChunkRows } from '../log/index.js';
+import { makeRequest } from '../request/index.js';
+import { NO_REDACTION, type Redaction, redactedByAny, tryRedaction } from './redaction.js';
+import { Redactor } from './redactor.js';
+import { isStorable, withoutRedacted } from './stored.js';
+
+const pseudonym = (kind: string, value: string) => `${kind}-${[...value].map((each) => each.charCodeAt(0)).join('')}`;
+const redaction = (...words: string[]): Redaction =>
+  redactedByAny(words.map((word) => tryRedaction(word) as Redaction));
+const redactor = (...words: string[]) => new Redactor(redaction(...words), pseudonym);
+
+const shown = {
+  number: 3,
+  client: '198.18.5.194',
+  request: {
+    peer: '10.10.1.4',
+    host: 'tickets.fennelhill.example',
+    path: '/book',
+    query: 'token=s3cret&day=sat',
+    user: 'a.hazel',
+    agent: 'gardenapp/2.3',
+    referrer: 'https://a.example/x?token=old%20one',
+    headers: { 'x-forwarded-for': '198.18.5.194, 2001:db8::7', cookie: 'session=abc' },
+  },
+  explanation: { told: 'a.hazel from 198.18.5.194 is in list:offices', address: '198.18.5.194' },
+};
+
+describe('what is shown', () => {
+  it('has a pseudonym of a client wherever the client is told, and keeps it recognisable', () => {
+    const told = redactor('client').shown(shown);
+    expect(JSON.stringify(told)).not.toMatch(/198\.18|10\.10\.1\.4|2001:db8/);
+    expect(told.client).toBe(told.explanation.address);
+    expect(told.explanation.told).toBe(`a.hazel from ${told.client} is in list:offices`);
+    expect(told.request.host).toBe(shown.request.host);
+    expect(redactor('client').client('198.18.5.194')).toBe(told.client);
+  });
+
+  it('tells the network where a prefix is asked for; of IPv6 the site', () => {
+    const told = redactor('client/24').shown(shown);
+    expect(told.client).toMatch(/^client-\d+ in 198\.18\.5\.0\/24$/);
+    expect(told.request.headers['x-forwarded-for']).toMatch(/ in 2001:db8::\/64$/);
+  });
+
+  it('has pseudonyms of users, of headers by name, and of parameters by name', () => {
+    expect(redactor('user').shown(shown)).toMatchObject({
+      request: { user: expect.stringMatching(/^user-/) },
+      explanation: { told: expect.not.stringContaining('hazel') },
+    });
+    const { request } = redactor('header.cookie', 'header.user-agent').shown(shown);
+    expect([request.headers.cookie, request.agent]).toEqual([
+      expect.stringMatching(/^header-/),
+      expect.stringMatching(/^header-/),
+    ]);
+    expect(request.headers['x-forwarded-for']).toBe(shown.request.headers['x-forwarded-for']);
+    const queried = redactor('query.token').shown(shown).request;
+    expect(queried.query).toMatch(/^token=query-\d+&day=sat$/);
+    expect(queried.referrer).not.toContain('old%20one');
+    expect(redactor('query').shown(shown).request.query).toMatch(/^token=query-\d+&day=query-\d+$/);
+  });
+
+  it('tells what says that there is none as it is', () => {
+    const none = { client: null, request: { user: 'anonymous', agent: 'absent' } };
+    expect(redactor('client', 'user', 'header', 'query').shown(none)).toEqual(none);
+  });
+
+  it('tells keys of limits by pseudonyms too', () => {
+    expect(redactor('client').key('198.18.5.194 POST')).toMatch(/^client-\d+ POST$/);
+    expect(redactor('client').key('198.18.5.0/24 POST')).toBe('198.18.5.0/24 POST');
+    expect(redactor('user').key('a.hazel POST')).toMatch(/^key-\d+ key-\d+$/);
+    expect(redactor('user').key('all')).toBe('all');
+  });
+
+  it('never has a value that is redacted', () => {
+    const value = fc.stringMatching(/^[a-z0-9._-]{1,12}$/);
+    fc.assert(
+      fc.property(fc.ipV4(), fc.ipV6(), value, value, value, (four, six, user, cookie, token) => {
+        const given = {
+          client: four,
+          request: {
+            peer: six,
+            user: `u-${user}`,
+            query: `a=1&token=t-${token}`,
+            headers: { cookie: `c-${cookie}`, forwarded: `for="[${six}]:80", for=${four}:443` },
+          },
+          told: [`u-${user} (${four}) via ${six}.`, `c-${cookie}; t-${token}`],
+        };
+        const text = JSON.stringify(
+          new Redactor(redaction('client', 'user', 'header.cookie', 'query.token'), (kind) => `${kind}#`).shown(given),
+        );
+        for (const secret of [four, six, `u-${user}`, `c-${cookie}`, `t-${token}`])
+          expect(text.split(/[^\w.:-]+/), secret).not.toContain(secret);
+      }),
+    );
+  });
+});
+
+describe('a redaction', () => {
+  it('is told by words', () => {
+    expect(tryRedaction('client/24')).toEqual({ ...NO_REDACTION, client: 24 });
+    expect(tryRedaction('header.Cookie')).toEqual({ ...NO_REDACTION, headers: ['cookie'] });
+    for (const word of ['', 'clients', 'client/', 'client/32', 'client/7', 'header.', 'header.a b', 'query.', 'path'])
+      expect(tryRedaction(word), word).toBeUndefined();
+  });
+
+  it('takes the strongest of several', () => {
+    expect(redaction('client/24', 'client/16').client).toBe(16);
+    expect(redaction('client/24', 'client').client).toBe('whole');
+    expect(redaction('header.cookie', 'header').headers).toBe('all');
+    expect(redaction('query.a', 'query.b', 'query.a').query).toEqual(['a', 'b']);
+  });
+});
+
+describe('what is stored', () => {
+  const builder = new ChunkBuilder();
+  builder.add(
+    makeRequest({
+      peer: { family: 4, value: 1 },
+      user: 'a.hazel',
+      agent: 'x',
+      host: 'a.example',
+      headers: new Map([
+        ['cookie', 'c'],
+        ['x-forwarded-for', '10.0.0.1'],
+        ['x-b', 'b'],
+      ]),
+      allHeaders: true,
+    }),
+    1,
+  );
+  const table = builder.build();
+  const stored = (...words: string[]) => new ChunkRows(withoutRedacted(table, redaction(...words))).request(0);
+
+  it('leaves out what is redacted, so that it is unseen, and nothing is known to be absent', () => {
+    expect(stored('client')).toMatchObject({ peer: undefined, user: 'a.hazel', host: 'a.example', allHeaders: false });
+    expect([...stored('client').headers.keys()]).toEqual(['cookie', 'x-b']);
+    expect(stored('user')).toMatchObject({ user: undefined, allHeaders: true });
+    expect([...stored('header.cookie').headers.keys()]).toEqual(['x-forwarded-for', 'x-b']);
+    expect(stored('header')).toMatchObject({ agent: undefined, headers: new Map() });
+    expect(encodeTable(withoutRedacted(table, NO_REDACTION))).toEqual(encodeTable(table));
+  });
+
+  it('cannot leave out a part of a value', () => {
+    expect(['client', 'user', 'header', 'header.a'].every((word) => isStorable(redaction(word)))).toBe(true);
+    expect(['client/24', 'query', 'query.a'].some((word) => isStorable(redaction(word)))).toBe(false);
+  });
+});

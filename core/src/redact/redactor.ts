@@ -1,0 +1,158 @@
+import { formatAddress, networkOf, parseAddress } from '../address/index.js';
+import type { Redaction } from './redaction.js';
+
+/** Makes a pseudonym of a value: the same for the same value, and telling nothing of it to who has no key. */
+export type Pseudonym = (kind: PseudonymKind, value: string) => string;
+export type PseudonymKind = 'client' | 'user' | 'header' | 'query' | 'key';
+
+/** A request as it is shown: its fields by their short names, and its client. */
+export interface Shown {
+  readonly request: Readonly<Record<string, unknown>>;
+  readonly client: string | null;
+}
+
+/** The headers that have fields of their own. */
+const OWN_FIELDS: Readonly<Record<string, string>> = { 'user-agent': 'agent', referer: 'referrer' };
+const FORWARDING = ['forwarded', 'x-forwarded-for'];
+const KNOWN_NONE = ['anonymous', 'absent', ''];
+const SITE_6 = 64;
+/** What stands between addresses, in headers that tell several. */
+const NO_ADDRESS = /[^0-9a-fA-F.:]+/;
+
+/**
+ * Puts pseudonyms in the place of what is not to be shown. Whatever is told of a request, as in an explanation, has the
+ * same values in it, and they go there too.
+ */
+export class Redactor {
+  readonly #redaction: Redaction;
+  readonly #pseudonym: Pseudonym;
+
+  constructor(redaction: Redaction, pseudonym: Pseudonym) {
+    this.#redaction = redaction;
+    this.#pseudonym = pseudonym;
+  }
+
+  /** A request, with all that is told of it. */
+  shown<T extends Shown>(shown: T): T {
+    const secrets = this.#secretsOf(shown);
+    return secrets.size === 0 ? shown : replaced(shown, secrets);
+  }
+
+  /** A client, as breakdowns tell it. */
+  client(address: string): string {
+    return this.#redaction.client === undefined ? address : this.#clientName(address);
+  }
+
+  /** A key that a limit counts under: addresses, and other values where any of those is redacted. */
+  key(key: string): string {
+    const { user, headers, query } = this.#redaction;
+    const others = user || headers.length > 0 || query.length > 0;
+    return key
+      .split(' ')
+      .map((part) => {
+        const address = parseAddress(part.replace(/\/\d+$/, ''));
+        if (address !== undefined) return part.includes('/') ? part : this.client(part);
+        return others && part !== 'all' ? this.#pseudonym('key', part) : part;
+      })
+      .join(' ');
+  }
+
+  /** An agent, as evidence tells it. */
+  agent(agent: string): string {
+    return this.#hides('user-agent') && !KNOWN_NONE.includes(agent) ? this.#pseudonym('header', agent) : agent;
+  }
+
+  #clientName(text: string): string {
+    const address = parseAddress(text);
+    if (address === undefined) return text;
+    const name = this.#pseudonym('client', formatAddress(address));
+    const { client } = this.#redaction;
+    if (typeof client !== 'number') return name;
+    const bits = address.family === 4 ? client : SITE_6;
+    return `${name} in ${formatAddress(networkOf(address, bits).first)}/${bits}`;
+  }
+
+  #hides(header: string): boolean {
+    const { headers } = this.#redaction;
+    return headers === 'all' || headers.includes(header);
+  }
+
+  /** The values that must not be shown, with what to show instead. */
+  #secretsOf({ request, client }: Shown): Map<string, string> {
+    const secrets = new Map<string, string>();
+    if (this.#redaction.client !== undefined) this.#addClients(secrets, request, client);
+    const { user } = request;
+    if (this.#redaction.user && typeof user === 'string' && !KNOWN_NONE.includes(user))
+      secrets.set(user, this.#pseudonym('user', user));
+    for (const [name, value] of headersOf(request))
+      if (this.#hides(name) && !KNOWN_NONE.includes(value)) secrets.set(value, this.#pseudonym('header', value));
+    if (this.#redaction.query.length > 0)
+      for (const query of queriesOf(request))
+        for (const value of this.#hiddenIn(query)) secrets.set(value, this.#pseudonym('query', value));
+    return secrets;
+  }
+
+  #addClients(secrets: Map<string, string>, request: Shown['request'], client: string | null): void {
+    const told = [
+      client,
+      request.peer,
+      ...headersOf(request).flatMap(([name, value]) => (FORWARDING.includes(name) ? value : [])),
+    ];
+    for (const text of told)
+      for (const found of typeof text === 'string' ? text.split(NO_ADDRESS) : []) {
+        const bare = /^[\d.]+:\d+$/.test(found) ? found.replace(/:\d+$/, '') : found;
+        if (parseAddress(bare) !== undefined) secrets.set(bare, this.#clientName(bare));
+      }
+  }
+
+  /** The values of the parameters that are not to be shown, as they are written and as they are meant. */
+  #hiddenIn(query: string): string[] {
+    const { query: hidden } = this.#redaction;
+    return query.split('&').flatMap((pair) => {
+      const at = pair.indexOf('=');
+      const name = decoded(at < 0 ? pair : pair.slice(0, at));
+      const value = at < 0 ? '' : pair.slice(at + 1);
+      const hides = hidden === 'all' || hidden.includes(name);
+      return hides && value !== '' ? [value, decoded(value)] : [];
+    });
+  }
+}
+
+/** All headers that are shown, those with fields of their own too. */
+function headersOf(request: Shown['request']): [string, string][] {
+  const headers = Object.entries((request.headers ?? {}) as Readonly<Record<string, string>>);
+  const own = Object.entries(OWN_FIELDS).map(([name, field]) => [name, request[field]] as const);
+  return [...headers, ...own].filter((entry): entry is [string, string] => typeof entry[1] === 'string');
+}
+
+/** The queries of the request and of the page that it came from. */
+function queriesOf({ query, referrer }: Shown['request']): string[] {
+  const from = typeof referrer === 'string' ? referrer.split('?')[1]?.split('#')[0] : undefined;
+  return [query, from].filter((each): each is string => typeof each === 'string');
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text.replaceAll('+', ' '));
+  } catch {
+    return text;
+  }
+}
+
+/** The value with every text in it, names of fields aside, cleared of the secrets. */
+function replaced<T>(value: T, secrets: ReadonlyMap<string, string>): T {
+  // The longest first, so that what contains another is not taken apart.
+  const ordered = [...secrets.keys()].sort((a, b) => b.length - a.length);
+  const any = new RegExp(`(?<![\\w.:-])(?:${ordered.map(escaped).join('|')})(?![\\w:-]|\\.\\w)`, 'g');
+  const walk = (each: unknown): unknown => {
+    if (typeof each === 'string')
+      return secrets.get(each) ?? each.replace(any, (found) => secrets.get(found) as string);
+    if (Array.isArray(each)) return each.map(walk);
+    if (each !== null && typeof each === 'object')
+      return Object.fromEntries(Object.entries(each).map(([name, own]) => [name, walk(own)]));
+    return each;
+  };
+  return walk(value) as T;
+}
+
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');

@@ -1,0 +1,36 @@
+import { REDACTION_FORMS, tryRedaction } from '@jade-fence/core';
+import { Transform } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsOptional, ValidateBy } from 'class-validator';
+
+/** Each is a word of a redaction. */
+const AreRedactions = () =>
+  ValidateBy(
+    {
+      name: 'areRedactions',
+      validator: {
+        validate: (value) => typeof value === 'string' && tryRedaction(value) !== undefined,
+        defaultMessage: () => `redact takes ${REDACTION_FORMS.join(', ')}; a prefix has 8 to 28 bits`,
+      },
+    },
+    { each: true },
+  );
+
+// biome-ignore lint/suspicious/noExplicitAny: TypeScript asks this of what a mixin extends
+type Extendable = new (...args: any[]) => object;
+
+/** Adds to a query what is to be told by pseudonyms, beside what policies ask for. */
+export function withRedact<T extends Extendable>(Base: T) {
+  class Redacted extends Base {
+    @IsOptional()
+    @Transform(({ value }) => [value].flat().flatMap((each) => (typeof each === 'string' ? each.split(',') : each)))
+    @IsArray()
+    @ArrayMaxSize(100)
+    @AreRedactions()
+    redact?: string[];
+  }
+  return Redacted;
+}
+
+class Bare {}
+
+export class RedactQuery extends withRedact(Bare) {}

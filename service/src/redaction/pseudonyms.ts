@@ -1,0 +1,35 @@
+import { createHmac, randomBytes } from 'node:crypto';
+import type { Pseudonym } from '@jade-fence/core';
+import type { Knex } from 'knex';
+
+const NAME = 'pseudonyms';
+const KEY_BYTES = 32;
+/** 48 bits: among a million clients two share a pseudonym about once in five hundred. */
+const TOLD = 12;
+const MOST_KEPT = 200_000;
+
+/** Pseudonyms by the key of this database: HMAC-SHA-256 (RFC 2104), of which the first 48 bits are told. */
+export async function pseudonymsOf(knex: Knex): Promise<Pseudonym> {
+  const key = await keyOf(knex);
+  const known = new Map<string, string>();
+  return (kind, value) => {
+    const text = `${kind}\0${value}`;
+    let pseudonym = known.get(text);
+    if (pseudonym === undefined) {
+      if (known.size >= MOST_KEPT) known.clear();
+      pseudonym = `${kind}-${createHmac('sha256', key).update(text).digest('hex').slice(0, TOLD)}`;
+      known.set(text, pseudonym);
+    }
+    return pseudonym;
+  };
+}
+
+/** The key, made when it is first asked for; of several services that make one at once the first counts. */
+async function keyOf(knex: Knex): Promise<Buffer> {
+  await knex('secrets')
+    .insert({ name: NAME, value: randomBytes(KEY_BYTES) })
+    .onConflict('name')
+    .ignore();
+  const [{ value }] = (await knex('secrets').where({ name: NAME }).select('value')) as [{ value: Buffer }];
+  return value;
+}

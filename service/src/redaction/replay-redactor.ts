@@ -1,0 +1,74 @@
+import {
+  isRedacting,
+  type Pseudonym,
+  type Redaction,
+  Redactor,
+  type Report,
+  type RuleReport,
+  redactedByAny,
+} from '@jade-fence/core';
+import type { EvidenceBody, JudgedBody } from '../http/bodies.js';
+
+/** A request, and what else is told of it. */
+type ToldRequest = JudgedBody & { readonly explanation?: unknown };
+
+/**
+ * Redacts what is told of a replay: of each request what the policy asks for that judged it, and of figures what any of
+ * the replay's policies asks for; and, of all, what the caller asks for.
+ */
+export class ReplayRedactor {
+  readonly #byPolicy: ReadonlyMap<string, Redactor>;
+  readonly #uncovered: Redactor;
+  readonly #figures: Redactor;
+  /** Whether there is nothing to redact at all. */
+  readonly isIdle: boolean;
+
+  constructor(byPolicy: ReadonlyMap<string, Redaction>, asked: Redaction, pseudonym: Pseudonym) {
+    const redactor = (...redactions: Redaction[]) => new Redactor(redactedByAny(redactions), pseudonym);
+    this.#byPolicy = new Map([...byPolicy].map(([policy, own]) => [policy, redactor(own, asked)]));
+    this.#uncovered = redactor(asked);
+    this.#figures = redactor(...byPolicy.values(), asked);
+    this.isIdle = !isRedacting(redactedByAny([...byPolicy.values(), asked]));
+  }
+
+  request<T extends ToldRequest>(request: T): T {
+    if (this.isIdle) return request;
+    return (this.#byPolicy.get(request.policy ?? '') ?? this.#uncovered).shown(request);
+  }
+
+  report(report: Report): Report {
+    if (this.isIdle) return report;
+    const { client } = report.breakdowns;
+    const rows = client.rows.map((row) => ({ ...row, key: row.key === null ? null : this.#figures.client(row.key) }));
+    const policies = report.policies.map((policy) => ({
+      ...policy,
+      rules: policy.rules.map((rule) => this.#rule(rule)),
+    }));
+    return { ...report, policies, breakdowns: { ...report.breakdowns, client: { ...client, rows } } };
+  }
+
+  evidence(evidence: EvidenceBody): EvidenceBody {
+    if (this.isIdle) return evidence;
+    const { shares } = evidence;
+    const told = (share: (typeof shares)['client'], name: (key: string) => string) => ({
+      ...share,
+      rows: share.rows.map((row) => ({ ...row, key: row.key === null ? null : name(row.key) })),
+    });
+    return {
+      ...evidence,
+      rule: this.#rule(evidence.rule),
+      shares: {
+        ...shares,
+        client: told(shares.client, (key) => this.#figures.client(key)),
+        agent: told(shares.agent, (key) => this.#figures.agent(key)),
+      },
+      samples: evidence.samples.map((sample) => this.request(sample)),
+    };
+  }
+
+  #rule(rule: RuleReport): RuleReport {
+    if (rule.limit === null) return rule;
+    const worst = rule.limit.worst.map((each) => ({ ...each, key: this.#figures.key(each.key) }));
+    return { ...rule, limit: { ...rule.limit, worst } };
+  }
+}
