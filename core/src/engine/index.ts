@@ -25,6 +25,7 @@ export {
   classesOf,
   combine,
   numberColumn,
+  pairs,
   textColumn,
 } from './plan/source/block.js';
 export { ALL_HEADERS } from './plan/sources.js';

@@ -1,6 +1,14 @@
-import type { Address } from '../address/index.js';
+import { type Address, parseAddress, setContains } from '../address/index.js';
 import type { ColumnTable } from '../column/index.js';
-import { type Addresses, addressesIn, type Clients, classesOf, combine, type Prepared } from '../engine/index.js';
+import {
+  type Addresses,
+  addressesIn,
+  type Clients,
+  classesOf,
+  combine,
+  type Prepared,
+  pairs,
+} from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
 import { type ClientTrust, findClient, makeRequest } from '../request/index.js';
 
@@ -37,27 +45,37 @@ function throughHeaders(table: ColumnTable, rows: Uint32Array, peers: Addresses,
     trust.headers.map((header) => `header.${header}`),
     rows,
   );
-  const numbers = new Map<number, number>();
-  const clients: (Address | undefined)[] = [];
-  const codes = new Int32Array(rows.length);
-  for (let at = 0; at < rows.length; at++) {
-    const [peer, said] = [peers.codes[at] as number, values.codes[at] as number];
-    const key = peer * values.texts.length + said;
-    let number = numbers.get(key);
-    if (number === undefined) {
-      number = clients.push(resolve(peers.at(peer), values.texts[said] as (string | undefined)[], trust)) - 1;
-      numbers.set(key, number);
-    }
-    codes[at] = number;
-  }
+  const { codes, first } = pairs(peers.codes, peers.count, values.codes, values.texts.length);
+  const vouched = Array.from({ length: peers.count }, (_, code) => {
+    const peer = peers.at(code);
+    return peer !== undefined && setContains(trust.trusted, peer);
+  });
+  const clients = first.map((at) => {
+    const peer = peers.codes[at] as number;
+    return resolve(
+      peers.at(peer),
+      vouched[peer] as boolean,
+      values.texts[values.codes[at] as number] as (string | undefined)[],
+      trust,
+    );
+  });
   return { codes, count: clients.length, at: (code) => clients[code], column: undefined };
 }
 
+/** One address by itself is what most proxies say, and needs no walk. */
+const ONE_ADDRESS = /^[0-9.]+$/;
+
 function resolve(
   peer: Address | undefined,
+  vouched: boolean,
   values: readonly (string | undefined)[],
   trust: ClientTrust,
 ): Address | undefined {
+  if (!vouched) return peer;
+  const [only, ...others] = values.filter((value) => value !== undefined);
+  if (only === undefined) return peer;
+  if (others.length === 0 && ONE_ADDRESS.test(only) && trust.headers[values.indexOf(only)] !== 'forwarded')
+    return parseAddress(only) ?? peer;
   const headers = trust.headers.flatMap((header, at) => {
     const value = values[at];
     return value === undefined ? [] : [[header, value] as const];

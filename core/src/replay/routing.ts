@@ -1,5 +1,5 @@
 import type { ColumnTable } from '../column/index.js';
-import { addressesIn, allRows, combine, createRouter, type Prepared, type Router } from '../engine/index.js';
+import { addressesIn, allRows, combine, createRouter, type Prepared, pairs, type Router } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
 import { makeRequest } from '../request/index.js';
 
@@ -45,23 +45,16 @@ export class Routing {
       headers.map((header) => `header.${header}`),
       rows,
     );
-    const known = new Map<number, number>();
-    for (let at = 0; at < rows.length; at++) {
-      const row = rows[at] as number;
-      const [peer, said] = [peers.codes[at] as number, values.codes[at] as number];
-      const key = peer * Math.max(1, values.texts.length) + said;
-      let number = known.get(key);
-      if (number === undefined) {
-        const texts = values.texts[said] ?? [];
-        const told = headers.flatMap((header, place) =>
-          texts[place] === undefined ? [] : [[header, texts[place]] as const],
-        );
-        const request = makeRequest({ peer: peers.at(peer), headers: new Map(told) });
-        number = this.#number(this.#router.byClient(request));
-        known.set(key, number);
-      }
-      into[row] = number;
-    }
+    const { codes, first } = pairs(peers.codes, peers.count, values.codes, values.texts.length);
+    const policies = first.map((at) => {
+      const texts = values.texts[values.codes[at] as number] ?? [];
+      const told = headers.flatMap((header, place) =>
+        texts[place] === undefined ? [] : [[header, texts[place]] as const],
+      );
+      const request = makeRequest({ peer: peers.at(peers.codes[at] as number), headers: new Map(told) });
+      return this.#number(this.#router.byClient(request));
+    });
+    for (let at = 0; at < rows.length; at++) into[rows[at] as number] = policies[codes[at] as number] as number;
   }
 
   #number(policy: Policy | undefined): number {

@@ -107,42 +107,64 @@ export interface Combinations {
 export function combine(table: ColumnTable, names: readonly string[], rows: Uint32Array): Combinations {
   const columns = names.map((name) => textColumn(table, name));
   const there = columns.filter((column) => column !== undefined);
-  const codes = new Int32Array(rows.length);
-  const texts: (string | undefined)[][] = [];
   const textsOf = (row: number) => columns.map((column) => column?.dictionary[(column.codes[row] as number) - 1]);
-  const [only] = there;
-  if (only === undefined) {
-    if (rows.length > 0) texts.push(textsOf(rows[0] as number));
-    return { codes, texts };
+  let numbered: Pairs = { codes: new Int32Array(rows.length), first: rows.length > 0 ? [0] : [] };
+  for (const { codes, dictionary } of there)
+    numbered = pairs(numbered.codes, numbered.first.length, gathered(codes, rows), dictionary.length + 1);
+  return { codes: numbered.codes, texts: numbered.first.map((at) => textsOf(rows[at] as number)) };
+}
+
+/** So many pairs are looked up in an array; of more a map does it. */
+const MOST_IN_ARRAY = 2 ** 20;
+
+/** What pairs are numbered as; −1 for one that is not numbered yet. */
+class PairArray {
+  readonly #numbers: Int32Array;
+
+  constructor(size: number) {
+    this.#numbers = new Int32Array(size).fill(-1);
   }
-  const known = new Map<number | string, number>();
-  const byCode = new Int32Array(only.dictionary.length + 1).fill(-1);
-  const exact =
-    there.reduce((product, { dictionary }) => product * (dictionary.length + 1), 1) < Number.MAX_SAFE_INTEGER;
-  for (let at = 0; at < rows.length; at++) {
-    const row = rows[at] as number;
-    let number: number | undefined;
-    if (there.length === 1) {
-      const code = only.codes[row] as number;
-      number = byCode[code] as number;
-      if (number < 0) number = byCode[code] = texts.push(textsOf(row)) - 1;
-    } else {
-      const key = exact ? numberKey(there, row) : textKey(there, row);
-      number = known.get(key);
-      if (number === undefined) {
-        number = texts.push(textsOf(row)) - 1;
-        known.set(key, number);
-      }
+
+  get(pair: number): number {
+    return this.#numbers[pair] as number;
+  }
+
+  set(pair: number, number: number): void {
+    this.#numbers[pair] = number;
+  }
+}
+
+class PairMap {
+  readonly #numbers = new Map<number, number>();
+
+  get(pair: number): number {
+    return this.#numbers.get(pair) ?? -1;
+  }
+
+  set(pair: number, number: number): void {
+    this.#numbers.set(pair, number);
+  }
+}
+
+/** Pairs by number, from 0 in the order in which they come, and where each came first. */
+export interface Pairs {
+  readonly codes: Int32Array;
+  readonly first: readonly number[];
+}
+
+/** Numbers the pairs of two numberings of the same rows, each of which lies below its count. */
+export function pairs(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCount: number): Pairs {
+  const known = aCount * bCount <= MOST_IN_ARRAY ? new PairArray(aCount * bCount) : new PairMap();
+  const codes = new Int32Array(a.length);
+  const first: number[] = [];
+  for (let at = 0; at < codes.length; at++) {
+    const pair = (a[at] as number) * bCount + (b[at] as number);
+    let number = known.get(pair);
+    if (number < 0) {
+      number = first.push(at) - 1;
+      known.set(pair, number);
     }
     codes[at] = number;
   }
-  return { codes, texts };
+  return { codes, first };
 }
-
-function numberKey(columns: readonly TextColumn[], row: number): number {
-  let key = 0;
-  for (const { dictionary, codes } of columns) key = key * (dictionary.length + 1) + (codes[row] as number);
-  return key;
-}
-
-const textKey = (columns: readonly TextColumn[], row: number): string => columns.map(({ codes }) => codes[row]).join();
