@@ -10,7 +10,8 @@ import type {
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from './call.js';
 
-const POLL_MS = 400;
+/** Replays tell their progress by events; this is for when these do not come. */
+const POLL_MS = 2000;
 const EMPTY_POLL_MS = 3000;
 const PAGE_ROWS = 100;
 

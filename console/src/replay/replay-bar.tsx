@@ -1,5 +1,6 @@
 import type { ReplayBody } from '@jade-fence/service/bodies';
 import { useState } from 'react';
+import { useProgress } from '../api/progress.js';
 import { useCancelReplay, useLogs, useStartReplay } from '../api/queries.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
@@ -17,7 +18,7 @@ export function ReplayBar({ replays, shown, onShow }: ReplayBarProps) {
   const running = replays.find((replay) => replay.state === 'running' || replay.state === 'waiting');
   const options = done.map((replay) => ({
     value: replay.id,
-    label: `#${replay.id} ${replay.log ?? ''}`,
+    label: `#${replay.id} ${replay.logs.join(', ')}`,
     detail: `${clock(replay.startedAt)} UTC`,
   }));
   return (
@@ -30,6 +31,7 @@ export function ReplayBar({ replays, shown, onShow }: ReplayBarProps) {
 
 function Running({ replay }: { readonly replay: ReplayBody }) {
   const cancel = useCancelReplay();
+  useProgress(replay.id);
   return (
     <span className="flex items-center gap-2">
       <progress
@@ -39,7 +41,8 @@ function Running({ replay }: { readonly replay: ReplayBody }) {
         className="h-2 w-32 accent-jade"
       />
       <span role="status" className="text-soft">
-        {count(replay.done)} of {count(replay.total)}
+        {replay.state === 'waiting' ? 'waiting for its turn' : `${count(replay.done)} of ${count(replay.total)}`}
+        {replay.secondsLeft === null ? '' : `, ${count(replay.secondsLeft)} s left`}
       </span>
       <Button onClick={() => cancel.mutate(replay.id)}>Cancel</Button>
     </span>
