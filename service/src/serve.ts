@@ -35,6 +35,10 @@ export async function serve(given: Partial<ServeOptions>): Promise<RunningServic
     for (let close = closers.pop(); close; close = closers.pop()) await close();
   };
   try {
+    // A fault that nobody waited for is written down, and ends nothing.
+    const unheeded = (error: unknown) => logger.error({ err: error }, 'something failed that nobody waited for');
+    process.on('unhandledRejection', unheeded);
+    closers.push(() => void process.off('unhandledRejection', unheeded));
     const database = await openDatabase({ ...options, root, path: process.env.PATH ?? '' });
     const { knex } = database;
     closers.push(() => database.close());

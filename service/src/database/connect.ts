@@ -48,8 +48,17 @@ export async function openDatabase(options: DatabaseOptions): Promise<Database> 
   }
 }
 
+/** What goes wrong is thrown to who asked, and told there. */
+const SILENT = { warn: () => undefined, error: () => undefined, deprecate: () => undefined, debug: () => undefined };
+
 async function connect(connection: pg.ClientConfig & Knex.PgConnectionConfig): Promise<Knex> {
-  const knex = knexPackage({ client: 'pg', connection, pool: { min: 0, max: 10 }, ...knexSnakeCaseMappers() });
+  const knex = knexPackage({
+    client: 'pg',
+    connection,
+    pool: { min: 0, max: 10 },
+    log: SILENT,
+    ...knexSnakeCaseMappers(),
+  });
   try {
     await knex.migrate.latest({ migrationSource });
     return knex;

@@ -40,6 +40,8 @@ export async function rejectedLines(
   return RejectedLine.query(knex).where({ logId: log.id }).where('line', '>', after).orderBy('line').limit(limit);
 }
 
+const SWEPT = ['log_chunks', 'replay_chunks', 'rejected_lines'];
+
 /** Deletes the log with its chunks, rejected lines and replays. */
 export async function deleteLog(knex: Knex, log: RequestLog): Promise<void> {
   await knex.transaction(async (trx) => {
@@ -48,6 +50,8 @@ export async function deleteLog(knex: Knex, log: RequestLog): Promise<void> {
       .delete();
     await RequestLog.query(trx).deleteById(log.id);
   });
+  // What was deleted takes its room until it is swept up. Where that cannot be done now, the database does it later.
+  for (const table of SWEPT) await knex.raw(`vacuum ${table}`).catch(() => undefined);
 }
 
 export async function chunkTable(knex: Knex, logId: number, number: number): Promise<ColumnTable | undefined> {

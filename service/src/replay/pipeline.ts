@@ -39,9 +39,10 @@ export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Prom
   let next = 0;
 
   const finish = async (chunk: PackedChunk) => {
-    const counted = gatherer.call('countChunk', [replay, chunk.number, chunk.counts]);
-    await keep(chunk.number, chunks[chunk.number] as SourceChunk, chunk);
-    await counted;
+    await all([
+      gatherer.call('countChunk', [replay, chunk.number, chunk.counts]),
+      keep(chunk.number, chunks[chunk.number] as SourceChunk, chunk),
+    ]);
   };
   const judge = async (worker: Thread, place: number) => {
     judgedBy[place] = worker;
@@ -49,7 +50,7 @@ export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Prom
     if ('packed' in judged) await finish(judged);
     const waiting = 'packed' in judged ? [] : judged.waiting;
     const settled = await gatherer.call('gatherRows', [replay, place, waiting]);
-    await Promise.all(
+    await all(
       settled.map(async (each) => finish(await (judgedBy[each.number] as Thread).call('settleChunk', [replay, each]))),
     );
   };
@@ -62,12 +63,8 @@ export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Prom
       gatherer.call('openGatherer', [replay, open, laterTimes(chunks)]),
       ...workers.map((worker) => worker.call('openJudge', [replay, open])),
     ]);
-    // All lanes come to an end, so that nothing of a replay that failed goes on behind its back.
-    const lanes = workers.flatMap((worker) => Array.from({ length: LANES }, () => lane(worker)));
-    const failed = (await Promise.allSettled(lanes.map((each) => each.catch(stopAll)))).find(
-      (each) => each.status === 'rejected',
-    );
-    if (failed) throw failed.reason;
+    const lanes = workers.flatMap((worker) => Array.from({ length: LANES }, () => lane(worker).catch(stopAll)));
+    await all(lanes);
     return signal.aborted ? '' : await gatherer.call('replayReport', [replay]);
   } finally {
     await Promise.allSettled([
@@ -80,6 +77,12 @@ export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Prom
     next = chunks.length;
     throw error;
   }
+}
+
+/** Waits for all, also where one fails, so that nothing of a replay that failed goes on behind its back. */
+async function all(works: readonly Promise<unknown>[]): Promise<void> {
+  const failed = (await Promise.allSettled(works)).find((each) => each.status === 'rejected');
+  if (failed) throw failed.reason;
 }
 
 /** For each chunk the earliest time of all behind it. */

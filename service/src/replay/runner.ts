@@ -289,7 +289,7 @@ const passes = (error: unknown): boolean => error instanceof ThreadLost || isDat
 
 function failureOf(error: unknown): string {
   return isDatabaseFull(error)
-    ? `The database has no room for it: ${(error as Error).message}. Make room, and run it again.`
+    ? 'The database has no room for it. Make room on its disk, and run it again.'
     : 'The replay failed; the log of the service says why.';
 }
 
