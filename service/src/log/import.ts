@@ -112,13 +112,20 @@ class LogWriter {
     });
   }
 
-  async #takeChunk({ rows, firstTime, lastTime, summary, packed }: PackedTable): Promise<void> {
+  async #takeChunk({ rows, firstTime, lastTime, summary, paths, packed }: PackedTable): Promise<void> {
     this.#requests += rows;
     this.#times.first = Math.min(this.#times.first, firstTime ?? Number.POSITIVE_INFINITY);
     this.#times.last = Math.max(this.#times.last, lastTime ?? Number.NEGATIVE_INFINITY);
     const place = { logId: this.#log.id, number: this.#chunks++ };
     const times = { firstTime, lastTime, timesKept: true };
-    await LogChunk.query(this.#trx).insert({ ...place, rows, ...times, summary, data: Buffer.from(packed) });
+    await LogChunk.query(this.#trx).insert({
+      ...place,
+      rows,
+      ...times,
+      summary,
+      paths: Buffer.from(paths),
+      data: Buffer.from(packed),
+    });
   }
 
   #reject({ line, fault, text }: PackedPart['rejected'][number]): void {

@@ -35,6 +35,8 @@ export class LogChunk extends BaseModel {
   timesKept!: boolean;
   /** What its requests are; null of chunks that were stored before this was kept. */
   summary!: LogSummary | null;
+  /** A Bloom filter of its paths, likewise. */
+  paths!: Buffer | null;
   /** A column table, deflated. */
   data!: Buffer;
 }

@@ -4,6 +4,8 @@ import {
   clientsMayHold,
   type LogFilter,
   logMayHold,
+  onlyPath,
+  pathsMayHold,
   type RequestFilter,
   takeRows,
   Verdicts,
@@ -62,7 +64,24 @@ export async function chunksFor(
     const log = logs.get(`${logId} ${logChunk}`);
     return log === undefined || (mayHoldTimes(log, filter) && (!log.summary || logMayHold(log.summary, filter)));
   });
-  return filter.client === undefined ? may : withClients(knex, replay, may, filter);
+  const withPath = await withPaths(knex, replay, may, filter);
+  return filter.client === undefined ? withPath : withClients(knex, replay, withPath, filter);
+}
+
+async function withPaths(
+  knex: Knex,
+  { logIds }: Replay,
+  chunks: PlacedChunk[],
+  filter: RequestFilter,
+): Promise<PlacedChunk[]> {
+  if (filter.path === undefined || onlyPath(filter.path) === undefined) return chunks;
+  const blooms = await LogChunk.query(knex).whereIn('logId', logIds).select('logId', 'number', 'paths');
+  const mayNot = new Set(
+    blooms
+      .filter(({ paths }) => paths && !pathsMayHold(paths, filter))
+      .map(({ logId, number }) => `${logId} ${number}`),
+  );
+  return chunks.filter(({ logId, logChunk }) => !mayNot.has(`${logId} ${logChunk}`));
 }
 
 /** Whether the chunk may have requests of the span that the filter asks for. */

@@ -14,6 +14,8 @@ import {
   clientBlooms,
   clientsMayHold,
   logMayHold,
+  pathBloom,
+  pathsMayHold,
   summariseLog,
   summariseVerdicts,
   verdictsMayHold,
@@ -45,10 +47,14 @@ it('finds the requests of every figure of a breakdown', { timeout: 60_000 }, () 
       const { breakdowns } = run.report();
       const input = { verdicts, table, catalogue: new Catalogue(prepared) };
       const log = summariseLog(table);
+      const paths = pathBloom(table);
       const summary = summariseVerdicts(judgedTable);
       const clients = clientBlooms(judgedTable);
       const open = (filter: RequestFilter) =>
-        logMayHold(log, filter) && verdictsMayHold(summary, run.slots, filter) && clientsMayHold(clients, filter);
+        logMayHold(log, filter) &&
+        pathsMayHold(paths, filter) &&
+        verdictsMayHold(summary, run.slots, filter) &&
+        clientsMayHold(clients, filter);
       for (const dimension of DIMENSIONS)
         for (const { key, requests: count } of breakdowns[dimension].rows) {
           const filter = filterFor(dimension, key);
@@ -87,6 +93,9 @@ const RARE: readonly RequestFilter[] = [
   { host: '.example' },
   { host: 'a.example' },
   { method: 'post' },
+  { path: '/a' },
+  { path: '/nowhere' },
+  { path: '/**' },
   { status: '4xx' },
   { status: 'unseen' },
 ];

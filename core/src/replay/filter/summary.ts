@@ -1,7 +1,8 @@
 import { type Address, parseAddress } from '../../address/index.js';
-import { bloomMayHold, bloomOf, type ColumnTable } from '../../column/index.js';
+import { bloomMayHold, bloomOf, type ColumnTable, HASH_START, hashByte } from '../../column/index.js';
 import { patternMatches, tryDomainPattern } from '../../domain/index.js';
 import { numberColumn, textColumn } from '../../engine/index.js';
+import { isPathFault, tryPathPattern } from '../../url/index.js';
 import { parseOutcome } from '../outcome-text.js';
 import type { Slot } from '../slot.js';
 import type { RequestFilter } from './filter.js';
@@ -41,6 +42,41 @@ export function summariseLog(table: ColumnTable): LogSummary {
     methods: valuesOf(table, 'method'),
     statuses: statuses.size > MOST_VALUES ? null : [...statuses],
   };
+}
+
+/** A Bloom filter of the paths of a chunk of a log. */
+export function pathBloom(table: ColumnTable): Uint8Array {
+  const column = textColumn(table, 'path');
+  const dictionary = column?.dictionary ?? [];
+  const words = new Uint32Array(dictionary.length * 2);
+  dictionary.forEach((path, at) => {
+    words.set(wordsOf(path), at * 2);
+  });
+  return bloomOf(words, 2);
+}
+
+/** Whether the one path that the filter asks for may be among those of the chunk; patterns always may. */
+export function pathsMayHold(paths: Uint8Array, { path }: RequestFilter): boolean {
+  const only = path === undefined ? undefined : onlyPath(path);
+  return only === undefined || bloomMayHold(paths, wordsOf(only));
+}
+
+/** The path that a filter asks for, where it asks for one only. */
+export function onlyPath(wanted: string): string | undefined {
+  if (wanted === UNSEEN) return undefined;
+  const pattern = tryPathPattern(wanted);
+  return !isPathFault(pattern) && pattern.type === 'exact' ? pattern.path : undefined;
+}
+
+/** Two words that stand for a text. */
+function wordsOf(text: string): [number, number] {
+  let [one, two] = [HASH_START, ~HASH_START];
+  for (let at = 0; at < text.length; at++) {
+    const code = text.charCodeAt(at);
+    one = hashByte(one, code);
+    two = Math.imul(two ^ code, 0x85ebca6b);
+  }
+  return [one >>> 0, two >>> 0];
 }
 
 export const summariseVerdicts = (verdicts: ColumnTable): VerdictSummary => ({

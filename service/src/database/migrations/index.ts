@@ -6,6 +6,7 @@ import * as fourth from './0004-jobs.js';
 import * as fifth from './0005-summaries.js';
 import * as sixth from './0006-mappings.js';
 import * as seventh from './0007-redaction.js';
+import * as eighth from './0008-paths.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -19,6 +20,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0005-summaries', ...fifth },
   { name: '0006-mappings', ...sixth },
   { name: '0007-redaction', ...seventh },
+  { name: '0008-paths', ...eighth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

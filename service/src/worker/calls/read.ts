@@ -8,6 +8,7 @@ import {
   type LogStart,
   type LogSummary,
   lookAtStart,
+  pathBloom,
   type ReadPart,
   type Redaction,
   readBlock,
@@ -23,6 +24,7 @@ export interface PackedTable {
   readonly firstTime: number | null;
   readonly lastTime: number | null;
   readonly summary: LogSummary;
+  readonly paths: Uint8Array;
   readonly packed: Uint8Array;
 }
 
@@ -96,6 +98,7 @@ function packedTable(table: ColumnTable): PackedTable {
     firstTime: seen ? first : null,
     lastTime: seen ? last : null,
     summary: summariseLog(table),
+    paths: pathBloom(table),
     packed: packTable(table),
   };
 }
