@@ -14,7 +14,8 @@ export interface SourceChunk {
 }
 
 export interface PipelineOrder {
-  readonly replay: number;
+  /** Another name for each time that a replay is begun: an attempt may still be coming to its end beside the next. */
+  readonly run: string;
   readonly scope: ScopeParts;
   readonly only: LogFilter | undefined;
   readonly chunks: readonly SourceChunk[];
@@ -33,25 +34,25 @@ const LANES = 3;
  * gatherer goes through them in order, settles limits, and sends chunks that have waited back to who judged them.
  */
 export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Promise<string> {
-  const { replay, scope, only, chunks, signal, read, keep } = order;
+  const { run, scope, only, chunks, signal, read, keep } = order;
   const { gatherer, workers } = pool;
   const judgedBy: Thread[] = [];
   let next = 0;
 
   const finish = async (chunk: PackedChunk) => {
     await all([
-      gatherer.call('countChunk', [replay, chunk.number, chunk.counts]),
+      gatherer.call('countChunk', [run, chunk.number, chunk.counts]),
       keep(chunk.number, chunks[chunk.number] as SourceChunk, chunk),
     ]);
   };
   const judge = async (worker: Thread, place: number) => {
     judgedBy[place] = worker;
-    const judged = await worker.call('judgeChunk', [replay, place, await read(chunks[place] as SourceChunk)]);
+    const judged = await worker.call('judgeChunk', [run, place, await read(chunks[place] as SourceChunk)]);
     if ('packed' in judged) await finish(judged);
     const waiting = 'packed' in judged ? [] : judged.waiting;
-    const settled = await gatherer.call('gatherRows', [replay, place, waiting]);
+    const settled = await gatherer.call('gatherRows', [run, place, waiting]);
     await all(
-      settled.map(async (each) => finish(await (judgedBy[each.number] as Thread).call('settleChunk', [replay, each]))),
+      settled.map(async (each) => finish(await (judgedBy[each.number] as Thread).call('settleChunk', [run, each]))),
     );
   };
   const lane = async (worker: Thread) => {
@@ -60,16 +61,16 @@ export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Prom
   const open = { ...scope, only };
   try {
     await Promise.all([
-      gatherer.call('openGatherer', [replay, open, laterTimes(chunks)]),
-      ...workers.map((worker) => worker.call('openJudge', [replay, open])),
+      gatherer.call('openGatherer', [run, open, laterTimes(chunks)]),
+      ...workers.map((worker) => worker.call('openJudge', [run, open])),
     ]);
     const lanes = workers.flatMap((worker) => Array.from({ length: LANES }, () => lane(worker).catch(stopAll)));
     await all(lanes);
-    return signal.aborted ? '' : await gatherer.call('replayReport', [replay]);
+    return signal.aborted ? '' : await gatherer.call('replayReport', [run]);
   } finally {
     await Promise.allSettled([
-      gatherer.call('closeGatherer', [replay]),
-      ...workers.map((worker) => worker.call('closeJudge', [replay])),
+      gatherer.call('closeGatherer', [run]),
+      ...workers.map((worker) => worker.call('closeJudge', [run])),
     ]);
   }
 

@@ -186,7 +186,7 @@ export class ReplayRunner {
     let done = 0;
     let told = Date.now();
     return replayChunks(pool, {
-      replay: replay.id,
+      run: `${replay.id}/${replay.attempt}`,
       scope,
       only: replay.only ?? undefined,
       chunks: await sourceChunks(knex, replay),
@@ -219,10 +219,11 @@ export class ReplayRunner {
   async #end(replay: Replay, patch: Partial<Replay>): Promise<void> {
     const { knex } = this.#parts;
     await knex.transaction(async (trx) => {
-      if (patch.state !== 'done') await ReplayChunk.query(trx).where({ replayId: replay.id }).delete();
-      await Replay.query(trx)
+      const ended = await Replay.query(trx)
         .where({ id: replay.id, state: 'running', attempt: replay.attempt })
         .patch({ ...patch, finishedAt: new Date() });
+      // Where it was begun anew meanwhile, what there is of it is the other's.
+      if (ended > 0 && patch.state !== 'done') await ReplayChunk.query(trx).where({ replayId: replay.id }).delete();
     });
     await tell(knex, { type: 'progress', replay: replay.id });
   }

@@ -20,35 +20,35 @@ export interface PackedChunk extends Omit<FinishedChunk, 'verdicts'> {
 
 type Judged = ReturnType<ChunkJudge['judge']>;
 
-const judges = new Map<number, ChunkJudge>();
+const judges = new Map<string, ChunkJudge>();
 
 /** Makes ready to judge chunks of a replay. */
-export function openJudge(replay: number, scope: ScopeParts): void {
-  judges.set(replay, new ChunkJudge(scopeOf(scope)));
+export function openJudge(run: string, scope: ScopeParts): void {
+  judges.set(run, new ChunkJudge(scopeOf(scope)));
 }
 
 /** Judges a chunk as it is stored. */
 export function judgeChunk(
-  replay: number,
+  run: string,
   number: number,
   packed: Uint8Array,
 ): PackedChunk | Extract<Judged, { readonly waiting: object }> {
-  const judged = judgeOf(replay).judge(number, unpackTable(packed));
+  const judged = judgeOf(run).judge(number, unpackTable(packed));
   return 'waiting' in judged ? judged : packedChunk(judged);
 }
 
 /** Finishes a chunk that this thread judged, and of which rows have waited. */
-export function settleChunk(replay: number, { number, settled }: SettledChunk): PackedChunk {
-  return packedChunk(judgeOf(replay).settle(number, settled));
+export function settleChunk(run: string, { number, settled }: SettledChunk): PackedChunk {
+  return packedChunk(judgeOf(run).settle(number, settled));
 }
 
-export function closeJudge(replay: number): void {
-  judges.delete(replay);
+export function closeJudge(run: string): void {
+  judges.delete(run);
 }
 
-function judgeOf(replay: number): ChunkJudge {
-  const judge = judges.get(replay);
-  if (judge === undefined) throw new Error(`replay ${replay} is not open here`);
+function judgeOf(run: string): ChunkJudge {
+  const judge = judges.get(run);
+  if (judge === undefined) throw new Error(`run ${run} is not open here`);
   return judge;
 }
 
