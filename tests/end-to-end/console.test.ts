@@ -26,7 +26,10 @@ afterAll(async () => {
 async function signIn(on: Page, to: TestService): Promise<void> {
   await on.goto(to.url);
   await on.getByLabel('Access key').fill(to.key);
+  // Going elsewhere before the answer would be going without it.
+  const answered = on.waitForResponse((response) => response.url().endsWith('/api/session'));
   await on.getByRole('button', { name: 'Sign in' }).click();
+  await answered;
 }
 
 /** What axe finds against WCAG 2.2 AA, as «rule: element». */
