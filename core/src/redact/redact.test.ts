@@ -38,6 +38,15 @@ describe('what is shown', () => {
     expect(redactor('client').client('198.18.5.194')).toBe(told.client);
   });
 
+  it('does not tell the network of the client’s country, where the whole address is redacted', () => {
+    const explained = {
+      ...shown,
+      explanation: { country: { network: '198.18.0.0/20', told: 'the data says so of 198.18.0.0/20' } },
+    };
+    expect(JSON.stringify(redactor('client').shown(explained))).not.toContain('198.18.');
+    expect(JSON.stringify(redactor('client/24').shown(explained))).toContain('198.18.0.0/20');
+  });
+
   it('tells the network where a prefix is asked for; of IPv6 the site', () => {
     const told = redactor('client/24').shown(shown);
     expect(told.client).toMatch(/^client-\d+ in 198\.18\.5\.0\/24$/);

@@ -9,6 +9,8 @@ export type PseudonymKind = 'client' | 'user' | 'header' | 'query' | 'key';
 export interface Shown {
   readonly request: Readonly<Record<string, unknown>>;
   readonly client: string | null;
+  /** What explains it, which may tell the network that the client is in. */
+  readonly explanation?: unknown;
 }
 
 /** The headers that have fields of their own. */
@@ -16,6 +18,7 @@ const OWN_FIELDS: Readonly<Record<string, string>> = { 'user-agent': 'agent', re
 const FORWARDING = ['forwarded', 'x-forwarded-for'];
 const KNOWN_NONE = ['anonymous', 'absent', ''];
 const SITE_6 = 64;
+const UNTOLD_NETWORK = 'a network that is not told';
 /** What stands between addresses, in headers that tell several. */
 const NO_ADDRESS = /[^0-9a-fA-F.:]+/;
 
@@ -78,9 +81,11 @@ export class Redactor {
   }
 
   /** The values that must not be shown, with what to show instead. */
-  #secretsOf({ request, client }: Shown): Map<string, string> {
+  #secretsOf({ request, client, explanation }: Shown): Map<string, string> {
     const secrets = new Map<string, string>();
     if (this.#redaction.client !== undefined) this.#addClients(secrets, request, client);
+    const network = networkTold(explanation);
+    if (this.#redaction.client === 'whole' && network !== undefined) secrets.set(network, UNTOLD_NETWORK);
     const { user } = request;
     if (this.#redaction.user && typeof user === 'string' && !KNOWN_NONE.includes(user))
       secrets.set(user, this.#pseudonym('user', user));
@@ -116,6 +121,12 @@ export class Redactor {
       return hides && value !== '' ? [value, decoded(value)] : [];
     });
   }
+}
+
+/** The network that an explanation says the client’s country by. */
+function networkTold(explanation: unknown): string | undefined {
+  const { country } = (explanation ?? {}) as { readonly country?: { readonly network?: unknown } };
+  return typeof country?.network === 'string' ? country.network : undefined;
 }
 
 /** All headers that are shown, those with fields of their own too. */

@@ -179,7 +179,7 @@ function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestF
     throw new Problem(400, 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
   const faults = filterFaults(filter);
   if (faults.length > 0)
-    throw new Problem(400, 'invalid-input', 'The query does not hold.', {
+    throw new Problem(400, 'invalid-input', 'The filter does not hold.', {
       issues: faults.map(({ field, what }) => ({ path: field, what: `\`${filter[field]}\` ${what}` })),
     });
   return filter;
