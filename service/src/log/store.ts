@@ -1,5 +1,6 @@
 import type { ColumnTable } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { sweep } from '../database/sweep.js';
 import { notFound } from '../http/suggestion.js';
 import { Replay } from '../model/replay.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
@@ -40,8 +41,6 @@ export async function rejectedLines(
   return RejectedLine.query(knex).where({ logId: log.id }).where('line', '>', after).orderBy('line').limit(limit);
 }
 
-const SWEPT = ['log_chunks', 'replay_chunks', 'rejected_lines'];
-
 /** Deletes the log with its chunks, rejected lines and replays. */
 export async function deleteLog(knex: Knex, log: RequestLog): Promise<void> {
   await knex.transaction(async (trx) => {
@@ -50,8 +49,7 @@ export async function deleteLog(knex: Knex, log: RequestLog): Promise<void> {
       .delete();
     await RequestLog.query(trx).deleteById(log.id);
   });
-  // What was deleted takes its room until it is swept up. Where that cannot be done now, the database does it later.
-  for (const table of SWEPT) await knex.raw(`vacuum ${table}`).catch(() => undefined);
+  await sweep(knex);
 }
 
 export async function chunkTable(knex: Knex, logId: number, number: number): Promise<ColumnTable | undefined> {

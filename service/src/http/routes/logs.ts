@@ -3,6 +3,7 @@ import { pipeline } from 'node:stream/promises';
 import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
 import { Router } from 'express';
 import type { Knex } from 'knex';
+import { sweep } from '../../database/sweep.js';
 import { importLog } from '../../log/import.js';
 import { mappingWithSaved } from '../../log/mappings.js';
 import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
@@ -31,6 +32,7 @@ export function logRoutes(knex: Knex, pool: WorkerPool, maxUpload: number): Rout
     // Only now is a client that asked before sending told to send.
     if (request.get('expect') !== undefined) response.writeContinue();
     const log = await importLog(knex, pool, request, { name, format, mapping, redact, maxBytes: maxUpload });
+    void sweep(knex);
     response
       .status(201)
       .location(`/api/logs/${log.name}`)

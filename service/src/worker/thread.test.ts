@@ -1,0 +1,39 @@
+import { afterEach, expect, it } from 'vitest';
+import { Thread, ThreadLost } from './thread.js';
+
+/** Answers with what it is given; ends at 13, and fails at 7. */
+const SCRIPT = `
+import { parentPort } from 'node:worker_threads';
+parentPort.on('message', ({ id, args, back }) => {
+  const [given] = args;
+  if (given === 13) process.exit(1);
+  if (given === 7) parentPort.postMessage({ id, back, error: { message: 'seven', stack: 'here' } });
+  else parentPort.postMessage({ id, back, result: given }, back);
+});`;
+
+const thread = new Thread(new URL(`data:text/javascript,${encodeURIComponent(SCRIPT)}`));
+afterEach(() => thread.stop());
+
+const ask = (given: number) => thread.call('closeReader', [given]) as unknown as Promise<number>;
+
+it('answers calls, in whatever number they come', async () => {
+  expect(await Promise.all([1, 2, 3].map(ask))).toEqual([1, 2, 3]);
+  expect(thread.busy).toBe(0);
+});
+
+it('hands on what fails, and goes on', async () => {
+  await expect(ask(7)).rejects.toThrow('seven');
+  expect(await ask(8)).toBe(8);
+});
+
+it('tells all who wait that it was lost, and starts anew for the next', async () => {
+  const answers = await Promise.allSettled([ask(13), ask(1), ask(2)]);
+  for (const answer of answers) expect(answer.status === 'rejected' && answer.reason).toBeInstanceOf(ThreadLost);
+  expect(await ask(4)).toBe(4);
+});
+
+it('gives back the memory that was moved to it', async () => {
+  const memory = new ArrayBuffer(1024);
+  const { back } = await thread.callMoving('closeReader', [1], [memory]);
+  expect([memory.byteLength, back.map((each) => each.byteLength)]).toEqual([0, [1024]]);
+});
