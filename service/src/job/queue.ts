@@ -3,6 +3,7 @@ import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Database } from '../database/connect.js';
 import { type DatabaseSession, tell } from '../database/session.js';
+import { StartError } from '../start-error.js';
 
 const SCHEMA = 'jade_fence_jobs';
 const QUEUE = 'replays';
@@ -52,8 +53,16 @@ export class JobQueue {
 
   /** Takes jobs from now on. `work` must not fail: what becomes of the job is its own to say. */
   async start(work: (job: Job) => Promise<void>): Promise<void> {
-    await this.#boss.start();
-    await this.#boss.createQueue(QUEUE);
+    try {
+      await this.#boss.start();
+      await this.#boss.createQueue(QUEUE);
+    } catch (error) {
+      throw new StartError(
+        'database',
+        `The queue of jobs cannot be made in the database: ${(error as Error).message}`,
+        `See that the user of the database may make the schema ${SCHEMA} and its tables.`,
+      );
+    }
     this.#work = work;
     const look = () => void this.#look();
     this.#session.on('told', ({ type }) => type === 'jobs' && look());
