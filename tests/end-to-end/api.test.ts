@@ -237,7 +237,7 @@ describe('answers', () => {
     const big = '{"host":"tickets.fennelhill.example","peer":"198.18.0.1","path":"/","method":"GET"}\n'.repeat(150_000);
     expect((await service.call('POST', '/api/logs?name=big', big)).status).toBe(201);
     const { id } = (await service.call('POST', '/api/replays', { log: 'big' })).body;
-    expect((await service.call('GET', `/api/replays/${id}/report`)).body.code).toBe('replay-running');
+    expect((await service.call('GET', `/api/replays/${id}/report`)).body.code).toMatch(/^replay-(?:running|waiting)$/);
     expect((await service.call('POST', `/api/replays/${id}/cancel`)).body.state).toBe('cancelled');
     expect((await service.call('GET', `/api/replays/${id}/report`)).body.code).toBe('replay-cancelled');
     expect((await service.call('DELETE', '/api/logs/big')).status).toBe(204);
