@@ -52,7 +52,12 @@ describe('services on one database', () => {
   let env: NodeJS.ProcessEnv & { DATABASE_URL: string };
   let first: Service;
 
-  const start = () => launch(['--port', '0', '--data-dir', folder], env);
+  const started: Service[] = [];
+  const start = async () => {
+    const service = await launch(['--port', '0', '--data-dir', folder], env);
+    started.push(service);
+    return service;
+  };
   const query = async (sql: string) => {
     const client = new pg.Client({ connectionString: env.DATABASE_URL });
     await client.connect();
@@ -68,7 +73,7 @@ describe('services on one database', () => {
     await prepare(first);
   });
   afterAll(async () => {
-    await first.stop();
+    for (const service of started) await service.stop();
     rmSync(folder, { recursive: true, force: true });
   });
 
@@ -130,10 +135,9 @@ describe('services on one database', () => {
   it('cancel replays that wait and that run, whoever is asked', async () => {
     const second = await start();
     const ids: number[] = [];
-    for (let count = 0; count < 8; count++) ids.push(await order(first));
-    await running(second, ids[0] as number);
-    for (const id of ids)
-      expect((await second.call('POST', `/api/replays/${id}/cancel`, {})).body.state).toMatch(/^(?:cancelled|done)$/);
+    for (let count = 0; count < 16; count++) ids.push(await order(first));
+    const answers = await Promise.all(ids.map((id) => second.call('POST', `/api/replays/${id}/cancel`, {})));
+    for (const { body } of answers) expect(body.state).toMatch(/^(?:cancelled|done)$/);
     const states = await query(`select state, count(*)::int as count from replays where id in (${ids}) group by 1`);
     expect(states.find(({ state }) => state === 'cancelled')?.count).toBeGreaterThanOrEqual(4);
     const kept = await query(
