@@ -7,6 +7,8 @@ const encoder = new TextEncoder();
 /** Grows a dictionary-encoded column row by row. Rows that nothing is set for are absent. */
 export class TextColumnBuilder {
   readonly #arena = new TextArena();
+  /** The codes of texts that came as such: encoding one costs more than looking it up. */
+  readonly #known = new Map<string, number>();
   readonly #codes: Uint32Array;
 
   constructor(mostRows: number) {
@@ -19,10 +21,15 @@ export class TextColumnBuilder {
 
   /** The code of a text, for `setCode`. */
   code(text: string): number {
-    const bytes = encoder.encode(text);
-    let hash = HASH_START;
-    for (let at = 0; at < bytes.length; at++) hash = hashByte(hash, bytes[at] as number);
-    return this.#arena.number(bytes, 0, bytes.length, hash) + 1;
+    let code = this.#known.get(text);
+    if (code === undefined) {
+      const bytes = encoder.encode(text);
+      let hash = HASH_START;
+      for (let at = 0; at < bytes.length; at++) hash = hashByte(hash, bytes[at] as number);
+      code = this.#arena.number(bytes, 0, bytes.length, hash) + 1;
+      this.#known.set(text, code);
+    }
+    return code;
   }
 
   setCode(row: number, code: number): void {
