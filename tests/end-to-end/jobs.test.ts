@@ -47,6 +47,7 @@ async function running(service: Service, id: number): Promise<void> {
   throw new Error(`replay ${id} is not begun`);
 }
 
+/** A plain user of the database sees less of it than its administrator does, and most who share one are plain users. */
 describe('services on one database', () => {
   let folder: string;
   let env: NodeJS.ProcessEnv & { DATABASE_URL: string };
@@ -68,7 +69,7 @@ describe('services on one database', () => {
 
   beforeAll(async () => {
     folder = openFolder();
-    env = { ...process.env, DATABASE_URL: await newDatabase(), NO_COLOR: '1' };
+    env = { ...process.env, DATABASE_URL: await newDatabase('plain user'), NO_COLOR: '1' };
     first = await start();
     await prepare(first);
   });

@@ -42,15 +42,17 @@ export interface TestService {
 
 let databases = 0;
 
-/** The URL of a new, empty database on the shared server. */
-export async function newDatabase(): Promise<string> {
+/** The URL of a new, empty database on the shared server; of a plain user's where that is asked for. */
+export async function newDatabase(owner: 'administrator' | 'plain user' = 'administrator'): Promise<string> {
   const socketDir = inject('socketDir');
   const name = `test_${process.pid}_${++databases}`;
+  const user = owner === 'plain user' ? `user_${name}` : USER;
   const admin = new pg.Client({ host: socketDir, user: USER, database: 'postgres' });
   await admin.connect();
-  await admin.query(`create database ${name}`);
+  if (user !== USER) await admin.query(`create role ${user} login`);
+  await admin.query(`create database ${name} owner ${user}`);
   await admin.end();
-  return `postgres://${USER}@/${name}?host=${encodeURIComponent(socketDir)}`;
+  return `postgres://${user}@/${name}?host=${encodeURIComponent(socketDir)}`;
 }
 
 /** Starts the service, as its users do, on a free port and a database of its own. */

@@ -46,13 +46,19 @@ export class DatabaseSession extends EventEmitter<Events> {
     const client = new pg.Client({ ...this.#connection, keepAlive: true });
     // An error of the connection is followed by its end.
     client.on('error', () => undefined);
-    await client.connect();
-    const { rows } = await client.query(`select ${NAME} as name from pg_stat_activity where pid = pg_backend_pid()`);
-    await client.query(`listen ${CHANNEL}`);
     client.on('notification', ({ payload }) => this.emit('told', JSON.parse(payload ?? '{}') as Told));
-    client.on('end', () => void this.#reopen());
+    try {
+      await client.connect();
+      const { rows } = await client.query(`select ${NAME} as name from pg_stat_activity where pid = pg_backend_pid()`);
+      await client.query(`listen ${CHANNEL}`);
+      if (this.#closed) throw new Error('the session was closed');
+      this.#name = (rows[0] as { name: string }).name;
+    } catch (error) {
+      await client.end().catch(() => undefined);
+      throw error;
+    }
     this.#client = client;
-    this.#name = (rows[0] as { name: string }).name;
+    client.on('end', () => void this.#reopen());
     this.emit('connected');
   }
 
@@ -79,8 +85,12 @@ export class DatabaseSession extends EventEmitter<Events> {
 /** A process number alone comes again; with the instant of its start it does not. */
 const NAME = "pid || '@' || extract(epoch from backend_start)";
 
-/** The names of all sessions that are there, as a query to be used within another. */
-export const LIVE_SESSIONS = `select ${NAME} from pg_stat_activity`;
+/**
+ * A condition of a query: that no session has the name in the column. Sessions of other users do not tell theirs to a
+ * plain user, and ours are never among those.
+ */
+export const noSession = (column: string): string =>
+  `not exists (select 1 from pg_stat_activity where ${NAME} = ${column})`;
 
 export async function tell(knex: Knex, message: Told): Promise<void> {
   await knex.raw('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(message)]);

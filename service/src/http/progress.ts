@@ -2,6 +2,7 @@ import { EventEmitter, once } from 'node:events';
 import type { Response } from 'express';
 import type { DatabaseSession } from '../database/session.js';
 import type { ReplayBody } from './bodies.js';
+import { Problem } from './problem.js';
 
 /** What is missed while the database is away is looked up so often; it also keeps the stream alive. */
 const LOOK_EVERY_MS = 2000;
@@ -51,7 +52,12 @@ export async function streamProgress(
   let last = '';
   while (!gone.signal.aborted && !watch.closing) {
     const news = watch.news(replay, gone.signal);
-    const body = await current().catch(() => undefined);
+    const body = await current().catch((error) => {
+      // What is not there any more has no progress; a database that is away for a while has.
+      if (error instanceof Problem && error.status === 404) gone.abort();
+      return undefined;
+    });
+    if (gone.signal.aborted) break;
     const text = JSON.stringify(body);
     if (body === undefined || text === last) response.write(':\n\n');
     else response.write(`event: progress\ndata: ${text}\n\n`);

@@ -89,9 +89,14 @@ export class JobQueue {
     return job !== null && (job.state === 'created' || job.state === 'retry');
   }
 
-  async stop(): Promise<void> {
+  /** Takes no more jobs; those that are put into the queue from now on are for others. */
+  pause(): void {
     this.#work = undefined;
     clearInterval(this.#timer);
+  }
+
+  async stop(): Promise<void> {
+    this.pause();
     await this.#boss.stop({ graceful: false, wait: true }).catch(() => undefined);
   }
 

@@ -11,7 +11,7 @@ import {
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { isDatabaseFull, isDatabaseLost } from '../database/faults.js';
-import { type DatabaseSession, LIVE_SESSIONS, tell } from '../database/session.js';
+import { type DatabaseSession, noSession, tell } from '../database/session.js';
 import { notFound } from '../http/suggestion.js';
 import type { JobQueue } from '../job/queue.js';
 import { Replay, ReplayChunk } from '../model/replay.js';
@@ -28,6 +28,7 @@ import { stateOf } from './store.js';
 const TELL_EVERY_MS = 250;
 const SWEEP_EVERY_MS = 2000;
 const CANCEL_WAIT_MS = 10_000;
+const CANCEL_LOOK_MS = 50;
 /** A replay that was begun so often and never came to an end is not begun again: it may be what ends the service. */
 const MOST_ATTEMPTS = 4;
 /** A replay that waits for so long and has no job was left by a service that ended between the two. */
@@ -62,7 +63,6 @@ export class ReplayRunner {
   readonly #parts: RunnerParts;
   readonly #running = new Map<number, { readonly abort: AbortController; readonly ended: Promise<void> }>();
   #sweeper: NodeJS.Timeout | undefined;
-  #stopped = false;
 
   constructor(parts: RunnerParts) {
     this.#parts = parts;
@@ -109,21 +109,22 @@ export class ReplayRunner {
   /** Asks a replay to stop, whichever service runs it, and waits until it has. */
   async cancel(id: number): Promise<void> {
     const { knex } = this.#parts;
-    await Replay.query(knex)
-      .findById(id)
-      .where({ state: 'waiting' })
-      .patch({ state: 'cancelled', finishedAt: new Date() });
-    await tell(knex, { type: 'cancel', replay: id });
-    for (const end = Date.now() + CANCEL_WAIT_MS; Date.now() < end; await sleep(50)) {
+    for (const end = Date.now() + CANCEL_WAIT_MS; Date.now() < end; await sleep(CANCEL_LOOK_MS)) {
+      // One whose service has gone waits again before long.
+      await Replay.query(knex)
+        .findById(id)
+        .where({ state: 'waiting' })
+        .patch({ state: 'cancelled', finishedAt: new Date() });
       const replay = await Replay.query(knex).findById(id).select('state');
-      if (replay?.state !== 'running') break;
+      if (replay?.state !== 'running' && replay?.state !== 'waiting') break;
+      await tell(knex, { type: 'cancel', replay: id });
     }
     await tell(knex, { type: 'progress', replay: id });
   }
 
   /** Ends all that runs here; another service takes it up, or this one when it is back. */
   async stop(): Promise<void> {
-    this.#stopped = true;
+    this.#parts.queue.pause();
     clearInterval(this.#sweeper);
     this.#abortAll();
     await Promise.all([...this.#running.values()].map(({ ended }) => ended));
@@ -143,7 +144,7 @@ export class ReplayRunner {
   async #take(id: number): Promise<void> {
     const { knex, session, logger } = this.#parts;
     const runBy = session.name;
-    if (runBy === undefined || this.#stopped) return;
+    if (runBy === undefined) return;
     const abort = new AbortController();
     const takeAndRun = async () => {
       const taken = await Replay.query(knex)
@@ -243,7 +244,7 @@ export class ReplayRunner {
     try {
       const left = (await Replay.query(knex)
         .where({ state: 'running' })
-        .whereRaw(`(run_by is null or run_by not in (${LIVE_SESSIONS}))`)
+        .whereRaw(noSession('run_by'))
         .patch({ state: 'waiting', runBy: null, done: 0 })
         .returning(['id', 'jobId'])) as unknown as Replay[];
       const waiting = await Replay.query(knex)
