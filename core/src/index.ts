@@ -45,7 +45,6 @@ export { isAlive, type List, type ListSort, withIncluded } from './list/index.js
 export {
   BLOCK_FORMATS,
   type BlockFormat,
-  CHUNK_ROWS,
   ChunkBuilder,
   ChunkRows,
   countIgnored,
@@ -83,7 +82,6 @@ export {
   isStorable,
   NO_REDACTION,
   type Pseudonym,
-  type PseudonymKind,
   REDACTION_FORMS,
   type Redaction,
   Redactor,
@@ -144,6 +142,7 @@ export {
   SIDE_ROLES,
   type SideRole,
   type Slot,
+  scopeNotes,
   summariseLog,
   summariseVerdicts,
   type VerdictSummary,

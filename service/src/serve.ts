@@ -39,7 +39,12 @@ export async function serve(given: Partial<ServeOptions>): Promise<RunningServic
     const unheeded = (error: unknown) => logger.error({ err: error }, 'something failed that nobody waited for');
     process.on('unhandledRejection', unheeded);
     closers.push(() => void process.off('unhandledRejection', unheeded));
-    const database = await openDatabase({ ...options, root, path: process.env.PATH ?? '' });
+    const database = await openDatabase({
+      ...options,
+      root,
+      path: process.env.PATH ?? '',
+      warn: (what) => logger.warn(what),
+    });
     const { knex } = database;
     closers.push(() => database.close());
     const file = keyFile(options.dataDir);

@@ -58,8 +58,10 @@ it('is of a span and of some requests only, and says so', async () => {
   const found = await requestsOf(some.replay.id);
   expect(found.map(({ request }: { request: unknown }) => request)).toEqual(all.map(({ request }) => request));
   expect(found.map(({ number }: { number: number }) => number)).toEqual(found.map((_: unknown, at: number) => at + 1));
+  const page = await service.call('GET', `/api/replays/${some.replay.id}/report.md`);
+  expect(page.body).toContain('Only requests with host .fennelhill.example, from 2026-11-12T00:00:00.000Z');
   const text = await service.client('report', String(some.replay.id));
-  expect(text.out).toContain('only requests with');
+  expect(text.out).toContain('Only requests with host .fennelhill.example, from 2026-11-12T00:00:00.000Z, to 2026-');
   const none = await replay('week', '--host', 'nobody.example');
   expect(none.report.requests).toBe(0);
   expect(await requestsOf(none.replay.id)).toEqual([]);
@@ -72,6 +74,16 @@ it('is compared with one of the same requests only', async () => {
   const again = await replay('week', '--method', 'GET');
   const same = await service.call('GET', `/api/replays/${some.replay.id}/comparison?with=${again.replay.id}`);
   expect(same.status).toBe(200);
+});
+
+it('is not compared with one whose category had other hosts, and so other requests', async () => {
+  const before = await replay('week', '--category', 'wagering');
+  const file = join(service.folder, 'catalogue.yaml');
+  writeFileSync(file, 'category: wagering\ndomains: [.nothing.example]\n');
+  const after = await replay('week', '--category', 'wagering', '--try', file);
+  expect(after.report.requests).not.toBe(before.report.requests);
+  const compared = await service.call('GET', `/api/replays/${after.replay.id}/comparison?with=${before.replay.id}`);
+  expect(compared).toMatchObject({ status: 409, body: { code: 'different-requests' } });
 });
 
 it('judges by files that are not stored, in place of what the service holds', async () => {
@@ -98,6 +110,13 @@ it('tells all that is wrong with what it is asked', async () => {
   expect(await ask({ logs: ['week', 'weak'] })).toMatchObject({ code: 'unknown-log', remedy: 'Did you mean `week`?' });
   expect((await ask({ log: 'week', only: { status: '4x', host: 'a b', verdict: 'block' } })).issues).toHaveLength(1);
   expect((await ask({ log: 'week', only: { status: '4x', host: 'a b' } })).issues).toHaveLength(2);
+  expect(await ask({ log: 'week', only: { category: 'wagerin' } })).toMatchObject({
+    code: 'unknown-category',
+    remedy: 'Did you mean `wagering`?',
+  });
+  expect(await ask({ log: 'week', files: [{ name: 'x.yaml', text: '# nothing' }] })).toMatchObject({
+    code: 'nothing-to-apply',
+  });
   const wrong = await ask({ log: 'week', files: [{ name: 'x.yaml', text: 'policy: x\ndefault: perhaps\n' }] });
   expect(wrong).toMatchObject({ code: 'invalid-workspace' });
   expect(wrong.detail).toContain('nothing was replayed');

@@ -15,7 +15,11 @@ declare module 'vitest' {
 /** One PostgreSQL server for the whole run; each test file makes databases of its own on it. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = openFolder();
-  const server = await startManagedServer(join(folder, 'data'), process.getuid?.() === 0, process.env.PATH ?? '');
+  const server = await startManagedServer({
+    dataDir: join(folder, 'data'),
+    root: process.getuid?.() === 0,
+    path: process.env.PATH ?? '',
+  });
   project.provide('socketDir' satisfies keyof ProvidedContext, server.socketDir);
   return async () => {
     await server.stop();

@@ -1,14 +1,8 @@
 import { SIDE_ROLES, VERDICTS } from '@jade-fence/core';
 import { type Command, Option } from 'commander';
 
-/** Which requests of a replay. */
-export interface FilterGiven {
-  readonly rule?: string;
-  readonly policy?: string;
-  readonly role?: string;
-  readonly verdict?: string;
-  readonly country?: string;
-  readonly client?: string;
+/** Which requests, by what the log says of them. */
+export interface LogFilterGiven {
   readonly host?: string;
   readonly path?: string;
   readonly method?: string;
@@ -19,22 +13,41 @@ export interface FilterGiven {
   readonly to?: string;
 }
 
+/** Which requests of a replay. */
+export interface FilterGiven extends LogFilterGiven {
+  readonly rule?: string;
+  readonly policy?: string;
+  readonly role?: string;
+  readonly verdict?: string;
+  readonly country?: string;
+  readonly client?: string;
+}
+
+/** Gives a command the options that say which requests it is about, by what the log says of them. */
+export const withLogFilter = (command: Command): Command =>
+  command
+    .option('--host <host>', 'requests to this host; `.name` for all under it too')
+    .option('--path <path>', 'requests to paths like this, as in rules')
+    .option('--method <method>', 'requests with this method')
+    .option('--status <status>', 'requests answered so at the time, by the log; also `4xx`')
+    .option('--category <name>', 'requests in this category; also `uncategorised`')
+    .option('--application <name>', 'requests of this application; also `unidentified`')
+    .option('--from <time>', 'requests from this time on')
+    .option('--to <time>', 'requests before this time');
+
 /** Gives a command the options that say which requests of a replay it is about. */
 export const withFilter = (command: Command): Command =>
-  command
-    .option('--rule <name>', 'those of this rule; `default` for those that no rule decided')
-    .addOption(
-      new Option('--role <role>', 'what the rule did with them (default: decided)').choices(['decided', ...SIDE_ROLES]),
-    )
-    .option('--policy <name>', 'those that this policy judged')
-    .addOption(new Option('--verdict <verdict>', 'those with this verdict').choices([...VERDICTS, 'uncovered']))
-    .option('--country <code>', 'those from there; also `private`, `unknown`, `unseen`')
-    .option('--client <addresses>', 'those of this client: an address, a network or a range')
-    .option('--host <host>', 'those to this host; `.name` for all under it too')
-    .option('--path <path>', 'those to paths like this, as in rules')
-    .option('--method <method>', 'those with this method')
-    .option('--status <status>', 'those answered so at the time, by the log; also `4xx`')
-    .option('--category <name>', 'those in this category; also `uncategorised`')
-    .option('--application <name>', 'those of this application; also `unidentified`')
-    .option('--from <time>', 'those from this time on')
-    .option('--to <time>', 'those before this time');
+  withLogFilter(
+    command
+      .option('--rule <name>', 'requests of this rule; `default` for those that no rule decided')
+      .addOption(
+        new Option('--role <role>', 'what the rule did with them (default: decided)').choices([
+          'decided',
+          ...SIDE_ROLES,
+        ]),
+      )
+      .option('--policy <name>', 'requests that this policy judged')
+      .addOption(new Option('--verdict <verdict>', 'requests with this verdict').choices([...VERDICTS, 'uncovered']))
+      .option('--country <code>', 'requests from there; also `private`, `unknown`, `unseen`')
+      .option('--client <addresses>', 'requests of this client: an address, a network or a range'),
+  );

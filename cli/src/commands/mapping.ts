@@ -9,6 +9,12 @@ interface SaveGiven {
   readonly zone?: string;
 }
 
+/** `FIELD=COLUMN`; what has no `=` is left to the service to refuse. */
+const parted = (told: string): [string, string] => {
+  const [field = '', ...column] = told.split('=');
+  return [field, column.join('=')];
+};
+
 const pathOf = (name: string) => `/api/mappings/${encodeURIComponent(name)}`;
 
 export const registerMapping: Register = (program, act) => {
@@ -29,7 +35,10 @@ export const registerMapping: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show }, name: string, { column, zone }: SaveGiven) => {
-        const saved = await client.put<MappingBody>(pathOf(name), { column, zone });
+        const saved = await client.put<MappingBody>(pathOf(name), {
+          columns: Object.fromEntries(column.map(parted)),
+          zone,
+        });
         show(saved, () => `Saved ${name}. Import with it by \`jade-fence log import FILE --mapping ${name}\`.`);
         return undefined;
       }),

@@ -13,21 +13,14 @@ import { formatBreakdown, formatReport } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, table } from '../output/table.js';
 import { examples, type Register, wholeNumber } from './command.js';
+import { type LogFilterGiven, withLogFilter } from './filter-options.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
 
-interface ReplayGiven {
+interface ReplayGiven extends LogFilterGiven {
   readonly import?: string;
   readonly policy?: string;
   readonly at?: string;
   readonly try?: readonly string[];
-  readonly from?: string;
-  readonly to?: string;
-  readonly host?: string;
-  readonly path?: string;
-  readonly method?: string;
-  readonly status?: string;
-  readonly category?: string;
-  readonly application?: string;
 }
 
 interface ReportGiven extends RedactGiven {
@@ -38,11 +31,10 @@ interface ReportGiven extends RedactGiven {
 export const replayNumber = wholeNumber(1, 2 ** 31 - 1);
 
 export const registerReplay: Register = (program, act) => {
-  program
-    .command('replay')
+  withLogFilter(program.command('replay'))
     .summary('run the workspace over a log, and print the report')
     .description(
-      'Judges every request of a log by the workspace as it stands, and prints what came out: by verdict, by rule, by country and by host. Each request goes to the policy that covers it, or all to the one that is named.',
+      'Judges every request of a log by the workspace as it stands, and prints what came out: by verdict, by rule, by country and by host. Each request goes to the policy that covers it, or all to the one that is named. With options that say which requests, only these are judged, and counted under limits.',
     )
     .argument('[logs...]', 'logs that the service holds; several are taken for one')
     .option('--import <file>', 'import this file first, under the name of the log')
@@ -52,14 +44,6 @@ export const registerReplay: Register = (program, act) => {
       'judge by these workspace files in place of what the service holds of the same names; they are not stored there',
     )
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
-    .option('--from <time>', 'only requests from this time on')
-    .option('--to <time>', 'only requests before this time')
-    .option('--host <host>', 'only requests to this host; `.name` for all under it too')
-    .option('--path <path>', 'only requests to paths like this, as in rules')
-    .option('--method <method>', 'only requests with this method')
-    .option('--status <status>', 'only requests answered so at the time, by the log; also `4xx`')
-    .option('--category <name>', 'only requests in this category')
-    .option('--application <name>', 'only requests of this application')
     .addHelpText(
       'after',
       examples(
@@ -134,8 +118,8 @@ export const registerReplay: Register = (program, act) => {
           ];
           const row = (each: ReplayBody) => [
             String(each.id),
-            each.logs.join(', ') || '–',
-            each.policy ?? 'what covers them',
+            `${each.logs.join(', ') || '–'}${each.only ? ' (in part)' : ''}`,
+            judgedBy(each),
             each.state,
             count(each.total),
             each.startedAt.slice(0, 19).replace('T', ' '),
@@ -175,3 +159,6 @@ async function showBreakdown(
   const breakdown = breakdowns[by];
   show({ replay, by, ...breakdown }, () => formatBreakdown(by, breakdown, breakdown.rows.length, terminal.paint));
 }
+
+const judgedBy = ({ policy, instead }: ReplayBody): string =>
+  `${policy ?? 'what covers them'}${instead.length > 0 ? `, with ${instead.map(({ name }) => name).join(', ')} tried` : ''}`;

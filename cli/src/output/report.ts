@@ -1,4 +1,12 @@
-import type { Breakdown, Dimension, PolicyReport, Report, RuleReport, Share } from '@jade-fence/core';
+import {
+  type Breakdown,
+  type Dimension,
+  type PolicyReport,
+  type Report,
+  type RuleReport,
+  type Share,
+  scopeNotes,
+} from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
 import { safe } from './safe.js';
 import { beside, count, countOrDot, indent, share, table } from './table.js';
@@ -13,28 +21,16 @@ const BAR_COLOURS: Record<string, 'green' | 'red' | 'dim'> = { allow: 'green', b
 export function formatReport(replay: ReplayBody, report: Report, terminal: Terminal): string {
   const { paint } = terminal;
   const span = report.first === null ? '' : `, ${clock(report.first)} to ${clock(report.last as string)} UTC`;
-  const by = replay.policy === null ? '' : `, all judged by ${replay.policy}`;
   const logs = replay.logs.length > 1 ? `logs ${replay.logs.join(', ')}` : `log ${replay.log ?? 'deleted'}`;
-  const tried = replay.instead.map(({ kind, name }) => `${kind} ${name}`);
-  const notes = [
-    ...(replay.only ? [`only requests with ${formatOnly(replay.only)}`] : []),
-    ...(tried.length > 0 ? [`judged by what the service does not hold: ${tried.join(', ')}`] : []),
-  ];
   return [
     [
-      `${paint.bold(`Replay ${replay.id} of ${logs}`)}: ${count(report.requests)} requests${span}${by}`,
-      ...notes.map((note) => `  ${safe(note)}`),
+      `${paint.bold(`Replay ${replay.id} of ${logs}`)}: ${count(report.requests)} requests${span}`,
+      ...scopeNotes(replay).map((note) => `  ${safe(note)}`),
     ].join('\n'),
     indent(formatTotals(report, paint), '  '),
     ...report.policies.map((policy) => formatPolicy(policy, paint)),
     formatShares(report, terminal),
   ].join('\n\n');
-}
-
-function formatOnly(only: NonNullable<ReplayBody['only']>): string {
-  return Object.entries(only)
-    .map(([name, value]) => `${name} ${typeof value === 'number' ? new Date(value).toISOString() : value}`)
-    .join(', ');
 }
 
 function formatTotals({ requests, verdicts, effects, uncovered }: Report, paint: Paint): string {

@@ -19,7 +19,7 @@ export function ReplayBar({ replays, shown, onShow }: ReplayBarProps) {
   const options = done.map((replay) => ({
     value: replay.id,
     label: `#${replay.id} ${replay.logs.join(', ')}`,
-    detail: `${clock(replay.startedAt)} UTC`,
+    detail: [`${clock(replay.startedAt)} UTC`, ...partly(replay)].join(', '),
   }));
   return (
     <>
@@ -72,3 +72,9 @@ function Start({ onStarted }: { readonly onStarted: () => void }) {
     </span>
   );
 }
+
+/** What makes a replay another than one of the whole log by the workspace as it was. */
+const partly = ({ only, instead }: ReplayBody): string[] => [
+  ...(only === null ? [] : ['some requests']),
+  ...(instead.length === 0 ? [] : [`with ${instead.map(({ name }) => name).join(', ')} tried`]),
+];

@@ -45,6 +45,7 @@ export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';
 export { reportHtml } from './page/html.js';
 export { reportMarkdown } from './page/markdown.js';
+export { type ReplayedScope, scopeNotes } from './page/notes.js';
 export type { PageFacts } from './page/outline.js';
 export {
   type Breakdown,

@@ -6,10 +6,12 @@ import { documents, preparedOf, request } from '../engine/plan/workspace.arbitra
 import { ChunkBuilder } from '../log/index.js';
 import type { Policy } from '../policy/index.js';
 import type { Request } from '../request/index.js';
+import { Catalogue } from './catalogue.js';
 import { ChunkJudge, type FinishedChunk } from './chunk-judge.js';
+import { type LogFilter, selectRows } from './filter/filter.js';
 import { Gatherer, type SettledChunk } from './gatherer.js';
 import { Run } from './run.js';
-import { runScope } from './run-scope.js';
+import { type RunOptions, runScope } from './run-scope.js';
 
 const chunksOfRequests = fc.array(fc.array(request, { minLength: 1, maxLength: 8 }), { minLength: 1, maxLength: 6 });
 
@@ -92,3 +94,38 @@ function shuffled(numbers: number[], dice: Iterator<number>): number[] {
     .sort((a, b) => a.place - b.place)
     .map(({ number }) => number);
 }
+
+const FILTERS: readonly LogFilter[] = [
+  { method: 'GET' },
+  { host: '.example' },
+  { path: '/**' },
+  { status: '4xx' },
+  { category: 'uncategorised' },
+  { host: 'nowhere.example', category: 'uncategorised' },
+];
+
+it('of some requests is what a run of these alone is', { timeout: 60_000 }, () => {
+  let less = 0;
+  let none = 0;
+  fc.assert(
+    fc.property(documents, chunksOfRequests, fc.constantFrom(...FILTERS), (all, made, only) => {
+      const prepared = preparedOf(all);
+      const catalogue = new Catalogue(prepared);
+      const kept = made.map((requests) => {
+        const rows = selectRows(tableOf(requests), only, catalogue);
+        return [...rows].map((row) => requests[row] as Request);
+      });
+      less += kept.flat().length < made.flat().length ? 1 : 0;
+      none += kept[0]?.length === 0 ? 1 : 0;
+      const report = (requests: readonly (readonly Request[])[], options: RunOptions) => {
+        const run = new Run(prepared, policyOf(prepared), options);
+        for (const each of requests) run.chunk(tableOf(each));
+        for (const _ of run.settle());
+        return JSON.stringify(run.report());
+      };
+      expect(report(made, { only })).toBe(report(kept, {}));
+    }),
+    { numRuns: 150 },
+  );
+  expect([less > 50, none > 20], 'of which some leave requests out, and some a whole chunk').toEqual([true, true]);
+});

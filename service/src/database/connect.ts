@@ -2,7 +2,7 @@ import knexPackage, { type Knex } from 'knex';
 import { knexSnakeCaseMappers } from 'objection';
 import pg from 'pg';
 import { StartError } from '../start-error.js';
-import { startManagedServer } from './managed/cluster.js';
+import { startManagedServer, type Warn } from './managed/cluster.js';
 import { migrationSource } from './migrations/index.js';
 
 // Counts and sizes come as 64-bit integers; none of ours passes 2^53.
@@ -21,6 +21,7 @@ export interface DatabaseOptions {
   readonly dataDir: string;
   readonly root: boolean;
   readonly path: string;
+  readonly warn: Warn;
 }
 
 /** Connects to the given database, or to a managed one that is started for it, and brings its tables up to date. */
@@ -30,7 +31,7 @@ export async function openDatabase(options: DatabaseOptions): Promise<Database> 
     const knex = await connect(connection);
     return { knex, connection, close: () => knex.destroy() };
   }
-  const server = await startManagedServer(options.dataDir, options.root, options.path);
+  const server = await startManagedServer(options, options.warn);
   try {
     const connection = { host: server.socketDir, user: server.user, database: 'postgres' };
     const knex = await connect(connection);

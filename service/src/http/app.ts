@@ -38,7 +38,7 @@ export interface AppParts {
 /** The HTTP face of the service: open routes first, then all that needs the access key, then the console. */
 export function createApp({ knex, states, runner, watch, pool, logger, maxUpload, consoleDir }: AppParts): Express {
   const app = express();
-  const redactions = new Redactions(knex, states);
+  const redactions = new Redactions(knex);
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
   app.use(pinoHttp({ logger, serializers: REQUEST_LINES }));

@@ -1,4 +1,4 @@
-import type { LogFilter, Slot, VerdictSummary } from '@jade-fence/core';
+import type { LogFilter, Redaction, Slot, VerdictSummary } from '@jade-fence/core';
 import type { GivenDocument } from '../workspace/state.js';
 import { BaseModel } from './base.js';
 
@@ -8,7 +8,7 @@ export type ReplayState = (typeof REPLAY_STATES)[number];
 /** A run of the workspace over a log. */
 export class Replay extends BaseModel {
   static override tableName = 'replays';
-  static override jsonAttributes = ['versionIds', 'slots', 'logIds', 'only', 'documents'];
+  static override jsonAttributes = ['versionIds', 'slots', 'logIds', 'only', 'documents', 'redactions'];
   id!: number;
   /** The first of its logs, and all of them, in their order. */
   logId!: number;
@@ -29,6 +29,8 @@ export class Replay extends BaseModel {
   /** The instant at which the expiry of list entries was judged. */
   judgedAt!: Date;
   slots!: Slot[];
+  /** What is not told of the requests that each policy judged. */
+  redactions!: Readonly<Record<string, Redaction>>;
   report!: string | null;
   /** The job of the queue that runs it, how often it was begun, and the session of the service that ran it last. */
   jobId!: string | null;

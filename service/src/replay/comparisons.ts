@@ -18,13 +18,7 @@ export function requireComparable({ before, after }: Compared): void {
   requireDone(after);
   const requests = ({ logIds, only }: Replay) => JSON.stringify([logIds, only]);
   if (requests(before) === requests(after)) return;
-  if (String(before.logIds) === String(after.logIds))
-    throw new Problem(
-      409,
-      'different-requests',
-      `Replay ${before.id} and replay ${after.id} are not of the same requests of the log, so that they cannot be compared.`,
-      { remedy: 'Replay the same span and filter again.' },
-    );
+  if (String(before.logIds) === String(after.logIds)) throw differentRequests(before, after);
   throw new Problem(
     409,
     'different-logs',
@@ -35,7 +29,7 @@ export function requireComparable({ before, after }: Compared): void {
 
 export async function compareReplays(knex: Knex, compared: Compared): Promise<ComparisonReport> {
   const comparison = new Comparison(compared.before.slots, compared.after.slots);
-  for (const chunk of await placedChunks(knex, compared.after)) comparison.chunk(await both(knex, compared, chunk));
+  for (const chunk of await sharedChunks(knex, compared)) comparison.chunk(await both(knex, compared, chunk));
   return comparison.report();
 }
 
@@ -48,7 +42,7 @@ export async function pageChanges(
 ): Promise<ChangesPage> {
   const slots = { before: compared.before.slots, after: compared.after.slots };
   const requests: ChangedBody[] = [];
-  for (const chunk of chunksBehind(await placedChunks(knex, compared.after), after)) {
+  for (const chunk of chunksBehind(await sharedChunks(knex, compared), after)) {
     const verdicts = await both(knex, compared, chunk);
     const from = Math.max(0, after - chunk.before);
     const rows = filterChanges(verdicts, slots, filter, from, limit + 1 - requests.length);
@@ -71,7 +65,25 @@ export async function pageChanges(
   return { requests: page, next: requests.length > limit ? (page.at(-1)?.number ?? null) : null };
 }
 
+/** The chunks of both replays, which must be of the same requests. */
+async function sharedChunks(knex: Knex, { before, after }: Compared): Promise<PlacedChunk[]> {
+  const [was, is] = await Promise.all([placedChunks(knex, before), placedChunks(knex, after)]);
+  const sizes = (chunks: readonly PlacedChunk[]) => chunks.map(({ number, rows }) => `${number}:${rows}`).join();
+  // A category may have had other hosts then, so that a replay of its requests was of others.
+  if (sizes(was) !== sizes(is)) throw differentRequests(before, after);
+  return is;
+}
+
 async function both(knex: Knex, { before, after }: Compared, chunk: PlacedChunk) {
   const [was, is] = await Promise.all([verdictsOf(knex, before, chunk), verdictsOf(knex, after, chunk)]);
+  if (String(was.logRows) !== String(is.logRows)) throw differentRequests(before, after);
   return { before: was, after: is };
 }
+
+const differentRequests = (before: Replay, after: Replay): Problem =>
+  new Problem(
+    409,
+    'different-requests',
+    `Replay ${before.id} and replay ${after.id} are not of the same requests of the log, so that they cannot be compared.`,
+    { remedy: 'Replay the same span and filter again.' },
+  );

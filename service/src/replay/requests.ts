@@ -8,6 +8,7 @@ import {
   filterRows,
   formatAddress,
   keptLimits,
+  type LogFilter,
   namedSlots,
   type Prepared,
   type Request,
@@ -121,8 +122,8 @@ async function preparedFor(states: PreparedStates, replay: Replay): Promise<Prep
 
 const catalogues = new WeakMap<Prepared, Catalogue>();
 
-/** The catalogue of a workspace, which remembers what it was asked; names that it does not have are refused. */
-function catalogueOf(prepared: Prepared, filter: RequestFilter): Catalogue {
+/** Refuses names of categories and applications that the workspace does not have: they would look like an answer. */
+export function requireCatalogued(prepared: Prepared, filter: LogFilter): void {
   for (const [kind, none] of [
     ['category', 'uncategorised'],
     ['application', 'unidentified'],
@@ -130,8 +131,13 @@ function catalogueOf(prepared: Prepared, filter: RequestFilter): Catalogue {
     const name = filter[kind];
     const known = [...(kind === 'category' ? prepared.categories : prepared.applications).keys(), none, 'unseen'];
     if (name !== undefined && !known.includes(name))
-      throw notFound(kind, name, known, `The replay knew: ${known.join(', ')}.`);
+      throw notFound(kind, name, known, `The workspace has: ${known.join(', ')}.`);
   }
+}
+
+/** The catalogue of a workspace, which remembers what it was asked. */
+function catalogueOf(prepared: Prepared, filter: RequestFilter): Catalogue {
+  requireCatalogued(prepared, filter);
   const catalogue = catalogues.get(prepared) ?? new Catalogue(prepared);
   catalogues.set(prepared, catalogue);
   return catalogue;

@@ -23,6 +23,7 @@ import { currentState, stateKey, stateParts } from '../workspace/state.js';
 import { checkFiles } from '../workspace/store.js';
 import { mayHoldTimes } from './chunks.js';
 import { replayChunks, type SourceChunk } from './pipeline.js';
+import { requireCatalogued } from './requests.js';
 import { stateOf } from './store.js';
 
 const TELL_EVERY_MS = 250;
@@ -86,7 +87,9 @@ export class ReplayRunner {
     const state = { ...(await currentState(knex, at)), instead: documents ?? undefined };
     const prepared = await states.get(state);
     const named = policy === undefined ? undefined : policyOf(prepared, policy);
-    const { slots } = numberSlots(runScope(prepared, named).policies);
+    if (only) requireCatalogued(prepared, only);
+    const { policies } = runScope(prepared, named);
+    const { slots } = numberSlots(policies);
     const replay = await Replay.query(knex)
       .insert({
         logId: (logs[0] as RequestLog).id,
@@ -100,6 +103,7 @@ export class ReplayRunner {
         countryDataId: state.countryDataId ?? null,
         judgedAt: at,
         slots: [...slots],
+        redactions: Object.fromEntries(policies.map(({ name, redact }) => [name, redact])),
       })
       .returning('*');
     await this.#enqueue(replay.id);
@@ -173,10 +177,13 @@ export class ReplayRunner {
       else if (signal.reason === STOPPED) await this.#giveBack(replay);
       else await this.#end(replay, { state: 'cancelled' });
     } catch (error) {
+      if (signal.aborted && signal.reason !== STOPPED) return await this.#end(replay, { state: 'cancelled' });
+      if (passes(error)) {
+        logger.warn({ err: error, replay: replay.id }, 'replay interrupted; it is begun again');
+        return await this.#giveBack(replay);
+      }
       logger.error({ err: error, replay: replay.id }, 'replay failed');
-      if (signal.aborted && signal.reason !== STOPPED) await this.#end(replay, { state: 'cancelled' });
-      else if (passes(error)) await this.#giveBack(replay);
-      else await this.#end(replay, { state: 'failed', failure: failureOf(error) });
+      await this.#end(replay, { state: 'failed', failure: failureOf(error) });
     }
   }
 

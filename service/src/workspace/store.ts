@@ -67,17 +67,9 @@ export async function applyFiles(
   return knex.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [APPLY_LOCK]);
     const stored = await currentDocuments(trx);
-    const given = readFiles(files);
-    const givenKeys = new Set(given.documents.map(keyOf));
-    if (given.documents.length === 0 && given.issues.length === 0)
-      throw new Problem(422, 'nothing-to-apply', 'The files hold no document.', {
-        remedy: 'Give files with documents that start with `policy:`, `list:` or another kind.',
-      });
-    const kept = options.exact ? [] : stored.filter((document) => !givenKeys.has(keyOf(document)));
-    const whole = linkFiles([given, readFiles(kept.map(asFile))]);
-    if (whole.issueCount > 0) throw invalid(whole);
-    const changes = changesOf(given.documents, stored, options.exact);
-    if (!options.dryRun) await store(trx, given.documents, changes);
+    const documents = checked(files, options.exact ? [] : stored, 'nothing was changed');
+    const changes = changesOf(documents, stored, options.exact);
+    if (!options.dryRun) await store(trx, documents, changes);
     return changes;
   });
 }
@@ -87,12 +79,26 @@ export async function applyFiles(
  * problems are told at once.
  */
 export async function checkFiles(knex: Knex, files: readonly SourceFile[]): Promise<GivenDocument[]> {
+  const documents = checked(files, await currentDocuments(knex), 'nothing was replayed');
+  return documents.map(({ kind, name, file, text }) => ({ kind, name, file, text }));
+}
+
+/** The documents of the files, which hold together with those of the stored ones that they do not replace. */
+function checked(
+  files: readonly SourceFile[],
+  stored: readonly StoredDocument[],
+  consequence: string,
+): readonly SourceDocument[] {
   const given = readFiles(files);
-  const givenKeys = new Set(given.documents.map(keyOf));
-  const kept = (await currentDocuments(knex)).filter((document) => !givenKeys.has(keyOf(document)));
+  if (given.documents.length === 0 && given.issues.length === 0)
+    throw new Problem(422, 'nothing-to-apply', `The files hold no document; ${consequence}.`, {
+      remedy: 'Give files with documents that start with `policy:`, `list:` or another kind.',
+    });
+  const replaced = new Set(given.documents.map(keyOf));
+  const kept = stored.filter((document) => !replaced.has(keyOf(document)));
   const whole = linkFiles([given, readFiles(kept.map(asFile))]);
-  if (whole.issueCount > 0) throw invalid(whole, 'nothing was replayed');
-  return given.documents.map(({ kind, name, file, text }) => ({ kind, name, file, text }));
+  if (whole.issueCount > 0) throw invalid(whole, consequence);
+  return given.documents;
 }
 
 /** A document as a file to be read again. */
@@ -100,7 +106,7 @@ export function asFile(document: Pick<StoredDocument, 'kind' | 'name' | 'text'>)
   return { name: `${document.kind} ${document.name}, as stored`, text: document.text };
 }
 
-function invalid({ issues, issueCount }: ReadWorkspace, consequence = 'nothing was changed'): Problem {
+function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Problem {
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
   const told = issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are told` : '';
   return new Problem(422, 'invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {

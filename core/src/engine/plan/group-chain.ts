@@ -39,6 +39,7 @@ export class GroupChain implements Chain {
   }
 
   rows(count: number, fill: (source: Source, into: Int32Array) => void): Int32Array {
+    if (count === 0) return this.#classes;
     this.#reserve(count);
     this.#sources.forEach((source, at) => {
       fill(source, this.#columns[at] as Int32Array);

@@ -43,11 +43,12 @@ export interface FilterInput {
   readonly catalogue?: Catalogue | undefined;
 }
 
-const OF_REQUEST = ['host', 'path', 'method', 'status', 'from', 'to', 'category', 'application'] as const;
+/** The fields of a filter that the log alone answers. */
+export const LOG_FILTER_FIELDS = ['host', 'path', 'method', 'status', 'from', 'to', 'category', 'application'] as const;
 
 /** Whether the filter has to look at the requests, beside their verdicts. */
 export const asksForRequest = (filter: RequestFilter): boolean =>
-  OF_REQUEST.some((field) => filter[field] !== undefined);
+  LOG_FILTER_FIELDS.some((field) => filter[field] !== undefined);
 
 export const asksForCatalogue = ({ category, application }: RequestFilter): boolean =>
   category !== undefined || application !== undefined;
@@ -71,7 +72,7 @@ export function filterRows(
 }
 
 /** What of a filter a replay can be limited to: what the log says of a request, before anything is judged. */
-export type LogFilter = Pick<RequestFilter, (typeof OF_REQUEST)[number]>;
+export type LogFilter = Pick<RequestFilter, (typeof LOG_FILTER_FIELDS)[number]>;
 
 /** The rows of a chunk of a log that a filter asks for, in order. */
 export function selectRows(table: ColumnTable, filter: LogFilter, catalogue: Catalogue | undefined): Uint32Array {

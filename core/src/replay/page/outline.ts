@@ -26,17 +26,20 @@ export interface Bar {
 export interface PageFacts {
   readonly replay: number;
   readonly log: string;
+  /** What else has to be known of it, such as that it is of a part of the log only; a sentence each. */
+  readonly notes?: readonly string[];
 }
 
 const ROWS_TOLD = 25;
 /** More hours than this are told by day. */
 const MOST_HOURS = 72;
 
-export function outlineOf(report: Report, { replay, log }: PageFacts): Block[] {
+export function outlineOf(report: Report, { replay, log, notes = [] }: PageFacts): Block[] {
   const span = report.first === null ? '' : `, ${clock(report.first)} to ${clock(report.last as string)} UTC`;
   return [
     { type: 'heading', level: 1, text: `Replay ${replay} of log ${log}` },
     { type: 'text', text: `${count(report.requests)} requests${span}.` },
+    ...(notes.length > 0 ? [{ type: 'list', items: notes } as const] : []),
     totals(report),
     ...overTime(report.breakdowns.hour),
     ...report.policies.flatMap(policyBlocks),

@@ -24,13 +24,22 @@ export interface ClientCounts {
 
 export function countClients(column: AddressColumn, answers: Uint8Array): ClientCounts {
   const counts = countCoded(column.codes, addressCodes(column), answers);
-  const { four, six } = column;
-  return {
-    four: runOf(four, counts),
-    six,
-    sixCounts: counts.slice((four.length + 1) * ANSWER_COUNT),
-    unseen: counts.slice(0, ANSWER_COUNT),
-  };
+  const { four } = column;
+  return { four: runOf(four, counts), ...sixOf(column, counts), unseen: counts.slice(0, ANSWER_COUNT) };
+}
+
+/** The IPv6 addresses that rows have; a dictionary may have more than those. */
+function sixOf({ four, six }: AddressColumn, counts: Uint32Array): Pick<ClientCounts, 'six' | 'sixCounts'> {
+  const own = counts.subarray((four.length + 1) * ANSWER_COUNT);
+  const [words, kept] = [new Uint32Array(six.length), new Uint32Array(own.length)];
+  let count = 0;
+  for (let at = 0; at * 4 < six.length; at++) {
+    const each = own.subarray(at * ANSWER_COUNT, (at + 1) * ANSWER_COUNT);
+    if (each.every((times) => times === 0)) continue;
+    words.set(six.subarray(at * 4, at * 4 + 4), count * 4);
+    kept.set(each, count++ * ANSWER_COUNT);
+  }
+  return { six: words.slice(0, count * 4), sixCounts: kept.slice(0, count * ANSWER_COUNT) };
 }
 
 /** Counts verdicts by client. Of IPv4, of which most are, the addresses stay numbers. */

@@ -16,6 +16,9 @@ export interface ManagedServer {
   stop(): Promise<void>;
 }
 
+/** Tells the operator of what happened without anybody having asked. */
+export type Warn = (what: string) => void;
+
 const USER = 'jade_fence';
 const START_MS = 60_000;
 const FREE_MS = 6_000;
@@ -38,7 +41,10 @@ const KEEPER = [
 ].join('\n');
 
 /** Starts the server over the data in `dataDir`, making it first where there is none. */
-export async function startManagedServer(dataDir: string, root: boolean, path: string): Promise<ManagedServer> {
+export async function startManagedServer(
+  { dataDir, root, path }: { readonly dataDir: string; readonly root: boolean; readonly path: string },
+  warn: Warn = () => undefined,
+): Promise<ManagedServer> {
   const bin = findPostgres(path);
   const owner = serverOwner(root);
   const cluster = join(dataDir, 'postgres');
@@ -53,7 +59,7 @@ export async function startManagedServer(dataDir: string, root: boolean, path: s
     await ready(bin, socketDir, server, output);
     return server;
   };
-  const watched = new WatchedServer(await start(), start);
+  const watched = new WatchedServer(await start(), start, warn);
   return {
     socketDir,
     user: USER,
@@ -68,11 +74,13 @@ export async function startManagedServer(dataDir: string, root: boolean, path: s
 class WatchedServer {
   readonly #start: () => Promise<ChildProcess>;
   #server: ChildProcess;
+  readonly #warn: Warn;
   #stopping = false;
 
-  constructor(server: ChildProcess, start: () => Promise<ChildProcess>) {
+  constructor(server: ChildProcess, start: () => Promise<ChildProcess>, warn: Warn) {
     this.#server = server;
     this.#start = start;
+    this.#warn = warn;
     server.once('exit', () => void this.#startAgain());
   }
 
@@ -86,6 +94,7 @@ class WatchedServer {
   }
 
   async #startAgain(): Promise<void> {
+    if (!this.#stopping) this.#warn('PostgreSQL ended without having been asked to, and is started again.');
     for (let wait = AGAIN_MS; !this.#stopping; wait = Math.min(wait * 2, LONGEST_AGAIN_MS)) {
       // Processes of the old server may still have its memory.
       await sleep(wait);
@@ -95,8 +104,9 @@ class WatchedServer {
         if (this.#stopping) return void server.stdin?.end();
         server.once('exit', () => void this.#startAgain());
         return;
-      } catch {
+      } catch (error) {
         // It is tried again; until then the service answers that the database is away.
+        this.#warn((error as Error).message);
       }
     }
   }

@@ -8,8 +8,9 @@ import {
   suggest,
 } from '@jade-fence/core';
 import { Transform } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
 import { Problem } from '../problem.js';
+import { validated } from '../validate.js';
 import { withRedact } from './redact-input.js';
 
 export const NAME = /^[a-z0-9-]{1,64}$/;
@@ -30,6 +31,23 @@ export class MappingInput {
   @IsString()
   @MaxLength(64)
   zone?: string;
+}
+
+/** A mapping to be kept, as it is told of one that is. */
+export class SavedMappingInput {
+  @IsObject()
+  columns!: Record<string, string>;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(64)
+  zone?: string | null;
+
+  /** As a query would tell it. */
+  get asQuery(): MappingInput {
+    const column = Object.entries(this.columns).map(([field, name]) => `${field}=${name}`);
+    return validated(MappingInput, { column, zone: this.zone ?? undefined }, 'body');
+  }
 }
 
 export class MappingName {

@@ -1,6 +1,7 @@
 import { REDACTION_FORMS, tryRedaction } from '@jade-fence/core';
 import { Transform } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsOptional, ValidateBy } from 'class-validator';
+import { Bare, type Extendable } from './mixin.js';
 
 /** Each is a word of a redaction. */
 const AreRedactions = () =>
@@ -15,9 +16,6 @@ const AreRedactions = () =>
     { each: true },
   );
 
-// biome-ignore lint/suspicious/noExplicitAny: TypeScript asks this of what a mixin extends
-type Extendable = new (...args: any[]) => object;
-
 /** Adds to a query what is to be told by pseudonyms, beside what policies ask for. */
 export function withRedact<T extends Extendable>(Base: T) {
   class Redacted extends Base {
@@ -30,7 +28,5 @@ export function withRedact<T extends Extendable>(Base: T) {
   }
   return Redacted;
 }
-
-class Bare {}
 
 export class RedactQuery extends withRedact(Bare) {}

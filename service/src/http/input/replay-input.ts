@@ -19,9 +19,36 @@ import {
 } from 'class-validator';
 import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
+import { Bare, type Extendable } from './mixin.js';
 import { PageQuery } from './page-query.js';
 import { withRedact } from './redact-input.js';
 import { FileInput } from './workspace-input.js';
+
+/** Adds to an input which requests it is about, by what the log says of them. */
+function withLogFilter<T extends Extendable>(Base: T) {
+  class Filtered extends Base {
+    @IsOptional() @MaxLength(300) host?: string;
+    @IsOptional() @MaxLength(2000) path?: string;
+    @IsOptional() @MaxLength(32) method?: string;
+    @IsOptional() @MaxLength(8) status?: string;
+    @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) category?: string;
+    @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) application?: string;
+
+    /** From this time on. */
+    @IsOptional()
+    @IsRFC3339({ message: 'from is a time with its zone, such as 2026-11-12T18:00:00Z' })
+    from?: string;
+
+    /** Before this time. */
+    @IsOptional()
+    @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
+    to?: string;
+  }
+  return Filtered;
+}
+
+/** Which requests of its logs a replay is of. */
+export class OnlyInput extends withLogFilter(Bare) {}
 
 /** By what to judge. */
 class JudgingInput {
@@ -34,26 +61,6 @@ class JudgingInput {
   @IsOptional()
   @IsRFC3339({ message: 'at is a time with its zone, such as 2026-11-12T18:00:00Z' })
   at?: string;
-}
-
-/** Which requests of its logs a replay is of. */
-export class OnlyInput {
-  @IsOptional() @MaxLength(300) host?: string;
-  @IsOptional() @MaxLength(2000) path?: string;
-  @IsOptional() @MaxLength(32) method?: string;
-  @IsOptional() @MaxLength(8) status?: string;
-  @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) category?: string;
-  @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) application?: string;
-
-  /** From this time on. */
-  @IsOptional()
-  @IsRFC3339({ message: 'from is a time with its zone, such as 2026-11-12T18:00:00Z' })
-  from?: string;
-
-  /** Before this time. */
-  @IsOptional()
-  @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
-  to?: string;
 }
 
 export class ReplayInput extends JudgingInput {
@@ -97,12 +104,9 @@ export class ReplaysQuery {
 
 export const ROLES = ['decided', ...SIDE_ROLES] as const;
 
-// biome-ignore lint/suspicious/noExplicitAny: TypeScript asks this of what a mixin extends
-type Extendable = new (...args: any[]) => object;
-
 /** Adds to a query which requests of a replay it is about. */
 function withFilter<T extends Extendable>(Base: T) {
-  class Filtered extends Base {
+  class Filtered extends withLogFilter(Base) {
     @IsOptional()
     @IsIn([...VERDICTS, 'uncovered'])
     verdict?: Verdict | 'uncovered';
@@ -126,27 +130,9 @@ function withFilter<T extends Extendable>(Base: T) {
     country?: string;
 
     @IsOptional() @MaxLength(100) client?: string;
-    @IsOptional() @MaxLength(300) host?: string;
-    @IsOptional() @MaxLength(2000) path?: string;
-    @IsOptional() @MaxLength(32) method?: string;
-    @IsOptional() @MaxLength(8) status?: string;
-    @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) category?: string;
-    @IsOptional() @Matches(NAME, { message: NAME_MESSAGE }) application?: string;
-
-    /** From this time on. */
-    @IsOptional()
-    @IsRFC3339({ message: 'from is a time with its zone, such as 2026-11-12T18:00:00Z' })
-    from?: string;
-
-    /** Before this time. */
-    @IsOptional()
-    @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
-    to?: string;
   }
   return Filtered;
 }
-
-class Bare {}
 
 export class FilterQuery extends withRedact(withFilter(Bare)) {}
 

@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import { allMappings, deleteMapping, findMapping, saveMapping } from '../../log/mappings.js';
 import type { SavedMapping } from '../../model/saved-mapping.js';
 import type { MappingBody } from '../bodies.js';
-import { MappingInput, MappingName, mappingOf } from '../input/log-input.js';
+import { MappingName, mappingOf, SavedMappingInput } from '../input/log-input.js';
 import { validated } from '../validate.js';
 
 /** Mappings of columns, kept by name. */
@@ -19,7 +19,7 @@ export function mappingRoutes(knex: Knex): Router {
 
   router.put('/mappings/:name', json({ limit: '64kb' }), async (request, response) => {
     const { name } = validated(MappingName, { name: request.params.name }, 'path');
-    const mapping = mappingOf(validated(MappingInput, request.body, 'body'), 'nothing was saved');
+    const mapping = mappingOf(validated(SavedMappingInput, request.body, 'body').asQuery, 'nothing was saved');
     response.json(body(await saveMapping(knex, name as string, mapping)));
   });
 

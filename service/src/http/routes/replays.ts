@@ -7,6 +7,7 @@ import {
   type RequestFilter,
   reportHtml,
   reportMarkdown,
+  scopeNotes,
 } from '@jade-fence/core';
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
@@ -107,8 +108,9 @@ export function replayRoutes({ knex, states, runner, watch, redactions }: Replay
       const { redact } = validated(RedactQuery, request.query, 'query');
       const replay = await replayOf(request.params as { id: string });
       requireDone(replay);
-      const log = (await told(replay)).logs.join(', ');
-      const text = page(await reportOf(replay, redact), { replay: replay.id, log });
+      const body = await told(replay);
+      const facts = { replay: replay.id, log: body.logs.join(', '), notes: scopeNotes(body) };
+      const text = page(await reportOf(replay, redact), facts);
       response.type(type).attachment(`replay-${replay.id}.${end}`).send(text);
     });
 
