@@ -30,12 +30,15 @@ export interface PipelineOrder {
 const LANES = 3;
 
 /**
- * Replays chunks on all workers, and answers the report. Chunks are read in order and judged as workers are free; one
- * gatherer goes through them in order, settles limits, and sends chunks that have waited back to who judged them.
+ * Replays chunks on the workers, and answers the report. Chunks are read in order and judged as workers are free; one of
+ * them also gathers: it goes through the chunks in order, settles limits, and sends those that have waited back to who
+ * judged them.
  */
 export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Promise<string> {
   const { run, scope, only, chunks, signal, read, keep } = order;
-  const { gatherer, workers } = pool;
+  // Each of them prepares the workspace for itself, so that a short log has few.
+  const workers = pool.team(chunks.length);
+  const gatherer = workers[0] as Thread;
   const judgedBy: Thread[] = [];
   let next = 0;
 
