@@ -35,7 +35,12 @@ const TERMINALS = [
   ['client-validate', 'jade-fence validate mistakes.yaml'],
   ['client-status', 'jade-fence status; echo; jade-fence policy ticket-site'],
   ['client-review', 'jade-fence review'],
+  [
+    'client-redact',
+    'jade-fence requests --verdict block --redact client/24 --redact header.user-agent --redact query --limit 20',
+  ],
   ['client-tune', 'jade-fence tune calendar-rush'],
+  ['client-part', 'jade-fence replay week --host tickets.fennelhill.example --from 2026-11-11 --to 2026-11-13'],
   // The last, since it edits the workspace.
   [
     'client-compare',

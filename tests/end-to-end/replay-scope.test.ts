@@ -67,6 +67,16 @@ it('is of a span and of some requests only, and says so', async () => {
   expect(await requestsOf(none.replay.id)).toEqual([]);
 });
 
+it('takes a day for its first instant', async () => {
+  const day = await replay('week', '--from', '2026-11-12', '--to', '2026-11-13');
+  const same = await replay('week', '--from', '2026-11-12T00:00:00Z', '--to', '2026-11-13T01:00:00+01:00');
+  expect(day.report.requests).toBeGreaterThan(5);
+  expect(day.report.requests).toBe(same.report.requests);
+  const none = await service.client('replay', 'week', '--from', '2026-02-31', '--to', 'Thursday');
+  expect(none.err).toMatch(/only\.from.*or a day in UTC/);
+  expect(none.err).toMatch(/only\.to/);
+});
+
 it('is compared with one of the same requests only', async () => {
   const [whole, some] = [await replay('week'), await replay('week', '--method', 'GET')];
   const compared = await service.call('GET', `/api/replays/${some.replay.id}/comparison?with=${whole.replay.id}`);

@@ -59,7 +59,7 @@ export const registerCompare: Register = (program, act) => {
           redact,
           ...filter,
         });
-        context.show({ ...ids, ...page }, (answer) => formatChanges(answer, context.terminal.paint));
+        context.show({ ...ids, ...page }, (answer) => formatChanges(answer, context.terminal));
         return undefined;
       }),
     );

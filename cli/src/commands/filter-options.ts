@@ -32,7 +32,7 @@ export const withLogFilter = (command: Command): Command =>
     .option('--status <status>', 'requests answered so at the time, by the log; also `4xx`')
     .option('--category <name>', 'requests in this category; also `uncategorised`')
     .option('--application <name>', 'requests of this application; also `unidentified`')
-    .option('--from <time>', 'requests from this time on')
+    .option('--from <time>', 'requests from this time or day on')
     .option('--to <time>', 'requests before this time');
 
 /** Gives a command the options that say which requests of a replay it is about. */

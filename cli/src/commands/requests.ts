@@ -38,7 +38,7 @@ export const registerRequests: Register = (program, act) => {
         context.show({ replay: replay.id, ...page }, ({ requests, next }) => {
           if (requests.length === 0) return `No request of replay ${replay.id} is like that.`;
           const more = next === null ? '' : `\n\nMore: --after ${next}`;
-          return formatRequests(requests, context.terminal.paint) + more;
+          return formatRequests(requests, context.terminal) + more;
         });
         return undefined;
       }),

@@ -2,7 +2,7 @@ import type { Decided } from '@jade-fence/core';
 import type { ChangedBody, ChangesPage, ComparisonBody } from '@jade-fence/service/bodies';
 import { formatRequests } from './requests.js';
 import { count, indent, share, table } from './table.js';
-import type { Paint } from './terminal.js';
+import type { Paint, Terminal } from './terminal.js';
 import { verdictWord } from './verdict.js';
 
 const CAUSES_TOLD = 30;
@@ -50,14 +50,14 @@ export function formatComparison(body: ComparisonBody, paint: Paint): string {
 }
 
 /** The requests that changed, one a line. */
-export function formatChanges({ requests, next }: ChangesPage, paint: Paint): string {
+export function formatChanges({ requests, next }: ChangesPage, terminal: Terminal): string {
   if (requests.length === 0) return 'No request changed like that.';
   const more = next === null ? '' : `\n\nMore: --after ${next}`;
   // The policy is told once, where it is the same before and after.
   const wasBy = ({ before, policy }: ChangedBody) =>
     before.policy === policy ? (before.rule ?? 'default') : by(before);
-  const was = (each: ChangedBody) => [verdictWord(each.before.verdict, paint), wasBy(each)];
-  return formatRequests(requests, paint, { titles: ['was', 'by'], cells: was }) + more;
+  const was = (each: ChangedBody) => [verdictWord(each.before.verdict, terminal.paint), wasBy(each)];
+  return formatRequests(requests, terminal, { titles: ['was', 'by'], cells: was }) + more;
 }
 
 const by = ({ policy, rule }: Decided): string => (policy === null ? '–' : `${policy} / ${rule ?? 'default'}`);

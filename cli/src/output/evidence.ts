@@ -21,7 +21,9 @@ export function formatEvidence(body: EvidenceBody, { paint, columns: width }: Te
     ...blindness(body, paint),
     ...(rule.limit ? [formatCurve(rule.limit, paint)] : []),
     ...(requests > 0 ? pairs : []),
-    ...(samples.length > 0 ? [`Some that differ:\n${indent(formatRequests(samples, paint), '  ')}`] : []),
+    ...(samples.length > 0
+      ? [`Some that differ:\n${indent(formatRequests(samples, { paint, columns: width - 2 }), '  ')}`]
+      : []),
   ].join('\n\n');
 }
 

@@ -5,7 +5,6 @@ import {
   type Report,
   type RuleReport,
   type Share,
-  scopeNotes,
 } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
 import { safe } from './safe.js';
@@ -25,7 +24,7 @@ export function formatReport(replay: ReplayBody, report: Report, terminal: Termi
   return [
     [
       `${paint.bold(`Replay ${replay.id} of ${logs}`)}: ${count(report.requests)} requests${span}`,
-      ...scopeNotes(replay).map((note) => `  ${safe(note)}`),
+      ...replay.notes.map((note) => `  ${safe(note)}`),
     ].join('\n'),
     indent(formatTotals(report, paint), '  '),
     ...report.policies.map((policy) => formatPolicy(policy, paint)),

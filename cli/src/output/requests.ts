@@ -1,10 +1,12 @@
 import type { JudgedBody } from '@jade-fence/service/bodies';
 import { safe } from './safe.js';
-import { table } from './table.js';
-import type { Paint } from './terminal.js';
+import { table, widthOf } from './table.js';
+import type { Paint, Terminal } from './terminal.js';
 import { verdictWord } from './verdict.js';
 
 const LONGEST_TARGET = 60;
+const SHORTEST_TARGET = 24;
+const TARGET = 4;
 
 /** Columns that stand before the verdict. */
 interface MoreColumns<T> {
@@ -15,14 +17,20 @@ interface MoreColumns<T> {
 /** Requests with what became of them, one a line. */
 export function formatRequests<T extends JudgedBody>(
   requests: readonly T[],
-  paint: Paint,
+  { paint, columns: width }: Pick<Terminal, 'paint' | 'columns'>,
   more: MoreColumns<T> = { titles: [], cells: () => [] },
 ): string {
   const titles = ['time', 'client', 'country', 'request', ...more.titles, 'verdict', 'by'];
   const columns = [{ title: '#', align: 'right' as const }, ...titles.map((title) => ({ title }))];
+  const rows = requests.map((each) => rowOf(each, more.cells(each), paint));
+  const others = widthOf(
+    columns,
+    rows.map((row) => row.with(TARGET, '')),
+  );
+  const room = Math.min(LONGEST_TARGET, Math.max(SHORTEST_TARGET, width - others));
   return table(
     columns,
-    requests.map((each) => rowOf(each, more.cells(each), paint)),
+    rows.map((row) => row.with(TARGET, cut(row[TARGET] ?? '', room))),
     paint,
   );
 }
@@ -36,7 +44,7 @@ function rowOf(judged: JudgedBody, more: readonly string[], paint: Paint): strin
     time,
     client ?? '–',
     country ?? '–',
-    cut(safe(targetOf(request))),
+    safe(targetOf(request)),
     ...more,
     verdictWord(verdict, paint),
     by,
@@ -51,4 +59,9 @@ export function targetOf(request: JudgedBody['request']): string {
   return `${method}${request.host ?? ''}${port}${request.path ?? ''}${query}`;
 }
 
-const cut = (text: string): string => (text.length > LONGEST_TARGET ? `${text.slice(0, LONGEST_TARGET - 1)}…` : text);
+/** Shortened in its middle: its beginning tells the method and the host, its end the path. */
+function cut(text: string, room: number): string {
+  if (text.length <= room) return text;
+  const head = Math.floor((room - 1) / 2);
+  return `${text.slice(0, head)}…${text.slice(text.length - (room - 1 - head))}`;
+}

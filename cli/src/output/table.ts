@@ -37,6 +37,18 @@ export function table(columns: readonly TableColumn[], rows: readonly (readonly 
     .join('\n');
 }
 
+const BETWEEN = NO_LINES.middle.length;
+
+/** How many columns of a terminal a table takes. */
+export function widthOf(columns: readonly TableColumn[], rows: readonly (readonly string[])[]): number {
+  const widths = columns.map(({ title }, at) =>
+    Math.max(title.length, ...rows.map((row) => shownLength(row[at] ?? ''))),
+  );
+  return widths.reduce((sum, each) => sum + each + BETWEEN, -BETWEEN);
+}
+
+const shownLength = (text: string): number => stripVTControlCharacters(text).length;
+
 const GAP = 6;
 
 export const count = (value: number): string => value.toLocaleString('en');
@@ -58,11 +70,10 @@ export function indent(text: string, by: string): string {
 /** Two blocks of text beside each other, or below each other where there is no room. */
 export function beside(left: string, right: string, columns: number): string {
   const [rows, others] = [left.split('\n'), right.split('\n')];
-  const width = (text: string) => stripVTControlCharacters(text).length;
-  const leftWidth = Math.max(...rows.map(width)) + GAP;
-  if (leftWidth + Math.max(...others.map(width)) > columns) return `${left}\n\n${right}`;
+  const leftWidth = Math.max(...rows.map(shownLength)) + GAP;
+  if (leftWidth + Math.max(...others.map(shownLength)) > columns) return `${left}\n\n${right}`;
   return Array.from({ length: Math.max(rows.length, others.length) }, (_, at) => {
     const row = rows[at] ?? '';
-    return `${row}${' '.repeat(leftWidth - width(row))}${others[at] ?? ''}`.trimEnd();
+    return `${row}${' '.repeat(leftWidth - shownLength(row))}${others[at] ?? ''}`.trimEnd();
   }).join('\n');
 }

@@ -1,10 +1,13 @@
 import type { PolicyReport, Report } from '@jade-fence/core';
+import type { ReplayBody } from '@jade-fence/service/bodies';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
 import type { Go } from '../policy/place.js';
+import { extentOf } from '../replay/extent.js';
 
 interface OverviewProps {
+  readonly replay: ReplayBody | undefined;
   readonly report: Report;
   readonly policy: PolicyReport | undefined;
   readonly go: Go;
@@ -13,7 +16,7 @@ interface OverviewProps {
 const HOSTS_SHOWN = 14;
 
 /** What the replay found as a whole: by verdict, by country, by host. */
-export function Overview({ report, policy, go }: OverviewProps) {
+export function Overview({ replay, report, policy, go }: OverviewProps) {
   const { requests, verdicts, uncovered } = report;
   const others = requests - uncovered - verdicts.allow - verdicts.block;
   const rows = [
@@ -25,8 +28,11 @@ export function Overview({ report, policy, go }: OverviewProps) {
   return (
     <section aria-label="Overview" className="min-h-0 flex-1 overflow-auto px-4 py-3">
       <h2 className="text-head font-semibold">
-        All of the log: <span className="font-mono">{count(requests)}</span> requests
+        {extentOf(replay)}: <span className="font-mono">{count(requests)}</span> requests
       </h2>
+      {replay?.notes.map((note) => (
+        <p key={note}>{note}</p>
+      ))}
       <p className="mb-3 text-soft">
         {report.first &&
           `${report.first.slice(0, 16).replace('T', ' ')} to ${report.last?.slice(0, 16).replace('T', ' ')} UTC. `}

@@ -5,6 +5,7 @@ import { ExplanationPanel } from '../explanation/explanation-panel.js';
 import { Command, ErrorMessage, Message, Waiting } from '../frame/message.js';
 import { TopBar } from '../frame/top-bar.js';
 import { Overview } from '../overview/overview.js';
+import { extentOf } from '../replay/extent.js';
 import { ReplayBar } from '../replay/replay-bar.js';
 import { RequestsPanel } from '../requests/requests-panel.js';
 import { type Go, type Place, usePlace } from './place.js';
@@ -16,12 +17,13 @@ export function PolicyPage({ workspace }: { readonly workspace: WorkspaceBody })
   const [place, go] = usePlace();
   const replays = useReplays().data?.replays ?? [];
   const shown = shownReplay(replays, place.replay);
+  const replay = replays.find(({ id }) => id === shown);
   return (
     <div className="flex h-screen flex-col">
       <TopBar workspace={workspace} policy={name}>
         <ReplayBar replays={replays} shown={shown} onShow={(replay) => go({ replay })} />
       </TopBar>
-      <PolicyView name={name} shown={shown} place={place} go={go} />
+      <PolicyView name={name} shown={shown} replay={replay} place={place} go={go} />
     </div>
   );
 }
@@ -35,11 +37,13 @@ function shownReplay(replays: readonly ReplayBody[], named: number | undefined):
 interface ViewProps {
   readonly name: string;
   readonly shown: number | undefined;
+  /** What is known of the replay that is shown. */
+  readonly replay: ReplayBody | undefined;
   readonly place: Place;
   readonly go: Go;
 }
 
-function PolicyView({ name, shown, place, go }: ViewProps) {
+function PolicyView({ name, shown, replay, place, go }: ViewProps) {
   const policy = usePolicy(name);
   const report = useReport(shown);
   if (policy.error) return <ErrorMessage error={policy.error} />;
@@ -56,10 +60,17 @@ function PolicyView({ name, shown, place, go }: ViewProps) {
         {shown === undefined && <NoReplay />}
         {shown !== undefined && !report.data && !report.error && <Waiting what="the report" />}
         {shown !== undefined && report.data && !(asked && figures) && (
-          <Overview report={report.data} policy={figures} go={go} />
+          <Overview replay={replay} report={report.data} policy={figures} go={go} />
         )}
         {shown !== undefined && report.data && figures && asked && (
-          <RequestsPanel replay={shown} report={report.data} policy={figures} place={place} go={go} />
+          <RequestsPanel
+            replay={shown}
+            extent={extentOf(replay)}
+            report={report.data}
+            policy={figures}
+            place={place}
+            go={go}
+          />
         )}
         {shown !== undefined && place.request !== undefined && (
           <ExplanationPanel replay={shown} number={place.request} onClose={() => go({ request: undefined })} />

@@ -12,6 +12,8 @@ import { RequestTable } from './request-table.js';
 
 interface RequestsPanelProps {
   readonly replay: number;
+  /** How much of the log it is of, in words. */
+  readonly extent: string;
   readonly report: Report;
   readonly policy: PolicyReport;
   readonly place: Place;
@@ -21,7 +23,7 @@ interface RequestsPanelProps {
 const VERDICTS = [{ value: '', label: 'any' }, ...VERDICTS_SHOWN.map((value) => ({ value, label: value }))];
 
 /** The requests of the chosen rule, or of the chosen country or verdict. */
-export function RequestsPanel({ replay, report, policy, place, go }: RequestsPanelProps) {
+export function RequestsPanel({ replay, extent, report, policy, place, go }: RequestsPanelProps) {
   const { rule, role, verdict, country, request } = place;
   const requests = useRequests(replay, {
     policy: rule === undefined ? undefined : policy.policy,
@@ -43,7 +45,7 @@ export function RequestsPanel({ replay, report, policy, place, go }: RequestsPan
     <section aria-label="Requests" className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-2">
         <h2 className="text-head font-semibold">
-          {rule === undefined ? 'All of the log' : <span className="font-mono">{rule}</span>}
+          {rule === undefined ? extent : <span className="font-mono">{rule}</span>}
         </h2>
         {rule !== undefined && rule !== 'default' && <RoleTabs policy={policy} place={place} go={go} />}
         <span className="ml-auto flex flex-wrap gap-x-3 gap-y-1">

@@ -70,6 +70,8 @@ export interface ReplayBody {
   readonly only: LogFilter | null;
   /** What it judged by that is not stored in the workspace. */
   readonly instead: readonly { readonly kind: string; readonly name: string }[];
+  /** What who reads its report has to know of that, a sentence each. */
+  readonly notes: readonly string[];
   readonly state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
   readonly done: number;
   readonly total: number;

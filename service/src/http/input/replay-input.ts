@@ -10,7 +10,6 @@ import {
   IsInt,
   IsObject,
   IsOptional,
-  IsRFC3339,
   Matches,
   Max,
   MaxLength,
@@ -18,6 +17,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
+import { IsInstant } from './is-instant.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { Bare, type Extendable } from './mixin.js';
 import { PageQuery } from './page-query.js';
@@ -36,12 +36,12 @@ function withLogFilter<T extends Extendable>(Base: T) {
 
     /** From this time on. */
     @IsOptional()
-    @IsRFC3339({ message: 'from is a time with its zone, such as 2026-11-12T18:00:00Z' })
+    @IsInstant()
     from?: string;
 
     /** Before this time. */
     @IsOptional()
-    @IsRFC3339({ message: 'to is a time with its zone, such as 2026-11-12T18:00:00Z' })
+    @IsInstant()
     to?: string;
   }
   return Filtered;
@@ -59,7 +59,7 @@ class JudgingInput {
 
   /** The instant at which the expiry of list entries is judged, RFC 3339; without it, now. */
   @IsOptional()
-  @IsRFC3339({ message: 'at is a time with its zone, such as 2026-11-12T18:00:00Z' })
+  @IsInstant()
   at?: string;
 }
 

@@ -1,3 +1,4 @@
+import { scopeNotes } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Replay } from '../../model/replay.js';
 import { RequestLog } from '../../model/request-log.js';
@@ -12,13 +13,15 @@ export async function logNames(knex: Knex, replays: readonly Replay[]): Promise<
 
 export function replayBody(replay: Replay, names: ReadonlyMap<number, string>): ReplayBody {
   const { id, logId, logIds, policy, only, documents, state, done, total, failure } = replay;
+  const instead = (documents ?? []).map(({ kind, name }) => ({ kind, name }));
   return {
     id,
     log: names.get(logId) ?? null,
     logs: logIds.flatMap((each) => names.get(each) ?? []),
     policy,
     only,
-    instead: (documents ?? []).map(({ kind, name }) => ({ kind, name })),
+    instead,
+    notes: scopeNotes({ policy, only, instead }),
     state,
     done,
     total,

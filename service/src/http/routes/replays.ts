@@ -7,7 +7,6 @@ import {
   type RequestFilter,
   reportHtml,
   reportMarkdown,
-  scopeNotes,
 } from '@jade-fence/core';
 import { json, Router } from 'express';
 import type { Knex } from 'knex';
@@ -109,7 +108,7 @@ export function replayRoutes({ knex, states, runner, watch, redactions }: Replay
       const replay = await replayOf(request.params as { id: string });
       requireDone(replay);
       const body = await told(replay);
-      const facts = { replay: replay.id, log: body.logs.join(', '), notes: scopeNotes(body) };
+      const facts = { replay: replay.id, log: body.logs.join(', '), notes: body.notes };
       const text = page(await reportOf(replay, redact), facts);
       response.type(type).attachment(`replay-${replay.id}.${end}`).send(text);
     });
