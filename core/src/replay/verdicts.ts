@@ -1,6 +1,7 @@
 import { type Address, formatAddress } from '../address/index.js';
 import {
   type AddressColumn,
+  addressCodes,
   addressOf,
   type ColumnTable,
   type NumberColumn,
@@ -68,6 +69,13 @@ export class Verdicts {
   /** The code of a client in this chunk; rows of the same code have the same client. */
   clientCode(row: number): number {
     return (this.#client?.codes[row] as number | undefined) ?? 0;
+  }
+
+  /** Which clients of this chunk hold, 1 by their codes; code 0 stands for a client that was not seen. */
+  clientsThat(holds: (address: Address | undefined) => boolean): Uint8Array {
+    const client = this.#client;
+    const codes = client ? addressCodes(client) : 1;
+    return Uint8Array.from({ length: codes }, (_, code) => (holds(client && addressOf(client, code)) ? 1 : 0));
   }
 
   country(row: number): string | null {

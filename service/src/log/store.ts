@@ -53,6 +53,6 @@ export async function deleteLog(knex: Knex, log: RequestLog): Promise<void> {
 }
 
 export async function chunkTable(knex: Knex, logId: number, number: number): Promise<ColumnTable | undefined> {
-  const chunk = await LogChunk.query(knex).findById([logId, number]);
+  const chunk = await LogChunk.query(knex).findById([logId, number]).select('data');
   return chunk && unpackTable(chunk.data);
 }

@@ -1,5 +1,4 @@
 import {
-  ChunkRows,
   type ColumnTable,
   clientsMayHold,
   type LogFilter,
@@ -116,21 +115,50 @@ export const chunksBehind = (chunks: readonly PlacedChunk[], after: number): Pla
 
 /** The verdicts of a chunk. */
 export async function verdictsOf(knex: Knex, replay: Replay, { number }: PlacedChunk): Promise<Verdicts> {
-  const chunk = await ReplayChunk.query(knex).findById([replay.id, number]).throwIfNotFound();
+  const chunk = await ReplayChunk.query(knex).findById([replay.id, number]).select('data').throwIfNotFound();
   return new Verdicts(unpackTable(chunk.data));
 }
 
-/** The requests of a chunk, row for row as the verdicts have them. */
-export async function requestsOf(
-  knex: Knex,
-  { logId, logChunk }: PlacedChunk,
-  { logRows }: Verdicts,
-): Promise<ColumnTable> {
-  const table = await chunkTable(knex, logId, logChunk);
-  if (!table) throw new Error(`chunk ${logChunk} of log ${logId} is missing`);
-  return logRows ? takeRows(table, logRows) : table;
+/** A chunk of a replay, read. */
+export interface ReadChunk {
+  readonly chunk: PlacedChunk;
+  readonly verdicts: Verdicts;
+  /** Its requests, row for row as the verdicts have them. */
+  readonly table: ColumnTable;
 }
 
-export async function rowsOf(knex: Knex, chunk: PlacedChunk, verdicts: Verdicts): Promise<ChunkRows> {
-  return new ChunkRows(await requestsOf(knex, chunk, verdicts));
+export async function readChunk(knex: Knex, replay: Replay, chunk: PlacedChunk): Promise<ReadChunk> {
+  const [verdicts, table] = await Promise.all([verdictsOf(knex, replay, chunk), logTable(knex, chunk)]);
+  return { chunk, verdicts, table: judgedRows(table, verdicts) };
+}
+
+/** What the log holds for a chunk of a replay. */
+export async function logTable(knex: Knex, { logId, logChunk }: PlacedChunk): Promise<ColumnTable> {
+  const table = await chunkTable(knex, logId, logChunk);
+  if (!table) throw new Error(`chunk ${logChunk} of log ${logId} is missing`);
+  return table;
+}
+
+/** Of what the log holds for a chunk, the requests that were judged. */
+export const judgedRows = (table: ColumnTable, { logRows }: Verdicts): ColumnTable =>
+  logRows ? takeRows(table, logRows) : table;
+
+/**
+ * Reads chunks in order. Who wants no more after the first has read no more; from the second on the database reads the
+ * next one while one is looked through.
+ */
+export async function* readChunks(
+  knex: Knex,
+  replay: Replay,
+  chunks: readonly PlacedChunk[],
+): AsyncGenerator<ReadChunk> {
+  let ahead: Promise<ReadChunk> | undefined;
+  for (const [at, chunk] of chunks.entries()) {
+    const read = await (ahead ?? readChunk(knex, replay, chunk));
+    const next = at > 0 ? chunks[at + 1] : undefined;
+    ahead = next && readChunk(knex, replay, next);
+    // Who stops here does not wait for it, whatever becomes of it.
+    ahead?.catch(() => undefined);
+    yield read;
+  }
 }

@@ -1,9 +1,16 @@
-import { type ChangeFilter, Comparison, type ComparisonReport, decided, filterChanges } from '@jade-fence/core';
+import {
+  type ChangeFilter,
+  ChunkRows,
+  Comparison,
+  type ComparisonReport,
+  decided,
+  filterChanges,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { ChangedBody, ChangesPage } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import type { Replay } from '../model/replay.js';
-import { chunksBehind, type PlacedChunk, placedChunks, rowsOf, verdictsOf } from './chunks.js';
+import { chunksBehind, judgedRows, logTable, type PlacedChunk, placedChunks, verdictsOf } from './chunks.js';
 import { judgedRequest, type Paging, requireDone } from './requests.js';
 
 /** Two replays of one log. */
@@ -49,7 +56,7 @@ export async function pageChanges(
     if (rows.length > 0) {
       const opened = {
         chunk,
-        requests: await rowsOf(knex, chunk, verdicts.after),
+        requests: new ChunkRows(judgedRows(await logTable(knex, chunk), verdicts.after)),
         verdicts: verdicts.after,
         slots: slots.after,
       };

@@ -23,7 +23,7 @@ import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-import { chunksBehind, chunksFor, type PlacedChunk, placedChunks, requestsOf, rowsOf, verdictsOf } from './chunks.js';
+import { chunksBehind, chunksFor, type PlacedChunk, placedChunks, readChunk, readChunks } from './chunks.js';
 import { stateOf } from './store.js';
 
 /** So many requests are made ready together, so that other work of the service gets its turn. */
@@ -63,20 +63,20 @@ export async function* matchingRequests(
   const catalogue = asksForCatalogue(filter) ? catalogueOf(await preparedFor(states, replay), filter) : undefined;
   let left = limit;
   const behind = chunksBehind(await placedChunks(knex, replay), after);
-  for (const chunk of await chunksFor(knex, replay, behind, filter)) {
-    if (left <= 0) return;
-    const verdicts = await verdictsOf(knex, replay, chunk);
+  const chunks = await chunksFor(knex, replay, behind, filter);
+  for await (const { chunk, verdicts, table } of readChunks(knex, replay, chunks)) {
     const from = Math.max(0, after - chunk.before);
-    const table = asksForRequest(filter) ? await requestsOf(knex, chunk, verdicts) : undefined;
-    const rows = filterRows({ verdicts, table, catalogue }, replay.slots, filter, from, left);
+    const asked = { verdicts, table: asksForRequest(filter) ? table : undefined, catalogue };
+    const rows = filterRows(asked, replay.slots, filter, from, left);
     if (rows.length === 0) continue;
-    const requests = new ChunkRows(table ?? (await requestsOf(knex, chunk, verdicts)));
+    const requests = new ChunkRows(table);
     left -= rows.length;
     for (let at = 0; at < rows.length; at += ROWS_AT_ONCE) {
       if (at > 0) await breathe();
       const some = rows.slice(at, at + ROWS_AT_ONCE);
       yield some.map((row) => judgedRequest({ chunk, requests, verdicts, slots: replay.slots }, row));
     }
+    if (left <= 0) return;
   }
 }
 
@@ -97,8 +97,8 @@ export async function explainRequest(
     });
   }
   const row = number - 1 - chunk.before;
-  const verdicts = await verdictsOf(knex, replay, chunk);
-  const requests = await rowsOf(knex, chunk, verdicts);
+  const { verdicts, table } = await readChunk(knex, replay, chunk);
+  const requests = new ChunkRows(table);
   const judged = judgedRequest({ chunk, requests, verdicts, slots: replay.slots }, row);
   const prepared = await preparedFor(states, replay);
   const policy = judged.policy === null ? undefined : prepared.workspace.policies.get(judged.policy);

@@ -50,6 +50,10 @@ export const LOG_FILTER_FIELDS = ['host', 'path', 'method', 'status', 'from', 't
 export const asksForRequest = (filter: RequestFilter): boolean =>
   LOG_FILTER_FIELDS.some((field) => filter[field] !== undefined);
 
+/** Whether the filter has to look at what became of requests. */
+const asksForOutcome = ({ verdict, policy, rule, role }: RequestFilter): boolean =>
+  [verdict, policy, rule, role].some((field) => field !== undefined);
+
 export const asksForCatalogue = ({ category, application }: RequestFilter): boolean =>
   category !== undefined || application !== undefined;
 
@@ -64,7 +68,7 @@ export function filterRows(
   const { verdicts } = input;
   const tests = fieldTests(input, filter);
   if (tests === undefined) return [];
-  const all: RowTest[] = [outcomeRows(verdicts, slots, filter), ...tests];
+  const all: RowTest[] = asksForOutcome(filter) ? [outcomeRows(verdicts, slots, filter), ...tests] : tests;
   const rows: number[] = [];
   for (let row = from; row < verdicts.rows && rows.length < most; row++)
     if (all.every((holds) => holds(row))) rows.push(row);

@@ -64,19 +64,12 @@ function countryTest({ verdicts }: FilterInput, { country }: RequestFilter): Row
 
 function clientTest({ verdicts }: FilterInput, { client }: RequestFilter): RowTest | undefined {
   if (client === undefined) return undefined;
-  if (client === UNSEEN) return (row) => verdicts.client(row) === null;
+  if (client === UNSEEN) return (row) => verdicts.clientCode(row) === 0;
   const range = tryRange(client);
   if (isRangeFault(range)) return NEVER;
   // Each distinct client is looked at once.
-  const known: (boolean | undefined)[] = [];
-  return (row) => {
-    const code = verdicts.clientCode(row);
-    if (known[code] === undefined) {
-      const address = verdicts.clientAddress(row);
-      known[code] = address !== undefined && rangeContains(range, address);
-    }
-    return known[code];
-  };
+  const byCode = verdicts.clientsThat((address) => address !== undefined && rangeContains(range, address));
+  return byCode.includes(1) ? (row) => byCode[verdicts.clientCode(row)] === 1 : NEVER;
 }
 
 function requestTests(table: ColumnTable, filter: RequestFilter): (RowTest | undefined)[] {
