@@ -11,6 +11,7 @@ export {
   rangeSize,
   setContains,
 } from './address/index.js';
+export { type CheckedCell, type CheckedGrid, runChecks, withExpectation } from './checking/index.js';
 export { type ColumnTable, decodeTable, encodeTable, type Packing, takeRows } from './column/index.js';
 export {
   type CountryData,
@@ -26,7 +27,13 @@ export {
   tellCountry,
   tellCountryRowFault,
 } from './country/index.js';
+export { type Difference, differences, textDifference, type WrittenWorkspace } from './difference/index.js';
 export { type DomainSet, domainSet, domainSetContains } from './domain/index.js';
+export {
+  type EffectivePolicy,
+  type EffectiveRule,
+  effectivePolicy,
+} from './effective/index.js';
 export {
   type AskLimit,
   compilePlan,
@@ -67,6 +74,7 @@ export {
   StreamReader,
   tellLineFault,
 } from './log/index.js';
+export { type LookedUp, lookUp, tryAsked } from './lookup/index.js';
 export {
   type ActionType,
   defaultSentence,
@@ -152,8 +160,7 @@ export {
 export { makeRequest, type Request } from './request/index.js';
 export { FINDING_CODES, type Finding, review } from './review/index.js';
 export { isZone } from './schedule/index.js';
-export type { DocumentKind } from './text/index.js';
-export { parseTime } from './text/index.js';
+export { DOCUMENT_KINDS, type DocumentKind, parseTime } from './text/index.js';
 export {
   type DescribedObject,
   describeObjects,

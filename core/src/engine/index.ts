@@ -1,4 +1,5 @@
 export type { Decision, Role, RuleOutcome, Unseen } from './decision.js';
+export { type FoundEntry, findEntry } from './explain/entry.js';
 export { explain } from './explain/explain.js';
 export type {
   Change,
@@ -10,6 +11,8 @@ export type {
   Explanation,
   Holds,
 } from './explain/explanation.js';
+export type { Seen } from './explain/seen.js';
+export { explainTest } from './explain/test.js';
 export { BETWEEN_PARTS, formatKey, keyPart, type LimitKey, limitKey } from './limit-key.js';
 export { type Limits, NO_TRAFFIC } from './limits.js';
 export { decisionOf, Judge, type JudgeOptions } from './plan/judge.js';
@@ -31,7 +34,7 @@ export {
 export { ALL_HEADERS } from './plan/sources.js';
 export { type Prepared, type PrepareOptions, prepare } from './prepared.js';
 export { evaluate } from './reference/evaluate.js';
-export { conditionsHold } from './reference/test.js';
+export { conditionsHold, type Judged, testField } from './reference/test.js';
 export type { Truth } from './reference/truth.js';
 export { createRouter, type Router } from './route.js';
 export { type Subject, subjectOf } from './subject.js';

@@ -1,4 +1,5 @@
 export {
+  formatRedaction,
   isRedacting,
   NO_REDACTION,
   REDACTION_FORMS,

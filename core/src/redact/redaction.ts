@@ -33,6 +33,18 @@ export function tryRedaction(word: string): Redaction | undefined {
   return parameter === undefined ? undefined : { ...NO_REDACTION, query: [parameter] };
 }
 
+/** The words that a redaction is written in. */
+export function formatRedaction({ client, user, headers, query }: Redaction): string[] {
+  const named = (what: 'header' | 'query', names: 'all' | readonly string[]) =>
+    names === 'all' ? [what] : names.map((name) => `${what}.${name}`);
+  return [
+    ...(client === undefined ? [] : [client === 'whole' ? 'client' : `client/${client}`]),
+    ...(user ? ['user'] : []),
+    ...named('header', headers),
+    ...named('query', query),
+  ];
+}
+
 /** Shorter prefixes tell next to nothing, and longer ones the client. */
 const LEAST_PREFIX = 8;
 const MOST_PREFIX = 28;

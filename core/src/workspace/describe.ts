@@ -16,6 +16,11 @@ export interface DescribedObject {
   readonly sentence: string;
 }
 
+/** All objects of a workspace. */
+export function workspaceObjects(workspace: Workspace): WorkspaceObject[] {
+  return Object.values(workspace).flatMap((objects: ReadonlyMap<string, WorkspaceObject>) => [...objects.values()]);
+}
+
 type Described = Exclude<WorkspaceObject, { readonly type: 'policy' | 'list' }>;
 
 /** Everything of a workspace but its policies and lists, by kind and name. */
@@ -24,10 +29,16 @@ export function describeObjects(workspace: Workspace): DescribedObject[] {
   const all: Described[] = [categories, applications, schedules, notices, corrections, probes, checks].flatMap(
     (each) => [...(each as ReadonlyMap<string, Described>).values()],
   );
-  return all.map((each) => ({ kind: each.type, name: each.name, note: each.note ?? null, sentence: sentenceOf(each) }));
+  return all.map((each) => ({
+    kind: each.type,
+    name: each.name,
+    note: each.note ?? null,
+    sentence: objectSentence(each),
+  }));
 }
 
-function sentenceOf(object: Described): string {
+/** What an object beside policies and lists says, in a sentence. */
+export function objectSentence(object: Described): string {
   switch (object.type) {
     case 'category':
       return categorySentence(object);

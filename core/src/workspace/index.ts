@@ -1,4 +1,4 @@
-export { type DescribedObject, describeObjects } from './describe.js';
+export { type DescribedObject, describeObjects, objectSentence, workspaceObjects } from './describe.js';
 export { listsReached } from './reached.js';
 export { linkFiles, type ReadFiles, type ReadWorkspace, readFiles, readWorkspace } from './read.js';
 export type { SourceDocument, SourceFile, Workspace, WorkspaceObject } from './workspace.js';

@@ -1,0 +1,1 @@
+export { type Difference, differences, textDifference, type WrittenWorkspace } from './difference.js';

@@ -1,0 +1,44 @@
+import type { Entry, List, ListSort } from '../list/index.js';
+import { quoted, setWords, some } from './words.js';
+
+const NOUNS: Readonly<Record<ListSort, readonly [one: string, more: string]>> = {
+  addresses: ['address', 'addresses'],
+  countries: ['country', 'countries'],
+  domains: ['domain', 'domains'],
+  urls: ['URL', 'URLs'],
+  users: ['user', 'users'],
+  agents: ['agent', 'agents'],
+};
+
+/** What differs between two states of one list, a sentence each. */
+export function listWords(before: List, after: List): string[] {
+  if (before.of !== after.of)
+    return [`it was a list of ${before.of}; it is one of ${after.of}, with ${counted(after, after.entries)}`];
+  const old = byText(before);
+  const now = byText(after);
+  const added = after.entries.filter(({ text }) => !old.has(text));
+  const removed = before.entries.filter(({ text }) => !now.has(text));
+  const kept = after.entries.flatMap((entry) => {
+    const was = old.get(entry.text);
+    return was ? [{ was, entry }] : [];
+  });
+  const expiries = kept.filter(({ was, entry }) => was.until !== entry.until).map(({ entry }) => entry.text);
+  const notes = kept.filter(({ was, entry }) => was.note !== entry.note).map(({ entry }) => entry.text);
+  const includes = (list: List) => list.include.map(({ name }) => name);
+  return [
+    ...(added.length > 0 ? [`${counted(after, added)} added to ${quoted(after.name)}: ${named(added)}`] : []),
+    ...(removed.length > 0 ? [`${counted(after, removed)} taken from ${quoted(after.name)}: ${named(removed)}`] : []),
+    ...setWords('the lists that it includes', includes(before), includes(after)),
+    ...(expiries.length > 0 ? [`another end of ${some(expiries)}`] : []),
+    ...(notes.length > 0 ? [`another note at ${some(notes)}`] : []),
+  ];
+}
+
+/** «3 addresses». */
+export function counted({ of }: List, entries: readonly unknown[]): string {
+  return `${entries.length.toLocaleString('en')} ${NOUNS[of][entries.length === 1 ? 0 : 1]}`;
+}
+
+const named = (entries: readonly Entry<unknown>[]): string => some(entries.map(({ text }) => text));
+
+const byText = ({ entries }: List): Map<string, Entry<unknown>> => new Map(entries.map((entry) => [entry.text, entry]));

@@ -1,0 +1,41 @@
+import type { Prepared, Subject } from '../engine/index.js';
+import { defaultSentence, type Policy, type Rule, ruleSentence } from '../policy/index.js';
+import { isCertain, type Simplified, simplifiedFor } from './simplify.js';
+
+/** A rule that can apply to a client. */
+export interface EffectiveRule {
+  readonly rule: string;
+  /** What it does to this client, without what always holds for it. */
+  readonly sentence: string;
+  readonly stance: Rule['stance'];
+  /** Whether it applies whatever the client asks for. */
+  readonly always: boolean;
+}
+
+/** What one policy can do to a client, rule by rule, in order. */
+export interface EffectivePolicy {
+  readonly policy: string;
+  readonly stance: Policy['stance'];
+  readonly rules: readonly EffectiveRule[];
+  /** The rules that cannot apply to it, and why. */
+  readonly leftOut: Simplified['leftOut'];
+  /** What becomes of all else; null where a rule above decides everything. */
+  readonly default: string | null;
+}
+
+/** Tells what a policy can do to a client, of whom is known what the subject shows. */
+export function effectivePolicy(policy: Policy, subject: Subject, prepared: Prepared): EffectivePolicy {
+  const { policy: left, leftOut, decided } = simplifiedFor(policy, subject, prepared);
+  return {
+    policy: policy.name,
+    stance: policy.stance,
+    rules: left.rules.map((rule) => ({
+      rule: rule.name,
+      sentence: ruleSentence(rule),
+      stance: rule.stance,
+      always: isCertain(rule),
+    })),
+    leftOut,
+    default: decided ? null : defaultSentence(policy),
+  };
+}

@@ -1,0 +1,1 @@
+export { type EffectivePolicy, type EffectiveRule, effectivePolicy } from './effective.js';

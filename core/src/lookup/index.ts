@@ -1,0 +1,3 @@
+export { type Asked, tryAsked } from './asked.js';
+export type { ConcerningRule } from './concerning.js';
+export { type LookedUp, type LookedUpCountry, type LookedUpEntry, lookUp } from './lookup.js';
