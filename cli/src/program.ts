@@ -1,19 +1,29 @@
 import { Command, CommanderError } from 'commander';
 import { registerApply } from './commands/apply.js';
+import { registerAudit } from './commands/audit.js';
+import { registerCheck } from './commands/check.js';
 import { type Act, type Action, examples, type Register } from './commands/command.js';
 import { registerCompare } from './commands/compare.js';
 import { registerCountry } from './commands/country.js';
+import { registerDiff } from './commands/diff.js';
+import { registerDraft } from './commands/draft.js';
+import { registerEffective } from './commands/effective.js';
 import { registerExplain } from './commands/explain.js';
 import { registerExport } from './commands/export.js';
 import { registerList } from './commands/list.js';
 import { registerLog } from './commands/log.js';
+import { registerLookUp } from './commands/look-up.js';
 import { registerMapping } from './commands/mapping.js';
+import { registerPerson } from './commands/person.js';
 import { registerPolicy } from './commands/policy.js';
+import { registerPublish } from './commands/publish.js';
 import { registerReplay } from './commands/replay.js';
 import { registerRequests } from './commands/requests.js';
 import { registerReview } from './commands/review.js';
 import { registerServe } from './commands/serve.js';
+import { registerSetting } from './commands/setting.js';
 import { registerStatus } from './commands/status.js';
+import { registerToken } from './commands/token.js';
 import { registerTune } from './commands/tune.js';
 import { registerValidate } from './commands/validate.js';
 import { createContext, DEFAULT_SERVICE, type GlobalOptions } from './context.js';
@@ -26,15 +36,16 @@ const COMMANDS: readonly Register[] = [
   ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerList, registerCountry],
   ...[
     registerReview,
+    registerCheck,
+    registerLookUp,
+    registerEffective,
     registerLog,
     registerMapping,
     registerReplay,
     registerRequests,
-    registerTune,
-    registerCompare,
-    registerExport,
-    registerExplain,
   ],
+  ...[registerTune, registerCompare, registerExport, registerExplain, registerDraft, registerDiff, registerPublish],
+  ...[registerPerson, registerToken, registerSetting, registerAudit],
 ];
 
 /** Runs the command line and answers what the process is to end with. */
@@ -79,6 +90,7 @@ function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv):
         'jade-fence country load demo/country-data.csv',
         'jade-fence replay --import demo/logs/week.jsonl',
         'jade-fence requests --rule no-harvesters',
+        'jade-fence publish -m "First rules"',
         'jade-fence explain --client 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
       )}\n\nEnds with 0 when done, 1 when what was given does not hold, 2 for a wrong command line, 3 when the service\ncannot be reached or started, 4 when it refuses.`,
     )

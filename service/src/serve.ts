@@ -1,6 +1,5 @@
 import { existsSync } from 'node:fs';
 import { pino } from 'pino';
-import { ensureKey } from './access/access.js';
 import { openDatabase } from './database/connect.js';
 import { DatabaseSession } from './database/session.js';
 import { createApp } from './http/app.js';
@@ -8,6 +7,7 @@ import { close, listen } from './http/listen.js';
 import { ProgressWatch } from './http/progress.js';
 import { JobQueue } from './job/queue.js';
 import { completeOptions, keyFile, type ServeOptions } from './options.js';
+import { ensureAccessKey } from './people/access-key.js';
 import { ReplayRunner } from './replay/runner.js';
 import { WorkerPool } from './worker/pool.js';
 import { PreparedStates } from './workspace/prepared.js';
@@ -48,7 +48,7 @@ export async function serve(given: Partial<ServeOptions>): Promise<RunningServic
     const { knex } = database;
     closers.push(() => database.close());
     const file = keyFile(options.dataDir);
-    const newKey = await ensureKey(knex, file, options.newKey);
+    const newKey = await ensureAccessKey(knex, file, options.newKey);
     const states = new PreparedStates(knex);
     const session = new DatabaseSession(database.connection);
     closers.push(() => session.close());

@@ -106,7 +106,9 @@ describe('access', () => {
       (await callApi(service.url, 'POST', '/api/replays', { log: 'none' }, { ...session, 'x-jade-fence-console': '1' }))
         .status,
     ).toBe(404);
-    expect((await callApi(service.url, 'DELETE', '/api/session', undefined, session)).status).toBe(204);
+    expect((await callApi(service.url, 'DELETE', '/api/session', undefined, session)).status).toBe(403);
+    const asConsole = { ...session, 'x-jade-fence-console': '1' };
+    expect((await callApi(service.url, 'DELETE', '/api/session', undefined, asConsole)).status).toBe(204);
     expect((await callApi(service.url, 'GET', '/api/workspace', undefined, session)).status).toBe(401);
   });
 
@@ -117,7 +119,7 @@ describe('access', () => {
     });
     expect(await callApi(service.url, 'POST', '/api/session', {}, {})).toMatchObject({
       status: 400,
-      body: { code: 'invalid-input' },
+      body: { code: 'how-to-sign-in' },
     });
     expect(JSON.stringify((await service.call('GET', '/api/workspace')).body)).not.toContain(service.key);
   });

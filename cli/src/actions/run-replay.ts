@@ -8,6 +8,8 @@ import { startProgress } from '../progress.js';
 
 export interface ReplayOrder {
   readonly logs: readonly string[];
+  /** The state of the workspace to judge by; undefined: the draft. */
+  readonly state: string | undefined;
   readonly policy: string | undefined;
   readonly at: string | undefined;
   /** Which requests; all where it tells nothing. */

@@ -27,16 +27,22 @@ export class Client {
     return this.#call('GET', path, query, {});
   }
 
-  delete(path: string): Promise<void> {
-    return this.#call('DELETE', path, {}, {});
+  /** @param version the state that the change was made for, where the call asks for it */
+  delete(path: string, version?: Expected): Promise<void> {
+    return this.#call('DELETE', path, {}, { headers: conditionOf(version) });
+  }
+
+  patch<T>(path: string, body: unknown): Promise<T> {
+    return this.#call('PATCH', path, {}, json(body));
   }
 
   post<T>(path: string, body: unknown): Promise<T> {
     return this.#call('POST', path, {}, json(body));
   }
 
-  put<T>(path: string, body: unknown): Promise<T> {
-    return this.#call('PUT', path, {}, json(body));
+  /** @param version the state that the change was made for, where the call asks for it */
+  put<T>(path: string, body: unknown, version?: Expected): Promise<T> {
+    return this.#call('PUT', path, {}, { ...json(body), headers: conditionOf(version) });
   }
 
   putFile<T>(path: string, query: Query, file: Uint8Array<ArrayBuffer>): Promise<T> {
@@ -70,8 +76,8 @@ export class Client {
     return (text === '' ? undefined : JSON.parse(text)) as T;
   }
 
-  async #fetch(method: string, path: string, query: Query, { body, type }: Payload): Promise<Response> {
-    const headers = { ...this.headers(), ...(type && { 'content-type': type }) };
+  async #fetch(method: string, path: string, query: Query, { body, type, headers: more }: Payload): Promise<Response> {
+    const headers = { ...this.headers(), ...more, ...(type && { 'content-type': type }) };
     try {
       return await fetch(`${this.#base}${path}${queryText(query)}`, {
         method,
@@ -90,6 +96,16 @@ export type Query = Readonly<Record<string, string | number | readonly string[] 
 interface Payload {
   readonly body?: string | Uint8Array<ArrayBuffer>;
   readonly type?: string;
+  readonly headers?: Readonly<Record<string, string>>;
+}
+
+/** The version that an object is at, or that there is none of its name yet. */
+export type Expected = number | 'absent';
+
+/** What makes a call hold for one state only (RFC 9110, section 13.1). */
+function conditionOf(version: Expected | undefined): Record<string, string> {
+  if (version === undefined) return {};
+  return version === 'absent' ? { 'if-none-match': '*' } : { 'if-match': `"${version}"` };
 }
 
 function json(body: unknown): Payload {
@@ -119,9 +135,12 @@ export function failureOf(status: number, text: string): Failure {
   });
 }
 
+/** What is wrong with what was given, rather than with giving it. */
+const NOT_HELD = new Set(['invalid-workspace', 'checks-fail', 'warnings']);
+
 function exitCodeOf(status: number, code: string): ExitCode {
   if (status === 401 || status === 503) return EXIT.service;
-  return code === 'invalid-workspace' ? EXIT.notHeld : status >= 500 ? EXIT.internal : EXIT.refused;
+  return NOT_HELD.has(code) ? EXIT.notHeld : status >= 500 ? EXIT.internal : EXIT.refused;
 }
 
 export function unreachable(base: string, reason: string | undefined): Failure {

@@ -1,6 +1,6 @@
 import type { ChangesBody } from '@jade-fence/service/bodies';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
-import { table } from '../output/table.js';
+import { formatChangedObjects } from '../output/change.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register } from './command.js';
 
@@ -37,17 +37,6 @@ export const registerApply: Register = (program, act) => {
 };
 
 function formatChanges({ changes, dryRun }: ChangesBody, paint: Paint): string {
-  const rows = changes
-    .filter(({ change }) => change !== 'unchanged')
-    .map(({ kind, name, change }) => [change, kind, name]);
-  const same = changes.length - rows.length;
-  const told = rows.length === 0 ? 'Nothing has changed' : `${rows.length} changed, ${same} unchanged`;
-  const last = `${told}${dryRun ? '; this was a dry run, nothing was stored' : ''}.`;
-  return rows.length === 0
-    ? last
-    : `${table(
-        ['change', 'kind', 'name'].map((title) => ({ title })),
-        rows,
-        paint,
-      )}\n\n${last}`;
+  const told = formatChangedObjects(changes, paint);
+  return dryRun ? `${told} This was a dry run; nothing was stored.` : told;
 }

@@ -33,5 +33,9 @@ export function byteCount(text: string): number {
   return Number(found[1]) * { B: 1, KiB: 1024, MiB: 1024 ** 2, GiB: 1024 ** 3 }[(found[2] ?? 'B') as 'B'];
 }
 
+/** What `--state` is, wherever it is. */
+export const STATE_OPTION =
+  'the state of the workspace: `draft`, `published`, or the number of a revision (default: draft)';
+
 /** Gathers an option that may be given several times. */
 export const gathered = (value: string, before: readonly string[]): string[] => [...before, value];

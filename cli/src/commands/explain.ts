@@ -5,7 +5,7 @@ import { chosenReplay } from '../actions/run-replay.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatExplanation } from '../output/explanation.js';
-import { examples, type Register, wholeNumber } from './command.js';
+import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
 import { replayNumber } from './replay.js';
 
@@ -19,6 +19,7 @@ interface Given extends RedactGiven {
   readonly method?: string;
   readonly port?: number;
   readonly protocol?: string;
+  readonly state?: string;
   readonly policy?: string;
   readonly at?: string;
   readonly replay?: number;
@@ -52,6 +53,7 @@ export const registerExplain: Register = (program, act) => {
     .option('--time <time>', 'when, for schedules (default: a time that is not seen)')
     .option('--changes', 'also tell what would have to change for each other rule to act')
     .option('--policy <name>', 'judge by this policy (default: the one that covers the request)')
+    .option('--state <state>', STATE_OPTION)
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
     .option('--request <number>', 'a request of a replay, by its number', wholeNumber(1, 2 ** 31 - 1))
     .option('--replay <number>', 'the replay that it is of (default: the newest)', replayNumber)
@@ -86,7 +88,7 @@ async function explainLogged(context: Context, { replay: id, request, redact }: 
 }
 
 async function explainGiven({ client }: Context, given: Given): Promise<ExplainedBody> {
-  const { client: peer, forwardedFor, policy, at, ...rest } = given;
+  const { client: peer, forwardedFor, state, policy, at, ...rest } = given;
   const { forwarded, host, path, url, method, port, protocol, user, agent, destination, time } = rest;
   const where = { host, path, url, method, port, protocol, destination };
   const request = { peer, forwarded, 'forwarded-for': forwardedFor, user, agent, time, ...where };
@@ -96,5 +98,5 @@ async function explainGiven({ client }: Context, given: Given): Promise<Explaine
       detail: 'Nothing tells which request.',
       remedy: 'Give --client, --host or --url, or --request NUMBER for one of a replay.',
     });
-  return client.post<ExplainedBody>('/api/explanations', { request, policy, at });
+  return client.post<ExplainedBody>('/api/explanations', { request, state, policy, at });
 }

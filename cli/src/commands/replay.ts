@@ -12,12 +12,13 @@ import { formatImported } from '../output/log.js';
 import { formatBreakdown, formatReport } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, table } from '../output/table.js';
-import { examples, type Register, wholeNumber } from './command.js';
+import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
 import { type LogFilterGiven, withLogFilter } from './filter-options.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
 
 interface ReplayGiven extends LogFilterGiven {
   readonly import?: string;
+  readonly state?: string;
   readonly policy?: string;
   readonly at?: string;
   readonly try?: readonly string[];
@@ -38,6 +39,7 @@ export const registerReplay: Register = (program, act) => {
     )
     .argument('[logs...]', 'logs that the service holds; several are taken for one')
     .option('--import <file>', 'import this file first, under the name of the log')
+    .option('--state <state>', STATE_OPTION)
     .option('--policy <name>', 'judge every request by this policy')
     .option(
       '--try <files...>',
@@ -50,12 +52,13 @@ export const registerReplay: Register = (program, act) => {
         'jade-fence replay week',
         'jade-fence replay week --try demo/workspace/ticket-site.yaml --from 2026-11-14T00:00:00Z',
         'jade-fence replay --import demo/logs/week.jsonl',
+        'jade-fence replay week --state published',
         'jade-fence replay week --policy visitor-web --json',
       ),
     )
     .action(
       act(async (context, given: readonly string[], options: ReplayGiven) => {
-        const { import: file, policy, at, try: tried = [], ...only } = options;
+        const { import: file, state, policy, at, try: tried = [], ...only } = options;
         const logs = given.length > 0 || file === undefined ? given : [logNameOf(file)];
         const [name] = logs;
         if (name === undefined)
@@ -69,7 +72,7 @@ export const registerReplay: Register = (program, act) => {
           if (!context.json) context.terminal.err(formatImported(imported, context.terminal.paint));
         }
         const files = tried.flatMap(readWorkspaceFiles);
-        await showReport(context, await runReplay(context, { logs, policy, at, only, files }));
+        await showReport(context, await runReplay(context, { logs, state, policy, at, only, files }));
         return undefined;
       }),
     );
@@ -160,5 +163,5 @@ async function showBreakdown(
   show({ replay, by, ...breakdown }, () => formatBreakdown(by, breakdown, breakdown.rows.length, terminal.paint));
 }
 
-const judgedBy = ({ policy, instead }: ReplayBody): string =>
-  `${policy ?? 'what covers them'}${instead.length > 0 ? `, with ${instead.map(({ name }) => name).join(', ')} tried` : ''}`;
+const judgedBy = ({ policy, revision, instead }: ReplayBody): string =>
+  `${policy ?? 'what covers them'}, ${revision === null ? 'draft' : `revision ${revision}`}${instead.length > 0 ? `, with ${instead.map(({ name }) => name).join(', ')} tried` : ''}`;

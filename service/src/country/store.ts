@@ -2,8 +2,10 @@ import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { parseTime, readCountryFile, tellCountryRowFault } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { note } from '../audit/audit.js';
 import { Problem } from '../http/problem.js';
 import { CountryDataSet } from '../model/country-data-set.js';
+import { moveDraft, withDraft } from '../workspace/draft.js';
 
 const zip = promisify(gzip);
 
@@ -19,7 +21,11 @@ export interface LoadedCountryData {
 }
 
 /** Stores country data and puts it in force. Rows that do not hold are left out and told; with no row that does, nothing changes. */
-export async function loadCountryData(knex: Knex, { source, date, file }: LoadedCountryData): Promise<CountryDataSet> {
+export async function loadCountryData(
+  knex: Knex,
+  { source, date, file }: LoadedCountryData,
+  by: string,
+): Promise<CountryDataSet> {
   const { networks, faults, date: told } = readCountryFile(file);
   const reasons = faults
     .slice(0, MOST_FAULTS)
@@ -38,7 +44,13 @@ export async function loadCountryData(knex: Knex, { source, date, file }: Loaded
     faultCount: faults.length,
     data: await zip(file),
   };
-  return CountryDataSet.query(knex).insert(set).returning('*');
+  return withDraft(knex, undefined, async (trx) => {
+    const stored = await CountryDataSet.query(trx).insert(set).returning('*');
+    await moveDraft(trx);
+    const detail = { date: set.date, networks: set.networks };
+    await note(trx, [{ actor: by, action: 'country-data-loaded', kind: 'country-data', name: source, detail }]);
+    return stored;
+  });
 }
 
 /** The day, where the calendar has it. */
@@ -50,11 +62,17 @@ function dayOf(text: string): string {
 
 /** The country data in force, without its bytes; undefined where none is loaded. */
 export async function countryDataInForce(knex: Knex): Promise<CountryDataSet | undefined> {
+  return selectSets(knex).orderBy('id', 'desc').first();
+}
+
+/** A country data set by its number, without its bytes; undefined where it is gone. */
+export async function countryDataSet(knex: Knex, id: number): Promise<CountryDataSet | undefined> {
+  return selectSets(knex).findById(id);
+}
+
+function selectSets(knex: Knex) {
   const columns = ['id', 'source', 'networks', 'faults', 'faultCount', 'loadedAt'] as const;
-  return CountryDataSet.query(knex)
-    .select(...columns, knex.raw("to_char(date, 'YYYY-MM-DD') as date"))
-    .orderBy('id', 'desc')
-    .first();
+  return CountryDataSet.query(knex).select(...columns, knex.raw("to_char(date, 'YYYY-MM-DD') as date"));
 }
 
 /** The file of a country data set, packed with gzip. */

@@ -9,62 +9,87 @@ import { Redactions } from '../redaction/redactions.js';
 import type { ReplayRunner } from '../replay/runner.js';
 import type { WorkerPool } from '../worker/pool.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-import { authenticate } from './authenticate.js';
+import { Api } from './api.js';
+import { whoAsks } from './authenticate.js';
 import { consoleRoutes } from './console.js';
 import { noSuchRoute, sendProblem } from './errors.js';
 import type { ProgressWatch } from './progress.js';
+import { auditRoutes } from './routes/audit.js';
+import { checkRoutes } from './routes/checks.js';
 import { comparisonRoutes } from './routes/comparisons.js';
 import { countryRoutes } from './routes/country.js';
 import { explanationRoutes } from './routes/explanations.js';
 import { healthRoutes } from './routes/health.js';
 import { logRoutes } from './routes/logs.js';
+import { lookUpRoutes } from './routes/lookup.js';
 import { mappingRoutes } from './routes/mappings.js';
+import { objectRoutes } from './routes/objects.js';
+import { peopleRoutes } from './routes/people.js';
 import { replayRoutes } from './routes/replays.js';
 import { reviewRoutes } from './routes/review.js';
+import { revisionRoutes } from './routes/revisions.js';
 import { sessionRoutes } from './routes/session.js';
 import { workspaceRoutes } from './routes/workspace.js';
 
-export interface AppParts {
+/** What the routes work with. */
+export interface ApiParts {
   readonly watch: ProgressWatch;
   readonly knex: Knex;
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
   readonly pool: WorkerPool;
-  readonly logger: Logger;
   readonly maxUpload: number;
+}
+
+export interface AppParts extends ApiParts {
+  readonly logger: Logger;
   readonly consoleDir: string;
 }
 
-/** The HTTP face of the service: open routes first, then all that needs the access key, then the console. */
-export function createApp({ knex, states, runner, watch, pool, logger, maxUpload, consoleDir }: AppParts): Express {
+/** The HTTP face of the service: health first, then the API, then the console. */
+export function createApp(parts: AppParts): Express {
+  const { knex, logger, consoleDir } = parts;
   const app = express();
-  const redactions = new Redactions(knex);
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
   app.use(pinoHttp({ logger, serializers: REQUEST_LINES }));
   app.use(helmet({ contentSecurityPolicy: { useDefaults: false, directives: CONTENT_POLICY }, hsts: false }));
   app.use(healthRoutes(knex));
-  app.use('/api', noStore, sessionRoutes(knex));
-  app.use(
-    '/api',
-    authenticate(knex),
-    workspaceRoutes(knex, states),
-    countryRoutes(knex, states),
-    logRoutes(knex, pool, maxUpload),
-    mappingRoutes(knex),
-    reviewRoutes(knex, states),
-  );
-  app.use(
-    '/api',
-    replayRoutes({ knex, states, runner, watch, redactions }),
-    comparisonRoutes(knex, redactions),
-    explanationRoutes(knex, states),
-    noSuchRoute,
-  );
+  app.use('/api', noStore, apiRoutes(parts).router, signedInOnly(knex), noSuchRoute);
   app.use(consoleRoutes(consoleDir), noSuchRoute);
   app.use(sendProblem(logger));
   return app;
 }
+
+/** All routes below `/api`. */
+export function apiRoutes({ knex, states, runner, watch, pool, maxUpload }: ApiParts): Api {
+  const api = new Api(knex);
+  const redactions = new Redactions(knex);
+  sessionRoutes(api, knex);
+  peopleRoutes(api, knex);
+  auditRoutes(api, knex);
+  workspaceRoutes(api, knex, states);
+  objectRoutes(api, knex, states);
+  revisionRoutes(api, knex, states);
+  checkRoutes(api, knex, states);
+  lookUpRoutes(api, knex, states);
+  countryRoutes(api, knex, states);
+  logRoutes(api, knex, pool, maxUpload);
+  mappingRoutes(api, knex);
+  reviewRoutes(api, knex, states);
+  replayRoutes(api, { knex, states, runner, watch, redactions });
+  comparisonRoutes(api, knex, redactions);
+  explanationRoutes(api, knex, states);
+  return api;
+}
+
+/** Who has not signed in is not told which paths there are. */
+const signedInOnly =
+  (knex: Knex): express.RequestHandler =>
+  async (request, _response, next) => {
+    await whoAsks(knex, request);
+    next();
+  };
 
 /** Nothing but our own files, and no script or style inside the page. */
 const CONTENT_POLICY = {

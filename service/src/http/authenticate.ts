@@ -1,6 +1,8 @@
-import type { NextFunction, Request, Response } from 'express';
+import type { Request } from 'express';
 import type { Knex } from 'knex';
-import { isKey, isSession } from '../access/access.js';
+import { whoHasSession } from '../people/sessions.js';
+import type { Someone } from '../people/someone.js';
+import { whoHasToken } from '../people/tokens.js';
 import { Problem } from './problem.js';
 
 export const SESSION_COOKIE = 'jade_fence_session';
@@ -9,20 +11,25 @@ export const CONSOLE_HEADER = 'x-jade-fence-console';
 
 const SAFE_METHODS = new Set(['GET', 'HEAD']);
 
-/** Lets through who brings the access key as a bearer token, or the cookie of a session. */
-export function authenticate(knex: Knex) {
-  return async (request: Request, _response: Response, next: NextFunction): Promise<void> => {
-    const bearer = /^Bearer (\S{1,200})$/i.exec(request.get('authorization') ?? '')?.[1];
-    if (bearer !== undefined) {
-      if (await isKey(knex, bearer)) return next();
-      throw unauthorised('The access key is not right.');
-    }
-    const token = sessionToken(request);
-    if (token === undefined || !(await isSession(knex, token))) throw unauthorised('This needs the access key.');
-    if (!SAFE_METHODS.has(request.method) && request.get(CONSOLE_HEADER) === undefined)
-      throw new Problem(403, 'cross-site', `A change made with a session carries the header ${CONSOLE_HEADER}.`);
-    next();
-  };
+/** Who calls, by a bearer token or the cookie of a session. */
+export async function whoAsks(knex: Knex, request: Request): Promise<Someone> {
+  const bearer = /^Bearer (\S{1,200})$/i.exec(request.get('authorization') ?? '')?.[1];
+  if (bearer !== undefined) {
+    const who = await whoHasToken(knex, bearer);
+    if (who) return who;
+    throw unauthorised('The access key or token is not right, or it has run out.');
+  }
+  const token = sessionToken(request);
+  const who = token === undefined ? undefined : await whoHasSession(knex, token);
+  if (!who) throw unauthorised('This needs you to sign in.');
+  requireConsole(request);
+  return who;
+}
+
+/** Refuses a change that comes with a session and not from the console, which another site's page may have sent. */
+export function requireConsole(request: Request): void {
+  if (!SAFE_METHODS.has(request.method) && request.get(CONSOLE_HEADER) === undefined)
+    throw new Problem(403, 'cross-site', `A change made with a session carries the header ${CONSOLE_HEADER}.`);
 }
 
 export function sessionToken(request: Request): string | undefined {
@@ -32,6 +39,6 @@ export function sessionToken(request: Request): string | undefined {
 
 function unauthorised(detail: string): Problem {
   return new Problem(401, 'sign-in-required', detail, {
-    remedy: 'Sign in with the key in the service’s data folder, or send it as `Authorization: Bearer KEY`.',
+    remedy: 'Sign in, or send a token or the key in the service’s data folder as `Authorization: Bearer KEY`.',
   });
 }

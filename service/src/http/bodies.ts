@@ -1,9 +1,13 @@
 import type {
   ActionType,
+  CheckedGrid,
   ComparisonReport,
   Coverage,
   Decided,
   DescribedObject,
+  Difference,
+  DocumentKind,
+  EffectivePolicy,
   EvidenceDimension,
   EvidenceShare,
   Explanation,
@@ -11,11 +15,13 @@ import type {
   ListSort,
   LogFilter,
   LogFormat,
+  LookedUp,
   RuleReport,
   SideRole,
   Stance,
   Verdict,
 } from '@jade-fence/core';
+import type { Role } from '../people/role.js';
 
 /*
  * The bodies that the API sends: the contract with the client and the console, which import these types and nothing
@@ -66,6 +72,8 @@ export interface ReplayBody {
   readonly log: string | null;
   readonly logs: readonly string[];
   readonly policy: string | null;
+  /** The revision that it ran; null: the draft as it was. */
+  readonly revision: number | null;
   /** Which requests of the logs it is of; null: all. Times are milliseconds since 1970. */
   readonly only: LogFilter | null;
   /** What it judged by that is not stored in the workspace. */
@@ -190,10 +198,129 @@ export interface ReviewBody {
   readonly findings: readonly Finding[];
 }
 
+/** One object of the draft. */
+export interface ObjectBody extends StoredBody {
+  readonly kind: DocumentKind;
+  readonly name: string;
+  /** The file that it was applied from. */
+  readonly file: string;
+}
+
+/** A state that an object had. */
+export interface VersionBody extends ObjectBody {
+  /** The revisions that have it. */
+  readonly revisions: readonly number[];
+}
+
+/** What two states of the workspace do not have alike. */
+export interface DifferenceBody {
+  /** `draft`, `revision 3`, or `nothing`. */
+  readonly from: string;
+  readonly to: string;
+  readonly changes: readonly (Difference & {
+    /** The lines that differ, as a unified diff; null where too much does. */
+    readonly text: string | null;
+    readonly by: string | null;
+    readonly at: string | null;
+  })[];
+  /** What is different of the country data, in a sentence; null where nothing is. */
+  readonly countryData: string | null;
+}
+
+/** The draft, and whether it can be published. */
+export interface DraftBody {
+  /** Goes up with every change. */
+  readonly draft: number;
+  /** The revision in force; null where nothing was published yet. */
+  readonly published: number | null;
+  /** Whether anything is different from what is published. */
+  readonly changed: boolean;
+  /** What the review finds that it does not find in what is published. */
+  readonly newFindings: readonly Finding[];
+  readonly checks: readonly CheckedGrid[];
+  readonly proposals: readonly ProposalBody[];
+}
+
+export interface RevisionBody {
+  readonly revision: number;
+  readonly message: string;
+  readonly author: string;
+  readonly approvedBy: string | null;
+  readonly publishedAt: string;
+  readonly objects: number;
+}
+
+export interface ProposalBody {
+  readonly proposal: number;
+  readonly message: string;
+  readonly author: string;
+  readonly draft: number;
+  /** `stale`: the draft has changed since. */
+  readonly state: 'open' | 'stale' | 'published' | 'withdrawn';
+  readonly proposedAt: string;
+}
+
+export interface PersonBody {
+  readonly name: string;
+  readonly role: Role;
+  readonly disabled: boolean;
+  /** Whether they can sign in with a password. */
+  readonly password: boolean;
+  readonly createdAt: string;
+}
+
+export interface TokenBody {
+  readonly token: number;
+  readonly name: string;
+  readonly person: string;
+  readonly role: Role;
+  readonly expiresAt: string | null;
+  readonly usedAt: string | null;
+  readonly createdAt: string;
+  /** The key itself; told once, when it is made. */
+  readonly secret?: string;
+}
+
+export interface AuditBody {
+  readonly id: number;
+  readonly at: string;
+  readonly actor: string | null;
+  readonly action: string;
+  readonly kind: string | null;
+  readonly name: string | null;
+  readonly detail: Readonly<Record<string, unknown>>;
+}
+
+export interface AuditPage {
+  readonly entries: readonly AuditBody[];
+  readonly next: number | null;
+}
+
+/** What checks gave, of one state of the workspace. */
+export interface ChecksBody {
+  readonly state: string;
+  readonly checks: readonly CheckedGrid[];
+  readonly failing: number;
+}
+
+/** What is known of a value, and of which country data. */
+export type LookUpBody = LookedUp & {
+  readonly countryData: { readonly source: string; readonly date: string } | null;
+};
+
+/** What the policies can do to one client. */
+export interface EffectiveBody {
+  readonly client: string | null;
+  readonly probe: string | null;
+  readonly country: string | null;
+  readonly policies: readonly EffectivePolicy[];
+}
+
 /** What an object's document says, and since when. */
 export interface StoredBody {
   readonly text: string;
   readonly version: number;
+  readonly changedBy: string | null;
   readonly changedAt: string;
 }
 

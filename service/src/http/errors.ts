@@ -22,6 +22,7 @@ export function sendProblem(logger: Logger): ErrorRequestHandler {
     if (!request.complete) drain(request, response);
     response
       .status(problem.status)
+      .set(problem.headers)
       .type('application/problem+json')
       .send(JSON.stringify(problemBody(problem)));
   };

@@ -1,10 +1,12 @@
 import { parseTime } from '@jade-fence/core';
 import { Problem } from './problem.js';
 
-/** The instant that an input names, or now where it names none. */
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+/** The instant that an input names, or now where it names none. A day stands for its first instant in UTC. */
 export function instantOf(at: string | undefined): Date {
   if (at === undefined) return new Date();
-  const time = parseTime(at);
+  const time = parseTime(DAY.test(at) ? `${at}T00:00:00Z` : at);
   if (time !== undefined) return new Date(time);
   throw new Problem(400, 'bad-time', `\`${at}\` is not a time.`, {
     remedy: 'Write it with its zone, like 2026-11-12T18:00:00Z.',

@@ -7,6 +7,8 @@ export class Problem extends Error {
   readonly detail: string;
   readonly remedy: string | undefined;
   readonly issues: readonly (IssueReport | InputIssue)[] | undefined;
+  /** Headers that the answer carries besides. */
+  readonly headers: Readonly<Record<string, string>>;
 
   constructor(status: number, code: string, detail: string, more: ProblemMore = {}) {
     super(detail);
@@ -15,12 +17,14 @@ export class Problem extends Error {
     this.detail = detail;
     this.remedy = more.remedy;
     this.issues = more.issues;
+    this.headers = more.headers ?? {};
   }
 }
 
 export interface ProblemMore {
   readonly remedy?: string | undefined;
   readonly issues?: readonly (IssueReport | InputIssue)[] | undefined;
+  readonly headers?: Readonly<Record<string, string>> | undefined;
 }
 
 /** What is wrong with one value of a body or query. */
@@ -36,9 +40,12 @@ const TITLES: Record<number, string> = {
   404: 'Not found',
   405: 'Method not allowed',
   409: 'Conflict',
+  412: 'Changed meanwhile',
   413: 'Too large',
   415: 'Unsupported media type',
   422: 'Not valid',
+  428: 'State needed',
+  429: 'Too many tries',
   503: 'Not ready',
 };
 

@@ -17,6 +17,8 @@ export class Replay extends BaseModel {
   only!: LogFilter | null;
   /** The one policy that judged every request, or null where each was judged by the one that covers it. */
   policy!: string | null;
+  /** The revision that it ran; null: the draft as it was. */
+  revision!: number | null;
   state!: ReplayState;
   done!: number;
   total!: number;

@@ -18,5 +18,6 @@ export class ObjectVersion extends BaseModel {
   number!: number;
   file!: string;
   text!: string;
+  author!: string | null;
   createdAt!: Date;
 }

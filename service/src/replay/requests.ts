@@ -1,5 +1,6 @@
 import { setImmediate as breathe } from 'node:timers/promises';
 import {
+  type Address,
   asksForCatalogue,
   asksForRequest,
   Catalogue,
@@ -15,6 +16,7 @@ import {
   type RequestFilter,
   type Slot,
   subjectOf,
+  type Verdict,
   type Verdicts,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
@@ -80,6 +82,20 @@ export async function* matchingRequests(
   }
 }
 
+/** One request of a replay, as it was logged and judged. */
+export async function findRequest(
+  knex: Knex,
+  replay: Replay,
+  number: number,
+): Promise<{ request: Request; client: Address | undefined; verdict: Verdict | 'uncovered' }> {
+  const { row, verdicts, requests } = await openRow(knex, replay, number);
+  return {
+    request: requests.request(row),
+    client: verdicts.clientAddress(row),
+    verdict: verdicts.outcome(row)?.verdict ?? 'uncovered',
+  };
+}
+
 /** One request of a replay with its explanation, by the workspace that the replay ran. */
 export async function explainRequest(
   knex: Knex,
@@ -87,18 +103,7 @@ export async function explainRequest(
   replay: Replay,
   number: number,
 ): Promise<ExplainedJudgedBody> {
-  requireDone(replay);
-  const chunks = await placedChunks(knex, replay);
-  const [chunk] = number < 1 ? [] : chunksBehind(chunks, number - 1);
-  if (chunk === undefined) {
-    const last = chunks.at(-1);
-    throw new Problem(404, 'unknown-request', `The replay has no request ${number}.`, {
-      remedy: last ? `Its requests are numbered 1 to ${last.before + last.rows}.` : 'It has none at all.',
-    });
-  }
-  const row = number - 1 - chunk.before;
-  const { verdicts, table } = await readChunk(knex, replay, chunk);
-  const requests = new ChunkRows(table);
+  const { chunk, row, verdicts, requests } = await openRow(knex, replay, number);
   const judged = judgedRequest({ chunk, requests, verdicts, slots: replay.slots }, row);
   const prepared = await preparedFor(states, replay);
   const policy = judged.policy === null ? undefined : prepared.workspace.policies.get(judged.policy);
@@ -113,6 +118,25 @@ export async function explainRequest(
         )
       : null;
   return { ...judged, explanation };
+}
+
+/** The chunk that a request of a replay is in, opened, and its row there. */
+async function openRow(
+  knex: Knex,
+  replay: Replay,
+  number: number,
+): Promise<Omit<OpenChunk, 'slots'> & { row: number }> {
+  requireDone(replay);
+  const chunks = await placedChunks(knex, replay);
+  const [chunk] = number < 1 ? [] : chunksBehind(chunks, number - 1);
+  if (chunk === undefined) {
+    const last = chunks.at(-1);
+    throw new Problem(404, 'unknown-request', `The replay has no request ${number}.`, {
+      remedy: last ? `Its requests are numbered 1 to ${last.before + last.rows}.` : 'It has none at all.',
+    });
+  }
+  const { verdicts, table } = await readChunk(knex, replay, chunk);
+  return { chunk, verdicts, requests: new ChunkRows(table), row: number - 1 - chunk.before };
 }
 
 /** The workspace that a replay ran. */

@@ -16,11 +16,12 @@ import { notFound } from '../http/suggestion.js';
 import type { JobQueue } from '../job/queue.js';
 import { Replay, ReplayChunk } from '../model/replay.js';
 import { LogChunk, type RequestLog } from '../model/request-log.js';
+import type { Revision } from '../model/revision.js';
 import type { WorkerPool } from '../worker/pool.js';
 import { ThreadLost } from '../worker/thread.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-import { currentState, stateKey, stateParts } from '../workspace/state.js';
-import { checkFiles } from '../workspace/store.js';
+import { currentState, revisionState, stateKey, stateParts } from '../workspace/state.js';
+import { checkFiles, documentsOf } from '../workspace/store.js';
 import { mayHoldTimes } from './chunks.js';
 import { replayChunks, type SourceChunk } from './pipeline.js';
 import { requireCatalogued } from './requests.js';
@@ -44,6 +45,8 @@ export interface ReplayOrder {
   readonly policy: string | undefined;
   /** Which requests; undefined: all. */
   readonly only: LogFilter | undefined;
+  /** The published state to judge by; undefined: the draft. */
+  readonly revision: Revision | undefined;
   /** Files to judge by in place of the workspace's own documents of the same names. They are not stored there. */
   readonly files: readonly SourceFile[];
   /** The instant at which the expiry of list entries is judged. */
@@ -81,10 +84,12 @@ export class ReplayRunner {
   }
 
   /** Stores the replay and puts it into the queue; answers at once. */
-  async order({ logs, policy, only, files, at }: ReplayOrder): Promise<Replay> {
+  async order({ logs, revision, policy, only, files, at }: ReplayOrder): Promise<Replay> {
     const { knex, states } = this.#parts;
-    const documents = files.length > 0 ? await checkFiles(knex, files) : null;
-    const state = { ...(await currentState(knex, at)), instead: documents ?? undefined };
+    const base = revision === undefined ? await currentState(knex, at) : revisionState(revision, at);
+    const documents =
+      files.length > 0 ? await checkFiles(states.readings, await documentsOf(knex, base.versionIds), files) : null;
+    const state = { ...base, instead: documents ?? undefined };
     const prepared = await states.get(state);
     const named = policy === undefined ? undefined : policyOf(prepared, policy);
     if (only) requireCatalogued(prepared, only);
@@ -95,6 +100,7 @@ export class ReplayRunner {
         logId: (logs[0] as RequestLog).id,
         logIds: logs.map(({ id }) => id),
         policy: policy ?? null,
+        revision: revision?.number ?? null,
         only: only ?? null,
         documents,
         state: 'waiting',

@@ -1,6 +1,7 @@
 import type { Prepared } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Preparer } from './preparer.js';
+import type { Readings } from './readings.js';
 import { stateKey, stateParts, type WorkspaceState } from './state.js';
 
 const MOST_KEPT = 4;
@@ -13,6 +14,11 @@ export class PreparedStates {
 
   constructor(knex: Knex) {
     this.#knex = knex;
+  }
+
+  /** What versions of documents hold. */
+  get readings(): Readings {
+    return this.#preparer.readings;
   }
 
   get(state: WorkspaceState): Promise<Prepared> {

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { countryDataInForce, packedCountryData } from '../country/store.js';
+import type { Revision } from '../model/revision.js';
 import { currentDocuments, documentsOf, keyOf, type StoredDocument } from './store.js';
 
 /** Which state of the workspace to judge by: object versions, country data, and the instant for expiry. */
@@ -27,6 +28,13 @@ export async function currentState(knex: Knex, at: Date): Promise<WorkspaceState
   const country = await countryDataInForce(knex);
   return { versionIds: documents.map((document) => document.versionId), countryDataId: country?.id, at };
 }
+
+/** The state that was published. */
+export const revisionState = ({ versionIds, countryDataId }: Revision, at: Date): WorkspaceState => ({
+  versionIds,
+  countryDataId: countryDataId ?? undefined,
+  at,
+});
 
 export async function stateParts(
   knex: Knex,

@@ -1,6 +1,7 @@
 import {
   type DocumentKind,
   linkFiles,
+  type ReadFiles,
   type ReadWorkspace,
   readFiles,
   type SourceDocument,
@@ -9,7 +10,8 @@ import {
 import type { Knex } from 'knex';
 import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
-import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
+import { type Change, type ExpectedDraft, makeChanges, withDraft } from './draft.js';
+import type { Readings } from './readings.js';
 import type { GivenDocument } from './state.js';
 
 /** One stored document of the workspace, in its current version or in one that a replay ran. */
@@ -20,6 +22,8 @@ export interface StoredDocument {
   readonly number: number;
   readonly file: string;
   readonly text: string;
+  /** Null for what was stored before people had names. */
+  readonly author: string | null;
   readonly changedAt: Date;
 }
 
@@ -28,12 +32,13 @@ export interface ApplyOptions {
   readonly exact: boolean;
   /** Checks and tells the changes, and makes none. */
   readonly dryRun: boolean;
+  /** Who applies them. */
+  readonly by: string;
+  /** The state of the draft that they were made for. */
+  readonly draft: ExpectedDraft;
 }
 
-/** Any number that only applying takes as its lock, so that two at once come one after the other. */
-const APPLY_LOCK = 7_440_001;
-
-/** The documents of the workspace as it stands, in the order of their files and names. */
+/** The documents of the workspace as it stands, in the order of their kinds and names. */
 export async function currentDocuments(knex: Knex): Promise<StoredDocument[]> {
   return selectDocuments(knex).whereRaw('object_versions.id = objects.current_version_id');
 }
@@ -41,6 +46,26 @@ export async function currentDocuments(knex: Knex): Promise<StoredDocument[]> {
 /** The documents with the given versions, in the same order. */
 export async function documentsOf(knex: Knex, versionIds: readonly number[]): Promise<StoredDocument[]> {
   return selectDocuments(knex).whereIn('object_versions.id', versionIds as number[]);
+}
+
+/** One document as it stands; undefined where the workspace has none of that name. */
+export async function currentDocument(
+  knex: Knex,
+  kind: DocumentKind,
+  name: string,
+): Promise<StoredDocument | undefined> {
+  const [found] = await selectDocuments(knex)
+    .whereRaw('object_versions.id = objects.current_version_id')
+    .where({ 'objects.kind': kind, 'objects.name': name });
+  return found;
+}
+
+/** All versions that a document ever had, the newest first. */
+export async function versionsOf(knex: Knex, kind: DocumentKind, name: string): Promise<StoredDocument[]> {
+  return selectDocuments(knex)
+    .where({ 'objects.kind': kind, 'objects.name': name })
+    .clearOrder()
+    .orderBy('object_versions.number', 'desc');
 }
 
 function selectDocuments(knex: Knex) {
@@ -53,6 +78,7 @@ function selectDocuments(knex: Knex) {
       number: 'object_versions.number',
       file: 'object_versions.file',
       text: 'object_versions.text',
+      author: 'object_versions.author',
       changedAt: 'object_versions.created_at',
     })
     .orderBy(['objects.kind', 'objects.name']);
@@ -61,16 +87,17 @@ function selectDocuments(knex: Knex) {
 /** Checks the files together with what is stored, then stores them, all or nothing. */
 export async function applyFiles(
   knex: Knex,
+  readings: Readings,
   files: readonly SourceFile[],
-  options: ApplyOptions,
+  { exact, dryRun, by, draft }: ApplyOptions,
 ): Promise<ChangeBody[]> {
-  return knex.transaction(async (trx) => {
-    await trx.raw('select pg_advisory_xact_lock(?)', [APPLY_LOCK]);
+  const given = readGiven(files, 'nothing was changed');
+  return withDraft(knex, draft, async (trx) => {
     const stored = await currentDocuments(trx);
-    const documents = checked(files, options.exact ? [] : stored, 'nothing was changed');
-    const changes = changesOf(documents, stored, options.exact);
-    if (!options.dryRun) await store(trx, documents, changes);
-    return changes;
+    requireHolding(given, exact ? [] : stored, readings, 'nothing was changed');
+    const changes = changesOf(given.documents, stored, exact);
+    if (!dryRun) await makeChanges(trx, changes, by);
+    return changes.map(({ kind, name, change }) => ({ kind, name, change }));
   });
 }
 
@@ -78,35 +105,39 @@ export async function applyFiles(
  * Checks files that are to be judged by and not stored, together with what is stored; answers their documents. All
  * problems are told at once.
  */
-export async function checkFiles(knex: Knex, files: readonly SourceFile[]): Promise<GivenDocument[]> {
-  const documents = checked(files, await currentDocuments(knex), 'nothing was replayed');
-  return documents.map(({ kind, name, file, text }) => ({ kind, name, file, text }));
+export async function checkFiles(
+  readings: Readings,
+  stored: readonly StoredDocument[],
+  files: readonly SourceFile[],
+): Promise<GivenDocument[]> {
+  const given = readGiven(files, 'nothing was replayed');
+  requireHolding(given, stored, readings, 'nothing was replayed');
+  return given.documents.map(({ kind, name, file, text }) => ({ kind, name, file, text }));
 }
 
-/** The documents of the files, which hold together with those of the stored ones that they do not replace. */
-function checked(
-  files: readonly SourceFile[],
-  stored: readonly StoredDocument[],
-  consequence: string,
-): readonly SourceDocument[] {
+export function readGiven(files: readonly SourceFile[], consequence: string): ReadFiles {
   const given = readFiles(files);
   if (given.documents.length === 0 && given.issues.length === 0)
     throw new Problem(422, 'nothing-to-apply', `The files hold no document; ${consequence}.`, {
       remedy: 'Give files with documents that start with `policy:`, `list:` or another kind.',
     });
+  return given;
+}
+
+/** Refuses what does not hold together with those of the stored documents that it does not replace. */
+export function requireHolding(
+  given: ReadFiles,
+  stored: readonly StoredDocument[],
+  readings: Readings,
+  consequence: string,
+): void {
   const replaced = new Set(given.documents.map(keyOf));
   const kept = stored.filter((document) => !replaced.has(keyOf(document)));
-  const whole = linkFiles([given, readFiles(kept.map(asFile))]);
+  const whole = linkFiles([given, ...readings.readAll(kept)]);
   if (whole.issueCount > 0) throw invalid(whole, consequence);
-  return given.documents;
 }
 
-/** A document as a file to be read again. */
-export function asFile(document: Pick<StoredDocument, 'kind' | 'name' | 'text'>): SourceFile {
-  return { name: `${document.kind} ${document.name}, as stored`, text: document.text };
-}
-
-function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Problem {
+export function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Problem {
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
   const told = issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are told` : '';
   return new Problem(422, 'invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {
@@ -117,45 +148,18 @@ function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Pr
 /** Equal for documents of one kind and name, which stand for one object. */
 export const keyOf = ({ kind, name }: { readonly kind: string; readonly name: string }): string => `${kind} ${name}`;
 
-function changesOf(given: readonly SourceDocument[], stored: readonly StoredDocument[], exact: boolean): ChangeBody[] {
+function changesOf(given: readonly SourceDocument[], stored: readonly StoredDocument[], exact: boolean): Change[] {
   const before = new Map(stored.map((document) => [keyOf(document), document]));
   const after = new Set(given.map(keyOf));
-  const brought = given.map(({ kind, name, text }): ChangeBody => {
-    const old = before.get(keyOf({ kind, name }));
-    return { kind, name, change: old === undefined ? 'added' : old.text === text ? 'unchanged' : 'changed' };
+  const brought = given.map((document): Change => {
+    const { kind, name, text } = document;
+    const old = before.get(keyOf(document));
+    const change = old === undefined ? 'added' : old.text === text ? 'unchanged' : 'changed';
+    return { kind, name, change, target: { kind, name, document } };
   });
   const gone = exact ? stored.filter((document) => !after.has(keyOf(document))) : [];
-  return [...brought, ...gone.map(({ kind, name }): ChangeBody => ({ kind, name, change: 'removed' }))];
-}
-
-async function store(
-  trx: Knex.Transaction,
-  documents: readonly SourceDocument[],
-  changes: readonly ChangeBody[],
-): Promise<void> {
-  const texts = new Map(documents.map((document) => [keyOf(document), document]));
-  for (const { kind, name, change } of changes) {
-    if (change === 'unchanged') continue;
-    const document = texts.get(keyOf({ kind, name }));
-    const object = await objectOf(trx, kind as StoredDocument['kind'], name);
-    const version = document && (await addVersion(trx, object, document));
-    await WorkspaceObject.query(trx)
-      .findById(object.id)
-      .patch({ currentVersionId: version?.id ?? null });
-  }
-}
-
-async function objectOf(trx: Knex.Transaction, kind: StoredDocument['kind'], name: string): Promise<WorkspaceObject> {
-  const found = await WorkspaceObject.query(trx).findOne({ kind, name });
-  return found ?? WorkspaceObject.query(trx).insert({ kind, name, currentVersionId: null }).returning('*');
-}
-
-async function addVersion(
-  trx: Knex.Transaction,
-  object: WorkspaceObject,
-  { file, text }: SourceDocument,
-): Promise<ObjectVersion> {
-  const last = await ObjectVersion.query(trx).where({ objectId: object.id }).max('number as number').first();
-  const number = (last?.number ?? 0) + 1;
-  return ObjectVersion.query(trx).insert({ objectId: object.id, number, file, text }).returning('*');
+  return [
+    ...brought,
+    ...gone.map(({ kind, name }): Change => ({ kind, name, change: 'removed', target: { kind, name, gone: true } })),
+  ];
 }

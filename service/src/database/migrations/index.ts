@@ -7,6 +7,7 @@ import * as fifth from './0005-summaries.js';
 import * as sixth from './0006-mappings.js';
 import * as seventh from './0007-redaction.js';
 import * as eighth from './0008-paths.js';
+import * as ninth from './0009-people-and-revisions.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -21,6 +22,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0006-mappings', ...sixth },
   { name: '0007-redaction', ...seventh },
   { name: '0008-paths', ...eighth },
+  { name: '0009-people-and-revisions', ...ninth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -22,6 +22,7 @@ import { NAME, NAME_MESSAGE } from './log-input.js';
 import { Bare, type Extendable } from './mixin.js';
 import { PageQuery } from './page-query.js';
 import { withRedact } from './redact-input.js';
+import { STATE, STATE_MESSAGE } from './state-query.js';
 import { FileInput } from './workspace-input.js';
 
 /** Adds to an input which requests it is about, by what the log says of them. */
@@ -52,6 +53,11 @@ export class OnlyInput extends withLogFilter(Bare) {}
 
 /** By what to judge. */
 class JudgingInput {
+  /** The state of the workspace to judge by: `draft`, `published`, or the number of a revision. */
+  @IsOptional()
+  @Matches(STATE, { message: STATE_MESSAGE })
+  state = 'draft';
+
   /** Judge by this policy; without it, each request by the one that covers it. */
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })

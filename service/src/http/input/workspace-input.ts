@@ -5,10 +5,12 @@ import {
   ArrayUnique,
   IsArray,
   IsBoolean,
+  IsInt,
   IsOptional,
   IsString,
   Length,
   MaxLength,
+  Min,
   ValidateNested,
 } from 'class-validator';
 
@@ -43,4 +45,10 @@ export class ApplyInput {
   @IsOptional()
   @IsBoolean()
   dryRun = false;
+
+  /** The number of the draft that the files were made for; where it is another by now, nothing is changed. */
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  draft?: number;
 }

@@ -7,20 +7,20 @@ import {
   originOf,
   parseAddress,
 } from '@jade-fence/core';
-import { Router, raw } from 'express';
+import { raw } from 'express';
 import type { Knex } from 'knex';
 import { countryDataInForce, loadCountryData } from '../../country/store.js';
 import type { CountryDataSet } from '../../model/country-data-set.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
+import type { Api } from '../api.js';
 import type { CountryDataBody, CountryOfBody } from '../bodies.js';
 import { CountryDataQuery } from '../input/country-input.js';
 import { Problem } from '../problem.js';
-import { validated } from '../validate.js';
 
 /** Country data: what is loaded, loading it, and what it says of an address. */
-export function countryRoutes(knex: Knex, states: PreparedStates): Router {
-  const router = Router();
+export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  const readFile = raw({ type: () => true, limit: '256mb' });
   const prepared = async () => states.get(await currentState(knex, ANY_INSTANT));
   const body = async (set: CountryDataSet): Promise<CountryDataBody> => {
     const { data } = (await prepared()).country;
@@ -29,35 +29,54 @@ export function countryRoutes(knex: Knex, states: PreparedStates): Router {
     return { source, date, networks, coverage, faultCount, faults, loadedAt: loadedAt.toISOString() };
   };
 
-  router.get('/country-data', async (_request, response) => {
-    const set = await countryDataInForce(knex);
-    response.json(set ? await body(set) : null);
-  });
+  api.get(
+    '/country-data',
+    { role: 'viewer', does: 'The country data in force; null where none is.' },
+    async (_asked, response) => {
+      const set = await countryDataInForce(knex);
+      response.json(set ? await body(set) : null);
+    },
+  );
 
-  router.put('/country-data', raw({ type: () => true, limit: '256mb' }), async (request, response) => {
-    const { source, date } = validated(CountryDataQuery, request.query, 'query');
-    const file = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    await loadCountryData(knex, { source, date, file });
-    response.json(await body((await countryDataInForce(knex)) as CountryDataSet));
-  });
-
-  router.get('/country-data/:address', async (request, response) => {
-    const address = parseAddress(request.params.address);
-    if (!address) throw new Problem(400, 'bad-address', `\`${request.params.address}\` is not an IP address.`);
-    const set = await countryDataInForce(knex);
-    const sources = (await prepared()).country;
-    const origin = originOf(sources, address);
-    if (!origin)
-      throw new Problem(409, 'no-country-data', 'No country data is loaded, and no correction holds the address.', {
-        remedy: 'Load it with `jade-fence country load FILE`.',
+  api.put(
+    '/country-data',
+    {
+      role: 'editor',
+      does: 'Loads country data, which is in force from then on.',
+      query: CountryDataQuery,
+      file: true,
+    },
+    async ({ request, query, who }, response) => {
+      const { source, date } = query;
+      await new Promise<void>((done, failed) => {
+        readFile(request, response, (error?: unknown) => (error ? failed(error) : done()));
       });
-    const { country, by } = origin;
-    const network = networkTelling(sources, address);
-    const told = { address: formatAddress(address), country, name: countryName(country) ?? null, by };
-    const from = { source: set?.source ?? null, date: set?.date ?? null };
-    response.json({ ...told, network: network ? formatRange(network.range) : null, ...from } satisfies CountryOfBody);
-  });
-  return router;
+      const file = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+      await loadCountryData(knex, { source, date, file }, who.name);
+      response.json(await body((await countryDataInForce(knex)) as CountryDataSet));
+    },
+  );
+
+  api.get(
+    '/country-data/:address',
+    { role: 'viewer', does: 'What the country data says of an address.' },
+    async ({ params }, response) => {
+      const address = parseAddress(params.address);
+      if (!address) throw new Problem(400, 'bad-address', `\`${params.address}\` is not an IP address.`);
+      const set = await countryDataInForce(knex);
+      const sources = (await prepared()).country;
+      const origin = originOf(sources, address);
+      if (!origin)
+        throw new Problem(409, 'no-country-data', 'No country data is loaded, and no correction holds the address.', {
+          remedy: 'Load it with `jade-fence country load FILE`.',
+        });
+      const { country, by } = origin;
+      const network = networkTelling(sources, address);
+      const told = { address: formatAddress(address), country, name: countryName(country) ?? null, by };
+      const from = { source: set?.source ?? null, date: set?.date ?? null };
+      response.json({ ...told, network: network ? formatRange(network.range) : null, ...from } satisfies CountryOfBody);
+    },
+  );
 }
 
 /** Country data does not depend on the instant; always the same one keeps what was prepared in use. */

@@ -1,8 +1,8 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
-import { Router } from 'express';
 import type { Knex } from 'knex';
+import { note } from '../../audit/audit.js';
 import { sweep } from '../../database/sweep.js';
 import { importLog } from '../../log/import.js';
 import { mappingWithSaved } from '../../log/mappings.js';
@@ -10,61 +10,79 @@ import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../l
 import { tooLarge } from '../../log/too-large.js';
 import type { RequestLog } from '../../model/request-log.js';
 import type { WorkerPool } from '../../worker/pool.js';
+import type { Api } from '../api.js';
 import type { LogBody, RejectedPage } from '../bodies.js';
 import { ImportQuery, mappingOf } from '../input/log-input.js';
 import { PageQuery } from '../input/page-query.js';
 import { Problem } from '../problem.js';
-import { validated } from '../validate.js';
 
 /** Request logs: importing by a streamed upload, listing, rejected lines, deleting. */
-export function logRoutes(knex: Knex, pool: WorkerPool, maxUpload: number): Router {
-  const router = Router();
-  router.get('/logs', async (_request, response) => {
+export function logRoutes(api: Api, knex: Knex, pool: WorkerPool, maxUpload: number): void {
+  api.get('/logs', { role: 'viewer', does: 'The logs that are stored.' }, async (_asked, response) => {
     response.json({ logs: (await allLogs(knex)).map(body) });
   });
 
-  router.post('/logs', async (request, response) => {
-    const query = validated(ImportQuery, request.query, 'query');
-    const { name, format, redact } = query;
-    requireStorable(redact);
-    const mapping = await mappingWithSaved(knex, mappingOf(query), query.mapping);
-    if (Number(request.get('content-length') ?? 0) > maxUpload) throw tooLarge(maxUpload);
-    // Only now is a client that asked before sending told to send.
-    if (request.get('expect') !== undefined) response.writeContinue();
-    const log = await importLog(knex, pool, request, { name, format, mapping, redact, maxBytes: maxUpload });
-    void sweep(knex);
-    response
-      .status(201)
-      .location(`/api/logs/${log.name}`)
-      .json({ ...body(log), sameAs: await sameContent(knex, log) });
+  api.post(
+    '/logs',
+    { role: 'editor', does: 'Imports a log, which is the body.', query: ImportQuery, file: true, status: 201 },
+    async ({ request, query, who }, response) => {
+      const { name, format, redact } = query;
+      requireStorable(redact);
+      const mapping = await mappingWithSaved(knex, mappingOf(query), query.mapping);
+      if (Number(request.get('content-length') ?? 0) > maxUpload) throw tooLarge(maxUpload);
+      // Only now is a client that asked before sending told to send.
+      if (request.get('expect') !== undefined) response.writeContinue();
+      const log = await importLog(knex, pool, request, { name, format, mapping, redact, maxBytes: maxUpload });
+      void sweep(knex);
+      const { requests, rejected, bytes } = log;
+      const detail = { requests, rejected, bytes };
+      await note(knex, [{ actor: who.name, action: 'log-imported', kind: 'log', name: log.name, detail }]);
+      response
+        .status(201)
+        .location(`/api/logs/${log.name}`)
+        .json({ ...body(log), sameAs: await sameContent(knex, log) });
+    },
+  );
+
+  api.get('/logs/:name', { role: 'viewer', does: 'One log.' }, async ({ params }, response) => {
+    response.json(body(await findLog(knex, params.name)));
   });
 
-  router.get('/logs/:name', async (request, response) => {
-    response.json(body(await findLog(knex, request.params.name)));
-  });
+  api.delete(
+    '/logs/:name',
+    { role: 'editor', does: 'Deletes a log, and its replays.', status: 204 },
+    async ({ params, who }, response) => {
+      const log = await findLog(knex, params.name);
+      await deleteLog(knex, log);
+      await note(knex, [{ actor: who.name, action: 'log-deleted', kind: 'log', name: log.name }]);
+      response.status(204).end();
+    },
+  );
 
-  router.delete('/logs/:name', async (request, response) => {
-    await deleteLog(knex, await findLog(knex, request.params.name));
-    response.status(204).end();
-  });
+  api.get(
+    '/logs/:name/rejected',
+    { role: 'viewer', does: 'A page of the lines of a log that could not be read.', query: PageQuery },
+    async ({ params, query }, response) => {
+      const { after, limit } = query;
+      const log = await findLog(knex, params.name);
+      const lines = await rejectedLines(knex, log, after, limit + 1);
+      const page = lines.slice(0, limit);
+      response.json({
+        rejected: page.map(({ line, code, reason, text }) => ({ line, code, reason, text })),
+        next: lines.length > limit ? (page.at(-1)?.line ?? null) : null,
+      } satisfies RejectedPage);
+    },
+  );
 
-  router.get('/logs/:name/rejected', async (request, response) => {
-    const { after, limit } = validated(PageQuery, request.query, 'query');
-    const log = await findLog(knex, request.params.name);
-    const lines = await rejectedLines(knex, log, after, limit + 1);
-    const page = lines.slice(0, limit);
-    response.json({
-      rejected: page.map(({ line, code, reason, text }) => ({ line, code, reason, text })),
-      next: lines.length > limit ? (page.at(-1)?.line ?? null) : null,
-    } satisfies RejectedPage);
-  });
-
-  router.get('/logs/:name/rejected.jsonl', async (request, response) => {
-    const log = await findLog(knex, request.params.name);
-    response.type('application/jsonl').attachment(`${log.name}-rejected.jsonl`);
-    await pipeline(Readable.from(rejectedFile(knex, log)), response);
-  });
-  return router;
+  api.get(
+    '/logs/:name/rejected.jsonl',
+    { role: 'viewer', does: 'All lines of a log that could not be read, as JSON Lines.', type: 'application/jsonl' },
+    async ({ params }, response) => {
+      const log = await findLog(knex, params.name);
+      response.type('application/jsonl').attachment(`${log.name}-rejected.jsonl`);
+      await pipeline(Readable.from(rejectedFile(knex, log)), response);
+    },
+  );
 }
 
 /** What is stored is whole or not there; a part of a value would make rules decide by what is not so. */

@@ -1,33 +1,39 @@
-import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { allMappings, deleteMapping, findMapping, saveMapping } from '../../log/mappings.js';
 import type { SavedMapping } from '../../model/saved-mapping.js';
+import type { Api } from '../api.js';
 import type { MappingBody } from '../bodies.js';
 import { MappingName, mappingOf, SavedMappingInput } from '../input/log-input.js';
 import { validated } from '../validate.js';
 
 /** Mappings of columns, kept by name. */
-export function mappingRoutes(knex: Knex): Router {
-  const router = Router();
-  router.get('/mappings', async (_request, response) => {
-    response.json({ mappings: (await allMappings(knex)).map(body) });
+export function mappingRoutes(api: Api, knex: Knex): void {
+  api.get('/mappings', { role: 'viewer', does: 'The mappings of columns that are kept.' }, async (_asked, response) => {
+    response.json({ mappings: (await allMappings(knex)).map(told) });
   });
 
-  router.get('/mappings/:name', async (request, response) => {
-    response.json(body(await findMapping(knex, request.params.name)));
+  api.get('/mappings/:name', { role: 'viewer', does: 'One mapping.' }, async ({ params }, response) => {
+    response.json(told(await findMapping(knex, params.name)));
   });
 
-  router.put('/mappings/:name', json({ limit: '64kb' }), async (request, response) => {
-    const { name } = validated(MappingName, { name: request.params.name }, 'path');
-    const mapping = mappingOf(validated(SavedMappingInput, request.body, 'body').asQuery, 'nothing was saved');
-    response.json(body(await saveMapping(knex, name as string, mapping)));
-  });
+  api.put(
+    '/mappings/:name',
+    { role: 'editor', does: 'Keeps a mapping by a name.', body: SavedMappingInput },
+    async ({ params, body }, response) => {
+      const { name } = validated(MappingName, { name: params.name }, 'path');
+      const mapping = mappingOf(body.asQuery, 'nothing was saved');
+      response.json(told(await saveMapping(knex, name as string, mapping)));
+    },
+  );
 
-  router.delete('/mappings/:name', async (request, response) => {
-    await deleteMapping(knex, request.params.name);
-    response.status(204).end();
-  });
-  return router;
+  api.delete(
+    '/mappings/:name',
+    { role: 'editor', does: 'Deletes a mapping.', status: 204 },
+    async ({ params }, response) => {
+      await deleteMapping(knex, params.name);
+      response.status(204).end();
+    },
+  );
 }
 
-const body = ({ name, columns, zone }: SavedMapping): MappingBody => ({ name, columns, zone });
+const told = ({ name, columns, zone }: SavedMapping): MappingBody => ({ name, columns, zone });

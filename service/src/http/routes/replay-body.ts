@@ -12,16 +12,17 @@ export async function logNames(knex: Knex, replays: readonly Replay[]): Promise<
 }
 
 export function replayBody(replay: Replay, names: ReadonlyMap<number, string>): ReplayBody {
-  const { id, logId, logIds, policy, only, documents, state, done, total, failure } = replay;
+  const { id, logId, logIds, policy, revision, only, documents, state, done, total, failure } = replay;
   const instead = (documents ?? []).map(({ kind, name }) => ({ kind, name }));
   return {
     id,
     log: names.get(logId) ?? null,
     logs: logIds.flatMap((each) => names.get(each) ?? []),
     policy,
+    revision,
     only,
     instead,
-    notes: scopeNotes({ policy, only, instead }),
+    notes: scopeNotes({ revision, policy, only, instead }),
     state,
     done,
     total,

@@ -8,7 +8,6 @@ import {
   reportHtml,
   reportMarkdown,
 } from '@jade-fence/core';
-import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
@@ -19,7 +18,9 @@ import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
 import { allReplays, findReplay } from '../../replay/store.js';
+import { revisionNamed } from '../../revision/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
+import type { Api } from '../api.js';
 import type { JudgedBody } from '../bodies.js';
 import { RedactQuery } from '../input/redact-input.js';
 import {
@@ -35,7 +36,6 @@ import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
 import { type ProgressWatch, streamProgress } from '../progress.js';
-import { validated } from '../validate.js';
 import { logNames, replayBody } from './replay-body.js';
 
 export interface ReplayParts {
@@ -50,104 +50,148 @@ export interface ReplayParts {
 const LARGEST_BODY = '64mb';
 
 /** Replays: starting, watching, cancelling; their reports, requests and explanations. */
-export function replayRoutes({ knex, states, runner, watch, redactions }: ReplayParts): Router {
-  const router = Router();
+export function replayRoutes(api: Api, { knex, states, runner, watch, redactions }: ReplayParts): void {
   const told = async (replay: Replay) => replayBody(replay, await logNames(knex, [replay]));
   const reportOf = async (replay: Replay, redact: readonly string[] | undefined) =>
     (await redactions.of(replay, redact)).report(JSON.parse(replay.report ?? '{}') as Report);
   const replayOf = (params: { readonly id: string }) => findReplay(knex, numberOf(params.id, 'replay'));
 
-  router.get('/replays', async (request, response) => {
-    const { limit } = validated(ReplaysQuery, request.query, 'query');
-    const replays = await allReplays(knex, limit);
-    const names = await logNames(knex, replays);
-    response.json({ replays: replays.map((replay) => replayBody(replay, names)) });
+  api.get(
+    '/replays',
+    { role: 'viewer', does: 'Replays, the newest first.', query: ReplaysQuery },
+    async ({ query }, response) => {
+      const { limit } = query;
+      const replays = await allReplays(knex, limit);
+      const names = await logNames(knex, replays);
+      response.json({ replays: replays.map((replay) => replayBody(replay, names)) });
+    },
+  );
+
+  api.post(
+    '/replays',
+    { role: 'editor', does: 'Orders a replay.', body: ReplayInput, largest: LARGEST_BODY, status: 202 },
+    async ({ body }, response) => {
+      const { log, logs, state, policy, at, only, files } = body;
+      const found = await Promise.all(logsOf(log, logs).map((name) => findLog(knex, name)));
+      const replay = await runner.order({
+        logs: found,
+        revision: await revisionNamed(knex, state),
+        policy,
+        only: only && onlyOf(only),
+        files: files ?? [],
+        at: instantOf(at),
+      });
+      response
+        .status(202)
+        .location(`/api/replays/${replay.id}`)
+        .json(await told(await findReplay(knex, replay.id)));
+    },
+  );
+
+  api.get('/replays/:id', { role: 'viewer', does: 'One replay.' }, async ({ params }, response) => {
+    response.json(await told(await replayOf(params)));
   });
 
-  router.post('/replays', json({ limit: LARGEST_BODY }), async (request, response) => {
-    const { log, logs, policy, at, only, files } = validated(ReplayInput, request.body, 'body');
-    const found = await Promise.all(logsOf(log, logs).map((name) => findLog(knex, name)));
-    const replay = await runner.order({
-      logs: found,
-      policy,
-      only: only && onlyOf(only),
-      files: files ?? [],
-      at: instantOf(at),
-    });
-    response
-      .status(202)
-      .location(`/api/replays/${replay.id}`)
-      .json(await told(await findReplay(knex, replay.id)));
-  });
+  api.get(
+    '/replays/:id/progress',
+    {
+      role: 'viewer',
+      does: 'The progress of a replay as server-sent events, until it ends.',
+      type: 'text/event-stream',
+    },
+    async ({ params }, response) => {
+      const { id } = await replayOf(params);
+      await streamProgress(response, watch, id, async () => told(await findReplay(knex, id)));
+    },
+  );
 
-  router.get('/replays/:id', async (request, response) => {
-    response.json(await told(await replayOf(request.params)));
-  });
-
-  router.get('/replays/:id/progress', async (request, response) => {
-    const { id } = await replayOf(request.params);
-    await streamProgress(response, watch, id, async () => told(await findReplay(knex, id)));
-  });
-
-  router.post('/replays/:id/cancel', async (request, response) => {
-    const replay = await replayOf(request.params);
+  api.post('/replays/:id/cancel', { role: 'editor', does: 'Asks a replay to stop.' }, async ({ params }, response) => {
+    const replay = await replayOf(params);
     await runner.cancel(replay.id);
     response.json(await told(await findReplay(knex, replay.id)));
   });
 
-  router.get('/replays/:id/report', async (request, response) => {
-    const { redact } = validated(RedactQuery, request.query, 'query');
-    const replay = await replayOf(request.params);
-    requireDone(replay);
-    response.type('application/json').send(JSON.stringify(await reportOf(replay, redact)));
-  });
+  api.get(
+    '/replays/:id/report',
+    { role: 'viewer', does: 'The report of a replay.', query: RedactQuery },
+    async ({ params, query }, response) => {
+      const { redact } = query;
+      const replay = await replayOf(params);
+      requireDone(replay);
+      response.type('application/json').send(JSON.stringify(await reportOf(replay, redact)));
+    },
+  );
 
   for (const { end, type, page } of PAGES)
-    router.get(`/replays/:id/report.${end}`, async (request, response) => {
-      const { redact } = validated(RedactQuery, request.query, 'query');
-      const replay = await replayOf(request.params as { id: string });
-      requireDone(replay);
-      const body = await told(replay);
-      const facts = { replay: replay.id, log: body.logs.join(', '), notes: body.notes };
-      const text = page(await reportOf(replay, redact), facts);
-      response.type(type).attachment(`replay-${replay.id}.${end}`).send(text);
-    });
+    api.get(
+      `/replays/:id/report.${end}`,
+      { role: 'viewer', does: `The report of a replay as ${end}.`, query: RedactQuery, type },
+      async ({ params, query }, response) => {
+        const { redact } = query;
+        const replay = await replayOf(params);
+        requireDone(replay);
+        const body = await told(replay);
+        const facts = { replay: replay.id, log: body.logs.join(', '), notes: body.notes };
+        const text = page(await reportOf(replay, redact), facts);
+        response.type(type).attachment(`replay-${replay.id}.${end}`).send(text);
+      },
+    );
 
-  router.get('/replays/:id/requests', async (request, response) => {
-    const { after, limit, redact, ...asked } = validated(RequestsQuery, request.query, 'query');
-    const filter = filterOf(asked);
-    const replay = await replayOf(request.params);
-    const page = await pageRequests(knex, states, replay, filter, { after, limit });
-    const redactor = await redactions.of(replay, redact);
-    response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
-  });
+  api.get(
+    '/replays/:id/requests',
+    { role: 'viewer', does: 'A page of the requests of a replay.', query: RequestsQuery },
+    async ({ params, query }, response) => {
+      const { after, limit, redact, ...asked } = query;
+      const filter = filterOf(asked);
+      const replay = await replayOf(params);
+      const page = await pageRequests(knex, states, replay, filter, { after, limit });
+      const redactor = await redactions.of(replay, redact);
+      response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
+    },
+  );
 
-  router.get('/replays/:id/evidence', async (request, response) => {
-    const { policy, rule, role, redact } = validated(EvidenceQuery, request.query, 'query');
-    const replay = await replayOf(request.params);
-    const evidence = await evidenceOf(knex, states, replay, { policy, rule, role });
-    response.json((await redactions.of(replay, redact)).evidence(evidence));
-  });
+  api.get(
+    '/replays/:id/evidence',
+    { role: 'viewer', does: 'What the requests of one rule are.', query: EvidenceQuery },
+    async ({ params, query }, response) => {
+      const { policy, rule, role, redact } = query;
+      const replay = await replayOf(params);
+      const evidence = await evidenceOf(knex, states, replay, { policy, rule, role });
+      response.json((await redactions.of(replay, redact)).evidence(evidence));
+    },
+  );
 
-  router.get('/replays/:id/export', async (request, response) => {
-    const { form, redact, ...asked } = validated(ExportQuery, request.query, 'query');
-    const replay = await replayOf(request.params);
-    const redactor = await redactions.of(replay, redact);
-    const found = redacted(matchingRequests(knex, states, replay, filterOf(asked), ALL), redactor);
-    // What is wrong with the question is told before the file begins.
-    const first = await found.next();
-    response.type(EXPORT_TYPES[form]).attachment(`replay-${replay.id}.${form}`);
-    await pipeline(Readable.from(exported(form, chained(first, found))), response);
-  });
+  api.get(
+    '/replays/:id/export',
+    {
+      role: 'viewer',
+      does: 'The requests of a replay as a file.',
+      query: ExportQuery,
+      type: 'application/octet-stream',
+    },
+    async ({ params, query }, response) => {
+      const { form, redact, ...asked } = query;
+      const replay = await replayOf(params);
+      const redactor = await redactions.of(replay, redact);
+      const found = redacted(matchingRequests(knex, states, replay, filterOf(asked), ALL), redactor);
+      // What is wrong with the question is told before the file begins.
+      const first = await found.next();
+      response.type(EXPORT_TYPES[form]).attachment(`replay-${replay.id}.${form}`);
+      await pipeline(Readable.from(exported(form, chained(first, found))), response);
+    },
+  );
 
-  router.get('/replays/:id/requests/:number', async (request, response) => {
-    const { redact } = validated(RedactQuery, request.query, 'query');
-    const number = numberOf(request.params.number, 'request');
-    const replay = await replayOf(request.params);
-    const explained = await explainRequest(knex, states, replay, number);
-    response.json((await redactions.of(replay, redact)).request(explained));
-  });
-  return router;
+  api.get(
+    '/replays/:id/requests/:number',
+    { role: 'viewer', does: 'One request of a replay, explained.', query: RedactQuery },
+    async ({ params, query }, response) => {
+      const { redact } = query;
+      const number = numberOf(params.number, 'request');
+      const replay = await replayOf(params);
+      const explained = await explainRequest(knex, states, replay, number);
+      response.json((await redactions.of(replay, redact)).request(explained));
+    },
+  );
 }
 
 const timeOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Date.parse(text));

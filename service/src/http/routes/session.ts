@@ -1,34 +1,87 @@
-import { json, Router } from 'express';
 import type { Knex } from 'knex';
-import { closeSession, isKey, openSession } from '../../access/access.js';
-import { SESSION_COOKIE, sessionToken } from '../authenticate.js';
+import { note } from '../../audit/audit.js';
+import { Person } from '../../model/person.js';
+import { whoHasPassword } from '../../people/people.js';
+import { closeSession, openSession, whoHasSession } from '../../people/sessions.js';
+import { type Someone, someoneOf } from '../../people/someone.js';
+import { SignInThrottle } from '../../people/throttle.js';
+import { whoHasToken } from '../../people/tokens.js';
+import type { Api } from '../api.js';
+import { requireConsole, SESSION_COOKIE, sessionToken } from '../authenticate.js';
 import { SignInInput } from '../input/session-input.js';
 import { Problem } from '../problem.js';
-import { validated } from '../validate.js';
 
-/** Signing in and out of the console; open to everyone. */
-export function sessionRoutes(knex: Knex): Router {
-  const router = Router();
-  router.post('/session', json({ limit: '4kb' }), async (request, response) => {
-    const { key } = validated(SignInInput, request.body, 'body');
-    if (!(await isKey(knex, key.trim())))
-      throw new Problem(401, 'wrong-key', 'The access key is not right.', {
+/** Signing in and out of the console. */
+export function sessionRoutes(api: Api, knex: Knex): void {
+  const throttle = new SignInThrottle();
+
+  api.post(
+    '/session',
+    {
+      role: 'anyone',
+      does: 'Signs in: opens a session, and sets its cookie.',
+      body: SignInInput,
+      largest: '4kb',
+      status: 201,
+    },
+    async ({ request, body }, response) => {
+      const address = request.socket.remoteAddress ?? '';
+      const claimed = body.name ?? 'the access key';
+      await throttle.take(claimed, address);
+      const who = await signedIn(knex, body);
+      if (!who) {
+        await note(knex, [{ actor: null, action: 'sign-in-failed', detail: { as: body.name ?? null, from: address } }]);
+        throw refused(body);
+      }
+      await throttle.wentWell(claimed, address);
+      const { token, expiresAt } = await openSession(knex, who.id);
+      await note(knex, [{ actor: who.name, action: 'signed-in', detail: { from: address } }]);
+      response.cookie(SESSION_COOKIE, token, {
+        httpOnly: true,
+        sameSite: 'strict',
+        secure: request.secure,
+        path: '/',
+        expires: expiresAt,
+      });
+      response.status(201).json({ expiresAt, name: who.name, role: who.role });
+    },
+  );
+
+  api.delete(
+    '/session',
+    { role: 'anyone', does: 'Signs out: ends the session, if there is one.', status: 204 },
+    async ({ request }, response) => {
+      const token = sessionToken(request);
+      const who = token === undefined ? undefined : await whoHasSession(knex, token);
+      if (token !== undefined && who) {
+        requireConsole(request);
+        await closeSession(knex, token);
+        await note(knex, [{ actor: who.name, action: 'signed-out' }]);
+      }
+      response.clearCookie(SESSION_COOKIE, { path: '/' }).status(204).end();
+    },
+  );
+}
+
+async function signedIn(knex: Knex, { name, password, key }: SignInInput): Promise<Someone | undefined> {
+  if (key !== undefined && name === undefined && password === undefined) {
+    const holder = await whoHasToken(knex, key.trim());
+    const person = holder && (await Person.query(knex).findById(holder.id));
+    // A session may do all that its person may, so that a lesser token does not open one.
+    return person && holder.role === person.role ? holder : undefined;
+  }
+  if (name === undefined || password === undefined || key !== undefined)
+    throw new Problem(400, 'how-to-sign-in', 'One signs in with `name` and `password`, or with `key` alone.');
+  const person = await whoHasPassword(knex, name, password);
+  return person && someoneOf(person);
+}
+
+function refused({ key }: SignInInput): Problem {
+  return key === undefined
+    ? new Problem(401, 'wrong-password', 'The name or the password is not right.', {
+        remedy: 'An administrator can set a new one with `jade-fence person change NAME --password`.',
+      })
+    : new Problem(401, 'wrong-key', 'The access key is not right.', {
         remedy: 'It stands in the file `access-key` of the service’s data folder.',
       });
-    const { token, expiresAt } = await openSession(knex);
-    response.cookie(SESSION_COOKIE, token, {
-      httpOnly: true,
-      sameSite: 'strict',
-      secure: request.secure,
-      path: '/',
-      expires: expiresAt,
-    });
-    response.status(201).json({ expiresAt });
-  });
-  router.delete('/session', async (request, response) => {
-    const token = sessionToken(request);
-    if (token !== undefined) await closeSession(knex, token);
-    response.clearCookie(SESSION_COOKIE, { path: '/' }).status(204).end();
-  });
-  return router;
 }

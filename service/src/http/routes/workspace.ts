@@ -10,12 +10,12 @@ import {
   type Workspace,
   withIncluded,
 } from '@jade-fence/core';
-import { json, Router } from 'express';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
 import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import type { Api } from '../api.js';
 import type {
   ChangesBody,
   ListBody,
@@ -28,14 +28,12 @@ import type {
 } from '../bodies.js';
 import { ApplyInput } from '../input/workspace-input.js';
 import { notFound } from '../suggestion.js';
-import { validated } from '../validate.js';
 
 /** The workspace: its policies and lists, and the applying of files. */
-export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
-  const router = Router();
+export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
 
-  router.get('/workspace', async (_request, response) => {
+  api.get('/workspace', { role: 'viewer', does: 'What the workspace holds, in short.' }, async (_asked, response) => {
     const whole = await workspace();
     const { policies, lists } = whole;
     const country = await countryDataInForce(knex);
@@ -47,30 +45,39 @@ export function workspaceRoutes(knex: Knex, states: PreparedStates): Router {
     } satisfies WorkspaceBody);
   });
 
-  router.put('/workspace', json({ limit: '128mb' }), async (request, response) => {
-    const { files, exact, dryRun } = validated(ApplyInput, request.body, 'body');
-    response.json({ dryRun, changes: await applyFiles(knex, files, { exact, dryRun }) } satisfies ChangesBody);
-  });
+  api.put(
+    '/workspace',
+    { role: 'editor', does: 'Takes files into the draft, all or nothing.', body: ApplyInput, largest: '128mb' },
+    async ({ body, who }, response) => {
+      const { files, exact, dryRun, draft } = body;
+      response.json({
+        dryRun,
+        changes: await applyFiles(knex, states.readings, files, { exact, dryRun, by: who.name, draft }),
+      } satisfies ChangesBody);
+    },
+  );
 
-  router.get('/policies/:name', async (request, response) => {
-    const { policies } = await workspace();
-    const policy = policies.get(request.params.name);
-    if (!policy)
-      throw notFound('policy', request.params.name, [...policies.keys()], 'Apply a workspace with that policy first.');
-    const stored = await storedBody(knex, 'policy', policy.name);
-    response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), ...stored } satisfies PolicyBody);
-  });
+  api.get(
+    '/policies/:name',
+    { role: 'viewer', does: 'One policy with its rules as sentences.' },
+    async ({ params }, response) => {
+      const { policies } = await workspace();
+      const policy = policies.get(params.name);
+      if (!policy)
+        throw notFound('policy', params.name, [...policies.keys()], 'Apply a workspace with that policy first.');
+      const stored = await storedBody(knex, 'policy', policy.name);
+      response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), ...stored } satisfies PolicyBody);
+    },
+  );
 
-  router.get('/lists/:name', async (request, response) => {
+  api.get('/lists/:name', { role: 'viewer', does: 'One list.' }, async ({ params }, response) => {
     const whole = await workspace();
     const { lists } = whole;
-    const list = lists.get(request.params.name);
-    if (!list)
-      throw notFound('list', request.params.name, [...lists.keys()], 'Apply a workspace with that list first.');
+    const list = lists.get(params.name);
+    if (!list) throw notFound('list', params.name, [...lists.keys()], 'Apply a workspace with that list first.');
     const stored = await storedBody(knex, 'list', list.name);
     response.json({ ...listSummary(list, whole), ...stored } satisfies ListBody);
   });
-  return router;
 }
 
 /** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
@@ -79,7 +86,12 @@ const ANY_INSTANT = new Date(0);
 async function storedBody(knex: Knex, kind: DocumentKind, name: string): Promise<StoredBody> {
   const document = (await currentDocuments(knex)).find((each) => each.kind === kind && each.name === name);
   if (!document) throw new Error(`${kind} ${name} went away`);
-  return { text: document.text, version: document.number, changedAt: document.changedAt.toISOString() };
+  return {
+    text: document.text,
+    version: document.number,
+    changedBy: document.author,
+    changedAt: document.changedAt.toISOString(),
+  };
 }
 
 function policySummary(policy: Policy): PolicySummary {

@@ -1,0 +1,85 @@
+import type { AuditBody, AuditPage } from '@jade-fence/service/bodies';
+import { save } from '../actions/save.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { safe } from '../output/safe.js';
+import { table } from '../output/table.js';
+import type { Paint } from '../output/terminal.js';
+import { examples, type Register, wholeNumber } from './command.js';
+
+interface Given {
+  readonly actor?: string;
+  readonly action?: string;
+  readonly kind?: string;
+  readonly name?: string;
+  readonly from?: string;
+  readonly to?: string;
+  readonly after?: number;
+  readonly limit?: number;
+  readonly output?: string;
+}
+
+const LONGEST_DETAIL = 60;
+
+export const registerAudit: Register = (program, act) => {
+  program
+    .command('audit')
+    .summary('who did what, and when')
+    .description('Tells every change, sign-in and publish. Entries are added and never changed.')
+    .option('--actor <name>', 'only what this person did')
+    .option('--action <action>', 'only this, such as `published` or `sign-in-failed`')
+    .option('--kind <kind>', 'only what was done to this kind of thing')
+    .option('--name <name>', 'only what was done to the one of this name')
+    .option('--from <time>', 'from this time or day on')
+    .option('--to <time>', 'before this time or day')
+    .option('--after <number>', 'entries behind this one', wholeNumber(0, Number.MAX_SAFE_INTEGER))
+    .option('--limit <number>', 'so many at most (default: 100)', wholeNumber(1, 1000))
+    .option('--output <file>', 'write all of them to a file: JSON Lines (.jsonl) or CSV (.csv)')
+    .addHelpText(
+      'after',
+      examples('jade-fence audit --action published', 'jade-fence audit --from 2026-11-01 --output november.csv'),
+    )
+    .action(
+      act(async ({ client, show, terminal }, { output, ...query }: Given) => {
+        if (output !== undefined) {
+          const form = /\.(jsonl|csv)$/i.exec(output)?.[1]?.toLowerCase();
+          if (form === undefined)
+            throw new Failure(EXIT.usage, { code: 'which-form', detail: 'The file’s name ends in .jsonl or .csv.' });
+          await save(await client.download(`/api/audit.${form}`, { ...query }), output);
+          show({ written: output }, () => `Wrote ${safe(output)}.`);
+          return undefined;
+        }
+        const page = await client.get<AuditPage>('/api/audit', { ...query });
+        show(
+          page,
+          ({ entries, next }) =>
+            formatAudit(entries, terminal.paint) + (next === null ? '' : `\n\nMore: --after ${next}`),
+        );
+        return undefined;
+      }),
+    );
+};
+
+function formatAudit(entries: readonly AuditBody[], paint: Paint): string {
+  if (entries.length === 0) return 'Nothing like that was done.';
+  const columns = [
+    { title: '#', align: 'right' as const },
+    ...['when', 'who', 'what', 'to', 'more'].map((title) => ({ title })),
+  ];
+  const rows = entries.map(({ id, at, actor, action, kind, name, detail }) => [
+    String(id),
+    at.slice(0, 19).replace('T', ' '),
+    safe(actor ?? '–'),
+    action,
+    kind === null ? '·' : safe(`${kind} ${name ?? ''}`),
+    safe(tellDetail(detail)),
+  ]);
+  return table(columns, rows, paint);
+}
+
+function tellDetail(detail: AuditBody['detail']): string {
+  const text = Object.entries(detail)
+    .map(([name, value]) => `${name} ${typeof value === 'string' ? value : JSON.stringify(value)}`)
+    .join(', ');
+  return text.length > LONGEST_DETAIL ? `${text.slice(0, LONGEST_DETAIL - 1)}…` : text;
+}

@@ -1,0 +1,67 @@
+import { VERDICTS } from '@jade-fence/core';
+import type { ChecksBody, ObjectBody } from '@jade-fence/service/bodies';
+import { Option } from 'commander';
+import { chosenReplay } from '../actions/run-replay.js';
+import { EXIT } from '../exit-code.js';
+import { formatChecks } from '../output/checks.js';
+import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
+import { replayNumber } from './replay.js';
+
+interface Given {
+  readonly state?: string;
+}
+
+interface AddGiven {
+  readonly request: number;
+  readonly replay?: number;
+  readonly expect?: string;
+}
+
+export const registerCheck: Register = (program, act) => {
+  program
+    .command('check')
+    .summary('ask probes at destinations, and hold the answers to what is expected')
+    .description(
+      'Runs the checks of the workspace, which are grids of probes and destinations with the answers that are expected. Ends with 1 where one does not hold, so that a pipeline can stop there; tells why, and the edit that would mend it.',
+    )
+    .argument('[name]', 'only this check')
+    .option('--state <state>', STATE_OPTION)
+    .addHelpText('after', examples('jade-fence check', 'jade-fence check what-visitors-reach --state published'))
+    .action(
+      act(async ({ client, show, terminal }, name: string | undefined, { state }: Given) => {
+        const answer = await client.get<ChecksBody>('/api/checks', { name, state });
+        show(answer, ({ checks }) => formatChecks(checks, terminal.paint));
+        return answer.failing > 0 ? EXIT.notHeld : EXIT.done;
+      }),
+    );
+
+  program
+    .command('expect')
+    .summary('make a check of a request of a replay')
+    .description(
+      'Writes a request of a replay into a check of the draft: its client becomes a probe, what it asked for a destination, and the answer what is expected of it from now on.',
+    )
+    .argument('<check>', 'the check; it is made where there is none of that name')
+    .requiredOption('--request <number>', 'the request, by its number', wholeNumber(1, 2 ** 31 - 1))
+    .option('--replay <number>', 'the replay that it is of (default: the newest)', replayNumber)
+    .addOption(
+      new Option('--expect <verdict>', 'the verdict that it must have (default: the one that it had)').choices([
+        ...VERDICTS,
+        'uncovered',
+      ]),
+    )
+    .addHelpText('after', examples('jade-fence expect what-visitors-reach --request 28 --expect block'))
+    .action(
+      act(async (context, check: string, { request, replay: id, expect }: AddGiven) => {
+        const replay = await chosenReplay(context, id);
+        const path = `/api/replays/${replay.id}/requests/${request}/check`;
+        const made = await context.client.post<{ check: ObjectBody; probe: string }>(path, { check, expect });
+        context.show(
+          made,
+          ({ check: { name }, probe }) =>
+            `Check ${name} now asks as probe ${probe}. See it by \`jade-fence check ${name}\`.`,
+        );
+        return undefined;
+      }),
+    );
+};

@@ -1,0 +1,85 @@
+import type { ChangeBody, DifferenceBody, DraftBody } from '@jade-fence/service/bodies';
+import type { Context } from '../context.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { formatChangedObjects, formatDifference } from '../output/change.js';
+import { formatChecks } from '../output/checks.js';
+import { formatFindings } from '../output/findings.js';
+import type { Paint } from '../output/terminal.js';
+import { examples, type Register, wholeNumber } from './command.js';
+
+const revisionNumber = wholeNumber(1, 2 ** 31 - 1);
+
+export const registerDraft: Register = (program, act) => {
+  program
+    .command('draft')
+    .summary('what was edited since the last publish, by whom, and whether it can be published')
+    .addHelpText('after', examples('jade-fence draft', 'jade-fence draft --json'))
+    .action(
+      act(async (context) => {
+        const draft = await context.client.get<DraftBody>('/api/draft');
+        const difference = await context.client.get<DifferenceBody>('/api/differences');
+        context.show({ ...draft, ...difference }, () => formatDraft(draft, difference, context.terminal.paint));
+        return undefined;
+      }),
+    );
+
+  program
+    .command('discard')
+    .summary('take back edits: one object, or all')
+    .description('Makes one object of the draft, or with --all every one, what is published.')
+    .argument('[kind]', 'the kind of the object, such as `policy` or `list`')
+    .argument('[name]', 'its name')
+    .option('--all', 'every edit since the last publish')
+    .addHelpText('after', examples('jade-fence discard policy visitor-web', 'jade-fence discard --all'))
+    .action(
+      act(async (context, kind: string | undefined, name: string | undefined, given: { readonly all?: boolean }) => {
+        if ((name === undefined) === (given.all !== true))
+          throw new Failure(EXIT.usage, {
+            code: 'what-to-discard',
+            detail: 'Nothing tells what to discard.',
+            remedy: 'Name one object by its kind and name, or give --all.',
+          });
+        await change(context, '/api/draft/discard', { kind, name });
+        return undefined;
+      }),
+    );
+
+  program
+    .command('restore')
+    .summary('fetch a revision, or one object of it, back into the draft')
+    .argument('<revision>', 'its number', revisionNumber)
+    .argument('[kind]', 'only this object: its kind')
+    .argument('[name]', 'and its name')
+    .addHelpText('after', examples('jade-fence restore 3', 'jade-fence restore 3 list edge-proxies'))
+    .action(
+      act(async (context, revision: number, kind: string | undefined, name: string | undefined) => {
+        await change(context, '/api/draft/restore', { revision, kind, name });
+        return undefined;
+      }),
+    );
+};
+
+async function change({ client, show, terminal }: Context, path: string, body: object): Promise<void> {
+  const answer = await client.post<{ changes: ChangeBody[] }>(path, body);
+  show(answer, ({ changes }) => formatChangedObjects(changes, terminal.paint));
+}
+
+function formatDraft(draft: DraftBody, difference: DifferenceBody, paint: Paint): string {
+  const { published, changed, newFindings, checks, proposals } = draft;
+  const since = published === null ? 'Nothing has been published yet.' : `Revision ${published} is in force.`;
+  if (!changed) return `${since} The draft is the same.`;
+  const open = proposals.map(
+    ({ proposal, author, message, state }) =>
+      `Proposal ${proposal} by ${author}${state === 'stale' ? ' (the draft has changed since)' : ''}: ${message}`,
+  );
+  return [
+    since,
+    formatDifference(difference, false, paint),
+    newFindings.length === 0
+      ? 'The review finds nothing that it does not find in what is published.'
+      : `New in the review:\n\n${formatFindings(newFindings, paint)}`,
+    formatChecks(checks, paint),
+    ...open,
+  ].join('\n\n');
+}

@@ -1,0 +1,32 @@
+import type { EffectiveBody } from '@jade-fence/service/bodies';
+import { formatEffective } from '../output/effective.js';
+import { examples, type Register, STATE_OPTION } from './command.js';
+
+interface Given {
+  readonly policy?: string;
+  readonly state?: string;
+}
+
+export const registerEffective: Register = (program, act) => {
+  program
+    .command('effective')
+    .summary('what the policies can do to one client')
+    .description(
+      'Takes a client, and tells of every policy that it can meet the rules that can apply to it, in order, without what always holds for it.',
+    )
+    .argument('<client>', 'a probe by its name, or an address')
+    .option('--policy <name>', 'only this policy')
+    .option('--state <state>', STATE_OPTION)
+    .addHelpText(
+      'after',
+      examples('jade-fence effective visitor-phone', 'jade-fence effective 10.40.8.7 --policy visitor-web'),
+    )
+    .action(
+      act(async ({ client, show, terminal }, whom: string, { policy, state }: Given) => {
+        const who = /[.:]/.test(whom) ? { client: whom } : { probe: whom };
+        const answer = await client.get<EffectiveBody>('/api/effective', { ...who, policy, state });
+        show(answer, (body) => formatEffective(body, terminal.paint));
+        return undefined;
+      }),
+    );
+};

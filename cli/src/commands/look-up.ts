@@ -1,0 +1,29 @@
+import type { LookUpBody } from '@jade-fence/service/bodies';
+import { formatLookUp } from '../output/lookup.js';
+import { examples, type Register, STATE_OPTION } from './command.js';
+
+export const registerLookUp: Register = (program, act) => {
+  program
+    .command('look-up')
+    .summary('everything that is known of an address, host, URL or user')
+    .description(
+      'Tells its normal form, its country and which data says so, the lists with the entry that holds it, its categories and applications, the policies that speak for it, and the rules that can concern it.',
+    )
+    .argument('<value>', 'an address, a host, a URL or a user')
+    .option('--state <state>', STATE_OPTION)
+    .addHelpText(
+      'after',
+      examples(
+        'jade-fence look-up 198.18.97.3',
+        'jade-fence look-up odds.meadowbet.example',
+        'jade-fence look-up user:ines',
+      ),
+    )
+    .action(
+      act(async ({ client, show, terminal }, of: string, { state }: { readonly state?: string }) => {
+        const found = await client.get<LookUpBody>('/api/look-up', { of, state });
+        show(found, (answer) => formatLookUp(answer, terminal.paint));
+        return undefined;
+      }),
+    );
+};

@@ -1,0 +1,101 @@
+import type { PersonBody } from '@jade-fence/service/bodies';
+import { Option } from 'commander';
+import { askPassword } from '../actions/ask-password.js';
+import { clock } from '../output/change.js';
+import { table } from '../output/table.js';
+import type { Paint } from '../output/terminal.js';
+import { examples, type Register } from './command.js';
+
+const ROLES = ['viewer', 'editor', 'publisher', 'administrator'];
+
+interface Given {
+  readonly role?: string;
+  readonly password?: boolean;
+  readonly disable?: boolean;
+  readonly enable?: boolean;
+}
+
+const pathOf = (name: string) => `/api/people/${encodeURIComponent(name)}`;
+const roleOption = () =>
+  new Option('--role <role>', 'what they may do, each all that the ones before may too').choices(ROLES);
+const PASSWORD = ['--password', 'ask for a password; standard input gives it where there is no terminal'] as const;
+
+export const registerPerson: Register = (program, act) => {
+  const person = program
+    .command('person')
+    .summary('who may sign in, and what they may do')
+    .description(
+      'Viewers look; editors change the draft, import and replay; publishers publish; administrators also care for people and settings.',
+    );
+
+  person
+    .command('add')
+    .summary('add a person')
+    .argument('<name>', 'the name that they sign in with')
+    .addOption(roleOption().default('viewer'))
+    .option(...PASSWORD)
+    .addHelpText('after', examples('jade-fence person add ines --role editor --password'))
+    .action(
+      act(async ({ client, show }, name: string, { role, password }: Given) => {
+        const secret = password ? await askPassword() : undefined;
+        const added = await client.post<PersonBody>('/api/people', { name, role, password: secret });
+        show(added, () => `Added ${name} as ${added.role}.`);
+        return undefined;
+      }),
+    );
+
+  person
+    .command('list')
+    .summary('everyone who may sign in')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const answer = await client.get<{ people: PersonBody[] }>('/api/people');
+        show(answer, ({ people }) => formatPeople(people, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  person
+    .command('change')
+    .summary('change a person’s role or password, or whether they may sign in')
+    .argument('<name>', 'the person')
+    .addOption(roleOption())
+    .option(...PASSWORD)
+    .option('--disable', 'they may not sign in')
+    .addOption(new Option('--enable', 'they may sign in again').conflicts('disable'))
+    .action(
+      act(async ({ client, show }, name: string, { role, password, disable, enable }: Given) => {
+        const secret = password ? await askPassword() : undefined;
+        const disabled = disable ? true : enable ? false : undefined;
+        const changed = await client.patch<PersonBody>(pathOf(name), { role, password: secret, disabled });
+        show(changed, (body) => `${name} is ${body.role}${body.disabled ? ', and may not sign in' : ''}.`);
+        return undefined;
+      }),
+    );
+
+  person
+    .command('remove')
+    .summary('remove a person with their tokens')
+    .argument('<name>', 'the person')
+    .action(
+      act(async ({ client, show }, name: string) => {
+        await client.delete(pathOf(name));
+        show({ removed: name }, () => `Removed ${name}.`);
+        return undefined;
+      }),
+    );
+};
+
+function formatPeople(people: readonly PersonBody[], paint: Paint): string {
+  const rows = people.map(({ name, role, disabled, password, createdAt }) => [
+    name,
+    role,
+    disabled ? 'may not' : password ? 'with a password' : 'with tokens',
+    clock(createdAt),
+  ]);
+  return table(
+    ['name', 'role', 'signs in', 'added'].map((title) => ({ title })),
+    rows,
+    paint,
+  );
+}

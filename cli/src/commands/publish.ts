@@ -1,0 +1,206 @@
+import type { ObjectBody, ProposalBody, RevisionBody, VersionBody } from '@jade-fence/service/bodies';
+import { clock } from '../output/change.js';
+import { safe } from '../output/safe.js';
+import { count, table } from '../output/table.js';
+import type { Paint } from '../output/terminal.js';
+import { examples, type Register, wholeNumber } from './command.js';
+
+interface PublishGiven {
+  readonly message: string;
+  readonly acceptWarnings?: boolean;
+  readonly draft?: number;
+}
+
+const whole = wholeNumber(0, 2 ** 31 - 1);
+
+export const registerPublish: Register = (program, act) => {
+  program
+    .command('publish')
+    .summary('put the draft in force, as the next revision')
+    .description(
+      'Runs the review and the checks first. Checks that fail stop it; new warnings do, unless they are accepted. A revision is never changed afterwards.',
+    )
+    .requiredOption('-m, --message <text>', 'why')
+    .option('--accept-warnings', 'publish in spite of new warnings')
+    .option('--draft <number>', 'publish only this state of the draft, as `jade-fence draft` told it', whole)
+    .addHelpText('after', examples('jade-fence publish -m "Wagering is refused to visitors"'))
+    .action(
+      act(async ({ client, show }, { message, acceptWarnings, draft }: PublishGiven) => {
+        const revision = await client.post<RevisionBody>('/api/revisions', { message, acceptWarnings, draft });
+        show(revision, published);
+        return undefined;
+      }),
+    );
+
+  registerProposal(program, act);
+
+  program
+    .command('revisions')
+    .summary('what was published, the newest first')
+    .option('--limit <number>', 'so many at most', wholeNumber(1, 500))
+    .action(
+      act(async ({ client, show, terminal }, { limit }: { readonly limit?: number }) => {
+        const answer = await client.get<{ revisions: RevisionBody[] }>('/api/revisions', { limit });
+        show(answer, ({ revisions }) => formatRevisions(revisions, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  program
+    .command('history')
+    .summary('every state that one object had')
+    .argument('<kind>', 'its kind, such as `policy` or `list`')
+    .argument('<name>', 'its name')
+    .option('--text', 'with what it said in each')
+    .addHelpText(
+      'after',
+      examples('jade-fence history policy visitor-web', 'jade-fence history list edge-proxies --text'),
+    )
+    .action(
+      act(async ({ client, show, terminal }, kind: string, name: string, { text }: { readonly text?: boolean }) => {
+        const path = `/api/objects/${encodeURIComponent(kind)}/${encodeURIComponent(name)}/versions`;
+        const answer = await client.get<{ versions: VersionBody[] }>(path);
+        show(answer, ({ versions }) => formatVersions(versions, text ?? false, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  program
+    .command('object')
+    .summary('print the text of one object of the draft')
+    .argument('<kind>', 'its kind, such as `policy` or `list`')
+    .argument('<name>', 'its name')
+    .action(
+      act(async ({ client, show }, kind: string, name: string) => {
+        const path = `/api/objects/${encodeURIComponent(kind)}/${encodeURIComponent(name)}`;
+        show(await client.get<ObjectBody>(path), ({ text }) => safe(text));
+        return undefined;
+      }),
+    );
+};
+
+const registerProposal: Register = (program, act) => {
+  const proposal = program
+    .command('proposal')
+    .summary('have a draft published by a second person')
+    .description('Where four eyes are asked for, nobody publishes what they have edited; another approves it.');
+
+  proposal
+    .command('make')
+    .summary('ask for the draft to be published')
+    .requiredOption('-m, --message <text>', 'why')
+    .action(
+      act(async ({ client, show }, { message }: { readonly message: string }) => {
+        const made = await client.post<ProposalBody>('/api/proposals', { message });
+        show(
+          made,
+          ({ proposal: id }) => `Proposal ${id} is made. Another approves it by \`jade-fence proposal approve ${id}\`.`,
+        );
+        return undefined;
+      }),
+    );
+
+  proposal
+    .command('list')
+    .summary('the proposals, the newest first')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const answer = await client.get<{ proposals: ProposalBody[] }>('/api/proposals');
+        show(answer, ({ proposals }) => formatProposals(proposals, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  proposal
+    .command('approve')
+    .summary('publish what another has proposed')
+    .argument('<proposal>', 'its number', whole)
+    .option('--accept-warnings', 'publish in spite of new warnings')
+    .action(
+      act(async ({ client, show }, id: number, { acceptWarnings }: { readonly acceptWarnings?: boolean }) => {
+        show(await client.post<RevisionBody>(`/api/proposals/${id}/approve`, { acceptWarnings }), published);
+        return undefined;
+      }),
+    );
+
+  proposal
+    .command('withdraw')
+    .summary('take a proposal back')
+    .argument('<proposal>', 'its number', whole)
+    .action(
+      act(async ({ client, show }, id: number) => {
+        show(
+          await client.post<ProposalBody>(`/api/proposals/${id}/withdraw`, {}),
+          () => `Proposal ${id} is withdrawn.`,
+        );
+        return undefined;
+      }),
+    );
+};
+
+const published = ({ revision, objects, approvedBy }: RevisionBody): string =>
+  `Revision ${revision} is in force, with ${count(objects)} objects${approvedBy === null ? '' : `, approved by ${safe(approvedBy)}`}.`;
+
+function formatRevisions(revisions: readonly RevisionBody[], paint: Paint): string {
+  if (revisions.length === 0)
+    return 'Nothing has been published yet. Publish the draft with `jade-fence publish -m WHY`.';
+  const columns = [
+    { title: '#', align: 'right' as const },
+    ...['published', 'by', 'approved by', 'why'].map((title) => ({ title })),
+  ];
+  const rows = revisions.map(({ revision, publishedAt, author, approvedBy, message }) => [
+    String(revision),
+    clock(publishedAt),
+    safe(author),
+    approvedBy === null ? '·' : safe(approvedBy),
+    safe(message),
+  ]);
+  return table(columns, rows, paint);
+}
+
+function formatProposals(proposals: readonly ProposalBody[], paint: Paint): string {
+  if (proposals.length === 0) return 'Nobody has proposed anything.';
+  const columns = [
+    { title: '#', align: 'right' as const },
+    ...['proposed', 'by', 'state', 'why'].map((title) => ({ title })),
+  ];
+  const rows = proposals.map(({ proposal, proposedAt, author, state, message }) => [
+    String(proposal),
+    clock(proposedAt),
+    safe(author),
+    state,
+    safe(message),
+  ]);
+  return table(columns, rows, paint);
+}
+
+function formatVersions(versions: readonly VersionBody[], text: boolean, paint: Paint): string {
+  if (text)
+    return versions
+      .map((each) => `${paint.bold(`version ${each.version}`)}  ${whoAndWhen(each)}\n\n${safe(each.text)}`)
+      .join('\n');
+  const columns = [
+    { title: 'version', align: 'right' as const },
+    ...['changed', 'by', 'in revisions'].map((title) => ({ title })),
+  ];
+  const rows = versions.map(({ version, changedAt, changedBy, revisions }) => [
+    String(version),
+    clock(changedAt),
+    safe(changedBy ?? '–'),
+    revisions.length === 0 ? '·' : spans(revisions),
+  ]);
+  return table(columns, rows, paint);
+}
+
+const whoAndWhen = ({ changedAt, changedBy }: VersionBody): string => `${clock(changedAt)} ${safe(changedBy ?? '')}`;
+
+/** «1–3, 5». */
+function spans(numbers: readonly number[]): string {
+  const runs: [number, number][] = [];
+  for (const number of numbers) {
+    const last = runs.at(-1);
+    if (last && last[1] === number - 1) last[1] = number;
+    else runs.push([number, number]);
+  }
+  return runs.map(([first, last]) => (first === last ? String(first) : `${first}–${last}`)).join(', ');
+}

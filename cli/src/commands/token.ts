@@ -1,0 +1,82 @@
+import type { TokenBody } from '@jade-fence/service/bodies';
+import { Option } from 'commander';
+import { clock } from '../output/change.js';
+import { safe } from '../output/safe.js';
+import { table } from '../output/table.js';
+import type { Paint } from '../output/terminal.js';
+import { examples, type Register, wholeNumber } from './command.js';
+
+interface MakeGiven {
+  readonly role?: string;
+  readonly expires?: string;
+}
+
+export const registerToken: Register = (program, act) => {
+  const token = program
+    .command('token')
+    .summary('keys for programs that call in your name')
+    .description('A token may do at most what its role may, and never more than you. Its key is told once.');
+
+  token
+    .command('make')
+    .summary('make a token, and print its key')
+    .argument('<name>', 'what it is for')
+    .addOption(
+      new Option('--role <role>', 'what it may do at most (default: what you may)').choices([
+        'viewer',
+        'editor',
+        'publisher',
+        'administrator',
+      ]),
+    )
+    .option('--expires <time>', 'until when it holds (default: 90 days from now)')
+    .addHelpText('after', examples('jade-fence token make pipeline --role editor --expires 2027-06-01'))
+    .action(
+      act(async ({ client, show }, name: string, { role, expires }: MakeGiven) => {
+        const made = await client.post<TokenBody>('/api/tokens', { name, role, expires });
+        show(made, ({ secret }) => String(secret));
+        return undefined;
+      }),
+    );
+
+  token
+    .command('list')
+    .summary('your tokens')
+    .option('--all', 'those of everyone; for administrators')
+    .action(
+      act(async ({ client, show, terminal }, { all }: { readonly all?: boolean }) => {
+        const answer = await client.get<{ tokens: TokenBody[] }>('/api/tokens', { all: all ? 'true' : undefined });
+        show(answer, ({ tokens }) => formatTokens(tokens, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  token
+    .command('delete')
+    .summary('make a token useless')
+    .argument('<number>', 'its number', wholeNumber(1, 2 ** 31 - 1))
+    .action(
+      act(async ({ client, show }, id: number) => {
+        await client.delete(`/api/tokens/${id}`);
+        show({ deleted: id }, () => `Deleted token ${id}.`);
+        return undefined;
+      }),
+    );
+};
+
+function formatTokens(tokens: readonly TokenBody[], paint: Paint): string {
+  if (tokens.length === 0) return 'You have no tokens.';
+  const columns = [
+    { title: '#', align: 'right' as const },
+    ...['token', 'of', 'role', 'expires', 'last used'].map((title) => ({ title })),
+  ];
+  const rows = tokens.map(({ token, name, person, role, expiresAt, usedAt }) => [
+    String(token),
+    safe(name),
+    safe(person),
+    role,
+    expiresAt === null ? 'never' : clock(expiresAt),
+    clock(usedAt),
+  ]);
+  return table(columns, rows, paint);
+}

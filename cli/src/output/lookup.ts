@@ -1,0 +1,72 @@
+import type { LookUpBody } from '@jade-fence/service/bodies';
+import { safe } from './safe.js';
+import { indent, table } from './table.js';
+import type { Paint } from './terminal.js';
+
+/** Everything that is known of a value, what is not known told too. */
+export function formatLookUp(found: LookUpBody, paint: Paint): string {
+  const { kind, normal, lists, categories, applications, policies, rules } = found;
+  const names = (all: readonly string[], none: string) => (all.length === 0 ? paint.dim(none) : all.join(', '));
+  const facts = [
+    ...(kind === 'address' ? [['country', tellCountry(found)]] : []),
+    ...(kind === 'host' || kind === 'url'
+      ? [
+          ['categories', names(categories, 'none')],
+          ['applications', names(applications, 'none that the value alone tells')],
+        ]
+      : []),
+    [
+      'policies',
+      names(
+        policies.map(({ policy, as }) => `${policy} (as ${as})`),
+        'none speaks for it',
+      ),
+    ],
+  ] as const;
+  const held = lists.map(({ list, entry, through, note }) => [
+    paint.bold(list),
+    safe(entry),
+    through === null ? '' : `through ${through}`,
+    safe(note ?? ''),
+  ]);
+  const concerned = rules.map(({ policy, rule, stance, how, because }) => [
+    paint.bold(`${policy} / ${rule}`),
+    stance === 'enforce' ? how : `${how} (${stance})`,
+    safe(because),
+  ]);
+  return [
+    `${paint.bold(safe(normal))}, ${ARTICLES[kind]}`,
+    indent(facts.map(([name, value]) => `${paint.dim(name.padEnd(12))}  ${value}`).join('\n'), '  '),
+    lists.length === 0
+      ? paint.dim('  In no list.')
+      : indent(
+          table(
+            ['in list', 'by entry', '', 'note'].map((title) => ({ title })),
+            held,
+            paint,
+          ),
+          '  ',
+        ),
+    rules.length === 0
+      ? paint.dim('  No rule speaks of it.')
+      : indent(
+          table(
+            ['rule', '', 'because'].map((title) => ({ title })),
+            concerned,
+            paint,
+          ),
+          '  ',
+        ),
+  ].join('\n\n');
+}
+
+const ARTICLES = { address: 'an address', host: 'a host', url: 'a URL', user: 'a user' } as const;
+
+function tellCountry({ country, countryData }: LookUpBody): string {
+  const from = countryData ? `the country data of ${countryData.date}` : 'no country data';
+  if (country === null) return `cannot be told: ${from} is loaded`;
+  const { country: code, name, by, network } = country;
+  const told = name === null ? code : `${code}, ${name}`;
+  if (network === null) return `${told}; it is in no network of ${from}`;
+  return `${told}: ${by === 'correction' ? 'a correction' : from} says so of ${network}`;
+}

@@ -1,0 +1,53 @@
+import type { Knex } from 'knex';
+import { AuditEntry } from '../model/audit-entry.js';
+
+/** Everything that is noted. */
+export const AUDITED = [
+  ...(['signed-in', 'sign-in-failed', 'signed-out', 'password-changed'] as const),
+  ...(['object-added', 'object-changed', 'object-removed', 'object-discarded', 'object-restored'] as const),
+  ...(['country-data-loaded', 'proposed', 'withdrawn', 'published'] as const),
+  ...(['person-added', 'person-changed', 'person-removed', 'token-made', 'token-deleted', 'setting-changed'] as const),
+  ...(['log-imported', 'log-deleted'] as const),
+] as const;
+export type Audited = (typeof AUDITED)[number];
+
+export interface Deed {
+  readonly actor: string | null;
+  readonly action: Audited;
+  /** What it was done to. */
+  readonly kind?: string;
+  readonly name?: string;
+  readonly detail?: Readonly<Record<string, unknown>>;
+}
+
+/** Notes what was done; in the transaction that does it, so that neither is there without the other. */
+export async function note(knex: Knex, deeds: readonly Deed[]): Promise<void> {
+  if (deeds.length === 0) return;
+  const entries = deeds.map(({ actor, action, kind = null, name = null, detail = {} }) => ({
+    ...{ actor, action, kind, name },
+    detail: JSON.stringify(detail),
+  }));
+  await knex('audit').insert(entries);
+}
+
+export interface AuditFilter {
+  readonly actor?: string | undefined;
+  readonly action?: Audited | undefined;
+  readonly kind?: string | undefined;
+  readonly name?: string | undefined;
+  readonly from?: Date | undefined;
+  readonly to?: Date | undefined;
+}
+
+/** Entries behind one, the oldest first. */
+export async function auditEntries(
+  knex: Knex,
+  { from, to, ...equal }: AuditFilter,
+  { after, limit }: { readonly after: number; readonly limit: number },
+): Promise<AuditEntry[]> {
+  const entries = AuditEntry.query(knex).where('id', '>', after).orderBy('id').limit(limit);
+  for (const [field, value] of Object.entries(equal)) if (value !== undefined) entries.where(field, value);
+  if (from) entries.where('at', '>=', from);
+  if (to) entries.where('at', '<', to);
+  return entries;
+}

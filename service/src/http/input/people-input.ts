@@ -1,0 +1,107 @@
+import { IsBoolean, IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
+import { AUDITED, type Audited } from '../../audit/audit.js';
+import { ROLES, type Role } from '../../people/role.js';
+import { IsInstant } from './is-instant.js';
+import { PageQuery } from './page-query.js';
+
+const PERSON = /^[a-z0-9](?:[a-z0-9._@-]{0,98}[a-z0-9])?$/;
+const PERSON_MESSAGE =
+  'name is 1 to 100 of a-z, 0-9, dot, dash, underscore and @, and begins and ends with a letter or digit';
+const SHORTEST_PASSWORD = 12;
+
+class PasswordInput {
+  @IsOptional()
+  @IsString()
+  @Length(SHORTEST_PASSWORD, 200)
+  password?: string;
+}
+
+export class NewPersonInput extends PasswordInput {
+  @Matches(PERSON, { message: PERSON_MESSAGE })
+  name!: string;
+
+  @IsIn(ROLES)
+  role!: Role;
+}
+
+export class PersonChangeInput extends PasswordInput {
+  @IsOptional()
+  @IsIn(ROLES)
+  role?: Role;
+
+  @IsOptional()
+  @IsBoolean()
+  disabled?: boolean;
+}
+
+/** One's own password. */
+export class PasswordChangeInput {
+  /** The one until now; not needed where there is none. */
+  @IsOptional()
+  @IsString()
+  @Length(1, 200)
+  old?: string;
+
+  @IsString()
+  @Length(SHORTEST_PASSWORD, 200)
+  password!: string;
+}
+
+export class NewTokenInput {
+  @IsString()
+  @Length(1, 100)
+  name!: string;
+
+  /** What it may do at most; without it, all that its owner may. */
+  @IsOptional()
+  @IsIn(ROLES)
+  role?: Role;
+
+  /** Until when it holds; without it, 90 days. */
+  @IsOptional()
+  @IsInstant()
+  expires?: string;
+}
+
+export class TokensQuery {
+  /** Those of everyone; for administrators. */
+  @IsOptional()
+  @IsIn(['true', 'false'])
+  all?: string;
+}
+
+export class SettingsInput {
+  @IsOptional()
+  @IsBoolean()
+  fourEyes?: boolean;
+}
+
+/** Which entries of the audit. */
+export class AuditQuery extends PageQuery {
+  @IsOptional()
+  @IsString()
+  @Length(1, 100)
+  actor?: string;
+
+  @IsOptional()
+  @IsIn(AUDITED)
+  action?: Audited;
+
+  @IsOptional()
+  @IsString()
+  @Length(1, 100)
+  kind?: string;
+
+  @IsOptional()
+  @IsString()
+  @Length(1, 300)
+  name?: string;
+
+  @IsOptional()
+  @IsInstant()
+  from?: string;
+
+  @IsOptional()
+  @IsInstant()
+  to?: string;
+}

@@ -1,0 +1,82 @@
+import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core';
+import { Type } from 'class-transformer';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
+import { NAME, NAME_MESSAGE } from './log-input.js';
+import { STATE, STATE_MESSAGE } from './state-query.js';
+
+/** Two states of the workspace. */
+export class DifferenceQuery {
+  @IsOptional()
+  @Matches(STATE, { message: STATE_MESSAGE })
+  from = 'published';
+
+  @IsOptional()
+  @Matches(STATE, { message: STATE_MESSAGE })
+  to = 'draft';
+}
+
+/** The state of the draft that is meant, so that nothing is done to another. */
+class DraftInput {
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  draft?: number;
+}
+
+export class PublishInput extends DraftInput {
+  /** Why. */
+  @IsString()
+  @Length(1, 2000)
+  message!: string;
+
+  /** Publish in spite of new warnings of the review. */
+  @IsOptional()
+  @IsBoolean()
+  acceptWarnings = false;
+}
+
+export class ApproveInput {
+  @IsOptional()
+  @IsBoolean()
+  acceptWarnings = false;
+}
+
+export class ProposeInput {
+  @IsString()
+  @Length(1, 2000)
+  message!: string;
+}
+
+export class DiscardInput extends DraftInput {
+  /** Only this object; without it, all of the draft. */
+  @IsOptional()
+  @IsIn(DOCUMENT_KINDS)
+  kind?: DocumentKind;
+
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  name?: string;
+}
+
+export class RestoreInput extends DiscardInput {
+  /** The revision to fetch back into the draft. */
+  @IsInt()
+  @Min(1)
+  revision!: number;
+}
+
+export class RevisionsQuery {
+  /** Only those before this one. */
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  before?: number;
+
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(500)
+  limit = 50;
+}

@@ -1,0 +1,76 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { stringify } from 'csv-stringify/sync';
+import type { Knex } from 'knex';
+import { type AuditFilter, auditEntries } from '../../audit/audit.js';
+import type { AuditEntry } from '../../model/audit-entry.js';
+import type { Api } from '../api.js';
+import type { AuditBody, AuditPage } from '../bodies.js';
+import { AuditQuery } from '../input/people-input.js';
+import { instantOf } from '../instant.js';
+
+const AT_ONCE = 1000;
+const COLUMNS = ['id', 'at', 'actor', 'action', 'kind', 'name', 'detail'] as const;
+
+/** Who did what, and when. */
+export function auditRoutes(api: Api, knex: Knex): void {
+  api.get(
+    '/audit',
+    { role: 'publisher', does: 'A page of the audit, the oldest first.', query: AuditQuery },
+    async ({ query }, response) => {
+      const { after, limit } = query;
+      const entries = await auditEntries(knex, filterOf(query), { after, limit: limit + 1 });
+      const page = entries.slice(0, limit);
+      const next = entries.length > limit ? (page.at(-1)?.id ?? null) : null;
+      response.json({ entries: page.map(entryBody), next } satisfies AuditPage);
+    },
+  );
+
+  for (const { form, type, written } of FORMS)
+    api.get(
+      `/audit.${form}`,
+      { role: 'publisher', does: `The audit as ${form}.`, query: AuditQuery, type },
+      async ({ query }, response) => {
+        response.type(type).attachment(`audit.${form}`);
+        await pipeline(Readable.from(exported(knex, filterOf(query), written)), response);
+      },
+    );
+}
+
+const FORMS = [
+  {
+    form: 'jsonl',
+    type: 'application/jsonl',
+    written: (entries: readonly AuditBody[]) => entries.map((entry) => `${JSON.stringify(entry)}\n`).join(''),
+  },
+  {
+    form: 'csv',
+    type: 'text/csv; charset=utf-8',
+    written: (entries: readonly AuditBody[], first: boolean) =>
+      stringify(
+        entries.map(({ detail, ...entry }) => ({ ...entry, detail: JSON.stringify(detail) })),
+        { header: first, columns: [...COLUMNS], escape_formulas: true },
+      ),
+  },
+] as const;
+
+async function* exported(
+  knex: Knex,
+  filter: AuditFilter,
+  written: (entries: readonly AuditBody[], first: boolean) => string,
+): AsyncGenerator<string> {
+  for (let after = 0, first = true; ; first = false) {
+    const entries = await auditEntries(knex, filter, { after, limit: AT_ONCE });
+    if (entries.length > 0 || first) yield written(entries.map(entryBody), first);
+    if (entries.length < AT_ONCE) return;
+    after = entries.at(-1)?.id ?? after;
+  }
+}
+
+function filterOf({ actor, action, kind, name, from, to }: AuditQuery): AuditFilter {
+  return { actor, action, kind, name, from: from && instantOf(from), to: to && instantOf(to) } as AuditFilter;
+}
+
+function entryBody({ id, at, actor, action, kind, name, detail }: AuditEntry): AuditBody {
+  return { id, at: at.toISOString(), actor, action, kind, name, detail };
+}

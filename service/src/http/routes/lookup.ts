@@ -1,0 +1,33 @@
+import { lookUp, tryAsked } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import { countryDataSet } from '../../country/store.js';
+import { namedState } from '../../workspace/named-state.js';
+import type { PreparedStates } from '../../workspace/prepared.js';
+import type { Api } from '../api.js';
+import type { LookUpBody } from '../bodies.js';
+import { LookUpQuery } from '../input/check-input.js';
+import { Problem } from '../problem.js';
+
+/** One question for all that the workspace knows of a value. */
+export function lookUpRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  api.get(
+    '/look-up',
+    {
+      role: 'viewer',
+      does: 'Everything that the workspace knows of an address, host, URL or user.',
+      query: LookUpQuery,
+    },
+    async ({ query }, response) => {
+      const asked = tryAsked(query.of);
+      if (!asked)
+        throw new Problem(400, 'nothing-to-look-up', `\`${query.of}\` is no address, host, URL or user.`, {
+          remedy: 'Write a user that looks like something else as `user:NAME`.',
+        });
+      const state = await namedState(knex, query.state, new Date());
+      const set = state.countryDataId === undefined ? undefined : await countryDataSet(knex, state.countryDataId);
+      const found = lookUp(asked, await states.get(state));
+      const countryData = set ? { source: set.source, date: set.date } : null;
+      response.json({ ...found, countryData } satisfies LookUpBody);
+    },
+  );
+}

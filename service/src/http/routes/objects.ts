@@ -1,0 +1,105 @@
+import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core';
+import type { Request } from 'express';
+import type { Knex } from 'knex';
+import { Revision } from '../../model/revision.js';
+import { type Expected, findObject, putObject, removeObject } from '../../workspace/objects.js';
+import type { PreparedStates } from '../../workspace/prepared.js';
+import { currentDocuments, type StoredDocument, versionsOf } from '../../workspace/store.js';
+import type { Api } from '../api.js';
+import type { ObjectBody, VersionBody } from '../bodies.js';
+import { ObjectInput } from '../input/object-input.js';
+import { Problem } from '../problem.js';
+import { notFound } from '../suggestion.js';
+
+/** The objects of the draft one by one, with their versions. A change names the version that it was made for. */
+export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  api.get(
+    '/objects',
+    { role: 'viewer', does: 'All objects of the draft, with their texts.' },
+    async (_asked, response) => {
+      response.json({ objects: (await currentDocuments(knex)).map(objectBody) });
+    },
+  );
+
+  api.get(
+    '/objects/:kind/:name',
+    { role: 'viewer', does: 'One object of the draft.' },
+    async ({ params }, response) => {
+      const found = await findObject(knex, kindOf(params.kind), params.name);
+      response.set('etag', tagOf(found)).json(objectBody(found));
+    },
+  );
+
+  api.put(
+    '/objects/:kind/:name',
+    {
+      role: 'editor',
+      does: 'Gives an object of the draft a new text. `If-Match` names the version that it was made for, or `If-None-Match: *` says that it is new.',
+      body: ObjectInput,
+      largest: '128mb',
+    },
+    async ({ request, params, body, who }, response) => {
+      const kind = kindOf(params.kind);
+      const change = { kind, name: params.name, expected: expectedOf(request), by: who.name };
+      const stored = await putObject(knex, states.readings, change, body.text);
+      response.set('etag', tagOf(stored)).json(objectBody(stored));
+    },
+  );
+
+  api.delete(
+    '/objects/:kind/:name',
+    { role: 'editor', does: 'Removes an object from the draft, at the version that `If-Match` names.', status: 204 },
+    async ({ request, params, who }, response) => {
+      const kind = kindOf(params.kind);
+      await removeObject(knex, states.readings, {
+        kind,
+        name: params.name,
+        expected: expectedOf(request),
+        by: who.name,
+      });
+      response.status(204).end();
+    },
+  );
+
+  api.get(
+    '/objects/:kind/:name/versions',
+    { role: 'viewer', does: 'All states that an object ever had, the newest first.' },
+    async ({ params }, response) => {
+      const kind = kindOf(params.kind);
+      const versions = await versionsOf(knex, kind, params.name);
+      if (versions.length === 0) throw notFound(kind, params.name, [], 'Nothing of that name was ever there.');
+      const revisions = await Revision.query(knex).select('number', 'versionIds').orderBy('number');
+      const having = (version: number) => revisions.filter(({ versionIds }) => versionIds.includes(version));
+      response.json({
+        versions: versions.map(
+          (version): VersionBody => ({
+            ...objectBody(version),
+            revisions: having(version.versionId).map(({ number }) => number),
+          }),
+        ),
+      });
+    },
+  );
+}
+
+function kindOf(text: string): DocumentKind {
+  const kind = DOCUMENT_KINDS.find((known) => known === text);
+  if (kind) return kind;
+  throw notFound('kind of object', text, DOCUMENT_KINDS, `It is one of ${DOCUMENT_KINDS.join(', ')}.`);
+}
+
+const tagOf = ({ number }: StoredDocument): string => `"${number}"`;
+
+/** The state that a change was made for (RFC 9110, section 13.1): it has to be told, so that nobody overwrites another. */
+function expectedOf(request: Request): Expected {
+  if (request.get('if-none-match') === '*') return 'absent';
+  const version = /^"(\d{1,9})"$/.exec(request.get('if-match') ?? '')?.[1];
+  if (version !== undefined) return { version: Number(version) };
+  throw new Problem(428, 'version-needed', 'A change of an object names the version that it was made for.', {
+    remedy: 'Send the `ETag` of the object as `If-Match`, or `If-None-Match: *` for a new one.',
+  });
+}
+
+export function objectBody({ kind, name, file, text, number, author, changedAt }: StoredDocument): ObjectBody {
+  return { kind, name, file, text, version: number, changedBy: author, changedAt: changedAt.toISOString() };
+}

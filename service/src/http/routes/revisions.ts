@@ -1,0 +1,168 @@
+import type { Knex } from 'knex';
+import type { Proposal, Revision } from '../../model/revision.js';
+import { differenceOf } from '../../revision/difference.js';
+import { pointOf } from '../../revision/point.js';
+import { allProposals, approve, findProposal, propose, withdraw } from '../../revision/proposals.js';
+import { publish, readinessOf } from '../../revision/publish.js';
+import { restore } from '../../revision/restore.js';
+import { findRevision, publishedRevision, revisionsBefore } from '../../revision/store.js';
+import { currentSettings } from '../../setting/settings.js';
+import { draftNumber } from '../../workspace/draft.js';
+import type { PreparedStates } from '../../workspace/prepared.js';
+import { documentsOf } from '../../workspace/store.js';
+import type { Api } from '../api.js';
+import type { DifferenceBody, DraftBody, ProposalBody, RevisionBody } from '../bodies.js';
+import {
+  ApproveInput,
+  DifferenceQuery,
+  DiscardInput,
+  ProposeInput,
+  PublishInput,
+  RestoreInput,
+  RevisionsQuery,
+} from '../input/revision-input.js';
+import { numberOf } from '../number-of.js';
+import { Problem } from '../problem.js';
+import { objectBody } from './objects.js';
+
+/** The draft and what is published of it. */
+export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  draftRoutes(api, knex, states);
+  proposalRoutes(api, knex, states);
+
+  api.get(
+    '/revisions',
+    { role: 'viewer', does: 'What was published, the newest first.', query: RevisionsQuery },
+    async ({ query }, response) => {
+      const revisions = await revisionsBefore(knex, query.before, query.limit);
+      response.json({ revisions: revisions.map(revisionBody) });
+    },
+  );
+
+  api.get(
+    '/revisions/:number',
+    { role: 'viewer', does: 'One revision, with the texts of its objects.' },
+    async ({ params }, response) => {
+      const revision = await findRevision(knex, numberOf(params.number, 'revision'));
+      const documents = await documentsOf(knex, revision.versionIds);
+      response.json({ ...revisionBody(revision), contents: documents.map(objectBody) });
+    },
+  );
+
+  api.post(
+    '/revisions',
+    { role: 'publisher', does: 'Publishes the draft as the next revision.', body: PublishInput, status: 201 },
+    async ({ body, who }, response) => {
+      const { fourEyes } = await currentSettings(knex);
+      if (fourEyes)
+        throw new Problem(403, 'four-eyes', 'Here what one person wants to publish is published by another.', {
+          remedy: 'Propose it, and ask another publisher to approve.',
+        });
+      const revision = await publish(knex, states, { ...body, draft: body.draft, by: who.name, approvedBy: null });
+      response.status(201).location(`/api/revisions/${revision.number}`).json(revisionBody(revision));
+    },
+  );
+}
+
+function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  api.get(
+    '/draft',
+    { role: 'viewer', does: 'The draft, and what stands against publishing it.' },
+    async (_asked, response) => {
+      const { draft, changed, newFindings, checks } = await readinessOf(knex, states, new Date());
+      const published = await publishedRevision(knex);
+      const open = (await allProposals(knex)).filter(({ state }) => state === 'open');
+      response.json({
+        ...{ draft, published: published?.number ?? null, changed, newFindings, checks },
+        proposals: open.map((proposal) => proposalBody(proposal, draft)),
+      } satisfies DraftBody);
+    },
+  );
+
+  api.get(
+    '/differences',
+    { role: 'viewer', does: 'What two states of the workspace do not have alike.', query: DifferenceQuery },
+    async ({ query }, response) => {
+      const [before, after] = await Promise.all([pointOf(knex, query.from), pointOf(knex, query.to)]);
+      response.json((await differenceOf(knex, states.readings, { before, after })) satisfies DifferenceBody);
+    },
+  );
+
+  api.post(
+    '/draft/discard',
+    { role: 'editor', does: 'Makes the draft, or one object of it, what is published.', body: DiscardInput },
+    async ({ body, who }, response) => {
+      const to = await pointOf(knex, 'published');
+      const order = { to, only: onlyOf(body), by: who.name, draft: body.draft, action: 'object-discarded' as const };
+      response.json({ changes: await restore(knex, states.readings, order) });
+    },
+  );
+
+  api.post(
+    '/draft/restore',
+    { role: 'editor', does: 'Fetches a revision, or one object of it, back into the draft.', body: RestoreInput },
+    async ({ body, who }, response) => {
+      const to = await pointOf(knex, String(body.revision));
+      const order = { to, only: onlyOf(body), by: who.name, draft: body.draft, action: 'object-restored' as const };
+      response.json({ changes: await restore(knex, states.readings, order) });
+    },
+  );
+}
+
+function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  const told = async (proposal: Proposal) => proposalBody(proposal, await draftNumber(knex));
+
+  api.get(
+    '/proposals',
+    { role: 'viewer', does: 'Drafts that somebody asked another to publish.' },
+    async (_asked, response) => {
+      const draft = await draftNumber(knex);
+      response.json({ proposals: (await allProposals(knex)).map((proposal) => proposalBody(proposal, draft)) });
+    },
+  );
+
+  api.post(
+    '/proposals',
+    { role: 'editor', does: 'Asks for the draft to be published by somebody else.', body: ProposeInput, status: 201 },
+    async ({ body, who }, response) => {
+      response.status(201).json(await told(await propose(knex, body.message, who)));
+    },
+  );
+
+  api.post(
+    '/proposals/:id/approve',
+    { role: 'publisher', does: 'Publishes what another has proposed.', body: ApproveInput, status: 201 },
+    async ({ params, body, who }, response) => {
+      const id = numberOf(params.id, 'proposal');
+      const revision = await approve(knex, states, id, { by: who, acceptWarnings: body.acceptWarnings });
+      response.status(201).location(`/api/revisions/${revision.number}`).json(revisionBody(revision));
+    },
+  );
+
+  api.post(
+    '/proposals/:id/withdraw',
+    { role: 'editor', does: 'Takes a proposal back.' },
+    async ({ params, who }, response) => {
+      const id = numberOf(params.id, 'proposal');
+      await withdraw(knex, id, who);
+      response.json(await told(await findProposal(knex, id)));
+    },
+  );
+}
+
+/** One object, by both its kind and name; or none. */
+function onlyOf({ kind, name }: DiscardInput) {
+  if ((kind === undefined) !== (name === undefined))
+    throw new Problem(400, 'kind-and-name', 'One object is told by its `kind` and its `name`.');
+  return kind !== undefined && name !== undefined ? { kind, name } : undefined;
+}
+
+function revisionBody({ number, message, author, approvedBy, publishedAt, versionIds }: Revision): RevisionBody {
+  const at = publishedAt.toISOString();
+  return { revision: number, message, author, approvedBy, publishedAt: at, objects: versionIds.length };
+}
+
+function proposalBody({ id, message, author, draft, state, proposedAt }: Proposal, current: number): ProposalBody {
+  const told = state === 'open' && draft !== current ? 'stale' : state;
+  return { proposal: id, message, author, draft, state: told, proposedAt: proposedAt.toISOString() };
+}

@@ -1,0 +1,85 @@
+import type { Knex } from 'knex';
+import { Problem } from '../http/problem.js';
+import { notFound } from '../http/suggestion.js';
+import { Person } from '../model/person.js';
+import { hashPassword, isPassword } from './password.js';
+import type { Role } from './role.js';
+import { closeSessions } from './sessions.js';
+
+/** Only changes of people take this lock: two administrators cannot each end the other's rights at once. */
+const PEOPLE_LOCK = 7_440_002;
+
+export async function allPeople(knex: Knex): Promise<Person[]> {
+  return Person.query(knex).orderBy('name');
+}
+
+export async function findPerson(knex: Knex, name: string): Promise<Person> {
+  const person = await Person.query(knex).findOne({ name });
+  if (person) return person;
+  const names = (await allPeople(knex)).map((each) => each.name);
+  throw notFound('person', name, names, 'Add them with `jade-fence person add NAME`.');
+}
+
+export interface NewPerson {
+  readonly name: string;
+  readonly role: Role;
+  readonly password?: string | undefined;
+}
+
+export async function addPerson(knex: Knex, { name, role, password }: NewPerson): Promise<Person> {
+  if (await Person.query(knex).findOne({ name }))
+    throw new Problem(409, 'person-exists', `There is a person \`${name}\` already.`);
+  return Person.query(knex)
+    .insert({ name, role, password: password === undefined ? null : await hashPassword(password), disabled: false })
+    .returning('*');
+}
+
+export interface PersonChange {
+  readonly role?: Role | undefined;
+  readonly password?: string | undefined;
+  readonly disabled?: boolean | undefined;
+}
+
+/** Changes a person. There is always an administrator left who can sign in. */
+export async function changePerson(knex: Knex, name: string, change: PersonChange): Promise<Person> {
+  const { role, password, disabled } = change;
+  const kept = password === undefined ? undefined : await hashPassword(password);
+  return knex.transaction(async (trx) => {
+    await trx.raw('select pg_advisory_xact_lock(?)', [PEOPLE_LOCK]);
+    const person = await findPerson(trx, name);
+    const changed = await Person.query(trx).patchAndFetchById(person.id, {
+      ...(role !== undefined && { role }),
+      ...(kept !== undefined && { password: kept }),
+      ...(disabled !== undefined && { disabled }),
+    });
+    await requireAdministrator(trx);
+    // Whoever signed in with the old password, or with more rights, signs in again.
+    await closeSessions(trx, person.id);
+    return changed;
+  });
+}
+
+/** Removes a person with their tokens and sessions; what they did stays in the audit under their name. */
+export async function removePerson(knex: Knex, name: string): Promise<void> {
+  await knex.transaction(async (trx) => {
+    await trx.raw('select pg_advisory_xact_lock(?)', [PEOPLE_LOCK]);
+    const person = await findPerson(trx, name);
+    await Person.query(trx).deleteById(person.id);
+    await requireAdministrator(trx);
+  });
+}
+
+async function requireAdministrator(trx: Knex.Transaction): Promise<void> {
+  const left = await Person.query(trx).where({ role: 'administrator', disabled: false }).resultSize();
+  if (left > 0) return;
+  throw new Problem(409, 'last-administrator', 'Nobody would be administrator then; nothing was changed.', {
+    remedy: 'Make somebody else administrator first.',
+  });
+}
+
+/** Who has the name and password; undefined where that is nobody, whichever of the two is wrong. */
+export async function whoHasPassword(knex: Knex, name: string, password: string): Promise<Person | undefined> {
+  const person = await Person.query(knex).findOne({ name });
+  const right = await isPassword(password, person?.password ?? null);
+  return right && person && !person.disabled ? person : undefined;
+}

@@ -1,0 +1,6 @@
+import { createHash, randomBytes } from 'node:crypto';
+
+/** A new key of 256 random bits, so that a plain hash hides it as well as a slow one would. */
+export const newSecret = (): string => randomBytes(32).toString('base64url');
+
+export const hashOfSecret = (secret: string): string => createHash('sha256').update(secret).digest('hex');

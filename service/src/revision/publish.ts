@@ -1,0 +1,119 @@
+import { type CheckedGrid, type Finding, review, runChecks } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import { note } from '../audit/audit.js';
+import { countryDataSet } from '../country/store.js';
+import { Problem } from '../http/problem.js';
+import { Revision } from '../model/revision.js';
+import { draftNumber, type ExpectedDraft, withDraft } from '../workspace/draft.js';
+import type { PreparedStates } from '../workspace/prepared.js';
+import { currentState, revisionState, type WorkspaceState } from '../workspace/state.js';
+import { publishedRevision } from './store.js';
+
+/** What is known of a draft before it is published. */
+export interface Readiness {
+  readonly draft: number;
+  /** Whether anything is different from what is published. */
+  readonly changed: boolean;
+  /** What the review finds that it does not find in what is published. */
+  readonly newFindings: readonly Finding[];
+  readonly checks: readonly CheckedGrid[];
+}
+
+export interface PublishOrder {
+  readonly message: string;
+  readonly by: string;
+  readonly approvedBy: string | null;
+  /** Publish in spite of new warnings. */
+  readonly acceptWarnings: boolean;
+  /** The draft that was looked at. */
+  readonly draft: ExpectedDraft;
+}
+
+/** Reviews the draft and runs its checks, as publishing does. */
+export async function readinessOf(knex: Knex, states: PreparedStates, now: Date): Promise<Readiness> {
+  const state = await currentState(knex, now);
+  const published = await publishedRevision(knex);
+  const before = published && revisionState(published, now);
+  const prepared = await states.get(state);
+  const known = new Set(before ? (await findingsOf(knex, states, before)).map(keyOf) : []);
+  const findings = await findingsOf(knex, states, state);
+  return {
+    draft: await draftNumber(knex),
+    changed: before === undefined || !sameState(before, state),
+    newFindings: findings.filter((finding) => !known.has(keyOf(finding))),
+    checks: runChecks(prepared, prepared.workspace.checks.values(), now.getTime()),
+  };
+}
+
+/**
+ * Publishes the draft as the next revision. Checks that fail stop it, and so do warnings that what is published does not
+ * have, unless they are accepted.
+ */
+export async function publish(knex: Knex, states: PreparedStates, order: PublishOrder): Promise<Revision> {
+  // Read, reviewed and checked outside the lock, which others wait for; what was changed meanwhile is seen inside it.
+  const ready = await readinessOf(knex, states, new Date());
+  if (order.draft === undefined || order.draft === ready.draft) requireReady(ready, order.acceptWarnings);
+  return withDraft(knex, order.draft ?? ready.draft, async (trx) => {
+    const { message, by, approvedBy } = order;
+    const state = await currentState(trx, new Date());
+    const last = await publishedRevision(trx);
+    const number = (last?.number ?? 0) + 1;
+    const revision = await Revision.query(trx)
+      .insert({
+        ...{ number, message, author: by, approvedBy },
+        versionIds: [...state.versionIds],
+        countryDataId: state.countryDataId ?? null,
+      })
+      .returning('*');
+    await note(trx, [
+      { actor: approvedBy ?? by, action: 'published', kind: 'revision', name: String(number), detail: { message, by } },
+    ]);
+    return revision;
+  });
+}
+
+function requireReady({ changed, newFindings, checks }: Readiness, acceptWarnings: boolean): void {
+  if (!changed)
+    throw new Problem(409, 'nothing-to-publish', 'The draft is what is published already.', {
+      remedy: 'Change something first.',
+    });
+  const failing = checks.filter((grid) => grid.failing > 0);
+  if (failing.length > 0)
+    throw new Problem(409, 'checks-fail', 'Checks fail, so that nothing was published.', {
+      remedy: 'Mend the rules, or change what the checks expect.',
+      issues: failing.flatMap(({ check, cells }) =>
+        cells
+          .filter(({ holds }) => !holds)
+          .map(({ probe, destination, expected, verdict, summary, mends }) => ({
+            path: `${check}: ${probe} at ${destination}`,
+            what: [`${verdict}, not ${expected.verdict}. ${summary}`, ...mends].join(' '),
+          })),
+      ),
+    });
+  const warnings = newFindings.filter(({ severity }) => severity === 'warning');
+  if (warnings.length > 0 && !acceptWarnings)
+    throw new Problem(409, 'warnings', 'The review has new warnings, so that nothing was published.', {
+      remedy: 'Mend them, or publish all the same and say that they are accepted.',
+      issues: warnings.map(({ policy, rule, object, what, edit }) => ({
+        path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
+        what: `${what} ${edit}`,
+      })),
+    });
+}
+
+async function findingsOf(knex: Knex, states: PreparedStates, state: WorkspaceState): Promise<Finding[]> {
+  return review(await states.get(state), { countryDate: await countryDateOf(knex, state.countryDataId) });
+}
+
+async function countryDateOf(knex: Knex, id: number | undefined): Promise<number | undefined> {
+  const set = id === undefined ? undefined : await countryDataSet(knex, id);
+  return set && Date.parse(`${set.date}T00:00:00Z`);
+}
+
+const keyOf = ({ code, policy, rule, object, what }: Finding): string =>
+  JSON.stringify([code, policy, rule, object, what]);
+
+function sameState(a: WorkspaceState, b: WorkspaceState): boolean {
+  const versions = (state: WorkspaceState) => JSON.stringify(state.versionIds.toSorted((x, y) => x - y));
+  return a.countryDataId === b.countryDataId && versions(a) === versions(b);
+}

@@ -1,0 +1,72 @@
+import { type DocumentKind, linkFiles } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import type { ChangeBody } from '../http/bodies.js';
+import { Problem } from '../http/problem.js';
+import { type Change, type ExpectedDraft, makeChanges, withDraft } from '../workspace/draft.js';
+import type { Readings } from '../workspace/readings.js';
+import { currentDocuments, invalid, keyOf, type StoredDocument } from '../workspace/store.js';
+import type { Point } from './point.js';
+
+export interface RestoreOrder {
+  /** What the draft is to be again. */
+  readonly to: Point;
+  /** Only this object; undefined: all. */
+  readonly only: { readonly kind: DocumentKind; readonly name: string } | undefined;
+  readonly by: string;
+  readonly draft: ExpectedDraft;
+  /** Whether edits are thrown away, or a state before is fetched back: for the audit. */
+  readonly action: 'object-discarded' | 'object-restored';
+}
+
+/** Makes objects of the draft what they are in another state, all of them or one. What results holds, or nothing changes. */
+export async function restore(knex: Knex, readings: Readings, order: RestoreOrder): Promise<ChangeBody[]> {
+  const { to, only, by, draft, action } = order;
+  if (to.told === 'nothing')
+    throw new Problem(
+      409,
+      'nothing-published',
+      'Nothing has been published yet, so that there is nothing to go back to.',
+    );
+  return withDraft(knex, draft, async (trx) => {
+    const current = await currentDocuments(trx);
+    const changes = changesTo(current, to.documents).filter(
+      (change) => only === undefined || keyOf(change) === keyOf(only),
+    );
+    if (only && changes.length === 0)
+      throw new Problem(409, 'nothing-to-restore', `The ${only.kind} \`${only.name}\` is as in ${to.told} already.`);
+    requireWhole(current, to.documents, changes, readings);
+    await makeChanges(trx, changes, by, action);
+    return changes.map(({ kind, name, change }) => ({ kind, name, change }));
+  });
+}
+
+/** What has to be changed so that the one set of documents is the other. */
+function changesTo(current: readonly StoredDocument[], wanted: readonly StoredDocument[]): Change[] {
+  const now = new Map(current.map((document) => [keyOf(document), document]));
+  const then = new Set(wanted.map(keyOf));
+  const brought = wanted.flatMap(({ kind, name, versionId, text }): Change[] => {
+    const own = now.get(keyOf({ kind, name }));
+    if (own?.versionId === versionId || own?.text === text) return [];
+    return [{ kind, name, change: own ? 'changed' : 'added', target: { kind, name, versionId } }];
+  });
+  const gone = current
+    .filter((document) => !then.has(keyOf(document)))
+    .map(({ kind, name }): Change => ({ kind, name, change: 'removed', target: { kind, name, gone: true } }));
+  return [...brought, ...gone];
+}
+
+/** Refuses a draft that would not hold, as where one object is fetched back and what it names is not. */
+function requireWhole(
+  current: readonly StoredDocument[],
+  wanted: readonly StoredDocument[],
+  changes: readonly Change[],
+  readings: Readings,
+): void {
+  const changed = new Set(changes.map(keyOf));
+  const left = [
+    ...current.filter((document) => !changed.has(keyOf(document))),
+    ...wanted.filter((document) => changed.has(keyOf(document))),
+  ];
+  const whole = linkFiles(readings.readAll(left));
+  if (whole.issueCount > 0) throw invalid(whole, 'nothing was changed');
+}

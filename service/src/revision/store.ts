@@ -1,0 +1,34 @@
+import type { Knex } from 'knex';
+import { Problem } from '../http/problem.js';
+import { Revision } from '../model/revision.js';
+
+/** What is in force; undefined where nothing was published yet. */
+export async function publishedRevision(knex: Knex): Promise<Revision | undefined> {
+  return Revision.query(knex).orderBy('number', 'desc').first();
+}
+
+export async function findRevision(knex: Knex, number: number): Promise<Revision> {
+  const found = await Revision.query(knex).findById(number);
+  if (found) return found;
+  const last = await publishedRevision(knex);
+  throw new Problem(404, 'unknown-revision', `There is no revision ${number}.`, {
+    remedy: last ? `The revisions are numbered 1 to ${last.number}.` : 'Nothing has been published yet.',
+  });
+}
+
+/** The newest first. */
+export async function revisionsBefore(knex: Knex, before: number | undefined, limit: number): Promise<Revision[]> {
+  const revisions = Revision.query(knex).orderBy('number', 'desc').limit(limit);
+  return before === undefined ? revisions : revisions.where('number', '<', before);
+}
+
+/** The revision that is called `published` or by its number; undefined for `draft`. */
+export async function revisionNamed(knex: Knex, name: string): Promise<Revision | undefined> {
+  if (name === 'draft') return undefined;
+  if (name !== 'published') return findRevision(knex, Number(name));
+  const published = await publishedRevision(knex);
+  if (published) return published;
+  throw new Problem(409, 'nothing-published', 'Nothing has been published yet.', {
+    remedy: 'Publish the draft, or ask about the draft itself.',
+  });
+}

@@ -1,0 +1,9 @@
+import type { Knex } from 'knex';
+import { revisionNamed } from '../revision/store.js';
+import { currentState, revisionState, type WorkspaceState } from './state.js';
+
+/** The state that is called `draft`, `published`, or by the number of a revision. */
+export async function namedState(knex: Knex, name: string, at: Date): Promise<WorkspaceState> {
+  const revision = await revisionNamed(knex, name);
+  return revision ? revisionState(revision, at) : currentState(knex, at);
+}

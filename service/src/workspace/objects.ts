@@ -1,0 +1,88 @@
+import { type DocumentKind, readFiles } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import { Problem } from '../http/problem.js';
+import { notFound } from '../http/suggestion.js';
+import { makeChanges, type Target, withDraft } from './draft.js';
+import type { Readings } from './readings.js';
+import { currentDocument, currentDocuments, keyOf, readGiven, requireHolding, type StoredDocument } from './store.js';
+
+/** In which state an object must be for a change: at a version, or not there at all. */
+export type Expected = { readonly version: number } | 'absent';
+
+/** One object of the draft, or a problem that says what was most likely meant. */
+export async function findObject(knex: Knex, kind: DocumentKind, name: string): Promise<StoredDocument> {
+  const found = await currentDocument(knex, kind, name);
+  if (found) return found;
+  const known = (await currentDocuments(knex)).filter((each) => each.kind === kind).map((each) => each.name);
+  throw notFound(kind, name, known, `The workspace has: ${known.join(', ') || `no ${kind}`}.`);
+}
+
+export interface ObjectChange {
+  readonly kind: DocumentKind;
+  readonly name: string;
+  readonly expected: Expected;
+  readonly by: string;
+}
+
+/** Gives an object of the draft a new text; all of the workspace must hold with it. */
+export async function putObject(
+  knex: Knex,
+  readings: Readings,
+  { kind, name, expected, by }: ObjectChange,
+  text: string,
+): Promise<StoredDocument> {
+  const consequence = 'nothing was changed';
+  const given = readGiven([{ name: `${kind} ${name}`, text }], consequence);
+  const [document, ...others] = given.documents;
+  if (document && (others.length > 0 || keyOf(document) !== keyOf({ kind, name })))
+    throw new Problem(422, 'other-object', `The text is of other objects than ${kind} \`${name}\`; ${consequence}.`, {
+      remedy: 'Put one object at a time, or apply the file.',
+    });
+  return withDraft(knex, undefined, async (trx) => {
+    const stored = await currentDocuments(trx);
+    const before = requireExpected(stored, { kind, name, expected });
+    requireHolding(given, stored, readings, consequence);
+    const change = before === undefined ? 'added' : before.text === document?.text ? 'unchanged' : 'changed';
+    if (document) await makeChanges(trx, [{ kind, name, change, target: { kind, name, document } }], by);
+    return findObject(trx, kind, name);
+  });
+}
+
+/** Removes an object from the draft, where nothing else needs it. */
+export async function removeObject(
+  knex: Knex,
+  readings: Readings,
+  { kind, name, expected, by }: ObjectChange,
+): Promise<void> {
+  await withDraft(knex, undefined, async (trx) => {
+    const stored = await currentDocuments(trx);
+    if (!requireExpected(stored, { kind, name, expected })) await findObject(trx, kind, name);
+    const target: Target = { kind, name, gone: true };
+    requireHolding(
+      readFiles([]),
+      stored.filter((each) => keyOf(each) !== keyOf(target)),
+      readings,
+      'nothing was removed',
+    );
+    await makeChanges(trx, [{ kind, name, change: 'removed', target }], by);
+  });
+}
+
+/** The object as it stands, where that is what was expected. */
+function requireExpected(
+  stored: readonly StoredDocument[],
+  { kind, name, expected }: Omit<ObjectChange, 'by'>,
+): StoredDocument | undefined {
+  const found = stored.find((each) => keyOf(each) === keyOf({ kind, name }));
+  if (expected === 'absent' ? found === undefined : found === undefined || found.number === expected.version)
+    return found;
+  const changed = found?.author ? `, by ${found.author}` : '';
+  throw new Problem(
+    412,
+    'object-changed',
+    expected === 'absent'
+      ? `There is a ${kind} \`${name}\` already; nothing was changed.`
+      : `The ${kind} \`${name}\` is at version ${found?.number} now, not at ${expected.version}: it was changed ${found?.changedAt.toISOString()}${changed}. Nothing was overwritten.`,
+    { remedy: 'Fetch it again, and make the change there.' },
+  );
+}
