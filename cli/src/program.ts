@@ -10,6 +10,7 @@ import { registerDraft } from './commands/draft.js';
 import { registerEffective } from './commands/effective.js';
 import { registerExplain } from './commands/explain.js';
 import { registerExport } from './commands/export.js';
+import { registerFolder } from './commands/folder.js';
 import { registerList } from './commands/list.js';
 import { registerLog } from './commands/log.js';
 import { registerLookUp } from './commands/look-up.js';
@@ -44,7 +45,16 @@ const COMMANDS: readonly Register[] = [
     registerReplay,
     registerRequests,
   ],
-  ...[registerTune, registerCompare, registerExport, registerExplain, registerDraft, registerDiff, registerPublish],
+  ...[
+    registerTune,
+    registerCompare,
+    registerExport,
+    registerExplain,
+    registerDraft,
+    registerDiff,
+    registerPublish,
+    registerFolder,
+  ],
   ...[registerPerson, registerToken, registerSetting, registerAudit],
 ];
 

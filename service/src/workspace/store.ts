@@ -36,6 +36,8 @@ export interface ApplyOptions {
   readonly by: string;
   /** The state of the draft that they were made for. */
   readonly draft: ExpectedDraft;
+  /** The versions that the files were made from, by `keyOf`; undefined: whatever there is. */
+  readonly base?: Readonly<Record<string, number>> | undefined;
 }
 
 /** The documents of the workspace as it stands, in the order of their kinds and names. */
@@ -89,13 +91,21 @@ export async function applyFiles(
   knex: Knex,
   readings: Readings,
   files: readonly SourceFile[],
-  { exact, dryRun, by, draft }: ApplyOptions,
+  { exact, dryRun, by, draft, base }: ApplyOptions,
 ): Promise<ChangeBody[]> {
-  const given = readGiven(files, 'nothing was changed');
+  const all = readGiven(files, 'nothing was changed');
   return withDraft(knex, draft, async (trx) => {
     const stored = await currentDocuments(trx);
-    requireHolding(given, exact ? [] : stored, readings, 'nothing was changed');
-    const changes = changesOf(given.documents, stored, exact);
+    const given = base ? await withoutUntouched(trx, all, stored, base) : all;
+    // What others added since, or changed while the files left it alone, stays.
+    const touched = new Set(given.documents.map(keyOf));
+    const untouched = new Set(all.documents.map(keyOf).filter((key) => !touched.has(key)));
+    const ours = (document: StoredDocument) =>
+      base === undefined || (keyOf(document) in base && !untouched.has(keyOf(document)));
+    const kept = exact ? stored.filter((document) => !ours(document)) : stored;
+    const changes = changesOf(given.documents, stored, exact ? stored.filter(ours) : []);
+    if (base) requireUnmoved(changes, stored, base);
+    requireHolding(given, kept, readings, 'nothing was changed');
     if (!dryRun) await makeChanges(trx, changes, by);
     return changes.map(({ kind, name, change }) => ({ kind, name, change }));
   });
@@ -148,7 +158,64 @@ export function invalid({ issues, issueCount }: ReadWorkspace, consequence: stri
 /** Equal for documents of one kind and name, which stand for one object. */
 export const keyOf = ({ kind, name }: { readonly kind: string; readonly name: string }): string => `${kind} ${name}`;
 
-function changesOf(given: readonly SourceDocument[], stored: readonly StoredDocument[], exact: boolean): Change[] {
+/**
+ * What was given, less what is as it was at the version that it was made from and has been changed by others since: that
+ * is their change, and not one of these files.
+ */
+async function withoutUntouched(
+  trx: Knex.Transaction,
+  given: ReadFiles,
+  stored: readonly StoredDocument[],
+  base: Readonly<Record<string, number>>,
+): Promise<ReadFiles> {
+  const now = new Map(stored.map((document) => [keyOf(document), document]));
+  const untouched = new Set<string>();
+  for (const document of given.documents) {
+    const number = base[keyOf(document)];
+    if (number === undefined || now.get(keyOf(document))?.number === number) continue;
+    const made = (await versionsOf(trx, document.kind, document.name)).find((version) => version.number === number);
+    if (made?.text === document.text) untouched.add(keyOf(document));
+  }
+  return {
+    ...given,
+    objects: given.objects.filter(({ source }) => !untouched.has(keyOf(source))),
+    documents: given.documents.filter((document) => !untouched.has(keyOf(document))),
+  };
+}
+
+/** Refuses changes of objects that somebody else changed since the files were made. */
+function requireUnmoved(
+  changes: readonly Change[],
+  stored: readonly StoredDocument[],
+  base: Readonly<Record<string, number>>,
+): void {
+  const now = new Map(stored.map((document) => [keyOf(document), document]));
+  const moved = changes
+    .filter(({ change }) => change !== 'unchanged')
+    .filter((change) => now.get(keyOf(change))?.number !== base[keyOf(change)]);
+  if (moved.length === 0) return;
+  throw new Problem(412, 'object-changed', 'Objects were changed since by others; nothing was overwritten.', {
+    remedy: 'Fetch them again, and make the changes there.',
+    issues: moved.map((change) => {
+      const current = now.get(keyOf(change));
+      const since = current
+        ? `is at version ${current.number}, by ${current.author ?? 'somebody'}, ${current.changedAt.toISOString()}`
+        : 'has been removed';
+      const made = base[keyOf(change)];
+      return {
+        path: keyOf(change),
+        what: `${since}; the file is of ${made === undefined ? 'none' : `version ${made}`}`,
+      };
+    }),
+  });
+}
+
+/** @param removable what is removed where the given documents do not have it */
+function changesOf(
+  given: readonly SourceDocument[],
+  stored: readonly StoredDocument[],
+  removable: readonly StoredDocument[],
+): Change[] {
   const before = new Map(stored.map((document) => [keyOf(document), document]));
   const after = new Set(given.map(keyOf));
   const brought = given.map((document): Change => {
@@ -157,7 +224,7 @@ function changesOf(given: readonly SourceDocument[], stored: readonly StoredDocu
     const change = old === undefined ? 'added' : old.text === text ? 'unchanged' : 'changed';
     return { kind, name, change, target: { kind, name, document } };
   });
-  const gone = exact ? stored.filter((document) => !after.has(keyOf(document))) : [];
+  const gone = removable.filter((document) => !after.has(keyOf(document)));
   return [
     ...brought,
     ...gone.map(({ kind, name }): Change => ({ kind, name, change: 'removed', target: { kind, name, gone: true } })),

@@ -6,12 +6,16 @@ import {
   IsArray,
   IsBoolean,
   IsInt,
+  IsObject,
   IsOptional,
   IsString,
   Length,
   MaxLength,
   Min,
+  Validate,
   ValidateNested,
+  ValidatorConstraint,
+  type ValidatorConstraintInterface,
 } from 'class-validator';
 
 const LARGEST_TEXT = 64 * 1024 * 1024;
@@ -24,6 +28,20 @@ export class FileInput {
   @IsString()
   @MaxLength(LARGEST_TEXT)
   text!: string;
+}
+
+const MOST_OBJECTS = 20_000;
+
+@ValidatorConstraint()
+class IsVersions implements ValidatorConstraintInterface {
+  validate(value: unknown): boolean {
+    const versions = Object.values(value ?? {});
+    return versions.length <= MOST_OBJECTS && versions.every((version) => Number.isSafeInteger(version));
+  }
+
+  defaultMessage(): string {
+    return 'base tells the version of each object, such as {"list edge-proxies": 3}';
+  }
 }
 
 /** The files of a workspace, to be applied. */
@@ -51,4 +69,13 @@ export class ApplyInput {
   @IsInt()
   @Min(0)
   draft?: number;
+
+  /**
+   * The versions that the files were made from, by kind and name as `list edge-proxies`. What is to change must be at
+   * them; and with `exact` only what is among them is removed.
+   */
+  @IsOptional()
+  @IsObject()
+  @Validate(IsVersions)
+  base?: Record<string, number>;
 }

@@ -49,10 +49,10 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
     '/workspace',
     { role: 'editor', does: 'Takes files into the draft, all or nothing.', body: ApplyInput, largest: '128mb' },
     async ({ body, who }, response) => {
-      const { files, exact, dryRun, draft } = body;
+      const { files, exact, dryRun, draft, base } = body;
       response.json({
         dryRun,
-        changes: await applyFiles(knex, states.readings, files, { exact, dryRun, by: who.name, draft }),
+        changes: await applyFiles(knex, states.readings, files, { exact, dryRun, by: who.name, draft, base }),
       } satisfies ChangesBody);
     },
   );

@@ -1,0 +1,97 @@
+import type { ChangesBody, ObjectBody } from '@jade-fence/service/bodies';
+import {
+  changedFiles,
+  type Fetched,
+  filesOf,
+  keyOf,
+  noteFetched,
+  readFetched,
+  writeFetched,
+} from '../client/folder.js';
+import { readWorkspaceFiles } from '../client/workspace-files.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { formatChangedObjects } from '../output/change.js';
+import { count } from '../output/table.js';
+import { examples, type Register } from './command.js';
+
+interface PullGiven {
+  readonly state?: string;
+  readonly overwrite?: boolean;
+}
+
+export const registerFolder: Register = (program, act) => {
+  program
+    .command('pull')
+    .summary('write the workspace into a folder of files')
+    .description(
+      'Writes every object of the draft into the folder, comments and all: into the file that it came from, or one of its own. Files that were changed in the folder since are not overwritten.',
+    )
+    .argument('<folder>', 'the folder; it is made where there is none')
+    .option('--overwrite', 'also write over files that were changed')
+    .addHelpText('after', examples('jade-fence pull garden', 'jade-fence pull garden && cd garden && ls'))
+    .action(
+      act(async ({ client, show }, folder: string, { overwrite }: PullGiven) => {
+        const { objects } = await client.get<{ objects: ObjectBody[] }>('/api/objects');
+        const files = filesOf(objects);
+        const before = readFetched(folder);
+        const changed = changedFiles(folder, files, before);
+        if (changed.length > 0 && !overwrite)
+          throw new Failure(EXIT.notHeld, {
+            code: 'files-changed',
+            detail: `Files of ${folder} were changed there, so that nothing was written.`,
+            remedy: 'Push them first, or write over them with --overwrite.',
+            issues: changed.map((path) => ({ path, what: 'is not as it was fetched' })),
+          });
+        writeFetched(folder, objects, files, before);
+        show(
+          { folder, files: files.map(({ name }) => name), objects: objects.length },
+          () => `Wrote ${count(objects.length)} objects into ${count(files.length)} files of ${folder}.`,
+        );
+        return undefined;
+      }),
+    );
+
+  program
+    .command('push')
+    .summary('bring a folder that was pulled, and edited, back into the draft')
+    .description(
+      'Takes what was changed, added and removed in the folder since it was pulled. What somebody else changed since is not overwritten: where both did, nothing is changed, and the objects are told.',
+    )
+    .argument('<folder>', 'the folder')
+    .option('--dry-run', 'check and tell the changes, and make none')
+    .addHelpText('after', examples('jade-fence push garden --dry-run', 'jade-fence push garden'))
+    .action(
+      act(async ({ client, show, terminal }, folder: string, { dryRun = false }: { readonly dryRun?: boolean }) => {
+        const fetched = readFetched(folder);
+        if (!fetched)
+          throw new Failure(EXIT.notHeld, {
+            code: 'not-pulled',
+            detail: `${folder} was not pulled, so that it is not known what its files were made from.`,
+            remedy: 'Bring files that stand for themselves with `jade-fence apply`, or pull first.',
+          });
+        const files = readWorkspaceFiles(folder);
+        const body = { files, exact: true, dryRun, base: fetched.versions };
+        const changes = await client.put<ChangesBody>('/api/workspace', body);
+        if (!dryRun) {
+          const { objects } = await client.get<{ objects: ObjectBody[] }>('/api/objects');
+          // Others may have added objects meanwhile; those are not of this folder.
+          const pushed = new Set(changes.changes.filter(({ change }) => change !== 'removed').map(keyOf));
+          const ours = objects.filter((object) => pushed.has(keyOf(object)) || keyOf(object) in fetched.versions);
+          noteFetched(folder, withVersions(ours, pushed, fetched), files);
+        }
+        show(changes, (answer) => {
+          const told = formatChangedObjects(answer.changes, terminal.paint);
+          return dryRun ? `${told} This was a dry run; nothing was stored.` : told;
+        });
+        return undefined;
+      }),
+    );
+};
+
+/** What was pushed is at its version now; what the folder left alone, at the one that it was fetched at. */
+const withVersions = (objects: readonly ObjectBody[], pushed: ReadonlySet<string>, fetched: Fetched): ObjectBody[] =>
+  objects.map((object) => ({
+    ...object,
+    version: pushed.has(keyOf(object)) ? object.version : (fetched.versions[keyOf(object)] ?? object.version),
+  }));
