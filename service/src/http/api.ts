@@ -44,7 +44,8 @@ export interface Asked<P extends string, Q, B> {
 
 type Handler<P extends string, Q, B> = (asked: Asked<P, Q, B>, response: Response) => unknown;
 
-const LARGEST_BODY = '64kb';
+/** The largest body that a route takes which says nothing else. */
+export const LARGEST_BODY = '64kb';
 
 /** The routes below `/api`. Each is told who may call it and what it takes, so that neither can be forgotten. */
 export class Api {

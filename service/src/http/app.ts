@@ -13,11 +13,13 @@ import { Api } from './api.js';
 import { whoAsks } from './authenticate.js';
 import { consoleRoutes } from './console.js';
 import { noSuchRoute, sendProblem } from './errors.js';
+import { Metrics } from './metrics.js';
 import type { ProgressWatch } from './progress.js';
 import { auditRoutes } from './routes/audit.js';
 import { checkRoutes } from './routes/checks.js';
 import { comparisonRoutes } from './routes/comparisons.js';
 import { countryRoutes } from './routes/country.js';
+import { descriptionRoutes } from './routes/description.js';
 import { explanationRoutes } from './routes/explanations.js';
 import { healthRoutes } from './routes/health.js';
 import { logRoutes } from './routes/logs.js';
@@ -55,17 +57,19 @@ export function createApp(parts: AppParts): Express {
   app.use(pinoHttp({ logger, serializers: REQUEST_LINES }));
   app.use(helmet({ contentSecurityPolicy: { useDefaults: false, directives: CONTENT_POLICY }, hsts: false }));
   app.use(healthRoutes(knex));
-  app.use('/api', noStore, apiRoutes(parts).router, signedInOnly(knex), noSuchRoute);
+  const metrics = new Metrics(knex);
+  app.use('/api', noStore, metrics.watch, apiRoutes(parts, metrics).router, signedInOnly(knex), noSuchRoute);
   app.use(consoleRoutes(consoleDir), noSuchRoute);
   app.use(sendProblem(logger));
   return app;
 }
 
 /** All routes below `/api`. */
-export function apiRoutes({ knex, states, runner, watch, pool, maxUpload }: ApiParts): Api {
+export function apiRoutes({ knex, states, runner, watch, pool, maxUpload }: ApiParts, metrics: Metrics): Api {
   const api = new Api(knex);
   const redactions = new Redactions(knex);
-  sessionRoutes(api, knex);
+  descriptionRoutes(api, metrics);
+  sessionRoutes(api, knex, metrics);
   peopleRoutes(api, knex);
   auditRoutes(api, knex);
   workspaceRoutes(api, knex, states);

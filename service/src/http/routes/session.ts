@@ -9,10 +9,11 @@ import { whoHasToken } from '../../people/tokens.js';
 import type { Api } from '../api.js';
 import { requireConsole, SESSION_COOKIE, sessionToken } from '../authenticate.js';
 import { SignInInput } from '../input/session-input.js';
+import type { Metrics } from '../metrics.js';
 import { Problem } from '../problem.js';
 
 /** Signing in and out of the console. */
-export function sessionRoutes(api: Api, knex: Knex): void {
+export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics): void {
   const throttle = new SignInThrottle();
 
   api.post(
@@ -29,6 +30,7 @@ export function sessionRoutes(api: Api, knex: Knex): void {
       const claimed = body.name ?? 'the access key';
       await throttle.take(claimed, address);
       const who = await signedIn(knex, body);
+      metrics.signedIn(who ? 'well' : 'failed');
       if (!who) {
         await note(knex, [{ actor: null, action: 'sign-in-failed', detail: { as: body.name ?? null, from: address } }]);
         throw refused(body);

@@ -1,0 +1,119 @@
+import type { ClassConstructor } from 'class-transformer';
+import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
+import { targetConstructorToSchema } from 'class-validator-jsonschema';
+import { type DescribedRoute, LARGEST_BODY } from './api.js';
+
+type Json = Record<string, unknown>;
+
+const VERSION = '0.1.0';
+const REF = '#/components/schemas/';
+
+/** The description of the API (OpenAPI 3.1), made of the routes and of the classes that their inputs are validated by. */
+export function openApiOf(routes: readonly DescribedRoute[]): Json {
+  const schemas: Json = { Problem: PROBLEM };
+  const schemaFor = (type: ClassConstructor<object>): Json => {
+    if (!(type.name in schemas)) {
+      schemas[type.name] = schemaOf(type);
+      for (const each of nestedIn(type)) schemaFor(each);
+    }
+    return { $ref: `${REF}${type.name}` };
+  };
+  const paths: Record<string, Json> = {};
+  for (const route of routes) {
+    const path = `/api${route.path.replace(/:(\w+)/g, '{$1}')}`;
+    paths[path] = { ...paths[path], [route.method]: operationOf(route, schemaFor) };
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Jade Fence', version: VERSION },
+    security: [{ token: [] }, { session: [] }],
+    paths,
+    components: {
+      schemas,
+      securitySchemes: {
+        token: { type: 'http', scheme: 'bearer' },
+        session: { type: 'apiKey', in: 'cookie', name: 'jade_fence_session' },
+      },
+    },
+  };
+}
+
+const OPTIONS = {
+  refPointerPrefix: REF,
+  classTransformerMetadataStorage: defaultMetadataStorage,
+  additionalConverters: { isInstant: { type: 'string' as const, description: 'An RFC 3339 time, or a day in UTC' } },
+};
+
+function operationOf(route: DescribedRoute, schemaFor: (type: ClassConstructor<object>) => Json): Json {
+  const { role, does, query, body, file, status = 200, type = 'application/json', path, method } = route;
+  const { largest = LARGEST_BODY } = route;
+  const named = [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: { type: 'string' },
+  }));
+  return {
+    operationId: `${method}${path.replace(/[^a-z]+(.)?/gi, (_, next = '') => String(next).toUpperCase())}`,
+    summary: does,
+    'x-role': role,
+    ...(body && { 'x-largest-body': largest }),
+    ...(role === 'anyone' && { security: [] }),
+    parameters: [...named, ...(query ? queryParameters(query) : [])],
+    ...(body && { requestBody: { required: true, content: { 'application/json': { schema: schemaFor(body) } } } }),
+    ...(file && { requestBody: { required: true, content: { 'application/octet-stream': {} } } }),
+    responses: {
+      [status]: { description: 'Done.', ...(status !== 204 && { content: { [type]: {} } }) },
+      default: {
+        description: 'A problem.',
+        content: { 'application/problem+json': { schema: { $ref: `${REF}Problem` } } },
+      },
+    },
+  };
+}
+
+function queryParameters(type: ClassConstructor<object>): Json[] {
+  const { properties = {}, required = [] } = schemaOf(type);
+  return Object.entries(properties).map(([name, schema]) => ({
+    name,
+    in: 'query',
+    required: required.includes(name),
+    schema,
+  }));
+}
+
+/** What values of a class have to be. Values that are no instance of a class of ours are told as what JSON has. */
+function schemaOf(type: ClassConstructor<object>): ReturnType<typeof targetConstructorToSchema> {
+  const text = JSON.stringify(targetConstructorToSchema(type, OPTIONS));
+  return JSON.parse(
+    text.replaceAll(`{"$ref":"${REF}Array"}`, '{}').replaceAll(`"$ref":"${REF}Object"`, '"additionalProperties":true'),
+  );
+}
+
+/** The classes that properties of a class are of. */
+function nestedIn(type: ClassConstructor<object>): ClassConstructor<object>[] {
+  const { properties = {} } = targetConstructorToSchema(type, OPTIONS);
+  return Object.keys(properties).flatMap((name) => {
+    const nested = defaultMetadataStorage.findTypeMetadata(type, name)?.typeFunction?.() as
+      | ClassConstructor<object>
+      | undefined;
+    return nested && !PLAIN.includes(nested) ? [nested] : [];
+  });
+}
+
+const PLAIN: readonly unknown[] = [Number, String, Boolean, Date, Object, Array];
+
+/** Problem details (RFC 9457), with a code that does not change and what to do. */
+const PROBLEM = {
+  type: 'object',
+  required: ['type', 'title', 'status', 'code', 'detail'],
+  properties: {
+    type: { type: 'string' },
+    title: { type: 'string' },
+    status: { type: 'integer' },
+    code: { type: 'string' },
+    detail: { type: 'string' },
+    remedy: { type: 'string' },
+    issues: { type: 'array', items: { type: 'object' } },
+  },
+};

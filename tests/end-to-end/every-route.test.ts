@@ -1,0 +1,158 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { validate } from '@readme/openapi-parser';
+import pg from 'pg';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Answer, callApi, launch, newDatabase, type TestService } from '../setup/service.js';
+
+/** Every route that the service describes is called by who may not, and with what it does not take. */
+const folder = mkdtempSync(join(tmpdir(), 'jade-fence-test-'));
+let service: Omit<TestService, 'folder'>;
+let tokens: Record<string, string>;
+
+interface Operation {
+  readonly 'x-role': string;
+  readonly 'x-largest-body'?: string;
+  readonly operationId: string;
+  readonly requestBody?: { readonly content: Record<string, unknown> };
+}
+interface Route {
+  readonly method: string;
+  readonly path: string;
+  readonly operation: Operation;
+}
+let routes: Route[];
+// biome-ignore lint/suspicious/noExplicitAny: the description is checked by a parser that we did not write
+let description: any;
+
+const ROLES = ['viewer', 'editor', 'publisher', 'administrator'];
+
+beforeAll(async () => {
+  const database = await newDatabase();
+  service = await launch(['--port', '0', '--data-dir', folder], {
+    ...process.env,
+    DATABASE_URL: database,
+    NO_COLOR: '1',
+  });
+  description = (await service.call('GET', '/api/openapi.json')).body;
+  routes = Object.entries(description.paths as Record<string, Record<string, Operation>>).flatMap(([path, methods]) =>
+    Object.entries(methods).map(([method, operation]) => ({ method: method.toUpperCase(), path, operation })),
+  );
+  tokens = {};
+  for (const role of [...ROLES, 'expired']) {
+    const named = { name: role, role: role === 'expired' ? 'administrator' : role };
+    tokens[role] = (await service.call('POST', '/api/tokens', named)).body.secret;
+  }
+  const admin = new pg.Client({ connectionString: database });
+  await admin.connect();
+  await admin.query("update tokens set expires_at = now() - interval '1 second' where name = 'expired'");
+  await admin.end();
+});
+afterAll(async () => {
+  await service.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const call = ({ method, path }: Route, token: string | undefined, body?: unknown): Promise<Answer> =>
+  callApi(
+    service.url,
+    method,
+    path.replace(/\{\w+\}/g, '1'),
+    body,
+    token === undefined ? {} : { authorization: `Bearer ${token}` },
+  );
+
+/** Calls all routes that the filter leaves, and expects each to be refused like that. */
+async function refused(
+  chosen: (route: Route) => boolean,
+  ask: (route: Route) => Promise<Answer>,
+  status: number,
+  code: string,
+): Promise<void> {
+  const some = routes.filter(chosen);
+  expect(some.length).toBeGreaterThan(3);
+  const answers = await Promise.all(
+    some.map(async (route) => {
+      const { status: seen, type, body } = await ask(route);
+      return `${route.method} ${route.path}: ${seen} ${type.split(';')[0]} ${body?.code}`;
+    }),
+  );
+  expect(answers).toEqual(
+    some.map(({ method, path }) => `${method} ${path}: ${status} application/problem+json ${code}`),
+  );
+}
+
+const takesJson = ({ operation }: Route) => operation.requestBody?.content['application/json'] !== undefined;
+const isClosed = ({ operation }: Route) => operation['x-role'] !== 'anyone';
+
+describe('the description of the API', () => {
+  it('holds, by a parser that is not ours, and names each operation once', async () => {
+    expect(await validate(structuredClone(description))).toMatchObject({ valid: true });
+    const ids = routes.map(({ operation }) => operation.operationId);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(routes.length).toBeGreaterThan(60);
+    for (const { operation } of routes) expect([...ROLES, 'anyone']).toContain(operation['x-role']);
+  });
+
+  it('opens to everyone nothing but signing in and out', () => {
+    const open = routes.filter((route) => !isClosed(route)).map(({ method, path }) => `${method} ${path}`);
+    expect(open).toEqual(['POST /api/session', 'DELETE /api/session']);
+  });
+});
+
+describe('every route refuses', () => {
+  it('who has not signed in', () =>
+    refused(isClosed, (route) => call(route, undefined, takesJson(route) ? {} : undefined), 401, 'sign-in-required'));
+
+  it('a token that is none', () => refused(isClosed, (route) => call(route, 'x'.repeat(43)), 401, 'sign-in-required'));
+
+  it('a token that has run out', () =>
+    refused(isClosed, (route) => call(route, tokens.expired), 401, 'sign-in-required'));
+
+  it.each(['viewer', 'editor', 'publisher'])('a %s, where it is for more', (role) =>
+    refused(
+      ({ operation }) => ROLES.indexOf(operation['x-role']) > ROLES.indexOf(role),
+      (route) => call(route, tokens[role], takesJson(route) ? {} : undefined),
+      403,
+      'role-too-low',
+    ),
+  );
+
+  it('a body that is no JSON', () =>
+    refused(
+      takesJson,
+      ({ method, path }) =>
+        callApi(service.url, method, path.replace(/\{\w+\}/g, '1'), '{"a":', {
+          authorization: `Bearer ${tokens.administrator}`,
+          'content-type': 'application/json',
+        }),
+      400,
+      'not-json',
+    ));
+
+  it('a body that is no object', () =>
+    refused(takesJson, (route) => call(route, tokens.administrator, [1]), 400, 'not-an-object'));
+
+  it('a body with what it does not know', () =>
+    refused(takesJson, (route) => call(route, tokens.administrator, { surprise: 1 }), 400, 'invalid-input'));
+
+  it('a body that is too large', () =>
+    refused(
+      ({ operation }) => operation['x-largest-body']?.endsWith('kb') === true,
+      (route) => call(route, tokens.administrator, { surprise: 'x'.repeat(300 * 1024) }),
+      413,
+      'body-too-large',
+    ));
+});
+
+describe('figures of the service', () => {
+  it('are told in the text format of Prometheus, by route and never by what was written', async () => {
+    await service.call('GET', '/api/logs/some-secret-name');
+    const { body, type } = await service.call('GET', '/api/metrics');
+    expect(type).toContain('text/plain');
+    expect(body).toMatch(/jade_fence_http_request_seconds_count\{method="GET",route="\/logs\/:name",status="404"\} 1/);
+    expect(body).toContain('jade_fence_revision 0');
+    expect(body).not.toContain('some-secret-name');
+  });
+});
