@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { parseAddress } from '../address/index.js';
+import { type Address, type AddressSet, parseAddress, setContains } from '../address/index.js';
 import { compileCountryData, readCountryCsv } from '../country/index.js';
+import type { List } from '../list/index.js';
 import type { Policy } from '../policy/index.js';
 import { makeRequest, type Request } from '../request/index.js';
 import { readWorkspace } from '../workspace/index.js';
@@ -366,5 +367,38 @@ describe('preparing again', () => {
     expect(again('2026-11-05T00:00:00Z').lists).toBe(first.lists);
     expect(again('2026-11-05T00:00:00Z').shared()).toBe(first.shared());
     expect(again('2026-11-20T00:00:00Z').lists).not.toBe(first.lists);
+  });
+
+  it('compiles anew the lists that changed, and those that include them, and no other', () => {
+    const text = (office: string) => `list: offices
+of: addresses
+entries: [${office}]
+---
+list: everyone
+of: addresses
+include: [offices]
+---
+list: proxies
+of: addresses
+entries: [10.10.1.4]
+---
+list: sites
+of: domains
+entries: [.fennelhill.example]
+`;
+    const read = (file: string) => readWorkspace([{ name: 'a.yaml', text: file }]).workspace;
+    const before = read(text('198.18.4.7'));
+    const first = prepare(before, { countryData: undefined, at: 0 });
+    // As the service reads it: what did not change is the same object.
+    const changed = read(text('198.18.4.8')).lists.get('offices') as List;
+    const lists = new Map([...before.lists]).set('offices', changed);
+    const second = prepare({ ...before, lists }, { countryData: undefined, at: 0, previous: first });
+    const same = (name: string) => second.lists.addresses.get(name) === first.lists.addresses.get(name);
+    expect(['offices', 'everyone', 'proxies'].map(same)).toEqual([false, false, true]);
+    expect(second.lists.domains).toBe(first.lists.domains);
+    expect(second.shared()).not.toBe(first.shared());
+    expect(
+      setContains(second.lists.addresses.get('everyone') as AddressSet, parseAddress('198.18.4.8') as Address),
+    ).toBe(true);
   });
 });

@@ -2,7 +2,7 @@ import { type AddressRange, type AddressSet, addressSet, setRanges } from '../ad
 import { categoryConditions } from '../category/index.js';
 import type { AddressTerm, Condition } from '../condition/index.js';
 import { type CountryData, type CountrySources, compileCountryData } from '../country/index.js';
-import { compileLists, type List, type ListSets } from '../list/index.js';
+import { compileLists, type ListSets } from '../list/index.js';
 import { type Policy, trustOf } from '../policy/index.js';
 import type { ClientTrust } from '../request/index.js';
 import type { Workspace } from '../workspace/workspace.js';
@@ -34,7 +34,8 @@ export interface PrepareOptions {
 }
 
 export function prepare(workspace: Workspace, { countryData, at, previous }: PrepareOptions): Prepared {
-  const lists = previous && sameLists(workspace, previous, at) ? previous.lists : compileLists(workspace.lists, at);
+  const before = previous && { lists: previous.workspace.lists, sets: previous.lists, at: previous.at };
+  const lists = compileLists(workspace.lists, at, before);
   const corrections =
     previous && sameValues(workspace.corrections, previous.workspace.corrections)
       ? previous.country.corrections
@@ -42,7 +43,8 @@ export function prepare(workspace: Workspace, { countryData, at, previous }: Pre
   const country = { data: countryData, corrections };
   const unchanged =
     previous &&
-    previous.lists === lists &&
+    previous.lists.addresses === lists.addresses &&
+    previous.lists.countries === lists.countries &&
     previous.country.data === countryData &&
     previous.country.corrections === corrections;
   return {
@@ -55,15 +57,6 @@ export function prepare(workspace: Workspace, { countryData, at, previous }: Pre
     at,
     trust: new Map([...workspace.policies.values()].map((policy) => [policy.name, compileTrust(policy, lists)])),
   };
-}
-
-/** Whether both have the same lists, and none of their entries expires between the two instants. */
-function sameLists(workspace: Workspace, previous: Prepared, at: number): boolean {
-  if (!sameValues(workspace.lists, previous.workspace.lists)) return false;
-  if (at === previous.at) return true;
-  const [from, to] = at < previous.at ? [at, previous.at] : [previous.at, at];
-  const expires = (list: List) => list.entries.some(({ until }) => until !== undefined && until > from && until <= to);
-  return ![...workspace.lists.values()].some(expires);
 }
 
 function sameValues<T>(a: ReadonlyMap<string, T>, b: ReadonlyMap<string, T>): boolean {

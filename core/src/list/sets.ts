@@ -24,28 +24,68 @@ interface ValueOf {
   readonly agents: TextPattern;
 }
 
-/** Compiles all lists. Entries that have expired at the instant `at`, in milliseconds since 1970, are left out. */
-export function compileLists(lists: Lists, at: number): ListSets {
-  return {
-    addresses: compileSort(lists, 'addresses', at, addressSet),
-    countries: compileSort(lists, 'countries', at, (codes) => new Set(codes)),
-    domains: compileSort(lists, 'domains', at, domainSet),
-    urls: compileSort(lists, 'urls', at, (patterns) => patterns),
-    users: compileSort(lists, 'users', at, (users) => new Set(users)),
-    agents: compileSort(lists, 'agents', at, (patterns) => patterns),
-  };
+/** What was compiled before: what is the same is taken over and not made again. */
+export interface CompiledBefore {
+  readonly lists: Lists;
+  readonly sets: ListSets;
+  readonly at: number;
 }
 
-function compileSort<S extends ListSort, C>(
-  lists: Lists,
+/** Compiles all lists. Entries that have expired at the instant `at`, in milliseconds since 1970, are left out. */
+export function compileLists(lists: Lists, at: number, before?: CompiledBefore): ListSets {
+  const same = before && unchangedLists(lists, at, before);
+  const of = <S extends ListSort>(sort: S, compile: Compile<S>) =>
+    compileSort({ lists, at, same }, sort, compile, before);
+  const sets: ListSets = {
+    addresses: of('addresses', addressSet),
+    countries: of('countries', (codes) => new Set(codes)),
+    domains: of('domains', domainSet),
+    urls: of('urls', (patterns) => patterns),
+    users: of('users', (users) => new Set(users)),
+    agents: of('agents', (patterns) => patterns),
+  };
+  const sorts = Object.keys(sets) as (keyof ListSets)[];
+  return before && sorts.every((sort) => sets[sort] === before.sets[sort]) ? before.sets : sets;
+}
+
+type SetOf<S extends ListSort> = ListSets[S] extends ReadonlyMap<string, infer C> ? C : never;
+type Compile<S extends ListSort> = (values: readonly ValueOf[S][]) => SetOf<S>;
+
+interface Compiling {
+  readonly lists: Lists;
+  readonly at: number;
+  /** The names of the lists that hold what they held before; undefined where nothing was compiled before. */
+  readonly same: ReadonlySet<string> | undefined;
+}
+
+/** The sets of one sort: the very map of before where all of them are the same. */
+function compileSort<S extends ListSort>(
+  { lists, at, same }: Compiling,
   sort: S,
-  at: number,
-  compile: (values: readonly ValueOf[S][]) => C,
-): Map<string, C> {
-  const found = new Map<string, C>();
-  for (const list of lists.values())
-    if (list.of === sort) found.set(list.name, compile(aliveValues(lists, list, sort, at)));
-  return found;
+  compile: Compile<S>,
+  before: CompiledBefore | undefined,
+): ListSets[S] {
+  const known = before?.sets[sort] as ReadonlyMap<string, SetOf<S>> | undefined;
+  const own = [...lists.values()].filter((list) => list.of === sort);
+  if (known && known.size === own.length && own.every(({ name }) => same?.has(name))) return known as ListSets[S];
+  const found = new Map<string, SetOf<S>>();
+  for (const list of own)
+    found.set(
+      list.name,
+      (same?.has(list.name) ? known?.get(list.name) : undefined) ?? compile(aliveValues(lists, list, sort, at)),
+    );
+  return found as unknown as ListSets[S];
+}
+
+/** The lists that are what they were, with all that they include, and of which nothing expires between the instants. */
+function unchangedLists(lists: Lists, at: number, before: CompiledBefore): Set<string> {
+  const [from, to] = at < before.at ? [at, before.at] : [before.at, at];
+  const expires = (list: List) =>
+    from !== to && list.entries.some(({ until }) => until !== undefined && until > from && until <= to);
+  const own = new Set([...lists.values()].filter((list) => before.lists.get(list.name) === list && !expires(list)));
+  return new Set(
+    [...own].filter((list) => withIncluded(lists, list).every((each) => own.has(each))).map(({ name }) => name),
+  );
 }
 
 /** The values of a list and of all that it includes, less those of entries that have expired at the instant. */

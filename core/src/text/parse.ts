@@ -3,6 +3,7 @@ import type { Fault, Issue, Span } from '../issue/index.js';
 import { suggest } from '../issue/index.js';
 import { notTooDeep } from './depth.js';
 import { type Place, Sink } from './place.js';
+import { cutRuns } from './runs.js';
 
 /** One document of a file: its kind (`policy`, `list`), its name, and its map. */
 export interface TextDocument {
@@ -22,14 +23,15 @@ const LARGEST_FILE = 64 * 1024 * 1024;
 
 /** Parts a file of YAML 1.2 into its documents. Those that are no documents of ours are issues of the sink. */
 export function parseDocuments(file: string, text: string, issues: Issue[]): TextDocument[] {
-  const sink = new Sink(file, issues);
+  const { text: parsed, runs } = cutRuns(text);
+  const sink = new Sink(file, issues, { text, runs });
   const whole = { start: 0, end: Math.min(text.length, 1) };
   if (text.length > LARGEST_FILE) return refuse(sink, whole, { code: 'too-large', limit: LARGEST_FILE });
   const composer = new Composer({ version: '1.2', uniqueKeys: false, logLevel: 'error' });
   const found: TextDocument[] = [];
   let start = 0;
   let tooDeep = false;
-  const tokens = notTooDeep(new Parser().parse(text), () => {
+  const tokens = notTooDeep(new Parser().parse(parsed), () => {
     tooDeep = true;
   });
   for (const document of composer.compose(tokens, false, text.length)) {

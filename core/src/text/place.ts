@@ -1,6 +1,7 @@
-import { isAlias, isMap, isScalar, isSeq, type Node } from 'yaml';
+import { isAlias, isMap, isScalar, isSeq, type Node, Scalar, type YAMLSeq } from 'yaml';
 import type { DocumentPath, Fault, Issue, Shape, Site } from '../issue/index.js';
 import { suggest } from '../issue/index.js';
+import { itemsOf, type Run } from './runs.js';
 
 /** A node of a document, and where it stands. */
 export interface Place extends Site {
@@ -18,16 +19,26 @@ export interface MapEntry {
   readonly value: Place;
 }
 
+/** The runs of plain items that the parser was not given, and the text that they stand in. */
+export interface Cut {
+  readonly text: string;
+  readonly runs: readonly Run[];
+}
+
+const NOTHING_CUT: Cut = { text: '', runs: [] };
+
 /** Collects the issues of one file, and reads places while doing so: a reader answers undefined where it has told an issue. */
 export class Sink {
   readonly file: string;
   readonly #issues: Issue[];
+  readonly #cut: Cut;
   /** The keys that misspelt ones were most likely meant to be, by the map that they stand in. */
   readonly #meant = new WeakMap<Node, Set<string>>();
 
-  constructor(file: string, issues: Issue[]) {
+  constructor(file: string, issues: Issue[], cut: Cut = NOTHING_CUT) {
     this.file = file;
     this.#issues = issues;
+    this.#cut = cut;
   }
 
   add(place: Place, fault: Fault): void {
@@ -73,9 +84,30 @@ export class Sink {
   /** The items of a list; a single value stands for a list of one. */
   items(place: Place): Place[] | undefined {
     if (isSeq(place.node))
-      return place.node.items.map((item, index) => child(place, item as Node | null, [...place.path, index]));
+      return this.#nodesOf(place, place.node).map((item, index) => child(place, item, [...place.path, index]));
     if (isNothing(place)) return this.wrongShape(place, 'list');
     return [place];
+  }
+
+  /** The items of a list as the parser gave them, and those of runs that it was not given. */
+  #nodesOf(place: Place, list: YAMLSeq): (Node | null)[] {
+    const nodes = list.items as (Node | null)[];
+    const runs = this.#cut.runs.filter(({ start, end }) => start >= place.span.start && end <= place.span.end);
+    if (runs.length === 0) return nodes;
+    const all: (Node | null)[] = [];
+    let at = 0;
+    for (const run of runs) {
+      for (; (nodes[at]?.range?.[0] ?? run.start) < run.start; at++) all.push(nodes[at] ?? null);
+      for (const { start, end, word } of itemsOf(this.#cut.text, run)) {
+        const node = new Scalar(word);
+        node.type = 'PLAIN';
+        node.source = word;
+        node.range = [start, end, end];
+        all.push(node);
+      }
+    }
+    for (; at < nodes.length; at++) all.push(nodes[at] ?? null);
+    return all;
   }
 
   /** A single value as it was written; numbers and dates are not read as such. */
