@@ -8,6 +8,7 @@ import { registerCountry } from './commands/country.js';
 import { registerDiff } from './commands/diff.js';
 import { registerDraft } from './commands/draft.js';
 import { registerEffective } from './commands/effective.js';
+import { registerEntries } from './commands/entries.js';
 import { registerExplain } from './commands/explain.js';
 import { registerExport } from './commands/export.js';
 import { registerFolder } from './commands/folder.js';
@@ -34,7 +35,16 @@ import { formatFailure } from './output/failure.js';
 import type { Terminal } from './output/terminal.js';
 
 const COMMANDS: readonly Register[] = [
-  ...[registerServe, registerStatus, registerValidate, registerApply, registerPolicy, registerList, registerCountry],
+  ...[
+    registerServe,
+    registerStatus,
+    registerValidate,
+    registerApply,
+    registerPolicy,
+    registerList,
+    registerEntries,
+    registerCountry,
+  ],
   ...[
     registerReview,
     registerCheck,

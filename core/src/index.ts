@@ -48,7 +48,19 @@ export {
   subjectOf,
 } from './engine/index.js';
 export { type IssueReport, suggest } from './issue/index.js';
-export { isAlive, type List, type ListSort, withIncluded } from './list/index.js';
+export {
+  addressesCovered,
+  editList,
+  isAlive,
+  LIST_SORTS,
+  type List,
+  type ListSort,
+  type Met,
+  type NewEntry,
+  type Overlap,
+  overlapOf,
+  withIncluded,
+} from './list/index.js';
 export {
   BLOCK_FORMATS,
   type BlockFormat,
@@ -164,13 +176,15 @@ export { DOCUMENT_KINDS, type DocumentKind, parseTime } from './text/index.js';
 export {
   type DescribedObject,
   describeObjects,
+  type ListUser,
   linkFiles,
-  listsReached,
   type ReadFiles,
   type ReadWorkspace,
   readFiles,
+  readListFile,
   readWorkspace,
   type SourceDocument,
   type SourceFile,
+  usersOfList,
   type Workspace,
 } from './workspace/index.js';

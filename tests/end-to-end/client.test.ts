@@ -151,9 +151,11 @@ describe('the client', () => {
 
   it('shows a list with its entries and who uses it', async () => {
     const { out } = await service.client('list', 'twin-garden-countries');
-    expect(out).toContain('twin-garden-countries: 1 countries; used by ticket-site');
+    expect(out).toContain('used by ticket-site / open-countries, through list ticket-countries');
     expect(out).toContain('Greenmark, home of our twin garden');
-    expect((await service.client('list', 'home-workers')).out).toContain('3 addresses, 1 of them expired');
+    expect((await service.client('list', 'home-workers')).out).toContain(
+      '3 addresses, which cover 3 addresses, 1 of them expired',
+    );
     expect((await service.client('list', 'home-worker')).err).toContain('Did you mean `home-workers`?');
   });
 

@@ -26,13 +26,34 @@ export const registerList: Register = (program, act) => {
     );
 };
 
-function formatList({ list, of, entries, expired, include, usedBy, text }: ListBody, paint: Paint): string {
+const MOST_LINES = 40;
+
+function formatList(body: ListBody, paint: Paint): string {
+  const { list, of, entries, expired, include, users, addresses, text } = body;
   const gone = expired > 0 ? `, ${count(expired)} of them expired` : '';
+  const cover = addresses === null ? '' : `, which cover ${tellMany(addresses)}`;
   const includes = include.length > 0 ? `, includes ${include.join(', ')}` : '';
-  const users = usedBy.length > 0 ? `used by ${usedBy.join(', ')}` : 'used by no policy';
-  const lines = text
-    .trimEnd()
-    .split('\n')
-    .map((line) => `  ${safe(line)}`);
-  return `${paint.bold(list)}: ${count(entries)} ${of}${gone}${includes}; ${users}\n${lines.join('\n')}`;
+  const lines = text.trimEnd().split('\n');
+  const shown = lines.slice(0, MOST_LINES).map((line) => `  ${safe(line)}`);
+  const more = lines.length - shown.length;
+  return [
+    `${paint.bold(list)}: ${count(entries)} ${of}${cover}${gone}${includes}`,
+    users.length === 0 ? '  used by no policy' : users.map((user) => `  ${formatUser(user)}`).join('\n'),
+    shown.join('\n') +
+      (more > 0
+        ? paint.dim(`\n  … and ${count(more)} more lines; see them with \`jade-fence entries show ${list}\``)
+        : ''),
+  ].join('\n\n');
+}
+
+function formatUser({ policy, rule, through }: ListBody['users'][number]): string {
+  const where = rule === null ? `${policy} covers or trusts by it` : `used by ${policy} / ${rule}`;
+  return through.length === 0 ? where : `${where}, through ${through.join(' and ')}`;
+}
+
+/** IPv6 networks have more addresses than one reads digit by digit. */
+function tellMany(addresses: string): string {
+  const whole = BigInt(addresses);
+  if (whole < 10n ** 12n) return `${whole.toLocaleString('en')} address${whole === 1n ? '' : 'es'}`;
+  return `about ${Number(whole).toExponential(1)} addresses`;
 }

@@ -1,5 +1,7 @@
 export { type Circle, findCircles } from './circle.js';
+export { type EditedList, editList, type NewEntry } from './edit-text.js';
 export { addressFault, textFault, urlFault } from './fault.js';
+export { FIRST_LINE, listFromLines } from './from-lines.js';
 export { checkIncludes, checkReference, type Lists, withIncluded } from './link.js';
 export {
   type AddressList,
@@ -14,6 +16,7 @@ export {
   type UrlList,
   type UserList,
 } from './list.js';
+export { addressesCovered, type Met, type Overlap, overlapOf } from './overlap.js';
 export { readList } from './read.js';
 export { readCountry } from './read-country.js';
 export { aliveValues, compileLists, isAlive, type ListSets } from './sets.js';

@@ -14,5 +14,6 @@ export {
   siteOf,
   type Word,
 } from './place.js';
+export { cutRuns, type Run } from './runs.js';
 export { parseTime } from './time.js';
 export { readChoiceOr, readDuration, readNote, readWholeNumber } from './value.js';

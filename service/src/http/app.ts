@@ -22,6 +22,7 @@ import { countryRoutes } from './routes/country.js';
 import { descriptionRoutes } from './routes/description.js';
 import { explanationRoutes } from './routes/explanations.js';
 import { healthRoutes } from './routes/health.js';
+import { listRoutes } from './routes/lists.js';
 import { logRoutes } from './routes/logs.js';
 import { lookUpRoutes } from './routes/lookup.js';
 import { mappingRoutes } from './routes/mappings.js';
@@ -73,6 +74,7 @@ export function apiRoutes({ knex, states, runner, watch, pool, maxUpload }: ApiP
   peopleRoutes(api, knex);
   auditRoutes(api, knex);
   workspaceRoutes(api, knex, states);
+  listRoutes(api, knex, states);
   objectRoutes(api, knex, states);
   revisionRoutes(api, knex, states);
   checkRoutes(api, knex, states);

@@ -44,7 +44,9 @@ export async function putObject(
     requireHolding(given, stored, readings, consequence);
     const change = before === undefined ? 'added' : before.text === document?.text ? 'unchanged' : 'changed';
     if (document) await makeChanges(trx, [{ kind, name, change, target: { kind, name, document } }], by);
-    return findObject(trx, kind, name);
+    const after = await findObject(trx, kind, name);
+    readings.remember(after.versionId, given);
+    return after;
   });
 }
 

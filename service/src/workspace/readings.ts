@@ -19,6 +19,11 @@ export class Readings {
     return read;
   }
 
+  /** Remembers what a new version holds, which was read before it was stored. */
+  remember(versionId: number, read: ReadFiles): void {
+    this.#known.set(versionId, { read, seen: this.#states });
+  }
+
   #read(document: Readable): ReadFiles {
     if (document.versionId === undefined) return readFiles([asFile(document)]);
     const known = this.#known.get(document.versionId) ?? { read: readFiles([asFile(document)]), seen: 0 };

@@ -1,33 +1,14 @@
-import {
-  type DocumentKind,
-  defaultSentence,
-  describeObjects,
-  isAlive,
-  type List,
-  listsReached,
-  type Policy,
-  ruleSentence,
-  type Workspace,
-  withIncluded,
-} from '@jade-fence/core';
+import { type DocumentKind, defaultSentence, describeObjects, type Policy, ruleSentence } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
 import { applyFiles, currentDocuments } from '../../workspace/store.js';
 import type { Api } from '../api.js';
-import type {
-  ChangesBody,
-  ListBody,
-  ListSummary,
-  PolicyBody,
-  PolicySummary,
-  RuleBody,
-  StoredBody,
-  WorkspaceBody,
-} from '../bodies.js';
+import type { ChangesBody, PolicyBody, PolicySummary, RuleBody, StoredBody, WorkspaceBody } from '../bodies.js';
 import { ApplyInput } from '../input/workspace-input.js';
 import { notFound } from '../suggestion.js';
+import { listSummary } from './lists.js';
 
 /** The workspace: its policies and lists, and the applying of files. */
 export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): void {
@@ -69,21 +50,12 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
       response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), ...stored } satisfies PolicyBody);
     },
   );
-
-  api.get('/lists/:name', { role: 'viewer', does: 'One list.' }, async ({ params }, response) => {
-    const whole = await workspace();
-    const { lists } = whole;
-    const list = lists.get(params.name);
-    if (!list) throw notFound('list', params.name, [...lists.keys()], 'Apply a workspace with that list first.');
-    const stored = await storedBody(knex, 'list', list.name);
-    response.json({ ...listSummary(list, whole), ...stored } satisfies ListBody);
-  });
 }
 
 /** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
-const ANY_INSTANT = new Date(0);
+export const ANY_INSTANT = new Date(0);
 
-async function storedBody(knex: Knex, kind: DocumentKind, name: string): Promise<StoredBody> {
+export async function storedBody(knex: Knex, kind: DocumentKind, name: string): Promise<StoredBody> {
   const document = (await currentDocuments(knex)).find((each) => each.kind === kind && each.name === name);
   if (!document) throw new Error(`${kind} ${name} went away`);
   return {
@@ -110,19 +82,4 @@ function policySummary(policy: Policy): PolicySummary {
 function ruleBody(rule: Policy['rules'][number]): RuleBody {
   const { name, note, stance, then } = rule;
   return { rule: name, note: note ?? null, sentence: ruleSentence(rule), stance, then: then.type };
-}
-
-function listSummary(list: List, workspace: Workspace): ListSummary {
-  const { policies, lists } = workspace;
-  const reaches = (name: string) => lists.has(name) && withIncluded(lists, lists.get(name) as List).includes(list);
-  const usedBy = [...policies.values()].filter((policy) => listsReached(policy, workspace).some(reaches));
-  const expired = list.entries.filter((entry) => !isAlive(entry, Date.now())).length;
-  return {
-    list: list.name,
-    of: list.of,
-    entries: list.entries.length,
-    expired,
-    include: list.include.map(({ name }) => name),
-    usedBy: usedBy.map(({ name }) => name),
-  };
 }

@@ -1,0 +1,175 @@
+import { readFileSync } from 'node:fs';
+import type { Met, Overlap } from '@jade-fence/core';
+import { LIST_SORTS } from '@jade-fence/core';
+import type { EntriesChanged, EntriesImported, EntriesPage, EntryBody } from '@jade-fence/service/bodies';
+import { Option } from 'commander';
+import { unreadable } from '../client/workspace-files.js';
+import { clock } from '../output/change.js';
+import { safe } from '../output/safe.js';
+import { count, indent, table } from '../output/table.js';
+import type { Paint } from '../output/terminal.js';
+import { examples, type Register, wholeNumber } from './command.js';
+
+interface ShowGiven {
+  readonly search?: string;
+  readonly after?: number;
+  readonly limit?: number;
+}
+
+interface AddGiven {
+  readonly note?: string;
+  readonly until?: string;
+}
+
+interface ImportGiven {
+  readonly of: string;
+  readonly skip?: boolean;
+}
+
+const pathOf = (list: string, end: string) => `/api/lists/${encodeURIComponent(list)}/${end}`;
+
+export const registerEntries: Register = (program, act) => {
+  const entries = program
+    .command('entries')
+    .summary('what is in a list: search it, add, remove, bring it from a file')
+    .description('Works on one entry or many without touching a rule, and without opening the list as a whole.');
+
+  entries
+    .command('show')
+    .summary('the entries of a list, or those that a text is in')
+    .argument('<list>', 'the list')
+    .option('--search <text>', 'only entries with this text in them or their note')
+    .option('--after <number>', 'entries behind this one', wholeNumber(0, 2 ** 31 - 1))
+    .option('--limit <number>', 'so many at most (default: 100)', wholeNumber(1, 1000))
+    .addHelpText(
+      'after',
+      examples('jade-fence entries show home-workers', 'jade-fence entries show advert-hosts --search track'),
+    )
+    .action(
+      act(async ({ client, show, terminal }, list: string, query: ShowGiven) => {
+        const page = await client.get<EntriesPage>(pathOf(list, 'entries'), { ...query });
+        show(page, (answer) => formatEntries(answer, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  entries
+    .command('add')
+    .summary('add entries to a list of the draft')
+    .argument('<list>', 'the list')
+    .argument('<entries...>', 'the entries')
+    .option('--note <text>', 'what to remember of them')
+    .option('--until <time>', 'until when they count')
+    .addHelpText(
+      'after',
+      examples('jade-fence entries add home-workers 203.0.113.77 --note "visiting botanist" --until 2026-12-01'),
+    )
+    .action(
+      act(async ({ client, show }, list: string, some: readonly string[], { note, until }: AddGiven) => {
+        const add = some.map((entry) => ({ entry, note, until }));
+        show(await client.patch<EntriesChanged>(pathOf(list, 'entries'), { add }), formatChanged);
+        return undefined;
+      }),
+    );
+
+  entries
+    .command('remove')
+    .summary('remove entries from a list of the draft')
+    .argument('<list>', 'the list')
+    .argument('<entries...>', 'the entries, as they are written there')
+    .action(
+      act(async ({ client, show }, list: string, remove: readonly string[]) => {
+        show(await client.patch<EntriesChanged>(pathOf(list, 'entries'), { remove }), formatChanged);
+        return undefined;
+      }),
+    );
+
+  entries
+    .command('import')
+    .summary('make a list of a file with one entry a line')
+    .description(
+      'Takes a text file with one entry a line, and behind a `#` a note, in place of what the list held. A line that does not hold stops it, unless such lines are to be left out; each is told by its number.',
+    )
+    .argument('<list>', 'the list; it is made where there is none of that name')
+    .argument('<file>', 'the file')
+    .addOption(new Option('--of <sort>', 'what the entries are').choices(LIST_SORTS).makeOptionMandatory())
+    .option('--skip', 'leave out lines that do not hold')
+    .addHelpText('after', examples('jade-fence entries import advert-hosts hosts.txt --of domains --skip'))
+    .action(
+      act(async ({ client, show }, list: string, file: string, { of, skip }: ImportGiven) => {
+        const bytes = readBytes(file);
+        const query = { of, skip: skip ? 'true' : undefined };
+        show(await client.putFile<EntriesImported>(pathOf(list, 'entries'), query, bytes), formatImported);
+        return undefined;
+      }),
+    );
+
+  entries
+    .command('overlap')
+    .summary('what a list says twice, or that another list says too')
+    .argument('<list>', 'the list')
+    .argument('[other]', 'another list of the same sort')
+    .addHelpText(
+      'after',
+      examples('jade-fence entries overlap garden-offices', 'jade-fence entries overlap advert-hosts wagering-sites'),
+    )
+    .action(
+      act(async ({ client, show, terminal }, list: string, other: string | undefined) => {
+        const overlap = await client.get<Overlap>(pathOf(list, 'overlap'), { with: other });
+        show(overlap, (answer) => formatOverlap(answer, other, terminal.paint));
+        return undefined;
+      }),
+    );
+};
+
+function readBytes(file: string): Uint8Array<ArrayBuffer> {
+  try {
+    return new Uint8Array(readFileSync(file));
+  } catch (error) {
+    throw unreadable(file, error as NodeJS.ErrnoException);
+  }
+}
+
+function formatEntries({ entries, next }: EntriesPage, paint: Paint): string {
+  if (entries.length === 0) return 'No entry is like that.';
+  const columns = [{ title: '#', align: 'right' as const }, ...['entry', 'until', 'note'].map((title) => ({ title }))];
+  const until = ({ until: end, expired }: EntryBody) =>
+    end === null ? '·' : `${clock(end)}${expired ? ', expired' : ''}`;
+  const rows = entries.map((each) => [String(each.number), safe(each.entry), until(each), safe(each.note ?? '')]);
+  return table(columns, rows, paint) + (next === null ? '' : `\n\nMore: --after ${next}`);
+}
+
+function formatChanged({ list, entries, present, missing }: EntriesChanged): string {
+  return [
+    `${list} has ${count(entries)} entries.`,
+    ...(present.length > 0 ? [`There already: ${present.map(safe).join(', ')}.`] : []),
+    ...(missing.length > 0 ? [`Not there: ${missing.map(safe).join(', ')}.`] : []),
+  ].join('\n');
+}
+
+function formatImported({ list, entries, left, leftCount }: EntriesImported): string {
+  const more = leftCount - left.length;
+  return [
+    `${list} has ${count(entries)} entries.`,
+    ...(leftCount > 0 ? [`Left out, since they do not hold: ${count(leftCount)} lines.`] : []),
+    ...left.map(({ line, what }) => `  line ${line}: ${safe(what)}`),
+    ...(more > 0 ? [`  and ${count(more)} more`] : []),
+  ].join('\n');
+}
+
+function formatOverlap({ duplicates, covered, common }: Overlap, other: string | undefined, paint: Paint): string {
+  return [
+    formatMet('There twice', 'is', duplicates, paint),
+    formatMet('Covered by a wider entry', 'is in', covered, paint),
+    ...(common ? [formatMet(`In ${other} too`, 'there', common, paint)] : []),
+  ].join('\n\n');
+}
+
+function formatMet(title: string, word: string, { count: many, some }: Met, paint: Paint): string {
+  const head = `${paint.bold(title)}: ${many === 0 ? 'none' : count(many)}`;
+  const rows = some.map(({ entry, by }) => [safe(entry), paint.dim(word), safe(by)]);
+  const more = many > some.length ? `\n  and ${count(many - some.length)} more` : '';
+  return rows.length === 0
+    ? head
+    : `${head}\n${indent(table([{ title: '' }, { title: '' }, { title: '' }], rows, paint).replace(/^\s*\n/, ''), '  ')}${more}`;
+}

@@ -1,0 +1,36 @@
+import { linesOf, reportIssue } from '../issue/index.js';
+import { FIRST_LINE, type ListSort, listFromLines } from '../list/index.js';
+import { readFiles } from './read.js';
+
+/** A line of a file of entries that does not hold. */
+export interface LineFault {
+  /** From 1. */
+  readonly line: number;
+  readonly what: string;
+}
+
+/** A list that was read from a file of entries. */
+export interface ListFile {
+  /** The document with the entries that hold. */
+  readonly text: string;
+  readonly faults: readonly LineFault[];
+}
+
+/** Reads a file with one entry a line, and behind a `#` a note, as a list. Lines that do not hold are left out and told. */
+export function readListFile(name: string, of: ListSort, lines: string): ListFile {
+  const whole = listFromLines(name, of, lines);
+  const { issues } = readFiles([{ name, text: whole.text }]);
+  if (issues.length === 0) return { text: whole.text, faults: [] };
+  const text = linesOf(whole.text);
+  const faults = new Map<number, string>();
+  for (const issue of issues) {
+    const { line, what } = reportIssue(issue, text);
+    const own = whole.lineOf[line - 1 - FIRST_LINE] ?? 0;
+    if (!faults.has(own)) faults.set(own, what);
+  }
+  const kept = lines.split('\n').map((line, at) => (faults.has(at + 1) ? '' : line));
+  return {
+    text: listFromLines(name, of, kept.join('\n')).text,
+    faults: [...faults].map(([line, what]) => ({ line, what })),
+  };
+}

@@ -1,0 +1,139 @@
+import { addressesCovered, isAlive, type List, overlapOf, usersOfList, type Workspace } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import { editEntries, importEntries } from '../../workspace/entries.js';
+import type { PreparedStates } from '../../workspace/prepared.js';
+import { currentState } from '../../workspace/state.js';
+import { currentDocument } from '../../workspace/store.js';
+import type { Api } from '../api.js';
+import type { EntriesPage, EntryBody, ListBody, ListSummary } from '../bodies.js';
+import { EntriesInput, EntriesQuery, ImportEntriesQuery, OverlapQuery } from '../input/list-input.js';
+import { instantOf } from '../instant.js';
+import { Problem } from '../problem.js';
+import { notFound } from '../suggestion.js';
+
+const LARGEST_FILE = 64 * 1024 * 1024;
+/** What stands in a list does not depend on the instant; always the same one keeps what was prepared in use. */
+const ANY_INSTANT = new Date(0);
+
+/** Lists, and their entries one by one. */
+export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
+
+  api.get('/lists/:name', { role: 'viewer', does: 'One list, and who uses it.' }, async ({ params }, response) => {
+    const whole = await workspace();
+    const list = listOf(whole, params.name);
+    const stored = await currentDocument(knex, 'list', list.name);
+    if (!stored) throw new Error(`list ${list.name} went away`);
+    const { text, number, author, changedAt } = stored;
+    response.json({
+      ...listSummary(list, whole),
+      ...{ text, version: number, changedBy: author, changedAt: changedAt.toISOString() },
+      users: usersOfList(whole, list.name),
+      addresses: addressesCovered(list)?.toString() ?? null,
+    } satisfies ListBody);
+  });
+
+  api.get(
+    '/lists/:name/entries',
+    { role: 'viewer', does: 'A page of the entries of a list, or of those that a text is in.', query: EntriesQuery },
+    async ({ params, query }, response) => {
+      const { entries } = listOf(await workspace(), params.name);
+      const now = Date.now();
+      const wanted = query.search?.toLowerCase();
+      const found: EntryBody[] = [];
+      for (let at = query.after; at < entries.length && found.length <= query.limit; at++) {
+        const { text, note, until } = entries[at] as List['entries'][number];
+        const told = { number: at + 1, entry: text, note: note ?? null };
+        if (wanted !== undefined && !`${text} ${note ?? ''}`.toLowerCase().includes(wanted)) continue;
+        const ends = until === undefined ? null : new Date(until).toISOString();
+        found.push({ ...told, until: ends, expired: until !== undefined && until <= now });
+      }
+      const page = found.slice(0, query.limit);
+      const next = found.length > query.limit ? (page.at(-1)?.number ?? null) : null;
+      response.json({ entries: page, next } satisfies EntriesPage);
+    },
+  );
+
+  api.patch(
+    '/lists/:name/entries',
+    {
+      role: 'editor',
+      does: 'Adds entries to a list of the draft, and removes some.',
+      body: EntriesInput,
+      largest: '1mb',
+    },
+    async ({ params, body, who }, response) => {
+      const add = body.add.map(({ until, ...entry }) => ({
+        ...entry,
+        ...(until !== undefined && { until: instantOf(until).toISOString() }),
+      }));
+      const edit = { name: params.name, add, remove: body.remove, by: who.name };
+      response.json(await editEntries(knex, states.readings, edit));
+    },
+  );
+
+  api.put(
+    '/lists/:name/entries',
+    {
+      role: 'editor',
+      does: 'Makes a list of the draft of a file with one entry a line, in place of what it held.',
+      query: ImportEntriesQuery,
+      file: true,
+    },
+    async ({ request, params, query, who }, response) => {
+      const lines = await fileOf(request);
+      const order = { name: params.name, of: query.of, skip: query.skip === 'true', by: who.name, lines };
+      response.json(await importEntries(knex, states.readings, order));
+    },
+  );
+
+  api.get(
+    '/lists/:name/overlap',
+    { role: 'viewer', does: 'What of a list says the same twice, or the same as another list.', query: OverlapQuery },
+    async ({ params, query }, response) => {
+      const whole = await workspace();
+      const list = listOf(whole, params.name);
+      const other = query.with === undefined ? undefined : listOf(whole, query.with);
+      if (other && other.of !== list.of)
+        throw new Problem(
+          409,
+          'other-sort',
+          `\`${list.name}\` is of ${list.of}, and \`${other.name}\` of ${other.of}.`,
+        );
+      response.json({ list: list.name, with: other?.name ?? null, ...overlapOf(list, other) });
+    },
+  );
+}
+
+function listOf({ lists }: Workspace, name: string): List {
+  const list = lists.get(name);
+  if (list) return list;
+  throw notFound('list', name, [...lists.keys()], 'Apply a workspace with that list first.');
+}
+
+async function fileOf(request: AsyncIterable<Buffer>): Promise<string> {
+  const pieces: Buffer[] = [];
+  let size = 0;
+  for await (const piece of request) {
+    size += piece.length;
+    if (size > LARGEST_FILE) throw new Problem(413, 'body-too-large', 'The file is larger than a list can be.');
+    pieces.push(piece);
+  }
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(pieces));
+  } catch {
+    throw new Problem(422, 'not-utf-8', 'The file is not text in UTF-8; nothing was changed.');
+  }
+}
+
+export function listSummary(list: List, workspace: Workspace): ListSummary {
+  const expired = list.entries.filter((entry) => !isAlive(entry, Date.now())).length;
+  return {
+    list: list.name,
+    of: list.of,
+    entries: list.entries.length,
+    expired,
+    include: list.include.map(({ name }) => name),
+    usedBy: [...new Set(usersOfList(workspace, list.name).map(({ policy }) => policy))],
+  };
+}

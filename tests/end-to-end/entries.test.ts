@@ -1,0 +1,113 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { DEMO, startService, type TestService } from '../setup/service.js';
+
+/** What is in a list: searched, added to, taken from, brought from a file, compared. */
+let service: TestService;
+beforeAll(async () => {
+  service = await startService();
+  await service.client('apply', `${DEMO}workspace`);
+});
+afterAll(() => service.stop());
+
+const file = (text: string): string => {
+  const path = join(service.folder, 'entries.txt');
+  writeFileSync(path, text);
+  return path;
+};
+
+describe('entries of a list', () => {
+  it('are added with a note and an end, and removed, and nothing else changes', async () => {
+    const before = (await service.client('list', 'home-workers', '--text')).out;
+    const add = [
+      'entries',
+      'add',
+      'home-workers',
+      '203.0.113.77',
+      '--note',
+      'visiting botanist',
+      '--until',
+      '2026-12-01',
+    ];
+    expect((await service.client(...add)).out).toBe('home-workers has 4 entries.\n');
+    expect((await service.client('list', 'home-workers', '--text')).out).toBe(
+      `${before}  - {entry: 203.0.113.77, note: visiting botanist, until: 2026-12-01T00:00:00.000Z}\n`,
+    );
+    expect((await service.client(...add)).out).toContain('There already: 203.0.113.77');
+    const removed = await service.client('entries', 'remove', 'home-workers', '203.0.113.77', '203.0.113.78');
+    expect(removed.out).toContain('Not there: 203.0.113.78');
+    expect((await service.client('list', 'home-workers', '--text')).out).toBe(before);
+  });
+
+  it('that do not hold are refused, and told', async () => {
+    const ran = await service.client('entries', 'add', 'home-workers', '203.0.113.300', 'ticket');
+    expect(ran.code).toBe(1);
+    expect(ran.err).toContain('each of the four numbers of an IPv4 address is at most 255');
+    expect(ran.err).toContain('2 problems');
+    expect((await service.client('entries', 'add', 'home-worker', '10.0.0.1')).err).toContain(
+      'Did you mean `home-workers`?',
+    );
+  });
+
+  it('are found by what is in them or their note, page by page', async () => {
+    expect((await service.client('entries', 'show', 'home-workers', '--search', 'ines')).out).toContain('198.18.16.21');
+    const page = await service.call('GET', '/api/lists/home-workers/entries?limit=1&after=1');
+    expect(page.body).toMatchObject({ entries: [{ number: 2 }], next: 2 });
+    expect((await service.client('entries', 'show', 'home-workers', '--search', 'nobody')).out).toContain(
+      'No entry is like that',
+    );
+  });
+
+  it('come from a file, whose bad lines are told by their numbers', async () => {
+    const path = file('# From a friend\ntrack.example\n\n*.spy.example # both\nnot a host\nhttp://x.example\n');
+    const refused = await service.client('entries', 'import', 'trackers', path, '--of', 'domains');
+    expect(refused.code).toBe(4);
+    expect(refused.err).toContain('line 5');
+    expect(refused.err).toContain('line 6');
+    expect((await service.client('list', 'trackers')).code).toBe(4);
+    const skipped = await service.client('entries', 'import', 'trackers', path, '--of', 'domains', '--skip');
+    expect(skipped.out).toContain('trackers has 2 entries.');
+    expect(skipped.out).toContain('line 5: `not a host`');
+    expect((await service.client('entries', 'show', 'trackers')).out).toMatch(/\*\.spy\.example +· +both/);
+    const odd = await fetch(`${service.url}/api/lists/trackers/entries?of=domains`, {
+      method: 'PUT',
+      headers: { authorization: `Bearer ${service.key}` },
+      body: Uint8Array.of(0xff, 0xfe, 0x61, 0x00),
+    });
+    expect([odd.status, ((await odd.json()) as { code: string }).code]).toEqual([422, 'not-utf-8']);
+  });
+
+  it('of many are brought, found, added to and taken from as few are', async () => {
+    const many = Array.from({ length: 200_000 }, (_, at) => `n${at}.host${at % 97}.example`).join('\n');
+    const brought = await service.client('entries', 'import', 'many', file(many), '--of', 'domains');
+    expect(brought.out).toBe('many has 200,000 entries.\n');
+    expect((await service.client('entries', 'add', 'many', '.one-more.example')).out).toContain('200,001');
+    expect((await service.client('entries', 'remove', 'many', 'n777.host1.example')).out).toBe(
+      'many has 200,000 entries.\n',
+    );
+    const found = await service.call('GET', '/api/look-up?of=a.one-more.example');
+    expect(found.body.lists).toMatchObject([{ list: 'many', entry: '.one-more.example' }]);
+    expect((await service.call('GET', '/api/look-up?of=n777.host1.example')).body.lists).toEqual([]);
+    expect((await service.client('list', 'many')).out).toContain('more lines');
+  });
+
+  it('are compared with each other and with another list', async () => {
+    await service.client('entries', 'import', 'a', file('10.0.0.0/8\n10.1.0.0/16\n192.0.2.1\n'), '--of', 'addresses');
+    await service.client('entries', 'import', 'b', file('192.0.2.0/24\n'), '--of', 'addresses');
+    const ran = await service.client('entries', 'overlap', 'a', 'b');
+    expect(ran.out).toContain('Covered by a wider entry: 1');
+    expect(ran.out).toMatch(/In b too: 1\n +192\.0\.2\.1 +there +192\.0\.2\.0\/24/);
+    expect((await service.client('list', 'a')).out).toContain('which cover 16,777,217 addresses');
+    expect((await service.client('entries', 'overlap', 'a', 'many')).err).toContain(
+      '`a` is of addresses, and `many` of domains',
+    );
+  });
+
+  it('tell who uses them before they are changed', async () => {
+    const { users } = (await service.call('GET', '/api/lists/wagering-sites')).body;
+    expect(users).toEqual([{ policy: 'visitor-web', rule: 'no-wagering', through: ['category wagering'] }]);
+    const proxies = (await service.client('list', 'edge-proxies')).out;
+    expect(proxies).toContain('ticket-site covers or trusts by it');
+  });
+});
