@@ -13,7 +13,7 @@ const CORE = [
   ['check'],
   ['workspace'],
   ['engine', 'difference'],
-  ['review', 'replay', 'checking', 'effective', 'lookup'],
+  ['review', 'replay', 'checking', 'effective', 'lookup', 'live'],
 ];
 
 const TESTS = '[.](test|arbitrary)[.]tsx?$';

@@ -28,7 +28,7 @@ export {
   tellCountryRowFault,
 } from './country/index.js';
 export { type Difference, differences, textDifference, type WrittenWorkspace } from './difference/index.js';
-export { type DomainSet, domainSet, domainSetContains } from './domain/index.js';
+export { type DomainSet, domainSet, domainSetContains, tryHost } from './domain/index.js';
 export {
   type EffectivePolicy,
   type EffectiveRule,
@@ -61,6 +61,7 @@ export {
   overlapOf,
   withIncluded,
 } from './list/index.js';
+export { Live, type LiveDecision, nextExpiry } from './live/index.js';
 export {
   BLOCK_FORMATS,
   type BlockFormat,
@@ -87,6 +88,7 @@ export {
   tellLineFault,
 } from './log/index.js';
 export { type LookedUp, lookUp, tryAsked } from './lookup/index.js';
+export { type NoticeFacts, noticeHtml, noticeProblem } from './notice/index.js';
 export {
   type ActionType,
   defaultSentence,
@@ -173,6 +175,7 @@ export { makeRequest, type Request } from './request/index.js';
 export { FINDING_CODES, type Finding, review } from './review/index.js';
 export { isZone } from './schedule/index.js';
 export { DOCUMENT_KINDS, type DocumentKind, parseTime } from './text/index.js';
+export { normalPath, splitTarget } from './url/index.js';
 export {
   type DescribedObject,
   describeObjects,

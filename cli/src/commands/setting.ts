@@ -1,12 +1,15 @@
 import { Option } from 'commander';
+import { safe } from '../output/safe.js';
 import type { Register } from './command.js';
 
 interface SettingsBody {
   readonly fourEyes: boolean;
+  readonly alertUrl: string | null;
 }
 
 interface Given {
   readonly fourEyes?: 'on' | 'off';
+  readonly alerts?: string;
 }
 
 export const registerSetting: Register = (program, act) => {
@@ -19,13 +22,20 @@ export const registerSetting: Register = (program, act) => {
         'off',
       ]),
     )
+    .option('--alerts <url>', 'where alerts of live decisions are sent; `off` for nowhere')
     .action(
-      act(async ({ client, show }, { fourEyes }: Given) => {
+      act(async ({ client, show }, { fourEyes, alerts }: Given) => {
         const settings =
-          fourEyes === undefined
+          fourEyes === undefined && alerts === undefined
             ? await client.get<SettingsBody>('/api/settings')
-            : await client.patch<SettingsBody>('/api/settings', { fourEyes: fourEyes === 'on' });
-        show(settings, (body) => `four-eyes  ${body.fourEyes ? 'on' : 'off'}`);
+            : await client.patch<SettingsBody>('/api/settings', {
+                fourEyes: fourEyes && fourEyes === 'on',
+                alertUrl: alerts === 'off' ? '' : alerts,
+              });
+        show(
+          settings,
+          (body) => `four-eyes  ${body.fourEyes ? 'on' : 'off'}\nalerts     ${safe(body.alertUrl ?? 'off')}`,
+        );
         return undefined;
       }),
     );

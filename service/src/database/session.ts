@@ -19,7 +19,8 @@ interface Events {
 export type Told =
   | { readonly type: 'jobs' }
   | { readonly type: 'progress'; readonly replay: number }
-  | { readonly type: 'cancel'; readonly replay: number };
+  | { readonly type: 'cancel'; readonly replay: number }
+  | { readonly type: 'published'; readonly revision: number };
 
 /**
  * A service's own connection to the database, by which it hears what the others on the database tell, and by which they

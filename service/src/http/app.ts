@@ -5,6 +5,8 @@ import helmet from 'helmet';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import type { LiveRules } from '../live/live-rules.js';
+import type { Recorder } from '../live/recorder.js';
 import { Redactions } from '../redaction/redactions.js';
 import type { ReplayRunner } from '../replay/runner.js';
 import type { WorkerPool } from '../worker/pool.js';
@@ -19,6 +21,7 @@ import { auditRoutes } from './routes/audit.js';
 import { checkRoutes } from './routes/checks.js';
 import { comparisonRoutes } from './routes/comparisons.js';
 import { countryRoutes } from './routes/country.js';
+import { decisionRoutes } from './routes/decisions.js';
 import { descriptionRoutes } from './routes/description.js';
 import { explanationRoutes } from './routes/explanations.js';
 import { healthRoutes } from './routes/health.js';
@@ -41,6 +44,8 @@ export interface ApiParts {
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
   readonly pool: WorkerPool;
+  readonly recorder: Recorder;
+  readonly rules: LiveRules;
   readonly maxUpload: number;
 }
 
@@ -66,7 +71,10 @@ export function createApp(parts: AppParts): Express {
 }
 
 /** All routes below `/api`. */
-export function apiRoutes({ knex, states, runner, watch, pool, maxUpload }: ApiParts, metrics: Metrics): Api {
+export function apiRoutes(
+  { knex, states, runner, watch, pool, recorder, rules, maxUpload }: ApiParts,
+  metrics: Metrics,
+): Api {
   const api = new Api(knex);
   const redactions = new Redactions(knex);
   descriptionRoutes(api, metrics);
@@ -86,6 +94,7 @@ export function apiRoutes({ knex, states, runner, watch, pool, maxUpload }: ApiP
   replayRoutes(api, { knex, states, runner, watch, redactions });
   comparisonRoutes(api, knex, redactions);
   explanationRoutes(api, knex, states);
+  decisionRoutes(api, knex, { recorder, rules });
   return api;
 }
 

@@ -22,6 +22,7 @@ import type {
   Stance,
   Verdict,
 } from '@jade-fence/core';
+import type { RuleCount } from '../live/recorder.js';
 import type { Role } from '../people/role.js';
 
 /*
@@ -226,6 +227,35 @@ export interface DifferenceBody {
   })[];
   /** What is different of the country data, in a sentence; null where nothing is. */
   readonly countryData: string | null;
+}
+
+/** What one service decided since it started. */
+export interface LiveBody {
+  /** The revision in force there; null where none is. */
+  readonly revision: number | null;
+  readonly counts: readonly RuleCount[];
+  /** Decisions that were to be recorded, and were too many. */
+  readonly unrecorded: number;
+}
+
+/** A live decision that was recorded. */
+export interface RecordedBody {
+  readonly decision: number;
+  readonly at: string;
+  readonly revision: number;
+  readonly policy: string | null;
+  readonly rule: string | null;
+  readonly verdict: string;
+  readonly effect: string;
+  readonly record: string;
+  readonly request: RequestBody;
+  readonly client: string | null;
+  readonly country: string | null;
+}
+
+export interface DecisionsPage {
+  readonly decisions: readonly RecordedBody[];
+  readonly next: number | null;
 }
 
 /** The draft, and whether it can be published. */

@@ -3,9 +3,19 @@ import type { AddressInfo } from 'node:net';
 import type { Express } from 'express';
 import { StartError } from '../start-error.js';
 
+/** Takes calls before the app does, and answers whether it did. */
+type First = (request: IncomingMessage, response: ServerResponse) => boolean;
+
 /** Listens, and answers the server with the URL that it is reached at. */
-export async function listen(app: Express, host: string, port: number): Promise<{ server: Server; url: string }> {
-  const server = createServer(app);
+export async function listen(
+  app: Express,
+  first: First,
+  host: string,
+  port: number,
+): Promise<{ server: Server; url: string }> {
+  const server = createServer((request, response) => {
+    if (!first(request, response)) app(request, response);
+  });
   server.requestTimeout = 0; // An upload takes as long as it takes; headers still have their limit.
   server.on('checkContinue', (request: IncomingMessage, response: ServerResponse) => {
     // The import of a log looks before it lets a client send; all others may send at once.

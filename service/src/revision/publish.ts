@@ -2,6 +2,7 @@ import { type CheckedGrid, type Finding, review, runChecks } from '@jade-fence/c
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';
+import { tell } from '../database/session.js';
 import { Problem } from '../http/problem.js';
 import { Revision } from '../model/revision.js';
 import { draftNumber, type ExpectedDraft, withDraft } from '../workspace/draft.js';
@@ -68,6 +69,8 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
     await note(trx, [
       { actor: approvedBy ?? by, action: 'published', kind: 'revision', name: String(number), detail: { message, by } },
     ]);
+    // Heard by every service when the transaction is through, and not before.
+    await tell(trx, { type: 'published', revision: number });
     return revision;
   });
 }

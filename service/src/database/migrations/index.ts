@@ -8,6 +8,7 @@ import * as sixth from './0006-mappings.js';
 import * as seventh from './0007-redaction.js';
 import * as eighth from './0008-paths.js';
 import * as ninth from './0009-people-and-revisions.js';
+import * as tenth from './0010-decisions.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -23,6 +24,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0007-redaction', ...seventh },
   { name: '0008-paths', ...eighth },
   { name: '0009-people-and-revisions', ...ninth },
+  { name: '0010-decisions', ...tenth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -74,6 +74,13 @@ export class SettingsInput {
   @IsOptional()
   @IsBoolean()
   fourEyes?: boolean;
+
+  /** Where alerts are sent, by http or https; empty: nowhere. */
+  @IsOptional()
+  @Matches(/^(?:https?:\/\/[^\s@]{1,2000})?$/, {
+    message: 'alertUrl is an address of http or https, without a user in it',
+  })
+  alertUrl?: string;
 }
 
 /** Which entries of the audit. */

@@ -79,7 +79,13 @@ export function peopleRoutes(api: Api, knex: Knex): void {
     '/settings',
     { role: 'administrator', does: 'Changes settings.', body: SettingsInput },
     async ({ body, who }, response) => {
-      response.json(await changeSettings(knex, { ...body }, who.name));
+      response.json(
+        await changeSettings(
+          knex,
+          { fourEyes: body.fourEyes, alertUrl: body.alertUrl === '' ? null : body.alertUrl },
+          who.name,
+        ),
+      );
     },
   );
 }

@@ -1,0 +1,2 @@
+export { Live, type LiveDecision } from './live.js';
+export { nextExpiry } from './next-expiry.js';

@@ -1,0 +1,50 @@
+import type { Knex } from 'knex';
+import type { LiveRules } from '../../live/live-rules.js';
+import type { Recorder } from '../../live/recorder.js';
+import type { Api } from '../api.js';
+import type { DecisionsPage, LiveBody, RecordedBody } from '../bodies.js';
+import { DecisionsQuery } from '../input/decision-input.js';
+
+interface Parts {
+  readonly recorder: Recorder;
+  readonly rules: LiveRules;
+}
+
+/** What live decisions were: counted by rule, and those that were recorded. Decisions themselves are made in front. */
+export function decisionRoutes(api: Api, knex: Knex, { recorder, rules }: Parts): void {
+  api.get(
+    '/live',
+    { role: 'viewer', does: 'What this service decided since it started, by rule.' },
+    (_asked, response) => {
+      const revision = rules.current?.revision ?? null;
+      response.json({ revision, counts: recorder.counts, unrecorded: recorder.unrecorded } satisfies LiveBody);
+    },
+  );
+
+  api.get(
+    '/decisions',
+    { role: 'viewer', does: 'A page of recorded decisions, the newest first.', query: DecisionsQuery },
+    async ({ query }, response) => {
+      const { before, limit, ...equal } = query;
+      const rows = knex<RecordedRow>('decisions')
+        .orderBy('id', 'desc')
+        .limit(limit + 1);
+      for (const [field, value] of Object.entries(equal)) if (value !== undefined) rows.where(field, value);
+      if (before !== undefined) rows.where('id', '<', before);
+      const found = await rows;
+      const page = found.slice(0, limit);
+      const next = found.length > limit ? (page.at(-1)?.id ?? null) : null;
+      response.json({ decisions: page.map(recordedBody), next } satisfies DecisionsPage);
+    },
+  );
+}
+
+type RecordedRow = Omit<RecordedBody, 'decision' | 'at' | 'request' | 'client' | 'country'> & {
+  readonly id: number;
+  readonly at: Date;
+  readonly told: Pick<RecordedBody, 'request' | 'client' | 'country'>;
+};
+
+function recordedBody({ id, at, told, revision, policy, rule, verdict, effect, record }: RecordedRow): RecordedBody {
+  return { decision: id, at: at.toISOString(), ...{ revision, policy, rule, verdict, effect, record }, ...told };
+}

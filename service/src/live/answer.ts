@@ -1,0 +1,77 @@
+import {
+  formatAddress,
+  type LiveDecision,
+  type NoticeFacts,
+  noticeHtml,
+  noticeProblem,
+  type Request,
+} from '@jade-fence/core';
+import type { InForce } from './live-rules.js';
+
+/** A decision as it is sent. */
+export interface DecisionBody {
+  readonly revision: number;
+  readonly verdict: LiveDecision['verdict'];
+  readonly effect: LiveDecision['effect'];
+  readonly policy: string | null;
+  /** The rule that decided; null where it was the default, or no policy covers the request. */
+  readonly rule: string | null;
+  readonly tags: readonly string[];
+  /** What to answer the client, where it is not let through. */
+  readonly answer?: AnswerBody;
+}
+
+export interface AnswerBody {
+  readonly status: number;
+  /** Where to send the client. */
+  readonly location?: string;
+  /** What to show it, as problem details (RFC 9457). */
+  readonly notice?: object;
+}
+
+/** The status of an answer that asks the client for something first. */
+const ASKS = 403;
+
+export function decisionBody(inForce: InForce, decision: LiveDecision, request: Request): DecisionBody {
+  const { verdict, effect, policy, rule, tags } = decision;
+  const body = {
+    revision: inForce.revision,
+    ...{ verdict, effect, policy: policy?.name ?? null, rule: rule?.name ?? null, tags },
+  };
+  return effect === 'allow' ? body : { ...body, answer: answerOf(inForce, decision, request) };
+}
+
+/** What the client is to be answered. */
+export function answerOf(inForce: InForce, decision: LiveDecision, request: Request): AnswerBody {
+  const { action } = decision;
+  if (action?.type === 'redirect') return { status: action.status, location: action.to };
+  const status = action?.type === 'block' ? action.status : ASKS;
+  const notice = noticeOf(inForce, decision);
+  if (!notice) return { status };
+  const told = noticeProblem(notice, status, factsOf(inForce, decision, request));
+  return { status: told.status, notice: told };
+}
+
+/** The page that the client is to be shown; undefined where the rule names no notice. */
+export function pageOf(inForce: InForce, decision: LiveDecision, request: Request): string | undefined {
+  const notice = noticeOf(inForce, decision);
+  return notice && noticeHtml(notice, factsOf(inForce, decision, request));
+}
+
+function noticeOf({ live }: InForce, { action }: LiveDecision) {
+  const named = action && 'notice' in action ? action.notice : undefined;
+  return named && live.prepared.workspace.notices.get(named.name);
+}
+
+function factsOf({ live }: InForce, { policy, rule }: LiveDecision, request: Request): NoticeFacts {
+  const { address, country } = policy ? live.clientOf(request, policy) : { address: request.peer, country: undefined };
+  return {
+    ...(request.host !== undefined && { host: request.host }),
+    ...(request.path !== undefined && { path: request.path }),
+    ...(address && { client: formatAddress(address) }),
+    ...(country !== undefined && { country }),
+    ...(policy && { policy: policy.name }),
+    rule: rule?.name ?? 'default',
+    time: new Date().toISOString(),
+  };
+}

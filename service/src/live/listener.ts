@@ -1,0 +1,221 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import {
+  type LiveDecision,
+  makeRequest,
+  normalPath,
+  parseAddress,
+  type Request,
+  readRequest,
+  splitTarget,
+  tellLineFault,
+  tryHost,
+} from '@jade-fence/core';
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import { Problem, problemBody } from '../http/problem.js';
+import { whoHasToken } from '../people/tokens.js';
+import { answerOf, decisionBody, pageOf } from './answer.js';
+import type { InForce, LiveRules } from './live-rules.js';
+import type { Recorder } from './recorder.js';
+
+const LARGEST_BODY = 64 * 1024;
+/** A token that was right is not looked up again for so long. */
+const TOKEN_MS = 5000;
+const MOST_TOKENS = 1000;
+
+const DECIDE = '/decide';
+const GATE = '/gate';
+
+export interface LiveParts {
+  readonly knex: Knex;
+  readonly rules: LiveRules;
+  readonly recorder: Recorder;
+  readonly logger: Logger;
+}
+
+/**
+ * Answers gateways, in front of all else, since every request of a site waits for it. `POST /decide` takes a request in
+ * the fields of our JSON Lines form; `/gate` takes the original request in headers, as gateways that ask before they let
+ * through send it, and answers with the status to act on. Answers whether the call was for it.
+ */
+export function liveListener({
+  knex,
+  rules,
+  recorder,
+  logger,
+}: LiveParts): (request: IncomingMessage, response: ServerResponse) => boolean {
+  const known = new Map<string, number>();
+
+  const isKnown = (authorization: string): boolean => (known.get(authorization) ?? 0) > Date.now();
+  const admit = async (authorization: string): Promise<void> => {
+    const token = /^Bearer (\S{1,200})$/i.exec(authorization)?.[1];
+    if (token === undefined || !(await whoHasToken(knex, token)))
+      throw new Problem(401, 'sign-in-required', 'A gateway asks with a token.', {
+        remedy:
+          'Make one with `jade-fence token make gateway --role viewer`, and send it as `Authorization: Bearer TOKEN`.',
+      });
+    if (known.size >= MOST_TOKENS) known.clear();
+    known.set(authorization, Date.now() + TOKEN_MS);
+  };
+
+  const inForce = (): InForce => {
+    const { current } = rules;
+    if (current) return current;
+    throw new Problem(503, 'nothing-published', 'No rules are in force yet.', { remedy: 'Publish the draft.' });
+  };
+
+  const decided = (current: InForce, request: Request): LiveDecision => {
+    const decision = current.live.decide(request, Date.now());
+    recorder.note(current, decision, request);
+    return decision;
+  };
+
+  const decide = (body: Buffer, response: ServerResponse): void => {
+    const current = inForce();
+    const request = requestOf(body);
+    send(response, 200, 'application/json', JSON.stringify(decisionBody(current, decided(current, request), request)));
+  };
+
+  const gate = (call: IncomingMessage, response: ServerResponse): void => {
+    const current = inForce();
+    const request = forwardedRequest(call);
+    const decision = decided(current, request);
+    response.setHeader('x-jade-fence-revision', current.revision);
+    response.setHeader(
+      'x-jade-fence-rule',
+      decision.policy ? `${decision.policy.name}/${decision.rule?.name ?? 'default'}` : 'uncovered',
+    );
+    if (decision.effect === 'allow') return void response.writeHead(204).end();
+    const { status, location, notice } = answerOf(current, decision, request);
+    if (location !== undefined) response.setHeader('location', location);
+    const page = /text\/html/i.test(call.headers.accept ?? '') ? pageOf(current, decision, request) : undefined;
+    if (page !== undefined) send(response, status, 'text/html; charset=utf-8', page);
+    else if (notice) send(response, status, 'application/problem+json', JSON.stringify(notice));
+    else response.writeHead(status).end();
+  };
+
+  const failed = (error: unknown, response: ServerResponse): void => {
+    const problem =
+      error instanceof Problem
+        ? error
+        : new Problem(500, 'internal', 'Something went wrong in the service; its log says what.');
+    if (!(error instanceof Problem)) logger.error({ err: error }, 'a decision failed');
+    if (!response.headersSent)
+      send(response, problem.status, 'application/problem+json', JSON.stringify(problemBody(problem)));
+  };
+
+  const answer = async (call: IncomingMessage, response: ServerResponse, act: () => void): Promise<void> => {
+    try {
+      const authorization = call.headers.authorization ?? '';
+      if (!isKnown(authorization)) await admit(authorization);
+      act();
+    } catch (error) {
+      failed(error, response);
+    }
+  };
+
+  return (call, response) => {
+    if (call.url === DECIDE && call.method === 'POST') {
+      withBody(call, response, (body) => {
+        // The usual way takes no turn of the event loop.
+        if (!isKnown(call.headers.authorization ?? ''))
+          return void answer(call, response, () => decide(body, response));
+        try {
+          decide(body, response);
+        } catch (error) {
+          failed(error, response);
+        }
+      });
+      return true;
+    }
+    if (call.url !== GATE) return false;
+    call.resume();
+    void answer(call, response, () => gate(call, response));
+    return true;
+  };
+}
+
+function send(response: ServerResponse, status: number, type: string, body: string): void {
+  response.writeHead(status, {
+    'content-type': type,
+    'content-length': Buffer.byteLength(body),
+    'cache-control': 'no-store',
+  });
+  response.end(body);
+}
+
+function withBody(call: IncomingMessage, response: ServerResponse, use: (body: Buffer) => void): void {
+  let pieces: Buffer | Buffer[] | undefined;
+  let size = 0;
+  call.on('data', (piece: Buffer) => {
+    size += piece.length;
+    if (size > LARGEST_BODY) return;
+    if (pieces === undefined) pieces = piece;
+    else if (Array.isArray(pieces)) pieces.push(piece);
+    else pieces = [pieces, piece];
+  });
+  call.on('end', () => {
+    if (size > LARGEST_BODY) {
+      const problem = new Problem(413, 'body-too-large', 'The body is larger than this call takes.');
+      return send(response, 413, 'application/problem+json', JSON.stringify(problemBody(problem)));
+    }
+    use(pieces === undefined ? Buffer.alloc(0) : Array.isArray(pieces) ? Buffer.concat(pieces) : pieces);
+  });
+}
+
+function requestOf(body: Buffer): Request {
+  let fields: unknown;
+  try {
+    fields = JSON.parse(body.toString());
+  } catch {
+    throw new Problem(400, 'not-json', 'The body is not JSON.');
+  }
+  if (fields === null || typeof fields !== 'object' || Array.isArray(fields))
+    throw new Problem(400, 'not-an-object', 'The body is no JSON object.');
+  const read = readRequest(fields as Record<string, unknown>);
+  if ('fault' in read) throw new Problem(422, read.fault.code, `${tellLineFault(read.fault)}.`);
+  return read.request;
+}
+
+const OWN_HEADERS =
+  /^(?:x-forwarded-(?:method|proto|host|uri|for)|authorization|connection|host|content-length|x-jade-fence-.*)$/;
+
+/**
+ * The original request, told in headers: `X-Forwarded-Method`, `-Proto`, `-Host`, `-Uri`, and `-For`, whose last address
+ * is the one that the gateway saw; all other headers are those of the request itself.
+ */
+function forwardedRequest({ headers }: IncomingMessage): Request {
+  const told = (name: string) => [headers[`x-forwarded-${name}`]].flat()[0];
+  const [uri, host] = [told('uri'), told('host')];
+  if (uri === undefined || host === undefined)
+    throw new Problem(400, 'no-original', 'The headers do not tell the original request.', {
+      remedy: 'Send X-Forwarded-Method, X-Forwarded-Proto, X-Forwarded-Host, X-Forwarded-Uri and X-Forwarded-For.',
+    });
+  const hops = (told('for') ?? '')
+    .split(',')
+    .map((hop) => hop.trim())
+    .filter((hop) => hop !== '');
+  const last = hops.at(-1);
+  const peer = last === undefined ? undefined : parseAddress(last.replace(/^\[(.*)\](?::\d+)?$/, '$1'));
+  const { path, query } = splitTarget(uri.startsWith('/') ? uri : `/${uri}`);
+  const [, name = host, port] = /^(.*?)(?::(\d{1,5}))?$/.exec(host) ?? [];
+  const known = tryHost(name);
+  const others = Object.entries(headers).filter(([header]) => !OWN_HEADERS.test(header));
+  const own = new Map(
+    others.flatMap(([header, value]) => (value === undefined ? [] : ([[header, [value].flat().join(', ')]] as const))),
+  );
+  if (hops.length > 1) own.set('x-forwarded-for', hops.slice(0, -1).join(', '));
+  return makeRequest({
+    peer,
+    method: (told('method') ?? 'GET').toUpperCase(),
+    scheme: told('proto')?.toLowerCase(),
+    host: 'host' in known ? known.host : undefined,
+    port: port === undefined ? undefined : Number(port),
+    path: normalPath(path),
+    query: query ?? '',
+    agent: own.get('user-agent') ?? '',
+    referrer: own.get('referer') ?? '',
+    headers: own,
+    allHeaders: true,
+  });
+}

@@ -1,0 +1,93 @@
+import { Live, nextExpiry } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import type { DatabaseSession } from '../database/session.js';
+import { publishedRevision } from '../revision/store.js';
+import type { PreparedStates } from '../workspace/prepared.js';
+import { revisionState } from '../workspace/state.js';
+
+/** Timers take no longer spans; it is looked again then. */
+const LONGEST_WAIT_MS = 3_600_000;
+const AGAIN_MS = 1000;
+
+/** The rules of one revision, ready to decide. */
+export interface InForce {
+  readonly revision: number;
+  readonly live: Live;
+}
+
+/** Keeps the published revision ready: anew with every publish, and whenever an entry of a list runs out. */
+export class LiveRules {
+  readonly #knex: Knex;
+  readonly #states: PreparedStates;
+  readonly #session: DatabaseSession;
+  readonly #logger: Logger;
+  #current: InForce | undefined;
+  #loading: Promise<void> | undefined;
+  #again = false;
+  #timer: NodeJS.Timeout | undefined;
+  #closed = false;
+
+  constructor(parts: { knex: Knex; states: PreparedStates; session: DatabaseSession; logger: Logger }) {
+    this.#knex = parts.knex;
+    this.#states = parts.states;
+    this.#session = parts.session;
+    this.#logger = parts.logger;
+  }
+
+  /** Undefined while nothing is published, or it is not ready yet. One request is judged by one of them, as a whole. */
+  get current(): InForce | undefined {
+    return this.#current;
+  }
+
+  open(): void {
+    this.#session.on('told', (told) => told.type === 'published' && this.#load());
+    // What was told while the session was away was missed.
+    this.#session.on('connected', () => this.#load());
+    this.#load();
+  }
+
+  async close(): Promise<void> {
+    this.#closed = true;
+    clearTimeout(this.#timer);
+    await this.#loading;
+  }
+
+  /** Loads what is published, one load after the other; what is published during one is loaded behind it. */
+  #load(): void {
+    if (this.#closed) return;
+    this.#again = true;
+    this.#loading ??= this.#loadAll().finally(() => {
+      this.#loading = undefined;
+    });
+  }
+
+  async #loadAll(): Promise<void> {
+    while (this.#again && !this.#closed) {
+      this.#again = false;
+      try {
+        await this.#loadOnce();
+      } catch (error) {
+        this.#logger.warn({ err: error }, 'the published rules could not be loaded; those before stay in force');
+        this.#wait(AGAIN_MS);
+      }
+    }
+  }
+
+  async #loadOnce(): Promise<void> {
+    const revision = await publishedRevision(this.#knex);
+    if (!revision) return;
+    const now = new Date();
+    const prepared = await this.#states.get(revisionState(revision, now));
+    this.#current = { revision: revision.number, live: new Live(prepared, this.#current?.live) };
+    const next = nextExpiry(prepared.workspace, now.getTime());
+    if (next !== undefined) this.#wait(next - Date.now() + 1);
+  }
+
+  #wait(ms: number): void {
+    clearTimeout(this.#timer);
+    if (this.#closed) return;
+    this.#timer = setTimeout(() => this.#load(), Math.min(Math.max(ms, 1), LONGEST_WAIT_MS));
+    this.#timer.unref();
+  }
+}

@@ -1,0 +1,122 @@
+import { formatAddress, type LiveDecision, Redactor, type Request } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import { pseudonymsOf } from '../redaction/pseudonyms.js';
+import { requestBody } from '../replay/requests.js';
+import type { Alerts } from './alerts.js';
+import type { InForce } from './live-rules.js';
+
+const FLUSH_MS = 1000;
+/** So many decisions a second are recorded; the others are counted. */
+export const MOST_A_SECOND = 1000;
+/** So many of the newest are kept. */
+const MOST_KEPT = 100_000;
+const TRIM_EVERY = 60;
+
+interface Recorded {
+  readonly at: number;
+  readonly inForce: InForce;
+  readonly decision: LiveDecision;
+  readonly request: Request;
+}
+
+/** How often a rule of the rules in force did something, since the service started. */
+export interface RuleCount {
+  readonly policy: string | null;
+  readonly rule: string | null;
+  readonly verdict: string;
+  readonly role: 'decided' | 'observed';
+  readonly count: number;
+}
+
+/** Counts every decision, and writes down those that rules ask to be recorded, some at a time and off the way. */
+export class Recorder {
+  readonly #knex: Knex;
+  readonly #logger: Logger;
+  readonly #alerts: Alerts;
+  readonly #counts = new Map<string, { -readonly [K in keyof RuleCount]: RuleCount[K] }>();
+  #waiting: Recorded[] = [];
+  #unrecorded = 0;
+  #flushes = 0;
+  #timer: NodeJS.Timeout | undefined;
+  #flushing: Promise<void> = Promise.resolve();
+
+  constructor(knex: Knex, alerts: Alerts, logger: Logger) {
+    this.#knex = knex;
+    this.#alerts = alerts;
+    this.#logger = logger;
+  }
+
+  open(): void {
+    this.#timer = setInterval(() => this.#flush(), FLUSH_MS);
+    this.#timer.unref();
+  }
+
+  async close(): Promise<void> {
+    clearInterval(this.#timer);
+    this.#flush();
+    await this.#flushing;
+  }
+
+  note(inForce: InForce, decision: LiveDecision, request: Request): void {
+    const policy = decision.policy?.name ?? null;
+    this.#count(policy, decision.policy ? (decision.rule?.name ?? 'default') : null, decision.verdict, 'decided');
+    for (const rule of decision.observed) this.#count(policy, rule.name, rule.then.type, 'observed');
+    if (decision.record === 'quiet') return;
+    if (this.#waiting.length < MOST_A_SECOND) this.#waiting.push({ at: Date.now(), inForce, decision, request });
+    else this.#unrecorded++;
+  }
+
+  get counts(): readonly RuleCount[] {
+    return [...this.#counts.values()];
+  }
+
+  /** Decisions that were to be recorded, and were too many. */
+  get unrecorded(): number {
+    return this.#unrecorded;
+  }
+
+  #count(policy: string | null, rule: string | null, verdict: string, role: RuleCount['role']): void {
+    const key = `${policy} ${rule} ${verdict} ${role}`;
+    const known = this.#counts.get(key);
+    if (known) known.count++;
+    else this.#counts.set(key, { policy, rule, verdict, role, count: 1 });
+  }
+
+  #flush(): void {
+    const some = this.#waiting;
+    if (some.length === 0) return;
+    this.#waiting = [];
+    this.#flushing = this.#flushing
+      .then(() => this.#write(some))
+      .catch((error) => {
+        this.#unrecorded += some.length;
+        this.#logger.warn({ err: error }, 'decisions could not be recorded');
+      });
+  }
+
+  async #write(some: readonly Recorded[]): Promise<void> {
+    const pseudonym = await pseudonymsOf(this.#knex);
+    const rows = some.map(({ at, inForce, decision, request }) => {
+      const { policy, rule, verdict, effect, record } = decision;
+      const seen = policy && inForce.live.clientOf(request, policy);
+      const client = seen?.address ? formatAddress(seen.address) : null;
+      const shown = { request: requestBody(request), client };
+      const told = policy ? new Redactor(policy.redact, pseudonym).shown(shown) : shown;
+      return {
+        at: new Date(at),
+        revision: inForce.revision,
+        policy: policy?.name ?? null,
+        rule: policy ? (rule?.name ?? 'default') : null,
+        ...{ verdict, effect, record },
+        told: JSON.stringify({ ...told, country: seen?.country ?? null }),
+      };
+    });
+    await this.#knex.batchInsert('decisions', rows, 500);
+    this.#alerts.raise(
+      rows.filter(({ record }) => record === 'alert').map((row) => ({ ...row, told: JSON.parse(row.told) })),
+    );
+    if (++this.#flushes % TRIM_EVERY === 0)
+      await this.#knex.raw('delete from decisions where id <= (select max(id) from decisions) - ?', [MOST_KEPT]);
+  }
+}
