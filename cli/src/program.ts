@@ -13,6 +13,7 @@ import { registerExplain } from './commands/explain.js';
 import { registerExport } from './commands/export.js';
 import { registerFolder } from './commands/folder.js';
 import { registerList } from './commands/list.js';
+import { registerLive } from './commands/live.js';
 import { registerLog } from './commands/log.js';
 import { registerLookUp } from './commands/look-up.js';
 import { registerMapping } from './commands/mapping.js';
@@ -65,7 +66,7 @@ const COMMANDS: readonly Register[] = [
     registerPublish,
     registerFolder,
   ],
-  ...[registerPerson, registerToken, registerSetting, registerAudit],
+  ...[registerLive, registerPerson, registerToken, registerSetting, registerAudit],
 ];
 
 /** Runs the command line and answers what the process is to end with. */

@@ -1,0 +1,83 @@
+import type { DecisionsPage, LiveBody, RecordedBody } from '@jade-fence/service/bodies';
+import { formatRequests } from '../output/requests.js';
+import { safe } from '../output/safe.js';
+import { count, table } from '../output/table.js';
+import type { Paint, Terminal } from '../output/terminal.js';
+import { verdictWord } from '../output/verdict.js';
+import { examples, type Register, wholeNumber } from './command.js';
+
+interface DecisionsGiven {
+  readonly policy?: string;
+  readonly rule?: string;
+  readonly verdict?: string;
+  readonly record?: string;
+  readonly before?: number;
+  readonly limit?: number;
+}
+
+export const registerLive: Register = (program, act) => {
+  program
+    .command('live')
+    .summary('what the rules in force decided since the service started')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        show(await client.get<LiveBody>('/api/live'), (live) => formatLive(live, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  program
+    .command('decisions')
+    .summary('live decisions that were recorded, the newest first')
+    .option('--policy <name>', 'only of this policy')
+    .option('--rule <name>', 'only by this rule, or `default`')
+    .option('--verdict <verdict>', 'only with this verdict')
+    .option('--record <record>', 'only `log` or only `alert`')
+    .option('--before <number>', 'only those before this one', wholeNumber(1, Number.MAX_SAFE_INTEGER))
+    .option('--limit <number>', 'so many at most (default: 100)', wholeNumber(1, 1000))
+    .addHelpText('after', examples('jade-fence decisions --verdict block', 'jade-fence decisions --record alert'))
+    .action(
+      act(async ({ client, show, terminal }, query: DecisionsGiven) => {
+        show(await client.get<DecisionsPage>('/api/decisions', { ...query }), (page) =>
+          formatDecisions(page, terminal),
+        );
+        return undefined;
+      }),
+    );
+};
+
+function formatLive({ revision, counts, unrecorded }: LiveBody, paint: Paint): string {
+  if (revision === null) return 'No rules are in force yet. Publish the draft with `jade-fence publish -m WHY`.';
+  const rows = counts
+    .toSorted((a, b) => b.count - a.count)
+    .map(({ policy, rule, verdict, role, count: many }) => [
+      safe(policy ?? '–'),
+      safe(rule ?? '–'),
+      verdictWord(verdict, paint),
+      role,
+      count(many),
+    ]);
+  const columns = [
+    ...['policy', 'rule', 'verdict', ''].map((title) => ({ title })),
+    { title: 'requests', align: 'right' as const },
+  ];
+  return [
+    `Revision ${revision} is in force.`,
+    rows.length === 0 ? 'It has decided nothing yet.' : table(columns, rows, paint),
+    ...(unrecorded > 0 ? [`${count(unrecorded)} decisions were too many to be recorded; they are counted here.`] : []),
+  ].join('\n\n');
+}
+
+function formatDecisions({ decisions, next }: DecisionsPage, terminal: Terminal): string {
+  if (decisions.length === 0) return 'No decision like that has been recorded.';
+  const rows = decisions.map((each) => ({
+    ...each,
+    number: each.decision,
+    verdict: each.verdict as never,
+    log: '',
+    line: 0,
+  }));
+  const effect = ({ effect }: RecordedBody) => [effect];
+  const text = formatRequests(rows, terminal, { titles: ['done'], cells: effect });
+  return text + (next === null ? '' : `\n\nMore: --before ${next}`);
+}

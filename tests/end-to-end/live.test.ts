@@ -1,0 +1,194 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { callApi, DEMO, launch, newDatabase, type TestService } from '../setup/service.js';
+
+/** Requests that are being made: what gateways ask of two services on one database, while rules are published. */
+const folder = mkdtempSync(join(tmpdir(), 'jade-fence-test-'));
+const services: Omit<TestService, 'folder'>[] = [];
+let key: string;
+let hook: Server;
+const alerts: { alerts: { rule: string }[] }[] = [];
+
+const policy = (verdict: string, name = 'all') => `policy: herbarium
+covers: {hosts: [herbarium.fennelhill.example]}
+client: {from: forwarded, trust: [10.10.1.0/24]}
+default: allow
+rules:
+  - rule: flood
+    when: {path: [/sign-in]}
+    limit: {more-than: 3, within: 1h, per: [client]}
+    then: block
+    record: alert
+  - rule: ${name}
+    when: {path: [/closed]}
+    then: ${verdict}
+`;
+
+const call = (at: number, path: string, body: unknown, headers = {}) =>
+  callApi((services[at] as TestService).url, 'POST', path, body, { authorization: `Bearer ${key}`, ...headers });
+const decide = async (at: number, path: string, more = {}) =>
+  (
+    await call(at, '/decide', {
+      peer: '198.18.4.20',
+      method: 'GET',
+      host: 'herbarium.fennelhill.example',
+      path,
+      ...more,
+    })
+  ).body;
+const publish = async (text: string) => {
+  await callApi(
+    (services[0] as TestService).url,
+    'PUT',
+    '/api/workspace',
+    { files: [{ name: 'a.yaml', text }] },
+    { authorization: `Bearer ${key}` },
+  );
+  const { status, body } = await call(0, '/api/revisions', { message: 'Live', acceptWarnings: true });
+  expect(status).toBe(201);
+  return body.revision as number;
+};
+const inForce = async (at: number, revision: number) => {
+  for (const end = Date.now() + 5000; Date.now() < end; await sleep(20))
+    if ((await decide(at, '/')).revision === revision) return;
+  throw new Error(`revision ${revision} does not come into force`);
+};
+
+beforeAll(async () => {
+  const env = { ...process.env, DATABASE_URL: await newDatabase(), NO_COLOR: '1' };
+  for (let at = 0; at < 2; at++)
+    services.push(await launch(['--port', '0', '--data-dir', folder, '--workers', '1'], env));
+  key = (services[0] as TestService).key;
+  hook = createServer(async (request, response) => {
+    let text = '';
+    for await (const piece of request) text += piece;
+    alerts.push(JSON.parse(text));
+    // The first try is refused, and made again.
+    response.writeHead(alerts.length === 1 ? 500 : 204).end();
+  });
+  await new Promise<void>((done) => hook.listen(0, '127.0.0.1', done));
+});
+afterAll(async () => {
+  await Promise.all(services.map((service) => service.stop()));
+  hook.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe('live decisions', () => {
+  it('wait for something to be published', async () => {
+    expect(await call(0, '/decide', { host: 'herbarium.fennelhill.example' })).toMatchObject({
+      status: 503,
+      body: { code: 'nothing-published' },
+    });
+  });
+
+  it('are by what is published, within a second in every service, and keep what limits counted', async () => {
+    const first = await publish(policy('block'));
+    await Promise.all([inForce(0, first), inForce(1, first)]);
+    expect(await decide(1, '/closed')).toMatchObject({
+      verdict: 'block',
+      policy: 'herbarium',
+      rule: 'all',
+      answer: { status: 403 },
+    });
+    expect(await decide(1, '/open')).toMatchObject({ verdict: 'allow', rule: null });
+    for (let at = 0; at < 3; at++) expect((await decide(0, '/sign-in')).verdict).toBe('allow');
+    const second = await publish(policy('{redirect: "https://www.fennelhill.example/"}'));
+    const published = Date.now();
+    await Promise.all([inForce(0, second), inForce(1, second)]);
+    expect(Date.now() - published).toBeLessThan(1000);
+    expect(await decide(0, '/closed')).toMatchObject({
+      verdict: 'redirect',
+      answer: { location: 'https://www.fennelhill.example/' },
+    });
+    expect((await decide(0, '/sign-in')).verdict).toBe('block');
+  });
+
+  it('judge the client that trusted proxies tell', async () => {
+    const through = { peer: '10.10.1.4', 'forwarded-for': '198.18.7.7' };
+    for (let at = 0; at < 3; at++) expect((await decide(0, '/sign-in', through)).verdict).toBe('allow');
+    expect((await decide(0, '/sign-in', through)).verdict).toBe('block');
+    expect((await decide(0, '/sign-in', { ...through, 'forwarded-for': '198.18.7.8' })).verdict).toBe('allow');
+  });
+
+  it('are told to gateways by the status, with the notice as a page or as JSON', async () => {
+    const catalogue = readFileSync(`${DEMO}workspace/catalogue.yaml`, 'utf8').match(/notice: (?:.|\n)*?(?=\n---)/)?.[0];
+    const revision = await publish(`${policy('{block: {notice: not-here}}')}---\n${catalogue}\n`);
+    await inForce(0, revision);
+    const gate = (path: string, more = {}) =>
+      fetch(`${services[0]?.url}/gate`, {
+        headers: {
+          authorization: `Bearer ${key}`,
+          'x-forwarded-method': 'GET',
+          'x-forwarded-proto': 'https',
+          'x-forwarded-host': 'herbarium.fennelhill.example:443',
+          'x-forwarded-uri': path,
+          'x-forwarded-for': '203.0.113.9, 198.18.4.99',
+          ...more,
+        },
+      });
+    const open = await gate('/open?x=1');
+    expect([open.status, open.headers.get('x-jade-fence-rule')]).toEqual([204, 'herbarium/default']);
+    const page = await gate('/%63losed', { accept: 'text/html,*/*' });
+    expect([page.status, page.headers.get('content-type')]).toEqual([403, 'text/html; charset=utf-8']);
+    expect(await page.text()).toContain('<h1>This page is not open here</h1>');
+    const json = await gate('/closed', { accept: 'application/json' });
+    expect(await json.json()).toMatchObject({ title: 'This page is not open here', status: 403 });
+    const nothing = await fetch(`${services[0]?.url}/gate`, { headers: { authorization: `Bearer ${key}` } });
+    expect([nothing.status, ((await nothing.json()) as { code: string }).code]).toEqual([400, 'no-original']);
+  });
+
+  it('refuse who has no token, and what is no request', async () => {
+    const url = (services[0] as TestService).url;
+    expect(await callApi(url, 'POST', '/decide', {}, {})).toMatchObject({ status: 401 });
+    expect(await callApi(url, 'POST', '/decide', {}, { authorization: 'Bearer wrong' })).toMatchObject({ status: 401 });
+    expect(await call(0, '/decide', '{"a":')).toMatchObject({ status: 400, body: { code: 'not-json' } });
+    expect(await call(0, '/decide', [1])).toMatchObject({ status: 400, body: { code: 'not-an-object' } });
+    expect(await call(0, '/decide', { host: 'not a host' })).toMatchObject({ status: 422 });
+    expect(await call(0, '/decide', { host: 'x'.repeat(70_000) })).toMatchObject({ status: 413 });
+  });
+
+  it('are counted and recorded as the rules ask, and raise alerts', async () => {
+    const { port } = hook.address() as AddressInfo;
+    const url = (services[0] as TestService).url;
+    const settings = { alertUrl: `http://127.0.0.1:${port}/` };
+    expect((await callApi(url, 'PATCH', '/api/settings', settings, { authorization: `Bearer ${key}` })).status).toBe(
+      200,
+    );
+    expect((await decide(0, '/sign-in')).verdict).toBe('block');
+    for (const end = Date.now() + 8000; alerts.length < 2 && Date.now() < end; ) await sleep(50);
+    expect(new Set(alerts.at(-1)?.alerts.map(({ rule }) => rule))).toEqual(new Set(['flood']));
+    const client = (services[0] as TestService).client;
+    expect((await client('live')).out).toMatch(/herbarium +flood +block +decided +\d/);
+    const recorded = (await client('decisions', '--record', 'alert')).out;
+    expect(recorded).toContain('GET herbarium.fennelhill.example/sign-in');
+    expect((await client('settings')).out).toContain(`alerts     http://127.0.0.1:${port}/`);
+  });
+
+  it('are none lost and none by half a revision while one publish follows the other', { timeout: 60_000 }, async () => {
+    let going = true;
+    const seen = new Map<number, Set<string>>();
+    const asking = [0, 1].map(async (at) => {
+      let asked = 0;
+      for (; going; asked++) {
+        const { revision, rule, verdict } = await decide(at, '/closed');
+        seen.set(revision, (seen.get(revision) ?? new Set()).add(`${rule} ${verdict}`));
+      }
+      return asked;
+    });
+    for (let at = 0; at < 12; at++)
+      await publish(policy(at % 2 === 0 ? 'block' : 'challenge', at % 2 === 0 ? 'even' : 'odd'));
+    going = false;
+    const asked = await Promise.all(asking);
+    expect(Math.min(...asked)).toBeGreaterThan(50);
+    for (const told of seen.values()) expect(told.size).toBe(1);
+    for (const told of [...seen.values()].flatMap((each) => [...each]))
+      expect(['even block', 'odd challenge', 'all block']).toContain(told);
+    expect(seen.size).toBeGreaterThan(3);
+  });
+});
