@@ -4,6 +4,7 @@ import { Command } from 'commander';
 import { addressListPair, addressListSizePair } from './address-list.js';
 import { countryLookupPair } from './country-lookup.js';
 import { decisionPair } from './decision.js';
+import { decisionEndpoint } from './decision-endpoint.js';
 import { domainListMemory, domainListSizePair } from './domain-list.js';
 import {
   compilePair,
@@ -14,11 +15,12 @@ import {
   replayOfMoreRules,
 } from './large-replay.js';
 import { type Figure, measure, type Pair } from './measure.js';
+import { publishing } from './publishing.js';
 import { readingPair } from './reading.js';
 import { replayPair } from './replaying.js';
 import { importPair, requestsPage, serviceReplayPair } from './through-service.js';
 
-type Benchmark = () => Pair | Promise<Figure | Pair>;
+type Benchmark = () => Pair | Promise<Figure | Pair | Figure[]>;
 
 /** The benchmarks by name; each makes its data from a seed when it is asked for. */
 const BENCHMARKS: Record<string, Benchmark> = {
@@ -42,6 +44,8 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'import-combined': importPair('combined', 'import-combined'),
   'replay-service': serviceReplayPair,
   'requests-page': requestsPage,
+  publishing,
+  'decision-endpoint': decisionEndpoint,
 };
 
 const program = new Command('bench')
@@ -56,7 +60,7 @@ const program = new Command('bench')
     for (const [name, make] of Object.entries(BENCHMARKS)) {
       if (names.length > 0 && !names.includes(name)) continue;
       const made = await make();
-      figures.push('figure' in made ? await measure(made) : made);
+      figures.push(...('figure' in made ? [await measure(made)] : [made].flat()));
     }
     console.log(tableOf(figures));
     if (json !== undefined) writeFileSync(json, `${JSON.stringify(figures, null, 2)}\n`);

@@ -12,6 +12,11 @@ const PIECE = 1024 * 1024;
 
 /** A service of our own over an empty database, with the garden's workspace, to be called as its clients call it. */
 export interface BenchService {
+  readonly url: string;
+  /** What its calls carry to be let in. */
+  readonly headers: Record<string, string>;
+  /** Sends a file. */
+  send(method: string, path: string, file: string): Promise<void>;
   call<T>(method: string, path: string, body?: unknown): Promise<T>;
   /** Sends a log, and waits until it is imported. */
   upload(name: string, bytes: Buffer): Promise<void>;
@@ -62,6 +67,12 @@ function serviceAt(url: string, headers: Record<string, string>): BenchService {
     return (await response.json()) as T;
   };
   return {
+    url,
+    headers: { authorization: headers.authorization as string },
+    send: async (method, path, file) => {
+      const response = await fetch(`${url}${path}`, { method, headers, body: file });
+      if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
+    },
     call,
     upload: (name, bytes) => upload(`${url}/api/logs?name=${name}`, headers, bytes),
     replay: async (log) => {
@@ -104,6 +115,8 @@ function stopAtEnd(child: ChildProcess, folder: string): void {
     await gone;
     rmSync(folder, { recursive: true, force: true });
   });
+  // Nothing is left running, even where a benchmark fails.
+  process.once('exit', () => child.kill('SIGTERM'));
   child.unref();
   // biome-ignore lint/suspicious/noExplicitAny: the pipe of a child has this, and its type does not tell
   (child.stdout as any)?.unref?.();

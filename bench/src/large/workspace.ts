@@ -34,6 +34,12 @@ export function largeWorkspace(rules: number, edit = ''): Workspace {
   return workspace;
 }
 
+/** The files of that workspace, the lists first; its policy covers every client. */
+export const largeWorkspaceFiles = (rules: number): { name: string; text: string }[] => [
+  { name: 'lists.yaml', text: listsText() },
+  { name: 'policy.yaml', text: policyText(rules, '').replace('\n', '\ncovers: {clients: ["0.0.0.0/0", "::/0"]}\n') },
+];
+
 const listName = (index: number): string => `list-${index}`;
 
 /** Sizes fall off: the largest lists have tens of thousands of entries, the smallest a few. */

@@ -69,12 +69,22 @@ function compileSort<S extends ListSort>(
   const own = [...lists.values()].filter((list) => list.of === sort);
   if (known && known.size === own.length && own.every(({ name }) => same?.has(name))) return known as ListSets[S];
   const found = new Map<string, SetOf<S>>();
-  for (const list of own)
-    found.set(
-      list.name,
-      (same?.has(list.name) ? known?.get(list.name) : undefined) ?? compile(aliveValues(lists, list, sort, at)),
-    );
+  for (const list of own) {
+    const before = same?.has(list.name) ? known?.get(list.name) : undefined;
+    found.set(list.name, before ?? compileList(lists, list, sort, at, compile));
+  }
   return found as unknown as ListSets[S];
+}
+
+/** Sets of lists that stand for themselves at any time: who goes from one state of a workspace to another meets them again. */
+const remembered = new WeakMap<List, unknown>();
+
+function compileList<S extends ListSort>(lists: Lists, list: List, sort: S, at: number, compile: Compile<S>): SetOf<S> {
+  const alone = list.include.length === 0 && list.entries.every(({ until }) => until === undefined);
+  const set =
+    (alone ? (remembered.get(list) as SetOf<S> | undefined) : undefined) ?? compile(aliveValues(lists, list, sort, at));
+  if (alone) remembered.set(list, set);
+  return set;
 }
 
 /** The lists that are what they were, with all that they include, and of which nothing expires between the instants. */

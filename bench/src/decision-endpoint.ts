@@ -1,0 +1,78 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import autocannon from 'autocannon';
+import { largeLog } from './large/log.js';
+import { largeWorkspaceFiles } from './large/workspace.js';
+import { type Figure, figureOf } from './measure.js';
+import { benchService } from './service.js';
+
+const RULES = 200;
+const REQUESTS = 2_000;
+const CONNECTIONS = 16;
+const SECONDS = 5;
+const ROUNDS = 3;
+const SETTLE_MS = 2000;
+
+interface Load {
+  /** Microseconds of each request, at the rate that was reached. */
+  readonly each: number;
+  /** Milliseconds, of the slowest hundredth. */
+  readonly slowest: number;
+}
+
+/** Live decisions by 200 rules, beside a bare handler of Express, by the same load: the rate, and the slowest hundredth. */
+export async function decisionEndpoint(): Promise<Figure[]> {
+  const service = await benchService();
+  await service.call('PUT', '/api/workspace', { files: largeWorkspaceFiles(RULES), exact: true });
+  await service.call('POST', '/api/revisions', { message: 'Measured', acceptWarnings: true });
+  await new Promise((done) => setTimeout(done, SETTLE_MS));
+  const floor = spawn(process.execPath, [new URL('./express-floor.js', import.meta.url).pathname], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const [port] = (await once(floor.stdout, 'data')) as [Buffer];
+  const bodies = [...largeLog(REQUESTS)].map((request) => JSON.stringify(fieldsOf(request)));
+  const figures: Load[] = [];
+  const floors: Load[] = [];
+  for (let round = -1; round < ROUNDS; round++) {
+    const figure = await load(service.url, service.headers, bodies);
+    const bare = await load(`http://127.0.0.1:${String(port).trim()}`, {}, bodies);
+    if (round < 0) continue;
+    figures.push(figure);
+    floors.push(bare);
+  }
+  floor.kill();
+  const told = { floorName: 'a bare handler of Express' };
+  const of = (loads: readonly Load[], what: keyof Load) => loads.map((each) => each[what]);
+  return [
+    figureOf(
+      { ...told, name: 'decision-endpoint', unit: 'µs for a decision, at the highest rate' },
+      of(figures, 'each'),
+      of(floors, 'each'),
+    ),
+    figureOf(
+      { ...told, name: 'decision-endpoint-p99', unit: 'ms, 99th percentile' },
+      of(figures, 'slowest'),
+      of(floors, 'slowest'),
+    ),
+  ];
+}
+
+async function load(url: string, headers: Record<string, string>, bodies: readonly string[]): Promise<Load> {
+  const { requests, latency, non2xx, errors } = await autocannon({
+    url: `${url}/decide`,
+    method: 'POST',
+    connections: CONNECTIONS,
+    duration: SECONDS,
+    headers: { ...headers, connection: 'keep-alive', 'content-type': 'application/json' },
+    requests: bodies.map((body) => ({ body })),
+  });
+  if (non2xx > 0 || errors > 0) throw new Error(`${non2xx} answers were refused, and ${errors} failed`);
+  return { each: 1e6 / requests.average, slowest: latency.p99 };
+}
+
+/** A request as a gateway tells it. */
+function fieldsOf(request: ReturnType<typeof largeLog> extends Iterable<infer R> ? R : never): Record<string, unknown> {
+  const { peer, method, scheme, host, path, agent } = request;
+  const address = peer?.family === 4 ? [24, 16, 8, 0].map((bits) => (peer.value >>> bits) & 255).join('.') : undefined;
+  return { peer: address, method, scheme, host, path, agent };
+}
