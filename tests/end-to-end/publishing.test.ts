@@ -160,7 +160,7 @@ describe('a check', () => {
     expect(made.out).toContain('Check seen now asks as probe at-');
     const ran = await service.client('check', 'seen');
     expect(ran).toMatchObject({ code: 0 });
-    expect(ran.out).toContain('all 1 answers hold');
+    expect(ran.out).toContain('its answer holds');
     await service.client('expect', 'seen', '--request', '28', '--expect', 'uncovered');
     expect((await service.client('check', 'seen')).code).toBe(1);
     expect((await service.client('check', 'sen')).err).toContain('Did you mean `seen`?');

@@ -151,7 +151,13 @@ function formatImported({ list, entries, left, leftCount }: EntriesImported): st
   const more = leftCount - left.length;
   return [
     `${list} has ${count(entries)} entries.`,
-    ...(leftCount > 0 ? [`Left out, since they do not hold: ${count(leftCount)} lines.`] : []),
+    ...(leftCount > 0
+      ? [
+          leftCount === 1
+            ? 'Left out, since it does not hold:'
+            : `Left out, since they do not hold: ${count(leftCount)} lines.`,
+        ]
+      : []),
     ...left.map(({ line, what }) => `  line ${line}: ${safe(what)}`),
     ...(more > 0 ? [`  and ${count(more)} more`] : []),
   ].join('\n');

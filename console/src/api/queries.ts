@@ -112,7 +112,8 @@ export function useCancelReplay() {
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (key: string) => call<unknown>('POST', '/api/session', { key }),
+    mutationFn: (given: { readonly key: string } | { readonly name: string; readonly password: string }) =>
+      call<unknown>('POST', '/api/session', given),
     onSuccess: () => client.resetQueries(),
   });
 }

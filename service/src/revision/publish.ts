@@ -99,7 +99,7 @@ function requireReady({ changed, newFindings, checks }: Readiness, acceptWarning
       remedy: 'Mend them, or publish all the same and say that they are accepted.',
       issues: warnings.map(({ policy, rule, object, what, edit }) => ({
         path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
-        what: `${what} ${edit}`,
+        what: `${what}. ${edit}.`,
       })),
     });
 }

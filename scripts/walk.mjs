@@ -1,0 +1,154 @@
+// `npm run walk`: goes through the work of an administrator on the demo, by the client alone, and writes what was typed
+// and what came back into docs/walk.md. Ends with 1 where a step does not end as it should.
+import { spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { cpSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { build } from './steps/build.mjs';
+import { CLIENT, startService } from './steps/service.mjs';
+
+process.chdir(new URL('..', import.meta.url).pathname);
+const OUT = 'docs/walk.md';
+const WORK = '/tmp/jade-fence-walk';
+/** Longer answers are shown by their beginning. */
+const MOST_LINES = 32;
+
+/** What is typed, and the code that it must end with where that is not 0. */
+const fails = (command, code = 1) => ({ command, code });
+
+const WALK = [
+  [
+    'Loading the garden',
+    'The rules come as files. All problems of all files are told at once, and nothing is stored that does not hold.',
+    [
+      'jade-fence apply garden',
+      'jade-fence country load country-data.csv --date 2026-11-01',
+      'jade-fence log import week.jsonl',
+    ],
+  ],
+  [
+    'An intent is one sentence',
+    'Each rule is told as the sentence that it is. "Only our offices and these two home workers may see the staging host; everyone may see the public one, although both are the same site":',
+    [
+      'jade-fence policy ticket-site',
+      'jade-fence explain --client 198.18.16.21 --url https://staging.fennelhill.example/ --expect allow',
+      fails('jade-fence explain --client 198.18.4.20 --url https://staging.fennelhill.example/ --expect allow'),
+    ],
+  ],
+  [
+    'Gathering what rules speak of',
+    'A list is looked at before it is changed: what is in it, and who uses it. One entry is added without touching a rule.',
+    [
+      'jade-fence list home-workers',
+      'jade-fence entries add home-workers 203.0.113.77 --note "visiting botanist" --until 2027-03-01',
+      'jade-fence entries show home-workers --search botanist',
+      'printf "track.example\\n.spy.example  # from the library\\nnot a host\\n" > trackers.txt',
+      fails('jade-fence entries import trackers trackers.txt --of domains', 4),
+      'jade-fence entries import trackers trackers.txt --of domains --skip',
+      'jade-fence country of 198.18.97.3',
+      'jade-fence look-up odds.meadowbet.example',
+    ],
+  ],
+  [
+    'Order is the mistake that everyone makes',
+    'Someone added a rule against wagering below one that allows the web. The review sees it without any traffic, the check says which move mends it, and the move is made in a file.',
+    [
+      fails('jade-fence review --strict'),
+      fails('jade-fence check'),
+      'jade-fence pull mine',
+      `awk '/- rule: web-for-all/ {held = 1} /- rule: no-wagering/ {held = 0} {if (held) kept = kept $0 "\\n"; else print} END {printf "%s", kept}' mine/visitor-web.yaml > moved.yaml && cp moved.yaml mine/visitor-web.yaml`,
+      'jade-fence validate mine',
+      'jade-fence push mine --dry-run',
+      'jade-fence push mine',
+      'jade-fence check',
+    ],
+  ],
+  [
+    'It is not trusted yet',
+    'The week is replayed by the rules as they are, and what the move changes is compared with what was there before it. A rule that only observes is tuned by what it would have stopped.',
+    [
+      'jade-fence replay week --try garden > before.txt',
+      'jade-fence replay week',
+      'jade-fence compare',
+      'jade-fence tune calendar-rush',
+    ],
+  ],
+  [
+    'Reading the evidence',
+    'Every figure leads to its requests, every request to its story; what is shown to others need not tell who it was.',
+    [
+      'jade-fence requests --rule no-wagering --limit 5',
+      'jade-fence explain --request 28',
+      'jade-fence requests --verdict block --country XM --limit 3 --redact client/24',
+      'jade-fence effective visitor-phone',
+      'jade-fence expect what-visitors-reach --request 28',
+    ],
+  ],
+  [
+    'Publishing, and going back',
+    'The draft is looked at in words, published at once, and an earlier state is fetched back when it hurts.',
+    [
+      fails('jade-fence publish -m "Wagering is refused to visitors"'),
+      'jade-fence publish -m "Wagering is refused to visitors" --accept-warnings',
+      'jade-fence entries remove home-workers 198.18.40.77',
+      'jade-fence draft',
+      'jade-fence publish -m "Rui has left"',
+      'jade-fence restore 1 list home-workers',
+      'jade-fence diff',
+      'jade-fence publish -m "Rui is back"',
+      'jade-fence revisions',
+      'jade-fence history list home-workers',
+      'jade-fence audit --kind list',
+      'jade-fence person add ines --role editor',
+      'jade-fence live',
+    ],
+  ],
+];
+
+build();
+rmSync(WORK, { recursive: true, force: true });
+mkdirSync(`${WORK}/bin`, { recursive: true });
+cpSync('demo/workspace', `${WORK}/garden`, { recursive: true });
+cpSync('demo/country-data.csv', `${WORK}/country-data.csv`);
+cpSync('demo/logs/week.jsonl', `${WORK}/week.jsonl`);
+const service = await startService(['--port', '0', '--data-dir', `${WORK}/data`]);
+if (service.url === undefined) process.exit(service.exitCode);
+const wrong = [];
+try {
+  const { url, keyFile } = service;
+  const script = `#!/bin/sh\nJADE_FENCE_URL=${url} exec ${process.execPath} ${process.cwd()}/${CLIENT} --key-file ${keyFile} "$@"\n`;
+  writeFileSync(`${WORK}/bin/jade-fence`, script, { mode: 0o755 });
+  const parts = WALK.map(
+    ([title, text, steps], number) => `## ${number}. ${title}\n\n${text}\n\n${steps.map(walked).join('\n')}`,
+  );
+  writeFileSync(OUT, `${HEAD()}${parts.join('\n')}`);
+} finally {
+  service.process.kill('SIGTERM');
+  await once(service.process, 'exit');
+  rmSync(WORK, { recursive: true, force: true });
+}
+for (const each of wrong) console.error(each);
+process.exitCode = wrong.length === 0 ? 0 : 1;
+
+function HEAD() {
+  return `# A walk
+
+What an administrator of the garden does, by the client alone. \`npm run walk\` types it anew and writes this page; long
+answers are shown by their beginning.
+
+`;
+}
+
+function walked(step) {
+  const { command, code } = typeof step === 'string' ? { command: step, code: 0 } : step;
+  const ran = spawnSync('sh', ['-c', `exec 2>&1; ${command}`], {
+    cwd: WORK,
+    env: { ...process.env, PATH: `${WORK}/bin:${process.env.PATH}`, NO_COLOR: '1' },
+    encoding: 'utf8',
+  });
+  if (ran.status !== code) wrong.push(`ended with ${ran.status}, not ${code}: ${command}\n${ran.stdout}`);
+  const lines = ran.stdout.trimEnd() === '' ? [] : ran.stdout.trimEnd().split('\n');
+  const shown = lines.slice(0, MOST_LINES);
+  const more = lines.length > shown.length ? [`… ${lines.length - shown.length} more lines`] : [];
+  const ended = code === 0 ? [] : [`# ends with ${code}`];
+  return `${['```console', `$ ${command}`, ...shown, ...more, ...ended].join('\n')}\n\`\`\`\n`;
+}
