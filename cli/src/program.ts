@@ -17,6 +17,7 @@ import { registerLive } from './commands/live.js';
 import { registerLog } from './commands/log.js';
 import { registerLookUp } from './commands/look-up.js';
 import { registerMapping } from './commands/mapping.js';
+import { registerPasscode } from './commands/passcode.js';
 import { registerPerson } from './commands/person.js';
 import { registerPolicy } from './commands/policy.js';
 import { registerPublish } from './commands/publish.js';
@@ -66,7 +67,7 @@ const COMMANDS: readonly Register[] = [
     registerPublish,
     registerFolder,
   ],
-  ...[registerLive, registerPerson, registerToken, registerSetting, registerAudit],
+  ...[registerLive, registerPasscode, registerPerson, registerToken, registerSetting, registerAudit],
 ];
 
 /** Runs the command line and answers what the process is to end with. */

@@ -7,6 +7,7 @@ import { close, listen } from './http/listen.js';
 import { ProgressWatch } from './http/progress.js';
 import { JobQueue } from './job/queue.js';
 import { Alerts } from './live/alerts.js';
+import { Grants } from './live/grants.js';
 import { liveListener } from './live/listener.js';
 import { LiveRules } from './live/live-rules.js';
 import { Recorder } from './live/recorder.js';
@@ -75,7 +76,7 @@ export async function serve(given: Partial<ServeOptions>): Promise<RunningServic
     recorder.open();
     const watch = new ProgressWatch(session);
     const app = createApp({ knex, states, runner, watch, pool, recorder, rules, logger, ...options });
-    const first = liveListener({ knex, rules, recorder, logger });
+    const first = liveListener({ knex, rules, recorder, grants: await Grants.of(knex), logger });
     const { server, url } = await listen(app, first, options.host, options.port);
     closers.push(() => close(server));
     closers.push(() => watch.close());

@@ -66,12 +66,21 @@ export class Live {
   /** Decides a request that is made at `now`, in milliseconds since 1970. */
   decide(given: Request, now: number): LiveDecision {
     this.#now = Math.max(this.#now, now);
-    const request = { ...given, time: this.#now };
+    return this.#judge(given, this.#now, undefined);
+  }
+
+  /** The policy that a request goes to; undefined where none covers it. */
+  policyFor(request: Request): Policy | undefined {
+    return this.#router.route(request);
+  }
+
+  #judge(given: Request, now: number, ask: AskLimit | undefined): LiveDecision {
+    const request = { ...given, time: now };
     const policy = this.#router.route(request);
     const judging = policy && this.#judging.get(policy);
     if (!judging) return NOTHING;
     const { rules } = judging.policy;
-    const { verdict, effect, decidedBy, record, tags, observed } = judging.judge.one(request, judging.ask);
+    const { verdict, effect, decidedBy, record, tags, observed } = judging.judge.one(request, ask ?? judging.ask);
     const rule = rules[decidedBy];
     const action = rule?.then ?? judging.policy.default;
     return {
@@ -79,6 +88,11 @@ export class Live {
       action: action.type === 'tag' || action.type !== verdict ? undefined : action,
       observed: observed.map((index) => rules[index] as Rule),
     };
+  }
+
+  /** As `decide`, and counts under no limit: what would be decided if it were asked once more. */
+  judge(given: Request, now: number): LiveDecision {
+    return this.#judge(given, now, () => false);
   }
 
   /** The client of a request as a policy resolves it, and its country. */

@@ -6,7 +6,15 @@ export const AUDITED = [
   ...(['signed-in', 'sign-in-failed', 'signed-out', 'password-changed'] as const),
   ...(['object-added', 'object-changed', 'object-removed', 'object-discarded', 'object-restored'] as const),
   ...(['country-data-loaded', 'proposed', 'withdrawn', 'published'] as const),
-  ...(['person-added', 'person-changed', 'person-removed', 'token-made', 'token-deleted', 'setting-changed'] as const),
+  ...([
+    'person-added',
+    'person-changed',
+    'person-removed',
+    'token-made',
+    'token-deleted',
+    'passcode-set',
+    'setting-changed',
+  ] as const),
   ...(['log-imported', 'log-deleted'] as const),
 ] as const;
 export type Audited = (typeof AUDITED)[number];

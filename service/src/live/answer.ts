@@ -6,6 +6,7 @@ import {
   noticeProblem,
   type Request,
 } from '@jade-fence/core';
+import { CHALLENGE_BITS, type Grants } from './grants.js';
 import type { InForce } from './live-rules.js';
 
 /** A decision as it is sent. */
@@ -27,29 +28,62 @@ export interface AnswerBody {
   readonly location?: string;
   /** What to show it, as problem details (RFC 9457). */
   readonly notice?: object;
+  /** What would let it through: a yes, a passcode, or a number for which `SHA-256(seed:number)` begins with zeros. */
+  readonly asks?: { readonly for: 'yes' } | { readonly for: 'passcode' } | AsksNumber;
+}
+
+interface AsksNumber {
+  readonly for: 'number';
+  readonly seed: string;
+  readonly zeroBits: number;
 }
 
 /** The status of an answer that asks the client for something first. */
 const ASKS = 403;
 
-export function decisionBody(inForce: InForce, decision: LiveDecision, request: Request): DecisionBody {
+export function decisionBody(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): DecisionBody {
   const { verdict, effect, policy, rule, tags } = decision;
   const body = {
     revision: inForce.revision,
     ...{ verdict, effect, policy: policy?.name ?? null, rule: rule?.name ?? null, tags },
   };
-  return effect === 'allow' ? body : { ...body, answer: answerOf(inForce, decision, request) };
+  return effect === 'allow' ? body : { ...body, answer: answerOf(inForce, decision, request, grants) };
 }
 
 /** What the client is to be answered. */
-export function answerOf(inForce: InForce, decision: LiveDecision, request: Request): AnswerBody {
+export function answerOf(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): AnswerBody {
   const { action } = decision;
   if (action?.type === 'redirect') return { status: action.status, location: action.to };
   const status = action?.type === 'block' ? action.status : ASKS;
+  const asks = asksOf(inForce, decision, request, grants);
   const notice = noticeOf(inForce, decision);
-  if (!notice) return { status };
+  if (!notice) return { status, ...asks };
   const told = noticeProblem(notice, status, factsOf(inForce, decision, request));
-  return { status: told.status, notice: told };
+  return { status: told.status, notice: told, ...asks };
+}
+
+function asksOf(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): Pick<AnswerBody, 'asks'> {
+  switch (decision.action?.type) {
+    case 'confirm':
+      return { asks: { for: 'yes' } };
+    case 'unlock':
+      return { asks: { for: 'passcode' } };
+    case 'challenge': {
+      const seed = grants.challenge(ruleName(decision), clientName(inForce, decision, request), Date.now());
+      return { asks: { for: 'number', seed, zeroBits: CHALLENGE_BITS } };
+    }
+    default:
+      return {};
+  }
+}
+
+/** The rule that decided, as `policy/rule`. */
+export const ruleName = ({ policy, rule }: LiveDecision): string => `${policy?.name}/${rule?.name ?? 'default'}`;
+
+/** The client as the policy resolves it; empty where it is not known. */
+export function clientName({ live }: InForce, { policy }: LiveDecision, request: Request): string {
+  const address = policy && live.clientOf(request, policy).address;
+  return address ? formatAddress(address) : '';
 }
 
 /** The page that the client is to be shown; undefined where the rule names no notice. */

@@ -1,5 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import {
+  formatAddress,
   type LiveDecision,
   makeRequest,
   normalPath,
@@ -13,8 +14,11 @@ import {
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Problem, problemBody } from '../http/problem.js';
+import { SignInThrottle } from '../people/throttle.js';
 import { whoHasToken } from '../people/tokens.js';
 import { answerOf, decisionBody, pageOf } from './answer.js';
+import { grantFor } from './grant.js';
+import type { Grants } from './grants.js';
 import type { InForce, LiveRules } from './live-rules.js';
 import type { Recorder } from './recorder.js';
 
@@ -24,12 +28,16 @@ const TOKEN_MS = 5000;
 const MOST_TOKENS = 1000;
 
 const DECIDE = '/decide';
+const GRANTS = '/decide/grants';
 const GATE = '/gate';
+/** The cookie that a client keeps its grants in, parted by `~`. */
+const GRANT_COOKIE = 'jade_fence_grants';
 
 export interface LiveParts {
   readonly knex: Knex;
   readonly rules: LiveRules;
   readonly recorder: Recorder;
+  readonly grants: Grants;
   readonly logger: Logger;
 }
 
@@ -42,9 +50,11 @@ export function liveListener({
   knex,
   rules,
   recorder,
+  grants,
   logger,
 }: LiveParts): (request: IncomingMessage, response: ServerResponse) => boolean {
   const known = new Map<string, number>();
+  const throttle = new SignInThrottle();
 
   const isKnown = (authorization: string): boolean => (known.get(authorization) ?? 0) > Date.now();
   const admit = async (authorization: string): Promise<void> => {
@@ -64,6 +74,13 @@ export function liveListener({
     throw new Problem(503, 'nothing-published', 'No rules are in force yet.', { remedy: 'Publish the draft.' });
   };
 
+  /** The request with the rules that its grants are for. */
+  const granted = (current: InForce, request: Request, some: readonly string[]): Request => {
+    const policy = some.length > 0 ? current.live.policyFor(request) : undefined;
+    const address = policy && current.live.clientOf(request, policy).address;
+    return address ? { ...request, met: grants.met(some, formatAddress(address), Date.now()) } : request;
+  };
+
   const decided = (current: InForce, request: Request): LiveDecision => {
     const decision = current.live.decide(request, Date.now());
     recorder.note(current, decision, request);
@@ -72,13 +89,22 @@ export function liveListener({
 
   const decide = (body: Buffer, response: ServerResponse): void => {
     const current = inForce();
-    const request = requestOf(body);
-    send(response, 200, 'application/json', JSON.stringify(decisionBody(current, decided(current, request), request)));
+    const { fields, some } = partsOf(body);
+    const request = granted(current, requestOf(fields), some);
+    const decision = decided(current, request);
+    send(response, 200, 'application/json', JSON.stringify(decisionBody(current, decision, request, grants)));
+  };
+
+  const grant = async (body: Buffer, response: ServerResponse): Promise<void> => {
+    const current = inForce();
+    const { request, ...given } = objectOf(body);
+    const made = await grantFor({ knex, grants, throttle }, current, requestOf(fieldsOf(request)), given);
+    send(response, 201, 'application/json', JSON.stringify(made));
   };
 
   const gate = (call: IncomingMessage, response: ServerResponse): void => {
     const current = inForce();
-    const request = forwardedRequest(call);
+    const request = granted(current, forwardedRequest(call), grantsIn(call));
     const decision = decided(current, request);
     response.setHeader('x-jade-fence-revision', current.revision);
     response.setHeader(
@@ -86,7 +112,7 @@ export function liveListener({
       decision.policy ? `${decision.policy.name}/${decision.rule?.name ?? 'default'}` : 'uncovered',
     );
     if (decision.effect === 'allow') return void response.writeHead(204).end();
-    const { status, location, notice } = answerOf(current, decision, request);
+    const { status, location, notice } = answerOf(current, decision, request, grants);
     if (location !== undefined) response.setHeader('location', location);
     const page = /text\/html/i.test(call.headers.accept ?? '') ? pageOf(current, decision, request) : undefined;
     if (page !== undefined) send(response, status, 'text/html; charset=utf-8', page);
@@ -104,11 +130,15 @@ export function liveListener({
       send(response, problem.status, 'application/problem+json', JSON.stringify(problemBody(problem)));
   };
 
-  const answer = async (call: IncomingMessage, response: ServerResponse, act: () => void): Promise<void> => {
+  const answer = async (
+    call: IncomingMessage,
+    response: ServerResponse,
+    act: () => void | Promise<void>,
+  ): Promise<void> => {
     try {
       const authorization = call.headers.authorization ?? '';
       if (!isKnown(authorization)) await admit(authorization);
-      act();
+      await act();
     } catch (error) {
       failed(error, response);
     }
@@ -126,6 +156,10 @@ export function liveListener({
           failed(error, response);
         }
       });
+      return true;
+    }
+    if (call.url === GRANTS && call.method === 'POST') {
+      withBody(call, response, (body) => void answer(call, response, () => grant(body, response)));
       return true;
     }
     if (call.url !== GATE) return false;
@@ -163,16 +197,34 @@ function withBody(call: IncomingMessage, response: ServerResponse, use: (body: B
   });
 }
 
-function requestOf(body: Buffer): Request {
+/** The fields of a request, and the grants beside them. */
+function partsOf(body: Buffer): { fields: Record<string, unknown>; some: readonly string[] } {
+  const { grants: given, ...fields } = objectOf(body);
+  return { fields, some: Array.isArray(given) ? given.filter((each) => typeof each === 'string') : [] };
+}
+
+function grantsIn({ headers }: IncomingMessage): string[] {
+  const cookies = (headers.cookie ?? '').split(';').map((each) => each.trim().split('='));
+  return cookies.find(([name]) => name === GRANT_COOKIE)?.[1]?.split('~') ?? [];
+}
+
+function objectOf(body: Buffer): Record<string, unknown> {
   let fields: unknown;
   try {
     fields = JSON.parse(body.toString());
   } catch {
     throw new Problem(400, 'not-json', 'The body is not JSON.');
   }
-  if (fields === null || typeof fields !== 'object' || Array.isArray(fields))
-    throw new Problem(400, 'not-an-object', 'The body is no JSON object.');
-  const read = readRequest(fields as Record<string, unknown>);
+  return fieldsOf(fields);
+}
+
+function fieldsOf(value: unknown): Record<string, unknown> {
+  if (value !== null && typeof value === 'object' && !Array.isArray(value)) return value as Record<string, unknown>;
+  throw new Problem(400, 'not-an-object', 'The body is no JSON object.');
+}
+
+function requestOf(fields: Record<string, unknown>): Request {
+  const read = readRequest(fields);
   if ('fault' in read) throw new Problem(422, read.fault.code, `${tellLineFault(read.fault)}.`);
   return read.request;
 }

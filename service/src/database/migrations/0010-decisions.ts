@@ -15,8 +15,13 @@ export async function up(knex: Knex): Promise<void> {
     table.jsonb('told').notNullable();
     table.index(['policy', 'rule']);
   });
+  await knex.schema.createTable('passcodes', (table) => {
+    table.text('name').primary();
+    table.text('hash').notNullable();
+  });
 }
 
 export async function down(knex: Knex): Promise<void> {
+  await knex.schema.dropTable('passcodes');
   await knex.schema.dropTable('decisions');
 }

@@ -1,6 +1,6 @@
 import { VERDICTS } from '@jade-fence/core';
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsOptional, Matches, Max, Min } from 'class-validator';
+import { IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 
 /** Which recorded decisions. */
@@ -34,4 +34,11 @@ export class DecisionsQuery {
   @Min(1)
   @Max(1000)
   limit = 100;
+}
+
+/** What a client types to be let through. */
+export class PasscodeInput {
+  @IsString()
+  @Length(4, 100)
+  passcode!: string;
 }

@@ -1,9 +1,11 @@
 import type { Knex } from 'knex';
+import { note } from '../../audit/audit.js';
 import type { LiveRules } from '../../live/live-rules.js';
+import { passcodeNames, setPasscode } from '../../live/passcodes.js';
 import type { Recorder } from '../../live/recorder.js';
 import type { Api } from '../api.js';
 import type { DecisionsPage, LiveBody, RecordedBody } from '../bodies.js';
-import { DecisionsQuery } from '../input/decision-input.js';
+import { DecisionsQuery, PasscodeInput } from '../input/decision-input.js';
 
 interface Parts {
   readonly recorder: Recorder;
@@ -18,6 +20,24 @@ export function decisionRoutes(api: Api, knex: Knex, { recorder, rules }: Parts)
     (_asked, response) => {
       const revision = rules.current?.revision ?? null;
       response.json({ revision, counts: recorder.counts, unrecorded: recorder.unrecorded } satisfies LiveBody);
+    },
+  );
+
+  api.get(
+    '/passcodes',
+    { role: 'viewer', does: 'The names of the passcodes that are set.' },
+    async (_asked, response) => {
+      response.json({ passcodes: await passcodeNames(knex) });
+    },
+  );
+
+  api.put(
+    '/passcodes/:name',
+    { role: 'publisher', does: 'Sets a passcode that rules ask for.', body: PasscodeInput, status: 204 },
+    async ({ params, body, who }, response) => {
+      await setPasscode(knex, params.name, body.passcode);
+      await note(knex, [{ actor: who.name, action: 'passcode-set', kind: 'passcode', name: params.name }]);
+      response.status(204).end();
     },
   );
 
