@@ -35,16 +35,25 @@ const TERMINALS = [
   ['client-validate', 'jade-fence validate mistakes.yaml'],
   ['client-status', 'jade-fence status; echo; jade-fence policy ticket-site'],
   ['client-review', 'jade-fence review'],
+  ['client-check', 'jade-fence check; echo; jade-fence effective visitor-phone'],
+  [
+    'client-look-up',
+    'jade-fence look-up odds.meadowbet.example; echo; jade-fence look-up 198.18.97.3; echo; jade-fence list home-workers',
+  ],
   [
     'client-redact',
     'jade-fence requests --verdict block --redact client/24 --redact header.user-agent --redact query --limit 20',
   ],
   ['client-tune', 'jade-fence tune calendar-rush'],
   ['client-part', 'jade-fence replay week --host tickets.fennelhill.example --from 2026-11-11 --to 2026-11-13'],
-  // The last, since it edits the workspace.
+  // The last ones, since they edit the workspace.
   [
     'client-compare',
     'jade-fence apply edited; jade-fence replay week > before.txt; jade-fence compare; echo; jade-fence compare --is block --limit 8',
+  ],
+  [
+    'client-draft',
+    'jade-fence publish -m "First rules" --accept-warnings; echo; jade-fence entries remove home-workers 198.18.40.77; jade-fence entries add home-workers 203.0.113.77 --note "visiting botanist"; echo; jade-fence draft; echo; jade-fence publish -m "Rui has left"; jade-fence revisions',
   ],
 ];
 

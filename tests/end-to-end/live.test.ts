@@ -139,6 +139,7 @@ describe('live decisions', () => {
     expect(await page.text()).toContain('<h1>This page is not open here</h1>');
     const json = await gate('/closed', { accept: 'application/json' });
     expect(await json.json()).toMatchObject({ title: 'This page is not open here', status: 403 });
+    expect((await gate('/', { 'x-forwarded-host': 'no host' })).status).toBe(400);
     const nothing = await fetch(`${services[0]?.url}/gate`, { headers: { authorization: `Bearer ${key}` } });
     expect([nothing.status, ((await nothing.json()) as { code: string }).code]).toEqual([400, 'no-original']);
   });

@@ -171,7 +171,7 @@ describe('a check', () => {
 describe('questions', () => {
   it('about a client are answered by the rules that can apply to it', async () => {
     const phone = await service.client('effective', 'visitor-phone');
-    expect(phone.out).toContain('What probe visitor-phone at 10.40.3.7, in private can meet:');
+    expect(phone.out).toContain('What probe visitor-phone at 10.40.3.7, in private address space can meet:');
     expect(phone.out).toContain('Allow every request. (always)');
     const tablet = (await service.call('GET', '/api/effective?client=10.40.8.7&policy=visitor-web')).body;
     expect(tablet.policies[0].rules[0].sentence).toBe('Block requests to anywhere but sites in `garden-sites`.');

@@ -6,7 +6,7 @@ import type { Paint } from './terminal.js';
 /** What the policies can do to one client: only the rules that can apply to it, each simplified for it. */
 export function formatEffective({ client, probe, country, policies }: EffectiveBody, paint: Paint): string {
   const who = probe === null ? (client ?? 'a client') : `probe ${probe}${client === null ? '' : ` at ${client}`}`;
-  const where = country === null ? '' : `, in ${country}`;
+  const where = country === null ? '' : country === 'private' ? ', in private address space' : `, in ${country}`;
   if (policies.length === 0) return `No policy covers ${who}${where}, and none covers sites.`;
   return [`What ${paint.bold(who)}${where} can meet:`, ...policies.map((each) => formatPolicy(each, paint))].join(
     '\n\n',
@@ -15,10 +15,9 @@ export function formatEffective({ client, probe, country, policies }: EffectiveB
 
 function formatPolicy({ policy, stance, rules, leftOut, default: rest }: EffectivePolicy, paint: Paint): string {
   const width = Math.max(7, ...rules.map(({ rule }) => rule.length));
-  const line = (name: string, sentence: string) => `  ${paint.bold(name.padEnd(width))}  ${safe(sentence)}`;
-  const lines = rules.map(({ rule, sentence, always }) =>
-    line(rule, `${sentence}${always ? paint.dim(' (always)') : ''}`),
-  );
+  const line = (name: string, sentence: string, mark = '') =>
+    `  ${paint.bold(name.padEnd(width))}  ${safe(sentence)}${paint.dim(mark)}`;
+  const lines = rules.map(({ rule, sentence, always }) => line(rule, sentence, always ? ' (always)' : ''));
   const reasons = [...new Set(leftOut.map(({ why }) => why))];
   const left = reasons.map((reason) => {
     const names = leftOut.filter(({ why }) => why === reason).map(({ rule }) => rule);

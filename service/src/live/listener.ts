@@ -13,6 +13,7 @@ import {
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
+import { isDatabaseLost } from '../database/faults.js';
 import { Problem, problemBody } from '../http/problem.js';
 import { SignInThrottle } from '../people/throttle.js';
 import { whoHasToken } from '../people/tokens.js';
@@ -25,6 +26,8 @@ import type { Recorder } from './recorder.js';
 const LARGEST_BODY = 64 * 1024;
 /** A token that was right is not looked up again for so long. */
 const TOKEN_MS = 5000;
+/** While the database is away, for so long. */
+const TOKEN_LEFT_MS = 15 * 60_000;
 const MOST_TOKENS = 1000;
 
 const DECIDE = '/decide';
@@ -59,7 +62,14 @@ export function liveListener({
   const isKnown = (authorization: string): boolean => (known.get(authorization) ?? 0) > Date.now();
   const admit = async (authorization: string): Promise<void> => {
     const token = /^Bearer (\S{1,200})$/i.exec(authorization)?.[1];
-    if (token === undefined || !(await whoHasToken(knex, token)))
+    // A site does not stand still because the database does: who was right lately is let in until it can be asked.
+    const lately = (known.get(authorization) ?? 0) > Date.now() - TOKEN_LEFT_MS;
+    const who = token === undefined ? undefined : whoHasToken(knex, token);
+    const right = await who?.catch((error) => {
+      if (lately && isDatabaseLost(error)) return true;
+      throw error;
+    });
+    if (!right)
       throw new Problem(401, 'sign-in-required', 'A gateway asks with a token.', {
         remedy:
           'Make one with `jade-fence token make gateway --role viewer`, and send it as `Authorization: Bearer TOKEN`.',
@@ -252,6 +262,11 @@ function forwardedRequest({ headers }: IncomingMessage): Request {
   const { path, query } = splitTarget(uri.startsWith('/') ? uri : `/${uri}`);
   const [, name = host, port] = /^(.*?)(?::(\d{1,5}))?$/.exec(host) ?? [];
   const known = tryHost(name);
+  // A host that cannot be read would be covered by no policy, and so be let through.
+  if (!('host' in known))
+    throw new Problem(400, 'bad-host', 'X-Forwarded-Host is no host.', {
+      remedy: 'Refuse the request at the gateway.',
+    });
   const others = Object.entries(headers).filter(([header]) => !OWN_HEADERS.test(header));
   const own = new Map(
     others.flatMap(([header, value]) => (value === undefined ? [] : ([[header, [value].flat().join(', ')]] as const))),
@@ -261,7 +276,7 @@ function forwardedRequest({ headers }: IncomingMessage): Request {
     peer,
     method: (told('method') ?? 'GET').toUpperCase(),
     scheme: told('proto')?.toLowerCase(),
-    host: 'host' in known ? known.host : undefined,
+    host: known.host,
     port: port === undefined ? undefined : Number(port),
     path: normalPath(path),
     query: query ?? '',
