@@ -24,6 +24,7 @@ import type {
 } from '@jade-fence/core';
 import type { RuleCount } from '../live/recorder.js';
 import type { Role } from '../people/role.js';
+import type { Readiness } from '../revision/publish.js';
 
 /*
  * The bodies that the API sends: the contract with the client and the console, which import these types and nothing
@@ -259,18 +260,12 @@ export interface DecisionsPage {
 }
 
 /** The draft, and whether it can be published. */
-export interface DraftBody {
-  /** Goes up with every change. */
-  readonly draft: number;
+export type DraftBody = Readiness & {
   /** The revision in force; null where nothing was published yet. */
   readonly published: number | null;
-  /** Whether anything is different from what is published. */
-  readonly changed: boolean;
-  /** What the review finds that it does not find in what is published. */
-  readonly newFindings: readonly Finding[];
-  readonly checks: readonly CheckedGrid[];
+  /** Proposals that wait for somebody to approve them. */
   readonly proposals: readonly ProposalBody[];
-}
+};
 
 export interface RevisionBody {
   readonly revision: number;

@@ -1,10 +1,10 @@
 import { VERDICTS } from '@jade-fence/core';
-import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
+import { IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
+import { NewestQuery } from './page-query.js';
 
 /** Which recorded decisions. */
-export class DecisionsQuery {
+export class DecisionsQuery extends NewestQuery {
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
   policy?: string;
@@ -20,20 +20,6 @@ export class DecisionsQuery {
   @IsOptional()
   @IsIn(['log', 'alert'])
   record?: string;
-
-  /** Only those before this one. */
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(1)
-  before?: number;
-
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(1)
-  @Max(1000)
-  limit = 100;
 }
 
 /** What a client types to be let through. */

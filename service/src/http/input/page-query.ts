@@ -17,3 +17,20 @@ export class PageQuery {
   @Max(1000)
   limit = 100;
 }
+
+/** One page of something that is told the newest first. */
+export class NewestQuery {
+  /** Only those before this one. */
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  before?: number;
+
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(1000)
+  limit = 100;
+}

@@ -1,6 +1,5 @@
 import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core';
-import { Type } from 'class-transformer';
-import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Matches, Min } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { STATE, STATE_MESSAGE } from './state-query.js';
 
@@ -63,20 +62,4 @@ export class RestoreInput extends DiscardInput {
   @IsInt()
   @Min(1)
   revision!: number;
-}
-
-export class RevisionsQuery {
-  /** Only those before this one. */
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(1)
-  before?: number;
-
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(1)
-  @Max(500)
-  limit = 50;
 }

@@ -12,6 +12,7 @@ import type { PreparedStates } from '../../workspace/prepared.js';
 import { documentsOf } from '../../workspace/store.js';
 import type { Api } from '../api.js';
 import type { DifferenceBody, DraftBody, ProposalBody, RevisionBody } from '../bodies.js';
+import { NewestQuery } from '../input/page-query.js';
 import {
   ApproveInput,
   DifferenceQuery,
@@ -19,7 +20,6 @@ import {
   ProposeInput,
   PublishInput,
   RestoreInput,
-  RevisionsQuery,
 } from '../input/revision-input.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
@@ -32,7 +32,7 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
 
   api.get(
     '/revisions',
-    { role: 'viewer', does: 'What was published, the newest first.', query: RevisionsQuery },
+    { role: 'viewer', does: 'What was published, the newest first.', query: NewestQuery },
     async ({ query }, response) => {
       const revisions = await revisionsBefore(knex, query.before, query.limit);
       response.json({ revisions: revisions.map(revisionBody) });
