@@ -9,14 +9,9 @@ export async function up(knex: Knex): Promise<void> {
   await knex.schema.alterTable('logs', (table) => {
     table.jsonb('redacted').notNullable().defaultTo('[]');
   });
-  await knex.schema.alterTable('replays', (table) => {
-    // What each policy asked for when it ran.
-    table.jsonb('redactions').notNullable().defaultTo('{}');
-  });
 }
 
 export async function down(knex: Knex): Promise<void> {
-  await knex.schema.alterTable('replays', (table) => table.dropColumns('redactions'));
   await knex.schema.alterTable('logs', (table) => table.dropColumns('redacted'));
   await knex.schema.dropTable('secrets');
 }

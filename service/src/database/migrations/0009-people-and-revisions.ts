@@ -65,9 +65,13 @@ async function createRevisions(knex: Knex): Promise<void> {
     table.integer('country_data_id').references('country_data.id').onDelete('SET NULL');
     table.timestamp('published_at').notNullable().defaultTo(knex.fn.now());
   });
+  // Some databases have it from a migration that was edited when it should not have been.
+  const redacts = await knex.schema.hasColumn('replays', 'redactions');
   await knex.schema.alterTable('replays', (table) => {
     // Null: it ran the draft.
     table.integer('revision');
+    // What each policy asked for when it ran.
+    if (!redacts) table.jsonb('redactions').notNullable().defaultTo('{}');
   });
   await knex.schema.createTable('proposals', (table) => {
     table.increments('id');
@@ -107,7 +111,7 @@ async function createAudit(knex: Knex): Promise<void> {
 
 export async function down(knex: Knex): Promise<void> {
   await knex.schema.alterTable('sessions', (table) => table.dropColumns('person_id'));
-  await knex.schema.alterTable('replays', (table) => table.dropColumns('revision'));
+  await knex.schema.alterTable('replays', (table) => table.dropColumns('revision', 'redactions'));
   await knex.schema.alterTable('object_versions', (table) => table.dropColumns('author'));
   for (const table of ['audit', 'settings', 'proposals', 'revisions', 'draft', 'tokens', 'people'])
     await knex.schema.dropTable(table);
