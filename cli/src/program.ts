@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander';
+import { registerAllow } from './commands/allow.js';
 import { registerApply } from './commands/apply.js';
 import { registerAudit } from './commands/audit.js';
 import { registerCheck } from './commands/check.js';
@@ -50,6 +51,7 @@ const COMMANDS: readonly Register[] = [
   ...[
     registerReview,
     registerCheck,
+    registerAllow,
     registerLookUp,
     registerEffective,
     registerLog,

@@ -11,6 +11,7 @@ export {
   rangeSize,
   setContains,
 } from './address/index.js';
+export { allNeeds } from './application/index.js';
 export { type CheckedCell, type CheckedGrid, runChecks, withExpectation } from './checking/index.js';
 export { type ColumnTable, decodeTable, encodeTable, type Packing, takeRows } from './column/index.js';
 export {
@@ -98,6 +99,7 @@ export {
   type Stance,
   VERDICTS,
   type Verdict,
+  withRule,
 } from './policy/index.js';
 export {
   isRedacting,

@@ -104,6 +104,21 @@ describe('entries of a list', () => {
     );
   });
 
+  it('beside it: an application is allowed with what it needs, in one step', async () => {
+    const ran = await service.client('allow', 'web', '--in', 'visitor-web', '--above', 'no-uploads');
+    expect(ran.out).toBe('Rule allow-web of visitor-web allows web, with what it needs: name-look-up.\n');
+    const { text } = (await service.call('GET', '/api/objects/policy/visitor-web')).body;
+    expect(text).toContain(
+      '  - rule: allow-web\n    note: "With what it needs: name-look-up"\n    when: {application: [web, name-look-up]}\n    then: allow\n',
+    );
+    expect(text.indexOf('allow-web')).toBeLessThan(text.indexOf('no-uploads'));
+    expect((await service.client('allow', 'wed', '--in', 'visitor-web')).err).toContain('Did you mean `web`?');
+    expect(
+      (await service.client('allow', 'web', '--in', 'visitor-web', '--above', 'no-upload', '--rule', 'x')).err,
+    ).toContain('Did you mean `no-uploads`?');
+    expect((await service.client('allow', 'web', '--in', 'visitor-web')).err).toContain('allow-web');
+  });
+
   it('tell who uses them before they are changed', async () => {
     const { users } = (await service.call('GET', '/api/lists/wagering-sites')).body;
     expect(users).toEqual([{ policy: 'visitor-web', rule: 'no-wagering', through: ['category wagering'] }]);

@@ -18,6 +18,7 @@ import { noSuchRoute, sendProblem } from './errors.js';
 import { Metrics } from './metrics.js';
 import type { ProgressWatch } from './progress.js';
 import { auditRoutes } from './routes/audit.js';
+import { catalogueRoutes } from './routes/catalogue.js';
 import { checkRoutes } from './routes/checks.js';
 import { comparisonRoutes } from './routes/comparisons.js';
 import { countryRoutes } from './routes/country.js';
@@ -85,6 +86,7 @@ export function apiRoutes(
   listRoutes(api, knex, states);
   objectRoutes(api, knex, states);
   revisionRoutes(api, knex, states);
+  catalogueRoutes(api, knex, states);
   checkRoutes(api, knex, states);
   lookUpRoutes(api, knex, states);
   countryRoutes(api, knex, states);

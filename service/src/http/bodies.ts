@@ -196,6 +196,16 @@ export interface RuleBody {
   readonly then: ActionType;
 }
 
+/** A rule that was added to allow an application. */
+export interface AllowedBody {
+  readonly policy: string;
+  readonly rule: string;
+  readonly application: string;
+  /** What it needs, directly or through others, and is allowed with it. */
+  readonly needs: readonly string[];
+  readonly version: number;
+}
+
 /** What a review of the workspace found. */
 export interface ReviewBody {
   readonly findings: readonly Finding[];

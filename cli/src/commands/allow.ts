@@ -1,0 +1,33 @@
+import type { AllowedBody } from '@jade-fence/service/bodies';
+import { examples, type Register } from './command.js';
+
+interface Given {
+  readonly in: string;
+  readonly above?: string;
+  readonly rule?: string;
+}
+
+export const registerAllow: Register = (program, act) => {
+  program
+    .command('allow')
+    .summary('add a rule that allows an application with all that it needs')
+    .description(
+      'An application fails silently where another that it needs is not allowed. Adds one rule to a policy of the draft that allows both; the review tells where a rule above would have decided.',
+    )
+    .argument('<application>', 'the application')
+    .requiredOption('--in <policy>', 'the policy')
+    .option('--above <rule>', 'the rule to put it above (default: it is the last)')
+    .option('--rule <name>', 'what to call the rule (default: `allow-` and the application)')
+    .addHelpText('after', examples('jade-fence allow web --in visitor-web --above no-uploads'))
+    .action(
+      act(async ({ client, show }, application: string, { in: policy, above, rule }: Given) => {
+        const path = `/api/policies/${encodeURIComponent(policy)}/allow`;
+        const added = await client.post<AllowedBody>(path, { application, above, rule });
+        show(added, ({ rule: name, needs }) => {
+          const more = needs.length === 0 ? '; it needs nothing else' : `, with what it needs: ${needs.join(', ')}`;
+          return `Rule ${name} of ${policy} allows ${application}${more}.`;
+        });
+        return undefined;
+      }),
+    );
+};
