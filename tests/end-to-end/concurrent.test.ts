@@ -74,7 +74,7 @@ it('loses no edit and no number, and tells the same story in the audit', { timeo
   expect(entries.size).toBe(EDITORS * EDITS);
   expect(list.version).toBe(EDITORS * EDITS + 1);
 
-  expect(numbers.length).toBeGreaterThan(10);
+  expect(numbers.length).toBeGreaterThan(3);
   expect(numbers).toEqual(numbers.map((_, at) => at + 1));
 
   const did = { 'object-changed': 0, published: 0 } as Record<string, number>;
