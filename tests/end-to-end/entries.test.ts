@@ -75,6 +75,12 @@ describe('entries of a list', () => {
       headers: { authorization: `Bearer ${service.key}` },
       body: Uint8Array.of(0xff, 0xfe, 0x61, 0x00),
     });
+    const large = await service.call(
+      'PUT',
+      '/api/lists/trackers/entries?of=domains',
+      `${'a.example\n'.repeat(7_000_000)}`,
+    );
+    expect(large).toMatchObject({ status: 413, body: { code: 'body-too-large' } });
     expect([odd.status, ((await odd.json()) as { code: string }).code]).toEqual([422, 'not-utf-8']);
   });
 

@@ -138,6 +138,8 @@ describe('live decisions', () => {
     const json = await gate('/closed', { accept: 'application/json' });
     expect(await json.json()).toMatchObject({ title: 'This page is not open here', status: 403 });
     expect((await gate('/', { 'x-forwarded-host': 'no host' })).status).toBe(400);
+    expect((await gate('/', { 'x-forwarded-for': 'nobody' })).status).toBe(400);
+    expect((await gate('/open', { cookie: 'sign_in=secret-of-a-client', 'x-kind': 'kept' })).status).toBe(204);
     const nothing = await fetch(`${services[0]?.url}/gate`, { headers: { authorization: `Bearer ${key}` } });
     expect([nothing.status, ((await nothing.json()) as { code: string }).code]).toEqual([400, 'no-original']);
   });
@@ -164,6 +166,11 @@ describe('live decisions', () => {
     expect(new Set(alerts.at(-1)?.alerts.map(({ rule }) => rule))).toEqual(new Set(['flood']));
     const client = (services[0] as TestService).client;
     expect((await client('live')).out).toMatch(/herbarium +flood +block +decided +\d/);
+    const all = JSON.stringify(
+      (await callApi(url, 'GET', '/api/decisions', undefined, { authorization: `Bearer ${key}` })).body,
+    );
+    expect(all).toContain('x-kind');
+    expect(all).not.toContain('secret-of-a-client');
     const recorded = (await client('decisions', '--record', 'alert')).out;
     expect(recorded).toContain('GET herbarium.fennelhill.example/sign-in');
     expect((await client('settings')).out).toContain(`alerts     http://127.0.0.1:${port}/`);

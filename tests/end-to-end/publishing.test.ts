@@ -65,6 +65,8 @@ describe('publishing', () => {
   it('publishes the draft that was looked at, and no other', async () => {
     await apply(mended(POLICY).replace('default: block', 'default: block # as before'));
     const { draft } = (await service.call('GET', '/api/draft')).body;
+    const later = await service.call('POST', '/api/revisions', { message: 'Not yet', draft: draft + 1 });
+    expect(later).toMatchObject({ status: 412, body: { code: 'draft-changed' } });
     await apply(POLICY.replace('stance: observe', 'stance: off'));
     const refused = await service.call('POST', '/api/revisions', { message: 'As I saw it', draft });
     expect(refused).toMatchObject({ status: 412, body: { code: 'draft-changed' } });
@@ -105,6 +107,17 @@ describe('publishing', () => {
     expect((await service.client('replays')).out).toContain('revision 3');
     expect((await service.client('replay', 'week', '--state', 'yesterday')).err).toContain('state is `draft`');
     await service.client('discard', '--all');
+  });
+
+  it('makes one revision where several publish the same at once', async () => {
+    await apply(mended(POLICY).replace('default: block', 'default: allow # at once'));
+    const order = { message: 'At once', acceptWarnings: true };
+    const answers = await Promise.all([0, 1, 2].map(() => service.call('POST', '/api/revisions', order)));
+    const won = answers.filter(({ status }) => status === 201);
+    expect(won).toHaveLength(1);
+    for (const { status, body } of answers)
+      if (status !== 201) expect(['published-meanwhile', 'nothing-to-publish']).toContain(body.code);
+    expect((await service.call('GET', '/api/revisions')).body.revisions[0].revision).toBe(won[0]?.body.revision);
   });
 });
 
@@ -149,6 +162,9 @@ describe('an object of the draft', () => {
     expect(made).toMatchObject({ status: 200, body: { version: 1 } });
     expect((await service.call('DELETE', probe, undefined, { 'if-match': '"1"' })).status).toBe(204);
     expect((await service.call('GET', probe)).status).toBe(404);
+    expect((await service.call('GET', `${probe}/versions/1`)).body.text).toContain('198.18.4.9');
+    expect((await service.call('GET', `${probe}/versions/2`)).body.code).toBe('unknown-version');
+    expect((await service.client('object', 'probe', 'desk', '--at', '1')).out).toContain('client: 198.18.4.9');
     const { versions } = (await service.call('GET', `${probe}/versions`)).body;
     expect(versions).toMatchObject([{ version: 1, revisions: [] }]);
   });

@@ -3,10 +3,10 @@ import password from '@inquirer/password';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 
-/** A new password: typed twice where somebody sits at a terminal, else the first line of standard input. */
-export async function askPassword(): Promise<string> {
+/** A new password, or what it is called: typed twice where somebody sits at a terminal, else the first line of standard input. */
+export async function askPassword(what = 'password'): Promise<string> {
   if (!process.stdin.isTTY) return (await text(process.stdin)).split(/\r?\n/, 1)[0] ?? '';
-  const first = await password({ message: 'New password:' });
+  const first = await password({ message: `New ${what}:` });
   const second = await password({ message: 'Once more:' });
   if (first === second) return first;
   throw new Failure(EXIT.usage, { code: 'passwords-differ', detail: 'The two are not the same; nothing was changed.' });

@@ -16,7 +16,7 @@ export const registerPasscode: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence passcode set gardeners'))
     .action(
       act(async ({ client, show }, name: string) => {
-        await client.put(`/api/passcodes/${encodeURIComponent(name)}`, { passcode: await askPassword() });
+        await client.put(`/api/passcodes/${encodeURIComponent(name)}`, { passcode: await askPassword('passcode') });
         show({ set: name }, () => `Passcode ${name} is set.`);
         return undefined;
       }),

@@ -6,7 +6,7 @@ import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register } from './command.js';
 
-const ROLES = ['viewer', 'editor', 'publisher', 'administrator'];
+export const ROLES = ['viewer', 'editor', 'publisher', 'administrator'];
 
 interface Given {
   readonly role?: string;

@@ -51,28 +51,26 @@ export const registerPublish: Register = (program, act) => {
     .summary('every state that one object had')
     .argument('<kind>', 'its kind, such as `policy` or `list`')
     .argument('<name>', 'its name')
-    .option('--text', 'with what it said in each')
-    .addHelpText(
-      'after',
-      examples('jade-fence history policy visitor-web', 'jade-fence history list edge-proxies --text'),
-    )
+    .addHelpText('after', examples('jade-fence history policy visitor-web', 'jade-fence history list edge-proxies'))
     .action(
-      act(async ({ client, show, terminal }, kind: string, name: string, { text }: { readonly text?: boolean }) => {
+      act(async ({ client, show, terminal }, kind: string, name: string) => {
         const path = `/api/objects/${encodeURIComponent(kind)}/${encodeURIComponent(name)}/versions`;
         const answer = await client.get<{ versions: VersionBody[] }>(path);
-        show(answer, ({ versions }) => formatVersions(versions, text ?? false, terminal.paint));
+        show(answer, ({ versions }) => formatVersions(versions, terminal.paint));
         return undefined;
       }),
     );
 
   program
     .command('object')
-    .summary('print the text of one object of the draft')
+    .summary('print the text of one object: of the draft, or as it was in a version')
     .argument('<kind>', 'its kind, such as `policy` or `list`')
     .argument('<name>', 'its name')
+    .option('--at <version>', 'as it was in this version, as `history` numbers them', wholeNumber(1, 2 ** 31 - 1))
     .action(
-      act(async ({ client, show }, kind: string, name: string) => {
-        const path = `/api/objects/${encodeURIComponent(kind)}/${encodeURIComponent(name)}`;
+      act(async ({ client, show }, kind: string, name: string, { at }: { readonly at?: number }) => {
+        const version = at === undefined ? '' : `/versions/${at}`;
+        const path = `/api/objects/${encodeURIComponent(kind)}/${encodeURIComponent(name)}${version}`;
         show(await client.get<ObjectBody>(path), ({ text }) => safe(text));
         return undefined;
       }),
@@ -174,11 +172,7 @@ function formatProposals(proposals: readonly ProposalBody[], paint: Paint): stri
   return table(columns, rows, paint);
 }
 
-function formatVersions(versions: readonly VersionBody[], text: boolean, paint: Paint): string {
-  if (text)
-    return versions
-      .map((each) => `${paint.bold(`version ${each.version}`)}  ${whoAndWhen(each)}\n\n${safe(each.text)}`)
-      .join('\n');
+function formatVersions(versions: readonly VersionBody[], paint: Paint): string {
   const columns = [
     { title: 'version', align: 'right' as const },
     ...['changed', 'by', 'in revisions'].map((title) => ({ title })),
@@ -191,8 +185,6 @@ function formatVersions(versions: readonly VersionBody[], text: boolean, paint: 
   ]);
   return table(columns, rows, paint);
 }
-
-const whoAndWhen = ({ changedAt, changedBy }: VersionBody): string => `${clock(changedAt)} ${safe(changedBy ?? '')}`;
 
 /** «1–3, 5». */
 function spans(numbers: readonly number[]): string {

@@ -5,6 +5,7 @@ import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register, wholeNumber } from './command.js';
+import { ROLES } from './person.js';
 
 interface MakeGiven {
   readonly role?: string;
@@ -21,14 +22,7 @@ export const registerToken: Register = (program, act) => {
     .command('make')
     .summary('make a token, and print its key')
     .argument('<name>', 'what it is for')
-    .addOption(
-      new Option('--role <role>', 'what it may do at most (default: what you may)').choices([
-        'viewer',
-        'editor',
-        'publisher',
-        'administrator',
-      ]),
-    )
+    .addOption(new Option('--role <role>', 'what it may do at most (default: what you may)').choices(ROLES))
     .option('--expires <time>', 'until when it holds (default: 90 days from now)')
     .addHelpText('after', examples('jade-fence token make pipeline --role editor --expires 2027-06-01'))
     .action(

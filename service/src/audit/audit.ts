@@ -38,6 +38,15 @@ export async function note(knex: Knex, deeds: readonly Deed[]): Promise<void> {
   await knex('audit').insert(entries);
 }
 
+/** Does something and notes it, or neither. */
+export async function noting<T>(knex: Knex, deed: Deed, work: (trx: Knex.Transaction) => Promise<T>): Promise<T> {
+  return knex.transaction(async (trx) => {
+    const done = await work(trx);
+    await note(trx, [deed]);
+    return done;
+  });
+}
+
 export interface AuditFilter {
   readonly actor?: string | undefined;
   readonly action?: Audited | undefined;

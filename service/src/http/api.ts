@@ -1,5 +1,5 @@
 import type { ClassConstructor } from 'class-transformer';
-import { json, type Request, type RequestHandler, type Response, Router } from 'express';
+import { json, type Request, type RequestHandler, type Response, Router, raw } from 'express';
 import type { RouteParameters } from 'express-serve-static-core';
 import type { Knex } from 'knex';
 import { mayAct, type Role } from '../people/role.js';
@@ -20,8 +20,8 @@ export interface Route<Q extends object, B extends object> {
   readonly body?: ClassConstructor<B>;
   /** The largest body that it takes, as `64kb`. */
   readonly largest?: string;
-  /** The body is a file, which the route reads itself. */
-  readonly file?: boolean;
+  /** The body is a file: the largest that is taken, as `64mb`, or `streamed` where the route reads it itself. */
+  readonly file?: string;
   /** The status where all goes well, and what then comes back. Default: 200 and JSON. */
   readonly status?: number;
   readonly type?: string;
@@ -39,6 +39,8 @@ export interface Asked<P extends string, Q, B> {
   readonly params: Readonly<RouteParameters<P>>;
   readonly query: Q;
   readonly body: B;
+  /** Empty where the route takes none, or reads it itself. */
+  readonly file: Buffer;
   readonly who: Someone;
 }
 
@@ -46,6 +48,8 @@ type Handler<P extends string, Q, B> = (asked: Asked<P, Q, B>, response: Respons
 
 /** The largest body that a route takes which says nothing else. */
 export const LARGEST_BODY = '64kb';
+
+const NO_FILE = Buffer.alloc(0);
 
 /** The routes below `/api`. Each is told who may call it and what it takes, so that neither can be forgotten. */
 export class Api {
@@ -100,16 +104,18 @@ export class Api {
     handler: Handler<P, Q, B>,
   ): void {
     this.#routes.push({ ...route, method, path } as DescribedRoute);
-    const { role, query, body, largest = LARGEST_BODY } = route;
+    const { role, query, body, file, largest = LARGEST_BODY } = route;
     const before: RequestHandler[] = [];
     if (role !== 'anyone') before.push(this.#admit(role));
     if (body) before.push(json({ limit: largest }));
+    if (file !== undefined && file !== 'streamed') before.push(raw({ type: () => true, limit: file }));
     this.router[method](path, ...before, async (request, response) => {
       const asked = {
         request,
         params: request.params as RouteParameters<P>,
         query: query ? validated(query, request.query, 'query') : ({} as Q),
         body: body ? validated(body, request.body, 'body') : ({} as B),
+        file: Buffer.isBuffer(request.body) ? request.body : NO_FILE,
         who: response.locals.who as Someone,
       };
       await handler(asked, response);

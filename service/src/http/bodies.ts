@@ -220,7 +220,10 @@ export interface ObjectBody extends StoredBody {
 }
 
 /** A state that an object had. */
-export interface VersionBody extends ObjectBody {
+export interface VersionBody {
+  readonly version: number;
+  readonly changedBy: string | null;
+  readonly changedAt: string;
   /** The revisions that have it. */
   readonly revisions: readonly number[];
 }
@@ -271,8 +274,6 @@ export interface DecisionsPage {
 
 /** The draft, and whether it can be published. */
 export type DraftBody = Readiness & {
-  /** The revision in force; null where nothing was published yet. */
-  readonly published: number | null;
   /** Proposals that wait for somebody to approve them. */
   readonly proposals: readonly ProposalBody[];
 };

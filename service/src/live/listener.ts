@@ -249,16 +249,16 @@ const OWN_HEADERS =
 function forwardedRequest({ headers }: IncomingMessage): Request {
   const told = (name: string) => [headers[`x-forwarded-${name}`]].flat()[0];
   const [uri, host] = [told('uri'), told('host')];
-  if (uri === undefined || host === undefined)
-    throw new Problem(400, 'no-original', 'The headers do not tell the original request.', {
-      remedy: 'Send X-Forwarded-Method, X-Forwarded-Proto, X-Forwarded-Host, X-Forwarded-Uri and X-Forwarded-For.',
-    });
   const hops = (told('for') ?? '')
     .split(',')
     .map((hop) => hop.trim())
     .filter((hop) => hop !== '');
-  const last = hops.at(-1);
-  const peer = last === undefined ? undefined : parseAddress(last.replace(/^\[(.*)\](?::\d+)?$/, '$1'));
+  const peer = parseAddress((hops.at(-1) ?? '').replace(/^\[(.*)\](?::\d+)?$/, '$1'));
+  // Without its client a request would be blind to rules, or be covered by no policy.
+  if (uri === undefined || host === undefined || peer === undefined)
+    throw new Problem(400, 'no-original', 'The headers do not tell the original request.', {
+      remedy: 'Send X-Forwarded-Method, X-Forwarded-Proto, X-Forwarded-Host, X-Forwarded-Uri and X-Forwarded-For.',
+    });
   const { path, query } = splitTarget(uri.startsWith('/') ? uri : `/${uri}`);
   const [, name = host, port] = /^(.*?)(?::(\d{1,5}))?$/.exec(host) ?? [];
   const known = tryHost(name);

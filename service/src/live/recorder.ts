@@ -1,4 +1,4 @@
-import { formatAddress, type LiveDecision, Redactor, type Request } from '@jade-fence/core';
+import { formatAddress, type LiveDecision, type Pseudonym, Redactor, type Request } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { pseudonymsOf } from '../redaction/pseudonyms.js';
@@ -36,6 +36,7 @@ export class Recorder {
   readonly #alerts: Alerts;
   readonly #counts = new Map<string, { -readonly [K in keyof RuleCount]: RuleCount[K] }>();
   #waiting: Recorded[] = [];
+  #pseudonyms: Pseudonym | undefined;
   #unrecorded = 0;
   #flushes = 0;
   #timer: NodeJS.Timeout | undefined;
@@ -96,12 +97,13 @@ export class Recorder {
   }
 
   async #write(some: readonly Recorded[]): Promise<void> {
-    const pseudonym = await pseudonymsOf(this.#knex);
+    this.#pseudonyms ??= await pseudonymsOf(this.#knex);
+    const pseudonym = this.#pseudonyms;
     const rows = some.map(({ at, inForce, decision, request }) => {
       const { policy, rule, verdict, effect, record } = decision;
       const seen = policy && inForce.live.clientOf(request, policy);
       const client = seen?.address ? formatAddress(seen.address) : null;
-      const shown = { request: requestBody(request), client };
+      const shown = { request: requestBody(withoutCredentials(request)), client };
       const told = policy ? new Redactor(policy.redact, pseudonym).shown(shown) : shown;
       return {
         at: new Date(at),
@@ -119,4 +121,13 @@ export class Recorder {
     if (++this.#flushes % TRIM_EVERY === 0)
       await this.#knex.raw('delete from decisions where id <= (select max(id) from decisions) - ?', [MOST_KEPT]);
   }
+}
+
+/** Headers by which a client is somebody: rules may ask for them, and nobody is to read them. */
+const CREDENTIALS = ['cookie', 'authorization', 'proxy-authorization'];
+
+function withoutCredentials(request: Request): Request {
+  const headers = new Map(request.headers);
+  for (const name of CREDENTIALS) headers.delete(name);
+  return { ...request, headers };
 }

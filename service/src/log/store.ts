@@ -1,5 +1,6 @@
 import type { ColumnTable } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { note } from '../audit/audit.js';
 import { sweep } from '../database/sweep.js';
 import { notFound } from '../http/suggestion.js';
 import { Replay } from '../model/replay.js';
@@ -42,12 +43,13 @@ export async function rejectedLines(
 }
 
 /** Deletes the log with its chunks, rejected lines and replays. */
-export async function deleteLog(knex: Knex, log: RequestLog): Promise<void> {
+export async function deleteLog(knex: Knex, log: RequestLog, by: string): Promise<void> {
   await knex.transaction(async (trx) => {
     await Replay.query(trx)
       .whereRaw('log_ids @> ?', [String(log.id)])
       .delete();
     await RequestLog.query(trx).deleteById(log.id);
+    await note(trx, [{ actor: by, action: 'log-deleted', kind: 'log', name: log.name }]);
   });
   await sweep(knex);
 }

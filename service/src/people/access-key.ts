@@ -2,6 +2,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import type { Knex } from 'knex';
 import { Person, Token } from '../model/person.js';
+import { lockPeople } from './people.js';
 import { hashOfSecret, newSecret } from './secret.js';
 import { closeSessions } from './sessions.js';
 
@@ -14,10 +15,12 @@ const KEY = 'access-key';
  * the old one stays.
  */
 export async function ensureAccessKey(knex: Knex, file: string, anew: boolean): Promise<string | undefined> {
-  const known = await Person.query(knex).resultSize();
-  if (known > 0 && !anew) return undefined;
-  const secret = newSecret();
-  await knex.transaction(async (trx) => {
+  return knex.transaction(async (trx) => {
+    // Of several services that start on an empty database the first makes it.
+    await lockPeople(trx);
+    const known = await Person.query(trx).resultSize();
+    if (known > 0 && !anew) return undefined;
+    const secret = newSecret();
     const first =
       (await Person.query(trx).findOne({ name: FIRST })) ??
       (await Person.query(trx).insert({ name: FIRST, role: 'administrator', disabled: false }).returning('*'));
@@ -31,6 +34,6 @@ export async function ensureAccessKey(knex: Knex, file: string, anew: boolean): 
     });
     mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
     writeFileSync(file, `${secret}\n`, { mode: 0o600 });
+    return secret;
   });
-  return secret;
 }

@@ -9,6 +9,10 @@ import { closeSessions } from './sessions.js';
 /** Only changes of people take this lock: two administrators cannot each end the other's rights at once. */
 const PEOPLE_LOCK = 7_440_002;
 
+export async function lockPeople(trx: Knex.Transaction): Promise<void> {
+  await trx.raw('select pg_advisory_xact_lock(?)', [PEOPLE_LOCK]);
+}
+
 export async function allPeople(knex: Knex): Promise<Person[]> {
   return Person.query(knex).orderBy('name');
 }
@@ -45,7 +49,7 @@ export async function changePerson(knex: Knex, name: string, change: PersonChang
   const { role, password, disabled } = change;
   const kept = password === undefined ? undefined : await hashPassword(password);
   return knex.transaction(async (trx) => {
-    await trx.raw('select pg_advisory_xact_lock(?)', [PEOPLE_LOCK]);
+    await lockPeople(trx);
     const person = await findPerson(trx, name);
     const changed = await Person.query(trx).patchAndFetchById(person.id, {
       ...(role !== undefined && { role }),
@@ -62,7 +66,7 @@ export async function changePerson(knex: Knex, name: string, change: PersonChang
 /** Removes a person with their tokens and sessions; what they did stays in the audit under their name. */
 export async function removePerson(knex: Knex, name: string): Promise<void> {
   await knex.transaction(async (trx) => {
-    await trx.raw('select pg_advisory_xact_lock(?)', [PEOPLE_LOCK]);
+    await lockPeople(trx);
     const person = await findPerson(trx, name);
     await Person.query(trx).deleteById(person.id);
     await requireAdministrator(trx);

@@ -1,6 +1,5 @@
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../country/store.js';
-import { Problem } from '../http/problem.js';
 import { currentDocuments, documentsOf, type StoredDocument } from '../workspace/store.js';
 import { findRevision, publishedRevision } from './store.js';
 
@@ -18,10 +17,6 @@ export async function pointOf(knex: Knex, text: string): Promise<Point> {
     const country = await countryDataInForce(knex);
     return { told: 'draft', documents: await currentDocuments(knex), countryDataId: country?.id ?? null };
   }
-  if (text !== 'published' && !/^[1-9]\d{0,8}$/.test(text))
-    throw new Problem(400, 'bad-state', `\`${text}\` is no state of the workspace.`, {
-      remedy: 'It is `draft`, `published`, or the number of a revision.',
-    });
   const revision = text === 'published' ? await publishedRevision(knex) : await findRevision(knex, Number(text));
   if (!revision) return { told: 'nothing', documents: [], countryDataId: null };
   const { number, versionIds, countryDataId } = revision;

@@ -44,9 +44,8 @@ export async function approve(
     throw new Problem(403, 'own-proposal', 'Nobody approves what they have proposed themselves.', {
       remedy: 'Ask another publisher.',
     });
-  const revision = await publish(knex, states, { message, by: author, approvedBy: by.name, acceptWarnings, draft });
-  await Proposal.query(knex).findById(id).patch({ state: 'published' });
-  return revision;
+  const order = { message, by: author, approvedBy: by.name, acceptWarnings, draft, proposal: id };
+  return publish(knex, states, order);
 }
 
 export async function withdraw(knex: Knex, id: number, by: Someone): Promise<void> {

@@ -4,15 +4,18 @@ import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';
 import { tell } from '../database/session.js';
 import { Problem } from '../http/problem.js';
-import { Revision } from '../model/revision.js';
-import { draftNumber, type ExpectedDraft, withDraft } from '../workspace/draft.js';
+import { Proposal, Revision } from '../model/revision.js';
+import { draftNumber, type ExpectedDraft, requireDraft, withDraft } from '../workspace/draft.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { currentState, revisionState, type WorkspaceState } from '../workspace/state.js';
 import { publishedRevision } from './store.js';
 
 /** What is known of a draft before it is published. */
 export interface Readiness {
+  /** Goes up with every change. */
   readonly draft: number;
+  /** The revision in force; null where nothing was published yet. */
+  readonly published: number | null;
   /** Whether anything is different from what is published. */
   readonly changed: boolean;
   /** What the review finds that it does not find in what is published. */
@@ -28,10 +31,14 @@ export interface PublishOrder {
   readonly acceptWarnings: boolean;
   /** The draft that was looked at. */
   readonly draft: ExpectedDraft;
+  /** The proposal that it is of. */
+  readonly proposal?: number;
 }
 
 /** Reviews the draft and runs its checks, as publishing does. */
 export async function readinessOf(knex: Knex, states: PreparedStates, now: Date): Promise<Readiness> {
+  // The number first: what changes behind it makes another of the draft, and is noticed by it.
+  const draft = await draftNumber(knex);
   const state = await currentState(knex, now);
   const published = await publishedRevision(knex);
   const before = published && revisionState(published, now);
@@ -39,7 +46,8 @@ export async function readinessOf(knex: Knex, states: PreparedStates, now: Date)
   const known = new Set(before ? (await findingsOf(knex, states, before)).map(keyOf) : []);
   const findings = await findingsOf(knex, states, state);
   return {
-    draft: await draftNumber(knex),
+    draft,
+    published: published?.number ?? null,
     changed: before === undefined || !sameState(before, state),
     newFindings: findings.filter((finding) => !known.has(keyOf(finding))),
     checks: runChecks(prepared, prepared.workspace.checks.values(), now.getTime()),
@@ -53,12 +61,18 @@ export async function readinessOf(knex: Knex, states: PreparedStates, now: Date)
 export async function publish(knex: Knex, states: PreparedStates, order: PublishOrder): Promise<Revision> {
   // Read, reviewed and checked outside the lock, which others wait for; what was changed meanwhile is seen inside it.
   const ready = await readinessOf(knex, states, new Date());
-  if (order.draft === undefined || order.draft === ready.draft) requireReady(ready, order.acceptWarnings);
-  return withDraft(knex, order.draft ?? ready.draft, async (trx) => {
-    const { message, by, approvedBy } = order;
+  requireDraft(ready.draft, order.draft);
+  requireReady(ready, order.acceptWarnings);
+  return withDraft(knex, ready.draft, async (trx) => {
+    const { message, by, approvedBy, proposal } = order;
     const state = await currentState(trx, new Date());
-    const last = await publishedRevision(trx);
-    const number = (last?.number ?? 0) + 1;
+    const last = (await publishedRevision(trx))?.number ?? null;
+    if (last !== ready.published)
+      throw new Problem(412, 'published-meanwhile', `Revision ${last} was published meanwhile.`, {
+        remedy: 'Look at what is different from it, and publish that.',
+      });
+    const number = (last ?? 0) + 1;
+    if (proposal !== undefined) await Proposal.query(trx).findById(proposal).patch({ state: 'published' });
     const revision = await Revision.query(trx)
       .insert({
         ...{ number, message, author: by, approvedBy },

@@ -1,10 +1,10 @@
-import { type DocumentKind, linkFiles } from '@jade-fence/core';
+import { type DocumentKind, readFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from '../workspace/draft.js';
 import type { Readings } from '../workspace/readings.js';
-import { currentDocuments, invalid, keyOf, type StoredDocument } from '../workspace/store.js';
+import { currentDocuments, keyOf, requireHolding, type StoredDocument } from '../workspace/store.js';
 import type { Point } from './point.js';
 
 export interface RestoreOrder {
@@ -67,6 +67,5 @@ function requireWhole(
     ...current.filter((document) => !changed.has(keyOf(document))),
     ...wanted.filter((document) => changed.has(keyOf(document))),
   ];
-  const whole = linkFiles(readings.readAll(left));
-  if (whole.issueCount > 0) throw invalid(whole, 'nothing was changed');
+  requireHolding(readFiles([]), left, readings, 'nothing was changed');
 }

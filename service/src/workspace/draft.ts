@@ -34,11 +34,16 @@ export async function withDraft<T>(
   return knex.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [DRAFT_LOCK]);
     const number = await draftNumber(trx);
-    if (expected !== undefined && expected !== number)
-      throw new Problem(412, 'draft-changed', `The draft has changed since: it is at ${number}, not at ${expected}.`, {
-        remedy: 'Look at it again, and then say so again.',
-      });
+    requireDraft(number, expected);
     return work(trx);
+  });
+}
+
+/** Refuses a draft that is in another state than the one that was meant. */
+export function requireDraft(number: number, expected: ExpectedDraft): void {
+  if (expected === undefined || expected === number) return;
+  throw new Problem(412, 'draft-changed', `The draft has changed since: it is at ${number}, not at ${expected}.`, {
+    remedy: 'Look at it again, and then say so again.',
   });
 }
 

@@ -62,27 +62,51 @@ export async function currentDocument(
   return found;
 }
 
-/** All versions that a document ever had, the newest first. */
-export async function versionsOf(knex: Knex, kind: DocumentKind, name: string): Promise<StoredDocument[]> {
+/** All versions that a document ever had, the newest first, without their texts: of a long list they are too large. */
+export async function versionsOf(
+  knex: Knex,
+  kind: DocumentKind,
+  name: string,
+): Promise<Omit<StoredDocument, 'text' | 'file'>[]> {
+  const { text: _, file: __, ...columns } = COLUMNS;
   return selectDocuments(knex)
+    .clearSelect()
+    .select(columns)
     .where({ 'objects.kind': kind, 'objects.name': name })
     .clearOrder()
     .orderBy('object_versions.number', 'desc');
 }
 
+/** A document as it was in one version; undefined where it never had it. */
+export async function documentAt(
+  knex: Knex,
+  kind: DocumentKind,
+  name: string,
+  number: number,
+): Promise<StoredDocument | undefined> {
+  const [found] = await selectDocuments(knex).where({
+    'objects.kind': kind,
+    'objects.name': name,
+    'object_versions.number': number,
+  });
+  return found;
+}
+
+const COLUMNS = {
+  versionId: 'object_versions.id',
+  kind: 'objects.kind',
+  name: 'objects.name',
+  number: 'object_versions.number',
+  file: 'object_versions.file',
+  text: 'object_versions.text',
+  author: 'object_versions.author',
+  changedAt: 'object_versions.created_at',
+};
+
 function selectDocuments(knex: Knex) {
   return knex('object_versions')
     .join('objects', 'objects.id', 'object_versions.object_id')
-    .select<StoredDocument[]>({
-      versionId: 'object_versions.id',
-      kind: 'objects.kind',
-      name: 'objects.name',
-      number: 'object_versions.number',
-      file: 'object_versions.file',
-      text: 'object_versions.text',
-      author: 'object_versions.author',
-      changedAt: 'object_versions.created_at',
-    })
+    .select<StoredDocument[]>(COLUMNS)
     .orderBy(['objects.kind', 'objects.name']);
 }
 
@@ -147,7 +171,7 @@ export function requireHolding(
   if (whole.issueCount > 0) throw invalid(whole, consequence);
 }
 
-export function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Problem {
+function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Problem {
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
   const told = issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are told` : '';
   return new Problem(422, 'invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {
@@ -173,7 +197,7 @@ async function withoutUntouched(
   for (const document of given.documents) {
     const number = base[keyOf(document)];
     if (number === undefined || now.get(keyOf(document))?.number === number) continue;
-    const made = (await versionsOf(trx, document.kind, document.name)).find((version) => version.number === number);
+    const made = await documentAt(trx, document.kind, document.name, number);
     if (made?.text === document.text) untouched.add(keyOf(document));
   }
   return {

@@ -7,7 +7,6 @@ import {
   originOf,
   parseAddress,
 } from '@jade-fence/core';
-import { raw } from 'express';
 import type { Knex } from 'knex';
 import { countryDataInForce, loadCountryData } from '../../country/store.js';
 import type { CountryDataSet } from '../../model/country-data-set.js';
@@ -20,7 +19,6 @@ import { Problem } from '../problem.js';
 
 /** Country data: what is loaded, loading it, and what it says of an address. */
 export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): void {
-  const readFile = raw({ type: () => true, limit: '256mb' });
   const prepared = async () => states.get(await currentState(knex, ANY_INSTANT));
   const body = async (set: CountryDataSet): Promise<CountryDataBody> => {
     const { data } = (await prepared()).country;
@@ -44,14 +42,10 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
       role: 'editor',
       does: 'Loads country data, which is in force from then on.',
       query: CountryDataQuery,
-      file: true,
+      file: '256mb',
     },
-    async ({ request, query, who }, response) => {
+    async ({ query, file, who }, response) => {
       const { source, date } = query;
-      await new Promise<void>((done, failed) => {
-        readFile(request, response, (error?: unknown) => (error ? failed(error) : done()));
-      });
-      const file = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
       await loadCountryData(knex, { source, date, file }, who.name);
       response.json(await body((await countryDataInForce(knex)) as CountryDataSet));
     },

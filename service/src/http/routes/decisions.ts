@@ -1,11 +1,13 @@
 import type { Knex } from 'knex';
-import { note } from '../../audit/audit.js';
+import { noting } from '../../audit/audit.js';
 import type { LiveRules } from '../../live/live-rules.js';
 import { passcodeNames, setPasscode } from '../../live/passcodes.js';
 import type { Recorder } from '../../live/recorder.js';
 import type { Api } from '../api.js';
 import type { DecisionsPage, LiveBody, RecordedBody } from '../bodies.js';
 import { DecisionsQuery, PasscodeInput } from '../input/decision-input.js';
+import { MappingName } from '../input/log-input.js';
+import { validated } from '../validate.js';
 
 interface Parts {
   readonly recorder: Recorder;
@@ -35,8 +37,9 @@ export function decisionRoutes(api: Api, knex: Knex, { recorder, rules }: Parts)
     '/passcodes/:name',
     { role: 'publisher', does: 'Sets a passcode that rules ask for.', body: PasscodeInput, status: 204 },
     async ({ params, body, who }, response) => {
-      await setPasscode(knex, params.name, body.passcode);
-      await note(knex, [{ actor: who.name, action: 'passcode-set', kind: 'passcode', name: params.name }]);
+      const { name } = validated(MappingName, { name: params.name }, 'path');
+      const deed = { actor: who.name, action: 'passcode-set', kind: 'passcode', name } as const;
+      await noting(knex, deed, (trx) => setPasscode(trx, name, body.passcode));
       response.status(204).end();
     },
   );

@@ -11,7 +11,6 @@ import { instantOf } from '../instant.js';
 import { Problem } from '../problem.js';
 import { notFound } from '../suggestion.js';
 
-const LARGEST_FILE = 64 * 1024 * 1024;
 /** What stands in a list does not depend on the instant; always the same one keeps what was prepared in use. */
 const ANY_INSTANT = new Date(0);
 
@@ -78,11 +77,10 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
       role: 'editor',
       does: 'Makes a list of the draft of a file with one entry a line, in place of what it held.',
       query: ImportEntriesQuery,
-      file: true,
+      file: '64mb',
     },
-    async ({ request, params, query, who }, response) => {
-      const lines = await fileOf(request);
-      const order = { name: params.name, of: query.of, skip: query.skip === 'true', by: who.name, lines };
+    async ({ params, query, file, who }, response) => {
+      const order = { name: params.name, of: query.of, skip: query.skip === 'true', by: who.name, lines: textOf(file) };
       response.json(await importEntries(knex, states.readings, order));
     },
   );
@@ -111,16 +109,9 @@ function listOf({ lists }: Workspace, name: string): List {
   throw notFound('list', name, [...lists.keys()], 'Apply a workspace with that list first.');
 }
 
-async function fileOf(request: AsyncIterable<Buffer>): Promise<string> {
-  const pieces: Buffer[] = [];
-  let size = 0;
-  for await (const piece of request) {
-    size += piece.length;
-    if (size > LARGEST_FILE) throw new Problem(413, 'body-too-large', 'The file is larger than a list can be.');
-    pieces.push(piece);
-  }
+function textOf(file: Buffer): string {
   try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(pieces));
+    return new TextDecoder('utf-8', { fatal: true }).decode(file);
   } catch {
     throw new Problem(422, 'not-utf-8', 'The file is not text in UTF-8; nothing was changed.');
   }

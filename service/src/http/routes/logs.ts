@@ -24,7 +24,7 @@ export function logRoutes(api: Api, knex: Knex, pool: WorkerPool, maxUpload: num
 
   api.post(
     '/logs',
-    { role: 'editor', does: 'Imports a log, which is the body.', query: ImportQuery, file: true, status: 201 },
+    { role: 'editor', does: 'Imports a log, which is the body.', query: ImportQuery, file: 'streamed', status: 201 },
     async ({ request, query, who }, response) => {
       const { name, format, redact } = query;
       requireStorable(redact);
@@ -53,8 +53,7 @@ export function logRoutes(api: Api, knex: Knex, pool: WorkerPool, maxUpload: num
     { role: 'editor', does: 'Deletes a log, and its replays.', status: 204 },
     async ({ params, who }, response) => {
       const log = await findLog(knex, params.name);
-      await deleteLog(knex, log);
-      await note(knex, [{ actor: who.name, action: 'log-deleted', kind: 'log', name: log.name }]);
+      await deleteLog(knex, log, who.name);
       response.status(204).end();
     },
   );

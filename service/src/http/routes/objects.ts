@@ -4,10 +4,11 @@ import type { Knex } from 'knex';
 import { Revision } from '../../model/revision.js';
 import { type Expected, findObject, putObject, removeObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
-import { currentDocuments, type StoredDocument, versionsOf } from '../../workspace/store.js';
+import { currentDocuments, documentAt, type StoredDocument, versionsOf } from '../../workspace/store.js';
 import type { Api } from '../api.js';
 import type { ObjectBody, VersionBody } from '../bodies.js';
 import { ObjectInput } from '../input/object-input.js';
+import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
 import { notFound } from '../suggestion.js';
 
@@ -62,6 +63,22 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
   );
 
   api.get(
+    '/objects/:kind/:name/versions/:number',
+    { role: 'viewer', does: 'An object as it was in one of its states.' },
+    async ({ params }, response) => {
+      const kind = kindOf(params.kind);
+      const found = await documentAt(knex, kind, params.name, numberOf(params.number, 'version'));
+      if (!found)
+        throw new Problem(
+          404,
+          'unknown-version',
+          `The ${kind} \`${params.name}\` never had a version ${params.number}.`,
+        );
+      response.json(objectBody(found));
+    },
+  );
+
+  api.get(
     '/objects/:kind/:name/versions',
     { role: 'viewer', does: 'All states that an object ever had, the newest first.' },
     async ({ params }, response) => {
@@ -72,9 +89,11 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
       const having = (version: number) => revisions.filter(({ versionIds }) => versionIds.includes(version));
       response.json({
         versions: versions.map(
-          (version): VersionBody => ({
-            ...objectBody(version),
-            revisions: having(version.versionId).map(({ number }) => number),
+          ({ versionId, number: version, author, changedAt }): VersionBody => ({
+            version,
+            changedBy: author,
+            changedAt: changedAt.toISOString(),
+            revisions: having(versionId).map(({ number }) => number),
           }),
         ),
       });

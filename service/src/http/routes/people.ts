@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { note } from '../../audit/audit.js';
+import { note, noting } from '../../audit/audit.js';
 import { Person, type Token } from '../../model/person.js';
 import { addPerson, allPeople, changePerson, findPerson, removePerson, whoHasPassword } from '../../people/people.js';
 import { mayAct } from '../../people/role.js';
@@ -33,9 +33,9 @@ export function peopleRoutes(api: Api, knex: Knex): void {
     '/people',
     { role: 'administrator', does: 'Adds a person.', body: NewPersonInput, status: 201 },
     async ({ body, who }, response) => {
-      const person = await addPerson(knex, body);
-      const detail = { role: person.role };
-      await note(knex, [{ actor: who.name, action: 'person-added', kind: 'person', name: person.name, detail }]);
+      const detail = { role: body.role };
+      const deed = { actor: who.name, action: 'person-added', kind: 'person', name: body.name, detail } as const;
+      const person = await noting(knex, deed, (trx) => addPerson(trx, body));
       response.status(201).json(personBody(person));
     },
   );
@@ -48,10 +48,10 @@ export function peopleRoutes(api: Api, knex: Knex): void {
       body: PersonChangeInput,
     },
     async ({ params, body, who }, response) => {
-      const person = await changePerson(knex, params.name, body);
       const { password, ...open } = body;
       const detail = { ...open, ...(password !== undefined && { password: 'set' }) };
-      await note(knex, [{ actor: who.name, action: 'person-changed', kind: 'person', name: person.name, detail }]);
+      const deed = { actor: who.name, action: 'person-changed', kind: 'person', name: params.name, detail } as const;
+      const person = await noting(knex, deed, (trx) => changePerson(trx, params.name, body));
       response.json(personBody(person));
     },
   );
@@ -60,9 +60,8 @@ export function peopleRoutes(api: Api, knex: Knex): void {
     '/people/:name',
     { role: 'administrator', does: 'Removes a person with their tokens.', status: 204 },
     async ({ params, who }, response) => {
-      await findPerson(knex, params.name);
-      await removePerson(knex, params.name);
-      await note(knex, [{ actor: who.name, action: 'person-removed', kind: 'person', name: params.name }]);
+      const deed = { actor: who.name, action: 'person-removed', kind: 'person', name: params.name } as const;
+      await noting(knex, deed, (trx) => removePerson(trx, params.name));
       response.status(204).end();
     },
   );
@@ -103,8 +102,8 @@ function ownRoutes(api: Api, knex: Knex): void {
       const person = await findPerson(knex, who.name);
       const known = person.password === null || (await whoHasPassword(knex, who.name, body.old ?? ''));
       if (!known) throw new Problem(403, 'wrong-password', 'The password until now is not right.');
-      await changePerson(knex, who.name, { password: body.password });
-      await note(knex, [{ actor: who.name, action: 'password-changed', kind: 'person', name: who.name }]);
+      const deed = { actor: who.name, action: 'password-changed', kind: 'person', name: who.name } as const;
+      await noting(knex, deed, (trx) => changePerson(trx, who.name, { password: body.password }));
       response.status(204).end();
     },
   );
@@ -133,9 +132,9 @@ function ownRoutes(api: Api, knex: Knex): void {
     async ({ body, who }, response) => {
       const { name, role = who.role, expires } = body;
       const expiresAt = expires === undefined ? new Date(Date.now() + TOKEN_DAYS * 86_400_000) : instantOf(expires);
-      const token = await createToken(knex, who, { name, role, expiresAt });
       const detail = { role, expires: expiresAt.toISOString() };
-      await note(knex, [{ actor: who.name, action: 'token-made', kind: 'token', name, detail }]);
+      const deed = { actor: who.name, action: 'token-made', kind: 'token', name, detail } as const;
+      const token = await noting(knex, deed, (trx) => createToken(trx, who, { name, role, expiresAt }));
       response.status(201).json({ ...tokenBody(token, who.name), secret: token.secret });
     },
   );
@@ -144,8 +143,10 @@ function ownRoutes(api: Api, knex: Knex): void {
     '/tokens/:id',
     { role: 'viewer', does: 'Deletes a token of one’s own; anyone’s for administrators.', status: 204 },
     async ({ params, who }, response) => {
-      const token = await deleteToken(knex, who, numberOf(params.id, 'token'));
-      await note(knex, [{ actor: who.name, action: 'token-deleted', kind: 'token', name: token.name }]);
+      await knex.transaction(async (trx) => {
+        const token = await deleteToken(trx, who, numberOf(params.id, 'token'));
+        await note(trx, [{ actor: who.name, action: 'token-deleted', kind: 'token', name: token.name }]);
+      });
       response.status(204).end();
     },
   );

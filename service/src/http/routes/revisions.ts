@@ -5,7 +5,7 @@ import { pointOf } from '../../revision/point.js';
 import { allProposals, approve, findProposal, propose, withdraw } from '../../revision/proposals.js';
 import { publish, readinessOf } from '../../revision/publish.js';
 import { restore } from '../../revision/restore.js';
-import { findRevision, publishedRevision, revisionsBefore } from '../../revision/store.js';
+import { findRevision, revisionsBefore } from '../../revision/store.js';
 import { currentSettings } from '../../setting/settings.js';
 import { draftNumber } from '../../workspace/draft.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
@@ -69,12 +69,11 @@ function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     '/draft',
     { role: 'viewer', does: 'The draft, and what stands against publishing it.' },
     async (_asked, response) => {
-      const { draft, changed, newFindings, checks } = await readinessOf(knex, states, new Date());
-      const published = await publishedRevision(knex);
+      const ready = await readinessOf(knex, states, new Date());
       const open = (await allProposals(knex)).filter(({ state }) => state === 'open');
       response.json({
-        ...{ draft, published: published?.number ?? null, changed, newFindings, checks },
-        proposals: open.map((proposal) => proposalBody(proposal, draft)),
+        ...ready,
+        proposals: open.map((proposal) => proposalBody(proposal, ready.draft)),
       } satisfies DraftBody);
     },
   );
