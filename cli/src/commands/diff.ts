@@ -21,7 +21,11 @@ export const registerDiff: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence diff', 'jade-fence diff --from 3 --to published --text'))
     .action(
       act(async ({ client, show, terminal }, { from, to, text = false }: Given) => {
-        const difference = await client.get<DifferenceBody>('/api/differences', { from, to });
+        const difference = await client.get<DifferenceBody>('/api/differences', {
+          from,
+          to,
+          text: text ? 'true' : undefined,
+        });
         show(difference, (answer) => formatDifference(answer, text, terminal.paint));
         return undefined;
       }),

@@ -234,7 +234,7 @@ export interface DifferenceBody {
   readonly from: string;
   readonly to: string;
   readonly changes: readonly (Difference & {
-    /** The lines that differ, as a unified diff; null where too much does. */
+    /** The lines that differ, as a unified diff; null where too much does, or they were not asked for. */
     readonly text: string | null;
     readonly by: string | null;
     readonly at: string | null;

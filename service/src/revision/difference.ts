@@ -6,11 +6,11 @@ import type { Readings } from '../workspace/readings.js';
 import { keyOf } from '../workspace/store.js';
 import type { Point } from './point.js';
 
-/** What two states of the workspace do not have alike, in words and as text. */
+/** What two states of the workspace do not have alike, in words and, where that is asked for, as text. */
 export async function differenceOf(
   knex: Knex,
   readings: Readings,
-  { before, after }: { readonly before: Point; readonly after: Point },
+  { before, after, lines }: { readonly before: Point; readonly after: Point; readonly lines: boolean },
 ): Promise<DifferenceBody> {
   const written = ({ documents }: Point) => ({
     workspace: linkFiles(readings.readAll(documents)).workspace,
@@ -23,7 +23,7 @@ export async function differenceOf(
     const file = `${difference.kind} ${difference.name}`;
     return {
       ...difference,
-      text: textDifference(file, was?.text, is?.text),
+      text: lines ? textDifference(file, was?.text, is?.text) : null,
       by: is?.author ?? null,
       at: is?.changedAt.toISOString() ?? null,
     };

@@ -12,6 +12,11 @@ export class DifferenceQuery {
   @IsOptional()
   @Matches(STATE, { message: STATE_MESSAGE })
   to = 'draft';
+
+  /** Whether to tell the lines that differ too, which takes seconds for a list of a million entries. */
+  @IsOptional()
+  @IsIn(['true', 'false'])
+  text = 'false';
 }
 
 /** The state of the draft that is meant, so that nothing is done to another. */

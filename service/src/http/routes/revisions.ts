@@ -83,7 +83,13 @@ function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     { role: 'viewer', does: 'What two states of the workspace do not have alike.', query: DifferenceQuery },
     async ({ query }, response) => {
       const [before, after] = await Promise.all([pointOf(knex, query.from), pointOf(knex, query.to)]);
-      response.json((await differenceOf(knex, states.readings, { before, after })) satisfies DifferenceBody);
+      response.json(
+        (await differenceOf(knex, states.readings, {
+          before,
+          after,
+          lines: query.text === 'true',
+        })) satisfies DifferenceBody,
+      );
     },
   );
 
