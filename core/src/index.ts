@@ -52,11 +52,14 @@ export { type IssueReport, suggest } from './issue/index.js';
 export {
   addressesCovered,
   editList,
+  endingEntries,
   isAlive,
   LIST_SORTS,
   type List,
+  type ListEdit,
   type ListSort,
   type Met,
+  mergedEdit,
   type NewEntry,
   type Overlap,
   overlapOf,
@@ -181,6 +184,8 @@ export { normalPath, splitTarget } from './url/index.js';
 export {
   type DescribedObject,
   describeObjects,
+  type EditedReading,
+  editedReading,
   type ListUser,
   linkFiles,
   type ReadFiles,

@@ -98,6 +98,35 @@ describe('entries of a list', () => {
     expect((await service.client('list', 'many')).out).toContain('more lines');
   });
 
+  it('of many keep every state that they had, without being stored anew', async () => {
+    // The garden's check fails, as the mistake that it is there to show.
+    await service.call('DELETE', '/api/objects/check/what-visitors-reach', undefined, { 'if-match': '"1"' });
+    expect((await service.client('publish', '-m', 'A long list', '--accept-warnings')).code).toBe(0);
+    const before = (await service.call('GET', '/api/objects/list/many')).body;
+    const edit = {
+      add: [{ entry: 'x.example', note: 'by hand' }, { entry: 'x.example' }],
+      remove: ['n5.host5.example'],
+    };
+    const edited = await service.call('PATCH', '/api/lists/many/entries', edit);
+    expect(edited.body).toMatchObject({ version: before.version + 1, entries: 200_000, present: [], missing: [] });
+    const nothing = await service.call('PATCH', '/api/lists/many/entries', { add: edit.add, remove: edit.remove });
+    expect(nothing.body).toMatchObject({ version: before.version + 1, present: ['x.example'], missing: edit.remove });
+    const diff = await service.client('diff');
+    expect(diff.out).toContain('x.example');
+    expect(diff.out).toContain('n5.host5.example');
+    const bad = await service.call('PATCH', '/api/lists/many/entries', { add: [{ entry: 'not a host' }] });
+    expect(bad).toMatchObject({ status: 422, body: { issues: [{ code: 'bad-host' }] } });
+    const { text } = (await service.call('GET', '/api/objects/list/many')).body;
+    expect(text).toBe(`${before.text.replace(/ *- n5\.host5\.example\n/, '')}  - {entry: x.example, note: by hand}\n`);
+    const then = await service.call('GET', `/api/objects/list/many/versions/${before.version}`);
+    expect(then.body.text).toBe(before.text);
+    await service.client('discard', 'list', 'many');
+    expect((await service.call('GET', '/api/look-up?of=n5.host5.example')).body.lists).toMatchObject([
+      { list: 'many' },
+    ]);
+    expect((await service.call('GET', '/api/look-up?of=x.example')).body.lists).toEqual([]);
+  });
+
   it('are compared with each other and with another list', async () => {
     await service.client('entries', 'import', 'a', file('10.0.0.0/8\n10.1.0.0/16\n192.0.2.1\n'), '--of', 'addresses');
     await service.client('entries', 'import', 'b', file('192.0.2.0/24\n'), '--of', 'addresses');

@@ -18,7 +18,8 @@ export interface Difference {
 export interface WrittenObject {
   readonly kind: DocumentKind;
   readonly name: string;
-  readonly text: string;
+  /** Null where it is not looked at, as of long lists: it is another one then. */
+  readonly text: string | null;
 }
 
 /** A state of a workspace, with the texts of its objects. */
@@ -34,13 +35,16 @@ export function differences(before: WrittenWorkspace, after: WrittenWorkspace): 
   return keys.flatMap((key): Difference[] => {
     const [was, is] = [old.get(key), now.get(key)];
     const { kind, name } = (is ?? was) as WrittenObject;
-    if (was && is) return was.text === is.text ? [] : [{ kind, name, change: 'changed', words: changeWords(was, is) }];
+    if (was && is)
+      return was.text !== null && was.text === is.text
+        ? []
+        : [{ kind, name, change: 'changed', words: changeWords(was, is) }];
     return [{ kind, name, change: is ? 'added' : 'removed', words: [wholeWords((is ?? was) as Known)] }];
   });
 }
 
 /** Texts with more lines that differ are not laid beside each other: it would take too long, and nobody reads it. */
-const MOST_LINES = 5000;
+const MOST_LINES = 1500;
 
 /** The lines that differ, as a unified diff (POSIX). Nothing where the texts are the same; null where too much differs. */
 export function textDifference(name: string, before: string | undefined, after: string | undefined): string | null {

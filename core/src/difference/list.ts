@@ -14,11 +14,12 @@ const NOUNS: Readonly<Record<ListSort, readonly [one: string, more: string]>> = 
 export function listWords(before: List, after: List): string[] {
   if (before.of !== after.of)
     return [`it was a list of ${before.of}; it is one of ${after.of}, with ${counted(after, after.entries)}`];
-  const old = byText(before);
-  const now = byText(after);
-  const added = after.entries.filter(({ text }) => !old.has(text));
-  const removed = before.entries.filter(({ text }) => !now.has(text));
-  const kept = after.entries.flatMap((entry) => {
+  const [oldOnes, newOnes] = unshared(before.entries, after.entries);
+  const old = byText(oldOnes);
+  const now = byText(newOnes);
+  const added = newOnes.filter(({ text }) => !old.has(text));
+  const removed = oldOnes.filter(({ text }) => !now.has(text));
+  const kept = newOnes.flatMap((entry) => {
     const was = old.get(entry.text);
     return was ? [{ was, entry }] : [];
   });
@@ -41,4 +42,17 @@ export function counted({ of }: List, entries: readonly unknown[]): string {
 
 const named = (entries: readonly Entry<unknown>[]): string => some(entries.map(({ text }) => text));
 
-const byText = ({ entries }: List): Map<string, Entry<unknown>> => new Map(entries.map((entry) => [entry.text, entry]));
+const byText = (entries: readonly Entry<unknown>[]): Map<string, Entry<unknown>> =>
+  new Map(entries.map((entry) => [entry.text, entry]));
+
+type Entries = readonly Entry<unknown>[];
+
+/** Both without the very entries that they begin and end with alike: what was edited of a long list is little. */
+function unshared(before: Entries, after: Entries): [before: Entries, after: Entries] {
+  const most = Math.min(before.length, after.length);
+  let start = 0;
+  while (start < most && before[start] === after[start]) start++;
+  let end = 0;
+  while (end < most - start && before[before.length - 1 - end] === after[after.length - 1 - end]) end++;
+  return [before.slice(start, before.length - end), after.slice(start, after.length - end)];
+}

@@ -6,4 +6,4 @@ export {
   patternMatches,
   tryDomainPattern,
 } from './pattern.js';
-export { type DomainSet, domainSet, domainSetContains } from './set.js';
+export { changedDomainSet, type DomainChanges, type DomainSet, domainSet, domainSetContains } from './set.js';

@@ -15,6 +15,8 @@ export interface DomainSet {
   /** By hash: the number of a name from 1 in the lower bits, some of its hash in the upper ones; 0 is empty. */
   readonly slots: Uint32Array;
   readonly numberBits: number;
+  /** Names of which the set holds something else than its table says, where it was made from another set. */
+  readonly changed?: DomainSet;
 }
 
 const EXACT = 1;
@@ -22,7 +24,48 @@ const UNDER = 2;
 const DOT = 46;
 
 export function domainSet(patterns: Iterable<DomainPattern>): DomainSet {
-  const all = Array.isArray(patterns) ? (patterns as readonly DomainPattern[]) : [...patterns];
+  return tableOf(Array.isArray(patterns) ? (patterns as readonly DomainPattern[]) : [...patterns]);
+}
+
+/** What else a set is to hold than the one that it is made from. */
+export interface DomainChanges {
+  readonly added: readonly DomainPattern[];
+  /** Names from which patterns were taken, each with those that are left of it. */
+  readonly left: ReadonlyMap<string, readonly DomainPattern[]>;
+}
+
+/** The set with some patterns more and some less, in time and memory of the changes alone. The table is shared. */
+export function changedDomainSet(set: DomainSet, { added, left }: DomainChanges): DomainSet {
+  const { changed: _, ...table } = set;
+  if (set.changed) throw new Error('a set that was changed is not changed again');
+  const named = [...left].flatMap(([name, patterns]) => [{ reach: undefined, name }, ...patterns]);
+  const kept = added
+    .filter(({ name }) => !left.has(name))
+    .flatMap(({ name }): readonly DomainPattern[] => patternsOf(table, name));
+  const changed = tableOf([...named, ...kept, ...added]);
+  let size = table.size;
+  for (let number = 0; number < changed.size; number++) {
+    const had = patternsOf(table, nameOf(changed, number)).length > 0;
+    size += Number(changed.reach[number] !== 0) - Number(had);
+  }
+  return { ...table, size, changed };
+}
+
+/** The patterns of a name that the table of a set holds. */
+function patternsOf(table: DomainSet, name: string): DomainPattern[] {
+  const bits = reachAt(table, name, 0, hashOf(name)) ?? 0;
+  if (bits === 0) return [];
+  return [{ reach: bits === EXACT ? 'exact' : bits === UNDER ? 'only-under' : 'under', name }];
+}
+
+function nameOf({ bytes, ends }: DomainSet, number: number): string {
+  return String.fromCharCode(...bytes.subarray(number === 0 ? 0 : ends[number - 1], ends[number]));
+}
+
+/** A name with nothing that is meant of it has no reach. */
+type Named = DomainPattern | { readonly reach: undefined; readonly name: string };
+
+function tableOf(all: readonly Named[]): DomainSet {
   const numberBits = Math.max(1, Math.ceil(Math.log2(all.length + 1)));
   const made = {
     bytes: new Uint8Array(all.reduce((sum, { name }) => sum + name.length, 0)),
@@ -30,12 +73,13 @@ export function domainSet(patterns: Iterable<DomainPattern>): DomainSet {
     reach: new Uint8Array(all.length),
     slots: new Uint32Array(2 ** (numberBits + 1)),
     numberBits,
+    size: 0,
   };
   let size = 0;
   let end = 0;
   for (const { reach, name } of all) {
     const hash = hashOf(name);
-    const slot = slotOf({ ...made, size }, name, 0, hash);
+    const slot = slotOf(made, name, 0, hash);
     let number = (made.slots[slot] as number) & (2 ** numberBits - 1);
     if (number === 0) {
       for (let at = 0; at < name.length; at++) made.bytes[end++] = name.charCodeAt(at);
@@ -43,6 +87,7 @@ export function domainSet(patterns: Iterable<DomainPattern>): DomainSet {
       number = ++size;
       made.slots[slot] = entryOf(hash, number, numberBits);
     }
+    if (reach === undefined) continue;
     made.reach[number - 1] =
       (made.reach[number - 1] as number) | (reach === 'only-under' ? 0 : EXACT) | (reach === 'exact' ? 0 : UNDER);
   }
@@ -57,7 +102,6 @@ function trimmed(set: DomainSet, end: number): DomainSet {
 
 /** Whether any pattern of the set means the host, which must be in normal form. */
 export function domainSetContains(set: DomainSet, host: string): boolean {
-  if (set.size === 0) return false;
   let hash = 0;
   for (let at = host.length - 1; at >= 0; at--) {
     const unit = host.charCodeAt(at);
@@ -68,8 +112,14 @@ export function domainSetContains(set: DomainSet, host: string): boolean {
 }
 
 function isIn(set: DomainSet, host: string, start: number, hash: number, reach: number): boolean {
-  const number = (set.slots[slotOf(set, host, start, hash)] as number) & (2 ** set.numberBits - 1);
-  return number > 0 && ((set.reach[number - 1] as number) & reach) !== 0;
+  const changed = set.changed && reachAt(set.changed, host, start, hash);
+  return ((changed ?? reachAt(set, host, start, hash) ?? 0) & reach) !== 0;
+}
+
+/** What the table says of the name, the text from `start` on; undefined where it does not have it. */
+function reachAt(table: DomainSet, text: string, start: number, hash: number): number | undefined {
+  const number = (table.slots[slotOf(table, text, start, hash)] as number) & (2 ** table.numberBits - 1);
+  return number === 0 ? undefined : table.reach[number - 1];
 }
 
 /** FNV-1a over the characters, the last first, so that a suffix's hash is met on the way to the whole. */

@@ -38,7 +38,7 @@ export function editList(text: string, add: readonly NewEntry[], remove: readonl
   const edited = document.toString({
     lineWidth: 0,
     // As it was written before, as far as that can be told.
-    flowCollectionPadding: !/[{[]\S/.test(marked),
+    flowCollectionPadding: /[{[] /.test(marked) && !/[{[]\S/.test(marked),
     indentSeq: /^entries:[^\n]*\n +-/m.test(marked) || runs.length === 0,
   });
   return {

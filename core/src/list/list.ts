@@ -25,6 +25,15 @@ interface ListOf<S extends ListSort, T> {
   readonly file: string;
   readonly entries: readonly Entry<T>[];
   readonly include: readonly Reference[];
+  /** Where the list was made from another by a few edits: what they come to. */
+  readonly edited?: Edited<T>;
+}
+
+/** What makes one list of another of the same sort. */
+export interface Edited<T> {
+  readonly from: ListOf<ListSort, T>;
+  readonly added: readonly Entry<T>[];
+  readonly removed: readonly Entry<T>[];
 }
 
 export interface Entry<T> {

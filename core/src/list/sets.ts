@@ -1,9 +1,10 @@
 import { type AddressRange, type AddressSet, addressSet } from '../address/index.js';
-import { type DomainPattern, type DomainSet, domainSet } from '../domain/index.js';
+import { changedDomainSet, type DomainPattern, type DomainSet, domainSet } from '../domain/index.js';
 import type { TextPattern } from '../pattern/index.js';
 import type { UrlPattern } from '../url/index.js';
+import { endingEntries, isAlive } from './expiry.js';
 import { type Lists, withIncluded } from './link.js';
-import type { Entry, List, ListSort } from './list.js';
+import type { DomainList, List, ListSort } from './list.js';
 
 /** What each list holds at one instant, with all that it includes, ready to search. */
 export interface ListSets {
@@ -34,12 +35,12 @@ export interface CompiledBefore {
 /** Compiles all lists. Entries that have expired at the instant `at`, in milliseconds since 1970, are left out. */
 export function compileLists(lists: Lists, at: number, before?: CompiledBefore): ListSets {
   const same = before && unchangedLists(lists, at, before);
-  const of = <S extends ListSort>(sort: S, compile: Compile<S>) =>
-    compileSort({ lists, at, same }, sort, compile, before);
+  const of = <S extends ListSort>(sort: S, whole: Compile<S>['whole'], edited?: Compile<S>['edited']) =>
+    compileSort({ lists, at, same }, sort, { whole, edited }, before);
   const sets: ListSets = {
     addresses: of('addresses', addressSet),
     countries: of('countries', (codes) => new Set(codes)),
-    domains: of('domains', domainSet),
+    domains: of('domains', domainSet, editedDomains),
     urls: of('urls', (patterns) => patterns),
     users: of('users', (users) => new Set(users)),
     agents: of('agents', (patterns) => patterns),
@@ -49,7 +50,11 @@ export function compileLists(lists: Lists, at: number, before?: CompiledBefore):
 }
 
 type SetOf<S extends ListSort> = ListSets[S] extends ReadonlyMap<string, infer C> ? C : never;
-type Compile<S extends ListSort> = (values: readonly ValueOf[S][]) => SetOf<S>;
+interface Compile<S extends ListSort> {
+  readonly whole: (values: readonly ValueOf[S][]) => SetOf<S>;
+  /** Makes the set of a list from that of the list that it was edited from. */
+  readonly edited?: ((set: SetOf<S>, list: Extract<List, { of: S }>) => SetOf<S>) | undefined;
+}
 
 interface Compiling {
   readonly lists: Lists;
@@ -80,18 +85,34 @@ function compileSort<S extends ListSort>(
 const remembered = new WeakMap<List, unknown>();
 
 function compileList<S extends ListSort>(lists: Lists, list: List, sort: S, at: number, compile: Compile<S>): SetOf<S> {
-  const alone = list.include.length === 0 && list.entries.every(({ until }) => until === undefined);
+  return standsAlone(list) ? setAlone(list, sort, compile) : compile.whole(aliveValues(lists, list, sort, at));
+}
+
+const standsAlone = (list: List): boolean => list.include.length === 0 && endingEntries(list).length === 0;
+
+function setAlone<S extends ListSort>(list: List, sort: S, compile: Compile<S>): SetOf<S> {
+  const known = remembered.get(list) as SetOf<S> | undefined;
+  if (known !== undefined) return known;
+  const from = list.edited?.from as List | undefined;
   const set =
-    (alone ? (remembered.get(list) as SetOf<S> | undefined) : undefined) ?? compile(aliveValues(lists, list, sort, at));
-  if (alone) remembered.set(list, set);
+    from && compile.edited && standsAlone(from)
+      ? compile.edited(setAlone(from, sort, compile), list as Extract<List, { of: S }>)
+      : compile.whole(list.entries.map(({ value }) => value as ValueOf[S]));
+  remembered.set(list, set);
   return set;
+}
+
+function editedDomains(set: DomainSet, { entries, edited }: DomainList): DomainSet {
+  const left = new Map(edited?.removed.map(({ value }): [string, DomainPattern[]] => [value.name, []]));
+  if (left.size > 0) for (const { value } of entries) left.get(value.name)?.push(value);
+  return changedDomainSet(set, { added: edited?.added.map(({ value }) => value) ?? [], left });
 }
 
 /** The lists that are what they were, with all that they include, and of which nothing expires between the instants. */
 function unchangedLists(lists: Lists, at: number, before: CompiledBefore): Set<string> {
   const [from, to] = at < before.at ? [at, before.at] : [before.at, at];
   const expires = (list: List) =>
-    from !== to && list.entries.some(({ until }) => until !== undefined && until > from && until <= to);
+    from !== to && endingEntries(list).some(({ until = 0 }) => until > from && until <= to);
   const own = new Set([...lists.values()].filter((list) => before.lists.get(list.name) === list && !expires(list)));
   return new Set(
     [...own].filter((list) => withIncluded(lists, list).every((each) => own.has(each))).map(({ name }) => name),
@@ -107,6 +128,3 @@ export function aliveValues<S extends ListSort>(lists: Lists, list: List, sort: 
   }
   return values;
 }
-
-/** Whether the entry still counts at the instant. */
-export const isAlive = (entry: Entry<unknown>, at: number): boolean => entry.until === undefined || entry.until > at;

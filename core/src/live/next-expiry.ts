@@ -1,9 +1,10 @@
+import { endingEntries } from '../list/index.js';
 import type { Workspace } from '../workspace/index.js';
 
 /** When the next entry of any list stops to count, in milliseconds since 1970; undefined where none does. */
 export function nextExpiry({ lists }: Workspace, now: number): number | undefined {
   let next = Number.POSITIVE_INFINITY;
   for (const list of lists.values())
-    for (const { until } of list.entries) if (until !== undefined && until > now && until < next) next = until;
+    for (const { until = now } of endingEntries(list)) if (until > now && until < next) next = until;
   return next === Number.POSITIVE_INFINITY ? undefined : next;
 }

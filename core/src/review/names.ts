@@ -1,6 +1,6 @@
 import { listsNamed, namesUsed } from '../condition/index.js';
 import type { Prepared } from '../engine/index.js';
-import { isAlive, type List, withIncluded } from '../list/index.js';
+import { endingEntries, isAlive, type List, withIncluded } from '../list/index.js';
 import { listUses, nameUses, noticeUses, type Policy } from '../policy/index.js';
 import { DAYS, formatSpan, type Schedule, spanMinutes } from '../schedule/index.js';
 import { type Finding, objectFinding, ruleFinding } from './finding.js';
@@ -70,7 +70,7 @@ const asksNone = (test: AnyTest): boolean =>
 
 function reviewList(list: List, { lists, workspace, at }: Prepared): Finding[] {
   const findings: Finding[] = [];
-  const expired = list.entries.filter((entry) => !isAlive(entry, at));
+  const expired = endingEntries(list).filter((entry) => !isAlive(entry, at));
   const alive = withIncluded(workspace.lists, list).some((each) => each.entries.some((entry) => isAlive(entry, at)));
   if (expired.length > 0) {
     const [first] = expired;

@@ -1,4 +1,4 @@
-import type { DocumentKind } from '@jade-fence/core';
+import type { DocumentKind, ListEdit } from '@jade-fence/core';
 import { BaseModel } from './base.js';
 
 /** A policy or list by its name; what it says stands in its versions. */
@@ -10,14 +10,18 @@ export class WorkspaceObject extends BaseModel {
   currentVersionId!: number | null;
 }
 
-/** One immutable state of an object: its document as text. */
+/** One immutable state of an object: its document as text, or as an edit of another state. */
 export class ObjectVersion extends BaseModel {
   static override tableName = 'object_versions';
   id!: number;
   objectId!: number;
   number!: number;
   file!: string;
-  text!: string;
+  /** Null where it is told by what was edited of another version, `baseId`. */
+  text!: string | null;
+  baseId!: number | null;
+  edit!: ListEdit | null;
+  editWeight!: number;
   author!: string | null;
   createdAt!: Date;
 }

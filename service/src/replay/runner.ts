@@ -20,7 +20,7 @@ import type { Revision } from '../model/revision.js';
 import type { WorkerPool } from '../worker/pool.js';
 import { ThreadLost } from '../worker/thread.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-import { currentState, revisionState, stateKey, stateParts } from '../workspace/state.js';
+import { currentState, revisionState, stateKey, wholeParts } from '../workspace/state.js';
 import { checkFiles, documentsOf } from '../workspace/store.js';
 import { mayHoldTimes } from './chunks.js';
 import { replayChunks, type SourceChunk } from './pipeline.js';
@@ -88,7 +88,9 @@ export class ReplayRunner {
     const { knex, states } = this.#parts;
     const base = revision === undefined ? await currentState(knex, at) : revisionState(revision, at);
     const documents =
-      files.length > 0 ? await checkFiles(states.readings, await documentsOf(knex, base.versionIds), files) : null;
+      files.length > 0
+        ? await checkFiles(knex, states.readings, await documentsOf(knex, base.versionIds), files)
+        : null;
     const state = { ...base, instead: documents ?? undefined };
     const prepared = await states.get(state);
     const named = policy === undefined ? undefined : policyOf(prepared, policy);
@@ -196,7 +198,7 @@ export class ReplayRunner {
   async #judgeAll(replay: Replay, signal: AbortSignal): Promise<string> {
     const { knex, pool } = this.#parts;
     const state = stateOf(replay);
-    const scope = { key: stateKey(state), state: await stateParts(knex, state), policy: replay.policy ?? undefined };
+    const scope = { key: stateKey(state), state: await wholeParts(knex, state), policy: replay.policy ?? undefined };
     let done = 0;
     let told = Date.now();
     return replayChunks(pool, {

@@ -1,35 +1,67 @@
-import { differences, linkFiles, textDifference } from '@jade-fence/core';
+import { differences, linkFiles, type ReadFiles, textDifference, type WrittenWorkspace } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataSet } from '../country/store.js';
 import type { DifferenceBody } from '../http/bodies.js';
+import { LONG_LIST } from '../workspace/entries.js';
 import type { Readings } from '../workspace/readings.js';
-import { keyOf } from '../workspace/store.js';
+import { keyOf, type StoredDocument } from '../workspace/store.js';
+import { written } from '../workspace/texts.js';
 import type { Point } from './point.js';
+
+interface Order {
+  readonly before: Point;
+  readonly after: Point;
+  /** Tell the lines that differ, too. */
+  readonly lines: boolean;
+}
 
 /** What two states of the workspace do not have alike, in words and, where that is asked for, as text. */
 export async function differenceOf(
   knex: Knex,
   readings: Readings,
-  { before, after, lines }: { readonly before: Point; readonly after: Point; readonly lines: boolean },
+  { before, after, lines }: Order,
 ): Promise<DifferenceBody> {
-  const written = ({ documents }: Point) => ({
-    workspace: linkFiles(readings.readAll(documents)).workspace,
-    documents,
-  });
-  const texts = ({ documents }: Point) => new Map(documents.map((each) => [keyOf(each), each]));
-  const [old, now] = [texts(before), texts(after)];
-  const changes = differences(written(before), written(after)).map((difference) => {
-    const [was, is] = [old.get(keyOf(difference)), now.get(keyOf(difference))];
-    const file = `${difference.kind} ${difference.name}`;
+  const both = new Set(before.documents.map(({ versionId }) => versionId));
+  const shared = new Set(after.documents.map(({ versionId }) => versionId).filter((id) => both.has(id)));
+  const stateOf = (point: Point) => writtenState(knex, readings, { point, shared, lines });
+  const [was, is] = [await stateOf(before), await stateOf(after)];
+  const texts = ({ documents }: WrittenWorkspace) => new Map(documents.map((each) => [keyOf(each), each.text]));
+  const [old, now] = [texts(was), texts(is)];
+  const told = new Map(after.documents.map((document) => [keyOf(document), document]));
+  const changes = differences(was, is).map((difference) => {
+    const key = keyOf(difference);
+    const textOf = (state: ReadonlyMap<string, string | null>) => state.get(key) ?? undefined;
     return {
       ...difference,
-      text: lines ? textDifference(file, was?.text, is?.text) : null,
-      by: is?.author ?? null,
-      at: is?.changedAt.toISOString() ?? null,
+      text: lines ? textDifference(`${difference.kind} ${difference.name}`, textOf(old), textOf(now)) : null,
+      by: told.get(key)?.author ?? null,
+      at: told.get(key)?.changedAt.toISOString() ?? null,
     };
   });
   return { from: before.told, to: after.told, changes, countryData: await countryWords(knex, before, after) };
 }
+
+/** A state with those of its documents that the other does not have in the same version. */
+async function writtenState(
+  knex: Knex,
+  readings: Readings,
+  { point, shared, lines }: { readonly point: Point; readonly shared: ReadonlySet<number>; readonly lines: boolean },
+): Promise<WrittenWorkspace> {
+  const read = await readings.load(knex, point.documents);
+  const own = point.documents.filter(({ versionId }) => !shared.has(versionId));
+  const long = new Set(lines ? [] : read.filter(isLong).flatMap(({ documents }) => documents.map(keyOf)));
+  const short = await written(
+    knex,
+    own.filter((document) => !long.has(keyOf(document))),
+  );
+  const untold = own
+    .filter((document) => long.has(keyOf(document)))
+    .map((document: StoredDocument) => ({ ...document, text: null }));
+  return { workspace: linkFiles(read).workspace, documents: [...short, ...untold] };
+}
+
+const isLong = ({ objects }: ReadFiles): boolean =>
+  objects.some(({ object }) => object.type === 'list' && object.entries.length >= LONG_LIST);
 
 /** What is different of the country data; null where nothing is. */
 async function countryWords(knex: Knex, before: Point, after: Point): Promise<string | null> {

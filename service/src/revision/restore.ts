@@ -5,6 +5,7 @@ import { Problem } from '../http/problem.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from '../workspace/draft.js';
 import type { Readings } from '../workspace/readings.js';
 import { currentDocuments, keyOf, requireHolding, type StoredDocument } from '../workspace/store.js';
+import { written } from '../workspace/texts.js';
 import type { Point } from './point.js';
 
 export interface RestoreOrder {
@@ -29,25 +30,32 @@ export async function restore(knex: Knex, readings: Readings, order: RestoreOrde
     );
   return withDraft(knex, draft, async (trx) => {
     const current = await currentDocuments(trx);
-    const changes = changesTo(current, to.documents).filter(
+    const changes = (await changesTo(trx, current, to.documents)).filter(
       (change) => only === undefined || keyOf(change) === keyOf(only),
     );
     if (only && changes.length === 0)
       throw new Problem(409, 'nothing-to-restore', `The ${only.kind} \`${only.name}\` is as in ${to.told} already.`);
-    requireWhole(current, to.documents, changes, readings);
+    await requireWhole(trx, { current, wanted: to.documents }, changes, readings);
     await makeChanges(trx, changes, by, action);
     return changes.map(({ kind, name, change }) => ({ kind, name, change }));
   });
 }
 
 /** What has to be changed so that the one set of documents is the other. */
-function changesTo(current: readonly StoredDocument[], wanted: readonly StoredDocument[]): Change[] {
+async function changesTo(
+  trx: Knex.Transaction,
+  current: readonly StoredDocument[],
+  wanted: readonly StoredDocument[],
+): Promise<Change[]> {
   const now = new Map(current.map((document) => [keyOf(document), document]));
   const then = new Set(wanted.map(keyOf));
-  const brought = wanted.flatMap(({ kind, name, versionId, text }): Change[] => {
-    const own = now.get(keyOf({ kind, name }));
-    if (own?.versionId === versionId || own?.text === text) return [];
-    return [{ kind, name, change: own ? 'changed' : 'added', target: { kind, name, versionId } }];
+  const moved = wanted.filter((document) => now.get(keyOf(document))?.versionId !== document.versionId);
+  const own = moved.flatMap((document) => now.get(keyOf(document)) ?? []);
+  const before = new Map((await written(trx, own)).map((document) => [keyOf(document), document.text]));
+  const brought = (await written(trx, moved)).flatMap(({ kind, name, versionId, text }): Change[] => {
+    const old = before.get(keyOf({ kind, name }));
+    if (old === text) return [];
+    return [{ kind, name, change: old === undefined ? 'added' : 'changed', target: { kind, name, versionId } }];
   });
   const gone = current
     .filter((document) => !then.has(keyOf(document)))
@@ -56,16 +64,16 @@ function changesTo(current: readonly StoredDocument[], wanted: readonly StoredDo
 }
 
 /** Refuses a draft that would not hold, as where one object is fetched back and what it names is not. */
-function requireWhole(
-  current: readonly StoredDocument[],
-  wanted: readonly StoredDocument[],
+async function requireWhole(
+  trx: Knex.Transaction,
+  { current, wanted }: Readonly<Record<'current' | 'wanted', readonly StoredDocument[]>>,
   changes: readonly Change[],
   readings: Readings,
-): void {
+): Promise<void> {
   const changed = new Set(changes.map(keyOf));
   const left = [
     ...current.filter((document) => !changed.has(keyOf(document))),
     ...wanted.filter((document) => changed.has(keyOf(document))),
   ];
-  requireHolding(readFiles([]), left, readings, 'nothing was changed');
+  await requireHolding(trx, readFiles([]), left, readings, 'nothing was changed');
 }

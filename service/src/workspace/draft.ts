@@ -1,9 +1,10 @@
-import type { DocumentKind, SourceDocument } from '@jade-fence/core';
+import { type DocumentKind, editList, type ListEdit, type SourceDocument } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { type Audited, note } from '../audit/audit.js';
 import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
+import { textOfVersion } from './texts.js';
 
 /** Any number that only changes of the draft and publishing take as their lock, so that they come one after the other. */
 const DRAFT_LOCK = 7_440_001;
@@ -11,9 +12,14 @@ const DRAFT_LOCK = 7_440_001;
 /** Which state of the draft a change was meant for; undefined: any. */
 export type ExpectedDraft = number | undefined;
 
-/** What an object of the draft is to be: a new text, a version that it had before, or gone. */
+/** What an object of the draft is to be: a new text, an edit of a version, a version that it had before, or gone. */
 export type Target = Pick<StoredTarget, 'kind' | 'name'> &
-  ({ readonly document: SourceDocument } | { readonly versionId: number } | { readonly gone: true });
+  (
+    | { readonly document: SourceDocument }
+    | { readonly edit: ListEdit; readonly base: number }
+    | { readonly versionId: number }
+    | { readonly gone: true }
+  );
 
 interface StoredTarget {
   readonly kind: DocumentKind;
@@ -94,11 +100,32 @@ async function versionOf(
 ): Promise<number | null> {
   if ('gone' in target) return null;
   if ('versionId' in target) return target.versionId;
-  const { file, text } = target.document;
   const last = await ObjectVersion.query(trx).where({ objectId: object.id }).max('number as number').first();
   const number = (last?.number ?? 0) + 1;
+  const made = 'edit' in target ? await editOf(trx, target.base, target.edit) : wholeOf(target.document);
   const version = await ObjectVersion.query(trx)
-    .insert({ objectId: object.id, number, file, text, author })
-    .returning('*');
+    .insert({ objectId: object.id, number, ...made, author })
+    .returning('id');
   return version.id;
+}
+
+type VersionContent = Pick<ObjectVersion, 'file' | 'text' | 'edit' | 'baseId' | 'editWeight'>;
+
+const wholeOf = ({ file, text }: Pick<SourceDocument, 'file' | 'text'>): VersionContent => ({
+  ...{ file, text },
+  ...{ edit: null, baseId: null, editWeight: 0 },
+});
+
+/** What there is to edit beside its entries: the version itself. */
+const EDIT_ITSELF = 20;
+/** More than that is slower to make again than a text. */
+const MOST_EDITED = 20_000;
+
+/** A version that is told by an edit of another; by its whole text, where too much would have to be edited. */
+async function editOf(trx: Knex.Transaction, baseId: number, edit: ListEdit): Promise<VersionContent> {
+  const base = await ObjectVersion.query(trx).findById(baseId).select('file', 'editWeight').throwIfNotFound();
+  const editWeight = base.editWeight + EDIT_ITSELF + edit.add.length + edit.remove.length;
+  if (editWeight <= MOST_EDITED) return { file: base.file, text: null, edit, baseId, editWeight };
+  const text = await textOfVersion(trx, baseId);
+  return wholeOf({ file: base.file, text: editList(text, edit.add, edit.remove).text });
 }

@@ -1,10 +1,12 @@
-import { editList, type ListSort, type NewEntry, readListFile } from '@jade-fence/core';
+import { editedReading, editList, type ListSort, type NewEntry, type ReadFiles, readListFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { EntriesChanged, EntriesImported } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
-import { findObject, putObject } from './objects.js';
+import { makeChanges, withDraft } from './draft.js';
+import { findObject, putObject, requireExpected } from './objects.js';
 import type { Readings } from './readings.js';
-import { currentDocument, type StoredDocument } from './store.js';
+import { currentDocument, currentDocuments, requireHolding, type StoredDocument } from './store.js';
+import { textOfVersion } from './texts.js';
 
 /** Somebody else may change the list between our reading and our writing; then it is done again. */
 const MOST_ATTEMPTS = 20;
@@ -17,25 +19,61 @@ export interface EntriesEdit {
   readonly by: string;
 }
 
+/** From so many entries on, a list is edited by what changes, and not by its text with the comments in it. */
+export const LONG_LIST = 2000;
+
 /** Adds entries to a list and removes some, whatever others do to it meanwhile. */
-export async function editEntries(
-  knex: Knex,
-  readings: Readings,
-  { name, add, remove, by }: EntriesEdit,
-): Promise<EntriesChanged> {
+export async function editEntries(knex: Knex, readings: Readings, edit: EntriesEdit): Promise<EntriesChanged> {
   for (let attempt = 1; ; attempt++) {
-    const { text, number } = await findObject(knex, 'list', name);
-    const edited = editList(text, add, remove);
+    const list = await findObject(knex, 'list', edit.name);
+    const [read] = await readings.load(knex, [list]);
+    if (read === undefined) throw new Error(`list ${edit.name} went away`);
     try {
-      const change = { kind: 'list', name, expected: { version: number }, by } as const;
-      const stored = await putObject(knex, readings, change, edited.text);
-      const { present, missing } = edited;
-      return { list: name, version: stored.number, entries: entriesOf(readings, stored), present, missing };
+      return lengthOf(read) < LONG_LIST
+        ? await editText(knex, readings, list, edit)
+        : await editLong(knex, readings, { list, read }, edit);
     } catch (error) {
       const lost = error instanceof Problem && error.code === 'object-changed';
       if (!lost || attempt === MOST_ATTEMPTS) throw error;
     }
   }
+}
+
+async function editText(
+  knex: Knex,
+  readings: Readings,
+  { number, versionId }: StoredDocument,
+  { name, add, remove, by }: EntriesEdit,
+): Promise<EntriesChanged> {
+  const { text, present, missing } = editList(await textOfVersion(knex, versionId), add, remove);
+  const change = { kind: 'list', name, expected: { version: number }, by } as const;
+  const stored = await putObject(knex, readings, change, text);
+  const [read] = await readings.load(knex, [stored]);
+  return { list: name, version: stored.number, entries: lengthOf(read), present, missing };
+}
+
+/** Neither the text nor the other entries are read again: one of a million is added in milliseconds. */
+async function editLong(
+  knex: Knex,
+  readings: Readings,
+  { list, read }: { readonly list: StoredDocument; readonly read: ReadFiles },
+  { name, add, remove, by }: EntriesEdit,
+): Promise<EntriesChanged> {
+  const edit = { add, remove };
+  const { read: edited, present, missing } = editedReading(read, [edit]);
+  const entries = lengthOf(edited);
+  if (present.length === new Set(add.map(({ entry }) => entry)).size && missing.length === remove.length)
+    return { list: name, version: list.number, entries, present, missing };
+  return withDraft(knex, undefined, async (trx) => {
+    const stored = await currentDocuments(trx);
+    requireExpected(stored, { kind: 'list', name, expected: { version: list.number } });
+    await requireHolding(trx, edited, stored, readings, 'nothing was changed');
+    const target = { kind: 'list', name, edit, base: list.versionId } as const;
+    await makeChanges(trx, [{ kind: 'list', name, change: 'changed', target }], by);
+    const after = await findObject(trx, 'list', name);
+    readings.remember(after.versionId, edited);
+    return { list: name, version: after.number, entries, present, missing };
+  });
 }
 
 export interface EntriesImport {
@@ -63,14 +101,13 @@ export async function importEntries(
   const before = await currentDocument(knex, 'list', name);
   const expected = before ? { version: before.number } : 'absent';
   const stored = await putObject(knex, readings, { kind: 'list', name, expected, by }, text);
-  const entries = entriesOf(readings, stored);
-  return { list: name, version: stored.number, entries, left: told, leftCount: faults.length };
+  const [read] = await readings.load(knex, [stored]);
+  return { list: name, version: stored.number, entries: lengthOf(read), left: told, leftCount: faults.length };
 }
 
 const tellLines = (count: number): string => (count === 1 ? 'One line does' : `${count.toLocaleString('en')} lines do`);
 
-function entriesOf(readings: Readings, stored: StoredDocument): number {
-  const [read] = readings.readAll([stored]);
+function lengthOf(read: ReadFiles | undefined): number {
   const object = read?.objects[0]?.object;
   return object?.type === 'list' ? object.entries.length : 0;
 }

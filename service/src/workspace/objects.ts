@@ -5,6 +5,7 @@ import { notFound } from '../http/suggestion.js';
 import { makeChanges, type Target, withDraft } from './draft.js';
 import type { Readings } from './readings.js';
 import { currentDocument, currentDocuments, keyOf, readGiven, requireHolding, type StoredDocument } from './store.js';
+import { textOfVersion } from './texts.js';
 
 /** In which state an object must be for a change: at a version, or not there at all. */
 export type Expected = { readonly version: number } | 'absent';
@@ -41,8 +42,9 @@ export async function putObject(
   return withDraft(knex, undefined, async (trx) => {
     const stored = await currentDocuments(trx);
     const before = requireExpected(stored, { kind, name, expected });
-    requireHolding(given, stored, readings, consequence);
-    const change = before === undefined ? 'added' : before.text === document?.text ? 'unchanged' : 'changed';
+    await requireHolding(trx, given, stored, readings, consequence);
+    const was = before && (await textOfVersion(trx, before.versionId));
+    const change = was === undefined ? 'added' : was === document?.text ? 'unchanged' : 'changed';
     if (document) await makeChanges(trx, [{ kind, name, change, target: { kind, name, document } }], by);
     const after = await findObject(trx, kind, name);
     readings.remember(after.versionId, given);
@@ -60,7 +62,8 @@ export async function removeObject(
     const stored = await currentDocuments(trx);
     if (!requireExpected(stored, { kind, name, expected })) await findObject(trx, kind, name);
     const target: Target = { kind, name, gone: true };
-    requireHolding(
+    await requireHolding(
+      trx,
       readFiles([]),
       stored.filter((each) => keyOf(each) !== keyOf(target)),
       readings,
@@ -71,7 +74,7 @@ export async function removeObject(
 }
 
 /** The object as it stands, where that is what was expected. */
-function requireExpected(
+export function requireExpected(
   stored: readonly StoredDocument[],
   { kind, name, expected }: Omit<ObjectChange, 'by'>,
 ): StoredDocument | undefined {

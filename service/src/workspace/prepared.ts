@@ -23,7 +23,8 @@ export class PreparedStates {
 
   get(state: WorkspaceState): Promise<Prepared> {
     const key = stateKey(state);
-    const known = this.#kept.get(key) ?? stateParts(this.#knex, state).then((parts) => this.#preparer.prepare(parts));
+    const known =
+      this.#kept.get(key) ?? stateParts(this.#knex, state).then((parts) => this.#preparer.load(this.#knex, parts));
     this.#kept.delete(key);
     this.#kept.set(key, known);
     known.catch(() => this.#kept.delete(key));

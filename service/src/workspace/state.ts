@@ -1,7 +1,9 @@
 import type { Knex } from 'knex';
 import { countryDataInForce, packedCountryData } from '../country/store.js';
 import type { Revision } from '../model/revision.js';
-import { currentDocuments, documentsOf, keyOf, type StoredDocument } from './store.js';
+import type { Parts, ReadableDocument } from './readings.js';
+import { currentDocuments, documentsOf, keyOf, type WrittenDocument } from './store.js';
+import { partsOf } from './texts.js';
 
 /** Which state of the workspace to judge by: object versions, country data, and the instant for expiry. */
 export interface WorkspaceState {
@@ -13,14 +15,17 @@ export interface WorkspaceState {
 }
 
 /** A document that is judged by and stored with a replay only. */
-export type GivenDocument = Pick<StoredDocument, 'kind' | 'name' | 'file' | 'text'>;
+export type GivenDocument = Pick<WrittenDocument, 'kind' | 'name' | 'file' | 'text'>;
 
-/** All that a state is prepared from. Plain data, which can go to another thread. */
+/** What is to be prepared. */
 export interface StateParts {
-  readonly documents: readonly (StoredDocument | GivenDocument)[];
+  readonly documents: readonly ReadableDocument[];
   readonly country: { readonly id: number; readonly packed: Uint8Array } | undefined;
   readonly at: Date;
 }
+
+/** All that a state is prepared from. Plain data, which can go to another thread. */
+export type WholeParts = StateParts & { readonly parts: Parts };
 
 /** The state of the workspace as it stands. */
 export async function currentState(knex: Knex, at: Date): Promise<WorkspaceState> {
@@ -52,3 +57,9 @@ export async function stateParts(
 /** Equal for states that are prepared alike. */
 export const stateKey = ({ versionIds, countryDataId, at, instead = [] }: WorkspaceState): string =>
   JSON.stringify([versionIds, countryDataId, at.getTime(), instead]);
+
+/** The state with all that its documents are made of. */
+export async function wholeParts(knex: Knex, state: WorkspaceState): Promise<WholeParts> {
+  const [told, parts] = await Promise.all([stateParts(knex, state), partsOf(knex, state.versionIds)]);
+  return { ...told, parts };
+}

@@ -13,6 +13,7 @@ import { Problem } from '../http/problem.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from './draft.js';
 import type { Readings } from './readings.js';
 import type { GivenDocument } from './state.js';
+import { written } from './texts.js';
 
 /** One stored document of the workspace, in its current version or in one that a replay ran. */
 export interface StoredDocument {
@@ -21,11 +22,13 @@ export interface StoredDocument {
   readonly name: string;
   readonly number: number;
   readonly file: string;
-  readonly text: string;
   /** Null for what was stored before people had names. */
   readonly author: string | null;
   readonly changedAt: Date;
 }
+
+/** With its text, which of a long list is large: it is fetched where it is needed. */
+export type WrittenDocument = StoredDocument & { readonly text: string };
 
 export interface ApplyOptions {
   /** Removes what the files do not hold. */
@@ -62,16 +65,9 @@ export async function currentDocument(
   return found;
 }
 
-/** All versions that a document ever had, the newest first, without their texts: of a long list they are too large. */
-export async function versionsOf(
-  knex: Knex,
-  kind: DocumentKind,
-  name: string,
-): Promise<Omit<StoredDocument, 'text' | 'file'>[]> {
-  const { text: _, file: __, ...columns } = COLUMNS;
+/** All versions that a document ever had, the newest first. */
+export async function versionsOf(knex: Knex, kind: DocumentKind, name: string): Promise<StoredDocument[]> {
   return selectDocuments(knex)
-    .clearSelect()
-    .select(columns)
     .where({ 'objects.kind': kind, 'objects.name': name })
     .clearOrder()
     .orderBy('object_versions.number', 'desc');
@@ -98,7 +94,6 @@ const COLUMNS = {
   name: 'objects.name',
   number: 'object_versions.number',
   file: 'object_versions.file',
-  text: 'object_versions.text',
   author: 'object_versions.author',
   changedAt: 'object_versions.created_at',
 };
@@ -127,9 +122,9 @@ export async function applyFiles(
     const ours = (document: StoredDocument) =>
       base === undefined || (keyOf(document) in base && !untouched.has(keyOf(document)));
     const kept = exact ? stored.filter((document) => !ours(document)) : stored;
-    const changes = changesOf(given.documents, stored, exact ? stored.filter(ours) : []);
+    const changes = await changesOf(trx, given.documents, stored, exact ? stored.filter(ours) : []);
     if (base) requireUnmoved(changes, stored, base);
-    requireHolding(given, kept, readings, 'nothing was changed');
+    await requireHolding(trx, given, kept, readings, 'nothing was changed');
     if (!dryRun) await makeChanges(trx, changes, by);
     return changes.map(({ kind, name, change }) => ({ kind, name, change }));
   });
@@ -140,12 +135,13 @@ export async function applyFiles(
  * problems are told at once.
  */
 export async function checkFiles(
+  knex: Knex,
   readings: Readings,
   stored: readonly StoredDocument[],
   files: readonly SourceFile[],
 ): Promise<GivenDocument[]> {
   const given = readGiven(files, 'nothing was replayed');
-  requireHolding(given, stored, readings, 'nothing was replayed');
+  await requireHolding(knex, given, stored, readings, 'nothing was replayed');
   return given.documents.map(({ kind, name, file, text }) => ({ kind, name, file, text }));
 }
 
@@ -159,15 +155,16 @@ export function readGiven(files: readonly SourceFile[], consequence: string): Re
 }
 
 /** Refuses what does not hold together with those of the stored documents that it does not replace. */
-export function requireHolding(
+export async function requireHolding(
+  knex: Knex,
   given: ReadFiles,
   stored: readonly StoredDocument[],
   readings: Readings,
   consequence: string,
-): void {
+): Promise<void> {
   const replaced = new Set(given.documents.map(keyOf));
   const kept = stored.filter((document) => !replaced.has(keyOf(document)));
-  const whole = linkFiles([given, ...readings.readAll(kept)]);
+  const whole = linkFiles([given, ...(await readings.load(knex, kept))]);
   if (whole.issueCount > 0) throw invalid(whole, consequence);
 }
 
@@ -198,7 +195,8 @@ async function withoutUntouched(
     const number = base[keyOf(document)];
     if (number === undefined || now.get(keyOf(document))?.number === number) continue;
     const made = await documentAt(trx, document.kind, document.name, number);
-    if (made?.text === document.text) untouched.add(keyOf(document));
+    const [then] = made ? await written(trx, [made]) : [];
+    if (then?.text === document.text) untouched.add(keyOf(document));
   }
   return {
     ...given,
@@ -235,17 +233,19 @@ function requireUnmoved(
 }
 
 /** @param removable what is removed where the given documents do not have it */
-function changesOf(
+async function changesOf(
+  trx: Knex.Transaction,
   given: readonly SourceDocument[],
   stored: readonly StoredDocument[],
   removable: readonly StoredDocument[],
-): Change[] {
-  const before = new Map(stored.map((document) => [keyOf(document), document]));
+): Promise<Change[]> {
   const after = new Set(given.map(keyOf));
+  const replaced = stored.filter((document) => after.has(keyOf(document)));
+  const before = new Map((await written(trx, replaced)).map((document) => [keyOf(document), document.text]));
   const brought = given.map((document): Change => {
     const { kind, name, text } = document;
     const old = before.get(keyOf(document));
-    const change = old === undefined ? 'added' : old.text === text ? 'unchanged' : 'changed';
+    const change = old === undefined ? 'added' : old === text ? 'unchanged' : 'changed';
     return { kind, name, change, target: { kind, name, document } };
   });
   const gone = removable.filter((document) => !after.has(keyOf(document)));

@@ -48,6 +48,15 @@ const asksTags = remembered((rule: Rule) => [...rule.when, ...rule.unless].flat(
 
 /** A condition with one of a test's values alone. */
 export function withOnly(condition: Condition, test: Test, place: number): Condition {
-  const one = { ...test, values: [valuesOf(test)[place]] } as unknown as Test;
+  const one = singlesOf(test)[place] as Test;
   return condition.map((each) => (each === test ? one : each));
+}
+
+const singles = new WeakMap<Test, readonly Test[]>();
+
+/** The test with each of its values alone; always the same ones, so that what was made of them is remembered. */
+function singlesOf(test: Test): readonly Test[] {
+  const found = singles.get(test) ?? valuesOf(test).map((value) => ({ ...test, values: [value] }) as unknown as Test);
+  singles.set(test, found);
+  return found;
 }

@@ -121,14 +121,24 @@ function termsCover(outer: Test, inner: Test, covers: Compare, disjoint: Compare
 const SAMPLES = 4;
 
 function addressesCover(outer: Test, inner: Test, prepared: Prepared): boolean {
-  return (
-    samplesOf(inner, prepared).every((address) => passes(outer, address, prepared)) &&
-    setCovers(addressesOf(outer, prepared), addressesOf(inner, prepared))
-  );
+  const known = coveredBy(outer, prepared);
+  const covers =
+    known.get(inner) ??
+    (samplesOf(inner, prepared).every((address) => passes(outer, address, prepared)) &&
+      setCovers(addressesOf(outer, prepared), addressesOf(inner, prepared)));
+  known.set(inner, covers);
+  return covers;
 }
 
-const samplesOf = remembered((test: Test, prepared: Prepared) =>
-  partTerms(test).asked.flatMap((term) => setSamples(addressesOfTerm(term as AddressTerm, prepared), SAMPLES)),
+const addressLists = ({ lists }: Prepared) => lists.addresses;
+
+/** What is known of the tests that a test covers. */
+const coveredBy = remembered((_outer: Test) => new WeakMap<Test, boolean>(), addressLists);
+
+const samplesOf = remembered(
+  (test: Test, prepared: Prepared) =>
+    partTerms(test).asked.flatMap((term) => setSamples(addressesOfTerm(term as AddressTerm, prepared), SAMPLES)),
+  addressLists,
 );
 
 function passes(test: Test, address: Address, prepared: Prepared): boolean {
@@ -151,7 +161,7 @@ const addressesOf = remembered((test: Test, prepared: Prepared): AddressSet => {
     return value.type === 'not' ? complement(joined(inner)) : joined(inner);
   });
   return joined(sets);
-});
+}, addressLists);
 
 const joined = (sets: readonly AddressSet[]): AddressSet =>
   sets.length === 1 ? (sets[0] as AddressSet) : addressSet(sets.flatMap(setRanges));

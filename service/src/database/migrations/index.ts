@@ -9,6 +9,7 @@ import * as seventh from './0007-redaction.js';
 import * as eighth from './0008-paths.js';
 import * as ninth from './0009-people-and-revisions.js';
 import * as tenth from './0010-decisions.js';
+import * as eleventh from './0011-edited-lists.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -25,6 +26,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0008-paths', ...eighth },
   { name: '0009-people-and-revisions', ...ninth },
   { name: '0010-decisions', ...tenth },
+  { name: '0011-edited-lists', ...eleventh },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import { findObject, putObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
+import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { AllowedBody } from '../bodies.js';
 import { AllowInput } from '../input/catalogue-input.js';
@@ -27,7 +28,7 @@ export function catalogueRoutes(api: Api, knex: Knex, states: PreparedStates): v
       const stored = await findObject(knex, 'policy', params.name);
       const note = needs.length > 0 ? `With what it needs: ${needs.join(', ')}` : undefined;
       const text = withRule(
-        stored.text,
+        await textOfVersion(knex, stored.versionId),
         { rule, note, when: { application: [application, ...needs] }, then: 'allow' },
         above,
       );

@@ -17,6 +17,7 @@ import { namedState } from '../../workspace/named-state.js';
 import { findObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import { written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { ChecksBody, EffectiveBody } from '../bodies.js';
 import { ChecksQuery, EffectiveQuery } from '../input/check-input.js';
@@ -24,7 +25,7 @@ import { ExpectInput } from '../input/expect-input.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
 import { notFound } from '../suggestion.js';
-import { objectBody } from './objects.js';
+import { storedObject } from './objects.js';
 
 /** What rules answer without any log: checks, and what they can do to one client. */
 export function checkRoutes(api: Api, knex: Knex, states: PreparedStates): void {
@@ -50,21 +51,23 @@ export function checkRoutes(api: Api, knex: Knex, states: PreparedStates): void 
     async ({ params, body, who }, response) => {
       const replay = await findReplay(knex, numberOf(params.id, 'replay'));
       const seen = await findRequest(knex, replay, numberOf(params.number, 'request'));
-      const stored = await currentDocuments(knex);
+      const kept = (await currentDocuments(knex)).filter(({ kind }) => kind === 'probe' || kind === 'check');
+      const stored = await written(knex, kept);
       const textOf = (kind: string, name: string) =>
         stored.find((each) => each.kind === kind && each.name === name)?.text;
-      const { probe, check } = withExpectation(
+      const { probe, check: checkText } = withExpectation(
         body.check,
         { ...seen, verdict: body.expect ?? seen.verdict },
         { probe: (name) => textOf('probe', name), check: textOf('check', body.check) },
       );
       const files = [
         { name: `probe ${probe.name}`, text: probe.text },
-        { name: `check ${body.check}`, text: check },
+        { name: `check ${body.check}`, text: checkText },
       ];
       const options = { exact: false, dryRun: false, by: who.name, draft: undefined };
       await applyFiles(knex, states.readings, files, options);
-      response.status(201).json({ check: objectBody(await findObject(knex, 'check', body.check)), probe: probe.name });
+      const check = await storedObject(knex, await findObject(knex, 'check', body.check));
+      response.status(201).json({ check, probe: probe.name });
     },
   );
 

@@ -1,9 +1,18 @@
-import { addressesCovered, isAlive, type List, overlapOf, usersOfList, type Workspace } from '@jade-fence/core';
+import {
+  addressesCovered,
+  endingEntries,
+  isAlive,
+  type List,
+  overlapOf,
+  usersOfList,
+  type Workspace,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { editEntries, importEntries } from '../../workspace/entries.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
 import { currentDocument } from '../../workspace/store.js';
+import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { EntriesPage, EntryBody, ListBody, ListSummary } from '../bodies.js';
 import { EntriesInput, EntriesQuery, ImportEntriesQuery, OverlapQuery } from '../input/list-input.js';
@@ -23,7 +32,8 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     const list = listOf(whole, params.name);
     const stored = await currentDocument(knex, 'list', list.name);
     if (!stored) throw new Error(`list ${list.name} went away`);
-    const { text, number, author, changedAt } = stored;
+    const { versionId, number, author, changedAt } = stored;
+    const text = await textOfVersion(knex, versionId);
     response.json({
       ...listSummary(list, whole),
       ...{ text, version: number, changedBy: author, changedAt: changedAt.toISOString() },
@@ -118,7 +128,7 @@ function textOf(file: Buffer): string {
 }
 
 export function listSummary(list: List, workspace: Workspace): ListSummary {
-  const expired = list.entries.filter((entry) => !isAlive(entry, Date.now())).length;
+  const expired = endingEntries(list).filter((entry) => !isAlive(entry, Date.now())).length;
   return {
     list: list.name,
     of: list.of,

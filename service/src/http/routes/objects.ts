@@ -4,7 +4,14 @@ import type { Knex } from 'knex';
 import { Revision } from '../../model/revision.js';
 import { type Expected, findObject, putObject, removeObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
-import { currentDocuments, documentAt, type StoredDocument, versionsOf } from '../../workspace/store.js';
+import {
+  currentDocuments,
+  documentAt,
+  type StoredDocument,
+  versionsOf,
+  type WrittenDocument,
+} from '../../workspace/store.js';
+import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { ObjectBody, VersionBody } from '../bodies.js';
 import { ObjectInput } from '../input/object-input.js';
@@ -18,7 +25,7 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
     '/objects',
     { role: 'viewer', does: 'All objects of the draft, with their texts.' },
     async (_asked, response) => {
-      response.json({ objects: (await currentDocuments(knex)).map(objectBody) });
+      response.json({ objects: (await written(knex, await currentDocuments(knex))).map(objectBody) });
     },
   );
 
@@ -27,7 +34,7 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
     { role: 'viewer', does: 'One object of the draft.' },
     async ({ params }, response) => {
       const found = await findObject(knex, kindOf(params.kind), params.name);
-      response.set('etag', tagOf(found)).json(objectBody(found));
+      response.set('etag', tagOf(found)).json(await storedObject(knex, found));
     },
   );
 
@@ -43,7 +50,7 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
       const kind = kindOf(params.kind);
       const change = { kind, name: params.name, expected: expectedOf(request), by: who.name };
       const stored = await putObject(knex, states.readings, change, body.text);
-      response.set('etag', tagOf(stored)).json(objectBody(stored));
+      response.set('etag', tagOf(stored)).json(await storedObject(knex, stored));
     },
   );
 
@@ -74,7 +81,7 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
           'unknown-version',
           `The ${kind} \`${params.name}\` never had a version ${params.number}.`,
         );
-      response.json(objectBody(found));
+      response.json(await storedObject(knex, found));
     },
   );
 
@@ -119,6 +126,10 @@ function expectedOf(request: Request): Expected {
   });
 }
 
-export function objectBody({ kind, name, file, text, number, author, changedAt }: StoredDocument): ObjectBody {
+/** One object with its text. */
+export const storedObject = async (knex: Knex, stored: StoredDocument): Promise<ObjectBody> =>
+  objectBody({ ...stored, text: await textOfVersion(knex, stored.versionId) });
+
+export function objectBody({ kind, name, file, text, number, author, changedAt }: WrittenDocument): ObjectBody {
   return { kind, name, file, text, version: number, changedBy: author, changedAt: changedAt.toISOString() };
 }

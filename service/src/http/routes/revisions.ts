@@ -10,6 +10,7 @@ import { currentSettings } from '../../setting/settings.js';
 import { draftNumber } from '../../workspace/draft.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { documentsOf } from '../../workspace/store.js';
+import { written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { DifferenceBody, DraftBody, ProposalBody, RevisionBody } from '../bodies.js';
 import { NewestQuery } from '../input/page-query.js';
@@ -44,7 +45,7 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
     { role: 'viewer', does: 'One revision, with the texts of its objects.' },
     async ({ params }, response) => {
       const revision = await findRevision(knex, numberOf(params.number, 'revision'));
-      const documents = await documentsOf(knex, revision.versionIds);
+      const documents = await written(knex, await documentsOf(knex, revision.versionIds));
       response.json({ ...revisionBody(revision), contents: documents.map(objectBody) });
     },
   );

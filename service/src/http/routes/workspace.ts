@@ -4,6 +4,7 @@ import { countryDataInForce } from '../../country/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
 import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { ChangesBody, PolicyBody, PolicySummary, RuleBody, StoredBody, WorkspaceBody } from '../bodies.js';
 import { ApplyInput } from '../input/workspace-input.js';
@@ -59,7 +60,7 @@ export async function storedBody(knex: Knex, kind: DocumentKind, name: string): 
   const document = (await currentDocuments(knex)).find((each) => each.kind === kind && each.name === name);
   if (!document) throw new Error(`${kind} ${name} went away`);
   return {
-    text: document.text,
+    text: await textOfVersion(knex, document.versionId),
     version: document.number,
     changedBy: document.author,
     changedAt: document.changedAt.toISOString(),

@@ -1,6 +1,6 @@
 import { type LogFilter, type Prepared, type RunScope, runScope } from '@jade-fence/core';
 import { Preparer } from '../../workspace/preparer.js';
-import type { StateParts } from '../../workspace/state.js';
+import type { WholeParts } from '../../workspace/state.js';
 
 const preparer = new Preparer();
 /** The last state, which the next replay is likely to run too. */
@@ -10,7 +10,7 @@ let last: { readonly key: string; readonly prepared: Prepared } | undefined;
 export interface ScopeParts {
   /** Equal for equal states. */
   readonly key: string;
-  readonly state: StateParts;
+  readonly state: WholeParts;
   /** The one policy to judge by; undefined: each request by the one that covers it. */
   readonly policy: string | undefined;
   /** Which requests to judge; undefined: all. */
