@@ -12,6 +12,7 @@ import { registerEffective } from './commands/effective.js';
 import { registerEntries } from './commands/entries.js';
 import { registerExplain } from './commands/explain.js';
 import { registerExport } from './commands/export.js';
+import { registerFeed } from './commands/feed.js';
 import { registerFolder } from './commands/folder.js';
 import { registerList } from './commands/list.js';
 import { registerLive } from './commands/live.js';
@@ -67,6 +68,7 @@ const COMMANDS: readonly Register[] = [
     registerDraft,
     registerDiff,
     registerPublish,
+    registerFeed,
     registerFolder,
   ],
   ...[registerLive, registerPasscode, registerPerson, registerToken, registerSetting, registerAudit],

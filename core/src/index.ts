@@ -5,6 +5,7 @@ export {
   formatAddress,
   formatPrefix,
   formatRange,
+  isSpecialPurpose,
   networkOf,
   parseAddress,
   prefixesOf,
@@ -51,6 +52,7 @@ export {
 export { type IssueReport, suggest } from './issue/index.js';
 export {
   addressesCovered,
+  type Entry,
   editList,
   endingEntries,
   isAlive,

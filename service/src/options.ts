@@ -51,3 +51,6 @@ export function defaultDataDir(env: NodeJS.ProcessEnv, root: boolean): string {
 }
 
 export const keyFile = (dataDir: string): string => join(dataDir, 'access-key');
+
+/** Where files are put that lists are refreshed from. */
+export const feedFolder = (dataDir: string): string => join(dataDir, 'feeds');

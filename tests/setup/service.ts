@@ -56,15 +56,16 @@ export async function newDatabase(owner: 'administrator' | 'plain user' = 'admin
 }
 
 /** Starts the service, as its users do, on a free port and a database of its own. */
-export async function startService(args: readonly string[] = []): Promise<TestService> {
+export async function startService(args: readonly string[] = []): Promise<TestService & { readonly database: string }> {
   const folder = mkdtempSync(join(tmpdir(), 'jade-fence-test-'));
-  const env = { ...process.env, DATABASE_URL: await newDatabase(), NO_COLOR: '1' };
+  const database = await newDatabase();
+  const env = { ...process.env, DATABASE_URL: database, NO_COLOR: '1' };
   const service = await launch(['--port', '0', '--data-dir', folder, ...args], env);
   const stop = async () => {
     await service.stop();
     rmSync(folder, { recursive: true, force: true });
   };
-  return { ...service, folder, stop };
+  return { ...service, folder, database, stop };
 }
 
 /** Starts `jade-fence serve` and waits until it tells where it is. */

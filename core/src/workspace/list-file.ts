@@ -1,6 +1,6 @@
 import { linesOf, reportIssue } from '../issue/index.js';
-import { FIRST_LINE, type ListSort, listFromLines } from '../list/index.js';
-import { readFiles } from './read.js';
+import { FIRST_LINE, type List, type ListSort, listFromLines } from '../list/index.js';
+import { type ReadFiles, readFiles } from './read.js';
 
 /** A line of a file of entries that does not hold. */
 export interface LineFault {
@@ -14,13 +14,17 @@ export interface ListFile {
   /** The document with the entries that hold. */
   readonly text: string;
   readonly faults: readonly LineFault[];
+  /** What the document says; undefined where nothing holds of it. */
+  readonly read: ReadFiles;
+  readonly list: List | undefined;
 }
 
 /** Reads a file with one entry a line, and behind a `#` a note, as a list. Lines that do not hold are left out and told. */
 export function readListFile(name: string, of: ListSort, lines: string): ListFile {
   const whole = listFromLines(name, of, lines);
-  const { issues } = readFiles([{ name, text: whole.text }]);
-  if (issues.length === 0) return { text: whole.text, faults: [] };
+  const read = readFiles([{ name: `list ${name}`, text: whole.text }]);
+  const { issues } = read;
+  if (issues.length === 0) return { text: whole.text, faults: [], read, list: listOf(read) };
   const text = linesOf(whole.text);
   const faults = new Map<number, string>();
   for (const issue of issues) {
@@ -29,8 +33,17 @@ export function readListFile(name: string, of: ListSort, lines: string): ListFil
     if (!faults.has(own)) faults.set(own, what);
   }
   const kept = lines.split('\n').map((line, at) => (faults.has(at + 1) ? '' : line));
+  const left = listFromLines(name, of, kept.join('\n')).text;
+  const readLeft = readFiles([{ name: `list ${name}`, text: left }]);
   return {
-    text: listFromLines(name, of, kept.join('\n')).text,
+    text: left,
     faults: [...faults].map(([line, what]) => ({ line, what })),
+    read: readLeft,
+    list: listOf(readLeft),
   };
+}
+
+function listOf({ objects }: ReadFiles): List | undefined {
+  const object = objects[0]?.object;
+  return object?.type === 'list' ? object : undefined;
 }

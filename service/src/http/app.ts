@@ -5,6 +5,7 @@ import helmet from 'helmet';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import type { FeedClock } from '../feed/clock.js';
 import type { LiveRules } from '../live/live-rules.js';
 import type { Recorder } from '../live/recorder.js';
 import { Redactions } from '../redaction/redactions.js';
@@ -25,6 +26,7 @@ import { countryRoutes } from './routes/country.js';
 import { decisionRoutes } from './routes/decisions.js';
 import { descriptionRoutes } from './routes/description.js';
 import { explanationRoutes } from './routes/explanations.js';
+import { feedRoutes } from './routes/feeds.js';
 import { healthRoutes } from './routes/health.js';
 import { listRoutes } from './routes/lists.js';
 import { logRoutes } from './routes/logs.js';
@@ -47,6 +49,7 @@ export interface ApiParts {
   readonly pool: WorkerPool;
   readonly recorder: Recorder;
   readonly rules: LiveRules;
+  readonly feeds: FeedClock;
   readonly maxUpload: number;
 }
 
@@ -73,7 +76,7 @@ export function createApp(parts: AppParts): Express {
 
 /** All routes below `/api`. */
 export function apiRoutes(
-  { knex, states, runner, watch, pool, recorder, rules, maxUpload }: ApiParts,
+  { knex, states, runner, watch, pool, recorder, rules, feeds, maxUpload }: ApiParts,
   metrics: Metrics,
 ): Api {
   const api = new Api(knex);
@@ -84,6 +87,7 @@ export function apiRoutes(
   auditRoutes(api, knex);
   workspaceRoutes(api, knex, states);
   listRoutes(api, knex, states);
+  feedRoutes(api, knex, feeds);
   objectRoutes(api, knex, states);
   revisionRoutes(api, knex, states);
   catalogueRoutes(api, knex, states);

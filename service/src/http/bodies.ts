@@ -23,6 +23,7 @@ import type {
   Verdict,
 } from '@jade-fence/core';
 import type { RuleCount } from '../live/recorder.js';
+import type { FeedOutcome } from '../model/feed.js';
 import type { Role } from '../people/role.js';
 import type { Readiness } from '../revision/publish.js';
 
@@ -435,4 +436,20 @@ export interface CountryOfBody {
   /** The country data in force; null where none is. */
   readonly source: string | null;
   readonly date: string | null;
+}
+
+/** Where a list is fetched from. Times are RFC 3339. */
+export interface FeedBody {
+  readonly list: string;
+  readonly of: ListSort;
+  readonly source: string;
+  /** Seconds. */
+  readonly every: number;
+  readonly allowPrivate: boolean;
+  readonly publish: boolean;
+  readonly madeBy: string;
+  readonly nextAt: string;
+  /** When it was fetched last and held; null: never yet. */
+  readonly goodAt: string | null;
+  readonly last: FeedOutcome | null;
 }

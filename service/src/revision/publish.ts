@@ -71,22 +71,38 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
       throw new Problem(412, 'published-meanwhile', `Revision ${last} was published meanwhile.`, {
         remedy: 'Look at what is different from it, and publish that.',
       });
-    const number = (last ?? 0) + 1;
     if (proposal !== undefined) await Proposal.query(trx).findById(proposal).patch({ state: 'published' });
-    const revision = await Revision.query(trx)
-      .insert({
-        ...{ number, message, author: by, approvedBy },
-        versionIds: [...state.versionIds],
-        countryDataId: state.countryDataId ?? null,
-      })
-      .returning('*');
-    await note(trx, [
-      { actor: approvedBy ?? by, action: 'published', kind: 'revision', name: String(number), detail: { message, by } },
-    ]);
-    // Heard by every service when the transaction is through, and not before.
-    await tell(trx, { type: 'published', revision: number });
-    return revision;
+    return addRevision(trx, { state, message, by, approvedBy, last });
   });
+}
+
+export interface NewRevision {
+  readonly state: WorkspaceState;
+  readonly message: string;
+  readonly by: string;
+  readonly approvedBy: string | null;
+  /** The revision that is in force until now. */
+  readonly last: number | null;
+}
+
+/** Puts a state in force, where nobody else can do so meanwhile. Every service hears of it when the transaction is through. */
+export async function addRevision(
+  trx: Knex.Transaction,
+  { state, message, by, approvedBy, last }: NewRevision,
+): Promise<Revision> {
+  const number = (last ?? 0) + 1;
+  const revision = await Revision.query(trx)
+    .insert({
+      ...{ number, message, author: by, approvedBy },
+      versionIds: [...state.versionIds],
+      countryDataId: state.countryDataId ?? null,
+    })
+    .returning('*');
+  await note(trx, [
+    { actor: approvedBy ?? by, action: 'published', kind: 'revision', name: String(number), detail: { message, by } },
+  ]);
+  await tell(trx, { type: 'published', revision: number });
+  return revision;
 }
 
 function requireReady({ changed, newFindings, checks }: Readiness, acceptWarnings: boolean): void {
@@ -94,6 +110,20 @@ function requireReady({ changed, newFindings, checks }: Readiness, acceptWarning
     throw new Problem(409, 'nothing-to-publish', 'The draft is what is published already.', {
       remedy: 'Change something first.',
     });
+  requireChecks(checks);
+  const warnings = newFindings.filter(({ severity }) => severity === 'warning');
+  if (warnings.length > 0 && !acceptWarnings)
+    throw new Problem(409, 'warnings', 'The review has new warnings, so that nothing was published.', {
+      remedy: 'Mend them, or publish all the same and say that they are accepted.',
+      issues: warnings.map(({ policy, rule, object, what, edit }) => ({
+        path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
+        what: `${what}. ${edit}.`,
+      })),
+    });
+}
+
+/** Refuses what its own checks do not allow. */
+export function requireChecks(checks: readonly CheckedGrid[]): void {
   const failing = checks.filter((grid) => grid.failing > 0);
   if (failing.length > 0)
     throw new Problem(409, 'checks-fail', 'Checks fail, so that nothing was published.', {
@@ -106,15 +136,6 @@ function requireReady({ changed, newFindings, checks }: Readiness, acceptWarning
             what: [`${verdict}, not ${expected.verdict}. ${summary}`, ...mends].join(' '),
           })),
       ),
-    });
-  const warnings = newFindings.filter(({ severity }) => severity === 'warning');
-  if (warnings.length > 0 && !acceptWarnings)
-    throw new Problem(409, 'warnings', 'The review has new warnings, so that nothing was published.', {
-      remedy: 'Mend them, or publish all the same and say that they are accepted.',
-      issues: warnings.map(({ policy, rule, object, what, edit }) => ({
-        path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
-        what: `${what}. ${edit}.`,
-      })),
     });
 }
 

@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import type { EntriesChanged, EntriesImported } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { makeChanges, withDraft } from './draft.js';
-import { findObject, putObject, requireExpected } from './objects.js';
+import { findObject, putObject, putRead, requireExpected } from './objects.js';
 import type { Readings } from './readings.js';
 import { currentDocument, currentDocuments, requireHolding, type StoredDocument } from './store.js';
 import { textOfVersion } from './texts.js';
@@ -91,7 +91,7 @@ export async function importEntries(
   readings: Readings,
   { name, of, skip, lines, by }: EntriesImport,
 ): Promise<EntriesImported> {
-  const { text, faults } = readListFile(name, of, lines);
+  const { read, faults } = readListFile(name, of, lines);
   const told = faults.slice(0, MOST_TOLD);
   if (faults.length > 0 && !skip)
     throw new Problem(422, 'bad-entries', `${tellLines(faults.length)} not hold; nothing was changed.`, {
@@ -100,8 +100,7 @@ export async function importEntries(
     });
   const before = await currentDocument(knex, 'list', name);
   const expected = before ? { version: before.number } : 'absent';
-  const stored = await putObject(knex, readings, { kind: 'list', name, expected, by }, text);
-  const [read] = await readings.load(knex, [stored]);
+  const stored = await putRead(knex, readings, { kind: 'list', name, expected, by }, read);
   return { list: name, version: stored.number, entries: lengthOf(read), left: told, leftCount: faults.length };
 }
 

@@ -1,4 +1,4 @@
-import { type DocumentKind, readFiles } from '@jade-fence/core';
+import { type DocumentKind, type ReadFiles, readFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
@@ -29,20 +29,31 @@ export interface ObjectChange {
 export async function putObject(
   knex: Knex,
   readings: Readings,
-  { kind, name, expected, by }: ObjectChange,
+  change: ObjectChange,
   text: string,
 ): Promise<StoredDocument> {
-  const consequence = 'nothing was changed';
-  const given = readGiven([{ name: `${kind} ${name}`, text }], consequence);
+  const { kind, name } = change;
+  return putRead(knex, readings, change, readGiven([{ name: `${kind} ${name}`, text }], UNCHANGED));
+}
+
+const UNCHANGED = 'nothing was changed';
+
+/** The same, of a text that has been read. */
+export async function putRead(
+  knex: Knex,
+  readings: Readings,
+  { kind, name, expected, by }: ObjectChange,
+  given: ReadFiles,
+): Promise<StoredDocument> {
   const [document, ...others] = given.documents;
   if (document && (others.length > 0 || keyOf(document) !== keyOf({ kind, name })))
-    throw new Problem(422, 'other-object', `The text is of other objects than ${kind} \`${name}\`; ${consequence}.`, {
+    throw new Problem(422, 'other-object', `The text is of other objects than ${kind} \`${name}\`; ${UNCHANGED}.`, {
       remedy: 'Put one object at a time, or apply the file.',
     });
   return withDraft(knex, undefined, async (trx) => {
     const stored = await currentDocuments(trx);
     const before = requireExpected(stored, { kind, name, expected });
-    await requireHolding(trx, given, stored, readings, consequence);
+    await requireHolding(trx, given, stored, readings, UNCHANGED);
     const was = before && (await textOfVersion(trx, before.versionId));
     const change = was === undefined ? 'added' : was === document?.text ? 'unchanged' : 'changed';
     if (document) await makeChanges(trx, [{ kind, name, change, target: { kind, name, document } }], by);

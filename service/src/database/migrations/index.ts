@@ -10,6 +10,7 @@ import * as eighth from './0008-paths.js';
 import * as ninth from './0009-people-and-revisions.js';
 import * as tenth from './0010-decisions.js';
 import * as eleventh from './0011-edited-lists.js';
+import * as twelfth from './0012-feeds.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -27,6 +28,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0009-people-and-revisions', ...ninth },
   { name: '0010-decisions', ...tenth },
   { name: '0011-edited-lists', ...eleventh },
+  { name: '0012-feeds', ...twelfth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

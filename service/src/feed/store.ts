@@ -1,0 +1,53 @@
+import type { Knex } from 'knex';
+import { notFound } from '../http/suggestion.js';
+import { Feed, type FeedOutcome } from '../model/feed.js';
+
+export async function allFeeds(knex: Knex): Promise<Feed[]> {
+  return Feed.query(knex).orderBy('list');
+}
+
+export async function findFeed(knex: Knex, list: string): Promise<Feed> {
+  const found = await Feed.query(knex).findById(list);
+  if (found) return found;
+  const known = (await allFeeds(knex)).map((each) => each.list);
+  throw notFound('feed', list, known, known.length > 0 ? `There are: ${known.join(', ')}.` : 'No list has a feed.');
+}
+
+export type NewFeed = Pick<
+  Feed,
+  'list' | 'sort' | 'source' | 'everySeconds' | 'allowPrivate' | 'publish' | 'madeBy' | 'nextAt'
+>;
+
+/** Keeps a feed, in place of one of the same list. */
+export async function saveFeed(trx: Knex.Transaction, feed: NewFeed): Promise<Feed> {
+  const fresh = { ...feed, tag: null, last: null, goodAt: null };
+  await Feed.query(trx).insert(fresh).onConflict('list').merge();
+  return findFeed(trx, feed.list);
+}
+
+/** Takes a feed that is due, so that no other service does; undefined where none is. It is due again by its time. */
+export async function takeDueFeed(knex: Knex, now: Date): Promise<Feed | undefined> {
+  return knex.transaction(async (trx) => {
+    const due = await Feed.query(trx).where('nextAt', '<=', now).orderBy('nextAt').first().forUpdate().skipLocked();
+    if (due)
+      await Feed.query(trx)
+        .findById(due.list)
+        .patch({ nextAt: later(now, due.everySeconds) });
+    return due;
+  });
+}
+
+/** Says what became of a try; of a source that is another now, nothing. */
+export async function saveOutcome(
+  knex: Knex,
+  { list, source }: Pick<Feed, 'list' | 'source'>,
+  last: FeedOutcome,
+  tag: string | null | undefined,
+): Promise<void> {
+  const good = last.outcome === 'failed' ? {} : { goodAt: new Date(last.at), ...(tag !== undefined && { tag }) };
+  await Feed.query(knex)
+    .where({ list, source })
+    .patch({ last, ...good });
+}
+
+export const later = (now: Date, seconds: number): Date => new Date(now.getTime() + seconds * 1000);

@@ -1,0 +1,63 @@
+import type { Knex } from 'knex';
+import { noting } from '../../audit/audit.js';
+import type { FeedClock } from '../../feed/clock.js';
+import { allFeeds, findFeed, saveFeed } from '../../feed/store.js';
+import { Feed } from '../../model/feed.js';
+import { mayAct, type Role } from '../../people/role.js';
+import type { Api } from '../api.js';
+import type { FeedBody } from '../bodies.js';
+import { FeedInput } from '../input/feed-input.js';
+import { MappingName } from '../input/log-input.js';
+import { Problem } from '../problem.js';
+import { validated } from '../validate.js';
+
+/** Lists that others keep, fetched from them from time to time. */
+export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
+  api.get('/feeds', { role: 'viewer', does: 'Where lists are fetched from.' }, async (_asked, response) => {
+    response.json({ feeds: (await allFeeds(knex)).map(feedBody), folder: feeds.folder });
+  });
+
+  api.get('/feeds/:list', { role: 'viewer', does: 'Where one list is fetched from.' }, async ({ params }, response) => {
+    response.json(feedBody(await findFeed(knex, params.list)));
+  });
+
+  api.put(
+    '/feeds/:list',
+    { role: 'editor', does: 'Has a list fetched from time to time, in place of what it holds.', body: FeedInput },
+    async ({ params, body, who }, response) => {
+      const { name: list } = validated(MappingName, { name: params.list }, 'path') as { name: string };
+      const need = (wanted: boolean, role: Role, what: string) => {
+        if (wanted && !mayAct(who.role, role)) throw new Problem(403, 'role-too-low', `${what} is for a ${role}.`);
+      };
+      need(body.allowPrivate, 'administrator', 'A feed from private address space');
+      need(body.publish, 'publisher', 'A feed that publishes');
+      const { of: sort, source, every: everySeconds, allowPrivate, publish } = body;
+      const feed = { list, sort, source, everySeconds, allowPrivate, publish, madeBy: who.name, nextAt: new Date() };
+      const deed = { actor: who.name, action: 'feed-set', kind: 'list', name: list, detail: { source } } as const;
+      response.json(feedBody(await noting(knex, deed, (trx) => saveFeed(trx, feed))));
+    },
+  );
+
+  api.delete(
+    '/feeds/:list',
+    { role: 'editor', does: 'Ends the fetching of a list, which keeps what it holds.', status: 204 },
+    async ({ params, who }, response) => {
+      const { list } = await findFeed(knex, params.list);
+      const deed = { actor: who.name, action: 'feed-deleted', kind: 'list', name: list } as const;
+      await noting(knex, deed, async (trx) => await Feed.query(trx).deleteById(list));
+      response.status(204).end();
+    },
+  );
+
+  api.post('/feeds/:list/refresh', { role: 'editor', does: 'Fetches a list now.' }, async ({ params }, response) => {
+    const feed = await findFeed(knex, params.list);
+    await feeds.refresh(feed);
+    response.json(feedBody(await findFeed(knex, feed.list)));
+  });
+}
+
+function feedBody(feed: Feed): FeedBody {
+  const { list, sort: of, source, everySeconds: every, allowPrivate, publish, madeBy, last } = feed;
+  const [nextAt, goodAt] = [feed.nextAt.toISOString(), feed.goodAt?.toISOString() ?? null];
+  return { list, of, source, every, allowPrivate, publish, madeBy, nextAt, goodAt, last };
+}
