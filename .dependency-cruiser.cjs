@@ -13,7 +13,7 @@ const CORE = [
   ['check'],
   ['workspace'],
   ['engine', 'difference'],
-  ['review', 'replay', 'checking', 'effective', 'lookup', 'live'],
+  ['review', 'replay', 'checking', 'effective', 'lookup', 'live', 'catalogue', 'schema'],
 ];
 
 const TESTS = '[.](test|arbitrary)[.]tsx?$';

@@ -2,6 +2,7 @@ import { Command, CommanderError } from 'commander';
 import { registerAllow } from './commands/allow.js';
 import { registerApply } from './commands/apply.js';
 import { registerAudit } from './commands/audit.js';
+import { registerCatalogue } from './commands/catalogue.js';
 import { registerCheck } from './commands/check.js';
 import { type Act, type Action, examples, type Register } from './commands/command.js';
 import { registerCompare } from './commands/compare.js';
@@ -26,6 +27,7 @@ import { registerPublish } from './commands/publish.js';
 import { registerReplay } from './commands/replay.js';
 import { registerRequests } from './commands/requests.js';
 import { registerReview } from './commands/review.js';
+import { registerSchema } from './commands/schema.js';
 import { registerServe } from './commands/serve.js';
 import { registerSetting } from './commands/setting.js';
 import { registerStatus } from './commands/status.js';
@@ -43,6 +45,7 @@ const COMMANDS: readonly Register[] = [
     registerServe,
     registerStatus,
     registerValidate,
+    registerSchema,
     registerApply,
     registerPolicy,
     registerList,
@@ -53,6 +56,7 @@ const COMMANDS: readonly Register[] = [
     registerReview,
     registerCheck,
     registerAllow,
+    registerCatalogue,
     registerLookUp,
     registerEffective,
     registerLog,

@@ -13,6 +13,17 @@ export {
   setContains,
 } from './address/index.js';
 export { allNeeds } from './application/index.js';
+export {
+  CATALOGUE_COLUMNS,
+  CATALOGUE_KINDS,
+  type CatalogueKind,
+  type CatalogueRow,
+  type CatalogueSource,
+  catalogueRows,
+  type MergedCatalogue,
+  mergedCatalogue,
+  type PassedOver,
+} from './catalogue/index.js';
 export { type CheckedCell, type CheckedGrid, runChecks, withExpectation } from './checking/index.js';
 export { type ColumnTable, decodeTable, encodeTable, type Packing, takeRows } from './column/index.js';
 export {
@@ -181,6 +192,7 @@ export {
 export { makeRequest, type Request } from './request/index.js';
 export { FINDING_CODES, type Finding, review } from './review/index.js';
 export { isZone } from './schedule/index.js';
+export { workspaceSchema } from './schema/index.js';
 export { DOCUMENT_KINDS, type DocumentKind, parseTime } from './text/index.js';
 export { normalPath, splitTarget } from './url/index.js';
 export {

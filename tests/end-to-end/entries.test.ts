@@ -154,6 +154,28 @@ describe('entries of a list', () => {
     expect((await service.client('allow', 'web', '--in', 'visitor-web')).err).toContain('allow-web');
   });
 
+  it('beside it: catalogues are merged by who is believed first, and go out as they came', async () => {
+    const files = ['hedgerow.csv', 'orchard.csv'].map((name) => `${DEMO}catalogue/${name}`);
+    const dry = await service.client('catalogue', 'import', 'category', ...files, '--dry-run');
+    expect(dry.out).toContain('Would take 10 rows.');
+    const ran = await service.client('catalogue', 'import', 'category', ...files);
+    expect(ran.out).toContain('+ category weather');
+    expect(ran.out).toMatch(/morning\.pollen\.example +weather +orchard\.csv +news +hedgerow\.csv/);
+    expect(ran.out).toMatch(/\.willowreel\.example +shopping +orchard\.csv +media +workspace/);
+    expect((await service.client('look-up', 'old.birdsong-radio.example')).out).toContain('media');
+    const again = await service.client('catalogue', 'import', 'application', `${DEMO}catalogue/protocols.csv`);
+    expect(again.out).toContain('Took 11 rows.');
+    const out = join(service.folder, 'out.csv');
+    await service.client('catalogue', 'export', 'application', '--output', out);
+    expect((await service.client('catalogue', 'import', 'application', out)).out).toBe('Took 14 rows.\n');
+    const yaml = (await service.call('GET', '/api/catalogue/category.yaml')).body;
+    expect(yaml).toContain('category: weather');
+    const bad = await service.client('catalogue', 'import', 'category', file('categry,entry\na,b.example\n'));
+    expect(bad.err).toContain('There is no column categry.');
+    const wrong = file('category,entry\nnews,not a host\n');
+    expect((await service.client('catalogue', 'import', 'category', wrong)).err).toContain('not a host');
+  });
+
   it('tell who uses them before they are changed', async () => {
     const { users } = (await service.call('GET', '/api/lists/wagering-sites')).body;
     expect(users).toEqual([{ policy: 'visitor-web', rule: 'no-wagering', through: ['category wagering'] }]);

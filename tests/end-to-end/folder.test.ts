@@ -82,4 +82,13 @@ describe('a folder', () => {
     writeFileSync(join(mine, '.jade-fence.json'), '{');
     expect((await service.client('push', mine)).err).toContain('cannot be read');
   });
+
+  it('is completed in editors by a schema, which the service tells too', async () => {
+    const path = join(service.folder, 'workspace.schema.json');
+    expect((await service.client('schema', '--output', path)).out).toBe(`Wrote ${path}.\n`);
+    const told = await service.call('GET', '/api/workspace/schema.json');
+    expect(told.type).toContain('application/schema+json');
+    expect(JSON.parse(readFileSync(path, 'utf8'))).toEqual(told.body);
+    expect((await service.client('schema', '--output', '/no/such/folder')).err).toContain('could not be written');
+  });
 });

@@ -12,9 +12,11 @@ export { type Covered, checkCovers, coveredClients, coveredHosts } from './cover
 export {
   type ClientSource,
   type Covers,
+  IF_BLIND,
   type IfBlind,
   loudest,
   type Policy,
+  RECORDS,
   type Record,
   type Rule,
   STANCES,

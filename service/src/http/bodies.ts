@@ -17,6 +17,7 @@ import type {
   LogFilter,
   LogFormat,
   LookedUp,
+  PassedOver,
   RuleReport,
   SideRole,
   Stance,
@@ -452,4 +453,13 @@ export interface FeedBody {
   /** When it was fetched last and held; null: never yet. */
   readonly goodAt: string | null;
   readonly last: FeedOutcome | null;
+}
+
+/** What came of merging sources into the catalogue. */
+export interface CatalogueMergedBody extends ChangesBody {
+  /** How many rows were taken, or were there already. */
+  readonly taken: number;
+  /** The first rows that were not, since a source before says something else. */
+  readonly passedOver: readonly PassedOver[];
+  readonly passedOverCount: number;
 }

@@ -1,4 +1,15 @@
-import { IsOptional, Matches } from 'class-validator';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  ValidateNested,
+} from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 
 /** An application that is to be allowed, and where among the rules. */
@@ -15,4 +26,30 @@ export class AllowInput {
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
   rule?: string;
+}
+
+export class CatalogueSourceInput {
+  /** By which what it says is told. */
+  @IsString()
+  @Length(1, 200)
+  name!: string;
+
+  /** Rows with a header. */
+  @IsString()
+  csv!: string;
+}
+
+/** Sources of a catalogue, the one that is to be believed first. */
+export class CatalogueInput {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(20)
+  @ValidateNested({ each: true })
+  @Type(() => CatalogueSourceInput)
+  sources!: CatalogueSourceInput[];
+
+  /** Tells what would change, and changes nothing. */
+  @IsOptional()
+  @IsBoolean()
+  dryRun = false;
 }

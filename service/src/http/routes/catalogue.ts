@@ -1,16 +1,26 @@
-import { allNeeds, withRule } from '@jade-fence/core';
+import {
+  allNeeds,
+  CATALOGUE_KINDS,
+  type CatalogueKind,
+  catalogueRows,
+  mergedCatalogue,
+  withRule,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { catalogueCsv, readCatalogueCsv } from '../../catalogue/csv.js';
 import { findObject, putObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
-import { textOfVersion } from '../../workspace/texts.js';
+import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type { AllowedBody } from '../bodies.js';
-import { AllowInput } from '../input/catalogue-input.js';
+import type { AllowedBody, CatalogueMergedBody } from '../bodies.js';
+import { AllowInput, CatalogueInput } from '../input/catalogue-input.js';
 import { notFound } from '../suggestion.js';
 
 /** Applications do not work without those that they need: allowing one allows these with it. */
 export function catalogueRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  exchangeRoutes(api, knex, states);
   api.post(
     '/policies/:name/allow',
     {
@@ -45,3 +55,57 @@ export function catalogueRoutes(api: Api, knex: Knex, states: PreparedStates): v
     },
   );
 }
+
+/** Catalogues that come from others, and go to them. */
+function exchangeRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  const documentsNow = async (kind: CatalogueKind) =>
+    written(
+      knex,
+      (await currentDocuments(knex)).filter((document) => document.kind === kind),
+    );
+
+  for (const kind of CATALOGUE_KINDS) {
+    const path = `/catalogue/${kind}` as const;
+    api.get(
+      `${path}.csv`,
+      { role: 'viewer', does: `Each ${kind} of the draft, as CSV.`, type: 'text/csv; charset=utf-8' },
+      async (_asked, response) => {
+        const rows = catalogueRows(kind, await documentsNow(kind));
+        response.type('text/csv').attachment(`${kind}.csv`).send(catalogueCsv(kind, rows));
+      },
+    );
+
+    api.get(
+      `${path}.yaml`,
+      { role: 'viewer', does: `Each ${kind} of the draft, as a workspace file.`, type: 'application/yaml' },
+      async (_asked, response) => {
+        const texts = (await documentsNow(kind)).map(({ text }) => text);
+        response.type('application/yaml').attachment(`${kind}.yaml`).send(texts.join('---\n'));
+      },
+    );
+
+    api.post(
+      path,
+      {
+        role: 'editor',
+        does: `Merges what sources say of each ${kind} into the draft; the first that knows something says it.`,
+        body: CatalogueInput,
+        largest: '64mb',
+      },
+      async ({ body, who }, response) => {
+        const sources = body.sources.map(({ name, csv }) => ({ name, rows: readCatalogueCsv(kind, name, csv) }));
+        const merged = mergedCatalogue(kind, await documentsNow(kind), sources);
+        const files = merged.documents.map(({ name, text }) => ({ name: `${kind} ${name}`, text }));
+        const options = { exact: false, dryRun: body.dryRun, by: who.name, draft: undefined };
+        const changes = files.length === 0 ? [] : await applyFiles(knex, states.readings, files, options);
+        const { passedOver, taken } = merged;
+        const some = passedOver.slice(0, MOST_TOLD);
+        response.json({
+          ...{ dryRun: body.dryRun, changes, taken, passedOver: some, passedOverCount: passedOver.length },
+        } satisfies CatalogueMergedBody);
+      },
+    );
+  }
+}
+
+const MOST_TOLD = 100;

@@ -1,4 +1,11 @@
-import { type DocumentKind, defaultSentence, describeObjects, type Policy, ruleSentence } from '@jade-fence/core';
+import {
+  type DocumentKind,
+  defaultSentence,
+  describeObjects,
+  type Policy,
+  ruleSentence,
+  workspaceSchema,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
@@ -26,6 +33,14 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
       countryData: country ? { source: country.source, date: country.date, networks: country.networks } : null,
     } satisfies WorkspaceBody);
   });
+
+  api.get(
+    '/workspace/schema.json',
+    { role: 'viewer', does: 'The JSON Schema of a document of workspace files.', type: 'application/schema+json' },
+    (_asked, response) => {
+      response.type('application/schema+json').send(JSON.stringify(workspaceSchema()));
+    },
+  );
 
   api.put(
     '/workspace',

@@ -1,0 +1,34 @@
+import { writeFileSync } from 'node:fs';
+import { workspaceSchema } from '@jade-fence/core';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { safe } from '../output/safe.js';
+import { examples, type Register } from './command.js';
+
+export const registerSchema: Register = (program, act) => {
+  program
+    .command('schema')
+    .summary('the JSON Schema of workspace files, for editors')
+    .description(
+      'Editors complete and mark workspace files by it as they are written. Needs no service. It tells which keys and words there are; `validate` tells what they mean.',
+    )
+    .option('--output <file>', 'the file to write it to (default: standard output)')
+    .addHelpText('after', examples('jade-fence schema --output workspace.schema.json'))
+    .action(
+      act(({ show, terminal }, { output }: { readonly output?: string }) => {
+        const text = JSON.stringify(workspaceSchema(), null, 2);
+        if (output === undefined) {
+          terminal.out(text);
+          return undefined;
+        }
+        try {
+          writeFileSync(output, `${text}\n`);
+        } catch (error) {
+          const detail = `\`${output}\` could not be written: ${(error as Error).message}.`;
+          throw new Failure(EXIT.notHeld, { code: 'not-written', detail });
+        }
+        show({ written: output }, () => `Wrote ${safe(output)}.`);
+        return undefined;
+      }),
+    );
+};

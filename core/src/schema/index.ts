@@ -1,0 +1,1 @@
+export { workspaceSchema } from './schema.js';

@@ -1,0 +1,87 @@
+import { IF_BLIND, RECORDS, STANCES, VERDICTS } from '../policy/index.js';
+import { CONDITIONS } from './conditions.js';
+import { described, mapOf, NAME, oneOf, ref, type Schema, someOf, TEXT, WORD } from './shapes.js';
+
+const notice = described(NAME, 'The notice to show');
+const lasts = described(WORD, 'How long that lasts, such as 30m or 8h');
+const status = (description: string): Schema => ({ type: 'integer', minimum: 300, maximum: 599, description });
+
+const BLOCK = mapOf({ status: status('From 400 to 599; 403 where it is not told'), notice });
+const REDIRECT: Schema = {
+  anyOf: [
+    WORD,
+    mapOf({ to: described(WORD, 'An absolute address of the web'), status: status('From 300 to 308') }, ['to']),
+  ],
+};
+const UNLOCK: Schema = { anyOf: [NAME, mapOf({ passcode: NAME, for: lasts, notice }, ['passcode'])] };
+const FINAL = {
+  block: BLOCK,
+  redirect: REDIRECT,
+  challenge: mapOf({ notice }),
+  confirm: mapOf({ for: lasts, notice }),
+  unlock: UNLOCK,
+};
+
+const only = (verdict: string, schema: Schema): Schema => mapOf({ [verdict]: schema }, [verdict]);
+
+/** What becomes of a request, in a default. */
+export const verdictSchema = (): Schema => ({
+  anyOf: [
+    oneOf(VERDICTS.filter((verdict) => verdict !== 'redirect' && verdict !== 'unlock')),
+    ...Object.entries(FINAL).map(([verdict, schema]) => only(verdict, schema)),
+  ],
+});
+
+/** The same, in a rule, which may also only tag. */
+const THEN: Schema = { anyOf: [ref('verdict'), only('tag', described(someOf(NAME), 'Words for rules below to read'))] };
+
+export const limitSchema = (): Schema =>
+  mapOf(
+    {
+      'more-than': described(WORD, 'Requests, or with a unit such as 50MiB the bytes answered'),
+      within: described(WORD, 'A span such as 1m'),
+      per: described(
+        someOf(WORD),
+        'Fields by which it is counted, such as client, client/24, method; none: all together',
+      ),
+      hold: described(WORD, 'For how long a key stays over'),
+    },
+    ['more-than', 'within', 'per'],
+  );
+
+export const ruleSchema = (): Schema =>
+  mapOf(
+    {
+      rule: described(NAME, 'What the rule is called'),
+      note: TEXT,
+      when: CONDITIONS,
+      unless: CONDITIONS,
+      limit: ref('limit'),
+      'if-blind': oneOf(IF_BLIND, 'What to do where the request lacks what the rule asks for'),
+      then: THEN,
+      stance: oneOf(STANCES, 'Whether it acts, only counts, or is off'),
+      record: oneOf(RECORDS, 'What is kept of its decisions'),
+    },
+    ['rule', 'then'],
+  );
+
+export const policySchema = (): Schema =>
+  mapOf(
+    {
+      policy: described(NAME, 'What the policy is called'),
+      note: TEXT,
+      covers: mapOf({ hosts: someOf(WORD), clients: someOf(WORD) }),
+      client: mapOf(
+        {
+          from: { anyOf: [oneOf(['peer', 'forwarded']), mapOf({ header: WORD }, ['header'])] },
+          trust: described(someOf(WORD), 'The proxies that may tell who the client is'),
+        },
+        ['from'],
+      ),
+      default: ref('verdict'),
+      stance: oneOf(STANCES, 'Whether its rules act'),
+      redact: described(someOf(WORD), 'What is hidden of clients, such as client/24, user, header.cookie, query.token'),
+      rules: { type: ['array', 'null'], items: ref('rule') },
+    },
+    ['policy', 'default'],
+  );
