@@ -15,17 +15,31 @@ const lines = (): string[] => {
   return jsonLines;
 };
 
-const floorName = 'JSON.parse alone';
+const floorName = 'JSON.parse of the file alone';
+
+/** What one thread takes that reads the file in memory and does no more than JSON.parse every line of it. */
 const floor = () => {
-  for (const line of lines()) JSON.parse(line);
+  const file = jsonBytes();
+  for (let start = 0; start < file.length; ) {
+    const end = file.indexOf(NEWLINE, start);
+    JSON.parse(file.toString('utf8', start, end));
+    start = end + 1;
+  }
+};
+
+const NEWLINE = 10;
+let bytes: Buffer | undefined;
+const jsonBytes = (): Buffer => {
+  bytes ??= Buffer.from(`${lines().join('\n')}\n`);
+  return bytes;
 };
 
 /** Sending a log to the service, until it is stored. */
 export const importPair = (format: LineFormatName, name: string) => async (): Promise<Pair> => {
-  lines();
-  const bytes = Buffer.from(`${(format === 'json-lines' ? lines() : gardenLines(REQUESTS, format)).join('\n')}\n`);
+  const log = format === 'json-lines' ? jsonBytes() : Buffer.from(`${gardenLines(REQUESTS, format).join('\n')}\n`);
+  jsonBytes();
   const service = await benchService();
-  return { name, unit: UNIT, figure: () => service.upload(`log-${++imports}`, bytes), floorName, floor };
+  return { name, unit: UNIT, figure: () => service.upload(`log-${++imports}`, log), floorName, floor };
 };
 
 /** A replay of a stored log by the demo's policies, from its order to its report. */
@@ -73,5 +87,5 @@ async function storedLog(): Promise<void> {
   const service = await benchService();
   const { logs } = await service.call<{ logs: { name: string }[] }>('GET', '/api/logs');
   if (logs.some(({ name }) => name === LOG)) return;
-  await service.upload(LOG, Buffer.from(`${lines().join('\n')}\n`));
+  await service.upload(LOG, jsonBytes());
 }

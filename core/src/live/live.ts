@@ -10,7 +10,7 @@ import {
 } from '../engine/index.js';
 import { SlidingWindows } from '../limit/index.js';
 import type { FinalAction, Policy, Record, Rule, Verdict } from '../policy/index.js';
-import type { Request } from '../request/index.js';
+import { makeRequest, type Request } from '../request/index.js';
 
 /** What is to be done with a request that is being made. */
 export interface LiveDecision {
@@ -75,7 +75,7 @@ export class Live {
   }
 
   #judge(given: Request, now: number, ask: AskLimit | undefined): LiveDecision {
-    const request = { ...given, time: now };
+    const request = makeRequest(given, now);
     const policy = this.#router.route(request);
     const judging = policy && this.#judging.get(policy);
     if (!judging) return NOTHING;

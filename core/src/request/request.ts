@@ -42,9 +42,12 @@ const NO_HEADERS: ReadonlyMap<string, string> = new Map();
 const NONE: readonly string[] = [];
 
 /** A request with all its fields in place; those not given are unseen. */
-export function makeRequest(given: { readonly [K in keyof Request]?: Request[K] | undefined }): Request {
+export function makeRequest(
+  given: { readonly [K in keyof Request]?: Request[K] | undefined },
+  time: number | undefined = given.time,
+): Request {
   return {
-    time: given.time,
+    time,
     peer: given.peer,
     method: given.method,
     scheme: given.scheme,

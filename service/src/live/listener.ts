@@ -180,11 +180,8 @@ export function liveListener({
 }
 
 function send(response: ServerResponse, status: number, type: string, body: string): void {
-  response.writeHead(status, {
-    'content-type': type,
-    'content-length': Buffer.byteLength(body),
-    'cache-control': 'no-store',
-  });
+  const length = String(Buffer.byteLength(body));
+  response.writeHead(status, ['content-type', type, 'content-length', length, 'cache-control', 'no-store']);
   response.end(body);
 }
 
@@ -207,9 +204,14 @@ function withBody(call: IncomingMessage, response: ServerResponse, use: (body: B
   });
 }
 
+const NO_GRANTS: readonly string[] = [];
+
 /** The fields of a request, and the grants beside them. */
 function partsOf(body: Buffer): { fields: Record<string, unknown>; some: readonly string[] } {
-  const { grants: given, ...fields } = objectOf(body);
+  const fields = objectOf(body);
+  const given = fields.grants;
+  if (given === undefined) return { fields, some: NO_GRANTS };
+  delete fields.grants;
   return { fields, some: Array.isArray(given) ? given.filter((each) => typeof each === 'string') : [] };
 }
 
