@@ -1,34 +1,86 @@
+/** One thing that is wrong with what was sent: of a file by its line, of a form by its field. */
+export interface CallIssue {
+  readonly path: string;
+  readonly what: string;
+  readonly line?: number;
+  readonly remedy?: string;
+}
+
 /** An answer of the service that is no success: problem details, or that nothing answered. */
 export class CallError extends Error {
   readonly status: number;
+  readonly code: string;
   readonly remedy: string | undefined;
+  readonly issues: readonly CallIssue[];
 
-  constructor(status: number, detail: string, remedy?: string) {
+  constructor(status: number, detail: string, problem: ProblemBody = {}) {
     super(detail);
     this.status = status;
-    this.remedy = remedy;
+    this.code = problem.code ?? '';
+    this.remedy = problem.remedy;
+    this.issues = problem.issues ?? [];
   }
 }
 
 interface ProblemBody {
+  readonly code?: string;
   readonly detail?: string;
   readonly remedy?: string;
+  readonly issues?: readonly CallIssue[];
 }
 
+export type Headers = Readonly<Record<string, string>>;
+
+/** What every call of the console carries, so that no other page can make one. */
+const OWN: Headers = { 'x-jade-fence-console': '1' };
+
 /** Calls the API with the session's cookie. */
-export async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const headers: Record<string, string> = { 'x-jade-fence-console': '1' };
+export async function call<T>(method: string, path: string, body?: unknown, more: Headers = {}): Promise<T> {
+  const headers: Record<string, string> = { ...OWN, ...more };
   if (body !== undefined) headers['content-type'] = 'application/json';
   let response: Response;
   try {
     response = await fetch(path, { method, headers, ...(body !== undefined && { body: JSON.stringify(body) }) });
   } catch {
-    throw new CallError(0, 'The service does not answer.', 'See that it runs; this page tries again by itself.');
+    throw unreachable();
   }
-  const text = await response.text();
-  if (response.ok) return (text === '' ? undefined : JSON.parse(text)) as T;
+  return answered<T>(response.status, await response.text());
+}
+
+/** Sends a file, and tells how much of it has gone. */
+export function sendFile<T>(
+  method: string,
+  path: string,
+  file: Blob,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const sent = new XMLHttpRequest();
+    sent.open(method, path);
+    for (const [name, value] of Object.entries(OWN)) sent.setRequestHeader(name, value);
+    sent.upload.onprogress = ({ loaded, total }) => onProgress(total === 0 ? 0 : loaded / total);
+    sent.onerror = () => reject(unreachable());
+    sent.onabort = () => reject(new CallError(0, 'It was stopped; nothing was kept.'));
+    sent.onload = () => {
+      try {
+        resolve(answered<T>(sent.status, sent.responseText));
+      } catch (error) {
+        reject(error);
+      }
+    };
+    signal.addEventListener('abort', () => sent.abort());
+    sent.send(file);
+  });
+}
+
+const unreachable = () =>
+  new CallError(0, 'The service does not answer.', { remedy: 'See that it runs; this page tries again by itself.' });
+
+function answered<T>(status: number, text: string): T {
+  if (status >= 200 && status < 300) return (text === '' ? undefined : JSON.parse(text)) as T;
   const problem = parseProblem(text);
-  throw new CallError(response.status, problem.detail ?? `The service answered ${response.status}.`, problem.remedy);
+  throw new CallError(status, problem.detail ?? `The service answered ${status}.`, problem);
 }
 
 function parseProblem(text: string): ProblemBody {

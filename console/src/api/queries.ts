@@ -8,6 +8,7 @@ import type {
   WorkspaceBody,
 } from '@jade-fence/service/bodies';
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { signedOut } from '../sign-in/signed-out.js';
 import { call } from './call.js';
 
 /** Replays tell their progress by events; this is for when these do not come. */
@@ -64,6 +65,9 @@ export interface RequestsQuery {
   readonly role?: string | undefined;
   readonly verdict?: string | undefined;
   readonly country?: string | undefined;
+  readonly host?: string | undefined;
+  readonly from?: string | undefined;
+  readonly to?: string | undefined;
 }
 
 /** The requests of a replay that the query asks for, page by page. */
@@ -114,7 +118,10 @@ export function useSignIn() {
   return useMutation({
     mutationFn: (given: { readonly key: string } | { readonly name: string; readonly password: string }) =>
       call<unknown>('POST', '/api/session', given),
-    onSuccess: () => client.resetQueries(),
+    onSuccess: () => {
+      signedOut.set(false);
+      return client.invalidateQueries();
+    },
   });
 }
 
@@ -122,6 +129,9 @@ export function useSignOut() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: () => call<void>('DELETE', '/api/session'),
-    onSuccess: () => client.resetQueries(),
+    onSuccess: () => {
+      client.clear();
+      location.assign('/');
+    },
   });
 }

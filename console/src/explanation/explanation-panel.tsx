@@ -43,7 +43,8 @@ export function ExplanationPanel({ replay, number, onClose }: ExplanationPanelPr
   );
 }
 
-function Story({ explanation }: { readonly explanation: Explanation }) {
+/** The story itself: the answer, who the client is, and the way through the rules. */
+export function Story({ explanation }: { readonly explanation: Explanation }) {
   const { verdict, summary, client, country } = explanation;
   return (
     <>

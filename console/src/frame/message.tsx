@@ -16,6 +16,8 @@ export function Command({ text }: { readonly text: string }) {
   return <code className="block rounded-sm bg-paper px-2 py-1 font-mono text-ink">{text}</code>;
 }
 
+const ISSUES_SHOWN = 20;
+
 /** An error in place of what could not be shown. */
 export function ErrorMessage({ error }: { readonly error: Error }) {
   return (
@@ -27,6 +29,17 @@ export function ErrorMessage({ error }: { readonly error: Error }) {
         <p>
           <Told text={error.remedy} />
         </p>
+      )}
+      {error instanceof CallError && error.issues.length > 0 && (
+        <ul className="mt-1 list-disc pl-5">
+          {error.issues.slice(0, ISSUES_SHOWN).map((issue) => (
+            <li key={`${issue.path} ${issue.line} ${issue.what}`}>
+              {issue.line === undefined ? '' : `line ${issue.line}, `}
+              <code className="font-mono">{issue.path}</code>: <Told text={issue.what} />
+            </li>
+          ))}
+          {error.issues.length > ISSUES_SHOWN && <li>and {error.issues.length - ISSUES_SHOWN} more</li>}
+        </ul>
       )}
     </div>
   );

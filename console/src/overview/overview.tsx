@@ -1,5 +1,8 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import type { PolicyReport, Report } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
+import { lazy, Suspense } from 'react';
+import { HourBars } from '../charts/hour-bars.js';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
@@ -13,7 +16,10 @@ interface OverviewProps {
   readonly go: Go;
 }
 
+const CountryMap = lazy(() => import('../charts/country-map.js'));
+
 const HOSTS_SHOWN = 14;
+const ROWS_SHOWN = 8;
 
 /** What the replay found as a whole: by verdict, by country, by host. */
 export function Overview({ replay, report, policy, go }: OverviewProps) {
@@ -58,7 +64,8 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
           {count(policy.verdicts.allow)} allowed, {count(policy.requests - policy.verdicts.allow)} not.
         </p>
       )}
-      <div className="grid grid-cols-[minmax(12rem,2fr)_minmax(16rem,3fr)] gap-x-6">
+      <HourBars hours={report.breakdowns.hour} onChoose={(hour) => go({ hour })} />
+      <div className="grid grid-cols-[minmax(10rem,2fr)_minmax(14rem,3fr)] gap-x-6 gap-y-5">
         <Shares
           title="From"
           rows={report.breakdowns.country.rows.map((each) => ({ name: each.key ?? 'unseen', ...each }))}
@@ -69,9 +76,49 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
           rows={report.breakdowns.host.rows
             .slice(0, HOSTS_SHOWN)
             .map((each) => ({ name: each.key ?? 'unseen', ...each }))}
+          onChoose={(host) => go({ host })}
         />
+        {(['category', 'application', 'method', 'status'] as const).map((by) => (
+          <Shares
+            key={by}
+            title={`By ${by}`}
+            rows={report.breakdowns[by].rows
+              .slice(0, ROWS_SHOWN)
+              .map((each) => ({ name: each.key ?? 'unseen', ...each }))}
+          />
+        ))}
       </div>
+      <Disclosure as="div" className="mt-4 max-w-2xl">
+        <DisclosureButton className="cursor-pointer text-jade hover:underline">Map of where from</DisclosureButton>
+        <DisclosurePanel>
+          <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
+            <CountryMap countries={report.breakdowns.country} onChoose={(country) => go({ country })} />
+          </Suspense>
+        </DisclosurePanel>
+      </Disclosure>
+      {replay && <Downloads replay={replay.id} />}
     </section>
+  );
+}
+
+const FORMS = [
+  { to: 'report.html', label: 'Report as a page' },
+  { to: 'report.md', label: 'Report as Markdown' },
+  { to: 'export?form=csv', label: 'Requests as CSV' },
+  { to: 'export?form=jsonl', label: 'Requests as JSON Lines' },
+  { to: 'export?form=parquet', label: 'Requests as Parquet' },
+];
+
+/** What can be taken along. */
+function Downloads({ replay }: { readonly replay: number }) {
+  return (
+    <p className="mt-4 flex flex-wrap gap-x-4 border-t border-line pt-2">
+      {FORMS.map(({ to, label }) => (
+        <a key={to} href={`/api/replays/${replay}/${to}`} download className="text-jade hover:underline">
+          {label}
+        </a>
+      ))}
+    </p>
   );
 }
 

@@ -1,19 +1,51 @@
-import type { WorkspaceBody } from '@jade-fence/service/bodies';
-import { Command, Message } from '../frame/message.js';
-import { TopBar } from '../frame/top-bar.js';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { call } from '../api/call.js';
+import { useDeed } from '../api/fetching.js';
+import { useMay } from '../api/session.js';
+import { Button } from '../frame/button.js';
+import { TextField } from '../frame/field.js';
+import { Command, ErrorMessage, Message } from '../frame/message.js';
 
 /** A workspace without a policy. */
-export function EmptyPage({ workspace }: { readonly workspace: WorkspaceBody }) {
+export function EmptyPage() {
+  const [name, setName] = useState('');
+  const navigate = useNavigate();
+  const mayEdit = useMay('editor');
+  const make = useDeed((policy: string) =>
+    call(
+      'PUT',
+      `/api/objects/policy/${encodeURIComponent(policy)}`,
+      { text: `policy: ${policy}\ndefault: allow\nrules: []\n` },
+      { 'if-none-match': '*' },
+    ),
+  );
   return (
-    <div className="flex h-screen flex-col">
-      <TopBar workspace={workspace} policy={undefined} />
-      <main>
-        <Message title="The workspace is empty">
-          <p>Write a policy in a file, and bring its folder into the service:</p>
-          <Command text="jade-fence apply demo/workspace" />
-          <p>This page shows it as soon as it is there.</p>
-        </Message>
-      </main>
-    </div>
+    <main>
+      <Message title="The workspace is empty">
+        <p>Write a policy in a file, and bring its folder into the service:</p>
+        <Command text="jade-fence apply demo/workspace" />
+        <p>This page shows it as soon as it is there.</p>
+        {mayEdit && (
+          <form
+            className="flex items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              make.mutate(name, { onSuccess: () => navigate(`/policies/${name}`) });
+            }}
+          >
+            <TextField
+              label="Or begin with an empty policy"
+              value={name}
+              onChange={setName}
+              placeholder="visitor-web"
+              required
+            />
+            <Button type="submit">Make it</Button>
+          </form>
+        )}
+        {make.error && <ErrorMessage error={make.error} />}
+      </Message>
+    </main>
   );
 }

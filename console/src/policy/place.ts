@@ -9,7 +9,12 @@ export interface Place {
   readonly role: ListedRole;
   readonly verdict: string | undefined;
   readonly country: string | undefined;
+  readonly host: string | undefined;
+  /** The start of an hour, in UTC. */
+  readonly hour: string | undefined;
   readonly request: number | undefined;
+  /** The rule that is edited. */
+  readonly edit: string | undefined;
 }
 
 export type Go = (change: Partial<Record<keyof Place, string | number | undefined>>) => void;
@@ -24,7 +29,10 @@ export function usePlace(): [Place, Go] {
     role: isListedRole(role) ? role : 'decided',
     verdict: search.get('verdict') ?? undefined,
     country: search.get('country') ?? undefined,
+    host: search.get('host') ?? undefined,
+    hour: search.get('hour') ?? undefined,
     request: wholeNumber(search.get('request')),
+    edit: search.get('edit') ?? undefined,
   };
   const go: Go = (change) =>
     setSearch((before) => {

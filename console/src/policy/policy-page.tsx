@@ -1,41 +1,78 @@
-import type { ReplayBody, WorkspaceBody } from '@jade-fence/service/bodies';
-import { useParams } from 'react-router';
-import { useLogs, usePolicy, useReplays, useReport } from '../api/queries.js';
+import type { PolicyBody, ReplayBody, ReviewBody, WorkspaceBody } from '@jade-fence/service/bodies';
+import { useNavigate, useParams } from 'react-router';
+import { useFetched } from '../api/fetching.js';
+import { useLogs, usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
+import { useMay } from '../api/session.js';
+import { EffectBar } from '../compare/effect-bar.js';
+import { RuleEditor } from '../edit/rule-editor.js';
+import { usePolicyEdit } from '../edit/use-policy-edit.js';
 import { ExplanationPanel } from '../explanation/explanation-panel.js';
+import { Choice } from '../frame/choice.js';
 import { Command, ErrorMessage, Message, Waiting } from '../frame/message.js';
-import { TopBar } from '../frame/top-bar.js';
 import { Overview } from '../overview/overview.js';
 import { extentOf } from '../replay/extent.js';
 import { ReplayBar } from '../replay/replay-bar.js';
 import { RequestsPanel } from '../requests/requests-panel.js';
 import { type Go, type Place, usePlace } from './place.js';
-import { RuleRun } from './rule-run.js';
+import { NEW, RuleRun } from './rule-run.js';
 
 /** A policy and what traffic does to it: the rules at the left, what they hold at the right. */
-export function PolicyPage({ workspace }: { readonly workspace: WorkspaceBody }) {
+export function PolicyPage() {
   const name = useParams().policy ?? '';
   const [place, go] = usePlace();
+  const navigate = useNavigate();
+  const workspace = useWorkspace();
   const replays = useReplays().data?.replays ?? [];
   const shown = shownReplay(replays, place.replay);
   const replay = replays.find(({ id }) => id === shown);
+  const policy = usePolicy(name);
+  if (workspace.error) return <ErrorMessage error={workspace.error} />;
+  if (!workspace.data) return <Waiting what="the workspace" />;
+  const options = workspace.data.policies.map((each) => ({
+    value: each.policy,
+    label: each.policy,
+    detail: each.note ?? '',
+  }));
+  const kept = place.replay === undefined ? '' : `?replay=${place.replay}`;
   return (
-    <div className="flex h-screen flex-col">
-      <TopBar workspace={workspace} policy={name}>
-        <ReplayBar replays={replays} shown={shown} onShow={(replay) => go({ replay })} />
-      </TopBar>
-      <PolicyView name={name} shown={shown} replay={replay} place={place} go={go} />
-    </div>
+    <>
+      <div className="flex flex-none flex-wrap items-center gap-x-5 gap-y-1 border-b border-line bg-sheet px-4 py-1.5">
+        <Choice
+          label="Policy"
+          value={name}
+          options={options}
+          empty="none yet"
+          onChange={(next) => navigate(`/policies/${next}${kept}`)}
+        />
+        <ReplayBar replays={replays} shown={shown} onShow={(next) => go({ replay: next })} />
+        <EffectBar replays={replays} />
+      </div>
+      {policy.error && !policy.data && <ErrorMessage error={policy.error} />}
+      {policy.isPending && <Waiting what="the policy" />}
+      {policy.data && (
+        <PolicyView
+          key={name}
+          policy={policy.data}
+          workspace={workspace.data}
+          shown={shown}
+          replay={replay}
+          place={place}
+          go={go}
+        />
+      )}
+    </>
   );
 }
 
 /** The replay that the address names, else the newest that is done. */
 function shownReplay(replays: readonly ReplayBody[], named: number | undefined): number | undefined {
-  const done = replays.filter((replay) => replay.state === 'done');
+  const done = replays.filter((replay) => replay.state === 'done' && replay.revision === null);
   return named ?? done[0]?.id;
 }
 
 interface ViewProps {
-  readonly name: string;
+  readonly policy: PolicyBody;
+  readonly workspace: WorkspaceBody;
   readonly shown: number | undefined;
   /** What is known of the replay that is shown. */
   readonly replay: ReplayBody | undefined;
@@ -43,34 +80,29 @@ interface ViewProps {
   readonly go: Go;
 }
 
-function PolicyView({ name, shown, replay, place, go }: ViewProps) {
-  const policy = usePolicy(name);
+function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) {
   const report = useReport(shown);
-  if (policy.error) return <ErrorMessage error={policy.error} />;
-  if (!policy.data) return <Waiting what="the policy" />;
-  const figures = report.data?.policies.find((each) => each.policy === name);
-  const asked = place.rule !== undefined || place.country !== undefined || place.verdict !== undefined;
+  const findings = useFetched<ReviewBody>('/api/review').data?.findings ?? [];
+  const edit = usePolicyEdit(policy);
+  const mayEdit = useMay('editor');
+  const figures = report.data?.policies.find((each) => each.policy === policy.policy);
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(28rem,5fr)_minmax(34rem,6fr)]">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(22rem,5fr)_minmax(24rem,6fr)]">
       <div className="min-h-0 overflow-auto border-r border-line bg-sheet">
-        <RuleRun policy={policy.data} report={figures} place={place} go={go} />
+        <RuleRun {...{ policy, findings, place, go, edit, mayEdit }} report={figures} />
       </div>
       <div className="flex min-h-0 flex-col">
-        {report.error && <ErrorMessage error={report.error} />}
-        {shown === undefined && <NoReplay />}
-        {shown !== undefined && !report.data && !report.error && <Waiting what="the report" />}
-        {shown !== undefined && report.data && !(asked && figures) && (
-          <Overview replay={replay} report={report.data} policy={figures} go={go} />
-        )}
-        {shown !== undefined && report.data && figures && asked && (
-          <RequestsPanel
-            replay={shown}
-            extent={extentOf(replay)}
-            report={report.data}
-            policy={figures}
-            place={place}
-            go={go}
+        {place.edit !== undefined && mayEdit ? (
+          <RuleEditor
+            key={place.edit}
+            policy={policy}
+            workspace={workspace}
+            rule={place.edit === NEW ? undefined : place.edit}
+            edit={edit}
+            onClose={() => go({ edit: undefined })}
           />
+        ) : (
+          <Evidence {...{ policy, shown, replay, place, go }} />
         )}
         {shown !== undefined && place.request !== undefined && (
           <ExplanationPanel replay={shown} number={place.request} onClose={() => go({ request: undefined })} />
@@ -80,12 +112,30 @@ function PolicyView({ name, shown, replay, place, go }: ViewProps) {
   );
 }
 
+/** What the replay found: as a whole, or the requests of what was chosen. */
+function Evidence({ policy, shown, replay, place, go }: Omit<ViewProps, 'workspace'>) {
+  const report = useReport(shown);
+  if (shown === undefined) return <NoReplay />;
+  if (report.error) return <ErrorMessage error={report.error} />;
+  if (!report.data) return <Waiting what="the report" />;
+  const figures = report.data.policies.find((each) => each.policy === policy.policy);
+  const { rule, country, verdict, host, hour } = place;
+  const asked = [rule, country, verdict, host, hour].some((each) => each !== undefined);
+  if (!asked || !figures) return <Overview replay={replay} report={report.data} policy={figures} go={go} />;
+  const extent = extentOf(replay);
+  return <RequestsPanel {...{ extent, place, go }} replay={shown} report={report.data} policy={figures} />;
+}
+
 function NoReplay() {
   const logs = useLogs().data?.logs ?? [];
   return (
     <Message title="No replay yet">
       <p>A replay runs these rules over a request log, and shows which requests each of them decides.</p>
-      {logs.length > 0 ? <p>Press “Replay {logs[0]?.name} now” above.</p> : <p>Import a log first:</p>}
+      {logs.length > 0 ? (
+        <p>Press “Replay {logs[0]?.name} now” above.</p>
+      ) : (
+        <p>Import a log first, under Logs above or by the client:</p>
+      )}
       {logs.length === 0 && <Command text="jade-fence replay --import demo/logs/week.jsonl" />}
     </Message>
   );

@@ -1,4 +1,4 @@
-import type { RuleReport } from '@jade-fence/core';
+import type { Finding, RuleReport } from '@jade-fence/core';
 import type { RuleBody } from '@jade-fence/service/bodies';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
@@ -6,6 +6,9 @@ import { RoleMark } from '../marks/role-mark.js';
 import { LISTED_ROLES, type ListedRole } from '../marks/roles.js';
 import { StanceChip } from '../marks/stance-chip.js';
 import { Told } from '../marks/told.js';
+import { type RuleActions, RuleActs } from './rule-acts.js';
+import { RuleFindings } from './rule-findings.js';
+import { SortableRow } from './sortable-row.js';
 import { Stream } from './stream.js';
 
 interface RuleRowProps {
@@ -17,10 +20,16 @@ interface RuleRowProps {
   readonly remarks: readonly string[];
   readonly chosen: ListedRole | undefined;
   readonly onChoose: (role: ListedRole) => void;
+  readonly last: boolean;
+  readonly findings: readonly Finding[];
+  /** Undefined where one may only look. */
+  readonly acts: RuleActions | undefined;
+  readonly onMend: ((mend: NonNullable<Finding['mend']>) => void) | undefined;
 }
 
 /** One rule of the run: its traffic, its sentence, and what it did, each a way to the requests. */
-export function RuleRow({ number, rule, figures, whole, remarks, chosen, onChoose }: RuleRowProps) {
+export function RuleRow(props: RuleRowProps) {
+  const { number, rule, figures, whole, remarks, chosen, onChoose, last, findings, acts, onMend } = props;
   const main =
     figures && figures.observed > figures.decided
       ? 'observed'
@@ -28,42 +37,51 @@ export function RuleRow({ number, rule, figures, whole, remarks, chosen, onChoos
         ? 'overtaken'
         : 'decided';
   return (
-    <li className={`relative border-t border-line ${chosen ? 'bg-jade-wash' : ''}`} data-rule={rule.rule}>
-      {figures && whole > 0 && (
-        <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={rule.then} />
+    <SortableRow rule={rule.rule} tone={chosen ? 'bg-jade-wash' : ''} movable={acts !== undefined}>
+      {(handle) => (
+        <>
+          {figures && whole > 0 && (
+            <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={rule.then} />
+          )}
+          <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
+            <div className="flex items-baseline gap-2">
+              <span className="w-5 flex-none text-right font-mono text-soft">{number}</span>
+              <h3 className="min-w-0">
+                <button
+                  type="button"
+                  className="cursor-pointer text-left font-mono font-semibold hover:underline"
+                  aria-pressed={chosen !== undefined}
+                  onClick={() => onChoose(main)}
+                >
+                  {rule.rule}
+                </button>
+              </h3>
+              <StanceChip stance={rule.stance} />
+              <span className="ml-auto flex flex-none items-baseline gap-2">
+                <Gate verdict={rule.then} />
+                {handle}
+                {acts && (
+                  <RuleActs rule={rule.rule} stance={rule.stance} first={number === 1} last={last} acts={acts} />
+                )}
+              </span>
+            </div>
+            <div className="ml-7">
+              <p>
+                <Told text={rule.sentence} />
+              </p>
+              {rule.note && <p className="text-soft">{rule.note}</p>}
+              {figures && <Figures figures={figures} whole={whole} chosen={chosen} onChoose={onChoose} />}
+              {remarks.map((remark) => (
+                <p key={remark} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
+                  <Told text={remark} />
+                </p>
+              ))}
+              <RuleFindings findings={findings} onMend={onMend} />
+            </div>
+          </div>
+        </>
       )}
-      <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
-        <div className="flex items-baseline gap-2">
-          <span className="w-5 flex-none text-right font-mono text-soft">{number}</span>
-          <h3 className="min-w-0">
-            <button
-              type="button"
-              className="cursor-pointer text-left font-mono font-semibold hover:underline"
-              aria-pressed={chosen !== undefined}
-              onClick={() => onChoose(main)}
-            >
-              {rule.rule}
-            </button>
-          </h3>
-          <StanceChip stance={rule.stance} />
-          <span className="ml-auto flex-none">
-            <Gate verdict={rule.then} />
-          </span>
-        </div>
-        <div className="ml-7">
-          <p>
-            <Told text={rule.sentence} />
-          </p>
-          {rule.note && <p className="text-soft">{rule.note}</p>}
-          {figures && <Figures figures={figures} whole={whole} chosen={chosen} onChoose={onChoose} />}
-          {remarks.map((remark) => (
-            <p key={remark} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
-              <Told text={remark} />
-            </p>
-          ))}
-        </div>
-      </div>
-    </li>
+    </SortableRow>
   );
 }
 

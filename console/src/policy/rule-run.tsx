@@ -1,55 +1,104 @@
-import type { PolicyReport } from '@jade-fence/core';
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import type { Finding, PolicyReport } from '@jade-fence/core';
 import type { PolicyBody } from '@jade-fence/service/bodies';
+import type { PolicyEdit } from '../edit/use-policy-edit.js';
+import { Button } from '../frame/button.js';
+import { ErrorMessage } from '../frame/message.js';
 import { count } from '../marks/count.js';
 import { StanceChip } from '../marks/stance-chip.js';
 import { DefaultRow } from './default-row.js';
 import type { Go, Place } from './place.js';
 import { RuleRow } from './rule-row.js';
+import { useRuleEdits } from './use-rule-edits.js';
 
 interface RuleRunProps {
   readonly policy: PolicyBody;
   readonly report: PolicyReport | undefined;
+  readonly findings: readonly Finding[];
   readonly place: Place;
   readonly go: Go;
+  readonly edit: PolicyEdit;
+  readonly mayEdit: boolean;
 }
 
+/** So far a pointer goes before it drags, so that pressing is not dragging. */
+const DRAG_PIXELS = 4;
+
 /** A policy as an ordered run of rules, with the traffic that falls through them. */
-export function RuleRun({ policy, report, place, go }: RuleRunProps) {
+export function RuleRun({ policy, report, findings, place, go, edit, mayEdit }: RuleRunProps) {
   const whole = report?.requests ?? 0;
-  const choose = (rule: string, role: string) => go({ rule, role, verdict: undefined, country: undefined });
+  const choose = (rule: string, role: string) =>
+    go({ rule, role, verdict: undefined, country: undefined, edit: undefined });
+  const edits = useRuleEdits(policy, edit, go);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PIXELS } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const names = policy.rules.map(({ rule }) => rule);
+  const dropped = ({ active, over }: DragEndEvent) => {
+    if (over) edits.move(names.indexOf(String(active.id)), names.indexOf(String(over.id)));
+  };
+  const own = findings.filter((finding) => finding.policy === policy.policy);
   return (
     <section aria-label={`Rules of ${policy.policy}`}>
-      <div className="flex items-baseline gap-3 px-4 py-3">
+      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 px-4 py-3">
         <h1 className="font-mono text-page font-semibold">{policy.policy}</h1>
         <StanceChip stance={policy.stance} />
         <span className="text-soft">{policy.note}</span>
-        {report && (
-          <span className="ml-auto flex-none text-soft">
-            <span className="font-mono">{count(whole)}</span> requests fall in
-          </span>
-        )}
+        <span className="ml-auto flex flex-none items-baseline gap-3">
+          {report && (
+            <span className="text-soft">
+              <span className="font-mono">{count(whole)}</span> requests fall in
+            </span>
+          )}
+          {mayEdit && edit.undo && <Button onClick={edit.undo}>Undo</Button>}
+          {mayEdit && <Button onClick={() => go({ edit: NEW })}>New rule</Button>}
+        </span>
       </div>
-      <ol>
-        {policy.rules.map((rule, index) => (
-          <RuleRow
-            key={rule.rule}
-            number={index + 1}
-            rule={rule}
-            figures={report?.rules.find((each) => each.rule === rule.rule)}
-            whole={whole}
-            remarks={(report?.remarks ?? []).filter((remark) => remark.rule === rule.rule).map((remark) => remark.text)}
-            chosen={place.rule === rule.rule ? place.role : undefined}
-            onChoose={(role) => choose(rule.rule, role)}
-          />
-        ))}
-        <DefaultRow
-          policy={policy}
-          figures={report?.default}
-          whole={whole}
-          chosen={place.rule === 'default'}
-          onChoose={() => choose('default', 'decided')}
-        />
-      </ol>
+      {edit.put.error && place.edit === undefined && <ErrorMessage error={edit.put.error} />}
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+        <SortableContext items={names} strategy={verticalListSortingStrategy}>
+          <ol>
+            {policy.rules.map((rule, index) => (
+              <RuleRow
+                key={rule.rule}
+                number={index + 1}
+                last={index === policy.rules.length - 1}
+                rule={rule}
+                figures={report?.rules.find((each) => each.rule === rule.rule)}
+                whole={whole}
+                remarks={(report?.remarks ?? [])
+                  .filter((remark) => remark.rule === rule.rule)
+                  .map((remark) => remark.text)}
+                findings={own.filter((finding) => finding.rule === rule.rule)}
+                chosen={place.rule === rule.rule ? place.role : undefined}
+                onChoose={(role) => choose(rule.rule, role)}
+                acts={mayEdit ? edits.actsOf(rule.rule) : undefined}
+                onMend={mayEdit ? edits.mend : undefined}
+              />
+            ))}
+            <DefaultRow
+              policy={policy}
+              figures={report?.default}
+              whole={whole}
+              chosen={place.rule === 'default'}
+              onChoose={() => choose('default', 'decided')}
+            />
+          </ol>
+        </SortableContext>
+      </DndContext>
     </section>
   );
 }
+
+/** What the address says where a new rule is written; no rule can have this name. */
+export const NEW = '+';

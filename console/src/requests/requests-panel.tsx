@@ -3,7 +3,7 @@ import { useRequests } from '../api/queries.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
-import { count } from '../marks/count.js';
+import { clock, count } from '../marks/count.js';
 import { RoleMark } from '../marks/role-mark.js';
 import { LISTED_ROLES } from '../marks/roles.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
@@ -22,15 +22,36 @@ interface RequestsPanelProps {
 
 const VERDICTS = [{ value: '', label: 'any' }, ...VERDICTS_SHOWN.map((value) => ({ value, label: value }))];
 
+const NOTHING_CHOSEN = {
+  ...{ rule: undefined, role: undefined, verdict: undefined },
+  ...{ country: undefined, host: undefined, hour: undefined },
+};
+
+/** What else the requests are of, with a way out of it. */
+function Only({ what, onClear }: { readonly what: string; readonly onClear: () => void }) {
+  return (
+    <button
+      type="button"
+      onClick={onClear}
+      className="cursor-pointer rounded-sm bg-jade-wash px-1.5"
+      aria-label={`${what}; show others too`}
+    >
+      {what} <span aria-hidden="true">×</span>
+    </button>
+  );
+}
+
 /** The requests of the chosen rule, or of the chosen country or verdict. */
 export function RequestsPanel({ replay, extent, report, policy, place, go }: RequestsPanelProps) {
-  const { rule, role, verdict, country, request } = place;
+  const { rule, role, verdict, country, host, hour, request } = place;
   const requests = useRequests(replay, {
     policy: rule === undefined ? undefined : policy.policy,
     rule,
     role: rule === undefined ? undefined : role,
     verdict,
     country,
+    host,
+    ...(hour !== undefined && { from: hour, to: hourAfter(hour) }),
   });
   const rows = requests.data?.pages.flatMap((page) => page.requests) ?? [];
   const countries = [
@@ -61,9 +82,11 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
             options={countries}
             onChange={(value) => go({ country: value || undefined })}
           />
-          <Button onClick={() => go({ rule: undefined, role: undefined, verdict: undefined, country: undefined })}>
-            Overview
-          </Button>
+          {host !== undefined && <Only what={`to ${host}`} onClear={() => go({ host: undefined })} />}
+          {hour !== undefined && (
+            <Only what={`in the hour of ${clock(hour).slice(5, 16)}`} onClear={() => go({ hour: undefined })} />
+          )}
+          <Button onClick={() => go(NOTHING_CHOSEN)}>Overview</Button>
         </span>
       </div>
       <div className="min-h-0 flex-1 overflow-auto">
@@ -89,6 +112,8 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
     </section>
   );
 }
+
+const hourAfter = (hour: string): string => new Date(Date.parse(hour) + 3_600_000).toISOString();
 
 function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'place' | 'go'>) {
   const figures = policy.rules.find((each) => each.rule === place.rule);

@@ -12,7 +12,15 @@ export interface Finding {
   readonly reason: string;
   /** The smallest edit that mends it. */
   readonly edit: string;
+  /** The same for programs, where it is one that they can make. */
+  readonly mend?: Mend;
 }
+
+/** An edit of one rule of a policy. */
+export type Mend =
+  | { readonly type: 'move-above'; readonly rule: string; readonly above: string }
+  | { readonly type: 'move-last'; readonly rule: string }
+  | { readonly type: 'delete'; readonly rule: string };
 
 export const FINDING_CODES = [
   ...(['unreachable', 'partly-unreachable', 'contradicting', 'broad-not-last', 'missing-needs'] as const),
@@ -22,7 +30,7 @@ export const FINDING_CODES = [
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 
-type Told = Pick<Finding, 'what' | 'reason' | 'edit'>;
+type Told = Pick<Finding, 'what' | 'reason' | 'edit' | 'mend'>;
 
 /** A finding about a rule of a policy. */
 export function ruleFinding(

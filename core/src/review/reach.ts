@@ -22,6 +22,7 @@ function broad(policy: Policy, rule: Rule, index: number): Finding[] {
       what: `\`${rule.name}\` takes every request, and ${count} below it can do nothing`,
       reason: 'It has no conditions, and the first rule that matches decides',
       edit: `Move \`${rule.name}\` to the end`,
+      mend: { type: 'move-last', rule: rule.name },
     }),
   ];
 }
@@ -100,6 +101,7 @@ function unreachable(policy: Policy, rule: Rule, index: number, by: readonly num
       what: `\`${rule.name}\` and ${told} above it match the same requests and do different things`,
       reason: `${told} decides first: ${actionPhrase(highest.then)}`,
       edit: `Delete the one that is not meant, or move \`${rule.name}\` above \`${highest.name}\``,
+      mend: { type: 'move-above', rule: rule.name, above: highest.name },
     });
   return ruleFinding('unreachable', 'warning', policy.name, rule.name, {
     what: `\`${rule.name}\` is never reached`,
@@ -107,6 +109,7 @@ function unreachable(policy: Policy, rule: Rule, index: number, by: readonly num
     edit: differs
       ? `Move \`${rule.name}\` above \`${highest.name}\``
       : `Delete \`${rule.name}\`, since ${told} ${names.length === 1 ? 'does' : 'do'} the same`,
+    mend: differs ? { type: 'move-above', rule: rule.name, above: highest.name } : { type: 'delete', rule: rule.name },
   });
 }
 

@@ -12,6 +12,7 @@ import type {
   EvidenceShare,
   Explanation,
   Finding,
+  IssueReport,
   ListSort,
   ListUser,
   LogFilter,
@@ -206,6 +207,13 @@ export interface AllowedBody {
   /** What it needs, directly or through others, and is allowed with it. */
   readonly needs: readonly string[];
   readonly version: number;
+}
+
+/** What files would say in the draft. */
+export interface ReadingBody {
+  readonly issues: readonly IssueReport[];
+  readonly policies: readonly (PolicySummary & { readonly rules: readonly RuleBody[] })[];
+  readonly objects: readonly DescribedObject[];
 }
 
 /** What a review of the workspace found. */

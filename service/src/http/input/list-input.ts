@@ -17,6 +17,13 @@ import { PageQuery } from './page-query.js';
 
 const MOST_ENTRIES = 1000;
 
+export class ListQuery {
+  /** `false` leaves out the text, which of a long list is large. */
+  @IsOptional()
+  @IsIn(['true', 'false'])
+  text?: string;
+}
+
 /** Which entries of a list to show. */
 export class EntriesQuery extends PageQuery {
   /** Only those that have this text in them or their note. */

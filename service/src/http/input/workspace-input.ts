@@ -79,3 +79,14 @@ export class ApplyInput {
   @Validate(IsVersions)
   base?: Record<string, number>;
 }
+
+/** Files that are to be read and not stored. */
+export class ReadingInput {
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(20)
+  @ArrayUnique((file: FileInput) => file?.name, { message: 'files have different names' })
+  @ValidateNested({ each: true })
+  @Type(() => FileInput)
+  files!: FileInput[];
+}

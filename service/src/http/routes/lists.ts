@@ -15,7 +15,7 @@ import { currentDocument } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { EntriesPage, EntryBody, ListBody, ListSummary } from '../bodies.js';
-import { EntriesInput, EntriesQuery, ImportEntriesQuery, OverlapQuery } from '../input/list-input.js';
+import { EntriesInput, EntriesQuery, ImportEntriesQuery, ListQuery, OverlapQuery } from '../input/list-input.js';
 import { instantOf } from '../instant.js';
 import { Problem } from '../problem.js';
 import { notFound } from '../suggestion.js';
@@ -27,13 +27,14 @@ const ANY_INSTANT = new Date(0);
 export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
 
-  api.get('/lists/:name', { role: 'viewer', does: 'One list, and who uses it.' }, async ({ params }, response) => {
+  const one = { role: 'viewer', does: 'One list, and who uses it.', query: ListQuery } as const;
+  api.get('/lists/:name', one, async ({ params, query }, response) => {
     const whole = await workspace();
     const list = listOf(whole, params.name);
     const stored = await currentDocument(knex, 'list', list.name);
     if (!stored) throw new Error(`list ${list.name} went away`);
     const { versionId, number, author, changedAt } = stored;
-    const text = await textOfVersion(knex, versionId);
+    const text = query.text === 'false' ? '' : await textOfVersion(knex, versionId);
     response.json({
       ...listSummary(list, whole),
       ...{ text, version: number, changedBy: author, changedAt: changedAt.toISOString() },

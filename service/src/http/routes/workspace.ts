@@ -2,7 +2,9 @@ import {
   type DocumentKind,
   defaultSentence,
   describeObjects,
+  linkFiles,
   type Policy,
+  readFiles,
   ruleSentence,
   workspaceSchema,
 } from '@jade-fence/core';
@@ -10,11 +12,19 @@ import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
-import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import { applyFiles, currentDocuments, keyOf } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type { ChangesBody, PolicyBody, PolicySummary, RuleBody, StoredBody, WorkspaceBody } from '../bodies.js';
-import { ApplyInput } from '../input/workspace-input.js';
+import type {
+  ChangesBody,
+  PolicyBody,
+  PolicySummary,
+  ReadingBody,
+  RuleBody,
+  StoredBody,
+  WorkspaceBody,
+} from '../bodies.js';
+import { ApplyInput, ReadingInput } from '../input/workspace-input.js';
 import { notFound } from '../suggestion.js';
 import { listSummary } from './lists.js';
 
@@ -33,6 +43,29 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
       countryData: country ? { source: country.source, date: country.date, networks: country.networks } : null,
     } satisfies WorkspaceBody);
   });
+
+  api.post(
+    '/workspace/reading',
+    {
+      role: 'viewer',
+      does: 'What files would say in the draft: their problems, and their rules and objects in words. Changes nothing.',
+      body: ReadingInput,
+      largest: '4mb',
+    },
+    async ({ body }, response) => {
+      const given = readFiles(body.files);
+      const own = new Set(given.documents.map(keyOf));
+      const others = (await currentDocuments(knex)).filter((document) => !own.has(keyOf(document)));
+      const whole = linkFiles([given, ...(await states.readings.load(knex, others))]);
+      const named = new Set(body.files.map(({ name }) => name));
+      const policies = [...whole.workspace.policies.values()].filter((policy) => own.has(keyOf(asNamed(policy))));
+      response.json({
+        issues: whole.issues.filter(({ file }) => named.has(file)),
+        policies: policies.map((policy) => ({ ...policySummary(policy), rules: policy.rules.map(ruleBody) })),
+        objects: describeObjects(whole.workspace).filter((object) => own.has(keyOf(object))),
+      } satisfies ReadingBody);
+    },
+  );
 
   api.get(
     '/workspace/schema.json',
@@ -67,6 +100,8 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
     },
   );
 }
+
+const asNamed = ({ type, name }: Policy) => ({ kind: type, name });
 
 /** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
 export const ANY_INSTANT = new Date(0);

@@ -1,0 +1,28 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { call } from './call.js';
+
+/** What never changes once it is there, so that nothing has it fetched again. */
+const FOREVER = new Set(['report', 'requests', 'explained']);
+
+/** Fetches what a path leads to; nothing where it is undefined. */
+export function useFetched<T>(
+  path: string | undefined,
+  { every, keep = false }: { readonly every?: number; readonly keep?: boolean } = {},
+) {
+  return useQuery({
+    queryKey: ['fetched', path],
+    queryFn: () => call<T>('GET', path as string),
+    enabled: path !== undefined,
+    ...(every !== undefined && { refetchInterval: every }),
+    ...(keep && { placeholderData: keepPreviousData }),
+  });
+}
+
+/** Does something that changes what is shown elsewhere, which is fetched anew. */
+export function useDeed<G, T>(act: (given: G) => Promise<T>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: act,
+    onSettled: () => client.invalidateQueries({ predicate: ({ queryKey }) => !FOREVER.has(String(queryKey[0])) }),
+  });
+}

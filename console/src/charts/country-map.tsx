@@ -1,0 +1,28 @@
+import type { Breakdown } from '@jade-fence/core';
+import { count } from '../marks/count.js';
+import { WorldMap } from './world-map.js';
+
+interface CountryMapProps {
+  readonly countries: Breakdown;
+  readonly onChoose: (code: string) => void;
+}
+
+/** Where requests come from. Small shares are drawn larger than they are, so that they can be seen at all. */
+export default function CountryMap({ countries, onChoose }: CountryMapProps) {
+  const byCode = new Map(countries.rows.map((row) => [row.key ?? '', row]));
+  const most = Math.max(
+    1,
+    ...countries.rows.filter(({ key }) => /^[A-Z]{2}$/.test(key ?? '')).map((row) => row.requests),
+  );
+  return (
+    <WorldMap
+      label="Map of where requests come from; the table beside it tells the same"
+      shade={(code) => Math.sqrt((byCode.get(code)?.requests ?? 0) / most)}
+      detail={(code) => {
+        const row = byCode.get(code);
+        return row ? `${count(row.requests)} requests, ${count(row.block)} blocked` : 'no requests';
+      }}
+      onChoose={(code) => byCode.has(code) && onChoose(code)}
+    />
+  );
+}

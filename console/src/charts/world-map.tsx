@@ -1,0 +1,33 @@
+import { HEIGHT, nameOf, WIDTH, WORLD } from './world.js';
+
+interface WorldMapProps {
+  /** What the map shows, in words. */
+  readonly label: string;
+  /** How dark each country is, from 0 to 1. */
+  readonly shade: (code: string) => number;
+  readonly detail: (code: string) => string;
+  readonly onChoose: (code: string) => void;
+}
+
+/** The world, by country. What it shows stands in a list beside it, which is what keys and readers of the screen use. */
+export function WorldMap({ label, shade, detail, onChoose }: WorldMapProps) {
+  return (
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="h-auto w-full" role="img" aria-label={label}>
+      {WORLD.map(({ code, path }) => {
+        const dark = shade(code);
+        return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the map does the same by keyboard
+          <path
+            key={code}
+            d={path}
+            onClick={() => onChoose(code)}
+            className={`cursor-pointer stroke-sheet stroke-[0.5] hover:stroke-ink ${dark > 0 ? 'fill-jade' : 'fill-line'}`}
+            fillOpacity={dark > 0 ? 0.25 + 0.75 * dark : 1}
+          >
+            <title>{`${nameOf(code)} (${code}) ${detail(code)}`}</title>
+          </path>
+        );
+      })}
+    </svg>
+  );
+}

@@ -1,0 +1,142 @@
+import type { CheckedGrid } from '@jade-fence/core';
+import type { ChecksBody } from '@jade-fence/service/bodies';
+import { Link, useSearchParams } from 'react-router';
+import { useFetched } from '../api/fetching.js';
+import { Choice } from '../frame/choice.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { Page, Part } from '../frame/page.js';
+import { Gate } from '../marks/gate.js';
+import { Told } from '../marks/told.js';
+
+const STATES = [
+  { value: 'draft', label: 'the draft' },
+  { value: 'published', label: 'what is published' },
+];
+
+/** Probes at destinations, and whether each gets the answer that is expected. */
+export default function ChecksPage() {
+  const [search, setSearch] = useSearchParams();
+  const state = search.get('state') ?? 'draft';
+  const checks = useFetched<ChecksBody>(`/api/checks?state=${state}`, { keep: true });
+  const [check, probe, destination] = (search.get('cell') ?? '').split(' ');
+  const choose = (cell: string) => setSearch({ ...(state !== 'draft' && { state }), cell });
+  return (
+    <Page
+      title="Checks"
+      about="Who must get where, and who must not"
+      acts={
+        <>
+          <Choice label="Of" value={state} options={STATES} onChange={(value) => setSearch({ state: value })} />
+          <Link to="/library/check/+" className="text-jade hover:underline">
+            Write another
+          </Link>
+        </>
+      }
+    >
+      {checks.error && <ErrorMessage error={checks.error} />}
+      {checks.isPending && <Waiting what="the checks" />}
+      {checks.data?.checks.length === 0 && (
+        <p>
+          There are none yet. A check names probes, destinations, and the answers that are expected:{' '}
+          <Link to="/library/check/+" className="text-jade hover:underline">
+            write one
+          </Link>
+          , or make one of a request of a replay.
+        </p>
+      )}
+      {checks.data?.checks.map((grid) => (
+        <Grid
+          key={grid.check}
+          grid={grid}
+          chosen={grid.check === check ? { probe, destination } : undefined}
+          onChoose={(cell) => choose(`${grid.check} ${cell}`)}
+        />
+      ))}
+    </Page>
+  );
+}
+
+interface GridProps {
+  readonly grid: CheckedGrid;
+  readonly chosen: { readonly probe: string | undefined; readonly destination: string | undefined } | undefined;
+  readonly onChoose: (cell: string) => void;
+}
+
+function Grid({ grid, chosen, onChoose }: GridProps) {
+  const cellOf = (probe: string, destination: string) =>
+    grid.cells.find((cell) => cell.probe === probe && cell.destination === destination);
+  const told = chosen?.probe && chosen.destination ? cellOf(chosen.probe, chosen.destination) : undefined;
+  return (
+    <Part
+      title={grid.check}
+      acts={
+        <span className={grid.failing > 0 ? 'text-plum' : 'text-jade'}>
+          {grid.failing === 0 ? '✓ all hold' : `✗ ${grid.failing} of ${grid.cells.length} do not hold`}
+        </span>
+      }
+    >
+      {grid.note && <p className="mb-2 text-soft">{grid.note}</p>}
+      <table aria-label={grid.check} className="text-left">
+        <thead>
+          <tr>
+            <td />
+            {grid.destinations.map((destination) => (
+              <th key={destination} scope="col" className="border-b border-line px-3 py-1 font-mono font-normal">
+                {destination}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {grid.probes.map((probe) => (
+            <tr key={probe} className="border-b border-line/60">
+              <th scope="row" className="py-1 pr-3 font-mono font-normal">
+                {probe}
+              </th>
+              {grid.destinations.map((destination) => {
+                const cell = cellOf(probe, destination);
+                return (
+                  <td key={destination} className={`px-3 py-1 ${cell && !cell.holds ? 'bg-plum-wash' : ''}`}>
+                    {cell ? (
+                      <button
+                        type="button"
+                        className="cursor-pointer hover:underline"
+                        aria-label={`${probe} at ${destination}: ${cell.verdict}, ${cell.holds ? 'as expected' : `expected ${cell.expected.verdict}`}`}
+                        onClick={() => onChoose(`${probe} ${destination}`)}
+                      >
+                        {cell.holds ? '✓' : '✗'} <Gate verdict={cell.verdict} />
+                        {!cell.holds && <span className="ml-1">not {cell.expected.verdict}</span>}
+                      </button>
+                    ) : (
+                      <span className="text-soft">·</span>
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {told && (
+        <div role="status" className="mt-2 max-w-3xl border-l-2 border-jade bg-jade-wash px-3 py-1.5">
+          <p>
+            <code className="font-mono">
+              {told.probe} at {told.destination}
+            </code>
+            : <Told text={told.summary} />
+          </p>
+          {told.mends.map((mend) => (
+            <p key={mend}>
+              <Told text={mend} />
+            </p>
+          ))}
+          {told.policy && (
+            <Link to={`/policies/${told.policy}?rule=${told.rule ?? 'default'}`} className="text-jade hover:underline">
+              To the rule {told.rule}
+            </Link>
+          )}
+        </div>
+      )}
+    </Part>
+  );
+}

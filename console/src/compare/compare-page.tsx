@@ -1,0 +1,181 @@
+import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/service/bodies';
+import { useInfiniteQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
+import { call } from '../api/call.js';
+import { useFetched } from '../api/fetching.js';
+import { useReplays } from '../api/queries.js';
+import { Button } from '../frame/button.js';
+import { Choice } from '../frame/choice.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { Page, Part } from '../frame/page.js';
+import { Table } from '../frame/table.js';
+import { clock, count } from '../marks/count.js';
+import { Gate } from '../marks/gate.js';
+import { targetOf } from '../requests/request-table.js';
+
+/** Two replays of the same log, request by request. */
+export default function ComparePage() {
+  const [search, setSearch] = useSearchParams();
+  const done = (useReplays().data?.replays ?? []).filter(({ state }) => state === 'done');
+  const number = (key: string) => Number(search.get(key)) || undefined;
+  const after = number('after') ?? done[0]?.id;
+  const newer = done.find(({ id }) => id === after);
+  const same = done.filter(({ logs, id }) => id !== after && logs.join() === newer?.logs.join());
+  const before = number('before') ?? same[0]?.id;
+  const go = (change: Record<string, string | undefined>) =>
+    setSearch((old) => {
+      const next = new URLSearchParams(old);
+      for (const [key, value] of Object.entries(change)) value === undefined ? next.delete(key) : next.set(key, value);
+      return next;
+    });
+  const pick = (key: string, shown: number | undefined, from: readonly ReplayBody[]) => (
+    <Choice
+      label={key === 'before' ? 'Before' : 'After'}
+      value={shown ?? 0}
+      empty="none"
+      options={from.map((replay) => ({
+        value: replay.id,
+        label: `#${replay.id} ${ofWhat(replay)}`,
+        detail: clock(replay.startedAt),
+      }))}
+      onChange={(id) => go({ [key]: String(id), ...(key === 'after' && { before: undefined }) })}
+    />
+  );
+  return (
+    <Page
+      title="Compare"
+      about="What changed between two replays of one log, request by request"
+      acts={
+        <>
+          {pick('before', before, same)}
+          {pick('after', after, done)}
+        </>
+      }
+    >
+      {before === undefined || after === undefined ? (
+        <p className="text-soft">It takes two replays of one log. Edit a rule, or replay another revision.</p>
+      ) : (
+        <Changes
+          {...{ before, after }}
+          was={search.get('was') ?? undefined}
+          is={search.get('is') ?? undefined}
+          onChoose={(was, is) => go({ was, is })}
+        />
+      )}
+    </Page>
+  );
+}
+
+const ofWhat = ({ revision, logs }: ReplayBody): string =>
+  `${logs.join(', ')}, ${revision === null ? 'draft' : `revision ${revision}`}`;
+
+interface ChangesProps {
+  readonly before: number;
+  readonly after: number;
+  readonly was: string | undefined;
+  readonly is: string | undefined;
+  readonly onChoose: (was: string | undefined, is: string | undefined) => void;
+}
+
+function Changes({ before, after, was, is, onChoose }: ChangesProps) {
+  const told = useFetched<ComparisonBody>(`/api/replays/${after}/comparison?with=${before}`);
+  if (told.error) return <ErrorMessage error={told.error} />;
+  if (!told.data) return <Waiting what="the comparison" />;
+  const { requests, changed, decidedElsewhere, changes, causes } = told.data;
+  const decided = (each: { policy: string | null; rule: string | null }) =>
+    each.policy === null ? 'uncovered' : `${each.policy} / ${each.rule ?? 'default'}`;
+  return (
+    <>
+      <p className="mb-3 text-head">
+        <strong className="font-mono">{count(changed)}</strong> of {count(requests)} requests have another verdict;{' '}
+        {count(decidedElsewhere)} have the same by another rule.
+      </p>
+      <div className="grid grid-cols-[minmax(14rem,1fr)_minmax(20rem,2fr)] gap-6">
+        <Part title="From what to what">
+          <Table
+            label="Changes of verdicts"
+            columns={['was', 'is', { title: 'requests', right: true }]}
+            rows={changes.map((change) => ({
+              key: `${change.was} ${change.is}`,
+              tone: change.was === was && change.is === is ? 'bg-jade-wash' : '',
+              cells: [
+                <Gate key="was" verdict={change.was} />,
+                <Gate key="is" verdict={change.is} />,
+                <button
+                  key="count"
+                  type="button"
+                  className="cursor-pointer text-jade hover:underline"
+                  onClick={() => onChoose(change.was, change.is)}
+                >
+                  {count(change.requests)}
+                </button>,
+              ],
+            }))}
+            empty="No verdict changed."
+          />
+        </Part>
+        <Part title="Because of which rules">
+          <Table
+            label="Causes"
+            columns={['decided before', 'decides now', { title: 'requests', right: true }]}
+            rows={causes.slice(0, 30).map((cause, at) => ({
+              key: at,
+              cells: [
+                <code key="b" className="font-mono">
+                  {decided(cause.before)}
+                </code>,
+                <code key="a" className="font-mono">
+                  {decided(cause.after)}
+                </code>,
+                count(cause.requests),
+              ],
+            }))}
+          />
+        </Part>
+      </div>
+      {changed > 0 && <ChangedRequests {...{ before, after, was, is }} />}
+    </>
+  );
+}
+
+function ChangedRequests({ before, after, was, is }: Omit<ChangesProps, 'onChoose'>) {
+  const query = new URLSearchParams({ with: String(before), limit: '100', ...(was && { was }), ...(is && { is }) });
+  const pages = useInfiniteQuery({
+    queryKey: ['requests', 'changed', after, query.toString()],
+    queryFn: ({ pageParam }) =>
+      call<ChangesPage>('GET', `/api/replays/${after}/comparison/requests?${query}&after=${pageParam}`),
+    initialPageParam: 0,
+    getNextPageParam: (page) => page.next,
+  });
+  const rows = pages.data?.pages.flatMap((page) => page.requests) ?? [];
+  return (
+    <Part title="The requests">
+      {pages.error && <ErrorMessage error={pages.error} />}
+      <Table
+        label="Requests that changed"
+        columns={['number', 'client', 'country', 'request', 'was', 'is', 'by']}
+        rows={rows.map((each) => ({
+          key: each.number,
+          cells: [
+            <Link
+              key="n"
+              to={`/policies/${each.policy ?? ''}?replay=${after}&request=${each.number}`}
+              className="font-mono text-jade hover:underline"
+            >
+              {each.number}
+            </Link>,
+            <code key="c">{each.client ?? '–'}</code>,
+            each.country ?? '–',
+            <code key="r" className="break-all">
+              {targetOf(each)}
+            </code>,
+            <Gate key="w" verdict={each.before.verdict} />,
+            <Gate key="i" verdict={each.verdict} />,
+            <code key="by">{each.rule ?? 'default'}</code>,
+          ],
+        }))}
+      />
+      {pages.hasNextPage && <Button onClick={() => pages.fetchNextPage()}>More</Button>}
+    </Part>
+  );
+}

@@ -1,0 +1,81 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
+import type { DifferenceBody } from '@jade-fence/service/bodies';
+import { Link } from 'react-router';
+import { Button } from '../frame/button.js';
+import { clock } from '../marks/count.js';
+import { Told } from '../marks/told.js';
+
+interface DifferencesProps {
+  readonly difference: DifferenceBody;
+  /** Takes back what was edited of one object; undefined where there is nothing to take back. */
+  readonly onDiscard: ((one: { kind: string; name: string }) => void) | undefined;
+}
+
+const MARKS = { added: '+', changed: '~', removed: '−' } as const;
+
+export const pathTo = (kind: string, name: string): string =>
+  kind === 'policy' ? `/policies/${name}` : `/library/${kind}/${name}`;
+
+/** What two states do not have alike, in words and as text. */
+export function Differences({ difference, onDiscard }: DifferencesProps) {
+  const { changes, countryData } = difference;
+  if (changes.length === 0 && countryData === null) return <p className="text-soft">Nothing is different.</p>;
+  return (
+    <ul>
+      {countryData && <li className="border-b border-line py-1.5">{countryData}</li>}
+      {changes.map(({ kind, name, change, words, text, by, at }) => (
+        <li key={`${kind} ${name}`} className="border-b border-line py-1.5">
+          <p className="flex flex-wrap items-baseline gap-x-2">
+            <span className="w-3 font-mono" title={change}>
+              {MARKS[change]}
+            </span>
+            <span className="text-soft">{kind}</span>
+            <Link to={pathTo(kind, name)} className="font-mono font-semibold hover:underline">
+              {name}
+            </Link>
+            <span className="text-soft">
+              {change}
+              {by && ` by ${by}`}
+              {at && `, ${clock(at).slice(0, 16)}`}
+            </span>
+            {onDiscard && (
+              <span className="ml-auto">
+                <Button onClick={() => onDiscard({ kind, name })}>Discard</Button>
+              </span>
+            )}
+          </p>
+          {words.map((word) => (
+            <p key={word} className="ml-5">
+              <Told text={word} />
+            </p>
+          ))}
+          {words.length === 0 && <p className="ml-5 text-soft">Only comments, or the way it is written.</p>}
+          {text && <Lines text={text} of={name} />}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const TONES: Readonly<Record<string, string>> = { '+': 'bg-jade-wash', '-': 'bg-plum-wash' };
+
+function Lines({ text, of }: { readonly text: string; readonly of: string }) {
+  return (
+    <Disclosure>
+      <DisclosureButton className="ml-5 cursor-pointer text-jade hover:underline" aria-label={`Lines of ${of}`}>
+        The lines
+      </DisclosureButton>
+      <DisclosurePanel className="mt-1 ml-5 overflow-auto border border-line bg-sheet font-mono" as="pre">
+        {text
+          .split('\n')
+          .slice(2)
+          .map((line, at) => (
+            // Lines of a difference stay where they are.
+            <span key={at} className={`block px-2 ${TONES[line[0] ?? ''] ?? ''}`}>
+              {line || ' '}
+            </span>
+          ))}
+      </DisclosurePanel>
+    </Disclosure>
+  );
+}

@@ -1,0 +1,108 @@
+import type { DifferenceBody, DraftBody } from '@jade-fence/service/bodies';
+import { useSearchParams } from 'react-router';
+import { call } from '../api/call.js';
+import { useDeed, useFetched } from '../api/fetching.js';
+import { useMay } from '../api/session.js';
+import { Button } from '../frame/button.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { Page, Part } from '../frame/page.js';
+import { Told } from '../marks/told.js';
+import { Differences } from './differences.js';
+import { History } from './history.js';
+import { PublishForm } from './publish-form.js';
+
+const LOOK_MS = 5000;
+
+/** What was edited, what stands against publishing it, and what was published before. */
+export default function DraftPage() {
+  const [search, setSearch] = useSearchParams();
+  const [from, to] = [search.get('from') ?? 'published', search.get('to') ?? 'draft'];
+  const draft = useFetched<DraftBody>('/api/draft', { every: LOOK_MS });
+  const difference = useFetched<DifferenceBody>(`/api/differences?from=${from}&to=${to}&text=true`, { keep: true });
+  const mayEdit = useMay('editor');
+  const discard = useDeed((one: { kind?: string; name?: string }) => call('POST', '/api/draft/discard', one));
+  if (draft.error) return <ErrorMessage error={draft.error} />;
+  if (!draft.data) return <Waiting what="the draft" />;
+  const ours = from === 'published' && to === 'draft';
+  const state =
+    draft.data.published === null ? 'Nothing is published yet' : `Revision ${draft.data.published} is in force`;
+  return (
+    <Page
+      title="Draft"
+      about={`${state}; ${draft.data.changed ? 'the draft is another.' : 'the draft is the same.'}`}
+      acts={
+        ours &&
+        mayEdit &&
+        draft.data.changed &&
+        draft.data.published !== null && <Button onClick={() => discard.mutate({})}>Discard all edits</Button>
+      }
+    >
+      {discard.error && <ErrorMessage error={discard.error} />}
+      <div className="grid grid-cols-[minmax(24rem,3fr)_minmax(20rem,2fr)] gap-8">
+        <Part
+          title={ours ? 'What is different' : `From ${from} to ${to}`}
+          acts={!ours && <Button onClick={() => setSearch({})}>Back to the draft</Button>}
+        >
+          {difference.error && <ErrorMessage error={difference.error} />}
+          {difference.data && (
+            <Differences
+              difference={difference.data}
+              onDiscard={ours && mayEdit && draft.data.published !== null ? (one) => discard.mutate(one) : undefined}
+            />
+          )}
+        </Part>
+        <div>
+          <Part title="Before it is published">
+            <Readiness draft={draft.data} />
+          </Part>
+          <PublishForm draft={draft.data} />
+          <History onCompare={(a, b) => setSearch({ from: a, to: b })} />
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBody }) {
+  const cells = checks.flatMap((check) => check.cells.map((cell) => ({ ...cell, check: check.check })));
+  const failing = cells.filter(({ holds }) => !holds);
+  return (
+    <>
+      <p className="mb-1">
+        {cells.length === 0
+          ? 'There are no checks.'
+          : failing.length === 0
+            ? `✓ All ${cells.length} cells of the checks hold.`
+            : `✗ ${failing.length} of ${cells.length} cells of the checks do not hold; that stops publishing.`}
+      </p>
+      {failing.map(({ check, probe, destination, expected, verdict, summary, mends }) => (
+        <div key={`${check} ${probe} ${destination}`} className="mb-1 border-l-2 border-plum bg-plum-wash px-2 py-0.5">
+          <p>
+            <code className="font-mono">
+              {check}: {probe} at {destination}
+            </code>{' '}
+            is to be {expected.verdict}, and is {verdict}. <Told text={summary} />
+          </p>
+          {mends.map((mend) => (
+            <p key={mend}>
+              <Told text={mend} />
+            </p>
+          ))}
+        </div>
+      ))}
+      <p className="mt-2 mb-1">
+        {newFindings.length === 0
+          ? '✓ The review finds nothing that it does not find in what is published.'
+          : `The review finds ${newFindings.length} that are new:`}
+      </p>
+      {newFindings.map(({ code, severity, policy, rule, what, edit }) => (
+        <p key={`${code} ${policy} ${rule} ${what}`} className="mb-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
+          <span className="font-medium">{severity === 'warning' ? 'Warning' : 'Note'}:</span> <Told text={what} />.{' '}
+          <span className="text-soft">
+            <Told text={edit} />.
+          </span>
+        </p>
+      ))}
+    </>
+  );
+}

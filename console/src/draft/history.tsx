@@ -1,0 +1,40 @@
+import type { RevisionBody } from '@jade-fence/service/bodies';
+import { call } from '../api/call.js';
+import { useDeed, useFetched } from '../api/fetching.js';
+import { useMay } from '../api/session.js';
+import { Button } from '../frame/button.js';
+import { ErrorMessage } from '../frame/message.js';
+import { Part } from '../frame/page.js';
+import { clock } from '../marks/count.js';
+
+/** What was published, the newest first, and the ways back. */
+export function History({ onCompare }: { readonly onCompare: (from: string, to: string) => void }) {
+  const revisions = useFetched<{ revisions: RevisionBody[] }>('/api/revisions?limit=50');
+  const restore = useDeed((revision: number) => call('POST', '/api/draft/restore', { revision }));
+  const mayEdit = useMay('editor');
+  const all = revisions.data?.revisions ?? [];
+  return (
+    <Part title="Published before">
+      {restore.error && <ErrorMessage error={restore.error} />}
+      {all.length === 0 && <p className="text-soft">Nothing yet.</p>}
+      <ol>
+        {all.map(({ revision, message, author, approvedBy, publishedAt }) => (
+          <li key={revision} className="flex flex-wrap items-baseline gap-x-2 border-b border-line/60 py-1">
+            <span className="font-mono font-semibold">{revision}</span>
+            <span className="min-w-0 flex-1">
+              {message}{' '}
+              <span className="text-soft">
+                {author}
+                {approvedBy && `, approved by ${approvedBy}`}, {clock(publishedAt).slice(0, 16)}
+              </span>
+            </span>
+            {revision > 1 && (
+              <Button onClick={() => onCompare(String(revision - 1), String(revision))}>What it changed</Button>
+            )}
+            {mayEdit && <Button onClick={() => restore.mutate(revision)}>Restore</Button>}
+          </li>
+        ))}
+      </ol>
+    </Part>
+  );
+}

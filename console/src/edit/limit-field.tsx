@@ -1,0 +1,45 @@
+import { Checkbox, Field, Label } from '@headlessui/react';
+import { TextField } from '../frame/field.js';
+
+type Limit = Readonly<Record<string, unknown>>;
+
+interface LimitFieldProps {
+  readonly value: Limit | undefined;
+  readonly onChange: (value: Limit | undefined) => void;
+}
+
+const FIRST: Limit = { 'more-than': 100, within: '1m', per: ['client'] };
+
+/** How often is too often. */
+export function LimitField({ value, onChange }: LimitFieldProps) {
+  const text = (key: string) => [value?.[key] ?? ''].flat().join(', ');
+  const set = (key: string, given: string) => {
+    const { [key]: _, ...others } = value ?? {};
+    const words = given.split(/[,\s]+/).filter((word) => word !== '');
+    const told = key === 'per' ? words : /^\d+$/.test(given) ? Number(given) : given;
+    onChange(given === '' && key === 'hold' ? others : { ...value, [key]: told });
+  };
+  return (
+    <fieldset className="rounded-sm border border-line px-2 pt-0.5 pb-2">
+      <legend className="px-1 font-medium">limit</legend>
+      <Field className="flex items-center gap-1.5">
+        <Checkbox
+          checked={value !== undefined}
+          onChange={(on) => onChange(on ? FIRST : undefined)}
+          className="inline-block size-3.5 rounded-xs border border-soft text-center text-[10px] leading-3 data-checked:border-jade data-checked:bg-jade data-checked:text-sheet"
+        >
+          {value ? '✓' : ''}
+        </Checkbox>
+        <Label>Match only who asks too often</Label>
+      </Field>
+      {value && (
+        <div className="mt-1 grid grid-cols-4 gap-2">
+          <TextField label="more than" wide value={text('more-than')} onChange={(next) => set('more-than', next)} />
+          <TextField label="within" wide value={text('within')} onChange={(next) => set('within', next)} />
+          <TextField label="per" wide value={text('per')} onChange={(next) => set('per', next)} />
+          <TextField label="hold for" wide value={text('hold')} onChange={(next) => set('hold', next)} />
+        </div>
+      )}
+    </fieldset>
+  );
+}

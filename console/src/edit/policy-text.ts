@@ -1,0 +1,102 @@
+import { Document, isMap, isNode, isScalar, isSeq, type Node, parseDocument, type YAMLMap, type YAMLSeq } from 'yaml';
+
+/*
+ * Edits of a policy's text, each from text to text: comments, and all that is not edited, stay as they are.
+ */
+
+const NO_WRAP = { lineWidth: 0, flowCollectionPadding: false };
+
+/** The texts of the rules, in order; each a map of YAML. */
+export function ruleTexts(policy: string): string[] {
+  return itemsOf(parseDocument(policy)).map((item) => {
+    const own = new Document();
+    own.contents = item as never;
+    return own.toString(NO_WRAP);
+  });
+}
+
+/** The place of a rule by its name; -1 where there is none. */
+export const placeOf = (policy: string, rule: string): number =>
+  itemsOf(parseDocument(policy)).findIndex((item) => nameOf(item) === rule);
+
+/** Moves the rule at a place to another. */
+export const withMoved = (policy: string, from: number, to: number): string =>
+  edited(policy, (items) => {
+    const [item] = items.splice(from, 1);
+    if (item !== undefined) items.splice(to, 0, item);
+  });
+
+export const withoutRule = (policy: string, place: number): string =>
+  edited(policy, (items) => void items.splice(place, 1));
+
+/** Puts a rule in the place of another. */
+export const withRule = (policy: string, place: number, rule: string): string =>
+  edited(policy, (items) => {
+    const before = items[place];
+    const node = nodeOf(rule);
+    if (isNode(before) && isNode(node)) {
+      node.spaceBefore = before.spaceBefore === true;
+      if (before.commentBefore) node.commentBefore = before.commentBefore;
+    }
+    items[place] = node;
+  });
+
+/** Adds a rule at a place; the others go down. */
+export const withAdded = (policy: string, place: number, rule: string): string =>
+  edited(policy, (items) => void items.splice(place, 0, nodeOf(rule)));
+
+/** Sets a key of a rule, or takes it out where there is no value. */
+export function withKey(rule: string, key: string, value: unknown): string {
+  const document = parseDocument(rule);
+  if (value === undefined) document.delete(key);
+  else {
+    const node = document.createNode(value);
+    flow(node);
+    document.set(key, node);
+  }
+  return document.toString(NO_WRAP);
+}
+
+/** A rule with another name, which no other has. */
+export function copyOf(policy: string, place: number): string {
+  const rule = ruleTexts(policy)[place] ?? '';
+  const names = new Set(itemsOf(parseDocument(policy)).map(nameOf));
+  const name = nameOf(nodeOf(rule)) ?? 'rule';
+  let number = 2;
+  while (names.has(`${name}-${number}`)) number++;
+  return withKey(rule, 'rule', `${name}-${number}`);
+}
+
+function edited(policy: string, edit: (items: Node[]) => void): string {
+  const document = parseDocument(policy, { version: '1.2' });
+  const items = itemsOf(document);
+  edit(items);
+  const rules = document.get('rules');
+  if (isSeq(rules)) (rules as YAMLSeq).items = items;
+  else document.set('rules', items);
+  return document.toString({ ...NO_WRAP, indentSeq: /^rules:[^\n]*\n +-/m.test(policy) || !/^rules:/m.test(policy) });
+}
+
+function itemsOf(document: Document.Parsed): Node[] {
+  const rules = document.get('rules');
+  return isSeq(rules) ? [...(rules.items as Node[])] : [];
+}
+
+function nodeOf(rule: string): Node {
+  const node = parseDocument(rule, { version: '1.2' }).contents as YAMLMap;
+  if (isMap(node)) node.flow = false;
+  return node;
+}
+
+function nameOf(item: unknown): string | undefined {
+  const name = isMap(item) ? item.get('rule', true) : undefined;
+  return isScalar(name) ? String(name.value) : undefined;
+}
+
+/** Maps and lists in one line, as conditions are mostly written. */
+function flow(node: unknown): void {
+  if (isMap(node) || isSeq(node)) {
+    node.flow = true;
+    for (const item of node.items) flow('value' in (item as object) ? (item as { value: unknown }).value : item);
+  }
+}

@@ -1,0 +1,117 @@
+import type { PolicyBody, WorkspaceBody } from '@jade-fence/service/bodies';
+import { useState } from 'react';
+import { Button } from '../frame/button.js';
+import { TextArea } from '../frame/field.js';
+import { ErrorMessage } from '../frame/message.js';
+import { Told } from '../marks/told.js';
+import { placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
+import { RuleForm } from './rule-form.js';
+import { readRule } from './rule-value.js';
+import type { PolicyEdit } from './use-policy-edit.js';
+import { useReading } from './use-reading.js';
+
+interface RuleEditorProps {
+  readonly policy: PolicyBody;
+  readonly workspace: WorkspaceBody;
+  /** The rule that is edited; undefined: a new one. */
+  readonly rule: string | undefined;
+  readonly edit: PolicyEdit;
+  readonly onClose: () => void;
+}
+
+const NEW = 'rule: new-rule\nwhen: {host: []}\nthen: block\nstance: observe\n';
+
+/** One rule as a form and as text, side by side; what is written in one stands in the other. */
+export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
+  const place = rule === undefined ? policy.rules.length : placeOf(policy.text, rule);
+  const [text, setText] = useState(() => (rule === undefined ? NEW : (ruleTexts(policy.text)[place] ?? '')));
+  const value = readRule(text);
+  const faulty = 'faults' in value;
+  const whole = faulty
+    ? undefined
+    : rule === undefined
+      ? withAdded(policy.text, place, text)
+      : withRule(policy.text, place, text);
+  const reading = useReading('edited.yaml', whole);
+  const issues = faulty ? [] : (reading.data?.issues ?? []);
+  const sentence = reading.data?.policies[0]?.rules[place]?.sentence;
+  const save = () => {
+    if (whole !== undefined) edit.put.mutate(whole, { onSuccess: onClose });
+  };
+  return (
+    <section aria-label={rule === undefined ? 'New rule' : `Edit ${rule}`} className="min-h-0 flex-1 overflow-auto">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          save();
+        }}
+        className="space-y-3 px-4 py-3"
+      >
+        <div className="flex items-baseline gap-2">
+          <h2 className="text-head font-semibold">
+            {rule === undefined ? 'A new rule' : <span className="font-mono">{rule}</span>}
+          </h2>
+          <span className="ml-auto flex gap-2">
+            <Button type="submit" main disabled={faulty || issues.length > 0 || edit.put.isPending}>
+              Keep in the draft
+            </Button>
+            <Button onClick={onClose}>Cancel</Button>
+          </span>
+        </div>
+        {sentence && issues.length === 0 && (
+          <p className="border-l-2 border-jade bg-jade-wash px-2 py-1 text-head" aria-live="polite">
+            <Told text={sentence} />
+          </p>
+        )}
+        {edit.put.error && <ErrorMessage error={edit.put.error} />}
+        {faulty ? (
+          <Problems problems={value.faults.map((what) => ({ path: 'text', what }))} />
+        ) : (
+          issues.length > 0 && <Problems problems={issues} />
+        )}
+        {!faulty && (
+          <RuleForm
+            value={value}
+            workspace={workspace}
+            habit={habitOf(policy.rules.map((each) => each.rule))}
+            onChange={(key, next) => setText(withKey(text, key, next))}
+          />
+        )}
+        <TextArea
+          label="The same as text"
+          value={text}
+          onChange={setText}
+          rows={Math.max(8, text.split('\n').length + 1)}
+        />
+      </form>
+    </section>
+  );
+}
+
+interface Problem {
+  readonly path: string;
+  readonly what: string;
+  readonly remedy?: string;
+}
+
+function Problems({ problems }: { readonly problems: readonly Problem[] }) {
+  return (
+    <ul role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
+      {problems.slice(0, 8).map(({ path, what, remedy }) => (
+        <li key={`${path} ${what}`}>
+          <code className="font-mono">{path}</code>: <Told text={what} /> {remedy && <Told text={remedy} />}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The beginning, up to a dash, that more than half of the names have. */
+function habitOf(names: readonly string[]): string | undefined {
+  const counts = new Map<string, number>();
+  for (const name of names) {
+    const head = /^[a-z0-9]+-/.exec(name)?.[0];
+    if (head) counts.set(head, (counts.get(head) ?? 0) + 1);
+  }
+  return [...counts].find(([, many]) => many > names.length / 2)?.[0];
+}

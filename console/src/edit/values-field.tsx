@@ -1,0 +1,126 @@
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
+import type { WorkspaceBody } from '@jade-fence/service/bodies';
+import { lazy, Suspense, useState } from 'react';
+import { Button } from '../frame/button.js';
+import { type FieldHelp, suggestionsFor } from './fields.js';
+import type { FieldValue } from './rule-value.js';
+import { TickList } from './tick-list.js';
+
+const CountryPicker = lazy(() => import('./country-picker.js'));
+
+interface ValuesFieldProps {
+  readonly help: FieldHelp;
+  readonly values: readonly FieldValue[];
+  readonly workspace: WorkspaceBody;
+  readonly onChange: (values: readonly FieldValue[]) => void;
+}
+
+const MOST_OFFERED = 30;
+/** Fields whose values are chosen from all that there are. */
+const TICKED = ['category', 'application', 'time', 'method'];
+
+/** The values of one field: any of some, or none of them. */
+export function ValuesField({ help, values, workspace, onChange }: ValuesFieldProps) {
+  const [open, setOpen] = useState(false);
+  const not = values.length === 1 && typeof values[0] === 'object';
+  const words = not ? (values[0] as { not: readonly string[] }).not : values.filter((each) => typeof each === 'string');
+  const mixed = !not && words.length < values.length;
+  const set = (next: readonly string[], inverted: boolean) => onChange(inverted ? [{ not: next }] : next);
+  if (mixed) return <p className="text-soft">Values and exceptions are mixed here: edit them as text.</p>;
+  const offered = suggestionsFor(help, workspace);
+  return (
+    <div className="min-w-0 flex-1">
+      <div className="flex flex-wrap items-center gap-1">
+        <button
+          type="button"
+          aria-pressed={not}
+          onClick={() => set(words, !not)}
+          className="rounded-sm border border-line px-1.5 text-soft hover:border-jade"
+        >
+          {not ? 'none of' : 'any of'}
+        </button>
+        {words.map((word) => (
+          <span key={word} className="inline-flex items-center rounded-sm bg-jade-wash font-mono">
+            <span className="pl-1.5">{word}</span>
+            <button
+              type="button"
+              aria-label={`Take ${word} out of ${help.field}`}
+              onClick={() =>
+                set(
+                  words.filter((each) => each !== word),
+                  not,
+                )
+              }
+              className="px-1.5 text-soft hover:text-ink"
+            >
+              ×
+            </button>
+          </span>
+        ))}
+        <Adding help={help} taken={words} offered={offered} onAdd={(word) => set([...words, word], not)} />
+        {(TICKED.includes(help.field) || help.field === 'country') && (
+          <Button onClick={() => setOpen(!open)}>{open ? 'Done' : 'Choose …'}</Button>
+        )}
+      </div>
+      {open && help.field === 'country' && (
+        <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
+          <CountryPicker chosen={words} onChange={(next) => set(next, not)} />
+        </Suspense>
+      )}
+      {open && help.field !== 'country' && (
+        <TickList
+          label={`Values of ${help.field}`}
+          options={offered.map(({ value, detail }) => ({ value, label: value, detail }))}
+          chosen={words}
+          onChange={(next) => set(next, not)}
+        />
+      )}
+    </div>
+  );
+}
+
+interface AddingProps {
+  readonly help: FieldHelp;
+  readonly taken: readonly string[];
+  readonly offered: readonly { readonly value: string; readonly detail: string }[];
+  readonly onAdd: (word: string) => void;
+}
+
+function Adding({ help, taken, offered, onAdd }: AddingProps) {
+  const [query, setQuery] = useState('');
+  const text = query.trim();
+  const found = offered
+    .filter(({ value }) => !taken.includes(value) && value.toLowerCase().includes(text.toLowerCase()))
+    .slice(0, MOST_OFFERED);
+  const own = text !== '' && !found.some(({ value }) => value === text) && !taken.includes(text);
+  const add = (word: string | null) => {
+    if (word !== null && word !== '') onAdd(word);
+    setQuery('');
+  };
+  return (
+    <Combobox value="" onChange={add} immediate>
+      <ComboboxInput
+        aria-label={`Add to ${help.field}`}
+        placeholder={help.hint}
+        value={query}
+        onChange={(event) => setQuery(event.target.value)}
+        className="min-w-40 flex-1 rounded-sm border border-line bg-paper px-1.5 py-0.5 font-mono"
+      />
+      <ComboboxOptions
+        anchor="bottom start"
+        className="z-30 max-h-72 w-96 rounded-sm border border-line bg-sheet py-1 shadow-lg empty:hidden"
+      >
+        {own && (
+          <ComboboxOption value={text} className="px-3 py-1 data-focus:bg-jade-wash">
+            <span className="font-mono">{text}</span> <span className="text-soft">as it is written</span>
+          </ComboboxOption>
+        )}
+        {found.map(({ value, detail }) => (
+          <ComboboxOption key={value} value={value} className="px-3 py-1 data-focus:bg-jade-wash">
+            <span className="font-mono">{value}</span> <span className="text-soft">{detail}</span>
+          </ComboboxOption>
+        ))}
+      </ComboboxOptions>
+    </Combobox>
+  );
+}

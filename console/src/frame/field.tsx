@@ -1,0 +1,56 @@
+import { Field, Input, Label, Textarea } from '@headlessui/react';
+import type { ReactNode } from 'react';
+
+interface TextFieldProps {
+  readonly label: string;
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+  readonly type?: string;
+  readonly placeholder?: string;
+  /** Ids of what the field offers. */
+  readonly list?: string;
+  readonly wide?: boolean;
+  readonly required?: boolean;
+  readonly autoComplete?: string;
+}
+
+/** One line of text with its label above. */
+export function TextField({ label, value, onChange, wide = false, type = 'text', ...more }: TextFieldProps) {
+  return (
+    <Field className={wide ? 'block w-full' : 'inline-block'}>
+      <Label className="block text-soft">{label}</Label>
+      <Input
+        type={type}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className={`rounded-sm border border-line bg-paper px-2 py-1 font-mono ${wide ? 'w-full' : 'w-56'}`}
+        {...more}
+      />
+    </Field>
+  );
+}
+
+interface AreaProps {
+  readonly label: string;
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+  readonly rows?: number;
+  readonly hint?: ReactNode;
+}
+
+/** Text of many lines as a machine reads it. */
+export function TextArea({ label, value, onChange, rows = 8, hint }: AreaProps) {
+  return (
+    <Field className="block w-full">
+      <Label className="block text-soft">{label}</Label>
+      <Textarea
+        value={value}
+        rows={rows}
+        spellCheck={false}
+        onChange={(event) => onChange(event.target.value)}
+        className="w-full rounded-sm border border-line bg-paper px-2 py-1 font-mono leading-[18px]"
+      />
+      {hint && <p className="text-soft">{hint}</p>}
+    </Field>
+  );
+}

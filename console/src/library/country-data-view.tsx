@@ -1,0 +1,107 @@
+import type { CountryDataBody, CountryOfBody } from '@jade-fence/service/bodies';
+import { useState } from 'react';
+import { CallError, sendFile } from '../api/call.js';
+import { useDeed, useFetched } from '../api/fetching.js';
+import { useMay } from '../api/session.js';
+import { TextField } from '../frame/field.js';
+import { Command, ErrorMessage } from '../frame/message.js';
+import { Part } from '../frame/page.js';
+import { count } from '../marks/count.js';
+
+const DAY_MS = 86_400_000;
+
+/** The country data in force: where it is from, how old it is, and what it says about an address. */
+export function CountryDataView() {
+  const data = useFetched<CountryDataBody>('/api/country-data');
+  const none = data.error instanceof CallError && data.error.status === 404;
+  const days = data.data && Math.floor((Date.now() - Date.parse(data.data.date)) / DAY_MS);
+  return (
+    <>
+      <h2 className="mb-2 text-page font-semibold">Country data</h2>
+      {data.error && !none && <ErrorMessage error={data.error} />}
+      {none && (
+        <p className="mb-3">
+          None is loaded, so that no country can be told and country rules are blind. Load a file below, or by the
+          client:
+          <Command text="jade-fence country load demo/country-data.csv --date 2026-11-01" />
+        </p>
+      )}
+      {data.data && (
+        <p className="mb-3 text-head">
+          {count(data.data.networks)} networks of <strong>{data.data.date}</strong> from {data.data.source},{' '}
+          {count(days ?? 0)} days old.
+          {data.data.faultCount > 0 && ` ${count(data.data.faultCount)} lines could not be read.`}
+        </p>
+      )}
+      <Ask />
+      <Load />
+    </>
+  );
+}
+
+function Ask() {
+  const [address, setAddress] = useState('');
+  const [asked, setAsked] = useState<string>();
+  const told = useFetched<CountryOfBody>(
+    asked === undefined ? undefined : `/api/country-data/${encodeURIComponent(asked)}`,
+  );
+  return (
+    <Part title="What it says about an address">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          setAsked(address.trim());
+        }}
+      >
+        <TextField label="Address, then Enter" value={address} onChange={setAddress} placeholder="198.18.97.3" />
+      </form>
+      {told.error && <ErrorMessage error={told.error} />}
+      {told.data && (
+        <p className="mt-1" aria-live="polite">
+          <code className="font-mono">{told.data.address}</code> is in{' '}
+          <strong>
+            {told.data.name ?? told.data.country} ({told.data.country})
+          </strong>
+          {told.data.network && `, by the network ${told.data.network}`}{' '}
+          {told.data.by === 'correction'
+            ? 'of a correction'
+            : told.data.by === 'data'
+              ? 'of the data'
+              : 'by neither data nor correction'}
+          .
+        </p>
+      )}
+    </Part>
+  );
+}
+
+function Load() {
+  const mayEdit = useMay('editor');
+  const load = useDeed((file: File) =>
+    sendFile<CountryDataBody>(
+      'PUT',
+      `/api/country-data?source=${encodeURIComponent(file.name.slice(0, 100))}`,
+      file,
+      () => undefined,
+      new AbortController().signal,
+    ),
+  );
+  if (!mayEdit) return null;
+  return (
+    <Part title="Load other data">
+      <label className="block">
+        <span className="text-soft">A file as CSV, as registries publish it, or MMDB</span>
+        <input
+          type="file"
+          className="block"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) load.mutate(file);
+          }}
+        />
+      </label>
+      {load.isPending && <p role="status">Loading …</p>}
+      {load.error && <ErrorMessage error={load.error} />}
+    </Part>
+  );
+}

@@ -1,0 +1,103 @@
+import { useState } from 'react';
+import { NavLink, useNavigate, useParams } from 'react-router';
+import { useWorkspace } from '../api/queries.js';
+import { useMay } from '../api/session.js';
+import { Button } from '../frame/button.js';
+import { TextField } from '../frame/field.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { CountryDataView } from './country-data-view.js';
+import { ListView } from './list-view.js';
+import { NewObject } from './new-object.js';
+import { ObjectView } from './object-view.js';
+
+/** What rules speak of. */
+const KINDS = [
+  { kind: 'list', label: 'Lists' },
+  { kind: 'category', label: 'Categories' },
+  { kind: 'application', label: 'Applications' },
+  { kind: 'schedule', label: 'Schedules' },
+  { kind: 'notice', label: 'Notices' },
+  { kind: 'probe', label: 'Probes' },
+  { kind: 'check', label: 'Checks' },
+  { kind: 'corrections', label: 'Corrections' },
+  { kind: 'countries', label: 'Country data' },
+] as const;
+
+/** Lists, catalogues, schedules and all else that rules speak of: chosen at the left, shown at the right. */
+export default function LibraryPage() {
+  const { kind = 'list', name } = useParams();
+  const workspace = useWorkspace();
+  const navigate = useNavigate();
+  const mayEdit = useMay('editor');
+  const [search, setSearch] = useState('');
+  if (workspace.error) return <ErrorMessage error={workspace.error} />;
+  if (!workspace.data) return <Waiting what="the library" />;
+  const all =
+    kind === 'list'
+      ? workspace.data.lists.map(({ list, of, entries }) => ({
+          name: list,
+          detail: `${entries.toLocaleString('en')} ${of}`,
+        }))
+      : workspace.data.objects
+          .filter((each) => each.kind === kind)
+          .map(({ name: own, note, sentence }) => ({ name: own, detail: note ?? sentence }));
+  const shown = all.filter((each) => `${each.name} ${each.detail}`.toLowerCase().includes(search.toLowerCase()));
+  const label = KINDS.find((each) => each.kind === kind)?.label ?? kind;
+  return (
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(16rem,1fr)_minmax(28rem,3fr)]">
+      <div className="min-h-0 overflow-auto border-r border-line bg-sheet">
+        <h1 className="sr-only">Library: {label}</h1>
+        <nav aria-label="Kinds" className="flex flex-wrap gap-0.5 border-b border-line px-3 py-2">
+          {KINDS.map((each) => (
+            <NavLink
+              key={each.kind}
+              to={`/library/${each.kind}`}
+              className={`rounded-sm px-1.5 py-0.5 ${each.kind === kind ? 'bg-jade-wash font-semibold' : 'text-soft hover:text-ink'}`}
+            >
+              {each.label}
+            </NavLink>
+          ))}
+        </nav>
+        {kind !== 'countries' && (
+          <>
+            <div className="flex items-end gap-2 px-3 py-2">
+              <TextField label={`Search ${label.toLowerCase()}`} wide value={search} onChange={setSearch} />
+              {mayEdit && <Button onClick={() => navigate(`/library/${kind}/+`)}>New</Button>}
+            </div>
+            <ul>
+              {shown.map((each) => (
+                <li key={each.name} className="border-t border-line/60">
+                  <NavLink
+                    to={`/library/${kind}/${each.name}`}
+                    className={({ isActive }) => `block px-3 py-1 hover:bg-jade-wash ${isActive ? 'bg-jade-wash' : ''}`}
+                  >
+                    <span className="font-mono font-semibold">{each.name}</span>
+                    <span className="block truncate text-soft" title={each.detail}>
+                      {each.detail}
+                    </span>
+                  </NavLink>
+                </li>
+              ))}
+            </ul>
+            {shown.length === 0 && (
+              <p className="px-3 py-2 text-soft">
+                {all.length === 0 ? `There are no ${label.toLowerCase()} yet.` : 'None is like that.'}
+              </p>
+            )}
+          </>
+        )}
+      </div>
+      <div className="min-h-0 overflow-auto px-4 py-3">
+        {kind === 'countries' && <CountryDataView />}
+        {kind !== 'countries' && name === undefined && (
+          <p className="text-soft">Choose one at the left to see what it holds and who uses it.</p>
+        )}
+        {name === '+' && <NewObject key={kind} kind={kind} />}
+        {kind === 'list' && name !== undefined && name !== '+' && <ListView key={name} name={name} />}
+        {kind !== 'list' && kind !== 'countries' && name !== undefined && name !== '+' && (
+          <ObjectView key={`${kind} ${name}`} kind={kind} name={name} />
+        )}
+      </div>
+    </main>
+  );
+}

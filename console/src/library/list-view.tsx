@@ -1,0 +1,82 @@
+import type { FeedBody, ListBody } from '@jade-fence/service/bodies';
+import { Link } from 'react-router';
+import { CallError } from '../api/call.js';
+import { useFetched } from '../api/fetching.js';
+import { useMay } from '../api/session.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { Part } from '../frame/page.js';
+import { clock, count } from '../marks/count.js';
+import { EntriesPart } from './entries-part.js';
+import { Remove, Versions } from './object-view.js';
+import { PasteEntries } from './paste-entries.js';
+
+/** One list: what is in it, who uses it, and ways to change it that need not open it as a whole. */
+export function ListView({ name }: { readonly name: string }) {
+  const path = `/api/lists/${encodeURIComponent(name)}`;
+  const list = useFetched<ListBody>(`${path}?text=false`);
+  const mayEdit = useMay('editor');
+  if (list.error && !list.data) return <ErrorMessage error={list.error} />;
+  if (!list.data) return <Waiting what="the list" />;
+  const { of, entries, expired, include, users, addresses, version, changedBy, changedAt } = list.data;
+  return (
+    <>
+      <div className="mb-1 flex flex-wrap items-baseline gap-3">
+        <h2 className="font-mono text-page font-semibold">{name}</h2>
+        <span className="text-soft">
+          {count(entries)} {of}
+          {expired > 0 && `, ${count(expired)} expired`}
+          {addresses !== null && `, which cover ${BigInt(addresses).toLocaleString('en')} addresses`}; version {version}
+          {changedBy && ` by ${changedBy}`}, {clock(changedAt).slice(0, 16)}
+        </span>
+        {mayEdit && (
+          <Remove path={`/api/objects/list/${encodeURIComponent(name)}`} version={version} back="/library/list" />
+        )}
+      </div>
+      {include.length > 0 && (
+        <p>
+          Includes{' '}
+          {include.map((each) => (
+            <Link key={each} to={`/library/list/${each}`} className="mr-2 font-mono text-jade hover:underline">
+              {each}
+            </Link>
+          ))}
+        </p>
+      )}
+      <FeedLine list={name} />
+      <Part title="Who uses it">
+        {users.length === 0 && <p className="text-soft">Nothing does.</p>}
+        {users.map(({ policy, rule, through }) => (
+          <p key={`${policy} ${rule} ${through.join()}`}>
+            <Link
+              to={`/policies/${policy}${rule === null ? '' : `?rule=${rule}`}`}
+              className="font-mono text-jade hover:underline"
+            >
+              {policy}
+              {rule !== null && ` / ${rule}`}
+            </Link>{' '}
+            {rule === null && 'covers or trusts by it '}
+            {through.length > 0 && <span className="text-soft">through {through.join(', ')}</span>}
+          </p>
+        ))}
+      </Part>
+      <EntriesPart name={name} mayEdit={mayEdit} />
+      {mayEdit && <PasteEntries name={name} of={of} />}
+      <Versions path={`/api/objects/list/${encodeURIComponent(name)}`} />
+    </>
+  );
+}
+
+/** Where a list is fetched from, where it is. */
+function FeedLine({ list }: { readonly list: string }) {
+  const feed = useFetched<FeedBody>(`/api/feeds/${encodeURIComponent(list)}`);
+  if (!feed.data || (feed.error instanceof CallError && feed.error.status === 404)) return null;
+  const { source, last, goodAt } = feed.data;
+  return (
+    <p className={last?.outcome === 'failed' ? 'border-l-2 border-ochre bg-ochre-wash px-2' : 'text-soft'}>
+      Fetched from <code className="font-mono">{source}</code>
+      {last && ` ${clock(last.at).slice(0, 16)}: ${last.outcome}`}
+      {last?.what && `. ${last.what}`}
+      {last?.outcome === 'failed' && goodAt && ` It holds what was fetched ${clock(goodAt).slice(0, 16)}.`}
+    </p>
+  );
+}

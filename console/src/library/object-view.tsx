@@ -1,0 +1,120 @@
+import type { ObjectBody, VersionBody } from '@jade-fence/service/bodies';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { call } from '../api/call.js';
+import { useDeed, useFetched } from '../api/fetching.js';
+import { useWorkspace } from '../api/queries.js';
+import { useMay } from '../api/session.js';
+import { Button } from '../frame/button.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { Part } from '../frame/page.js';
+import { Table } from '../frame/table.js';
+import { clock } from '../marks/count.js';
+import { Told } from '../marks/told.js';
+import { NoticeView } from './notice-view.js';
+import { TextEditor } from './text-editor.js';
+import { WeekView } from './week-view.js';
+
+/** One object: what it says, how it looks, its text, and the states that it had. */
+export function ObjectView({ kind, name }: { readonly kind: string; readonly name: string }) {
+  const path = `/api/objects/${kind}/${encodeURIComponent(name)}`;
+  const stored = useFetched<ObjectBody>(path);
+  const sentence = useWorkspace().data?.objects.find((each) => each.kind === kind && each.name === name)?.sentence;
+  const mayEdit = useMay('editor');
+  if (stored.error && !stored.data) return <ErrorMessage error={stored.error} />;
+  if (!stored.data) return <Waiting what={`the ${kind}`} />;
+  return (
+    <>
+      <div className="mb-2 flex flex-wrap items-baseline gap-3">
+        <h2 className="font-mono text-page font-semibold">{name}</h2>
+        <span className="text-soft">
+          {kind}, version {stored.data.version}
+          {stored.data.changedBy && ` by ${stored.data.changedBy}`}, {clock(stored.data.changedAt).slice(0, 16)}
+        </span>
+        {mayEdit && <Remove path={path} version={stored.data.version} back={`/library/${kind}`} />}
+      </div>
+      {sentence && (
+        <p className="mb-3">
+          <Told text={sentence} />
+        </p>
+      )}
+      {kind === 'schedule' && <WeekView text={stored.data.text} />}
+      {kind === 'notice' && <NoticeView notice={name} />}
+      <Edited kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
+      <Versions path={path} />
+    </>
+  );
+}
+
+interface EditedProps {
+  readonly kind: string;
+  readonly name: string;
+  readonly stored: ObjectBody;
+  readonly mayEdit: boolean;
+}
+
+/** The text; what is typed stays when somebody else changes the object meanwhile. */
+function Edited({ kind, name, stored, mayEdit }: EditedProps) {
+  const [typed, setTyped] = useState<{ readonly text: string; readonly version: number }>();
+  if (!mayEdit) return <pre className="overflow-auto border border-line bg-sheet p-2 font-mono">{stored.text}</pre>;
+  return (
+    <>
+      {typed && typed.version !== stored.version && (
+        <p role="alert" className="mb-2 border-l-2 border-ochre bg-ochre-wash px-2 py-1">
+          It was changed meanwhile and is at version {stored.version} now. What you typed is of version {typed.version}.{' '}
+          <Button onClick={() => setTyped(undefined)}>Take theirs</Button>{' '}
+          <Button onClick={() => setTyped({ ...typed, version: stored.version })}>Keep mine</Button>
+        </p>
+      )}
+      <TextEditor
+        kind={kind}
+        name={name}
+        version={typed?.version ?? stored.version}
+        text={typed?.text ?? stored.text}
+        onChange={(text) => setTyped({ text, version: typed?.version ?? stored.version })}
+        onStored={() => setTyped(undefined)}
+      />
+    </>
+  );
+}
+
+interface RemoveProps {
+  readonly path: string;
+  readonly version: number;
+  readonly back: string;
+}
+
+export function Remove({ path, version, back }: RemoveProps) {
+  const navigate = useNavigate();
+  const remove = useDeed(() => call('DELETE', path, undefined, { 'if-match': `"${version}"` }));
+  return (
+    <span className="ml-auto">
+      <Button onClick={() => remove.mutate(undefined, { onSuccess: () => navigate(back) })}>Delete</Button>
+      {remove.error && <ErrorMessage error={remove.error} />}
+    </span>
+  );
+}
+
+/** Every state that an object had. */
+export function Versions({ path }: { readonly path: string }) {
+  const versions = useFetched<{ versions: VersionBody[] }>(`${path}/versions`).data?.versions ?? [];
+  return (
+    <div className="mt-4">
+      <Part title="States that it had">
+        <Table
+          label="States"
+          columns={['version', 'by', 'at', 'in revisions']}
+          rows={versions.map(({ version, changedBy, changedAt, revisions }) => ({
+            key: version,
+            cells: [
+              version,
+              changedBy ?? '–',
+              clock(changedAt).slice(0, 16),
+              revisions.length === 0 ? 'none' : revisions.join(', '),
+            ],
+          }))}
+        />
+      </Part>
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
+import type { EntriesImported } from '@jade-fence/service/bodies';
+import { useState } from 'react';
+import { sendFile } from '../api/call.js';
+import { useDeed } from '../api/fetching.js';
+import { Button } from '../frame/button.js';
+import { TextArea } from '../frame/field.js';
+import { ErrorMessage } from '../frame/message.js';
+import { count } from '../marks/count.js';
+
+interface PasteEntriesProps {
+  readonly name: string;
+  readonly of: string;
+}
+
+/** Many entries at once, in place of what the list held: pasted, or from a file. */
+export function PasteEntries({ name, of }: PasteEntriesProps) {
+  const [text, setText] = useState('');
+  const [skip, setSkip] = useState(false);
+  const bring = useDeed((file: Blob) =>
+    sendFile<EntriesImported>(
+      'PUT',
+      `/api/lists/${encodeURIComponent(name)}/entries?of=${of}${skip ? '&skip=true' : ''}`,
+      file,
+      () => undefined,
+      new AbortController().signal,
+    ),
+  );
+  return (
+    <Disclosure>
+      <DisclosureButton className="cursor-pointer text-jade hover:underline">Replace all entries …</DisclosureButton>
+      <DisclosurePanel className="mt-2 max-w-2xl space-y-2">
+        <TextArea
+          label={`One entry a line, and behind a # a note; in place of all that ${name} holds`}
+          value={text}
+          onChange={setText}
+        />
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={skip} onChange={(event) => setSkip(event.target.checked)} />
+          Leave out lines that do not hold
+        </label>
+        <span className="flex items-center gap-3">
+          <Button disabled={text.trim() === '' || bring.isPending} onClick={() => bring.mutate(new Blob([text]))}>
+            Take these
+          </Button>
+          <label>
+            <span className="mr-2 text-soft">or a file</span>
+            <input
+              type="file"
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file) bring.mutate(file);
+              }}
+            />
+          </label>
+        </span>
+        {bring.error && <ErrorMessage error={bring.error} />}
+        {bring.data && (
+          <div role="status">
+            {name} has {count(bring.data.entries)} entries.
+            {bring.data.left.map(({ line, what }) => (
+              <p key={line}>
+                line {line}: {what}
+              </p>
+            ))}
+          </div>
+        )}
+      </DisclosurePanel>
+    </Disclosure>
+  );
+}

@@ -1,0 +1,69 @@
+import type { ObjectBody } from '@jade-fence/service/bodies';
+import { call } from '../api/call.js';
+import { useDeed } from '../api/fetching.js';
+import { useReading } from '../edit/use-reading.js';
+import { Button } from '../frame/button.js';
+import { TextArea } from '../frame/field.js';
+import { ErrorMessage } from '../frame/message.js';
+import { Told } from '../marks/told.js';
+
+interface TextEditorProps {
+  readonly kind: string;
+  readonly name: string;
+  /** The version that the text was made from; undefined: it is new. */
+  readonly version: number | undefined;
+  readonly text: string;
+  readonly onChange: (text: string) => void;
+  readonly onStored: (name: string) => void;
+}
+
+const FILE = 'edited.yaml';
+
+/** The text of an object, with what it says and what is wrong with it as one types. */
+export function TextEditor({ kind, name, version, text, onChange, onStored }: TextEditorProps) {
+  const reading = useReading(FILE, text);
+  const store = useDeed(() =>
+    call<ObjectBody>(
+      'PUT',
+      `/api/objects/${kind}/${encodeURIComponent(name)}`,
+      { text },
+      version === undefined ? { 'if-none-match': '*' } : { 'if-match': `"${version}"` },
+    ),
+  );
+  const issues = reading.data?.issues ?? [];
+  const said = reading.data?.objects[0]?.sentence;
+  return (
+    <form
+      className="space-y-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        store.mutate(undefined, { onSuccess: (stored) => onStored(stored.name) });
+      }}
+    >
+      {said && issues.length === 0 && (
+        <p className="border-l-2 border-jade bg-jade-wash px-2 py-1" aria-live="polite">
+          <Told text={said} />
+        </p>
+      )}
+      <TextArea
+        label="As text"
+        value={text}
+        onChange={onChange}
+        rows={Math.min(30, Math.max(10, text.split('\n').length + 1))}
+      />
+      {issues.length > 0 && (
+        <ul role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
+          {issues.slice(0, 12).map(({ line, path, what, remedy }) => (
+            <li key={`${line} ${path} ${what}`}>
+              line {line}, <code className="font-mono">{path}</code>: <Told text={what} />. <Told text={remedy} />
+            </li>
+          ))}
+        </ul>
+      )}
+      {store.error && <ErrorMessage error={store.error} />}
+      <Button type="submit" main disabled={issues.length > 0 || store.isPending || name === ''}>
+        Keep in the draft
+      </Button>
+    </form>
+  );
+}

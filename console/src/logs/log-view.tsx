@@ -1,0 +1,92 @@
+import type { LogBody, RejectedPage, ReplayBody } from '@jade-fence/service/bodies';
+import { useNavigate } from 'react-router';
+import { call } from '../api/call.js';
+import { useDeed, useFetched } from '../api/fetching.js';
+import { Button } from '../frame/button.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { Part } from '../frame/page.js';
+import { Table } from '../frame/table.js';
+import { count } from '../marks/count.js';
+
+interface LogViewProps {
+  readonly name: string;
+  readonly mayEdit: boolean;
+}
+
+/** One log: what was read of it, and what was not, and why. */
+export function LogView({ name, mayEdit }: LogViewProps) {
+  const path = `/api/logs/${encodeURIComponent(name)}`;
+  const log = useFetched<LogBody>(path);
+  const navigate = useNavigate();
+  const replay = useDeed(() => call<ReplayBody>('POST', '/api/replays', { log: name }));
+  const remove = useDeed(() => call('DELETE', path));
+  if (log.error && !log.data) return <ErrorMessage error={log.error} />;
+  if (!log.data) return <Waiting what="the log" />;
+  const { requests, lines, rejected, looksWrong, format, ignoredFields, redacted } = log.data;
+  const ignored = Object.entries(ignoredFields);
+  return (
+    <Part
+      title={name}
+      acts={
+        mayEdit && (
+          <span className="flex gap-2">
+            <Button
+              main
+              onClick={() => replay.mutate(undefined, { onSuccess: ({ id }) => navigate(`/policies?replay=${id}`) })}
+            >
+              Replay it
+            </Button>
+            <Button onClick={() => remove.mutate(undefined, { onSuccess: () => navigate('/logs') })}>
+              Delete it and its replays
+            </Button>
+          </span>
+        )
+      }
+    >
+      {(replay.error ?? remove.error) && <ErrorMessage error={(replay.error ?? remove.error) as Error} />}
+      <p>
+        {count(requests)} requests of {count(lines)} lines, read as {format}.
+        {redacted.length > 0 && ` Left out when it was stored: ${redacted.join(', ')}.`}
+      </p>
+      {looksWrong && (
+        <p role="alert" className="border-l-2 border-ochre bg-ochre-wash px-2 py-1">
+          Most lines could not be read, so the format looks wrong. Bring the file again and tell its columns.
+        </p>
+      )}
+      {ignored.length > 0 && (
+        <p className="text-soft">
+          Passed over: {ignored.map(([field, many]) => `${field} (${count(many)})`).join(', ')}
+        </p>
+      )}
+      {rejected > 0 && <Rejected path={path} total={rejected} />}
+    </Part>
+  );
+}
+
+function Rejected({ path, total }: { readonly path: string; readonly total: number }) {
+  const page = useFetched<RejectedPage>(`${path}/rejected?limit=20`).data;
+  return (
+    <div className="mt-2">
+      <p>
+        {count(total)} lines could not be read:{' '}
+        <a href={`${path}/rejected.jsonl`} download className="text-jade hover:underline">
+          all of them as a file
+        </a>
+      </p>
+      <Table
+        label="Lines that could not be read"
+        columns={[{ title: 'line', right: true }, 'why', 'text']}
+        rows={(page?.rejected ?? []).map(({ line, reason, text }) => ({
+          key: line,
+          cells: [
+            count(line),
+            reason,
+            <code key="t" className="font-mono break-all">
+              {text.slice(0, 160)}
+            </code>,
+          ],
+        }))}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,93 @@
+import { Link, useNavigate, useParams } from 'react-router';
+import { call } from '../api/call.js';
+import { useDeed } from '../api/fetching.js';
+import { useLogs, useReplays } from '../api/queries.js';
+import { useMay } from '../api/session.js';
+import { Button } from '../frame/button.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { Page, Part } from '../frame/page.js';
+import { Table } from '../frame/table.js';
+import { clock, count } from '../marks/count.js';
+import { LogView } from './log-view.js';
+import { Upload } from './upload.js';
+
+/** The logs that are stored, ways to bring others, and the replays of them. */
+export default function LogsPage() {
+  const { log } = useParams();
+  const logs = useLogs();
+  const mayEdit = useMay('editor');
+  if (logs.error) return <ErrorMessage error={logs.error} />;
+  if (!logs.data) return <Waiting what="the logs" />;
+  return (
+    <Page title="Logs" about="Requests that were, to be run against rules">
+      {mayEdit && <Upload known={logs.data.logs.map(({ name }) => name)} />}
+      {log !== undefined && <LogView key={log} name={log} mayEdit={mayEdit} />}
+      <Part title="Stored">
+        <Table
+          label="Logs"
+          empty="None yet. Drop a file above."
+          columns={[
+            'log',
+            'format',
+            { title: 'requests', right: true },
+            { title: 'unread lines', right: true },
+            'from',
+            'to',
+            'brought',
+          ]}
+          rows={logs.data.logs.map((each) => ({
+            key: each.name,
+            tone: each.name === log ? 'bg-jade-wash' : '',
+            cells: [
+              <Link key="n" to={`/logs/${each.name}`} className="font-mono text-jade hover:underline">
+                {each.name}
+              </Link>,
+              each.format,
+              count(each.requests),
+              each.rejected === 0 ? '·' : count(each.rejected),
+              each.firstTime === null ? '–' : clock(each.firstTime).slice(0, 16),
+              each.lastTime === null ? '–' : clock(each.lastTime).slice(0, 16),
+              clock(each.importedAt).slice(0, 16),
+            ],
+          }))}
+        />
+      </Part>
+      <Replays mayEdit={mayEdit} />
+    </Page>
+  );
+}
+
+function Replays({ mayEdit }: { readonly mayEdit: boolean }) {
+  const replays = useReplays().data?.replays ?? [];
+  const navigate = useNavigate();
+  const cancel = useDeed((id: number) => call('POST', `/api/replays/${id}/cancel`, {}));
+  return (
+    <Part title="Replays">
+      <Table
+        label="Replays"
+        columns={['number', 'log', 'of', 'state', { title: 'requests', right: true }, 'started', '']}
+        rows={replays.map((replay) => ({
+          key: replay.id,
+          cells: [
+            `#${replay.id}`,
+            <code key="l" className="font-mono">
+              {replay.logs.join(', ')}
+            </code>,
+            [replay.revision === null ? 'the draft' : `revision ${replay.revision}`, ...replay.notes].join('. '),
+            replay.failure ?? replay.state,
+            count(replay.total),
+            clock(replay.startedAt),
+            <span key="a" className="flex gap-2">
+              {replay.state === 'done' && (
+                <Button onClick={() => navigate(`/policies?replay=${replay.id}`)}>Look</Button>
+              )}
+              {mayEdit && (replay.state === 'running' || replay.state === 'waiting') && (
+                <Button onClick={() => cancel.mutate(replay.id)}>Cancel</Button>
+              )}
+            </span>,
+          ],
+        }))}
+      />
+    </Part>
+  );
+}

@@ -1,0 +1,68 @@
+import { useEffect, useState } from 'react';
+import { Choice } from '../frame/choice.js';
+
+interface PreviewProps {
+  readonly file: File;
+  /** The column that each field is in, where that is told. */
+  readonly columns: Readonly<Record<string, string>>;
+  readonly onColumns: (columns: Readonly<Record<string, string>>) => void;
+}
+
+const SAMPLE = 16 * 1024;
+const LINES = 5;
+/** The fields that a log mostly has. */
+const FIELDS = ['time', 'peer', 'method', 'host', 'path', 'url', 'status', 'user', 'agent', 'bytes'];
+
+/** The first lines of a file, and where its columns have names, which field each of them is. */
+export function Preview({ file, columns, onColumns }: PreviewProps) {
+  const [start, setStart] = useState('');
+  useEffect(() => {
+    let wanted = true;
+    file
+      .slice(0, SAMPLE)
+      .text()
+      .then((text) => wanted && setStart(text));
+    return () => {
+      wanted = false;
+    };
+  }, [file]);
+  const packed = start.startsWith('\u001f');
+  const lines = start.split('\n').slice(0, LINES);
+  const header = headerOf(lines[0] ?? '');
+  return (
+    <>
+      {packed ? (
+        <p className="text-soft">It is packed; its lines are seen when it is read.</p>
+      ) : (
+        <pre className="max-h-32 overflow-hidden border border-line bg-sheet p-2 font-mono">{lines.join('\n')}</pre>
+      )}
+      {header && (
+        <div className="flex flex-wrap gap-3">
+          {FIELDS.map((field) => (
+            <Choice
+              key={field}
+              label={field}
+              value={columns[field] ?? ''}
+              options={[
+                { value: '', label: header.includes(field) ? `${field} (by its name)` : 'by its name' },
+                ...header.map((value) => ({ value, label: value })),
+              ]}
+              onChange={(column) => {
+                const { [field]: _, ...others } = columns;
+                onColumns(column === '' ? others : { ...others, [field]: column });
+              }}
+            />
+          ))}
+        </div>
+      )}
+    </>
+  );
+}
+
+/** The names of columns, where the first line looks like a header of CSV. */
+function headerOf(line: string): string[] | undefined {
+  if (/^[{#[]/.test(line)) return undefined;
+  const delimiter = [',', ';', '\t'].find((each) => line.split(each).length > 2);
+  if (delimiter === undefined || /\[\d/.test(line)) return undefined;
+  return line.split(delimiter).map((name) => name.trim().replace(/^"|"$/g, ''));
+}

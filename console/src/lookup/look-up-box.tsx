@@ -1,0 +1,56 @@
+import { type FormEvent, useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useWorkspace } from '../api/queries.js';
+
+/** One box for addresses, hosts, URLs, users, and the names of what the workspace has. The key `/` leads to it. */
+export function LookUpBox() {
+  const [value, setValue] = useState('');
+  const box = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const workspace = useWorkspace().data;
+  useEffect(() => {
+    const focus = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]');
+      if (event.key !== '/' || typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      box.current?.focus();
+    };
+    addEventListener('keydown', focus);
+    return () => removeEventListener('keydown', focus);
+  }, []);
+  const names = workspace
+    ? [
+        ...workspace.policies.map(({ policy }) => ({ name: policy, to: `/policies/${policy}` })),
+        ...workspace.lists.map(({ list }) => ({ name: list, to: `/library/list/${list}` })),
+        ...workspace.objects.map(({ kind, name }) => ({ name, to: `/library/${kind}/${name}` })),
+      ]
+    : [];
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const text = value.trim();
+    if (text === '') return;
+    const named = names.find(({ name }) => name === text);
+    navigate(named?.to ?? `/look-up?of=${encodeURIComponent(text)}`);
+    setValue('');
+  };
+  return (
+    <search>
+      <form onSubmit={submit}>
+        <input
+          ref={box}
+          value={value}
+          onChange={(event) => setValue(event.target.value)}
+          aria-label="Look up an address, host, URL, user or name"
+          placeholder="Look up …  /"
+          list="known-names"
+          className="w-52 rounded-sm border border-line bg-paper px-2 py-1 font-mono"
+        />
+        <datalist id="known-names">
+          {names.map(({ name, to }) => (
+            <option key={to} value={name} />
+          ))}
+        </datalist>
+      </form>
+    </search>
+  );
+}

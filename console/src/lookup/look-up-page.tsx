@@ -1,0 +1,107 @@
+import type { LookUpBody } from '@jade-fence/service/bodies';
+import type { ReactNode } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { useFetched } from '../api/fetching.js';
+import { ErrorMessage, Waiting } from '../frame/message.js';
+import { Page } from '../frame/page.js';
+import { Told } from '../marks/told.js';
+
+/** Everything that the workspace knows of one value. */
+export default function LookUpPage() {
+  const of = useSearchParams()[0].get('of') ?? '';
+  const found = useFetched<LookUpBody>(of === '' ? undefined : `/api/look-up?of=${encodeURIComponent(of)}`);
+  return (
+    <Page title="Look-up" about={<code className="font-mono">{of}</code>}>
+      {of === '' && <p className="text-soft">Type an address, a host, a URL or a user into the box above.</p>}
+      {found.error && <ErrorMessage error={found.error} />}
+      {of !== '' && found.isPending && <Waiting what="what is known of it" />}
+      {found.data && <Known known={found.data} />}
+    </Page>
+  );
+}
+
+const WORDS = { address: 'As an address', host: 'As a host', url: 'As a URL', user: 'As a user' } as const;
+
+function Known({ known }: { readonly known: LookUpBody }) {
+  const { kind, normal, country, lists, categories, applications, policies, rules, countryData } = known;
+  const names = (kindOf: string, all: readonly string[]) =>
+    all.length === 0
+      ? 'none'
+      : all.map((name) => (
+          <Link key={name} to={`/library/${kindOf}/${name}`} className="mr-3 font-mono text-jade hover:underline">
+            {name}
+          </Link>
+        ));
+  return (
+    <dl className="grid grid-cols-[9rem_1fr] gap-y-2">
+      <Row title={WORDS[kind]}>
+        <code className="font-mono">{normal}</code>
+      </Row>
+      {kind === 'address' && (
+        <Row title="Country">
+          {country ? (
+            <>
+              <strong>{country.name ?? country.country}</strong> <code className="font-mono">{country.country}</code>
+              {country.network && `, network ${country.network}`}, by{' '}
+              {country.by === 'data' && countryData
+                ? `the data of ${countryData.date} from ${countryData.source}`
+                : country.by === 'correction'
+                  ? 'a correction'
+                  : 'neither data nor correction'}
+            </>
+          ) : (
+            'No country data is loaded, and no correction holds it.'
+          )}
+        </Row>
+      )}
+      <Row title="In lists">
+        {lists.length === 0
+          ? 'none'
+          : lists.map(({ list, entry, through, note }) => (
+              <p key={`${list} ${entry}`}>
+                <Link to={`/library/list/${list}`} className="font-mono text-jade hover:underline">
+                  {list}
+                </Link>{' '}
+                by <code className="font-mono">{entry}</code>
+                {through && ` of ${through}`} {note && <span className="text-soft">({note})</span>}
+              </p>
+            ))}
+      </Row>
+      <Row title="Categories">{names('category', categories)}</Row>
+      <Row title="Applications">{names('application', applications)}</Row>
+      <Row title="Policies">
+        {policies.length === 0
+          ? 'none covers it'
+          : policies.map(({ policy, as }) => (
+              <p key={`${policy} ${as}`}>
+                <Link to={`/policies/${policy}`} className="font-mono text-jade hover:underline">
+                  {policy}
+                </Link>{' '}
+                as a {as}
+              </p>
+            ))}
+      </Row>
+      <Row title="Rules">
+        {rules.length === 0
+          ? 'none'
+          : rules.map((rule) => (
+              <p key={`${rule.policy} ${rule.rule}`}>
+                <Link to={`/policies/${rule.policy}?rule=${rule.rule}`} className="font-mono text-jade hover:underline">
+                  {rule.policy} / {rule.rule}
+                </Link>{' '}
+                <Told text={rule.sentence} />
+              </p>
+            ))}
+      </Row>
+    </dl>
+  );
+}
+
+function Row({ title, children }: { readonly title: string; readonly children: ReactNode }) {
+  return (
+    <>
+      <dt className="text-soft">{title}</dt>
+      <dd>{children}</dd>
+    </>
+  );
+}

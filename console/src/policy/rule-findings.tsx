@@ -1,0 +1,29 @@
+import type { Finding } from '@jade-fence/core';
+import { Button } from '../frame/button.js';
+import { Told } from '../marks/told.js';
+
+interface RuleFindingsProps {
+  readonly findings: readonly Finding[];
+  /** Makes the edit that mends it; undefined where that may not be done here. */
+  readonly onMend: ((mend: NonNullable<Finding['mend']>) => void) | undefined;
+}
+
+/** What the review finds about a rule, each with the edit that mends it. */
+export function RuleFindings({ findings, onMend }: RuleFindingsProps) {
+  return findings.map(({ code, severity, what, reason, edit, mend }) => (
+    <div key={`${code} ${what}`} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
+      <p>
+        <span className="font-medium">{severity === 'warning' ? 'Warning' : 'Note'}:</span> <Told text={what} />.{' '}
+        <span className="text-soft">
+          <Told text={reason} />.
+        </span>
+      </p>
+      <p className="flex flex-wrap items-center gap-2">
+        <span>
+          <Told text={edit} />.
+        </span>
+        {mend && onMend && <Button onClick={() => onMend(mend)}>Do that</Button>}
+      </p>
+    </div>
+  ));
+}

@@ -1,0 +1,54 @@
+import type { Finding } from '@jade-fence/core';
+import type { PolicyBody } from '@jade-fence/service/bodies';
+import {
+  copyOf,
+  placeOf,
+  ruleTexts,
+  withAdded,
+  withKey,
+  withMoved,
+  withoutRule,
+  withRule,
+} from '../edit/policy-text.js';
+import type { PolicyEdit } from '../edit/use-policy-edit.js';
+import type { Go } from './place.js';
+import type { RuleActions } from './rule-acts.js';
+
+/** What can be done with the rules of a policy where they stand. */
+export interface RuleEdits {
+  readonly actsOf: (rule: string) => RuleActions;
+  readonly move: (from: number, to: number) => void;
+  readonly mend: (mend: NonNullable<Finding['mend']>) => void;
+}
+
+export function useRuleEdits(policy: PolicyBody, edit: PolicyEdit, go: Go): RuleEdits {
+  const { text } = policy;
+  const put = (next: string) => edit.put.mutate(next);
+  const at = (rule: string) => placeOf(text, rule);
+  const move = (from: number, to: number) => {
+    if (from >= 0 && to >= 0 && to < policy.rules.length && from !== to) put(withMoved(text, from, to));
+  };
+  return {
+    move,
+    actsOf: (rule) => ({
+      edit: () => go({ edit: rule }),
+      copy: () => put(withAdded(text, at(rule) + 1, copyOf(text, at(rule)))),
+      move: (by) => move(at(rule), at(rule) + by),
+      setStance: (stance) => {
+        const own = ruleTexts(text)[at(rule)] ?? '';
+        put(withRule(text, at(rule), withKey(own, 'stance', stance === 'enforce' ? undefined : stance)));
+      },
+      remove: () => put(withoutRule(text, at(rule))),
+    }),
+    mend: (mend) => {
+      switch (mend.type) {
+        case 'move-above':
+          return move(at(mend.rule), at(mend.above));
+        case 'move-last':
+          return move(at(mend.rule), policy.rules.length - 1);
+        case 'delete':
+          return put(withoutRule(text, at(mend.rule)));
+      }
+    },
+  };
+}

@@ -1,0 +1,136 @@
+import type { ExplainedBody } from '@jade-fence/service/bodies';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useDeferredValue } from 'react';
+import { useSearchParams } from 'react-router';
+import { call } from '../api/call.js';
+import { useWorkspace } from '../api/queries.js';
+import { Story } from '../explanation/explanation-panel.js';
+import { Choice } from '../frame/choice.js';
+import { TextField } from '../frame/field.js';
+import { ErrorMessage } from '../frame/message.js';
+import { Page } from '../frame/page.js';
+import { DecidedNotice } from './decided-notice.js';
+
+const STATES = [
+  { value: 'draft', label: 'the draft' },
+  { value: 'published', label: 'what is published' },
+];
+const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS', 'CONNECT'];
+
+/** A client and a destination, and what the rules say to that, as one types. All of it stands in the address. */
+export default function TryPage() {
+  const [search, setSearch] = useSearchParams();
+  const workspace = useWorkspace().data;
+  const get = (key: string, usual = '') => search.get(key) ?? usual;
+  const set = (key: string, value: string) =>
+    setSearch(
+      (before) => {
+        const after = new URLSearchParams(before);
+        value === '' ? after.delete(key) : after.set(key, value);
+        return after;
+      },
+      { replace: true },
+    );
+  const given = {
+    client: get('client'),
+    url: get('url'),
+    method: get('method', 'GET'),
+    agent: get('agent'),
+    user: get('user'),
+  };
+  const asked = useDeferredValue(JSON.stringify({ ...given, state: get('state', 'draft') }));
+  const answer = useQuery({
+    queryKey: ['tried', asked],
+    queryFn: () => {
+      const { state, ...fields } = JSON.parse(asked) as typeof given & { state: string };
+      return call<ExplainedBody>('POST', '/api/explanations', { request: requestOf(fields), state });
+    },
+    enabled: given.url !== '',
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const probes = workspace?.objects.filter(({ kind }) => kind === 'probe') ?? [];
+  const explanation = answer.data?.explanation;
+  return (
+    <Page title="Try" about="A client and a destination: what would become of it, and why">
+      <div className="grid grid-cols-[minmax(18rem,1fr)_minmax(24rem,2fr)] gap-8">
+        <form className="space-y-2" onSubmit={(event) => event.preventDefault()}>
+          <TextField
+            label="Client’s address"
+            wide
+            value={given.client}
+            placeholder="198.18.97.3"
+            onChange={(value) => set('client', value)}
+          />
+          {probes.length > 0 && (
+            <p className="flex flex-wrap gap-1">
+              <span className="text-soft">As a probe:</span>
+              {probes.map(({ name, sentence }) => {
+                const address = /at ([0-9a-f.:]+)/i.exec(sentence)?.[1]?.replace(/\.$/, '');
+                return (
+                  address && (
+                    <button
+                      key={name}
+                      type="button"
+                      title={sentence}
+                      onClick={() => set('client', address)}
+                      className="cursor-pointer rounded-sm border border-line px-1.5 font-mono hover:border-jade"
+                    >
+                      {name}
+                    </button>
+                  )
+                );
+              })}
+            </p>
+          )}
+          <TextField
+            label="URL, or host:port of a tunnel"
+            wide
+            value={given.url}
+            placeholder="https://tickets.fennelhill.example/whats-on"
+            onChange={(value) => set('url', value)}
+          />
+          <Choice
+            label="Method"
+            value={given.method}
+            options={METHODS.map((value) => ({ value, label: value }))}
+            onChange={(value) => set('method', value)}
+          />
+          <TextField
+            label="Agent"
+            wide
+            value={given.agent}
+            placeholder="Meadowlark/12.1 (phone)"
+            onChange={(value) => set('agent', value)}
+          />
+          <TextField
+            label="User"
+            wide
+            value={given.user}
+            placeholder="ines.baltazar"
+            onChange={(value) => set('user', value)}
+          />
+          <Choice label="By" value={get('state', 'draft')} options={STATES} onChange={(value) => set('state', value)} />
+        </form>
+        <section aria-label="Answer" aria-live="polite">
+          {given.url === '' && <p className="text-soft">Write a URL, and the answer stands here as you type.</p>}
+          {answer.error && <ErrorMessage error={answer.error} />}
+          {given.url !== '' && answer.data && explanation === null && (
+            <p>No policy covers this request, so it has no verdict, and is let through.</p>
+          )}
+          {given.url !== '' && explanation && <Story explanation={explanation} />}
+          {given.url !== '' && explanation && <DecidedNotice explanation={explanation} url={given.url} />}
+        </section>
+      </div>
+    </Page>
+  );
+}
+
+/** The fields of the request; a tunnel shows its host and port, and no path. */
+function requestOf({ client, url, method, agent, user }: Readonly<Record<string, string>>): Record<string, unknown> {
+  const tunnel = /^([^/\s]+):(\d{1,5})$/.exec(url ?? '');
+  const target = tunnel
+    ? { method: 'CONNECT', host: tunnel[1], port: Number(tunnel[2]) }
+    : { method, url: /^[a-z]+:\/\//i.test(url ?? '') ? url : `https://${url}` };
+  return { ...target, ...(client && { peer: client }), ...(agent && { agent }), ...(user && { user }) };
+}
