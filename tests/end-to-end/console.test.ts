@@ -1,11 +1,8 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { launchBrowser, openPage } from '../setup/browser.js';
+import { axe, signIn } from '../setup/console.js';
 import { ended, loadGarden, startService, type TestService } from '../setup/service.js';
-
-const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 let service: TestService;
 let empty: TestService;
@@ -22,29 +19,6 @@ afterAll(async () => {
   await browser?.close();
   await Promise.all([service?.stop(), empty?.stop()]);
 });
-
-async function signIn(on: Page, to: TestService): Promise<void> {
-  await on.goto(to.url);
-  await on.getByLabel('Access key').fill(to.key);
-  // Going elsewhere before the answer would be going without it.
-  const answered = on.waitForResponse((response) => response.url().endsWith('/api/session'));
-  await on.getByRole('button', { name: 'Sign in' }).click();
-  await answered;
-}
-
-/** What axe finds against WCAG 2.2 AA, as «rule: element». */
-async function axe(on: Page): Promise<string[]> {
-  await on.evaluate(AXE);
-  const results = await on.evaluate(() => {
-    const run = (
-      globalThis as unknown as {
-        axe: { run(options: unknown): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
-      }
-    ).axe;
-    return run.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
-  });
-  return results.violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
-}
 
 const rule = (name: string) => page.locator(`[data-rule="${name}"]`);
 const requests = () => page.getByRole('region', { name: 'Requests' });
@@ -107,7 +81,7 @@ describe('the console', () => {
   });
 
   it('leads from a rule to its requests, and from one of them to its explanation, by keyboard', async () => {
-    await rule('no-wagering').getByRole('button', { name: 'no-wagering' }).focus();
+    await rule('no-wagering').getByRole('button', { name: 'no-wagering', exact: true }).focus();
     await page.keyboard.press('Enter');
     await requests().getByRole('button', { name: 'overtaken 63', pressed: true }).waitFor();
     await requests().getByRole('button', { name: 'Explain request 28', exact: true }).focus();

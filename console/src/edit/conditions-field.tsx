@@ -18,13 +18,13 @@ interface ConditionsFieldProps {
 
 /** Conditions as rows: in an alternative every field must match, and of several alternatives any may. */
 export function ConditionsField({ label, none, value, workspace, onChange }: ConditionsFieldProps) {
+  const shown = value.length > 0 ? value : NOTHING;
   const [fresh, setFresh] = useState<Readonly<Record<number, readonly string[]>>>({});
   const replace = (at: number, alternative: Alternative) =>
-    onChange(value.map((each, place) => (place === at ? alternative : each)).filter((each) => sizeOf(each) > 0));
+    onChange(shown.map((each, place) => (place === at ? alternative : each)).filter((each) => sizeOf(each) > 0));
   const add = (at: number, field: string) => {
     setFresh({ ...fresh, [at]: [...(fresh[at] ?? []), field] });
   };
-  const shown = value.length > 0 ? value : [{}];
   return (
     <fieldset className="rounded-sm border border-line px-2 pt-0.5 pb-2">
       <legend className="px-1 font-medium">{label}</legend>
@@ -38,6 +38,7 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
               <ValuesField
                 help={helpFor(field)}
                 values={alternative[field] ?? []}
+                fresh={(fresh[at] ?? []).at(-1) === field}
                 workspace={workspace}
                 onChange={(values) => replace(at, withField(alternative, field, values))}
               />
@@ -76,6 +77,9 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
     </fieldset>
   );
 }
+
+/** One alternative, of which nothing is asked yet. */
+const NOTHING: readonly Alternative[] = [{}];
 
 const sizeOf = (alternative: Alternative): number => Object.keys(alternative).length;
 

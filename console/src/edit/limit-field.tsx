@@ -1,4 +1,5 @@
 import { Checkbox, Field, Label } from '@headlessui/react';
+import { useState } from 'react';
 import { TextField } from '../frame/field.js';
 
 type Limit = Readonly<Record<string, unknown>>;
@@ -36,10 +37,38 @@ export function LimitField({ value, onChange }: LimitFieldProps) {
         <div className="mt-1 grid grid-cols-4 gap-2">
           <TextField label="more than" wide value={text('more-than')} onChange={(next) => set('more-than', next)} />
           <TextField label="within" wide value={text('within')} onChange={(next) => set('within', next)} />
-          <TextField label="per" wide value={text('per')} onChange={(next) => set('per', next)} />
+          <WordsField label="per" value={text('per')} onChange={(next) => set('per', next)} />
           <TextField label="hold for" wide value={text('hold')} onChange={(next) => set('hold', next)} />
         </div>
       )}
     </fieldset>
+  );
+}
+
+interface WordsFieldProps {
+  readonly label: string;
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+}
+
+/** Words, which stand as they are typed until they are other words than those that are kept. */
+function WordsField({ label, value, onChange }: WordsFieldProps) {
+  const [typed, setTyped] = useState(value);
+  const words = (text: string) =>
+    text
+      .split(/[,\s]+/)
+      .filter((word) => word !== '')
+      .join(' ');
+  const shown = words(typed) === words(value) ? typed : value;
+  return (
+    <TextField
+      label={label}
+      wide
+      value={shown}
+      onChange={(next) => {
+        setTyped(next);
+        onChange(next);
+      }}
+    />
   );
 }

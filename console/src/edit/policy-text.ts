@@ -52,9 +52,20 @@ export function withKey(rule: string, key: string, value: unknown): string {
   else {
     const node = document.createNode(value);
     flow(node);
-    document.set(key, node);
+    if (document.has(key) || !isMap(document.contents)) document.set(key, node);
+    else document.contents.items.splice(rankIn(document.contents, key), 0, document.createPair(key, node) as never);
   }
   return document.toString(NO_WRAP);
+}
+
+/** The keys of a rule as people write them. */
+const ORDER = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then', 'stance', 'record'];
+
+/** Where a key belongs among those that are there. */
+function rankIn({ items }: YAMLMap, key: string): number {
+  const rank = ORDER.indexOf(key);
+  const behind = items.findIndex((pair) => isScalar(pair.key) && ORDER.indexOf(String(pair.key.value)) > rank);
+  return behind < 0 ? items.length : behind;
 }
 
 /** A rule with another name, which no other has. */

@@ -19,7 +19,8 @@ interface RuleEditorProps {
   readonly onClose: () => void;
 }
 
-const NEW = 'rule: new-rule\nwhen: {host: []}\nthen: block\nstance: observe\n';
+/** It only observes, so that nothing is stopped by what is not written yet. */
+const NEW = 'rule: new-rule\nthen: block\nstance: observe\n';
 
 /** One rule as a form and as text, side by side; what is written in one stands in the other. */
 export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
@@ -40,19 +41,14 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
   };
   return (
     <section aria-label={rule === undefined ? 'New rule' : `Edit ${rule}`} className="min-h-0 flex-1 overflow-auto">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          save();
-        }}
-        className="space-y-3 px-4 py-3"
-      >
+      {/* No form, since Enter in one of its lists would store what is not finished. */}
+      <div className="space-y-3 px-4 py-3">
         <div className="flex items-baseline gap-2">
           <h2 className="text-head font-semibold">
             {rule === undefined ? 'A new rule' : <span className="font-mono">{rule}</span>}
           </h2>
           <span className="ml-auto flex gap-2">
-            <Button type="submit" main disabled={faulty || issues.length > 0 || edit.put.isPending}>
+            <Button onClick={save} main disabled={faulty || issues.length > 0 || edit.put.isPending}>
               Keep in the draft
             </Button>
             <Button onClick={onClose}>Cancel</Button>
@@ -83,7 +79,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
           onChange={setText}
           rows={Math.max(8, text.split('\n').length + 1)}
         />
-      </form>
+      </div>
     </section>
   );
 }
@@ -96,13 +92,15 @@ interface Problem {
 
 function Problems({ problems }: { readonly problems: readonly Problem[] }) {
   return (
-    <ul role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
-      {problems.slice(0, 8).map(({ path, what, remedy }) => (
-        <li key={`${path} ${what}`}>
-          <code className="font-mono">{path}</code>: <Told text={what} /> {remedy && <Told text={remedy} />}
-        </li>
-      ))}
-    </ul>
+    <div role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
+      <ul>
+        {problems.slice(0, 8).map(({ path, what, remedy }) => (
+          <li key={`${path} ${what}`}>
+            <code className="font-mono">{path}</code>: <Told text={what} /> {remedy && <Told text={remedy} />}
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

@@ -23,7 +23,14 @@ export function RuleForm({ value, workspace, habit, onChange }: RuleFormProps) {
   return (
     <div className="space-y-2">
       <div className="grid grid-cols-2 gap-3">
-        <TextField label="Name" wide required value={value.rule} onChange={(name) => onChange('rule', name)} />
+        <TextField
+          label="Name"
+          autoFocus
+          wide
+          required
+          value={value.rule}
+          onChange={(name) => onChange('rule', name)}
+        />
         <TextField label="Note" wide value={value.note} onChange={(note) => onChange('note', note || undefined)} />
       </div>
       {habit && !value.rule.startsWith(habit) && (

@@ -1,6 +1,6 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import type { WorkspaceBody } from '@jade-fence/service/bodies';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Button } from '../frame/button.js';
 import { type FieldHelp, suggestionsFor } from './fields.js';
 import type { FieldValue } from './rule-value.js';
@@ -13,14 +13,18 @@ interface ValuesFieldProps {
   readonly values: readonly FieldValue[];
   readonly workspace: WorkspaceBody;
   readonly onChange: (values: readonly FieldValue[]) => void;
+  /** Whether the field was added just now, so that one goes on there. */
+  readonly fresh: boolean;
 }
 
 const MOST_OFFERED = 30;
+const FOCUS_MS = 50;
+const MOST_FOCUS_MS = 250;
 /** Fields whose values are chosen from all that there are. */
 const TICKED = ['category', 'application', 'time', 'method'];
 
 /** The values of one field: any of some, or none of them. */
-export function ValuesField({ help, values, workspace, onChange }: ValuesFieldProps) {
+export function ValuesField({ help, values, workspace, onChange, fresh }: ValuesFieldProps) {
   const [open, setOpen] = useState(false);
   const not = values.length === 1 && typeof values[0] === 'object';
   const words = not ? (values[0] as { not: readonly string[] }).not : values.filter((each) => typeof each === 'string');
@@ -57,7 +61,13 @@ export function ValuesField({ help, values, workspace, onChange }: ValuesFieldPr
             </button>
           </span>
         ))}
-        <Adding help={help} taken={words} offered={offered} onAdd={(word) => set([...words, word], not)} />
+        <Adding
+          fresh={fresh}
+          help={help}
+          taken={words}
+          offered={offered}
+          onAdd={(word) => set([...words, word], not)}
+        />
         {(TICKED.includes(help.field) || help.field === 'country') && (
           <Button onClick={() => setOpen(!open)}>{open ? 'Done' : 'Choose …'}</Button>
         )}
@@ -80,17 +90,30 @@ export function ValuesField({ help, values, workspace, onChange }: ValuesFieldPr
 }
 
 interface AddingProps {
+  readonly fresh: boolean;
   readonly help: FieldHelp;
   readonly taken: readonly string[];
   readonly offered: readonly { readonly value: string; readonly detail: string }[];
   readonly onAdd: (word: string) => void;
 }
 
-function Adding({ help, taken, offered, onAdd }: AddingProps) {
+function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (!fresh) return;
+    // Until what gives the focus back to the list that the field was chosen in has done so.
+    const timer = setInterval(() => input.current?.focus(), FOCUS_MS);
+    const end = setTimeout(() => clearInterval(timer), MOST_FOCUS_MS);
+    return () => {
+      clearInterval(timer);
+      clearTimeout(end);
+    };
+  }, [fresh]);
   const [query, setQuery] = useState('');
   const text = query.trim();
   const found = offered
     .filter(({ value }) => !taken.includes(value) && value.toLowerCase().includes(text.toLowerCase()))
+    .sort((a, b) => Number(b.value === text) - Number(a.value === text))
     .slice(0, MOST_OFFERED);
   const own = text !== '' && !found.some(({ value }) => value === text) && !taken.includes(text);
   const add = (word: string | null) => {
@@ -100,6 +123,7 @@ function Adding({ help, taken, offered, onAdd }: AddingProps) {
   return (
     <Combobox value="" onChange={add} immediate>
       <ComboboxInput
+        ref={input}
         aria-label={`Add to ${help.field}`}
         placeholder={help.hint}
         value={query}
@@ -107,6 +131,7 @@ function Adding({ help, taken, offered, onAdd }: AddingProps) {
         className="min-w-40 flex-1 rounded-sm border border-line bg-paper px-1.5 py-0.5 font-mono"
       />
       <ComboboxOptions
+        modal={false}
         anchor="bottom start"
         className="z-30 max-h-72 w-96 rounded-sm border border-line bg-sheet py-1 shadow-lg empty:hidden"
       >

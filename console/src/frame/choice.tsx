@@ -34,8 +34,8 @@ export function Choice<T extends string | number>({ label, value, options, onCha
               value={option.value}
               className="cursor-default px-3 py-1 data-focus:bg-jade-wash data-selected:font-semibold"
             >
-              <span className="font-mono">{option.label}</span>
-              {option.detail && <span className="ml-3 text-soft">{option.detail}</span>}
+              <span className="font-mono">{option.label}</span>{' '}
+              {option.detail && <span className="ml-2 text-soft">{option.detail}</span>}
             </ListboxOption>
           ))}
         </ListboxOptions>

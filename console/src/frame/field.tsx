@@ -12,6 +12,7 @@ interface TextFieldProps {
   readonly wide?: boolean;
   readonly required?: boolean;
   readonly autoComplete?: string;
+  readonly autoFocus?: boolean;
 }
 
 /** One line of text with its label above. */

@@ -4,6 +4,7 @@ import { CallError, sendFile } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { TextField } from '../frame/field.js';
+import { FileField } from '../frame/file-field.js';
 import { Command, ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { count } from '../marks/count.js';
@@ -89,17 +90,7 @@ function Load() {
   if (!mayEdit) return null;
   return (
     <Part title="Load other data">
-      <label className="block">
-        <span className="text-soft">A file as CSV, as registries publish it, or MMDB</span>
-        <input
-          type="file"
-          className="block"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) load.mutate(file);
-          }}
-        />
-      </label>
+      <FileField label="A file as CSV, as registries publish it, or MMDB" onChoose={(file) => load.mutate(file)} />
       {load.isPending && <p role="status">Loading …</p>}
       {load.error && <ErrorMessage error={load.error} />}
     </Part>

@@ -1,12 +1,12 @@
 import type { FeedBody, ListBody } from '@jade-fence/service/bodies';
 import { Link } from 'react-router';
-import { CallError } from '../api/call.js';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { clock, count } from '../marks/count.js';
 import { EntriesPart } from './entries-part.js';
+import { entriesTold } from './entries-told.js';
 import { Remove, Versions } from './object-view.js';
 import { PasteEntries } from './paste-entries.js';
 
@@ -23,7 +23,7 @@ export function ListView({ name }: { readonly name: string }) {
       <div className="mb-1 flex flex-wrap items-baseline gap-3">
         <h2 className="font-mono text-page font-semibold">{name}</h2>
         <span className="text-soft">
-          {count(entries)} {of}
+          {entriesTold(entries, of)}
           {expired > 0 && `, ${count(expired)} expired`}
           {addresses !== null && `, which cover ${BigInt(addresses).toLocaleString('en')} addresses`}; version {version}
           {changedBy && ` by ${changedBy}`}, {clock(changedAt).slice(0, 16)}
@@ -68,9 +68,10 @@ export function ListView({ name }: { readonly name: string }) {
 
 /** Where a list is fetched from, where it is. */
 function FeedLine({ list }: { readonly list: string }) {
-  const feed = useFetched<FeedBody>(`/api/feeds/${encodeURIComponent(list)}`);
-  if (!feed.data || (feed.error instanceof CallError && feed.error.status === 404)) return null;
-  const { source, last, goodAt } = feed.data;
+  const feeds = useFetched<{ feeds: FeedBody[] }>('/api/feeds').data?.feeds ?? [];
+  const feed = feeds.find((each) => each.list === list);
+  if (!feed) return null;
+  const { source, last, goodAt } = feed;
   return (
     <p className={last?.outcome === 'failed' ? 'border-l-2 border-ochre bg-ochre-wash px-2' : 'text-soft'}>
       Fetched from <code className="font-mono">{source}</code>

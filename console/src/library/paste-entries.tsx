@@ -5,6 +5,7 @@ import { sendFile } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
+import { FileField } from '../frame/file-field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { count } from '../marks/count.js';
 
@@ -43,16 +44,7 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
           <Button disabled={text.trim() === '' || bring.isPending} onClick={() => bring.mutate(new Blob([text]))}>
             Take these
           </Button>
-          <label>
-            <span className="mr-2 text-soft">or a file</span>
-            <input
-              type="file"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file) bring.mutate(file);
-              }}
-            />
-          </label>
+          <FileField label="or a file" onChoose={(file) => bring.mutate(file)} />
         </span>
         {bring.error && <ErrorMessage error={bring.error} />}
         {bring.data && (

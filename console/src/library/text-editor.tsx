@@ -52,13 +52,15 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
         rows={Math.min(30, Math.max(10, text.split('\n').length + 1))}
       />
       {issues.length > 0 && (
-        <ul role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
-          {issues.slice(0, 12).map(({ line, path, what, remedy }) => (
-            <li key={`${line} ${path} ${what}`}>
-              line {line}, <code className="font-mono">{path}</code>: <Told text={what} />. <Told text={remedy} />
-            </li>
-          ))}
-        </ul>
+        <div role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
+          <ul>
+            {issues.slice(0, 12).map(({ line, path, what, remedy }) => (
+              <li key={`${line} ${path} ${what}`}>
+                line {line}, <code className="font-mono">{path}</code>: <Told text={what} />. <Told text={remedy} />
+              </li>
+            ))}
+          </ul>
+        </div>
       )}
       {store.error && <ErrorMessage error={store.error} />}
       <Button type="submit" main disabled={issues.length > 0 || store.isPending || name === ''}>

@@ -5,6 +5,7 @@ import { sendFile } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
+import { FileField } from '../frame/file-field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Preview } from './preview.js';
 
@@ -52,13 +53,11 @@ export function Upload({ known }: UploadProps) {
       onDrop={drop}
       className={`mb-6 rounded-md border border-dashed p-3 ${over ? 'border-jade bg-jade-wash' : 'border-soft'}`}
     >
-      <label className="block">
-        <span className="font-medium">Drop a log here, or choose it</span>{' '}
-        <span className="text-soft">
-          JSON Lines, common, combined, W3C, CSV, HAR; plain or gzip. The format is told by what is in it.
-        </span>
-        <input type="file" className="block" onChange={(event) => choose(event.target.files?.[0])} />
-      </label>
+      <FileField
+        label="Drop a log here, or choose it"
+        hint="JSON Lines, common, combined, W3C, CSV, HAR; plain or gzip. The format is told by what is in it."
+        onChoose={choose}
+      />
       {file && (
         <form
           className="mt-2 space-y-2"

@@ -160,7 +160,7 @@ function Shares({ title, rows, onChoose }: SharesProps) {
               {onChoose ? (
                 <button
                   type="button"
-                  className="relative cursor-pointer hover:underline"
+                  className="relative min-h-6 min-w-6 cursor-pointer text-left hover:underline"
                   onClick={() => onChoose(row.name)}
                 >
                   {row.name}

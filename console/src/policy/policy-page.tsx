@@ -66,7 +66,9 @@ export function PolicyPage() {
 
 /** The replay that the address names, else the newest that is done. */
 function shownReplay(replays: readonly ReplayBody[], named: number | undefined): number | undefined {
-  const done = replays.filter((replay) => replay.state === 'done' && replay.revision === null);
+  const done = replays.filter(
+    ({ state, revision, instead }) => state === 'done' && revision === null && instead.length === 0,
+  );
   return named ?? done[0]?.id;
 }
 

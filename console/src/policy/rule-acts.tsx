@@ -12,7 +12,7 @@ interface RuleActsProps {
 export interface RuleActions {
   readonly edit: () => void;
   readonly copy: () => void;
-  readonly move: (by: -1 | 1) => void;
+  readonly move: (to: -1 | 1 | 'top' | 'end') => void;
   readonly setStance: (stance: string) => void;
   readonly remove: () => void;
 }
@@ -24,6 +24,8 @@ export function RuleActs({ rule, stance, first, last, acts }: RuleActsProps) {
     ['Copy', acts.copy, true],
     ['Move up', () => acts.move(-1), !first],
     ['Move down', () => acts.move(1), !last],
+    ['To the top', () => acts.move('top'), !first],
+    ['To the end', () => acts.move('end'), !last],
     ...['enforce', 'observe', 'off']
       .filter((each) => each !== stance)
       .map((each): [string, () => void, boolean] => [WORDS[each] ?? each, () => acts.setStance(each), true]),

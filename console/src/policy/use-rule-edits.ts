@@ -33,7 +33,10 @@ export function useRuleEdits(policy: PolicyBody, edit: PolicyEdit, go: Go): Rule
     actsOf: (rule) => ({
       edit: () => go({ edit: rule }),
       copy: () => put(withAdded(text, at(rule) + 1, copyOf(text, at(rule)))),
-      move: (by) => move(at(rule), at(rule) + by),
+      move: (to) => {
+        const ends = { top: 0, end: policy.rules.length - 1 };
+        move(at(rule), typeof to === 'number' ? at(rule) + to : ends[to]);
+      },
       setStance: (stance) => {
         const own = ruleTexts(text)[at(rule)] ?? '';
         put(withRule(text, at(rule), withKey(own, 'stance', stance === 'enforce' ? undefined : stance)));

@@ -1,8 +1,10 @@
-import type { ExplainedBody } from '@jade-fence/service/bodies';
+import type { ExplainedBody, ObjectBody } from '@jade-fence/service/bodies';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
 import { useSearchParams } from 'react-router';
+import { parse } from 'yaml';
 import { call } from '../api/call.js';
+import { useDeed } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { Story } from '../explanation/explanation-panel.js';
 import { Choice } from '../frame/choice.js';
@@ -49,6 +51,13 @@ export default function TryPage() {
     placeholderData: keepPreviousData,
     retry: false,
   });
+  const probe = useDeed(async (name: string) => {
+    const { text } = await call<ObjectBody>('GET', `/api/objects/probe/${name}`);
+    const { client = '', agent = '', user = '' } = (parse(text) ?? {}) as Readonly<Record<string, string>>;
+    setSearch(
+      (before) => new URLSearchParams([...Object.entries({ ...Object.fromEntries(before), client, agent, user })]),
+    );
+  });
   const probes = workspace?.objects.filter(({ kind }) => kind === 'probe') ?? [];
   const explanation = answer.data?.explanation;
   return (
@@ -65,22 +74,17 @@ export default function TryPage() {
           {probes.length > 0 && (
             <p className="flex flex-wrap gap-1">
               <span className="text-soft">As a probe:</span>
-              {probes.map(({ name, sentence }) => {
-                const address = /at ([0-9a-f.:]+)/i.exec(sentence)?.[1]?.replace(/\.$/, '');
-                return (
-                  address && (
-                    <button
-                      key={name}
-                      type="button"
-                      title={sentence}
-                      onClick={() => set('client', address)}
-                      className="cursor-pointer rounded-sm border border-line px-1.5 font-mono hover:border-jade"
-                    >
-                      {name}
-                    </button>
-                  )
-                );
-              })}
+              {probes.map(({ name, sentence }) => (
+                <button
+                  key={name}
+                  type="button"
+                  title={sentence}
+                  onClick={() => probe.mutate(name)}
+                  className="cursor-pointer rounded-sm border border-line px-1.5 font-mono hover:border-jade"
+                >
+                  {name}
+                </button>
+              ))}
             </p>
           )}
           <TextField

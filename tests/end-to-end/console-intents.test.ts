@@ -1,0 +1,322 @@
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { launchBrowser, openPage } from '../setup/browser.js';
+import { axe, signIn, tabTo } from '../setup/console.js';
+import { ended, loadGarden, startService, type TestService } from '../setup/service.js';
+
+/** What an administrator means, written in the console by mouse and by keyboard alone, and proved by a replay. */
+let service: TestService;
+let browser: Browser;
+let page: Page;
+let complaints: string[];
+
+beforeAll(async () => {
+  [service, browser] = await Promise.all([startService(), launchBrowser()]);
+  await loadGarden(service);
+  ({ page, complaints } = await openPage(browser));
+  page.setDefaultTimeout(12_000);
+  await signIn(page, service);
+  await page.getByRole('heading', { name: 'ticket-site' }).waitFor();
+});
+afterAll(async () => {
+  await browser?.close();
+  await service?.stop();
+});
+
+interface Intent {
+  readonly name: string;
+  readonly policy: string;
+  /** Fields of `when`, and their values. */
+  readonly when: readonly (readonly [field: string, ...values: string[]])[];
+  readonly unless?: readonly (readonly [field: string, ...values: string[]])[];
+  /** That the first field takes none of its values. */
+  readonly inverted?: true;
+  /** What it does; else it blocks. */
+  readonly then?: string;
+  readonly limit?: { readonly moreThan: string; readonly within: string; readonly per: string };
+  readonly sentence: RegExp;
+}
+
+const INTENTS: readonly Intent[] = [
+  {
+    name: 'countries',
+    policy: 'ticket-site',
+    when: [['country', 'PT', 'ES']],
+    inverted: true,
+    sentence: /Block requests .*PT.*ES/,
+  },
+  {
+    name: 'machine',
+    policy: 'visitor-web',
+    when: [['client', '10.40.0.11']],
+    sentence: /Block requests from 10\.40\.0\.11\./,
+  },
+  {
+    name: 'staging',
+    policy: 'ticket-site',
+    when: [['host', 'staging.fennelhill.example']],
+    unless: [['client', 'garden-offices', 'home-workers']],
+    sentence: /staging\.fennelhill\.example, unless the client is in garden-offices/,
+  },
+  {
+    name: 'entertainment',
+    policy: 'visitor-web',
+    when: [
+      ['category', 'media'],
+      ['time', 'opening-hours'],
+    ],
+    unless: [['client', '10.40.0.12']],
+    sentence: /category media during opening-hours, unless the client is 10\.40\.0\.12/,
+  },
+  {
+    name: 'applications',
+    policy: 'visitor-web',
+    when: [['application', 'web', 'name-look-up']],
+    then: 'allow',
+    sentence: /Allow .*web.*name-look-up/,
+  },
+  {
+    name: 'sign-ins',
+    policy: 'ticket-site',
+    when: [['path', '/account/sign-in*']],
+    limit: { moreThan: '1', within: '1d', per: 'client, method' },
+    sentence: /more than one within a day for the same client and method|more than 1 within/,
+  },
+];
+
+const rule = (name: string) => page.locator(`[data-rule="${name}"]`);
+
+/** How many requests of the week the rule decides where it stands first: asked of the service by another way. */
+async function proved(intent: Intent, text: string): Promise<number> {
+  const { text: own } = (await service.call('GET', `/api/objects/policy/${intent.policy}`)).body;
+  const rules = own.slice(own.indexOf('rules:\n') + 7);
+  const files = [
+    {
+      name: 'p.yaml',
+      text: own.replace(rules, `${text.replace(/^(.*)/, '  - $1').replace(/\n(?=.)/g, '\n    ')}${rules}`),
+    },
+  ];
+  const { id } = (await service.call('POST', '/api/replays', { log: 'week', files })).body;
+  await ended(service, id);
+  const { policies } = (await service.call('GET', `/api/replays/${id}/report`)).body;
+  const found = policies.find(({ policy }: { policy: string }) => policy === intent.policy);
+  return found.rules[0].decided;
+}
+
+async function byMouse(intent: Intent, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'New rule' }).click();
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  for (const part of ['when', 'unless'] as const)
+    for (const [field, ...values] of intent[part] ?? []) {
+      await page.getByRole('button', { name: new RegExp(`^Add to ${part}`) }).click();
+      await page.getByRole('option', { name: new RegExp(`^${field} `) }).click();
+      for (const value of values) {
+        await page
+          .getByRole('group', { name: part })
+          .getByRole('combobox', { name: `Add to ${field}` })
+          .fill(value);
+        await page
+          .getByRole('option', { name: new RegExp(`^${value.replace(/[.*/]/g, '\\$&')}( |$)`) })
+          .first()
+          .click();
+      }
+    }
+  if (intent.inverted) await page.getByRole('button', { name: 'any of' }).click();
+  if (intent.limit) {
+    await page.getByLabel('Match only who asks too often').click();
+    await page.getByLabel('more than').fill(intent.limit.moreThan);
+    await page.getByLabel('within').fill(intent.limit.within);
+    await page.getByLabel('per', { exact: true }).fill(intent.limit.per);
+  }
+  if (intent.then) {
+    await page.getByRole('button', { name: /^Then/ }).click();
+    await page.getByRole('option', { name: intent.then }).click();
+  }
+  await page.getByRole('button', { name: /^Stance/ }).click();
+  await page.getByRole('option', { name: 'enforce' }).click();
+  await page.getByText(intent.sentence).first().waitFor();
+  await page.getByRole('button', { name: 'Keep in the draft' }).click();
+  await rule(name)
+    .getByRole('button', { name: `What to do with ${name}` })
+    .click();
+  await page.getByRole('menuitem', { name: 'To the top' }).click();
+}
+
+async function byKeyboard(intent: Intent, name: string): Promise<void> {
+  const { keyboard } = page;
+  await tabTo(page, 'New rule');
+  await keyboard.press('Enter');
+  await page.getByLabel('Name', { exact: true }).waitFor();
+  // The form begins where one writes first.
+  expect(await page.evaluate(() => (document.activeElement as HTMLInputElement).value)).toBe('new-rule');
+  await keyboard.press('ControlOrMeta+a');
+  await keyboard.type(name);
+  for (const part of ['when', 'unless'] as const)
+    for (const [field, ...values] of intent[part] ?? []) {
+      await tabTo(page, new RegExp(`^Add to ${part}`));
+      await keyboard.press('Space');
+      await page.getByRole('option', { name: new RegExp(`^${field} `) }).waitFor();
+      await keyboard.type(field);
+      await keyboard.press('Enter');
+      await page.locator(`[aria-label="Add to ${field}"]:focus`).waitFor();
+      for (const value of values) {
+        await keyboard.type(value);
+        await page
+          .getByRole('option', { name: new RegExp(`^${value.replace(/[.*/]/g, '\\$&')}( |$)`) })
+          .first()
+          .waitFor();
+        await keyboard.press('Enter');
+      }
+      await keyboard.press('Escape');
+    }
+  if (intent.inverted) {
+    await tabTo(page, 'any of');
+    await keyboard.press('Space');
+  }
+  if (intent.limit) {
+    await tabTo(page, 'Match only who asks too often');
+    await keyboard.press('Space');
+    for (const [label, value] of [
+      ['more than', intent.limit.moreThan],
+      ['within', intent.limit.within],
+      ['per', intent.limit.per],
+    ] as const) {
+      await tabTo(page, label);
+      await keyboard.press('ControlOrMeta+a');
+      await keyboard.type(value);
+    }
+  }
+  if (intent.then) {
+    await tabTo(page, /^Then/);
+    await keyboard.press('Space');
+    await page.getByRole('option', { name: intent.then }).waitFor();
+    await keyboard.type(intent.then);
+    await keyboard.press('Enter');
+  }
+  await tabTo(page, /^Stance/);
+  await keyboard.press('Space');
+  await page.getByRole('option', { name: 'enforce' }).waitFor();
+  await keyboard.type('enforce');
+  await keyboard.press('Enter');
+  await page.getByText(intent.sentence).first().waitFor();
+  await tabTo(page, 'Keep in the draft');
+  await keyboard.press('Enter');
+  await rule(name).waitFor();
+  await tabTo(page, `What to do with ${name}`);
+  await keyboard.press('Enter');
+  await page.getByRole('menuitem', { name: 'To the top' }).waitFor();
+  await keyboard.type('To the top');
+  await keyboard.press('Enter');
+}
+
+describe.each([
+  ['mouse', byMouse],
+  ['keyboard', byKeyboard],
+] as const)('an intent written by %s', (way, write) => {
+  it.each(INTENTS.map((intent) => [intent.name, intent] as const))('%s', { timeout: 90_000 }, async (_name, intent) => {
+    const name = `${intent.name}-${way}`;
+    await page.goto(`${service.url}/policies/${intent.policy}`);
+    await page.getByRole('button', { name: 'New rule' }).waitFor();
+    await write(intent, name);
+    await page.locator('[data-rule]').first().and(rule(name)).waitFor();
+    const stored = (await service.call('GET', `/api/objects/policy/${intent.policy}`)).body.text as string;
+    const own = /^ {2}- (rule: [\s\S]*?)(?=^ {2}- rule: )/m.exec(stored)?.[1] ?? '';
+    expect(own).toContain(`rule: ${name}`);
+    const expected = await proved(intent, own.replace(/\n {4}/g, '\n').replace(name, 'proof'));
+    expect(expected).toBeGreaterThan(0);
+    // The page orders a replay by itself when the rule has moved, and shows what came of it.
+    const told = new RegExp(`^${expected.toLocaleString('en')}\\s+decided`);
+    await rule(name).getByRole('button', { name: told }).waitFor();
+    // The next one is to meet the garden as it was.
+    await rule(name)
+      .getByRole('button', { name: `What to do with ${name}` })
+      .click();
+    await page.getByRole('menuitem', { name: 'Delete' }).click();
+    await rule(name).waitFor({ state: 'detached' });
+  });
+});
+
+describe('rules', () => {
+  it('are dragged to another place, and that is undone', async () => {
+    await page.goto(`${service.url}/policies/visitor-web`);
+    const from = await rule('no-uploads').getByRole('button', { name: 'Move no-uploads' }).boundingBox();
+    const to = await rule('guide-tablets').boundingBox();
+    if (!from || !to) throw new Error('the rules are not there');
+    await page.mouse.move(from.x + 4, from.y + 4);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 4, from.y - 30, { steps: 4 });
+    await page.mouse.move(from.x + 4, to.y + 10, { steps: 8 });
+    await page.mouse.up();
+    await page.locator('[data-rule]').first().and(rule('no-uploads')).waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.locator('[data-rule]').first().and(rule('guide-tablets')).waitFor();
+  });
+
+  it('are moved with the keys by their handle', async () => {
+    await rule('no-uploads').getByRole('button', { name: 'Move no-uploads' }).focus();
+    for (const key of ['Space', 'ArrowUp', 'Space']) {
+      await page.keyboard.press(key);
+      await page.waitForTimeout(200);
+    }
+    await page.locator('[data-rule]').first().and(rule('no-uploads')).waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.locator('[data-rule]').first().and(rule('guide-tablets')).waitFor();
+  });
+
+  it('are mended by what the review finds, with one press', async () => {
+    await rule('no-wagering').getByText('Move no-wagering above web-for-all.').waitFor();
+    await rule('no-wagering').getByRole('button', { name: 'Do that' }).click();
+    await page.locator('[data-rule="no-wagering"] + [data-rule="web-for-all"]').waitFor();
+    await page
+      .getByRole('status')
+      .filter({ hasText: /63 of 5,000 requests change/ })
+      .waitFor();
+    expect(await axe(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.locator('[data-rule="web-for-all"] + [data-rule="no-wagering"]').waitFor();
+  });
+
+  it('say what is wrong with them as they are written, in the form and in the text', async () => {
+    await page.goto(`${service.url}/policies/visitor-web?edit=no-wagering`);
+    const editor = page.getByRole('region', { name: 'Edit no-wagering' });
+    const text = editor.getByLabel('The same as text');
+    await text.fill('rule: no-wagering\nwhen: {category: [wagring]}\nthen: block\n');
+    await editor.getByRole('alert').filter({ hasText: 'did you mean wagering' }).waitFor();
+    expect(await editor.getByRole('button', { name: 'Keep in the draft' }).isDisabled()).toBe(true);
+    await text.fill('rule: no-wagering\nwhen: {category: [\n');
+    await editor.getByRole('alert').waitFor();
+    await text.fill(
+      'rule: no-wagering\nwhen: {category: [wagering]}\nthen: {redirect: "https://intranet.fennelhill.example/why"}\n',
+    );
+    await editor.getByLabel('to', { exact: true }).waitFor();
+    expect(await editor.getByLabel('to', { exact: true }).inputValue()).toBe('https://intranet.fennelhill.example/why');
+    await editor
+      .getByText('Send requests')
+      .or(editor.getByText(/Redirect|send/i))
+      .first()
+      .waitFor();
+    expect(await axe(page)).toEqual([]);
+    await editor.getByRole('button', { name: 'Cancel' }).click();
+  });
+
+  it('name countries on a list beside the map, and are copied', async () => {
+    await page.goto(`${service.url}/policies/ticket-site?edit=no-harvesters`);
+    await page.getByRole('button', { name: /^Add to when/ }).click();
+    await page.getByRole('option', { name: /^country / }).click();
+    await page.getByRole('button', { name: 'Choose …' }).click();
+    await page.getByRole('group', { name: 'Countries' }).getByLabel('Search').fill('portu');
+    await page.getByRole('checkbox', { name: /PT/ }).click();
+    await page.getByLabel('The same as text').filter({ hasText: 'country: [PT]' }).waitFor();
+    expect(await axe(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await rule('no-harvesters').getByRole('button', { name: 'What to do with no-harvesters' }).click();
+    await page.getByRole('menuitem', { name: 'Copy' }).click();
+    await rule('no-harvesters-2').waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await rule('no-harvesters-2').waitFor({ state: 'detached' });
+  });
+
+  it('have complained of nothing', () => {
+    expect(complaints).toEqual([]);
+  });
+});

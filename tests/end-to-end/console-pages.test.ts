@@ -1,0 +1,345 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { launchBrowser, openPage } from '../setup/browser.js';
+import { axe, signIn } from '../setup/console.js';
+import { loadGarden, startService, type TestService } from '../setup/service.js';
+
+/** Every page of the console: what it shows, what can be done there, and what it says where something is wrong. */
+let service: TestService;
+let browser: Browser;
+let page: Page;
+let complaints: string[];
+
+beforeAll(async () => {
+  [service, browser] = await Promise.all([startService(), launchBrowser()]);
+  await loadGarden(service);
+  ({ page, complaints } = await openPage(browser));
+  page.setDefaultTimeout(15_000);
+  await signIn(page, service);
+  await page.getByRole('heading', { name: 'ticket-site' }).waitFor();
+});
+afterAll(async () => {
+  await browser?.close();
+  await service?.stop();
+});
+
+const go = (path: string) => page.goto(`${service.url}${path}`);
+
+const PAGES: readonly (readonly [path: string, shows: string])[] = [
+  ['/policies/visitor-web', 'no-wagering'],
+  ['/policies/ticket-site?edit=no-harvesters', 'The same as text'],
+  ['/compare', 'It takes two replays of one log'],
+  ['/try?client=10.40.3.7&url=odds.meadowbet.example:443', 'Allowed by rule web-for-all'],
+  ['/checks', 'what-visitors-reach'],
+  ['/library', 'Choose one at the left'],
+  ['/library/list/home-workers', 'Ines Baltazar'],
+  ['/library/category/media', 'Holds 3 domains'],
+  ['/library/application/web', 'it needs name-look-up'],
+  ['/library/schedule/opening-hours', '09:00-12:00 14:00-18:00'],
+  ['/library/notice/not-here', 'As the client sees it'],
+  ['/library/probe/visitor-phone', 'A client at 10.40.3.7'],
+  ['/library/corrections/garden-networks', '203.0.113.0/24'],
+  ['/library/check/what-visitors-reach', '6 answers of 3 probes'],
+  ['/library/countries', 'days old'],
+  ['/logs/week', '5,000 requests of 5,000 lines'],
+  ['/draft', 'Nothing is published yet'],
+  ['/live', 'Nothing is published, so that nothing can be decided yet'],
+  ['/people', 'Your tokens, for programs'],
+  ['/audit', 'object-added'],
+  ['/look-up?of=odds.meadowbet.example', 'wagering-sites'],
+];
+
+describe('every page', () => {
+  it.each(PAGES)(
+    '%s shows what it is for, and is accessible in light and dark',
+    { timeout: 60_000 },
+    async (path, shows) => {
+      await go(path);
+      await page.getByText(shows).first().waitFor();
+      expect(await axe(page)).toEqual([]);
+      await page.getByRole('button', { name: 'Dark' }).click();
+      expect(await axe(page)).toEqual([]);
+      await page.getByRole('button', { name: 'Light' }).click();
+    },
+  );
+
+  it('is reached from the bar, and fits a tablet', async () => {
+    await page.setViewportSize({ width: 820, height: 1180 });
+    for (const name of ['Compare', 'Try', 'Checks', 'Library', 'Logs', 'Live', 'People', 'Rules']) {
+      await page.getByRole('link', { name, exact: true }).click();
+      const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+      expect([name, wide]).toEqual([name, 0]);
+    }
+    await page.setViewportSize({ width: 1280, height: 800 });
+  });
+});
+
+describe('the library', () => {
+  it('adds an entry to a list and takes it out, and tells what does not hold', async () => {
+    await go('/library/list/guide-tablets');
+    await page.getByLabel('Entry', { exact: true }).fill('10.40.9.300');
+    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('alert').filter({ hasText: 'at most 255' }).waitFor();
+    expect(await page.getByLabel('Entry', { exact: true }).inputValue()).toBe('10.40.9.300');
+    await page.getByLabel('Entry', { exact: true }).fill('10.40.9.30');
+    await page.getByLabel('Note').fill('the new one');
+    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('row').filter({ hasText: 'the new one' }).waitFor();
+    await page.getByRole('button', { name: 'Take out 10.40.9.30', exact: true }).click();
+    await page.getByRole('row').filter({ hasText: 'the new one' }).waitFor({ state: 'detached' });
+  });
+
+  it('takes many entries at once, and tells bad lines by their numbers', async () => {
+    await page.getByRole('button', { name: 'Replace all entries …' }).click();
+    await page.getByLabel(/^One entry a line/).fill('10.40.8.0/24 # as before\nnothing\n');
+    await page.getByRole('button', { name: 'Take these' }).click();
+    await page.getByRole('alert').filter({ hasText: 'line 2' }).waitFor();
+    await page.getByLabel('Leave out lines that do not hold').check();
+    await page.getByRole('button', { name: 'Take these' }).click();
+    await page.getByText('guide-tablets has 1 entries.').waitFor();
+  });
+
+  it('opens a list of a hundred thousand without fetching it as a whole', async () => {
+    const many = Array.from({ length: 100_000 }, (_, at) => `n${at}.host.example`).join('\n');
+    await service.call('PUT', '/api/lists/many/entries?of=domains', many);
+    await go('/library/list/many');
+    await page.getByText('100,000 domains').first().waitFor();
+    expect(await page.getByRole('table', { name: 'Entries' }).getByRole('row').count()).toBe(101);
+    await page.getByLabel('Search entries and notes').fill('n77777.');
+    await page.getByText('n77777.host.example').waitFor();
+    const { body } = await service.call('GET', '/api/lists/many?text=false');
+    expect([body.entries, body.text]).toEqual([100_000, '']);
+  });
+
+  it('writes a new object, whose problems are told as it is typed', async () => {
+    await go('/library/schedule');
+    await page.getByRole('button', { name: 'New' }).click();
+    await page.getByLabel('As text').fill('schedule: nights\nzone: Europe/Lisbn\nweekly: {mon: ["22:00-06:00"]}\n');
+    await page.getByRole('alert').filter({ hasText: 'Europe/Lisbn' }).waitFor();
+    await page.getByLabel('As text').fill('schedule: nights\nzone: Europe/Lisbon\nweekly: {mon: ["22:00-06:00"]}\n');
+    await page.getByRole('button', { name: 'Keep in the draft' }).click();
+    await page.getByRole('heading', { name: 'nights' }).waitFor();
+    expect(await page.getByRole('figure', { name: 'The week' }).innerText()).toMatch(
+      /mon\s+22:00-24:00\s+tue\s+00:00-06:00/,
+    );
+  });
+
+  it('keeps what was typed where somebody else changed the object meanwhile', async () => {
+    const typed = 'schedule: nights\nnote: mine\nzone: UTC\nweekly: {mon: ["22:00-06:00"]}\n';
+    await page.getByLabel('As text').fill(typed);
+    const theirs = 'schedule: nights\nnote: theirs\nzone: UTC\nweekly: {tue: ["22:00-06:00"]}\n';
+    await service.call('PUT', '/api/objects/schedule/nights', { text: theirs }, { 'if-match': '"1"' });
+    await page.getByRole('button', { name: 'Keep in the draft' }).click();
+    await page.getByRole('alert').filter({ hasText: 'is at version 2 now' }).first().waitFor();
+    expect(await page.getByLabel('As text').inputValue()).toBe(typed);
+    await page.getByRole('button', { name: 'Keep mine' }).click();
+    await page.getByRole('button', { name: 'Keep in the draft' }).click();
+    await page.getByText('version 3').first().waitFor();
+    expect((await service.call('GET', '/api/objects/schedule/nights')).body.text).toBe(typed);
+  });
+});
+
+describe('logs', () => {
+  it('come by choosing a file, with its first lines shown, and are replayed', async () => {
+    const file = join(service.folder, 'gate.log.gz');
+    const line = '198.18.4.1 - - [12/Nov/2026:09:00:00 +0000] "GET /book HTTP/1.1" 200 12 "-" "Meadowlark/12.1"\n';
+    writeFileSync(file, gzipSync(`${line.repeat(20)}not a line of it\n`));
+    await go('/logs');
+    await page.getByLabel(/^Drop a log here/).setInputFiles(file);
+    expect(await page.getByLabel('Name of the log').inputValue()).toBe('gate');
+    await page.getByRole('button', { name: 'Bring gate.log.gz' }).click();
+    await page.getByText('20 requests of 21 lines, read as combined').waitFor();
+    await page.getByRole('table', { name: 'Lines that could not be read' }).getByText('not a line of it').waitFor();
+    await page.getByRole('button', { name: 'Replay it' }).click();
+    await page.getByText('All of the log:').waitFor();
+  });
+
+  it('map columns of CSV that have other names', async () => {
+    const file = join(service.folder, 'gatehouse.csv');
+    writeFileSync(file, 'When,Who,Where\n2026-11-12T09:00:00Z,198.18.4.1,tickets.fennelhill.example\n');
+    await go('/logs');
+    await page.getByLabel(/^Drop a log here/).setInputFiles(file);
+    for (const [field, column] of [
+      ['time', 'When'],
+      ['peer', 'Who'],
+      ['host', 'Where'],
+    ] as const) {
+      await page.getByRole('button', { name: new RegExp(`^${field} `) }).click();
+      await page.getByRole('option', { name: column, exact: true }).click();
+    }
+    await page.getByRole('button', { name: 'Bring gatehouse.csv' }).click();
+    await page.getByText('1 requests of 2 lines, read as csv').waitFor();
+  });
+
+  it('say why they cannot be taken, and keep the form', async () => {
+    const file = join(service.folder, 'picture.bin');
+    writeFileSync(file, Buffer.from(Array.from({ length: 4096 }, (_, at) => (at * 7919) % 256)));
+    await page.getByLabel(/^Drop a log here/).setInputFiles(file);
+    await page.getByRole('button', { name: 'Bring picture.bin' }).click();
+    await page.getByRole('alert').first().waitFor();
+    await page.getByRole('button', { name: 'Bring picture.bin' }).waitFor();
+  });
+});
+
+describe('the draft', () => {
+  it('is not published while checks fail, and is when they hold', { timeout: 60_000 }, async () => {
+    await go('/draft');
+    await page.getByLabel('Why').fill('Wagering is refused');
+    await page.getByRole('checkbox', { name: 'The new warnings are meant' }).click();
+    await page.getByRole('button', { name: 'Publish the draft' }).click();
+    await page.getByRole('alert').filter({ hasText: 'Checks fail' }).waitFor();
+    expect(await page.getByLabel('Why').inputValue()).toBe('Wagering is refused');
+    await go('/policies/visitor-web');
+    await page.locator('[data-rule="no-wagering"]').getByRole('button', { name: 'Do that' }).click();
+    await page.locator('[data-rule="no-wagering"] + [data-rule="web-for-all"]').waitFor();
+    await go('/draft');
+    await page.getByText('All 6 cells of the checks hold').waitFor();
+    await page.getByLabel('Why').fill('Wagering is refused');
+    await page.getByRole('checkbox', { name: 'The new warnings are meant' }).click();
+    await page.getByRole('button', { name: 'Publish the draft' }).click();
+    await page.getByText('Revision 1 is in force').waitFor();
+    await page.getByText('Nothing is different.').waitFor();
+  });
+
+  it('tells edits in words and as lines, compares them with what is published, and discards them', async () => {
+    await go('/policies/visitor-web');
+    await page
+      .locator('[data-rule="no-wagering"]')
+      .getByRole('button', { name: 'What to do with no-wagering' })
+      .click();
+    await page.getByRole('menuitem', { name: 'To the end' }).click();
+    await page
+      .getByRole('status')
+      .filter({ hasText: /Against revision 1: 63 of 5,000 requests change \(63 block → allow\)/ })
+      .waitFor();
+    await page.getByRole('link', { name: /requests change/ }).click();
+    await page.getByRole('table', { name: 'Causes' }).getByText('visitor-web / no-wagering').waitFor();
+    await page
+      .getByRole('table', { name: 'Requests that changed' })
+      .getByText('odds.meadowbet.example')
+      .first()
+      .waitFor();
+    expect(await axe(page)).toEqual([]);
+    await go('/draft');
+    await page.getByText('no-wagering moved below web-for-all').waitFor();
+    await page.getByRole('button', { name: 'Lines of visitor-web' }).click();
+    await page.getByText('- rule: no-wagering').first().waitFor();
+    await page.getByRole('button', { name: 'Discard', exact: true }).click();
+    await page.getByText('Nothing is different.').waitFor();
+    await page.getByRole('button', { name: 'Restore' }).click();
+    await page.getByRole('alert').or(page.getByText('Nothing is different.')).first().waitFor();
+  });
+
+  it('is proposed to another where two pairs of eyes are asked for', async () => {
+    await service.call('PATCH', '/api/settings', { fourEyes: true });
+    await service.call('PATCH', '/api/lists/home-workers/entries', { add: [{ entry: '203.0.113.90' }] });
+    await go('/draft');
+    await page.getByLabel('Why').fill('Another botanist');
+    await page.getByRole('button', { name: 'Ask another to publish it' }).click();
+    await page.getByText('administrator proposes: Another botanist').waitFor();
+    await page.getByRole('button', { name: 'Withdraw' }).click();
+    await page.getByText('administrator proposes').waitFor({ state: 'detached' });
+    await service.call('PATCH', '/api/settings', { fourEyes: false });
+  });
+});
+
+describe('live decisions and people', () => {
+  it('shows decisions as they are made, alerts marked', async () => {
+    await go('/live');
+    await page.getByText('Revision 1 decides').waitFor();
+    const asked = {
+      client: '10.40.3.7',
+      peer: '10.40.3.7',
+      method: 'CONNECT',
+      host: 'odds.meadowbet.example',
+      port: 443,
+    };
+    expect((await service.call('POST', '/decide', asked)).body).toMatchObject({
+      verdict: 'block',
+      rule: 'no-wagering',
+    });
+    await page.getByRole('table', { name: 'Counts by rule' }).getByText('visitor-web / no-wagering').waitFor();
+    await page.getByRole('table', { name: 'Recorded decisions' }).getByText('odds.meadowbet.example:443').waitFor();
+  });
+
+  it('adds a person, who may look and not edit', async () => {
+    await go('/people');
+    await page.getByLabel('Name', { exact: true }).fill('ines');
+    await page.getByLabel('Password, 12 characters or more').fill('a fern in every gorge');
+    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('row').filter({ hasText: 'ines' }).waitFor();
+    const other = await openPage(browser);
+    await other.page.goto(service.url);
+    await other.page.getByRole('button', { name: 'With a name and password' }).click();
+    await other.page.getByLabel('Name').fill('ines');
+    await other.page.getByLabel('Password').fill('a fern in every gorge');
+    await other.page.keyboard.press('Enter');
+    await other.page.getByRole('heading', { name: 'ticket-site' }).waitFor();
+    expect(await other.page.getByRole('button', { name: 'New rule' }).count()).toBe(0);
+    expect(await other.page.getByRole('button', { name: /^What to do with/ }).count()).toBe(0);
+    await other.page.goto(`${service.url}/library/list/home-workers`);
+    await other.page.getByText('Ines Baltazar').waitFor();
+    expect(await other.page.getByRole('button', { name: 'Add' }).count()).toBe(0);
+    expect(other.complaints.filter((complaint) => !complaint.includes('403'))).toEqual([]);
+  });
+
+  it('makes a token and tells its key once', async () => {
+    await page.getByLabel('Name of the token').fill('gateway');
+    await page.getByRole('button', { name: 'Make a token' }).click();
+    await page.getByText('The key of gateway, told this once').waitFor();
+    await page.reload();
+    await page.getByRole('row').filter({ hasText: 'gateway' }).waitFor();
+    expect(await page.getByText('told this once').count()).toBe(0);
+  });
+});
+
+describe('where something is wrong', () => {
+  it('looks up names and values by the key `/`', async () => {
+    await go('/live');
+    await page.getByRole('heading', { name: 'Live' }).waitFor();
+    await page.keyboard.press('/');
+    await page.keyboard.type('198.18.97.3');
+    await page.keyboard.press('Enter');
+    await page.getByText('harvester-networks').first().waitFor();
+    await page.keyboard.press('/');
+    await page.keyboard.type('edge-proxies');
+    await page.keyboard.press('Enter');
+    await page.getByText('gatehouse one').waitFor();
+  });
+
+  it('asks to sign in again over the page where the session has ended, and keeps what was typed', async () => {
+    await go('/library/notice/not-here');
+    const text = page.getByLabel('As text');
+    await text.fill(`${await text.inputValue()}# mine\n`);
+    await page.context().clearCookies();
+    await page.getByRole('button', { name: 'Keep in the draft' }).click();
+    await page.getByRole('dialog').getByText('Your session has ended').waitFor();
+    expect(await axe(page)).toEqual([]);
+    await page.getByRole('dialog').getByLabel('Access key').fill(service.key);
+    await page.getByRole('dialog').getByRole('button', { name: 'Sign in' }).click();
+    await page.getByRole('dialog').waitFor({ state: 'detached' });
+    expect(await text.inputValue()).toContain('# mine');
+    await page.getByRole('button', { name: 'Keep in the draft' }).click();
+    await page.getByText('version 2').first().waitFor();
+  });
+
+  it('has complained of nothing but what was refused', () => {
+    const refused = /status of (?:400|401|404|409|412|422)/;
+    expect(complaints.filter((complaint) => !refused.test(complaint))).toEqual([]);
+  });
+
+  it('says that the service is gone, and goes on when it is back', async () => {
+    await go('/library/list/edge-proxies');
+    await page.getByText('gatehouse one').waitFor();
+    await page.route('**/api/**', (route) => route.abort());
+    await page.getByLabel('Entry', { exact: true }).fill('10.10.1.6');
+    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('alert').filter({ hasText: 'The service does not answer.' }).first().waitFor();
+    await page.unroute('**/api/**');
+    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('row').filter({ hasText: '10.10.1.6' }).waitFor();
+  });
+});
