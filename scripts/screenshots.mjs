@@ -17,8 +17,15 @@ const SCREEN = ':97';
 /** Pages of the console: a name, an address, and whether it is dark. */
 const PAGES = [
   ['console-run', '/policies/ticket-site', 'light'],
+  ['console-edit-dark', '/policies/visitor-web?edit=no-wagering', 'dark'],
   ['console-requests', '/policies/visitor-web?rule=no-wagering&role=overtaken&request=28', 'light'],
   ['console-explanation-dark', '/policies/ticket-site?rule=no-harvesters&request=10', 'dark'],
+  ['console-compare', '/compare', 'light'],
+  ['console-try-dark', '/try?client=10.40.8.2&url=https%3A%2F%2Fwww.petalpress.example%2Fnews', 'dark'],
+  ['console-checks', '/checks?cell=what-visitors-reach+visitor-phone+betting', 'light'],
+  ['console-library', '/library/list/home-workers', 'light'],
+  ['console-logs-dark', '/logs/week', 'dark'],
+  ['console-draft', '/draft', 'light'],
 ];
 
 /** Terminals: a name, and what is typed. */
@@ -33,19 +40,8 @@ const TERMINALS = [
     'jade-fence explain --client 10.10.1.4 --forwarded-for 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
   ],
   ['client-validate', 'jade-fence validate mistakes.yaml'],
-  ['client-status', 'jade-fence status; echo; jade-fence policy ticket-site'],
   ['client-review', 'jade-fence review'],
   ['client-check', 'jade-fence check; echo; jade-fence effective visitor-phone'],
-  [
-    'client-look-up',
-    'jade-fence look-up odds.meadowbet.example; echo; jade-fence look-up 198.18.97.3; echo; jade-fence list home-workers',
-  ],
-  [
-    'client-redact',
-    'jade-fence requests --verdict block --redact client/24 --redact header.user-agent --redact query --limit 20',
-  ],
-  ['client-tune', 'jade-fence tune calendar-rush'],
-  ['client-part', 'jade-fence replay week --host tickets.fennelhill.example --from 2026-11-11 --to 2026-11-13'],
   // The last ones, since they edit the workspace.
   [
     'client-compare',
@@ -90,6 +86,7 @@ try {
     ['replay', '--import', 'demo/logs/week.jsonl'],
   ])
     must(`${WORK}/bin/jade-fence`, args, { stdio: 'ignore' });
+  must(`${WORK}/bin/jade-fence`, ['replay', 'week', '--try', `${WORK}/edited`], { stdio: 'ignore' });
   await drawPages(service);
   await drawTerminals();
 } finally {

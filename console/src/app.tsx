@@ -62,7 +62,7 @@ function Guarded() {
 function First() {
   const { search } = useLocation();
   const workspace = useWorkspace();
-  if (workspace.error) return <ErrorMessage error={workspace.error} />;
+  if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
   if (!workspace.data) return <Waiting what="the workspace" />;
   const first = workspace.data.policies[0];
   return first ? <Navigate to={{ pathname: `/policies/${first.policy}`, search }} replace /> : <EmptyPage />;

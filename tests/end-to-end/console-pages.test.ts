@@ -85,7 +85,7 @@ describe('the library', () => {
     await page.getByRole('alert').filter({ hasText: 'at most 255' }).waitFor();
     expect(await page.getByLabel('Entry', { exact: true }).inputValue()).toBe('10.40.9.300');
     await page.getByLabel('Entry', { exact: true }).fill('10.40.9.30');
-    await page.getByLabel('Note').fill('the new one');
+    await page.getByLabel('Note', { exact: true }).fill('the new one');
     await page.getByRole('button', { name: 'Add' }).click();
     await page.getByRole('row').filter({ hasText: 'the new one' }).waitFor();
     await page.getByRole('button', { name: 'Take out 10.40.9.30', exact: true }).click();
@@ -107,6 +107,7 @@ describe('the library', () => {
     await service.call('PUT', '/api/lists/many/entries?of=domains', many);
     await go('/library/list/many');
     await page.getByText('100,000 domains').first().waitFor();
+    await page.getByRole('table', { name: 'Entries' }).getByRole('row').nth(100).waitFor();
     expect(await page.getByRole('table', { name: 'Entries' }).getByRole('row').count()).toBe(101);
     await page.getByLabel('Search entries and notes').fill('n77777.');
     await page.getByText('n77777.host.example').waitFor();
@@ -152,7 +153,11 @@ describe('logs', () => {
     expect(await page.getByLabel('Name of the log').inputValue()).toBe('gate');
     await page.getByRole('button', { name: 'Bring gate.log.gz' }).click();
     await page.getByText('20 requests of 21 lines, read as combined').waitFor();
-    await page.getByRole('table', { name: 'Lines that could not be read' }).getByText('not a line of it').waitFor();
+    await page
+      .getByRole('table', { name: 'Lines that could not be read' })
+      .getByText('not a line of it')
+      .first()
+      .waitFor();
     await page.getByRole('button', { name: 'Replay it' }).click();
     await page.getByText('All of the log:').waitFor();
   });
@@ -224,8 +229,8 @@ describe('the draft', () => {
       .waitFor();
     expect(await axe(page)).toEqual([]);
     await go('/draft');
-    await page.getByText('no-wagering moved below web-for-all').waitFor();
-    await page.getByRole('button', { name: 'Lines of visitor-web' }).click();
+    await page.getByText(/^rule (?:no-wagering|web-for-all) moved/).waitFor();
+    await page.getByRole('button', { name: 'The lines of visitor-web' }).click();
     await page.getByText('- rule: no-wagering').first().waitFor();
     await page.getByRole('button', { name: 'Discard', exact: true }).click();
     await page.getByText('Nothing is different.').waitFor();

@@ -101,10 +101,12 @@ function Grid({ grid, chosen, onChoose }: GridProps) {
                       <button
                         type="button"
                         className="cursor-pointer hover:underline"
-                        aria-label={`${probe} at ${destination}: ${cell.verdict}, ${cell.holds ? 'as expected' : `expected ${cell.expected.verdict}`}`}
                         onClick={() => onChoose(`${probe} ${destination}`)}
                       >
-                        {cell.holds ? '✓' : '✗'} <Gate verdict={cell.verdict} />
+                        <span className="sr-only">
+                          {probe} at {destination}, {cell.holds ? 'as expected' : 'not as expected'}:{' '}
+                        </span>
+                        <span aria-hidden="true">{cell.holds ? '✓' : '✗'}</span> <Gate verdict={cell.verdict} />
                         {!cell.holds && <span className="ml-1">not {cell.expected.verdict}</span>}
                       </button>
                     ) : (

@@ -79,7 +79,7 @@ interface ChangesProps {
 
 function Changes({ before, after, was, is, onChoose }: ChangesProps) {
   const told = useFetched<ComparisonBody>(`/api/replays/${after}/comparison?with=${before}`);
-  if (told.error) return <ErrorMessage error={told.error} />;
+  if (told.error && !told.data) return <ErrorMessage error={told.error} />;
   if (!told.data) return <Waiting what="the comparison" />;
   const { requests, changed, decidedElsewhere, changes, causes } = told.data;
   const decided = (each: { policy: string | null; rule: string | null }) =>

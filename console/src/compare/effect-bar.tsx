@@ -19,7 +19,7 @@ export function EffectBar({ replays }: { readonly replays: readonly ReplayBody[]
         Comparing the draft …
       </span>
     );
-  if (effect.error) return <span role="alert">{effect.error.message}</span>;
+  if (effect.error && !effect.data) return <span role="alert">{effect.error.message}</span>;
   if (!effect.data) return null;
   const { comparison, against } = effect.data;
   const { changed, requests, changes, before, after } = comparison;

@@ -21,7 +21,7 @@ export default function DraftPage() {
   const difference = useFetched<DifferenceBody>(`/api/differences?from=${from}&to=${to}&text=true`, { keep: true });
   const mayEdit = useMay('editor');
   const discard = useDeed((one: { kind?: string; name?: string }) => call('POST', '/api/draft/discard', one));
-  if (draft.error) return <ErrorMessage error={draft.error} />;
+  if (draft.error && !draft.data) return <ErrorMessage error={draft.error} />;
   if (!draft.data) return <Waiting what="the draft" />;
   const ours = from === 'published' && to === 'draft';
   const state =

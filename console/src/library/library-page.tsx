@@ -31,7 +31,7 @@ export default function LibraryPage() {
   const navigate = useNavigate();
   const mayEdit = useMay('editor');
   const [search, setSearch] = useState('');
-  if (workspace.error) return <ErrorMessage error={workspace.error} />;
+  if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
   if (!workspace.data) return <Waiting what="the library" />;
   const all =
     kind === 'list'

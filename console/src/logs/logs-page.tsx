@@ -16,7 +16,7 @@ export default function LogsPage() {
   const { log } = useParams();
   const logs = useLogs();
   const mayEdit = useMay('editor');
-  if (logs.error) return <ErrorMessage error={logs.error} />;
+  if (logs.error && !logs.data) return <ErrorMessage error={logs.error} />;
   if (!logs.data) return <Waiting what="the logs" />;
   return (
     <Page title="Logs" about="Requests that were, to be run against rules">

@@ -32,6 +32,8 @@ export function LookUpBox() {
     const named = names.find(({ name }) => name === text);
     navigate(named?.to ?? `/look-up?of=${encodeURIComponent(text)}`);
     setValue('');
+    // So that the next `/` leads here again.
+    box.current?.blur();
   };
   return (
     <search>

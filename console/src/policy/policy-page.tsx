@@ -26,7 +26,7 @@ export function PolicyPage() {
   const shown = shownReplay(replays, place.replay);
   const replay = replays.find(({ id }) => id === shown);
   const policy = usePolicy(name);
-  if (workspace.error) return <ErrorMessage error={workspace.error} />;
+  if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
   if (!workspace.data) return <Waiting what="the workspace" />;
   const options = workspace.data.policies.map((each) => ({
     value: each.policy,
@@ -54,7 +54,7 @@ export function PolicyPage() {
           key={name}
           policy={policy.data}
           workspace={workspace.data}
-          shown={shown}
+          shown={replay && replay.state !== 'done' ? undefined : shown}
           replay={replay}
           place={place}
           go={go}
@@ -117,8 +117,8 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
 /** What the replay found: as a whole, or the requests of what was chosen. */
 function Evidence({ policy, shown, replay, place, go }: Omit<ViewProps, 'workspace'>) {
   const report = useReport(shown);
-  if (shown === undefined) return <NoReplay />;
-  if (report.error) return <ErrorMessage error={report.error} />;
+  if (shown === undefined) return replay ? <NotDone replay={replay} /> : <NoReplay />;
+  if (report.error && !report.data) return <ErrorMessage error={report.error} />;
   if (!report.data) return <Waiting what="the report" />;
   const figures = report.data.policies.find((each) => each.policy === policy.policy);
   const { rule, country, verdict, host, hour } = place;
@@ -126,6 +126,17 @@ function Evidence({ policy, shown, replay, place, go }: Omit<ViewProps, 'workspa
   if (!asked || !figures) return <Overview replay={replay} report={report.data} policy={figures} go={go} />;
   const extent = extentOf(replay);
   return <RequestsPanel {...{ extent, place, go }} replay={shown} report={report.data} policy={figures} />;
+}
+
+/** A replay that was ordered, or that came to nothing. */
+function NotDone({ replay: { id, state, failure } }: { readonly replay: ReplayBody }) {
+  if (state === 'waiting' || state === 'running') return <Waiting what={`replay ${id}`} />;
+  return (
+    <Message title={`Replay ${id} ${state === 'failed' ? 'failed' : 'was cancelled'}`}>
+      <p>{failure ?? 'It was stopped before its end, and has no report.'}</p>
+      <p>Choose another above, or replay the log again.</p>
+    </Message>
+  );
 }
 
 function NoReplay() {
