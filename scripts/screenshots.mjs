@@ -161,7 +161,7 @@ async function drawTerminals() {
       'XTerm*color3: #7d5606',
     ];
     const terminal = spawn('xterm', [...look, '-e', 'sh', '-c', shown], { env, cwd: WORK, stdio: 'ignore' });
-    await sleep(5000);
+    await sleep(9000);
     spawnSync('import', ['-window', 'root', '-colors', '64', `${OUT}/${name}.png`], { env, stdio: 'inherit' });
     terminal.kill();
     await once(terminal, 'exit');
