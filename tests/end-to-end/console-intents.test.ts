@@ -1,27 +1,18 @@
-import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { launchBrowser, openPage } from '../setup/browser.js';
-import { axe, signIn, tabTo } from '../setup/console.js';
-import { ended, loadGarden, startService, type TestService } from '../setup/service.js';
+import { axe, type OpenConsole, openConsole, tabTo } from '../setup/console.js';
+import { ended } from '../setup/service.js';
 
 /** What an administrator means, written in the console by mouse and by keyboard alone, and proved by a replay. */
-let service: TestService;
-let browser: Browser;
-let page: Page;
+let opened: OpenConsole;
+let service: OpenConsole['service'];
+let page: OpenConsole['page'];
 let complaints: string[];
 
 beforeAll(async () => {
-  [service, browser] = await Promise.all([startService(), launchBrowser()]);
-  await loadGarden(service);
-  ({ page, complaints } = await openPage(browser));
-  page.setDefaultTimeout(12_000);
-  await signIn(page, service);
-  await page.getByRole('heading', { name: 'ticket-site' }).waitFor();
+  opened = await openConsole();
+  ({ service, page, complaints } = opened);
 });
-afterAll(async () => {
-  await browser?.close();
-  await service?.stop();
-});
+afterAll(() => opened?.close());
 
 interface Intent {
   readonly name: string;

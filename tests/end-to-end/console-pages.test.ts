@@ -1,30 +1,22 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { launchBrowser, openPage } from '../setup/browser.js';
-import { axe, signIn } from '../setup/console.js';
-import { loadGarden, startService, type TestService } from '../setup/service.js';
+import { openPage } from '../setup/browser.js';
+import { axe, type OpenConsole, openConsole } from '../setup/console.js';
 
 /** Every page of the console: what it shows, what can be done there, and what it says where something is wrong. */
-let service: TestService;
-let browser: Browser;
-let page: Page;
+let opened: OpenConsole;
+let service: OpenConsole['service'];
+let browser: OpenConsole['browser'];
+let page: OpenConsole['page'];
 let complaints: string[];
 
 beforeAll(async () => {
-  [service, browser] = await Promise.all([startService(), launchBrowser()]);
-  await loadGarden(service);
-  ({ page, complaints } = await openPage(browser));
-  page.setDefaultTimeout(15_000);
-  await signIn(page, service);
-  await page.getByRole('heading', { name: 'ticket-site' }).waitFor();
+  opened = await openConsole();
+  ({ service, browser, page, complaints } = opened);
 });
-afterAll(async () => {
-  await browser?.close();
-  await service?.stop();
-});
+afterAll(() => opened?.close());
 
 const go = (path: string) => page.goto(`${service.url}${path}`);
 

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import type { Page } from 'playwright-core';
-import type { TestService } from './service.js';
+import type { Browser, Page } from 'playwright-core';
+import { launchBrowser, openPage } from './browser.js';
+import { loadGarden, startService, type TestService } from './service.js';
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
@@ -48,4 +49,29 @@ export async function tabTo(page: Page, name: string | RegExp): Promise<void> {
     if (typeof name === 'string' ? found === name : name.test(found)) return;
   }
   throw new Error(`nothing called ${name} was reached by keyboard`);
+}
+
+/** A service with the garden in it, and its console, signed in. */
+export interface OpenConsole {
+  readonly service: TestService;
+  readonly browser: Browser;
+  readonly page: Page;
+  readonly complaints: string[];
+  close(): Promise<void>;
+}
+
+const PATIENCE_MS = 15_000;
+
+export async function openConsole(): Promise<OpenConsole> {
+  const [service, browser] = await Promise.all([startService(), launchBrowser()]);
+  await loadGarden(service);
+  const { page, complaints } = await openPage(browser);
+  page.setDefaultTimeout(PATIENCE_MS);
+  await signIn(page, service);
+  await page.getByRole('heading', { name: 'ticket-site' }).waitFor();
+  const close = async () => {
+    await browser.close();
+    await service.stop();
+  };
+  return { service, browser, page, complaints, close };
 }

@@ -1,4 +1,3 @@
-import { Checkbox, Field, Label } from '@headlessui/react';
 import type { DraftBody } from '@jade-fence/service/bodies';
 import { type FormEvent, useState } from 'react';
 import { call } from '../api/call.js';
@@ -8,6 +7,7 @@ import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
+import { Tick } from '../frame/tick.js';
 import { clock } from '../marks/count.js';
 
 /** Publishing, or asking another to. */
@@ -37,16 +37,9 @@ export function PublishForm({ draft }: { readonly draft: DraftBody }) {
       <form onSubmit={submit} className="space-y-2">
         <TextField label="Why" wide required value={message} onChange={setMessage} placeholder="Wagering is refused" />
         {warnings && (
-          <Field className="flex items-center gap-1.5">
-            <Checkbox
-              checked={accept}
-              onChange={setAccept}
-              className="inline-block size-3.5 rounded-xs border border-soft text-center text-[10px] leading-3 data-checked:border-jade data-checked:bg-jade data-checked:text-sheet"
-            >
-              {accept ? '✓' : ''}
-            </Checkbox>
-            <Label>The new warnings are meant</Label>
-          </Field>
+          <Tick checked={accept} onChange={setAccept}>
+            The new warnings are meant
+          </Tick>
         )}
         {publish.error && <ErrorMessage error={publish.error} />}
         {publish.isSuccess && !draft.changed && <p role="status">It is in force.</p>}

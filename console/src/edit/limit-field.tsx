@@ -1,6 +1,6 @@
-import { Checkbox, Field, Label } from '@headlessui/react';
 import { useState } from 'react';
 import { TextField } from '../frame/field.js';
+import { Tick } from '../frame/tick.js';
 
 type Limit = Readonly<Record<string, unknown>>;
 
@@ -23,16 +23,9 @@ export function LimitField({ value, onChange }: LimitFieldProps) {
   return (
     <fieldset className="rounded-sm border border-line px-2 pt-0.5 pb-2">
       <legend className="px-1 font-medium">limit</legend>
-      <Field className="flex items-center gap-1.5">
-        <Checkbox
-          checked={value !== undefined}
-          onChange={(on) => onChange(on ? FIRST : undefined)}
-          className="inline-block size-3.5 rounded-xs border border-soft text-center text-[10px] leading-3 data-checked:border-jade data-checked:bg-jade data-checked:text-sheet"
-        >
-          {value ? '✓' : ''}
-        </Checkbox>
-        <Label>Match only who asks too often</Label>
-      </Field>
+      <Tick checked={value !== undefined} onChange={(on) => onChange(on ? FIRST : undefined)}>
+        Match only who asks too often
+      </Tick>
       {value && (
         <div className="mt-1 grid grid-cols-4 gap-2">
           <TextField label="more than" wide value={text('more-than')} onChange={(next) => set('more-than', next)} />

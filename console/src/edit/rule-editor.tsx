@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
+import { Problems } from '../frame/problems.js';
 import { Told } from '../marks/told.js';
 import { placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
 import { RuleForm } from './rule-form.js';
@@ -60,11 +61,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
           </p>
         )}
         {edit.put.error && <ErrorMessage error={edit.put.error} />}
-        {faulty ? (
-          <Problems problems={value.faults.map((what) => ({ path: 'text', what }))} />
-        ) : (
-          issues.length > 0 && <Problems problems={issues} />
-        )}
+        <Problems problems={faulty ? value.faults.map((what) => ({ path: 'text', what })) : issues} />
         {!faulty && (
           <RuleForm
             value={value}
@@ -81,26 +78,6 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
         />
       </div>
     </section>
-  );
-}
-
-interface Problem {
-  readonly path: string;
-  readonly what: string;
-  readonly remedy?: string;
-}
-
-function Problems({ problems }: { readonly problems: readonly Problem[] }) {
-  return (
-    <div role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
-      <ul>
-        {problems.slice(0, 8).map(({ path, what, remedy }) => (
-          <li key={`${path} ${what}`}>
-            <code className="font-mono">{path}</code>: <Told text={what} /> {remedy && <Told text={remedy} />}
-          </li>
-        ))}
-      </ul>
-    </div>
   );
 }
 

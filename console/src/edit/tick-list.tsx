@@ -1,7 +1,7 @@
-import { Checkbox, Field, Label } from '@headlessui/react';
 import { useState } from 'react';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
+import { Tick } from '../frame/tick.js';
 
 interface TickListProps {
   readonly label: string;
@@ -31,19 +31,14 @@ export function TickList({ label, options, chosen, onChange }: TickListProps) {
       <ul className="grid max-h-52 grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-x-3 overflow-auto">
         {shown.map(({ value, label: name, detail }) => (
           <li key={value}>
-            <Field className="flex items-baseline gap-1.5">
-              <Checkbox
-                checked={chosen.includes(value)}
-                onChange={(on) => onChange(on ? [...chosen, value] : chosen.filter((each) => each !== value))}
-                className="inline-block size-3.5 flex-none translate-y-0.5 rounded-xs border border-soft text-center text-[10px] leading-3 data-checked:border-jade data-checked:bg-jade data-checked:text-sheet"
-              >
-                {chosen.includes(value) ? '✓' : ''}
-              </Checkbox>
-              <Label className="truncate" title={detail ?? ''}>
-                <span className="font-mono">{value}</span>
-                {name !== value && <span className="ml-1.5 text-soft">{name}</span>}
-              </Label>
-            </Field>
+            <Tick
+              checked={chosen.includes(value)}
+              title={detail ?? ''}
+              onChange={(on) => onChange(on ? [...chosen, value] : chosen.filter((each) => each !== value))}
+            >
+              <span className="font-mono">{value}</span>
+              {name !== value && <span className="ml-1.5 text-soft">{name}</span>}
+            </Tick>
           </li>
         ))}
       </ul>

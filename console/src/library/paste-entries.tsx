@@ -7,6 +7,7 @@ import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
 import { FileField } from '../frame/file-field.js';
 import { ErrorMessage } from '../frame/message.js';
+import { Tick } from '../frame/tick.js';
 import { count } from '../marks/count.js';
 
 interface PasteEntriesProps {
@@ -36,10 +37,9 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
           value={text}
           onChange={setText}
         />
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={skip} onChange={(event) => setSkip(event.target.checked)} />
+        <Tick checked={skip} onChange={setSkip}>
           Leave out lines that do not hold
-        </label>
+        </Tick>
         <span className="flex items-center gap-3">
           <Button disabled={text.trim() === '' || bring.isPending} onClick={() => bring.mutate(new Blob([text]))}>
             Take these

@@ -5,6 +5,7 @@ import { useReading } from '../edit/use-reading.js';
 import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
+import { Problems } from '../frame/problems.js';
 import { Told } from '../marks/told.js';
 
 interface TextEditorProps {
@@ -51,17 +52,7 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
         onChange={onChange}
         rows={Math.min(30, Math.max(10, text.split('\n').length + 1))}
       />
-      {issues.length > 0 && (
-        <div role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
-          <ul>
-            {issues.slice(0, 12).map(({ line, path, what, remedy }) => (
-              <li key={`${line} ${path} ${what}`}>
-                line {line}, <code className="font-mono">{path}</code>: <Told text={what} />. <Told text={remedy} />
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
+      <Problems problems={issues} />
       {store.error && <ErrorMessage error={store.error} />}
       <Button type="submit" main disabled={issues.length > 0 || store.isPending || name === ''}>
         Keep in the draft

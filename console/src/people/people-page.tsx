@@ -10,6 +10,7 @@ import { TextField } from '../frame/field.js';
 import { Command, ErrorMessage } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
+import { Tick } from '../frame/tick.js';
 import { clock } from '../marks/count.js';
 
 const ROLES = ['viewer', 'editor', 'publisher', 'administrator'].map((value) => ({ value, label: value }));
@@ -207,15 +208,9 @@ function Settings({ mayChange }: { readonly mayChange: boolean }) {
   return (
     <Part title="Settings">
       {change.error && <ErrorMessage error={change.error} />}
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          checked={fourEyes}
-          disabled={!mayChange}
-          onChange={(event) => change.mutate({ fourEyes: event.target.checked })}
-        />
+      <Tick checked={fourEyes} disabled={!mayChange} onChange={(next) => change.mutate({ fourEyes: next })}>
         What one person wants to publish is published by another
-      </label>
+      </Tick>
       <form
         className="mt-2 flex items-end gap-2"
         onSubmit={(event) => {

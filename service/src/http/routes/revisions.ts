@@ -1,9 +1,10 @@
 import type { Knex } from 'knex';
 import type { Proposal, Revision } from '../../model/revision.js';
 import { differenceOf } from '../../revision/difference.js';
+import { LatelyReady } from '../../revision/lately-ready.js';
 import { pointOf } from '../../revision/point.js';
 import { allProposals, approve, findProposal, propose, withdraw } from '../../revision/proposals.js';
-import { publish, readinessOf } from '../../revision/publish.js';
+import { publish } from '../../revision/publish.js';
 import { restore } from '../../revision/restore.js';
 import { findRevision, revisionsBefore } from '../../revision/store.js';
 import { currentSettings } from '../../setting/settings.js';
@@ -66,11 +67,12 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
 }
 
 function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  const lately = new LatelyReady(knex, states);
   api.get(
     '/draft',
     { role: 'viewer', does: 'The draft, and what stands against publishing it.' },
     async (_asked, response) => {
-      const ready = await readinessOf(knex, states, new Date());
+      const ready = await lately.get();
       const open = (await allProposals(knex)).filter(({ state }) => state === 'open');
       response.json({
         ...ready,

@@ -1,0 +1,28 @@
+import { Told } from '../marks/told.js';
+
+interface Problem {
+  readonly path: string;
+  readonly what: string;
+  readonly line?: number;
+  readonly remedy?: string;
+}
+
+const SHOWN = 12;
+
+/** What is wrong with what is being written: where, what, and what would be right. */
+export function Problems({ problems }: { readonly problems: readonly Problem[] }) {
+  if (problems.length === 0) return null;
+  return (
+    <div role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-1">
+      <ul>
+        {problems.slice(0, SHOWN).map(({ line, path, what, remedy }) => (
+          <li key={`${line} ${path} ${what}`}>
+            {line !== undefined && `line ${line}, `}
+            <code className="font-mono">{path}</code>: <Told text={what} />. {remedy && <Told text={remedy} />}
+          </li>
+        ))}
+      </ul>
+      {problems.length > SHOWN && <p>and {problems.length - SHOWN} more</p>}
+    </div>
+  );
+}
