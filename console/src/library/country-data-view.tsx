@@ -1,6 +1,6 @@
 import type { CountryDataBody, CountryOfBody } from '@jade-fence/service/bodies';
 import { useState } from 'react';
-import { CallError, sendFile } from '../api/call.js';
+import { sendFile } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { TextField } from '../frame/field.js';
@@ -13,13 +13,13 @@ const DAY_MS = 86_400_000;
 
 /** The country data in force: where it is from, how old it is, and what it says about an address. */
 export function CountryDataView() {
-  const data = useFetched<CountryDataBody>('/api/country-data');
-  const none = data.error instanceof CallError && data.error.status === 404;
+  const data = useFetched<CountryDataBody | null>('/api/country-data');
+  const none = data.data === null;
   const days = data.data && Math.floor((Date.now() - Date.parse(data.data.date)) / DAY_MS);
   return (
     <>
       <h2 className="mb-2 text-page font-semibold">Country data</h2>
-      {data.error && !none && <ErrorMessage error={data.error} />}
+      {data.error && <ErrorMessage error={data.error} />}
       {none && (
         <p className="mb-3">
           None is loaded, so that no country can be told and country rules are blind. Load a file below, or by the

@@ -5,7 +5,7 @@ import { AuditEntry } from '../model/audit-entry.js';
 export const AUDITED = [
   ...(['signed-in', 'sign-in-failed', 'signed-out', 'password-changed'] as const),
   ...(['object-added', 'object-changed', 'object-removed', 'object-discarded', 'object-restored'] as const),
-  ...(['country-data-loaded', 'proposed', 'withdrawn', 'published'] as const),
+  ...(['country-data-loaded', 'country-data-restored', 'proposed', 'withdrawn', 'published'] as const),
   ...([
     'person-added',
     'person-changed',

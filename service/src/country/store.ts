@@ -62,7 +62,24 @@ function dayOf(text: string): string {
 
 /** The country data in force, without its bytes; undefined where none is loaded. */
 export async function countryDataInForce(knex: Knex): Promise<CountryDataSet | undefined> {
-  return selectSets(knex).orderBy('id', 'desc').first();
+  return selectSets(knex)
+    .orderBy([
+      { column: 'inForceAt', order: 'desc' },
+      { column: 'id', order: 'desc' },
+    ])
+    .first();
+}
+
+/** Puts country data in force again that was so before. */
+export async function fetchBackCountryData(trx: Knex.Transaction, id: number, by: string): Promise<void> {
+  const set = await countryDataSet(trx, id);
+  if (!set) throw new Problem(409, 'country-data-gone', 'The country data of that state is gone; nothing was changed.');
+  await CountryDataSet.query(trx)
+    .findById(id)
+    .patch({ inForceAt: trx.raw('clock_timestamp()') as never });
+  await moveDraft(trx);
+  const deed = { action: 'country-data-restored', kind: 'country-data', name: set.source } as const;
+  await note(trx, [{ actor: by, ...deed, detail: { date: set.date, networks: set.networks } }]);
 }
 
 /** A country data set by its number, without its bytes; undefined where it is gone. */

@@ -1,6 +1,6 @@
 import { BaseModel } from './base.js';
 
-/** Country data as it was loaded: its file, compressed. The newest is in force. */
+/** Country data as it was loaded: its file, compressed. That which was put in force last is. */
 export class CountryDataSet extends BaseModel {
   static override tableName = 'country_data';
   static override jsonAttributes = ['faults'];
@@ -13,4 +13,5 @@ export class CountryDataSet extends BaseModel {
   faultCount!: number;
   data!: Buffer;
   loadedAt!: Date;
+  inForceAt!: Date;
 }

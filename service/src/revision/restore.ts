@@ -1,5 +1,6 @@
 import { type DocumentKind, readFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { countryDataInForce, fetchBackCountryData } from '../country/store.js';
 import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from '../workspace/draft.js';
@@ -19,7 +20,10 @@ export interface RestoreOrder {
   readonly action: 'object-discarded' | 'object-restored';
 }
 
-/** Makes objects of the draft what they are in another state, all of them or one. What results holds, or nothing changes. */
+/**
+ * Makes objects of the draft what they are in another state, all of them or one; with all of them the country data too.
+ * What results holds, or nothing changes.
+ */
 export async function restore(knex: Knex, readings: Readings, order: RestoreOrder): Promise<ChangeBody[]> {
   const { to, only, by, draft, action } = order;
   if (to.told === 'nothing')
@@ -37,6 +41,9 @@ export async function restore(knex: Knex, readings: Readings, order: RestoreOrde
       throw new Problem(409, 'nothing-to-restore', `The ${only.kind} \`${only.name}\` is as in ${to.told} already.`);
     await requireWhole(trx, { current, wanted: to.documents }, changes, readings);
     await makeChanges(trx, changes, by, action);
+    const country = only ? undefined : (to.countryDataId ?? undefined);
+    if (country !== undefined && country !== (await countryDataInForce(trx))?.id)
+      await fetchBackCountryData(trx, country, by);
     return changes.map(({ kind, name, change }) => ({ kind, name, change }));
   });
 }

@@ -11,6 +11,7 @@ import * as ninth from './0009-people-and-revisions.js';
 import * as tenth from './0010-decisions.js';
 import * as eleventh from './0011-edited-lists.js';
 import * as twelfth from './0012-feeds.js';
+import * as thirteenth from './0013-country-data-in-force.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -29,6 +30,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0010-decisions', ...tenth },
   { name: '0011-edited-lists', ...eleventh },
   { name: '0012-feeds', ...twelfth },
+  { name: '0013-country-data-in-force', ...thirteenth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */
