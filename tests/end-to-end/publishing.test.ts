@@ -203,23 +203,3 @@ describe('questions', () => {
     expect((await service.call('GET', '/api/look-up?of=user:')).body).toMatchObject({ code: 'nothing-to-look-up' });
   });
 });
-
-describe('going back to a revision', () => {
-  it('brings back the country data of a revision with it', async () => {
-    const load = (date: string, code: string) =>
-      service.call('PUT', `/api/country-data?source=made-up&date=${date}`, `198.18.0.0/16,${code}\n`);
-    const dated = async () => (await service.call('GET', '/api/country-data')).body.date;
-    await load('2026-11-01', 'PT');
-    expect((await service.client('publish', '-m', 'Data of the first')).code).toBe(0);
-    const { revision } = (await service.call('GET', '/api/revisions?limit=1')).body.revisions[0];
-    await load('2026-11-20', 'ES');
-    expect((await service.client('publish', '-m', 'Data of the twentieth')).code).toBe(0);
-    expect(await dated()).toBe('2026-11-20');
-    await service.client('restore', String(revision));
-    expect(await dated()).toBe('2026-11-01');
-    expect((await service.call('GET', '/api/country-data/198.18.4.1')).body.country).toBe('PT');
-    expect((await service.client('diff', '--from', String(revision))).out).toContain('Nothing is different');
-    await service.client('discard', '--all');
-    expect(await dated()).toBe('2026-11-20');
-  });
-});
