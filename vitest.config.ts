@@ -6,7 +6,8 @@ export default defineConfig({
   test: {
     reporters,
     projects: [
-      { test: { name: 'unit', include: ['{core,service,cli,demo}/src/**/*.test.ts'] } },
+      // Many cases are generated, which takes a busy machine longer than the usual five seconds.
+      { test: { name: 'unit', include: ['{core,service,cli,demo}/src/**/*.test.ts'], testTimeout: 60_000 } },
       {
         test: {
           name: 'end-to-end',

@@ -181,6 +181,23 @@ describe('logs', () => {
   });
 });
 
+describe('a request of a replay', () => {
+  it('is tried against the draft, and becomes a cell of a check', async () => {
+    await go('/policies/visitor-web?replay=1&rule=no-wagering&role=overtaken&request=28');
+    await page.getByRole('link', { name: 'Try it against the draft' }).click();
+    await page.getByText('Allowed by rule web-for-all').first().waitFor();
+    expect(await page.getByLabel('URL, or host:port of a tunnel').inputValue()).toBe('www.lucky-petal.example:443');
+    await page.goBack();
+    await page.getByLabel(/^Expect “allow” of it/).fill('as-it-was');
+    await page.getByRole('button', { name: 'Write it there' }).click();
+    await page.getByRole('status').filter({ hasText: 'It stands in as-it-was' }).waitFor();
+    await go('/checks');
+    await page.getByRole('table', { name: 'as-it-was' }).waitFor();
+    const { version } = (await service.call('GET', '/api/objects/check/as-it-was')).body;
+    await service.call('DELETE', '/api/objects/check/as-it-was', undefined, { 'if-match': `"${version}"` });
+  });
+});
+
 describe('the draft', () => {
   it('is not published while checks fail, and is when they hold', { timeout: 60_000 }, async () => {
     await go('/draft');

@@ -4,6 +4,7 @@ import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Gate } from '../marks/gate.js';
 import { targetOf } from '../requests/request-table.js';
+import { RequestActs } from './request-acts.js';
 import { RulePath } from './rule-path.js';
 
 interface ExplanationPanelProps {
@@ -32,6 +33,7 @@ export function ExplanationPanel({ replay, number, onClose }: ExplanationPanelPr
               <Button onClick={onClose}>Close</Button>
             </span>
           </div>
+          <RequestActs replay={replay} judged={explained.data} />
           {explained.data.explanation ? (
             <Story explanation={explained.data.explanation} />
           ) : (

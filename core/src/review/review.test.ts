@@ -117,6 +117,7 @@ describe('rules that are not reached', () => {
       what: '`no-bots` is never reached',
       reason: 'Every request that matches it is decided by `web` above',
       edit: 'Move `no-bots` above `web`',
+      mend: { type: 'move-above', rule: 'no-bots', above: 'web' },
     });
   });
 

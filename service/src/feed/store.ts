@@ -29,10 +29,7 @@ export async function saveFeed(trx: Knex.Transaction, feed: NewFeed): Promise<Fe
 export async function takeDueFeed(knex: Knex, now: Date): Promise<Feed | undefined> {
   return knex.transaction(async (trx) => {
     const due = await Feed.query(trx).where('nextAt', '<=', now).orderBy('nextAt').first().forUpdate().skipLocked();
-    if (due)
-      await Feed.query(trx)
-        .findById(due.list)
-        .patch({ nextAt: later(now, due.everySeconds) });
+    if (due) await postpone(trx, due, now);
     return due;
   });
 }
@@ -48,6 +45,17 @@ export async function saveOutcome(
   await Feed.query(knex)
     .where({ list, source })
     .patch({ last, ...good });
+}
+
+/** Says that a feed is fetched now, and is due again by its time. */
+export async function postpone(
+  knex: Knex,
+  { list, everySeconds }: Pick<Feed, 'list' | 'everySeconds'>,
+  now: Date,
+): Promise<void> {
+  await Feed.query(knex)
+    .findById(list)
+    .patch({ nextAt: later(now, everySeconds) });
 }
 
 export const later = (now: Date, seconds: number): Date => new Date(now.getTime() + seconds * 1000);

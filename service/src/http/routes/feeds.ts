@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
 import type { FeedClock } from '../../feed/clock.js';
-import { allFeeds, findFeed, saveFeed } from '../../feed/store.js';
+import { allFeeds, findFeed, later, postpone, saveFeed } from '../../feed/store.js';
 import { Feed } from '../../model/feed.js';
 import { mayAct, type Role } from '../../people/role.js';
 import type { Api } from '../api.js';
@@ -10,6 +10,9 @@ import { FeedInput } from '../input/feed-input.js';
 import { MappingName } from '../input/log-input.js';
 import { Problem } from '../problem.js';
 import { validated } from '../validate.js';
+
+/** Whoever sets a feed mostly has it fetched at once; if not, it is so soon. */
+const FIRST_SECONDS = 60;
 
 /** Lists that others keep, fetched from them from time to time. */
 export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
@@ -32,7 +35,16 @@ export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
       need(body.allowPrivate, 'administrator', 'A feed from private address space');
       need(body.publish, 'publisher', 'A feed that publishes');
       const { of: sort, source, every: everySeconds, allowPrivate, publish } = body;
-      const feed = { list, sort, source, everySeconds, allowPrivate, publish, madeBy: who.name, nextAt: new Date() };
+      const feed = {
+        list,
+        sort,
+        source,
+        everySeconds,
+        allowPrivate,
+        publish,
+        madeBy: who.name,
+        nextAt: later(new Date(), FIRST_SECONDS),
+      };
       const deed = { actor: who.name, action: 'feed-set', kind: 'list', name: list, detail: { source } } as const;
       response.json(feedBody(await noting(knex, deed, (trx) => saveFeed(trx, feed))));
     },
@@ -51,6 +63,7 @@ export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
 
   api.post('/feeds/:list/refresh', { role: 'editor', does: 'Fetches a list now.' }, async ({ params }, response) => {
     const feed = await findFeed(knex, params.list);
+    await postpone(knex, feed, new Date());
     await feeds.refresh(feed);
     response.json(feedBody(await findFeed(knex, feed.list)));
   });
