@@ -4,6 +4,7 @@ import {
   compilePlan,
   createRouter,
   Judge,
+  type Outcome,
   type Prepared,
   type Router,
   subjectOf,
@@ -12,7 +13,7 @@ import { SlidingWindows } from '../limit/index.js';
 import type { FinalAction, Policy, Record, Rule, Verdict } from '../policy/index.js';
 import { makeRequest, type Request } from '../request/index.js';
 
-/** What is to be done with a request that is being made. */
+/** What is to be done with a request that is being made. Requests of one policy that fare alike share it. */
 export interface LiveDecision {
   /** What the rules say; `uncovered` where no policy speaks for the request. */
   readonly verdict: Verdict | 'uncovered';
@@ -33,12 +34,16 @@ interface Judging {
   readonly policy: Policy;
   readonly judge: Judge;
   readonly ask: AskLimit;
+  /** By the numbers of outcomes. */
+  readonly decisions: LiveDecision[];
 }
 
 const NOTHING: LiveDecision = {
   ...{ verdict: 'uncovered', effect: 'allow', policy: undefined, rule: undefined },
   ...{ action: undefined, record: 'log', tags: [], observed: [] },
 };
+
+const NO_LIMIT: AskLimit = () => false;
 
 /**
  * The rules in force, deciding one request after the other. What limits have counted goes over from the rules before,
@@ -75,24 +80,18 @@ export class Live {
   }
 
   #judge(given: Request, now: number, ask: AskLimit | undefined): LiveDecision {
-    const request = makeRequest(given, now);
+    const request = given.time === now ? given : makeRequest(given, now);
     const policy = this.#router.route(request);
     const judging = policy && this.#judging.get(policy);
     if (!judging) return NOTHING;
-    const { rules } = judging.policy;
-    const { verdict, effect, decidedBy, record, tags, observed } = judging.judge.one(request, ask ?? judging.ask);
-    const rule = rules[decidedBy];
-    const action = rule?.then ?? judging.policy.default;
-    return {
-      ...{ verdict, effect, policy: judging.policy, rule, record, tags },
-      action: action.type === 'tag' || action.type !== verdict ? undefined : action,
-      observed: observed.map((index) => rules[index] as Rule),
-    };
+    const outcome = judging.judge.one(request, ask ?? judging.ask);
+    judging.decisions[outcome.number] ??= decisionOf(judging.policy, outcome);
+    return judging.decisions[outcome.number] as LiveDecision;
   }
 
   /** As `decide`, and counts under no limit: what would be decided if it were asked once more. */
   judge(given: Request, now: number): LiveDecision {
-    return this.#judge(given, now, () => false);
+    return this.#judge(given, now, NO_LIMIT);
   }
 
   /** The client of a request as a policy resolves it, and its country. */
@@ -108,7 +107,8 @@ export class Live {
     const windows = policy.rules.map((rule) => this.#windowsOf(policy, rule));
     const ask: AskLimit = (rule, _limit, { key, time, amount }) =>
       (windows[rule] as SlidingWindows).add(key, time, amount);
-    return { policy, judge: new Judge(compilePlan(policy, this.prepared), { firstMatchOnly: true }), ask };
+    const judge = new Judge(compilePlan(policy, this.prepared), { firstMatchOnly: true });
+    return { policy, judge, ask, decisions: [] };
   }
 
   #windowsOf(policy: Policy, { name, limit }: Rule): SlidingWindows | undefined {
@@ -120,4 +120,15 @@ export class Live {
     this.#windows.set(same, windows);
     return windows;
   }
+}
+
+function decisionOf(policy: Policy, outcome: Outcome): LiveDecision {
+  const { verdict, effect, decidedBy, record, tags, observed } = outcome;
+  const rule = policy.rules[decidedBy];
+  const action = rule?.then ?? policy.default;
+  return {
+    ...{ verdict, effect, policy, rule, record, tags },
+    action: action.type === 'tag' || action.type !== verdict ? undefined : action,
+    observed: observed.map((index) => policy.rules[index] as Rule),
+  };
 }

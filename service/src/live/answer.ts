@@ -41,13 +41,27 @@ interface AsksNumber {
 /** The status of an answer that asks the client for something first. */
 const ASKS = 403;
 
-export function decisionBody(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): DecisionBody {
-  const { verdict, effect, policy, rule, tags } = decision;
-  const body = {
-    revision: inForce.revision,
-    ...{ verdict, effect, policy: policy?.name ?? null, rule: rule?.name ?? null, tags },
-  };
-  return effect === 'allow' ? body : { ...body, answer: answerOf(inForce, decision, request, grants) };
+/** The bodies of decisions to let through: these say nothing of the request itself. */
+const letThrough = new WeakMap<LiveDecision, { readonly revision: number; readonly text: string }>();
+
+/** A decision as it is sent, in JSON. */
+export function decisionText(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): string {
+  const { revision } = inForce;
+  if (decision.effect !== 'allow')
+    return JSON.stringify({
+      ...decisionBody(revision, decision),
+      answer: answerOf(inForce, decision, request, grants),
+    });
+  let known = letThrough.get(decision);
+  if (known?.revision !== revision) {
+    known = { revision, text: JSON.stringify(decisionBody(revision, decision)) };
+    letThrough.set(decision, known);
+  }
+  return known.text;
+}
+
+function decisionBody(revision: number, { verdict, effect, policy, rule, tags }: LiveDecision): DecisionBody {
+  return { revision, verdict, effect, policy: policy?.name ?? null, rule: rule?.name ?? null, tags };
 }
 
 /** What the client is to be answered. */

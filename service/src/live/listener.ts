@@ -17,7 +17,7 @@ import { isDatabaseLost } from '../database/faults.js';
 import { Problem, problemBody } from '../http/problem.js';
 import { SignInThrottle } from '../people/throttle.js';
 import { whoHasToken } from '../people/tokens.js';
-import { answerOf, decisionBody, pageOf } from './answer.js';
+import { answerOf, decisionText, pageOf } from './answer.js';
 import { grantFor } from './grant.js';
 import type { Grants } from './grants.js';
 import type { InForce, LiveRules } from './live-rules.js';
@@ -92,7 +92,7 @@ export function liveListener({
   };
 
   const decided = (current: InForce, request: Request): LiveDecision => {
-    const decision = current.live.decide(request, Date.now());
+    const decision = current.live.decide(request, request.time ?? Date.now());
     recorder.note(current, decision, request);
     return decision;
   };
@@ -100,9 +100,11 @@ export function liveListener({
   const decide = (body: Buffer, response: ServerResponse): void => {
     const current = inForce();
     const { fields, some } = partsOf(body);
+    // Requests are judged by our clock; a time that is told is none of the request's fields.
+    fields.time = Date.now();
     const request = granted(current, requestOf(fields), some);
     const decision = decided(current, request);
-    send(response, 200, 'application/json', JSON.stringify(decisionBody(current, decision, request, grants)));
+    send(response, 200, 'application/json', decisionText(current, decision, request, grants));
   };
 
   const grant = async (body: Buffer, response: ServerResponse): Promise<void> => {
@@ -186,22 +188,29 @@ function send(response: ServerResponse, status: number, type: string, body: stri
 }
 
 function withBody(call: IncomingMessage, response: ServerResponse, use: (body: Buffer) => void): void {
-  let pieces: Buffer | Buffer[] | undefined;
+  // Most bodies come in one piece with their headers, and are there by now; these need not be listened for.
+  process.nextTick(() => {
+    const length = call.readableLength;
+    if (length > 0 && String(length) === call.headers['content-length']) took(call.read(), response, use);
+    else gather(call, response, use);
+  });
+}
+
+function took(body: Buffer, response: ServerResponse, use: (body: Buffer) => void): void {
+  if (body.length <= LARGEST_BODY) return use(body);
+  const problem = new Problem(413, 'body-too-large', 'The body is larger than this call takes.');
+  send(response, 413, 'application/problem+json', JSON.stringify(problemBody(problem)));
+}
+
+function gather(call: IncomingMessage, response: ServerResponse, use: (body: Buffer) => void): void {
+  const pieces: Buffer[] = [];
   let size = 0;
   call.on('data', (piece: Buffer) => {
+    // One piece too many is kept, and tells that the body is too large.
+    if (size <= LARGEST_BODY) pieces.push(piece);
     size += piece.length;
-    if (size > LARGEST_BODY) return;
-    if (pieces === undefined) pieces = piece;
-    else if (Array.isArray(pieces)) pieces.push(piece);
-    else pieces = [pieces, piece];
   });
-  call.on('end', () => {
-    if (size > LARGEST_BODY) {
-      const problem = new Problem(413, 'body-too-large', 'The body is larger than this call takes.');
-      return send(response, 413, 'application/problem+json', JSON.stringify(problemBody(problem)));
-    }
-    use(pieces === undefined ? Buffer.alloc(0) : Array.isArray(pieces) ? Buffer.concat(pieces) : pieces);
-  });
+  call.on('end', () => took(Buffer.concat(pieces), response, use));
 }
 
 const NO_GRANTS: readonly string[] = [];
