@@ -258,11 +258,14 @@ describe('rules', () => {
   });
 
   it('are moved with the keys by their handle', async () => {
+    const said = (text: RegExp) => page.getByText(text).waitFor({ state: 'attached', timeout: 15_000 });
     await rule('no-uploads').getByRole('button', { name: 'Move no-uploads' }).focus();
-    for (const key of ['Space', 'ArrowUp', 'Space']) {
-      await page.keyboard.press(key);
-      await page.waitForTimeout(200);
-    }
+    await page.keyboard.press('Space');
+    await said(/^no-uploads is held over place 2 of 6\.$/);
+    await page.keyboard.press('ArrowUp');
+    await said(/^no-uploads is held over place 1 of 6\.$/);
+    await page.keyboard.press('Space');
+    await said(/^no-uploads is put down at place 1 of 6\.$/);
     await page.locator('[data-rule]').first().and(rule('no-uploads')).waitFor();
     await page.getByRole('button', { name: 'Undo' }).click();
     await page.locator('[data-rule]').first().and(rule('guide-tablets')).waitFor();

@@ -176,6 +176,20 @@ describe('live decisions', () => {
     expect((await client('settings')).out).toContain(`alerts     http://127.0.0.1:${port}/`);
   });
 
+  it('are recorded with all others of their second, whatever characters a client sends', async () => {
+    const agents = ['plain-visitor', 'nul-\0-visitor', 'half-\ud800-visitor', 'whole-\u{1f33f}-visitor'];
+    for (const agent of agents) expect((await decide(0, '/sign-in', { agent })).verdict).toBe('block');
+    const told = async () => {
+      const url = `${(services[0] as TestService).url}`;
+      return JSON.stringify(
+        (await callApi(url, 'GET', '/api/decisions', undefined, { authorization: `Bearer ${key}` })).body,
+      );
+    };
+    await expect.poll(told, { timeout: 8000 }).toContain('plain-visitor');
+    for (const agent of ['nul-\ufffd-visitor', 'half-\ufffd-visitor', 'whole-\u{1f33f}-visitor'])
+      expect(await told()).toContain(agent);
+  });
+
   it('are none lost and none by half a revision while one publish follows the other', { timeout: 60_000 }, async () => {
     let going = true;
     const seen = new Map<number, Set<string>>();

@@ -15,6 +15,7 @@ import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
 import { count } from '../marks/count.js';
 import { StanceChip } from '../marks/stance-chip.js';
+import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
 import type { Go, Place } from './place.js';
 import { RuleRow } from './rule-row.js';
@@ -65,7 +66,12 @@ export function RuleRun({ policy, report, findings, place, go, edit, mayEdit }: 
         </span>
       </div>
       {edit.put.error && place.edit === undefined && <ErrorMessage error={edit.put.error} />}
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={dropped}
+        accessibility={accessibility(names)}
+      >
         <SortableContext items={names} strategy={verticalListSortingStrategy}>
           <ol>
             {policy.rules.map((rule, index) => (

@@ -197,7 +197,7 @@ function withBody(call: IncomingMessage, response: ServerResponse, use: (body: B
 }
 
 function took(body: Buffer, response: ServerResponse, use: (body: Buffer) => void): void {
-  if (body.length <= LARGEST_BODY) return use(body);
+  if (body.length <= LARGEST_BODY) return void use(body);
   const problem = new Problem(413, 'body-too-large', 'The body is larger than this call takes.');
   send(response, 413, 'application/problem+json', JSON.stringify(problemBody(problem)));
 }

@@ -134,9 +134,7 @@ export class Recorder {
     });
     // As one value: a statement with a value for each column of each row costs more than all else that is done here.
     await this.#knex.raw(INSERT, [storableJson(rows)]);
-    this.#alerts.raise(
-      rows.filter(({ record }) => record === 'alert'),
-    );
+    this.#alerts.raise(rows.filter(({ record }) => record === 'alert'));
     if (++this.#flushes % TRIM_EVERY === 0)
       await this.#knex.raw('delete from decisions where id <= (select max(id) from decisions) - ?', [MOST_KEPT]);
   }
