@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import Table from 'cli-table3';
 import { Command } from 'commander';
 import { addressListPair, addressListSizePair } from './address-list.js';
+import { consoleRequests, consoleRules } from './console.js';
 import { countryLookupPair } from './country-lookup.js';
 import { decisionPair } from './decision.js';
 import { decisionEndpoint } from './decision-endpoint.js';
@@ -44,6 +45,8 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'import-combined': importPair('combined', 'import-combined'),
   'replay-service': serviceReplayPair,
   'requests-page': requestsPage,
+  'console-requests': consoleRequests,
+  'console-rules': consoleRules,
   publishing,
   'decision-endpoint': decisionEndpoint,
 };

@@ -83,9 +83,10 @@ const FILTERS = [
   'host=no-such-host.example',
 ];
 
-async function storedLog(): Promise<void> {
+/** The log that is measured with, stored. */
+export async function storedLog(): Promise<{ readonly log: string; readonly requests: number }> {
   const service = await benchService();
   const { logs } = await service.call<{ logs: { name: string }[] }>('GET', '/api/logs');
-  if (logs.some(({ name }) => name === LOG)) return;
-  await service.upload(LOG, jsonBytes());
+  if (!logs.some(({ name }) => name === LOG)) await service.upload(LOG, jsonBytes());
+  return { log: LOG, requests: REQUESTS };
 }

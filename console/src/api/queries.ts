@@ -79,6 +79,8 @@ export function useRequests(replay: number, query: RequestsQuery) {
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
     placeholderData: keepPreviousData,
+    // Pages are large and never change, so that comparing them with those before is of no use.
+    structuralSharing: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
 }

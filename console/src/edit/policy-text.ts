@@ -1,4 +1,5 @@
 import { Document, isMap, isNode, isScalar, isSeq, type Node, parseDocument, type YAMLMap, type YAMLSeq } from 'yaml';
+import { joined, rulesIn } from './rule-slices.js';
 
 /*
  * Edits of a policy's text, each from text to text: comments, and all that is not edited, stay as they are.
@@ -20,11 +21,17 @@ export const placeOf = (policy: string, rule: string): number =>
   itemsOf(parseDocument(policy)).findIndex((item) => nameOf(item) === rule);
 
 /** Moves the rule at a place to another. */
-export const withMoved = (policy: string, from: number, to: number): string =>
-  edited(policy, (items) => {
-    const [item] = items.splice(from, 1);
-    if (item !== undefined) items.splice(to, 0, item);
-  });
+export function withMoved(policy: string, from: number, to: number): string {
+  const slices = rulesIn(policy);
+  if (slices) return joined({ ...slices, rules: moved(slices.rules, from, to) });
+  return edited(policy, (items) => void items.splice(0, items.length, ...moved(items, from, to)));
+}
+
+function moved<T>(items: readonly T[], from: number, to: number): T[] {
+  const left = [...items];
+  left.splice(to, 0, ...left.splice(from, 1));
+  return left;
+}
 
 export const withoutRule = (policy: string, place: number): string =>
   edited(policy, (items) => void items.splice(place, 1));

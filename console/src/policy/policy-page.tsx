@@ -1,4 +1,5 @@
 import type { PolicyBody, ReplayBody, ReviewBody, WorkspaceBody } from '@jade-fence/service/bodies';
+import { useRef } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useLogs, usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
@@ -87,11 +88,12 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
   const findings = useFetched<ReviewBody>('/api/review').data?.findings ?? [];
   const edit = usePolicyEdit(policy);
   const mayEdit = useMay('editor');
+  const scroller = useRef<HTMLDivElement>(null);
   const figures = report.data?.policies.find((each) => each.policy === policy.policy);
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(22rem,5fr)_minmax(24rem,6fr)]">
-      <div className="min-h-0 overflow-auto border-r border-line bg-sheet">
-        <RuleRun {...{ policy, findings, place, go, edit, mayEdit }} report={figures} />
+      <div ref={scroller} className="min-h-0 overflow-auto border-r border-line bg-sheet">
+        <RuleRun {...{ policy, findings, place, go, edit, mayEdit, scroller }} report={figures} />
       </div>
       <div className="flex min-h-0 flex-col">
         {place.edit !== undefined && mayEdit ? (

@@ -8,8 +8,9 @@ import { StanceChip } from '../marks/stance-chip.js';
 import { Told } from '../marks/told.js';
 import { type RuleActions, RuleActs } from './rule-acts.js';
 import { RuleFindings } from './rule-findings.js';
-import { SortableRow } from './sortable-row.js';
+import { MoveHandle, SortableRow } from './sortable-row.js';
 import { Stream } from './stream.js';
+import type { Measure } from './use-near-rows.js';
 
 interface RuleRowProps {
   readonly number: number;
@@ -20,7 +21,9 @@ interface RuleRowProps {
   readonly remarks: readonly string[];
   readonly chosen: ListedRole | undefined;
   readonly onChoose: (role: ListedRole) => void;
-  readonly last: boolean;
+  /** How many rules there are. */
+  readonly of: number;
+  readonly measure: Measure | undefined;
   readonly findings: readonly Finding[];
   /** Undefined where one may only look. */
   readonly acts: RuleActions | undefined;
@@ -29,7 +32,7 @@ interface RuleRowProps {
 
 /** One rule of the run: its traffic, its sentence, and what it did, each a way to the requests. */
 export function RuleRow(props: RuleRowProps) {
-  const { number, rule, figures, whole, remarks, chosen, onChoose, last, findings, acts, onMend } = props;
+  const { number, rule, figures, whole, remarks, chosen, onChoose, of, measure, findings, acts, onMend } = props;
   const main =
     figures && figures.observed > figures.decided
       ? 'observed'
@@ -37,50 +40,53 @@ export function RuleRow(props: RuleRowProps) {
         ? 'overtaken'
         : 'decided';
   return (
-    <SortableRow rule={rule.rule} tone={chosen ? 'bg-jade-wash' : ''} movable={acts !== undefined}>
-      {(handle) => (
-        <>
-          {figures && whole > 0 && (
-            <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={rule.then} />
-          )}
-          <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
-            <div className="flex items-baseline gap-2">
-              <span className="w-5 flex-none text-right font-mono text-soft">{number}</span>
-              <h3 className="min-w-0">
-                <button
-                  type="button"
-                  className="cursor-pointer text-left font-mono font-semibold hover:underline"
-                  aria-pressed={chosen !== undefined}
-                  onClick={() => onChoose(main)}
-                >
-                  {rule.rule}
-                </button>
-              </h3>
-              <StanceChip stance={rule.stance} />
-              <span className="ml-auto flex flex-none items-baseline gap-2">
-                <Gate verdict={rule.then} />
-                {handle}
-                {acts && (
-                  <RuleActs rule={rule.rule} stance={rule.stance} first={number === 1} last={last} acts={acts} />
-                )}
-              </span>
-            </div>
-            <div className="ml-7">
-              <p>
-                <Told text={rule.sentence} />
-              </p>
-              {rule.note && <p className="text-soft">{rule.note}</p>}
-              {figures && <Figures figures={figures} whole={whole} chosen={chosen} onChoose={onChoose} />}
-              {remarks.map((remark) => (
-                <p key={remark} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
-                  <Told text={remark} />
-                </p>
-              ))}
-              <RuleFindings findings={findings} onMend={onMend} />
-            </div>
-          </div>
-        </>
+    <SortableRow
+      rule={rule.rule}
+      at={number - 1}
+      of={of}
+      tone={chosen ? 'bg-jade-wash' : ''}
+      movable={acts !== undefined}
+      measure={measure}
+    >
+      {figures && whole > 0 && (
+        <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={rule.then} />
       )}
+      <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
+        <div className="flex items-baseline gap-2">
+          <span className="w-5 flex-none text-right font-mono text-soft">{number}</span>
+          <h3 className="min-w-0">
+            <button
+              type="button"
+              className="cursor-pointer text-left font-mono font-semibold hover:underline"
+              aria-pressed={chosen !== undefined}
+              onClick={() => onChoose(main)}
+            >
+              {rule.rule}
+            </button>
+          </h3>
+          <StanceChip stance={rule.stance} />
+          <span className="ml-auto flex flex-none items-baseline gap-2">
+            <Gate verdict={rule.then} />
+            <MoveHandle />
+            {acts && (
+              <RuleActs rule={rule.rule} stance={rule.stance} first={number === 1} last={number === of} acts={acts} />
+            )}
+          </span>
+        </div>
+        <div className="ml-7">
+          <p>
+            <Told text={rule.sentence} />
+          </p>
+          {rule.note && <p className="text-soft">{rule.note}</p>}
+          {figures && <Figures figures={figures} whole={whole} chosen={chosen} onChoose={onChoose} />}
+          {remarks.map((remark) => (
+            <p key={remark} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
+              <Told text={remark} />
+            </p>
+          ))}
+          <RuleFindings findings={findings} onMend={onMend} />
+        </div>
+      </div>
     </SortableRow>
   );
 }

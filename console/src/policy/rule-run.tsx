@@ -10,6 +10,7 @@ import {
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import type { Finding, PolicyReport } from '@jade-fence/core';
 import type { PolicyBody } from '@jade-fence/service/bodies';
+import type { RefObject } from 'react';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
@@ -19,6 +20,7 @@ import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
 import type { Go, Place } from './place.js';
 import { RuleRow } from './rule-row.js';
+import { RuleRows } from './rule-rows.js';
 import { useRuleEdits } from './use-rule-edits.js';
 
 interface RuleRunProps {
@@ -29,13 +31,15 @@ interface RuleRunProps {
   readonly go: Go;
   readonly edit: PolicyEdit;
   readonly mayEdit: boolean;
+  /** What the run is scrolled in. */
+  readonly scroller: RefObject<HTMLElement | null>;
 }
 
 /** So far a pointer goes before it drags, so that pressing is not dragging. */
 const DRAG_PIXELS = 4;
 
 /** A policy as an ordered run of rules, with the traffic that falls through them. */
-export function RuleRun({ policy, report, findings, place, go, edit, mayEdit }: RuleRunProps) {
+export function RuleRun({ policy, report, findings, place, go, edit, mayEdit, scroller }: RuleRunProps) {
   const whole = report?.requests ?? 0;
   const choose = (rule: string, role: string) =>
     go({ rule, role, verdict: undefined, country: undefined, edit: undefined });
@@ -73,35 +77,44 @@ export function RuleRun({ policy, report, findings, place, go, edit, mayEdit }: 
         accessibility={accessibility(names)}
       >
         <SortableContext items={names} strategy={verticalListSortingStrategy}>
-          <ol>
-            {policy.rules.map((rule, index) => (
-              <RuleRow
-                key={rule.rule}
-                number={index + 1}
-                last={index === policy.rules.length - 1}
-                rule={rule}
-                figures={report?.rules.find((each) => each.rule === rule.rule)}
-                whole={whole}
-                remarks={(report?.remarks ?? [])
-                  .filter((remark) => remark.rule === rule.rule)
-                  .map((remark) => remark.text)}
-                findings={own.filter((finding) => finding.rule === rule.rule)}
-                chosen={place.rule === rule.rule ? place.role : undefined}
-                onChoose={(role) => choose(rule.rule, role)}
-                acts={mayEdit ? edits.actsOf(rule.rule) : undefined}
-                onMend={mayEdit ? edits.mend : undefined}
-              />
-            ))}
-            <DefaultRow
-              policy={policy}
-              figures={report?.default}
-              whole={whole}
-              chosen={place.rule === 'default'}
-              onChoose={() => choose('default', 'decided')}
-            />
-          </ol>
+          <RuleRows
+            names={names}
+            scroller={scroller}
+            sought={place.rule}
+            rowOf={(index, measure) => {
+              const rule = policy.rules[index] as PolicyBody['rules'][number];
+              return (
+                <RuleRow
+                  key={rule.rule}
+                  number={index + 1}
+                  of={policy.rules.length}
+                  measure={measure}
+                  rule={rule}
+                  figures={report?.rules.find((each) => each.rule === rule.rule)}
+                  whole={whole}
+                  remarks={(report?.remarks ?? [])
+                    .filter((remark) => remark.rule === rule.rule)
+                    .map((remark) => remark.text)}
+                  findings={own.filter((finding) => finding.rule === rule.rule)}
+                  chosen={place.rule === rule.rule ? place.role : undefined}
+                  onChoose={(role) => choose(rule.rule, role)}
+                  acts={mayEdit ? edits.actsOf(rule.rule) : undefined}
+                  onMend={mayEdit ? edits.mend : undefined}
+                />
+              );
+            }}
+          />
         </SortableContext>
       </DndContext>
+      <ol>
+        <DefaultRow
+          policy={policy}
+          figures={report?.default}
+          whole={whole}
+          chosen={place.rule === 'default'}
+          onChoose={() => choose('default', 'decided')}
+        />
+      </ol>
     </section>
   );
 }

@@ -1,4 +1,5 @@
 import type { JudgedBody } from '@jade-fence/service/bodies';
+import { memo, useCallback, useRef } from 'react';
 import { clock } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 
@@ -10,14 +11,18 @@ interface RequestTableProps {
   readonly onChoose: (number: number) => void;
 }
 
-/** Requests with what became of them; choosing one explains it. */
+/** Requests with what became of them; choosing one explains it. Columns keep their widths, however many rows follow. */
 export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTableProps) {
+  // Rows that are there are not drawn again when others follow, or another is chosen.
+  const choose = useRef(onChoose);
+  choose.current = onChoose;
+  const onRow = useCallback((number: number) => choose.current(number), []);
   return (
-    <table className="w-full border-collapse text-left text-[12px]">
+    <table className="w-full table-fixed border-collapse text-left text-[12px]">
       <thead className="sticky top-0 z-10 bg-sheet text-soft">
         <tr>
-          {['#', 'Time (UTC)', 'Client', 'From', 'Request', 'Verdict', ...(showRule ? ['By'] : [])].map((title) => (
-            <th key={title} scope="col" className="border-b border-line px-1.5 py-1 font-normal first:pl-4">
+          {COLUMNS.filter(([title]) => showRule || title !== 'By').map(([title, width]) => (
+            <th key={title} scope="col" className={`border-b border-line px-1.5 py-1 font-normal first:pl-4 ${width}`}>
               {title}
             </th>
           ))}
@@ -25,44 +30,69 @@ export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTa
       </thead>
       <tbody>
         {requests.map((each) => (
-          <tr
-            key={each.number}
-            className={`border-b border-line/60 hover:bg-jade-wash ${chosen === each.number ? 'bg-jade-wash' : ''}`}
-            onClick={() => onChoose(each.number)}
-          >
-            <td className="py-0.5 pr-1.5 pl-4 text-right font-mono">
-              <button
-                type="button"
-                className="cursor-pointer text-jade underline-offset-2 hover:underline"
-                aria-label={`Explain request ${each.number}`}
-                aria-pressed={chosen === each.number}
-              >
-                {each.number}
-              </button>
-            </td>
-            <td className="px-1.5 py-0.5 font-mono whitespace-nowrap">{timeOf(each)}</td>
-            <td className="px-1.5 py-0.5 font-mono">{each.client ?? '–'}</td>
-            <td className="px-1.5 py-0.5 font-mono">{each.country ?? '–'}</td>
-            <td className="max-w-0 w-full truncate px-1.5 py-0.5 font-mono" title={targetOf(each)}>
-              {targetOf(each)}
-            </td>
-            <td className="px-1.5 py-0.5">
-              <Gate verdict={each.verdict} />
-            </td>
-            {showRule && (
-              <td
-                className="max-w-32 truncate px-1.5 py-0.5 font-mono"
-                title={each.policy === null ? '' : `${each.policy}: ${each.rule ?? 'default'}`}
-              >
-                {each.policy === null ? '–' : (each.rule ?? 'default')}
-              </td>
-            )}
-          </tr>
+          <Row key={each.number} judged={each} showRule={showRule} chosen={chosen === each.number} onChoose={onRow} />
         ))}
       </tbody>
     </table>
   );
 }
+
+const COLUMNS = [
+  ['#', 'w-20'],
+  ['Time (UTC)', 'w-30'],
+  ['Client', 'w-28'],
+  ['From', 'w-11'],
+  ['Request', ''],
+  ['Verdict', 'w-24'],
+  ['By', 'w-28'],
+] as const;
+
+interface RowProps {
+  readonly judged: JudgedBody;
+  readonly showRule: boolean;
+  readonly chosen: boolean;
+  readonly onChoose: (number: number) => void;
+}
+
+const Row = memo(({ judged, showRule, chosen, onChoose }: RowProps) => {
+  const { number, client, country, policy, rule, verdict } = judged;
+  return (
+    <tr
+      className={`border-b border-line/60 hover:bg-jade-wash ${chosen ? 'bg-jade-wash' : ''}`}
+      onClick={() => onChoose(number)}
+    >
+      <td className="py-0.5 pr-1.5 pl-4 text-right font-mono">
+        <button
+          type="button"
+          className="cursor-pointer text-jade underline-offset-2 hover:underline"
+          aria-label={`Explain request ${number}`}
+          aria-pressed={chosen}
+        >
+          {number}
+        </button>
+      </td>
+      <td className="px-1.5 py-0.5 font-mono whitespace-nowrap">{timeOf(judged)}</td>
+      <td className="truncate px-1.5 py-0.5 font-mono" title={client ?? 'unseen'}>
+        {client ?? '–'}
+      </td>
+      <td className="px-1.5 py-0.5 font-mono">{country ?? '–'}</td>
+      <td className="truncate px-1.5 py-0.5 font-mono" title={targetOf(judged)}>
+        {targetOf(judged)}
+      </td>
+      <td className="px-1.5 py-0.5">
+        <Gate verdict={verdict} />
+      </td>
+      {showRule && (
+        <td
+          className="truncate px-1.5 py-0.5 font-mono"
+          title={policy === null ? '' : `${policy}: ${rule ?? 'default'}`}
+        >
+          {policy === null ? '–' : (rule ?? 'default')}
+        </td>
+      )}
+    </tr>
+  );
+});
 
 function timeOf({ request }: JudgedBody): string {
   return typeof request.time === 'string' ? clock(request.time).slice(5) : '–';

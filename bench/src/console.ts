@@ -1,0 +1,131 @@
+import { existsSync } from 'node:fs';
+import { chromium, type Page } from 'playwright-core';
+import { largeWorkspaceFiles } from './large/workspace.js';
+import { type Figure, figureOf } from './measure.js';
+import { type BenchService, benchService } from './service.js';
+import { storedLog } from './through-service.js';
+
+const RULES = 500;
+const STEPS = 60;
+const STEP_MS = 16;
+/** Of each step: 15,000 pixels a second. */
+const WHEEL_PIXELS = 240;
+const ROUNDS = 7;
+/** The page has figures and findings by then. */
+const SETTLE_MS = 2000;
+const PAGES = 20;
+/** What a frame may take, and a page of requests. */
+const [FRAME_MS, PAGE_MS] = [50, 300];
+
+/** The longest frame of a policy of 500 rules in Chromium, while it is scrolled and while a rule of it is dragged. */
+export async function consoleRules(): Promise<Figure[]> {
+  const service = await benchService();
+  await service.call('PUT', '/api/workspace', { files: largeWorkspaceFiles(RULES), exact: true });
+  return withConsole(service, async (page) => {
+    await page.goto(`${service.url}/policies/large`);
+    await page.locator('[data-rule]').nth(8).waitFor();
+    await page.waitForLoadState('networkidle');
+    await page.waitForTimeout(SETTLE_MS);
+    const scrolled: number[] = [];
+    const dragged: number[] = [];
+    for (let round = 0; round < ROUNDS; round++) {
+      await page.mouse.move(400, 500);
+      scrolled.push(await longestFrame(page, () => scroll(page)));
+      dragged.push(await longestFrame(page, () => drag(page)));
+    }
+    const told = { unit: 'ms, the longest frame', floorName: 'allowed' };
+    return [
+      figureOf({ name: 'console-scroll-500', ...told }, scrolled, [FRAME_MS]),
+      figureOf({ name: 'console-drag-500', ...told }, dragged, [FRAME_MS]),
+    ];
+  });
+}
+
+async function scroll(page: Page): Promise<void> {
+  for (let step = 0; step < STEPS * 2; step++) {
+    await page.mouse.wheel(0, step < STEPS ? WHEEL_PIXELS : -WHEEL_PIXELS);
+    await page.waitForTimeout(STEP_MS);
+  }
+}
+
+/** Takes a rule up, holds it at the lower edge so that the run scrolls below it, and lets go of it where it was. */
+async function drag(page: Page): Promise<void> {
+  const handle = await page
+    .getByRole('button', { name: /^Move / })
+    .nth(2)
+    .boundingBox();
+  if (!handle) throw new Error('no rule can be moved');
+  const [x, y] = [handle.x + 4, handle.y + 4];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let step = 0; step < STEPS; step++) {
+    await page.mouse.move(x, Math.min(790, y + step * 12));
+    await page.waitForTimeout(STEP_MS);
+  }
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+}
+
+async function longestFrame(page: Page, act: () => Promise<void>): Promise<number> {
+  await page.evaluate(() => {
+    const watch = { longest: 0, last: performance.now() };
+    Object.assign(globalThis, { watch });
+    const next = (now: number) => {
+      watch.longest = Math.max(watch.longest, now - watch.last);
+      watch.last = now;
+      requestAnimationFrame(next);
+    };
+    requestAnimationFrame(next);
+  });
+  await act();
+  return page.evaluate(() => (globalThis as unknown as { watch: { longest: number } }).watch.longest);
+}
+
+/** A page of the table of requests, from the press on `More` until its rows are there. */
+export async function consoleRequests(): Promise<Figure> {
+  const service = await benchService();
+  const { log, requests } = await storedLog();
+  const id = await service.replay(log);
+  return withConsole(service, async (page) => {
+    await page.goto(`${service.url}/policies/ticket-site?replay=${id}&verdict=allow`);
+    const rows = page.getByRole('region', { name: 'Requests' }).locator('tbody tr');
+    await rows.first().waitFor();
+    const took: number[] = [];
+    for (let at = 0; at < PAGES; at++) took.push(await pressedMore(page, await rows.count()));
+    took.sort((a, b) => a - b);
+    const told = {
+      unit: `ms at the 95th percentile, of ${requests.toLocaleString('en')} requests`,
+      floorName: 'allowed',
+    };
+    return figureOf({ name: 'console-requests', ...told }, [took[Math.floor(PAGES * 0.95)] as number], [PAGE_MS]);
+  });
+}
+
+const pressedMore = (page: Page, before: number): Promise<number> =>
+  page.evaluate(async (had) => {
+    const more = [...document.querySelectorAll('button')].find((each) => each.textContent === 'More');
+    const started = performance.now();
+    more?.click();
+    while (document.querySelectorAll('[aria-label="Requests"] tbody tr').length <= had) {
+      if (performance.now() - started > 10_000) throw new Error('no more requests came');
+      await new Promise((next) => requestAnimationFrame(next));
+    }
+    return performance.now() - started;
+  }, before);
+
+async function withConsole<T>(service: BenchService, use: (page: Page) => Promise<T>): Promise<T> {
+  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
+  const args = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? executablePath ?? 'chromium', args });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(service.url);
+    await page.getByLabel('Access key').fill((service.headers.authorization as string).slice('Bearer '.length));
+    const signedIn = page.waitForResponse((response) => response.url().endsWith('/api/session'));
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await signedIn;
+    return await use(page);
+  } finally {
+    await browser.close();
+  }
+}
