@@ -20,6 +20,7 @@ const DraftPage = lazy(() => import('./draft/draft-page.js'));
 const LivePage = lazy(() => import('./live/live-page.js'));
 const PeoplePage = lazy(() => import('./people/people-page.js'));
 const AuditPage = lazy(() => import('./people/audit-page.js'));
+const EffectivePage = lazy(() => import('./effective/effective-page.js'));
 const LookUpPage = lazy(() => import('./lookup/look-up-page.js'));
 
 export function App() {
@@ -50,6 +51,7 @@ function Guarded() {
           <Route path="/live" element={<LivePage />} />
           <Route path="/people" element={<PeoplePage />} />
           <Route path="/audit" element={<AuditPage />} />
+          <Route path="/effective" element={<EffectivePage />} />
           <Route path="/look-up" element={<LookUpPage />} />
           <Route path="*" element={<First />} />
         </Routes>

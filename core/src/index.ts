@@ -24,9 +24,10 @@ export {
   mergedCatalogue,
   type PassedOver,
 } from './catalogue/index.js';
-export { type CheckedCell, type CheckedGrid, runChecks, withExpectation } from './checking/index.js';
+export { type CellMend, type CheckedCell, type CheckedGrid, runChecks, withExpectation } from './checking/index.js';
 export { type ColumnTable, decodeTable, encodeTable, type Packing, takeRows } from './column/index.js';
 export {
+  type CountryCoverage,
   type CountryData,
   type CountryNetwork,
   type Coverage,

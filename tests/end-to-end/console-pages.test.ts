@@ -35,7 +35,9 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/library/probe/visitor-phone', 'A client at 10.40.3.7'],
   ['/library/corrections/garden-networks', '203.0.113.0/24'],
   ['/library/check/what-visitors-reach', '6 answers of 3 probes'],
-  ['/library/countries', 'days old'],
+  ['/library/countries', 'Portugal (PT)'],
+  ['/effective?of=visitor-phone', 'It decides everything that comes so far'],
+  ['/policies/ticket-site?rule=calendar-rush&role=observed&evidence=yes', 'Some that differ from each other'],
   ['/logs/week', '5,000 requests of 5,000 lines'],
   ['/draft', 'Nothing is published yet'],
   ['/live', 'Nothing is published, so that nothing can be decided yet'],
@@ -107,6 +109,27 @@ describe('the library', () => {
     expect([body.entries, body.text]).toEqual([100_000, '']);
   });
 
+  it('tells what of a list stands in another too', async () => {
+    await service.call('PATCH', '/api/lists/home-workers/entries', { add: [{ entry: '192.0.2.17' }], remove: [] });
+    await service.call('PATCH', '/api/lists/garden-offices/entries', { add: [{ entry: '192.0.2.16/30' }], remove: [] });
+    await go('/library/list/home-workers');
+    await page.getByRole('button', { name: /^Compared with/ }).click();
+    await page.getByRole('option', { name: /^garden-offices/ }).click();
+    await page.getByText('1 are in garden-offices as well').waitFor();
+    await page.getByRole('listitem').filter({ hasText: '192.0.2.17 by 192.0.2.16/30' }).waitFor();
+    for (const list of ['home-workers', 'garden-offices'])
+      await service.call('PATCH', `/api/lists/${list}/entries`, { add: [], remove: ['192.0.2.17', '192.0.2.16/30'] });
+  });
+
+  it('tells which country data speaks of, by the map and by a search', async () => {
+    await go('/library/countries');
+    await page.getByLabel('Search countries').fill('neth');
+    await page.getByRole('table', { name: 'Networks by country' }).getByText('Netherlands (NL)').waitFor();
+    expect(await page.getByRole('table', { name: 'Networks by country' }).getByRole('row').count()).toBe(2);
+    await page.locator('svg path').filter({ hasText: 'Portugal' }).click();
+    await page.getByRole('row').filter({ hasText: 'Portugal (PT)' }).getByText('4', { exact: true }).waitFor();
+  });
+
   it('writes a new object, whose problems are told as it is typed', async () => {
     await go('/library/schedule');
     await page.getByRole('button', { name: 'New' }).click();
@@ -171,6 +194,20 @@ describe('logs', () => {
     await page.getByText('1 requests of 2 lines, read as csv').waitFor();
   });
 
+  it('take the columns of a mapping that is kept', async () => {
+    const mapping = { columns: { time: 'when', peer: 'who', host: 'where' } };
+    expect((await service.call('PUT', '/api/mappings/gatehouse', mapping)).status).toBe(200);
+    const file = join(service.folder, 'kept.csv');
+    writeFileSync(file, 'when,who,where\n2026-11-09T10:00:00Z,10.40.3.7,maps.hedgerow.example\n');
+    await go('/logs');
+    await page.getByLabel(/^Drop a log here/).setInputFiles(file);
+    await page.getByRole('button', { name: /^Columns as in/ }).click();
+    await page.getByRole('option', { name: /gatehouse/ }).click();
+    await page.getByRole('button', { name: /^host/ }).filter({ hasText: 'where' }).waitFor();
+    await page.getByRole('button', { name: 'Bring kept.csv' }).click();
+    await page.getByText('1 requests of 2 lines, read as csv').waitFor();
+  });
+
   it('say why they cannot be taken, and keep the form', async () => {
     const file = join(service.folder, 'picture.bin');
     writeFileSync(file, Buffer.from(Array.from({ length: 4096 }, (_, at) => (at * 7919) % 256)));
@@ -206,8 +243,15 @@ describe('the draft', () => {
     await page.getByRole('button', { name: 'Publish the draft' }).click();
     await page.getByRole('alert').filter({ hasText: 'Checks fail' }).waitFor();
     expect(await page.getByLabel('Why').inputValue()).toBe('Wagering is refused');
+    await go('/checks');
+    await page
+      .getByRole('button', { name: /not as expected/ })
+      .first()
+      .click();
+    await page.getByText('Move rule no-wagering above web-for-all.').waitFor();
+    await page.getByRole('button', { name: 'Do that' }).first().click();
+    await page.getByText('✓ all hold').waitFor();
     await go('/policies/visitor-web');
-    await page.locator('[data-rule="no-wagering"]').getByRole('button', { name: 'Do that' }).click();
     await page.locator('[data-rule="no-wagering"] + [data-rule="web-for-all"]').waitFor();
     await go('/draft');
     await page.getByText('All 6 cells of the checks hold').waitFor();

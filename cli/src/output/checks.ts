@@ -36,6 +36,6 @@ function formatFailing({ probe, destination, expected, summary, mends }: Checked
   const rule = expected.rule === null ? '' : ` by ${expected.rule}`;
   return [
     `  ${paint.red('✗')} ${paint.bold(probe)} at ${paint.bold(destination)}: expected ${expected.verdict}${rule}.`,
-    indent([safe(summary), ...mends.map((mend) => `→ ${safe(mend)}`)].join('\n'), '    '),
+    indent([safe(summary), ...mends.map((mend) => `→ ${safe(mend.what)}`)].join('\n'), '    '),
   ].join('\n');
 }

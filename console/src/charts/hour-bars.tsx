@@ -1,4 +1,5 @@
 import type { Breakdown } from '@jade-fence/core';
+import { scaleBand, scaleLinear } from 'd3-scale';
 import { Choice } from '../frame/choice.js';
 import { clock, count } from '../marks/count.js';
 
@@ -7,39 +8,65 @@ interface HourBarsProps {
   readonly onChoose: (hour: string) => void;
 }
 
-const HEIGHT = 64;
+const [WIDTH, HEIGHT] = [640, 90];
+/** Room for the numbers of the axis, and above and below the bars. */
+const [LEFT, TOP, BOTTOM] = [34, 8, 6];
+const TICKS = 3;
+const GAP = 0.15;
 
 /** Requests by the hour, what was not let through in plum; each hour leads to its requests. */
 export function HourBars({ hours, onChoose }: HourBarsProps) {
   const rows = hours.rows.flatMap((row) => (row.key === null ? [] : [{ ...row, key: row.key }]));
   const most = Math.max(1, ...rows.map(({ requests }) => requests));
   if (rows.length < 2) return null;
+  const x = scaleBand(
+    rows.map(({ key }) => key),
+    [LEFT, WIDTH],
+  ).padding(GAP);
+  const y = scaleLinear([0, most], [HEIGHT - BOTTOM, TOP]).nice(TICKS);
   const [first, last] = [rows[0]?.key ?? '', rows.at(-1)?.key ?? ''];
   return (
     <figure className="mb-5" aria-label="Requests by the hour">
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: who uses keys chooses the hour below, of which each is too narrow to be aimed at */}
-      <div
+      <svg
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         role="img"
         aria-label={`Requests by the hour, at most ${count(most)}`}
-        className="flex cursor-pointer items-end gap-px border-b border-line"
-        style={{ height: HEIGHT }}
+        className="h-auto w-full cursor-pointer"
         onClick={({ target }) => {
-          const hour = (target as HTMLElement).closest<HTMLElement>('[data-hour]')?.dataset.hour;
+          const hour = (target as SVGElement).closest<SVGElement>('[data-hour]')?.dataset.hour;
           if (hour) onChoose(hour);
         }}
       >
-        {rows.map(({ key, requests, allow }) => (
-          <span
-            key={key}
-            data-hour={key}
-            title={`${clock(key).slice(5, 16)}: ${count(requests)} requests, ${count(requests - allow)} not allowed`}
-            className="flex min-w-0 flex-1 flex-col justify-end self-stretch hover:bg-line"
-          >
-            <span className="bg-plum" style={{ height: ((requests - allow) / most) * HEIGHT }} />
-            <span className="bg-jade" style={{ height: (allow / most) * HEIGHT }} />
-          </span>
+        {y.ticks(TICKS).map((tick) => (
+          <g key={tick}>
+            <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} className="stroke-line" />
+            <text x={LEFT - 5} y={y(tick) + 4} textAnchor="end" className="fill-soft text-[11px]">
+              {count(tick)}
+            </text>
+          </g>
         ))}
-      </div>
+        {rows.map(({ key, requests, allow }) => (
+          <g key={key} data-hour={key} className="group">
+            <title>{`${clock(key).slice(5, 16)}: ${count(requests)} requests, ${count(requests - allow)} not allowed`}</title>
+            <rect
+              x={x(key)}
+              y={TOP}
+              width={x.step()}
+              height={y(0) - TOP}
+              className="fill-transparent group-hover:fill-line"
+            />
+            <rect x={x(key)} y={y(allow)} width={x.bandwidth()} height={y(0) - y(allow)} className="fill-jade" />
+            <rect
+              x={x(key)}
+              y={y(requests)}
+              width={x.bandwidth()}
+              height={y(allow) - y(requests)}
+              className="fill-plum"
+            />
+          </g>
+        ))}
+      </svg>
       <figcaption className="mt-1 flex items-center justify-between text-soft">
         <span>{clock(first).slice(0, 16)}</span>
         <Choice

@@ -2,11 +2,13 @@ import type { CheckedGrid } from '@jade-fence/core';
 import type { ChecksBody } from '@jade-fence/service/bodies';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
+import { useMay } from '../api/session.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
 import { Gate } from '../marks/gate.js';
 import { Told } from '../marks/told.js';
+import { MendButton } from './mend-button.js';
 
 const STATES = [
   { value: 'draft', label: 'the draft' },
@@ -18,6 +20,7 @@ export default function ChecksPage() {
   const [search, setSearch] = useSearchParams();
   const state = search.get('state') ?? 'draft';
   const checks = useFetched<ChecksBody>(`/api/checks?state=${state}`, { keep: true });
+  const mayEdit = useMay('editor');
   const [check, probe, destination] = (search.get('cell') ?? '').split(' ');
   const choose = (cell: string) => setSearch({ ...(state !== 'draft' && { state }), cell });
   return (
@@ -50,6 +53,7 @@ export default function ChecksPage() {
           grid={grid}
           chosen={grid.check === check ? { probe, destination } : undefined}
           onChoose={(cell) => choose(`${grid.check} ${cell}`)}
+          mayMend={mayEdit && state === 'draft'}
         />
       ))}
     </Page>
@@ -60,9 +64,11 @@ interface GridProps {
   readonly grid: CheckedGrid;
   readonly chosen: { readonly probe: string | undefined; readonly destination: string | undefined } | undefined;
   readonly onChoose: (cell: string) => void;
+  /** Only the draft can be mended. */
+  readonly mayMend: boolean;
 }
 
-function Grid({ grid, chosen, onChoose }: GridProps) {
+function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
   const cellOf = (probe: string, destination: string) =>
     grid.cells.find((cell) => cell.probe === probe && cell.destination === destination);
   const told = chosen?.probe && chosen.destination ? cellOf(chosen.probe, chosen.destination) : undefined;
@@ -127,9 +133,12 @@ function Grid({ grid, chosen, onChoose }: GridProps) {
             </code>
             : <Told text={told.summary} />
           </p>
-          {told.mends.map((mend) => (
-            <p key={mend}>
-              <Told text={mend} />
+          {told.mends.map(({ what, mend }) => (
+            <p key={what} className="flex flex-wrap items-center gap-2">
+              <span>
+                <Told text={what} />
+              </span>
+              {mend && told.policy && mayMend && <MendButton policy={told.policy} mend={mend} />}
             </p>
           ))}
           {told.policy && (

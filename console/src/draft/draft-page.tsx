@@ -83,9 +83,9 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
             </code>{' '}
             is to be {expected.verdict}, and is {verdict}. <Told text={summary} />
           </p>
-          {mends.map((mend) => (
-            <p key={mend}>
-              <Told text={mend} />
+          {mends.map(({ what }) => (
+            <p key={what}>
+              <Told text={what} />
             </p>
           ))}
         </div>

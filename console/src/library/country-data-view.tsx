@@ -1,5 +1,6 @@
+import { type CountryCoverage, countryName } from '@jade-fence/core';
 import type { CountryDataBody, CountryOfBody } from '@jade-fence/service/bodies';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { sendFile } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
@@ -7,9 +8,13 @@ import { TextField } from '../frame/field.js';
 import { FileField } from '../frame/file-field.js';
 import { Command, ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
+import { Table } from '../frame/table.js';
 import { count } from '../marks/count.js';
 
 const DAY_MS = 86_400_000;
+/** So many countries are listed at once. */
+const ROWS = 14;
+const nameOf = (country: string): string => countryName(country) ?? country;
 
 /** The country data in force: where it is from, how old it is, and what it says about an address. */
 export function CountryDataView() {
@@ -35,8 +40,48 @@ export function CountryDataView() {
         </p>
       )}
       <Ask />
+      {data.data?.coverage && <Where countries={data.data.coverage.byCountry} />}
       <Load />
     </>
+  );
+}
+
+const NetworksMap = lazy(() => import('./networks-map.js'));
+
+/** Which countries the data tells networks of: as a map, and as the table that says the same. */
+function Where({ countries }: { readonly countries: readonly CountryCoverage[] }) {
+  const [search, setSearch] = useState('');
+  const found = countries.filter(({ country }) =>
+    `${country} ${nameOf(country)}`.toLowerCase().includes(search.toLowerCase()),
+  );
+  return (
+    <Part title="Where its networks are">
+      <div className="grid max-w-5xl grid-cols-[3fr_2fr] items-start gap-6">
+        <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
+          <NetworksMap
+            label="Map of the countries that the data tells networks of; the table beside it tells the same"
+            amounts={new Map(countries.map((each) => [each.country, each.networks]))}
+            unit="networks"
+            onChoose={(code) => setSearch(code)}
+          />
+        </Suspense>
+        <div>
+          <TextField label="Search countries" value={search} onChange={setSearch} />
+          <Table
+            label="Networks by country"
+            columns={['country', { title: 'networks', right: true }, { title: 'IPv4 addresses', right: true }]}
+            empty="The data tells of no such country."
+            rows={found.slice(0, ROWS).map(({ country, networks, addresses4 }) => ({
+              key: country,
+              cells: [`${nameOf(country)} (${country})`, count(networks), count(addresses4)],
+            }))}
+          />
+          {found.length > ROWS && (
+            <p className="text-soft">and {count(found.length - ROWS)} more, to be searched for</p>
+          )}
+        </div>
+      </div>
+    </Part>
   );
 }
 

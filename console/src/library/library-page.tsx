@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { NavLink, useNavigate, useParams } from 'react-router';
+import { Navigate, NavLink, useNavigate, useParams } from 'react-router';
 import { useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
 import { Button } from '../frame/button.js';
@@ -32,6 +32,7 @@ export default function LibraryPage() {
   const mayEdit = useMay('editor');
   const [search, setSearch] = useState('');
   if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
+  if (!KINDS.some((each) => each.kind === kind)) return <Navigate to="/library/list" replace />;
   if (!workspace.data) return <Waiting what="the library" />;
   const all =
     kind === 'list'

@@ -8,6 +8,7 @@ import { clock, count } from '../marks/count.js';
 import { EntriesPart } from './entries-part.js';
 import { entriesTold } from './entries-told.js';
 import { Remove, Versions } from './object-view.js';
+import { OverlapPart } from './overlap-part.js';
 import { PasteEntries } from './paste-entries.js';
 
 /** One list: what is in it, who uses it, and ways to change it that need not open it as a whole. */
@@ -60,6 +61,7 @@ export function ListView({ name }: { readonly name: string }) {
         ))}
       </Part>
       <EntriesPart name={name} mayEdit={mayEdit} />
+      <OverlapPart name={name} of={of} />
       {mayEdit && <PasteEntries name={name} of={of} />}
       <Versions path={`/api/objects/list/${encodeURIComponent(name)}`} />
     </>

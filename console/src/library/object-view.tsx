@@ -11,6 +11,7 @@ import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
 import { clock } from '../marks/count.js';
 import { Told } from '../marks/told.js';
+import { CorrectionsMap } from './corrections-map.js';
 import { NoticeView } from './notice-view.js';
 import { TextEditor } from './text-editor.js';
 import { WeekView } from './week-view.js';
@@ -38,6 +39,7 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
           <Told text={sentence} />
         </p>
       )}
+      {kind === 'corrections' && <CorrectionsMap text={stored.data.text} />}
       {kind === 'schedule' && <WeekView text={stored.data.text} />}
       {kind === 'notice' && <NoticeView notice={name} />}
       <Edited kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />

@@ -1,4 +1,6 @@
+import type { MappingBody } from '@jade-fence/service/bodies';
 import { useEffect, useState } from 'react';
+import { useFetched } from '../api/fetching.js';
 import { Choice } from '../frame/choice.js';
 
 interface PreviewProps {
@@ -6,6 +8,9 @@ interface PreviewProps {
   /** The column that each field is in, where that is told. */
   readonly columns: Readonly<Record<string, string>>;
   readonly onColumns: (columns: Readonly<Record<string, string>>) => void;
+  /** The mapping whose columns and time zone hold where nothing else is told; empty for none. */
+  readonly mapping: string;
+  readonly onMapping: (name: string) => void;
 }
 
 const SAMPLE = 16 * 1024;
@@ -14,8 +19,9 @@ const LINES = 5;
 const FIELDS = ['time', 'peer', 'method', 'host', 'path', 'url', 'status', 'user', 'agent', 'bytes'];
 
 /** The first lines of a file, and where its columns have names, which field each of them is. */
-export function Preview({ file, columns, onColumns }: PreviewProps) {
+export function Preview({ file, columns, onColumns, mapping, onMapping }: PreviewProps) {
   const [start, setStart] = useState('');
+  const kept = useFetched<{ mappings: MappingBody[] }>('/api/mappings').data?.mappings ?? [];
   useEffect(() => {
     let wanted = true;
     file
@@ -35,6 +41,20 @@ export function Preview({ file, columns, onColumns }: PreviewProps) {
         <p className="text-soft">It is packed; its lines are seen when it is read.</p>
       ) : (
         <pre className="max-h-32 overflow-hidden border border-line bg-sheet p-2 font-mono">{lines.join('\n')}</pre>
+      )}
+      {header && kept.length > 0 && (
+        <Choice
+          label="Columns as in"
+          value={mapping}
+          options={[
+            { value: '', label: 'no mapping' },
+            ...kept.map(({ name, columns: of }) => ({ value: name, label: name, detail: toldOf(of) })),
+          ]}
+          onChange={(name) => {
+            onMapping(name);
+            onColumns(kept.find((each) => each.name === name)?.columns ?? {});
+          }}
+        />
       )}
       {header && (
         <div className="flex flex-wrap gap-3">
@@ -58,6 +78,11 @@ export function Preview({ file, columns, onColumns }: PreviewProps) {
     </>
   );
 }
+
+const toldOf = (columns: Readonly<Record<string, string>>): string =>
+  Object.entries(columns)
+    .map(([field, column]) => `${field} from ${column}`)
+    .join(', ');
 
 /** The names of columns, where the first line looks like a header of CSV. */
 function headerOf(line: string): string[] | undefined {

@@ -18,6 +18,7 @@ export function Upload({ known }: UploadProps) {
   const [file, setFile] = useState<File>();
   const [name, setName] = useState('');
   const [columns, setColumns] = useState<Readonly<Record<string, string>>>({});
+  const [mapping, setMapping] = useState('');
   const [share, setShare] = useState(0);
   const [over, setOver] = useState(false);
   const stop = useRef<AbortController>(undefined);
@@ -26,6 +27,7 @@ export function Upload({ known }: UploadProps) {
     stop.current = new AbortController();
     const query = new URLSearchParams([
       ['name', name],
+      ...(mapping === '' ? [] : [['mapping', mapping]]),
       ...Object.entries(columns).map(([field, column]): [string, string] => ['column', `${field}=${column}`]),
     ]);
     return sendFile<LogBody>('POST', `/api/logs?${query}`, given, setShare, stop.current.signal);
@@ -35,6 +37,7 @@ export function Upload({ known }: UploadProps) {
     send.reset();
     setFile(given);
     setColumns({});
+    setMapping('');
     setName(freeName(given.name, known));
   };
   const drop = (event: DragEvent) => {
@@ -71,7 +74,12 @@ export function Upload({ known }: UploadProps) {
             });
           }}
         >
-          <Preview key={`${file.name} ${file.size}`} file={file} columns={columns} onColumns={setColumns} />
+          <Preview
+            key={`${file.name} ${file.size}`}
+            {...{ file, columns, mapping }}
+            onColumns={setColumns}
+            onMapping={setMapping}
+          />
           <span className="flex items-end gap-2">
             <TextField label="Name of the log" required value={name} onChange={setName} />
             <Button type="submit" main disabled={send.isPending}>

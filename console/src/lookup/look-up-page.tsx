@@ -54,6 +54,13 @@ function Known({ known }: { readonly known: LookUpBody }) {
           )}
         </Row>
       )}
+      {kind === 'address' && (
+        <Row title="As a client">
+          <Link to={`/effective?of=${encodeURIComponent(normal)}`} className="text-jade hover:underline">
+            The rules that it can meet
+          </Link>
+        </Row>
+      )}
       <Row title="In lists">
         {lists.length === 0
           ? 'none'

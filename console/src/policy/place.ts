@@ -13,6 +13,8 @@ export interface Place {
   /** The start of an hour, in UTC. */
   readonly hour: string | undefined;
   readonly request: number | undefined;
+  /** What the requests of a rule are, in place of the requests themselves. */
+  readonly evidence: boolean;
   /** The rule that is edited. */
   readonly edit: string | undefined;
 }
@@ -32,6 +34,7 @@ export function usePlace(): [Place, Go] {
     host: search.get('host') ?? undefined,
     hour: search.get('hour') ?? undefined,
     request: wholeNumber(search.get('request')),
+    evidence: search.get('evidence') === 'yes',
     edit: search.get('edit') ?? undefined,
   };
   const go: Go = (change) =>

@@ -1,11 +1,12 @@
 import type { Finding } from '@jade-fence/core';
+import type { Mend } from '../edit/mend.js';
 import { Button } from '../frame/button.js';
 import { Told } from '../marks/told.js';
 
 interface RuleFindingsProps {
   readonly findings: readonly Finding[];
   /** Makes the edit that mends it; undefined where that may not be done here. */
-  readonly onMend: ((mend: NonNullable<Finding['mend']>) => void) | undefined;
+  readonly onMend: ((mend: Mend) => void) | undefined;
 }
 
 /** What the review finds about a rule, each with the edit that mends it. */

@@ -1,5 +1,6 @@
 import type { Finding, RuleReport } from '@jade-fence/core';
 import type { RuleBody } from '@jade-fence/service/bodies';
+import type { Mend } from '../edit/mend.js';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 import { RoleMark } from '../marks/role-mark.js';
@@ -27,7 +28,7 @@ interface RuleRowProps {
   readonly findings: readonly Finding[];
   /** Undefined where one may only look. */
   readonly acts: RuleActions | undefined;
-  readonly onMend: ((mend: NonNullable<Finding['mend']>) => void) | undefined;
+  readonly onMend: ((mend: Mend) => void) | undefined;
 }
 
 /** One rule of the run: its traffic, its sentence, and what it did, each a way to the requests. */

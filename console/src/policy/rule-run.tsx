@@ -81,6 +81,7 @@ export function RuleRun({ policy, report, findings, place, go, edit, mayEdit, sc
             names={names}
             scroller={scroller}
             sought={place.rule}
+            whole={report !== undefined}
             rowOf={(index, measure) => {
               const rule = policy.rules[index] as PolicyBody['rules'][number];
               return (

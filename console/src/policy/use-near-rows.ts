@@ -15,6 +15,8 @@ interface Sought {
   readonly kept: number | undefined;
   /** A row to begin with, as one that the address names; -1 for none. */
   readonly sought: number;
+  /** Whether rows have all that is told in them, and so their heights. */
+  readonly whole: boolean;
 }
 
 export type Measure = (row: HTMLElement | null) => void;
@@ -30,7 +32,7 @@ interface NearRows {
 }
 
 /** The rows of a long run that are near what is seen; of a short one all. */
-export function useNearRows({ count, scroller, kept, sought }: Sought): NearRows {
+export function useNearRows({ count, scroller, kept, sought, whole }: Sought): NearRows {
   const list = useRef<HTMLOListElement>(null);
   const [from, setFrom] = useState(0);
   const many = count > FEW;
@@ -54,8 +56,10 @@ export function useNearRows({ count, scroller, kept, sought }: Sought): NearRows
   // Only where one comes from elsewhere: what is chosen on the page is seen already.
   const begin = useRef(sought);
   useEffect(() => {
-    if (many && begin.current >= 0) near.scrollToIndex(begin.current, { align: 'center' });
-  }, [many, near]);
+    if (begin.current < 0) return;
+    if (many) near.scrollToIndex(begin.current, { align: 'center' });
+    else list.current?.children[begin.current]?.scrollIntoView({ block: 'nearest' });
+  }, [many, near, whole]);
   if (!many)
     return { rows: Array.from({ length: count }, (_, at) => at), above: 0, below: 0, list, measure: undefined };
   const items = near.getVirtualItems();

@@ -1,5 +1,5 @@
-import type { Finding } from '@jade-fence/core';
 import type { PolicyBody } from '@jade-fence/service/bodies';
+import { type Mend, mended } from '../edit/mend.js';
 import {
   copyOf,
   placeOf,
@@ -18,7 +18,7 @@ import type { RuleActions } from './rule-acts.js';
 export interface RuleEdits {
   readonly actsOf: (rule: string) => RuleActions;
   readonly move: (from: number, to: number) => void;
-  readonly mend: (mend: NonNullable<Finding['mend']>) => void;
+  readonly mend: (mend: Mend) => void;
 }
 
 export function useRuleEdits(policy: PolicyBody, edit: PolicyEdit, go: Go): RuleEdits {
@@ -44,14 +44,8 @@ export function useRuleEdits(policy: PolicyBody, edit: PolicyEdit, go: Go): Rule
       remove: () => put(withoutRule(text, at(rule))),
     }),
     mend: (mend) => {
-      switch (mend.type) {
-        case 'move-above':
-          return move(at(mend.rule), at(mend.above));
-        case 'move-last':
-          return move(at(mend.rule), policy.rules.length - 1);
-        case 'delete':
-          return put(withoutRule(text, at(mend.rule)));
-      }
+      const next = mended(text, mend);
+      if (next !== undefined) put(next);
     },
   };
 }

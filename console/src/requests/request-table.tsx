@@ -38,13 +38,13 @@ export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTa
 }
 
 const COLUMNS = [
-  ['#', 'w-20'],
-  ['Time (UTC)', 'w-30'],
-  ['Client', 'w-28'],
-  ['From', 'w-11'],
+  ['#', 'w-[4.75rem]'],
+  ['Time (UTC)', 'w-[7.25rem]'],
+  ['Client', 'w-[7.25rem]'],
+  ['From', 'w-[4rem]'],
   ['Request', ''],
-  ['Verdict', 'w-24'],
-  ['By', 'w-28'],
+  ['Verdict', 'w-[5.5rem]'],
+  ['By', 'w-[6.5rem]'],
 ] as const;
 
 interface RowProps {

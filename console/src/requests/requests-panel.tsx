@@ -1,4 +1,5 @@
 import type { PolicyReport, Report } from '@jade-fence/core';
+import { lazy, Suspense } from 'react';
 import { useRequests } from '../api/queries.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
@@ -19,6 +20,8 @@ interface RequestsPanelProps {
   readonly place: Place;
   readonly go: Go;
 }
+
+const RuleEvidence = lazy(() => import('../evidence/rule-evidence.js'));
 
 const VERDICTS = [{ value: '', label: 'any' }, ...VERDICTS_SHOWN.map((value) => ({ value, label: value }))];
 
@@ -44,6 +47,7 @@ function Only({ what, onClear }: { readonly what: string; readonly onClear: () =
 /** The requests of the chosen rule, or of the chosen country or verdict. */
 export function RequestsPanel({ replay, extent, report, policy, place, go }: RequestsPanelProps) {
   const { rule, role, verdict, country, host, hour, request } = place;
+  const evidence = place.evidence && rule !== undefined && rule !== 'default';
   const requests = useRequests(replay, {
     policy: rule === undefined ? undefined : policy.policy,
     rule,
@@ -70,18 +74,27 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
         </h2>
         {rule !== undefined && rule !== 'default' && <RoleTabs policy={policy} place={place} go={go} />}
         <span className="ml-auto flex flex-wrap gap-x-3 gap-y-1">
-          <Choice
-            label="Verdict"
-            value={verdict ?? ''}
-            options={VERDICTS}
-            onChange={(value) => go({ verdict: value || undefined })}
-          />
-          <Choice
-            label="From"
-            value={country ?? ''}
-            options={countries}
-            onChange={(value) => go({ country: value || undefined })}
-          />
+          {rule !== undefined && rule !== 'default' && (
+            <Button onClick={() => go({ evidence: evidence ? undefined : 'yes' })}>
+              {evidence ? 'One by one' : 'In sum'}
+            </Button>
+          )}
+          {!evidence && (
+            <>
+              <Choice
+                label="Verdict"
+                value={verdict ?? ''}
+                options={VERDICTS}
+                onChange={(value) => go({ verdict: value || undefined })}
+              />
+              <Choice
+                label="From"
+                value={country ?? ''}
+                options={countries}
+                onChange={(value) => go({ country: value || undefined })}
+              />
+            </>
+          )}
           {host !== undefined && <Only what={`to ${host}`} onClear={() => go({ host: undefined })} />}
           {hour !== undefined && (
             <Only what={`in the hour of ${clock(hour).slice(5, 16)}`} onClear={() => go({ hour: undefined })} />
@@ -89,26 +102,39 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
           <Button onClick={() => go(NOTHING_CHOSEN)}>Overview</Button>
         </span>
       </div>
-      <div className="min-h-0 flex-1 overflow-auto">
-        {requests.error && <ErrorMessage error={requests.error} />}
-        {requests.isPending && <Waiting what="requests" />}
-        {requests.data && rows.length === 0 && <p className="m-4 text-soft">No request is like that.</p>}
-        {rows.length > 0 && (
-          <RequestTable
-            requests={rows}
-            showRule={rule === undefined}
-            chosen={request}
-            onChoose={(number) => go({ request: number })}
-          />
-        )}
-        {requests.hasNextPage && (
-          <div className="p-3">
-            <Button onClick={() => requests.fetchNextPage()} disabled={requests.isFetchingNextPage}>
-              More
-            </Button>
-          </div>
-        )}
-      </div>
+      {evidence ? (
+        <div className="min-h-0 flex-1 overflow-auto">
+          <Suspense fallback={<Waiting what="what its requests are" />}>
+            <RuleEvidence
+              {...{ replay, rule, role }}
+              policy={policy.policy}
+              chosen={request}
+              onChoose={(number) => go({ request: number })}
+            />
+          </Suspense>
+        </div>
+      ) : (
+        <div className="min-h-0 flex-1 overflow-auto">
+          {requests.error && <ErrorMessage error={requests.error} />}
+          {requests.isPending && <Waiting what="requests" />}
+          {requests.data && rows.length === 0 && <p className="m-4 text-soft">No request is like that.</p>}
+          {rows.length > 0 && (
+            <RequestTable
+              requests={rows}
+              showRule={rule === undefined}
+              chosen={request}
+              onChoose={(number) => go({ request: number })}
+            />
+          )}
+          {requests.hasNextPage && (
+            <div className="p-3">
+              <Button onClick={() => requests.fetchNextPage()} disabled={requests.isFetchingNextPage}>
+                More
+              </Button>
+            </div>
+          )}
+        </div>
+      )}
     </section>
   );
 }

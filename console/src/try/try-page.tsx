@@ -1,7 +1,7 @@
 import type { ExplainedBody, ObjectBody } from '@jade-fence/service/bodies';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { parse } from 'yaml';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
@@ -61,7 +61,18 @@ export default function TryPage() {
   const probes = workspace?.objects.filter(({ kind }) => kind === 'probe') ?? [];
   const explanation = answer.data?.explanation;
   return (
-    <Page title="Try" about="A client and a destination: what would become of it, and why">
+    <Page
+      title="Try"
+      about="A client and a destination: what would become of it, and why"
+      acts={
+        <Link
+          to={`/effective${given.client === '' ? '' : `?of=${encodeURIComponent(given.client)}`}`}
+          className="text-jade hover:underline"
+        >
+          All that this client can meet
+        </Link>
+      }
+    >
       <div className="grid grid-cols-[minmax(18rem,1fr)_minmax(24rem,2fr)] gap-8">
         <form className="space-y-2" onSubmit={(event) => event.preventDefault()}>
           <TextField

@@ -63,7 +63,9 @@ describe('a check', () => {
       ['passer-by', 'betting', 'uncovered', null, true],
       ['passer-by', 'map', 'uncovered', null, false],
     ]);
-    expect(grid?.cells[3]?.mends).toEqual(['Let a policy cover the destination’s host or the probe’s address.']);
+    expect(grid?.cells[3]?.mends).toEqual([
+      { what: 'Let a policy cover the destination’s host or the probe’s address.', mend: null },
+    ]);
   });
 
   it('tells the move that would mend it, where a rule below has the answer', () => {
@@ -72,8 +74,14 @@ describe('a check', () => {
       holds: false,
       verdict: 'allow',
       mends: [
-        'Move rule `no-wagering` above `web-for-all`.',
-        'Let rule `quiet-hours` be enforced; its stance is observe.',
+        {
+          what: 'Move rule `no-wagering` above `web-for-all`.',
+          mend: { type: 'move-above', rule: 'no-wagering', above: 'web-for-all' },
+        },
+        {
+          what: 'Let rule `quiet-hours` be enforced; its stance is observe.',
+          mend: { type: 'set', rule: 'quiet-hours', key: 'stance' },
+        },
       ],
     });
     expect(cell?.summary).toContain('Allowed by rule web-for-all');
@@ -81,7 +89,12 @@ describe('a check', () => {
 
   it('tells the rule that only observes, where that one is asked for', () => {
     const cell = run(CHECK.replace('BETTING', '{verdict: block, rule: quiet-hours}'))[0]?.cells[0];
-    expect(cell?.mends).toEqual(['Let rule `quiet-hours` be enforced; its stance is observe.']);
+    expect(cell?.mends).toEqual([
+      {
+        what: 'Let rule `quiet-hours` be enforced; its stance is observe.',
+        mend: { type: 'set', rule: 'quiet-hours', key: 'stance' },
+      },
+    ]);
   });
 
   it('holds a rule to its name, not to its verdict alone', () => {

@@ -8,7 +8,7 @@ import {
   type Router,
   subjectOf,
 } from '../engine/index.js';
-import type { Verdict } from '../policy/index.js';
+import type { Mend, Verdict } from '../policy/index.js';
 import { probeRequest } from './probe-request.js';
 
 /** What a cell of a check gave: plain data, for people and programs. */
@@ -24,7 +24,13 @@ export interface CheckedCell {
   /** Why the answer is what it is, in a sentence. */
   readonly summary: string;
   /** Where it is not what was expected: edits that would each make it so. */
-  readonly mends: readonly string[];
+  readonly mends: readonly CellMend[];
+}
+
+export interface CellMend {
+  readonly what: string;
+  /** The same for programs, in the policy that answered; null where it is none that they can make. */
+  readonly mend: Mend | null;
 }
 
 export interface CheckedGrid {
@@ -84,20 +90,36 @@ function runCell({ prepared, router, check, now }: Running, cell: Cell): Checked
 }
 
 /** The edits that would each make the answer as expected: a move above what overtakes a rule, first, or that one be enforced. */
-function mendsOf(cell: Cell, explanation: Explanation | undefined): string[] {
+function mendsOf(cell: Cell, explanation: Explanation | undefined): CellMend[] {
   if (explanation === undefined)
-    return cell.verdict === 'uncovered' ? [] : ['Let a policy cover the destination’s host or the probe’s address.'];
+    return cell.verdict === 'uncovered'
+      ? []
+      : [{ what: 'Let a policy cover the destination’s host or the probe’s address.', mend: null }];
   const fits = (rule: ExplainedRule) =>
     rule.then === cell.verdict && (cell.rule === undefined || rule.rule === cell.rule);
   const single = explanation.rules.filter(fits).flatMap((rule) => {
     const [change, ...others] = rule.changes;
     return change === undefined || others.length > 0 ? [] : [{ rule: rule.rule, change }];
   });
-  const moves = single.flatMap(({ rule, change }) =>
-    change.type === 'above' ? [`Move rule \`${rule}\` above \`${change.rule}\`.`] : [],
+  const moves = single.flatMap(({ rule, change }): CellMend[] =>
+    change.type === 'above'
+      ? [
+          {
+            what: `Move rule \`${rule}\` above \`${change.rule}\`.`,
+            mend: { type: 'move-above', rule, above: change.rule },
+          },
+        ]
+      : [],
   );
-  const stances = single.flatMap(({ rule, change }) =>
-    change.type === 'stance' ? [`Let rule \`${rule}\` be enforced; its stance is ${change.stance}.`] : [],
+  const stances = single.flatMap(({ rule, change }): CellMend[] =>
+    change.type === 'stance'
+      ? [
+          {
+            what: `Let rule \`${rule}\` be enforced; its stance is ${change.stance}.`,
+            mend: { type: 'set', rule, key: 'stance' },
+          },
+        ]
+      : [],
   );
   return [...moves, ...stances];
 }

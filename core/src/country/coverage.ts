@@ -9,6 +9,14 @@ export interface Coverage {
   /** How many IPv6 networks of 48 bits lie in a network, in whole or in part. */
   readonly sites6: number;
   readonly countries: number;
+  /** The countries of which there are networks, the one with most IPv4 addresses first. */
+  readonly byCountry: readonly CountryCoverage[];
+}
+
+export interface CountryCoverage {
+  readonly country: string;
+  readonly networks: number;
+  readonly addresses4: number;
 }
 
 const ALL_4 = 2 ** 32;
@@ -17,7 +25,23 @@ export function coverageOf({ four, six }: CountryData): Coverage {
   const addresses4 = sizes(four.intervals, 1, (start, end) => end - start + 1);
   const sites6 = sizes(six.intervals, 4, (_, __, index) => sitesIn(six.intervals, index));
   const countries = new Set([...four.networks, ...six.networks].map(({ code }) => code)).size;
-  return { addresses4, share4: addresses4 / ALL_4, sites6, countries };
+  return { addresses4, share4: addresses4 / ALL_4, sites6, countries, byCountry: byCountry({ four, six }) };
+}
+
+function byCountry({ four, six }: Pick<CountryData, 'four' | 'six'>): CountryCoverage[] {
+  const found = new Map<string, { country: string; networks: number; addresses4: number }>();
+  for (const { code: country } of [...four.networks, ...six.networks]) {
+    const known = found.get(country) ?? { country, networks: 0, addresses4: 0 };
+    known.networks++;
+    found.set(country, known);
+  }
+  const { starts, ends, count } = four.intervals;
+  for (let index = 0; index < count; index++) {
+    const network = four.networks[four.owner[index] as number];
+    const known = network && found.get(network.code);
+    if (known) known.addresses4 += (ends[index] as number) - (starts[index] as number) + 1;
+  }
+  return [...found.values()].sort((a, b) => b.addresses4 - a.addresses4 || b.networks - a.networks);
 }
 
 function sizes(

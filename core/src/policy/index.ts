@@ -9,6 +9,7 @@ export {
 } from './action.js';
 export { type NewRule, withRule } from './add-rule.js';
 export { type Covered, checkCovers, coveredClients, coveredHosts } from './covers.js';
+export type { Mend } from './mend.js';
 export {
   type ClientSource,
   type Covers,

@@ -1,3 +1,5 @@
+import type { Mend } from '../policy/index.js';
+
 /** Something about the rules themselves that their writer should look at, before any traffic. */
 export interface Finding {
   readonly code: FindingCode;
@@ -15,12 +17,6 @@ export interface Finding {
   /** The same for programs, where it is one that they can make. */
   readonly mend?: Mend;
 }
-
-/** An edit of one rule of a policy. */
-export type Mend =
-  | { readonly type: 'move-above'; readonly rule: string; readonly above: string }
-  | { readonly type: 'move-last'; readonly rule: string }
-  | { readonly type: 'delete'; readonly rule: string };
 
 export const FINDING_CODES = [
   ...(['unreachable', 'partly-unreachable', 'contradicting', 'broad-not-last', 'missing-needs'] as const),

@@ -129,6 +129,7 @@ function partly(policy: Policy, rule: Rule, parts: readonly Cover[]): Finding {
     what: `\`${rule.name}\` is not reached by ${told.join(', ')}${more}`,
     reason: `${by.map((name) => `\`${name}\``).join(', ')} above decides those requests`,
     edit: `Take these values out of \`${rule.name}\`, or move it above \`${by[0]}\``,
+    mend: { type: 'move-above', rule: rule.name, above: by[0] as string },
   });
 }
 

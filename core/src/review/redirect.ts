@@ -27,10 +27,23 @@ export function reviewRedirects(policy: Policy, prepared: Prepared): Finding[] {
           stopping === rule.name
             ? 'The target matches the rule again, so the client goes in a circle'
             : 'A page that the refused are sent to must not be refused',
-        edit: `Add a rule at the top that allows ${request.host}, or except it: \`unless: {host: [${request.host}]}\``,
+        edit: `Add a rule at the top that allows ${request.host}${request.path}, or except it: \`unless: {host: [${request.host}]}\``,
+        mend: {
+          type: 'allow-first',
+          rule: nameFor(policy, `reach-${request.host?.replaceAll('.', '-')}`),
+          when: { host: [request.host ?? ''], path: [request.path ?? '/'] },
+        },
       }),
     ];
   });
+}
+
+/** The name, or one after it that no rule of the policy has. */
+function nameFor({ rules }: Policy, name: string): string {
+  const taken = new Set(rules.map((rule) => rule.name));
+  let free = name;
+  for (let number = 2; taken.has(free); number++) free = `${name}-${number}`;
+  return free;
 }
 
 /** The rule that stops the target whatever condition the redirect came from. */

@@ -49,6 +49,7 @@ function missingNeeds(policy: Policy, { workspace }: Prepared): Finding[] {
           what: `\`${rule.name}\` allows \`${name}\`, which will not work without ${told}`,
           reason: `\`${name}\` needs ${told}, and no rule of the policy allows ${missing.length === 1 ? 'it' : 'them'}`,
           edit: `Add ${told} to the applications of \`${rule.name}\``,
+          mend: { type: 'add-values', rule: rule.name, field: 'application', beside: name, values: missing },
         }),
       ];
     }),
@@ -70,7 +71,8 @@ function encrypted(policy: Policy): Finding[] {
           .map(fieldName),
       ),
     ];
-    if (hidden.length === 0) return [];
+    // Whoever takes what cannot be seen knows of it.
+    if (hidden.length === 0 || rule.ifBlind === 'match') return [];
     const told = hidden.join(' and ');
     return [
       ruleFinding('unseen-when-encrypted', 'warning', policy.name, rule.name, {
@@ -80,6 +82,9 @@ function encrypted(policy: Policy): Finding[] {
           rule.then.type === 'block'
             ? `Write \`if-blind: match\` to take what cannot be seen, or ask for the host instead`
             : 'Ask for the host, a category or an application by its hosts instead',
+        ...(rule.then.type === 'block' && {
+          mend: { type: 'set', rule: rule.name, key: 'if-blind', value: 'match' } as const,
+        }),
       }),
     ];
   });

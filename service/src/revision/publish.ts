@@ -133,7 +133,7 @@ export function requireChecks(checks: readonly CheckedGrid[]): void {
           .filter(({ holds }) => !holds)
           .map(({ probe, destination, expected, verdict, summary, mends }) => ({
             path: `${check}: ${probe} at ${destination}`,
-            what: [`${verdict}, not ${expected.verdict}. ${summary}`, ...mends].join(' '),
+            what: [`${verdict}, not ${expected.verdict}. ${summary}`, ...mends.map((mend) => mend.what)].join(' '),
           })),
       ),
     });

@@ -1,0 +1,30 @@
+import type { ObjectBody } from '@jade-fence/service/bodies';
+import { call } from '../api/call.js';
+import { useDeed } from '../api/fetching.js';
+import { type Mend, mended } from '../edit/mend.js';
+import { Button } from '../frame/button.js';
+import { ErrorMessage } from '../frame/message.js';
+
+interface MendButtonProps {
+  readonly policy: string;
+  readonly mend: Mend;
+}
+
+/** Makes a mend in the draft of a policy, as it stands when the button is pressed. */
+export function MendButton({ policy, mend }: MendButtonProps) {
+  const make = useDeed(async () => {
+    const path = `/api/objects/policy/${encodeURIComponent(policy)}`;
+    const { text, version } = await call<ObjectBody>('GET', path);
+    const next = mended(text, mend);
+    if (next === undefined) throw new Error(`Rule ${mend.rule} is there no more.`);
+    return call<ObjectBody>('PUT', path, { text: next }, { 'if-match': `"${version}"` });
+  });
+  return (
+    <>
+      <Button onClick={() => make.mutate(undefined)} disabled={make.isPending}>
+        Do that
+      </Button>
+      {make.error && <ErrorMessage error={make.error} />}
+    </>
+  );
+}
