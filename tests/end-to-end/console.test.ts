@@ -127,6 +127,15 @@ describe('the console', () => {
     await overview.getByRole('button', { name: 'XM' }).click();
     await requests().getByText('198.18.96.').first().waitFor();
     expect(await axe(page)).toEqual([]);
+    // What falls through the rules is of that country alone then, and of it what a rule leads to.
+    await page.getByText('303 requests fall in').waitFor();
+    const harvesters = page.locator('[data-rule="no-harvesters"]');
+    await harvesters.getByRole('button', { name: /^\d+\s+decided/ }).click();
+    const rows = requests().getByRole('row');
+    await rows.nth(1).waitFor();
+    expect(new URL(page.url()).searchParams.get('country')).toBe('XM');
+    await page.getByRole('button', { name: /^Only those that are from XM/ }).click();
+    await page.getByText('2,858 requests fall in').waitFor();
   });
 
   it('runs a replay, and shows the new one', async () => {

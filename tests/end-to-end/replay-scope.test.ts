@@ -41,6 +41,39 @@ it('takes several logs for one, each request told with its log', async () => {
   expect(text.out).toContain('of logs week, again');
 });
 
+it('tells how all of its requests fall through the rules as its report does, and of some as counting them does', async () => {
+  const { id } = (await replay('week')).replay;
+  const report = (await service.call('GET', `/api/replays/${id}/report`)).body;
+  const fallOf = async (query: string) => (await service.call('GET', `/api/replays/${id}/fall?${query}`)).body;
+  const all = await fallOf('');
+  expect([all.requests, all.uncovered]).toEqual([report.requests, report.uncovered]);
+  for (const policy of report.policies) {
+    const fall = all.policies.find((each: { policy: string }) => each.policy === policy.policy);
+    expect(fall).toMatchObject({ requests: policy.requests, verdicts: policy.verdicts });
+    expect(fall.default).toEqual({ arrived: policy.default.arrived, decided: policy.default.decided });
+    for (const [at, rule] of policy.rules.entries()) {
+      const { arrived, decided, tagged, observed, overtaken, blind } = rule;
+      expect(fall.rules[at]).toEqual({ rule: rule.rule, arrived, decided, tagged, observed, overtaken, blind });
+    }
+  }
+  const query = 'country=ES&verdict=block&from=2026-11-10T00:00:00Z&to=2026-11-14T00:00:00Z';
+  const some = await fallOf(query);
+  const counted = await requestsOf(id, `&${query}`);
+  expect(some.requests).toBe(counted.length);
+  expect(counted.length).toBeGreaterThan(0);
+  const decided = new Map<string, number>();
+  for (const { policy, rule } of counted as { policy: string; rule: string | null }[])
+    if (rule !== null) decided.set(`${policy} ${rule}`, (decided.get(`${policy} ${rule}`) ?? 0) + 1);
+  const told = some.policies.flatMap(
+    ({ policy, rules }: { policy: string; rules: { rule: string; decided: number }[] }) =>
+      rules
+        .filter((rule) => rule.decided > 0)
+        .map((rule): [string, number] => [`${policy} ${rule.rule}`, rule.decided]),
+  );
+  expect(new Map(told)).toEqual(decided);
+  expect((await service.call('GET', `/api/replays/${id}/fall?rule=no-such-rule`)).status).toBe(404);
+});
+
 it('is of a span and of some requests only, and says so', async () => {
   const whole = await replay('week');
   const all = (await requestsOf(

@@ -16,6 +16,7 @@ import { ReplayBar } from '../replay/replay-bar.js';
 import { RequestsPanel } from '../requests/requests-panel.js';
 import { type Go, type Place, usePlace } from './place.js';
 import { NEW, RuleRun } from './rule-run.js';
+import { useFall } from './use-fall.js';
 
 /** A policy and what traffic does to it: the rules at the left, what they hold at the right. */
 export function PolicyPage() {
@@ -90,10 +91,11 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
   const mayEdit = useMay('editor');
   const scroller = useRef<HTMLDivElement>(null);
   const figures = report.data?.policies.find((each) => each.policy === policy.policy);
+  const fall = useFall(shown, figures, place);
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(22rem,5fr)_minmax(24rem,6fr)]">
       <div ref={scroller} className="min-h-0 overflow-auto border-r border-line bg-sheet">
-        <RuleRun {...{ policy, findings, place, go, edit, mayEdit, scroller }} report={figures} />
+        <RuleRun {...{ policy, findings, place, go, edit, mayEdit, scroller }} report={fall.report} of={fall.of} />
       </div>
       <div className="flex min-h-0 flex-col">
         {place.edit !== undefined && mayEdit ? (

@@ -26,6 +26,8 @@ import { useRuleEdits } from './use-rule-edits.js';
 interface RuleRunProps {
   readonly policy: PolicyBody;
   readonly report: PolicyReport | undefined;
+  /** Of which requests the figures are, in words; undefined for all of the replay. */
+  readonly of: string | undefined;
   readonly findings: readonly Finding[];
   readonly place: Place;
   readonly go: Go;
@@ -39,10 +41,11 @@ interface RuleRunProps {
 const DRAG_PIXELS = 4;
 
 /** A policy as an ordered run of rules, with the traffic that falls through them. */
-export function RuleRun({ policy, report, findings, place, go, edit, mayEdit, scroller }: RuleRunProps) {
+export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit, scroller }: RuleRunProps) {
   const whole = report?.requests ?? 0;
   const choose = (rule: string, role: string) =>
-    go({ rule, role, verdict: undefined, country: undefined, edit: undefined });
+    // What the figures are of, their requests are of too.
+    go({ rule, role, edit: undefined });
   const edits = useRuleEdits(policy, edit, go);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PIXELS } }),
@@ -64,6 +67,16 @@ export function RuleRun({ policy, report, findings, place, go, edit, mayEdit, sc
             <span className="text-soft">
               <span className="font-mono">{count(whole)}</span> requests fall in
             </span>
+          )}
+          {of !== undefined && (
+            <button
+              type="button"
+              className="cursor-pointer rounded-sm bg-jade-wash px-1.5"
+              aria-label={`Only those that are ${of}; let all fall in`}
+              onClick={() => go({ verdict: undefined, country: undefined, host: undefined, hour: undefined })}
+            >
+              {of} <span aria-hidden="true">×</span>
+            </button>
           )}
           {mayEdit && edit.undo && <Button onClick={edit.undo}>Undo</Button>}
           {mayEdit && <Button onClick={() => go({ edit: NEW })}>New rule</Button>}

@@ -9,6 +9,7 @@ import { RoleMark } from '../marks/role-mark.js';
 import { LISTED_ROLES } from '../marks/roles.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
 import type { Go, Place } from '../policy/place.js';
+import { hourAfter } from './hour-after.js';
 import { RequestTable } from './request-table.js';
 
 interface RequestsPanelProps {
@@ -138,8 +139,6 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
     </section>
   );
 }
-
-const hourAfter = (hour: string): string => new Date(Date.parse(hour) + 3_600_000).toISOString();
 
 function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'place' | 'go'>) {
   const figures = policy.rules.find((each) => each.rule === place.rule);

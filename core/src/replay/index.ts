@@ -16,6 +16,7 @@ export {
   type EvidenceDimension,
   type EvidenceShare,
 } from './evidence.js';
+export { Fall, type PolicyFall, type RuleFall } from './fall.js';
 export {
   asksForCatalogue,
   asksForRequest,

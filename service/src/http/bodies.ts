@@ -19,6 +19,7 @@ import type {
   LogFormat,
   LookedUp,
   PassedOver,
+  PolicyFall,
   RuleReport,
   SideRole,
   Stance,
@@ -135,6 +136,14 @@ export type ChangedBody = JudgedBody & { readonly before: Decided };
 export interface ChangesPage {
   readonly requests: readonly ChangedBody[];
   readonly next: number | null;
+}
+
+/** How some of the requests of a replay fall through its rules. */
+export interface FallBody {
+  readonly replay: number;
+  readonly requests: number;
+  readonly uncovered: number;
+  readonly policies: readonly PolicyFall[];
 }
 
 /** What the requests of one rule are. */

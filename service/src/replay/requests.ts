@@ -62,7 +62,7 @@ export async function* matchingRequests(
 ): AsyncGenerator<JudgedBody[]> {
   requireDone(replay);
   checkNames(replay, filter);
-  const catalogue = asksForCatalogue(filter) ? catalogueOf(await preparedFor(states, replay), filter) : undefined;
+  const catalogue = await catalogueFor(states, replay, filter);
   let left = limit;
   const behind = chunksBehind(await placedChunks(knex, replay), after);
   const chunks = await chunksFor(knex, replay, behind, filter);
@@ -160,6 +160,15 @@ export function requireCatalogued(prepared: Prepared, filter: LogFilter): void {
 }
 
 /** The catalogue of a workspace, which remembers what it was asked. */
+/** What a replay knows of categories and applications; undefined where the filter asks for none. */
+export async function catalogueFor(
+  states: PreparedStates,
+  replay: Replay,
+  filter: RequestFilter,
+): Promise<Catalogue | undefined> {
+  return asksForCatalogue(filter) ? catalogueOf(await preparedFor(states, replay), filter) : undefined;
+}
+
 function catalogueOf(prepared: Prepared, filter: RequestFilter): Catalogue {
   requireCatalogued(prepared, filter);
   const catalogue = catalogues.get(prepared) ?? new Catalogue(prepared);
@@ -220,8 +229,8 @@ export function requireDone(replay: Replay): void {
   });
 }
 
-/** A misspelt rule would show no requests, which looks like an answer. */
-function checkNames(replay: Replay, filter: RequestFilter): void {
+/** Refuses policies and rules that the replay did not run: they would look like an answer. */
+export function checkNames(replay: Replay, filter: RequestFilter): void {
   const policies = [...new Set(replay.slots.map((slot) => slot.policy))];
   if (filter.policy !== undefined && !policies.includes(filter.policy))
     throw notFound('policy', filter.policy, policies, `The replay ran: ${policies.join(', ') || 'no policy'}.`);

@@ -15,6 +15,7 @@ import type { Redactions } from '../../redaction/redactions.js';
 import type { ReplayRedactor } from '../../redaction/replay-redactor.js';
 import { evidenceOf } from '../../replay/evidence.js';
 import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
+import { fallOf } from '../../replay/fall.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
 import { allReplays, findReplay } from '../../replay/store.js';
@@ -26,7 +27,7 @@ import { RedactQuery } from '../input/redact-input.js';
 import {
   EvidenceQuery,
   ExportQuery,
-  type FilterQuery,
+  FilterQuery,
   type OnlyInput,
   ReplayInput,
   ReplaysQuery,
@@ -147,6 +148,19 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       const page = await pageRequests(knex, states, replay, filter, { after, limit });
       const redactor = await redactions.of(replay, redact);
       response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
+    },
+  );
+
+  api.get(
+    '/replays/:id/fall',
+    {
+      role: 'viewer',
+      does: 'How the requests that a filter asks for fall through the rules, in the figures of a report.',
+      query: FilterQuery,
+    },
+    async ({ params, query }, response) => {
+      const { redact: _, ...asked } = query;
+      response.json(await fallOf(knex, states, await replayOf(params), filterOf(asked)));
     },
   );
 

@@ -1,0 +1,50 @@
+import type { PolicyReport } from '@jade-fence/core';
+import type { FallBody } from '@jade-fence/service/bodies';
+import { useFetched } from '../api/fetching.js';
+import { clock } from '../marks/count.js';
+import { hourAfter } from '../requests/hour-after.js';
+import type { Place } from './place.js';
+
+interface Fallen {
+  /** The figures of the policy, of those requests alone that are asked for. */
+  readonly report: PolicyReport | undefined;
+  /** Which these are, in words; undefined for all. */
+  readonly of: string | undefined;
+}
+
+/** The traffic that falls through a policy: all of it, or what of it is of one country, verdict, host or hour. */
+export function useFall(replay: number | undefined, report: PolicyReport | undefined, place: Place): Fallen {
+  const { country, verdict, host, hour } = place;
+  const asked = Object.entries({
+    country,
+    verdict,
+    host,
+    ...(hour !== undefined && { from: hour, to: hourAfter(hour) }),
+  }).filter((entry): entry is [string, string] => entry[1] !== undefined);
+  const path =
+    replay === undefined || report === undefined || asked.length === 0
+      ? undefined
+      : `/api/replays/${replay}/fall?${new URLSearchParams(asked)}`;
+  const fall = useFetched<FallBody>(path, { keep: true }).data?.policies.find((each) => each.policy === report?.policy);
+  if (path === undefined || report === undefined) return { report, of: undefined };
+  const words = [
+    verdict,
+    country !== undefined && `from ${country}`,
+    host !== undefined && `to ${host}`,
+    hour !== undefined && `in the hour of ${clock(hour).slice(5, 16)}`,
+  ];
+  return { report: fall && fallen(report, fall), of: words.filter(Boolean).join(', ') };
+}
+
+function fallen(report: PolicyReport, fall: FallBody['policies'][number]): PolicyReport {
+  const figures = new Map(fall.rules.map((each) => [each.rule, each]));
+  return {
+    ...report,
+    requests: fall.requests,
+    verdicts: fall.verdicts,
+    rules: report.rules.map((rule) => ({ ...rule, ...figures.get(rule.rule) })),
+    default: { ...report.default, ...fall.default },
+    // These are told of all requests, and would be wrong of some.
+    remarks: [],
+  };
+}
