@@ -21,12 +21,33 @@ const PAGES = [
   ['console-requests', '/policies/visitor-web?rule=no-wagering&role=overtaken&request=28', 'light'],
   ['console-explanation-dark', '/policies/ticket-site?rule=no-harvesters&request=10', 'dark'],
   ['console-compare', '/compare', 'light'],
-  ['console-try-dark', '/try?client=10.40.8.2&url=https%3A%2F%2Fwww.petalpress.example%2Fnews', 'dark'],
-  ['console-checks', '/checks?cell=what-visitors-reach+visitor-phone+betting', 'light'],
-  ['console-library', '/library/list/home-workers', 'light'],
-  ['console-logs-dark', '/logs/week', 'dark'],
+  ['console-in-sum-dark', '/policies/ticket-site?rule=calendar-rush&role=observed&evidence=yes', 'dark'],
+  ['console-library', '/library/countries', 'light'],
   ['console-draft', '/draft', 'light'],
 ];
+
+/** All pages, as they are when rules are in force: on one sheet in light, on another in dark. */
+const ALL_PAGES = [
+  ['Rules, of the traffic of one country', '/policies/ticket-site?country=ES'],
+  ['A rule, edited', '/policies/visitor-web?edit=adverts'],
+  ['The requests of a rule, one by one', '/policies/visitor-web?rule=web-for-all&request=1'],
+  ['The requests of a rule, in sum', '/policies/ticket-site?rule=old-booking-calls&role=observed&evidence=yes'],
+  ['Compare', '/compare'],
+  ['Try', '/try?client=10.40.8.2&url=https%3A%2F%2Fwww.petalpress.example%2Fnews'],
+  ['Checks', '/checks?cell=what-visitors-reach+visitor-phone+betting'],
+  ['What a client can meet', '/effective?of=visitor-phone'],
+  ['Library: a list', '/library/list/home-workers'],
+  ['Library: a schedule', '/library/schedule/opening-hours'],
+  ['Library: a notice', '/library/notice/not-here'],
+  ['Library: country data', '/library/countries'],
+  ['Logs', '/logs/week'],
+  ['Draft and history', '/draft'],
+  ['Live', '/live'],
+  ['People', '/people'],
+  ['Audit', '/audit'],
+  ['Look-up', '/look-up?of=198.18.97.3'],
+];
+const SHEET = { columns: 3, shown: 640 };
 
 /** Terminals: a name, and what is typed. */
 const TERMINALS = [
@@ -89,6 +110,8 @@ try {
   must(`${WORK}/bin/jade-fence`, ['replay', 'week', '--try', `${WORK}/edited`], { stdio: 'ignore' });
   await drawPages(service);
   await drawTerminals();
+  await decideSome(service);
+  await drawSheets(service);
 } finally {
   service.process.kill('SIGTERM');
   await once(service.process, 'exit');
@@ -101,7 +124,7 @@ function writeClient({ url, keyFile }) {
   writeFileSync(`${WORK}/bin/jade-fence`, script, { mode: 0o755 });
 }
 
-async function drawPages({ url, keyFile }) {
+async function signedIn({ url, keyFile }) {
   const args = [
     '--disable-gpu',
     '--no-first-run',
@@ -114,16 +137,66 @@ async function drawPages({ url, keyFile }) {
   await page.getByLabel('Access key').fill(readFileSync(keyFile, 'utf8').trim());
   await page.getByRole('button', { name: 'Sign in' }).click();
   await page.locator('[data-rule]').first().waitFor();
+  return { browser, page };
+}
+
+async function open(page, address, theme) {
+  await page.evaluate((chosen) => localStorage.setItem('jade-fence-theme', chosen), theme);
+  await page.goto(address);
+  await page.waitForLoadState('networkidle');
+  await page.evaluate(() => document.fonts.ready);
+}
+
+async function drawPages(to) {
+  const { browser, page } = await signedIn(to);
   for (const [name, address, theme] of PAGES) {
-    await page.evaluate((chosen) => localStorage.setItem('jade-fence-theme', chosen), theme);
-    await page.goto(`${url}${address}`);
-    await page.waitForLoadState('networkidle');
-    await page.evaluate(() => document.fonts.ready);
+    await open(page, `${to.url}${address}`, theme);
     await page.screenshot({ path: `${OUT}/${name}.png` });
   }
   must(`${WORK}/bin/jade-fence`, ['report', '--output', `${WORK}/week.html`], { stdio: 'ignore' });
   await page.goto(`file://${WORK}/week.html`);
   await page.screenshot({ path: `${OUT}/report-page.png` });
+  await browser.close();
+}
+
+/** What gateways would ask, so that there is something to see live. */
+async function decideSome({ url, keyFile }) {
+  const headers = {
+    authorization: `Bearer ${readFileSync(keyFile, 'utf8').trim()}`,
+    'content-type': 'application/json',
+  };
+  for (let at = 0; at < 9; at++) {
+    const request =
+      at % 3 === 0
+        ? { peer: '10.40.3.7', method: 'GET', host: 'www.petalpress.example', path: '/news' }
+        : { peer: '198.18.4.9', method: 'POST', host: 'tickets.fennelhill.example', path: '/account/sign-in' };
+    await fetch(`${url}/decide`, { method: 'POST', headers, body: JSON.stringify(request) });
+  }
+  await sleep(2000);
+}
+
+/** Every page, small, on one sheet for each theme. */
+async function drawSheets(to) {
+  const { browser, page } = await signedIn(to);
+  for (const theme of ['light', 'dark']) {
+    const shots = [];
+    for (const [title, address] of ALL_PAGES) {
+      await open(page, `${to.url}${address}`, theme);
+      shots.push([title, (await page.screenshot()).toString('base64')]);
+    }
+    const figures = shots.map(
+      ([title, png]) =>
+        `<figure><img src="data:image/png;base64,${png}" width="${SHEET.shown}"><figcaption>${title}</figcaption></figure>`,
+    );
+    const colours = theme === 'light' ? '#e4e1d6; color: #23302b' : '#060908; color: #e7ece8';
+    const sheet = await browser.newPage({ viewport: { width: SHEET.columns * (SHEET.shown + 16) + 16, height: 800 } });
+    await sheet.setContent(
+      `<style>body { margin: 8px; background: ${colours}; font: 15px sans-serif; display: grid; grid-template-columns: repeat(${SHEET.columns}, max-content) }
+       figure { margin: 8px } figcaption { margin-top: 4px }</style>${figures.join('')}`,
+    );
+    await sheet.screenshot({ path: `${OUT}/console-pages-${theme}.png`, fullPage: true });
+    await sheet.close();
+  }
   await browser.close();
 }
 

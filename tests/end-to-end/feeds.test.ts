@@ -58,7 +58,7 @@ describe('a list with a feed', () => {
     answer = { status: 200, body: 'a.example # first\nc.example\nnot a host\n', headers: { etag: '"2"' } };
     const changed = await refresh();
     expect(changed.out).toContain('1 added, 1 removed');
-    expect(changed.out).toContain('1 lines do not hold');
+    expect(changed.out).toContain('1 line does not hold and was left out');
     expect(await entries()).toEqual(['a.example', 'c.example']);
     const { versions } = (await service.call('GET', '/api/objects/list/adverts/versions')).body;
     expect(versions.map(({ changedBy }: { changedBy: string }) => changedBy)).toEqual(['feed adverts', 'feed adverts']);

@@ -6,7 +6,7 @@ import { Option } from 'commander';
 import { unreadable } from '../client/workspace-files.js';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
-import { count, indent, table } from '../output/table.js';
+import { count, counted, indent, table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register, wholeNumber } from './command.js';
 
@@ -141,7 +141,7 @@ function formatEntries({ entries, next }: EntriesPage, paint: Paint): string {
 
 function formatChanged({ list, entries, present, missing }: EntriesChanged): string {
   return [
-    `${list} has ${count(entries)} entries.`,
+    `${list} has ${counted(entries, 'entry', 'entries')}.`,
     ...(present.length > 0 ? [`There already: ${present.map(safe).join(', ')}.`] : []),
     ...(missing.length > 0 ? [`Not there: ${missing.map(safe).join(', ')}.`] : []),
   ].join('\n');
@@ -150,7 +150,7 @@ function formatChanged({ list, entries, present, missing }: EntriesChanged): str
 function formatImported({ list, entries, left, leftCount }: EntriesImported): string {
   const more = leftCount - left.length;
   return [
-    `${list} has ${count(entries)} entries.`,
+    `${list} has ${counted(entries, 'entry', 'entries')}.`,
     ...(leftCount > 0
       ? [
           leftCount === 1

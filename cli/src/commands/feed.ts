@@ -3,7 +3,7 @@ import type { FeedBody } from '@jade-fence/service/bodies';
 import { InvalidArgumentError, Option } from 'commander';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
-import { count, table } from '../output/table.js';
+import { count, counted, table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register } from './command.js';
 
@@ -111,7 +111,11 @@ function formatFeeds(feeds: readonly FeedBody[], paint: Paint): string {
 function formatFeed(feed: FeedBody, paint: Paint): string {
   return [
     `${paint.bold(feed.list)} from ${safe(feed.source)}: ${outcomeWords(feed)}`,
-    ...(feed.last?.left ? [`  ${count(feed.last.left)} lines do not hold and were left out.`] : []),
+    ...(feed.last?.left
+      ? [
+          `  ${counted(feed.last.left, 'line does', 'lines do')} not hold and ${feed.last.left === 1 ? 'was' : 'were'} left out.`,
+        ]
+      : []),
     ...(feed.last?.what ? [`  ${safe(feed.last.what)}`] : []),
     ...(feed.last?.outcome === 'failed' && feed.goodAt ? [`  It holds what was fetched ${clock(feed.goodAt)}.`] : []),
   ].join('\n');

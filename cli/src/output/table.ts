@@ -53,6 +53,10 @@ const GAP = 6;
 
 export const count = (value: number): string => value.toLocaleString('en');
 
+/** «1 entry», «12 entries». */
+export const counted = (value: number, one: string, many: string): string =>
+  `${count(value)} ${value === 1 ? one : many}`;
+
 /** A count, or a dot where it is zero, so that what is there stands out. */
 export const countOrDot = (value: number): string => (value === 0 ? '·' : count(value));
 

@@ -49,7 +49,7 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
         {bring.error && <ErrorMessage error={bring.error} />}
         {bring.data && (
           <div role="status">
-            {name} has {count(bring.data.entries)} entries.
+            {name} has {count(bring.data.entries)} {bring.data.entries === 1 ? 'entry' : 'entries'}.
             {bring.data.left.map(({ line, what }) => (
               <p key={line}>
                 line {line}: {what}

@@ -25,7 +25,8 @@ export function useFall(replay: number | undefined, report: PolicyReport | undef
     replay === undefined || report === undefined || asked.length === 0
       ? undefined
       : `/api/replays/${replay}/fall?${new URLSearchParams(asked)}`;
-  const fall = useFetched<FallBody>(path, { keep: true }).data?.policies.find((each) => each.policy === report?.policy);
+  const fetched = useFetched<FallBody>(path, { keep: true });
+  const fall = fetched.data?.policies.find((each) => each.policy === report?.policy);
   if (path === undefined || report === undefined) return { report, of: undefined };
   const words = [
     verdict,
@@ -33,7 +34,9 @@ export function useFall(replay: number | undefined, report: PolicyReport | undef
     host !== undefined && `to ${host}`,
     hour !== undefined && `in the hour of ${clock(hour).slice(5, 16)}`,
   ];
-  return { report: fall && fallen(report, fall), of: words.filter(Boolean).join(', ') };
+  // Until they are counted, the figures are those of what was asked for before.
+  const counting = fetched.isPlaceholderData || fetched.isPending ? ', counting …' : '';
+  return { report: fall && fallen(report, fall), of: `${words.filter(Boolean).join(', ')}${counting}` };
 }
 
 function fallen(report: PolicyReport, fall: FallBody['policies'][number]): PolicyReport {

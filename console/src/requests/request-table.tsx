@@ -38,13 +38,13 @@ export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTa
 }
 
 const COLUMNS = [
-  ['#', 'w-[4.75rem]'],
-  ['Time (UTC)', 'w-[7.25rem]'],
-  ['Client', 'w-[7.25rem]'],
-  ['From', 'w-[4rem]'],
+  ['#', 'w-[4.5rem]'],
+  ['Time (UTC)', 'w-[7rem]'],
+  ['Client', 'w-[6.75rem]'],
+  ['From', 'w-[3.75rem]'],
   ['Request', ''],
-  ['Verdict', 'w-[5.5rem]'],
-  ['By', 'w-[6.5rem]'],
+  ['Verdict', 'w-[5rem]'],
+  ['By', 'w-[5.5rem]'],
 ] as const;
 
 interface RowProps {
