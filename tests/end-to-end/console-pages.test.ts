@@ -93,7 +93,7 @@ describe('the library', () => {
     await page.getByRole('alert').filter({ hasText: 'line 2' }).waitFor();
     await page.getByLabel('Leave out lines that do not hold').check();
     await page.getByRole('button', { name: 'Take these' }).click();
-    await page.getByText('guide-tablets has 1 entries.').waitFor();
+    await page.getByText('guide-tablets has 1 entry.').waitFor();
   });
 
   it('opens a list of a hundred thousand without fetching it as a whole', async () => {

@@ -13,6 +13,8 @@ const [WIDTH, HEIGHT] = [640, 90];
 const [LEFT, TOP, BOTTOM] = [34, 8, 6];
 const TICKS = 3;
 const GAP = 0.15;
+/** 15,000 as 15K, since the axis has little room. */
+const SHORT = new Intl.NumberFormat('en', { notation: 'compact' });
 
 /** Requests by the hour, what was not let through in plum; each hour leads to its requests. */
 export function HourBars({ hours, onChoose }: HourBarsProps) {
@@ -42,7 +44,7 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
           <g key={tick}>
             <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} className="stroke-line" />
             <text x={LEFT - 5} y={y(tick) + 4} textAnchor="end" className="fill-soft text-[11px]">
-              {count(tick)}
+              {SHORT.format(tick)}
             </text>
           </g>
         ))}

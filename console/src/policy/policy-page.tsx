@@ -1,5 +1,5 @@
 import type { PolicyBody, ReplayBody, ReviewBody, WorkspaceBody } from '@jade-fence/service/bodies';
-import { useRef } from 'react';
+import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useLogs, usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
@@ -89,12 +89,12 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
   const findings = useFetched<ReviewBody>('/api/review').data?.findings ?? [];
   const edit = usePolicyEdit(policy);
   const mayEdit = useMay('editor');
-  const scroller = useRef<HTMLDivElement>(null);
+  const [scroller, setScroller] = useState<HTMLElement | null>(null);
   const figures = report.data?.policies.find((each) => each.policy === policy.policy);
   const fall = useFall(shown, figures, place);
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(22rem,5fr)_minmax(24rem,6fr)]">
-      <div ref={scroller} className="min-h-0 overflow-auto border-r border-line bg-sheet">
+      <div ref={setScroller} className="min-h-0 overflow-auto border-r border-line bg-sheet">
         <RuleRun {...{ policy, findings, place, go, edit, mayEdit, scroller }} report={fall.report} of={fall.of} />
       </div>
       <div className="flex min-h-0 flex-col">

@@ -1,11 +1,11 @@
 import { useDndContext } from '@dnd-kit/core';
-import { type ReactNode, type RefObject, useMemo } from 'react';
+import { type ReactNode, useMemo } from 'react';
 import { type Measure, useNearRows } from './use-near-rows.js';
 
 interface RuleRowsProps {
   readonly names: readonly string[];
   /** What the rows are scrolled in. */
-  readonly scroller: RefObject<HTMLElement | null>;
+  readonly scroller: HTMLElement | null;
   /** The rule to begin with, where the address names one. */
   readonly sought: string | undefined;
   /** Whether the figures of the rules are there. */

@@ -10,7 +10,6 @@ import {
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import type { Finding, PolicyReport } from '@jade-fence/core';
 import type { PolicyBody } from '@jade-fence/service/bodies';
-import type { RefObject } from 'react';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
@@ -34,7 +33,7 @@ interface RuleRunProps {
   readonly edit: PolicyEdit;
   readonly mayEdit: boolean;
   /** What the run is scrolled in. */
-  readonly scroller: RefObject<HTMLElement | null>;
+  readonly scroller: HTMLElement | null;
 }
 
 /** So far a pointer goes before it drags, so that pressing is not dragging. */

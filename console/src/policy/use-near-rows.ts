@@ -10,7 +10,8 @@ const ROW_PIXELS = 96;
 
 interface Sought {
   readonly count: number;
-  readonly scroller: RefObject<HTMLElement | null>;
+  /** What the rows are scrolled in; null until it is there. */
+  readonly scroller: HTMLElement | null;
   /** A row that stays drawn wherever one scrolls, as while it is dragged. */
   readonly kept: number | undefined;
   /** A row to begin with, as one that the address names; -1 for none. */
@@ -37,14 +38,14 @@ export function useNearRows({ count, scroller, kept, sought, whole }: Sought): N
   const [from, setFrom] = useState(0);
   const many = count > FEW;
   useLayoutEffect(() => {
-    const [outer, inner] = [scroller.current, list.current];
-    if (outer && inner)
-      setFrom(inner.getBoundingClientRect().top - outer.getBoundingClientRect().top + outer.scrollTop);
+    const inner = list.current;
+    if (scroller && inner)
+      setFrom(inner.getBoundingClientRect().top - scroller.getBoundingClientRect().top + scroller.scrollTop);
   }, [scroller]);
   const near = useVirtualizer({
     count,
     enabled: many,
-    getScrollElement: () => scroller.current,
+    getScrollElement: () => scroller,
     estimateSize: () => ROW_PIXELS,
     overscan: MARGIN,
     scrollMargin: from,
@@ -56,10 +57,10 @@ export function useNearRows({ count, scroller, kept, sought, whole }: Sought): N
   // Only where one comes from elsewhere: what is chosen on the page is seen already.
   const begin = useRef(sought);
   useEffect(() => {
-    if (begin.current < 0) return;
+    if (!scroller || begin.current < 0) return;
     if (many) near.scrollToIndex(begin.current, { align: 'center' });
     else list.current?.children[begin.current]?.scrollIntoView({ block: 'nearest' });
-  }, [many, near, whole]);
+  }, [scroller, many, near, whole]);
   if (!many)
     return { rows: Array.from({ length: count }, (_, at) => at), above: 0, below: 0, list, measure: undefined };
   const items = near.getVirtualItems();
