@@ -1,5 +1,6 @@
 import { VERDICTS, type Verdict } from '../policy/index.js';
 import type { KeptOutcome } from './outcome-text.js';
+import type { RuleReport } from './report.js';
 import type { Slot } from './slot.js';
 
 /** How some of the requests of a replay fall through one policy. */
@@ -13,15 +14,7 @@ export interface PolicyFall {
 }
 
 /** Counts of requests, as a report has them of all. */
-export interface RuleFall {
-  readonly rule: string;
-  readonly arrived: number;
-  readonly decided: number;
-  readonly tagged: number;
-  readonly observed: number;
-  readonly overtaken: number;
-  readonly blind: number;
-}
+export type RuleFall = Pick<RuleReport, 'rule' | 'arrived' | 'decided' | 'tagged' | 'observed' | 'overtaken' | 'blind'>;
 
 type Counts = { -readonly [K in Exclude<keyof RuleFall, 'rule'>]: number };
 
