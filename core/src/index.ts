@@ -206,6 +206,7 @@ export {
   editedReading,
   type ListUser,
   linkFiles,
+  type ObjectUser,
   type ReadFiles,
   type ReadWorkspace,
   readFiles,
@@ -214,5 +215,6 @@ export {
   type SourceDocument,
   type SourceFile,
   usersOfList,
+  usersOfObject,
   type Workspace,
 } from './workspace/index.js';

@@ -109,6 +109,13 @@ describe('the library', () => {
     expect([body.entries, body.text]).toEqual([100_000, '']);
   });
 
+  it('leads from a category to the rules that name it', async () => {
+    await go('/library/category/media');
+    await page.getByRole('link', { name: 'visitor-web / media-while-open' }).click();
+    await page.getByRole('heading', { name: 'visitor-web' }).waitFor();
+    expect(new URL(page.url()).searchParams.get('rule')).toBe('media-while-open');
+  });
+
   it('tells what of a list stands in another too', async () => {
     await service.call('PATCH', '/api/lists/home-workers/entries', { add: [{ entry: '192.0.2.17' }], remove: [] });
     await service.call('PATCH', '/api/lists/garden-offices/entries', { add: [{ entry: '192.0.2.16/30' }], remove: [] });
@@ -215,6 +222,27 @@ describe('logs', () => {
     await page.getByRole('button', { name: 'Bring picture.bin' }).click();
     await page.getByRole('alert').first().waitFor();
     await page.getByRole('button', { name: 'Bring picture.bin' }).waitFor();
+  });
+});
+
+describe('a replay', () => {
+  it('that was cancelled says so, and what to do', async () => {
+    let id = 0;
+    // One that was done before it could be cancelled is no use.
+    for (let attempt = 0, state = ''; attempt < 20 && state !== 'cancelled'; attempt++) {
+      id = (await service.call('POST', '/api/replays', { log: 'week' })).body.id;
+      await service.call('POST', `/api/replays/${id}/cancel`, {});
+      await expect
+        .poll(async () => {
+          state = (await service.call('GET', `/api/replays/${id}`)).body.state;
+          return state;
+        })
+        .toMatch(/done|cancelled/);
+    }
+    await go(`/policies/visitor-web?replay=${id}`);
+    await page.getByText(`Replay ${id} was cancelled`).waitFor();
+    await page.getByText('Choose another above, or replay the log again.').waitFor();
+    await page.getByRole('heading', { name: 'visitor-web' }).waitFor();
   });
 });
 

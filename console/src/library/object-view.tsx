@@ -1,6 +1,6 @@
-import type { ObjectBody, VersionBody } from '@jade-fence/service/bodies';
+import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/service/bodies';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
@@ -42,9 +42,36 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
       {kind === 'corrections' && <CorrectionsMap text={stored.data.text} />}
       {kind === 'schedule' && <WeekView text={stored.data.text} />}
       {kind === 'notice' && <NoticeView notice={name} />}
+      {USED.includes(kind) && <Users path={path} />}
       <Edited kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
       <Versions path={path} />
     </>
+  );
+}
+
+/** What may be named by others. */
+const USED = ['category', 'application', 'schedule', 'notice', 'probe'];
+
+function Users({ path }: { readonly path: string }) {
+  const found = useFetched<UsersBody>(`${path}/users`);
+  const users = found.data?.users;
+  if (!users) return null;
+  return (
+    <Part title="Who uses it">
+      {users.length === 0 && <p className="text-soft">Nothing does.</p>}
+      <p className="flex flex-wrap gap-x-4">
+        {users.map(({ kind, name, rule }) => (
+          <Link
+            key={`${kind} ${name} ${rule}`}
+            to={rule === null ? `/library/${kind}/${name}` : `/policies/${name}?rule=${rule}`}
+            className="font-mono text-jade hover:underline"
+          >
+            {name}
+            {rule !== null && ` / ${rule}`}
+          </Link>
+        ))}
+      </p>
+    </Part>
   );
 }
 

@@ -18,6 +18,7 @@ import type {
   LogFilter,
   LogFormat,
   LookedUp,
+  ObjectUser,
   PassedOver,
   PolicyFall,
   RuleReport,
@@ -370,6 +371,11 @@ export interface EffectiveBody {
   readonly probe: string | null;
   readonly country: string | null;
   readonly policies: readonly EffectivePolicy[];
+}
+
+/** Who names an object. */
+export interface UsersBody {
+  readonly users: readonly ObjectUser[];
 }
 
 /** What an object's document says, and since when. */

@@ -17,6 +17,9 @@ export interface WorkspaceState {
 /** A document that is judged by and stored with a replay only. */
 export type GivenDocument = Pick<WrittenDocument, 'kind' | 'name' | 'file' | 'text'>;
 
+/** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
+export const ANY_INSTANT = new Date(0);
+
 /** What is to be prepared. */
 export interface StateParts {
   readonly documents: readonly ReadableDocument[];

@@ -11,7 +11,7 @@ import type { Knex } from 'knex';
 import { countryDataInForce, loadCountryData } from '../../country/store.js';
 import type { CountryDataSet } from '../../model/country-data-set.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
-import { currentState } from '../../workspace/state.js';
+import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
 import type { CountryDataBody, CountryOfBody } from '../bodies.js';
 import { CountryDataQuery } from '../input/country-input.js';
@@ -72,6 +72,3 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
     },
   );
 }
-
-/** Country data does not depend on the instant; always the same one keeps what was prepared in use. */
-const ANY_INSTANT = new Date(0);

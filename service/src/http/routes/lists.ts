@@ -10,7 +10,7 @@ import {
 import type { Knex } from 'knex';
 import { editEntries, importEntries } from '../../workspace/entries.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
-import { currentState } from '../../workspace/state.js';
+import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import { currentDocument } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
@@ -19,9 +19,6 @@ import { EntriesInput, EntriesQuery, ImportEntriesQuery, ListQuery, OverlapQuery
 import { instantOf } from '../instant.js';
 import { Problem } from '../problem.js';
 import { notFound } from '../suggestion.js';
-
-/** What stands in a list does not depend on the instant; always the same one keeps what was prepared in use. */
-const ANY_INSTANT = new Date(0);
 
 /** Lists, and their entries one by one. */
 export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {

@@ -1,9 +1,10 @@
-import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core';
+import { DOCUMENT_KINDS, type DocumentKind, usersOfObject } from '@jade-fence/core';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import { Revision } from '../../model/revision.js';
 import { type Expected, findObject, putObject, removeObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
+import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import {
   currentDocuments,
   documentAt,
@@ -13,7 +14,7 @@ import {
 } from '../../workspace/store.js';
 import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type { ObjectBody, VersionBody } from '../bodies.js';
+import type { ObjectBody, UsersBody, VersionBody } from '../bodies.js';
 import { ObjectInput } from '../input/object-input.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
@@ -35,6 +36,16 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
     async ({ params }, response) => {
       const found = await findObject(knex, kindOf(params.kind), params.name);
       response.set('etag', tagOf(found)).json(await storedObject(knex, found));
+    },
+  );
+
+  api.get(
+    '/objects/:kind/:name/users',
+    { role: 'viewer', does: 'The rules, applications and checks of the draft that name an object.' },
+    async ({ params }, response) => {
+      const { kind, name } = await findObject(knex, kindOf(params.kind), params.name);
+      const { workspace } = await states.get(await currentState(knex, ANY_INSTANT));
+      response.json({ users: usersOfObject(workspace, kind, name) } satisfies UsersBody);
     },
   );
 

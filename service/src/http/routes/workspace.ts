@@ -11,7 +11,7 @@ import {
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
-import { currentState } from '../../workspace/state.js';
+import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import { applyFiles, currentDocuments, keyOf } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
@@ -102,9 +102,6 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
 }
 
 const asNamed = ({ type, name }: Policy) => ({ kind: type, name });
-
-/** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
-export const ANY_INSTANT = new Date(0);
 
 export async function storedBody(knex: Knex, kind: DocumentKind, name: string): Promise<StoredBody> {
   const document = (await currentDocuments(knex)).find((each) => each.kind === kind && each.name === name);
