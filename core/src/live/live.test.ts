@@ -29,6 +29,15 @@ const asked = (path: string, host = 'tickets.fennelhill.example') =>
   makeRequest({ peer: parseAddress('198.18.4.20'), method: 'GET', scheme: 'https', host, path });
 
 describe('live decisions', () => {
+  it('are one for requests of a policy that fare alike, so that who counts them need not look twice', () => {
+    const live = new Live(preparedFrom(policy(FLOOD)));
+    const [first, again] = [live.decide(asked('/map'), 1000), live.decide(asked('/beds'), 2000)];
+    expect(again).toBe(first);
+    for (let at = 0; at < 2; at++) expect(live.decide(asked('/sign-in'), 3000)).toBe(first);
+    expect(live.decide(asked('/sign-in'), 3000)).toMatchObject({ verdict: 'block', rule: { name: 'flood' } });
+    expect(live.decide(asked('/', 'elsewhere.example'), 4000).verdict).toBe('uncovered');
+  });
+
   it('are what the reference evaluator decides, request by request', { timeout: 60_000 }, () => {
     fc.assert(
       fc.property(documents, fc.array(request, { minLength: 1, maxLength: 8 }), (given, requests) => {
