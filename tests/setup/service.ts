@@ -128,6 +128,8 @@ export async function callApi(
 ): Promise<Answer> {
   const sent = body === undefined ? {} : typeof body === 'string' ? { body } : { body: JSON.stringify(body) };
   const type = typeof body === 'object' ? { 'content-type': 'application/json' } : {};
+  // A text that took long to make kept this thread from seeing that a connection, which waited for it, was closed.
+  if (typeof body === 'string') await sleep(1);
   const response = await fetch(`${url}${path}`, { method, headers: { ...type, ...headers }, ...sent });
   const text = await response.text();
   return {
