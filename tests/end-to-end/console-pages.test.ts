@@ -35,7 +35,7 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/library/probe/visitor-phone', 'A client at 10.40.3.7'],
   ['/library/corrections/garden-networks', '203.0.113.0/24'],
   ['/library/check/what-visitors-reach', '6 answers of 3 probes'],
-  ['/library/countries', 'Portugal (PT)'],
+  ['/library/countries', 'IPv4 addresses'],
   ['/effective?of=visitor-phone', 'It decides everything that comes so far'],
   ['/policies/ticket-site?rule=calendar-rush&role=observed&evidence=yes', 'Some that differ from each other'],
   ['/logs/week', '5,000 requests of 5,000 lines'],
