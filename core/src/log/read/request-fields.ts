@@ -1,4 +1,4 @@
-import { makeRequest, type Request } from '../../request/index.js';
+import type { Request } from '../../request/index.js';
 import { parseTime } from '../../text/time.js';
 import { type LineResult, lineFault } from '../line.js';
 import { Memo, readAuthority, readPeer, readTarget, type TargetParts } from './fields.js';
@@ -33,8 +33,9 @@ const MOST_IGNORED = 100;
 const LONGEST_IGNORED = 100;
 const OTHERS = '(others)';
 const NO_HEADERS: Request['headers'] = new Map();
+const NO_TEXTS: readonly string[] = [];
 
-type Mutable = { -readonly [K in keyof Request]?: Request[K] | undefined };
+type Mutable = { -readonly [K in keyof Request]: Request[K] };
 
 /** A fault of a field; thrown and caught within this file only, so that the reading of fields stays flat. */
 class FieldFault extends Error {
@@ -66,11 +67,18 @@ function readFields(fields: Readonly<Record<string, unknown>>, ignored: Map<stri
     else countIgnored(ignored, name);
   }
   if (known === 0) return lineFault('nothing-known', Object.keys(fields).slice(0, 5).join(', ') || 'it is empty');
+  // All fields in the order of `makeRequest`, so that all requests are of one shape and none is made over.
   const found: Mutable = {
     time: readTime(fields.time),
+    peer: undefined,
     method: text(fields, 'method')?.toUpperCase(),
     scheme: text(fields, 'scheme')?.toLowerCase(),
+    host: undefined,
+    port: undefined,
+    path: undefined,
+    query: undefined,
     protocol: text(fields, 'protocol'),
+    destination: undefined,
     user: textOrNone(fields, 'user', 'anonymous'),
     groups: texts(fields, 'groups'),
     agent: textOrNone(fields, 'agent', 'absent'),
@@ -81,14 +89,14 @@ function readFields(fields: Readonly<Record<string, unknown>>, ignored: Map<stri
     headers: readHeaders(fields),
     // The object of headers is taken for all that came; the two that may be told by themselves are not.
     allHeaders: typeof fields.headers === 'object' && fields.headers !== null,
-    met: texts(fields, 'met') ?? [],
+    met: texts(fields, 'met') ?? NO_TEXTS,
   };
   const destination = text(fields, 'destination');
   if (destination !== undefined) found.destination = good(peers.get(destination), 'bad-destination', destination);
   const peer = text(fields, 'peer');
   if (peer !== undefined) found.peer = good(peers.get(peer), 'bad-peer', peer);
   readPlace(fields, found);
-  return { request: makeRequest(found) };
+  return { request: found };
 }
 
 /** A log whose every line has new names must not fill the memory. */

@@ -11,7 +11,7 @@ import type { Source, SourcePlan } from './source.js';
 export interface TextSourcePlan {
   readonly axes: readonly Axis[];
   readonly columns: readonly string[];
-  /** Whether single requests say the same few values again and again, so that these are worth remembering. */
+  /** Whether requests say the same few values again and again, so that all of these are worth remembering. */
   readonly fewValues?: boolean;
   /** The texts of those columns in a request. */
   readonly texts: (request: Request) => readonly (string | undefined)[];
@@ -27,6 +27,7 @@ export const textSource = (plan: TextSourcePlan): SourcePlan => ({
 /** Texts that are bytes yet are not decoded for this. */
 const entriesOf = (column: TextColumn): number => (column.bytes ? column.bytes.ends.length : column.dictionary.length);
 
+const SOME = 20_000;
 const BETWEEN = '\u0000';
 const ABSENT = '\u0001';
 
@@ -34,6 +35,8 @@ class TextSource implements Source {
   readonly classes: ClassTable;
   readonly #plan: TextSourcePlan;
   readonly #memo = new ClassMemo();
+  /** Of values that anybody can make up, the few that are asked for most are enough. */
+  readonly #some = new ClassMemo(SOME);
   readonly #byBytes = new ByteMemo();
 
   constructor(plan: TextSourcePlan, words: number) {
@@ -43,7 +46,7 @@ class TextSource implements Source {
 
   one(request: Request): number {
     const texts = this.#plan.texts(request);
-    return this.#plan.fewValues ? this.#classOf(texts) : this.classes.number(this.#plan.match(texts));
+    return this.#classOf(texts, this.#plan.fewValues ? this.#memo : this.#some);
   }
 
   rows({ table, rows }: Block, into: Int32Array): void {
@@ -101,8 +104,8 @@ class TextSource implements Source {
     for (let at = 0; at < rows.length; at++) into[at] = classes[codes[at] as number] as number;
   }
 
-  #classOf(texts: readonly (string | undefined)[]): number {
+  #classOf(texts: readonly (string | undefined)[], memo = this.#memo): number {
     const key = texts.length === 1 ? (texts[0] ?? ABSENT) : texts.map((text) => text ?? ABSENT).join(BETWEEN);
-    return this.#memo.get(key, () => this.classes.number(this.#plan.match(texts)));
+    return memo.get(key, () => this.classes.number(this.#plan.match(texts)));
   }
 }
