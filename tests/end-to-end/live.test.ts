@@ -150,6 +150,9 @@ describe('live decisions', () => {
     expect(await callApi(url, 'POST', '/decide', {}, { authorization: 'Bearer wrong' })).toMatchObject({ status: 401 });
     expect(await call(0, '/decide', '{"a":')).toMatchObject({ status: 400, body: { code: 'not-json' } });
     expect(await call(0, '/decide', [1])).toMatchObject({ status: 400, body: { code: 'not-an-object' } });
+    // What tells nothing of a request would be covered by no policy, and so be let through.
+    for (const nothing of [{}, { hostname: 'herbarium.fennelhill.example' }])
+      expect(await call(0, '/decide', nothing)).toMatchObject({ status: 422, body: { code: 'nothing-known' } });
     expect(await call(0, '/decide', { host: 'not a host' })).toMatchObject({ status: 422 });
     expect(await call(0, '/decide', { host: 'x'.repeat(70_000) })).toMatchObject({ status: 413 });
   });

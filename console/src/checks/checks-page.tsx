@@ -134,12 +134,12 @@ function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
             : <Told text={told.summary} />
           </p>
           {told.mends.map(({ what, mend }) => (
-            <p key={what} className="flex flex-wrap items-center gap-2">
+            <div key={what} className="flex flex-wrap items-center gap-2">
               <span>
                 <Told text={what} />
               </span>
               {mend && told.policy && mayMend && <MendButton policy={told.policy} mend={mend} />}
-            </p>
+            </div>
           ))}
           {told.policy && (
             <Link to={`/policies/${told.policy}?rule=${told.rule ?? 'default'}`} className="text-jade hover:underline">

@@ -16,7 +16,7 @@ export function MendButton({ policy, mend }: MendButtonProps) {
     const path = `/api/objects/policy/${encodeURIComponent(policy)}`;
     const { text, version } = await call<ObjectBody>('GET', path);
     const next = mended(text, mend);
-    if (next === undefined) throw new Error(`Rule ${mend.rule} is there no more.`);
+    if (next === undefined) throw new Error('A rule that this speaks of is there no more. Run the checks again.');
     return call<ObjectBody>('PUT', path, { text: next }, { 'if-match': `"${version}"` });
   });
   return (

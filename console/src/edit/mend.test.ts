@@ -58,5 +58,8 @@ describe('an edit that mends a finding', () => {
 
   it('is none where the rule is there no more', () => {
     expect(mended(`${HEAD}default: block\n`, { type: 'delete', rule: 'gone' })).toBeUndefined();
+    const two = `${HEAD}rules:\n  - {rule: a, then: block}\n  - {rule: b, then: block}\n`;
+    expect(mended(two, { type: 'move-above', rule: 'b', above: 'gone' })).toBeUndefined();
+    expect(mended(two, { type: 'move-above', rule: 'a', above: 'b' })).toBe(two);
   });
 });

@@ -4,7 +4,7 @@ import { placeOf, ruleTexts, withAdded, withKey, withMoved, withoutRule, withRul
 
 export type Mend = NonNullable<Finding['mend']>;
 
-/** The text of a policy with one mend made; undefined where the rule is there no more. */
+/** The text of a policy with one mend made; undefined where a rule that it speaks of is there no more. */
 export function mended(policy: string, mend: Mend): string | undefined {
   const place = placeOf(policy, mend.rule);
   if (mend.type === 'allow-first') {
@@ -13,8 +13,11 @@ export function mended(policy: string, mend: Mend): string | undefined {
   }
   if (place < 0) return undefined;
   switch (mend.type) {
-    case 'move-above':
-      return withMoved(policy, place, placeOf(policy, mend.above));
+    case 'move-above': {
+      const above = placeOf(policy, mend.above);
+      if (above < 0) return undefined;
+      return above < place ? withMoved(policy, place, above) : policy;
+    }
     case 'move-last':
       return withMoved(policy, place, ruleTexts(policy).length - 1);
     case 'delete':

@@ -100,9 +100,8 @@ export function liveListener({
   const decide = (body: Buffer, response: ServerResponse): void => {
     const current = inForce();
     const { fields, some } = partsOf(body);
-    // Requests are judged by our clock; a time that is told is none of the request's fields.
-    fields.time = Date.now();
-    const request = granted(current, requestOf(fields), some);
+    // Requests are judged by our clock, whatever they tell.
+    const request = granted(current, requestOf(fields, Date.now()), some);
     const decision = decided(current, request);
     send(response, 200, 'application/json', decisionText(current, decision, request, grants));
   };
@@ -244,8 +243,8 @@ function fieldsOf(value: unknown): Record<string, unknown> {
   throw new Problem(400, 'not-an-object', 'The body is no JSON object.');
 }
 
-function requestOf(fields: Record<string, unknown>): Request {
-  const read = readRequest(fields);
+function requestOf(fields: Record<string, unknown>, at?: number): Request {
+  const read = readRequest(fields, undefined, at);
   if ('fault' in read) throw new Problem(422, read.fault.code, `${tellLineFault(read.fault)}.`);
   return read.request;
 }

@@ -47,29 +47,35 @@ class FieldFault extends Error {
   }
 }
 
-/** Reads a request from an object in our short field names. */
+/** Reads a request from an object in our short field names. `at`: its time, whatever it tells; in ms since 1970. */
 export function readRequest(
   fields: Readonly<Record<string, unknown>>,
   ignored = new Map<string, number>(),
+  at?: number,
 ): LineResult {
   try {
-    return readFields(fields, ignored);
+    return readFields(fields, ignored, at);
   } catch (error) {
     if (error instanceof FieldFault) return error.result;
     throw error;
   }
 }
 
-function readFields(fields: Readonly<Record<string, unknown>>, ignored: Map<string, number>): LineResult {
+function readFields(
+  fields: Readonly<Record<string, unknown>>,
+  ignored: Map<string, number>,
+  at: number | undefined,
+): LineResult {
   let known = 0;
   for (const name of Object.keys(fields)) {
     if (KNOWN.has(name)) known++;
     else countIgnored(ignored, name);
   }
   if (known === 0) return lineFault('nothing-known', Object.keys(fields).slice(0, 5).join(', ') || 'it is empty');
+  const told = readTime(fields.time);
   // All fields in the order of `makeRequest`, so that all requests are of one shape and none is made over.
   const found: Mutable = {
-    time: readTime(fields.time),
+    time: at ?? told,
     peer: undefined,
     method: text(fields, 'method')?.toUpperCase(),
     scheme: text(fields, 'scheme')?.toLowerCase(),
