@@ -116,6 +116,15 @@ describe('workspace files', () => {
     expect((await service.call('GET', '/api/lists/edge-proxies')).body.of).toBe('addresses');
   });
 
+  it('with a character that cannot be stored say so, wherever it stands', async () => {
+    const text = 'list: odd\nof: domains\nnote: "a\u0000b"\nentries: []\n';
+    const answers = [
+      await service.call('PUT', '/api/objects/list/odd', { text }, { 'if-none-match': '*' }),
+      await service.call('POST', '/api/session', { name: 'a\u0000b', password: 'nothing' }),
+    ];
+    for (const { status, body } of answers) expect([status, body.code]).toEqual([400, 'bad-character']);
+  });
+
   it('that are no files, no documents or no text of ours say so', async () => {
     expect((await runClient(['validate', join(folder, 'none')])).err).toContain('is not there.');
     expect((await runClient(['validate', folder])).err).toContain('holds no workspace files');

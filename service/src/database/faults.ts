@@ -23,3 +23,6 @@ export function isDatabaseLost(error: unknown): boolean {
 
 /** Whether an error says that the database has used up what it has: first of all its disk (class 53 of SQLSTATE). */
 export const isDatabaseFull = (error: unknown): boolean => /^53/.test(faultOf(error).code);
+
+/** Whether an error says that a text holds a character that the database does not store, such as NUL. */
+export const isUnstorable = (error: unknown): boolean => /^(?:22021|22P05)$/.test(faultOf(error).code);

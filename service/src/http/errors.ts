@@ -1,6 +1,6 @@
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
-import { isDatabaseFull, isDatabaseLost } from '../database/faults.js';
+import { isDatabaseFull, isDatabaseLost, isUnstorable } from '../database/faults.js';
 import { ThreadLost } from '../worker/thread.js';
 import { Problem, problemBody } from './problem.js';
 
@@ -65,6 +65,15 @@ function problemOf(error: unknown): Problem {
       'The database has no room left; what this call was to store is not stored.',
       {
         remedy: 'Make room on its disk, or delete logs and replays that are not needed.',
+      },
+    );
+  if (isUnstorable(error))
+    return new Problem(
+      400,
+      'bad-character',
+      'What was sent holds a character that no text here may have, such as NUL.',
+      {
+        remedy: 'Take it out, and send it again.',
       },
     );
   return new Problem(500, 'internal', 'Something went wrong in the service; its log says what.');
