@@ -1,4 +1,5 @@
-import { HEIGHT, nameOf, WIDTH, WORLD } from './world.js';
+import { nameOfCountry } from '../marks/country.js';
+import { HEIGHT, WIDTH, WORLD } from './world.js';
 
 interface WorldMapProps {
   /** What the map shows, in words. */
@@ -24,7 +25,7 @@ export function WorldMap({ label, shade, detail, onChoose }: WorldMapProps) {
             className={`cursor-pointer stroke-sheet stroke-[0.5] hover:stroke-ink ${dark > 0 ? 'fill-jade' : 'fill-line'}`}
             fillOpacity={dark > 0 ? 0.25 + 0.75 * dark : 1}
           >
-            <title>{`${nameOf(code)} (${code}) ${detail(code)}`}</title>
+            <title>{`${nameOfCountry(code)} (${code}) ${detail(code)}`}</title>
           </path>
         );
       })}

@@ -25,14 +25,3 @@ export const WORLD: readonly Shape[] = feature(topology, topology.objects.countr
     return code === undefined || drawn === null ? [] : [{ code, path: drawn }];
   },
 );
-
-const names = new Intl.DisplayNames('en', { type: 'region' });
-
-/** The name of a country; its code where it is a made-up one. */
-export const nameOf = (code: string): string => {
-  try {
-    return names.of(code) ?? code;
-  } catch {
-    return code;
-  }
-};

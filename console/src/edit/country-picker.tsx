@@ -1,5 +1,6 @@
-import { nameOf, WORLD } from '../charts/world.js';
+import { WORLD } from '../charts/world.js';
 import { WorldMap } from '../charts/world-map.js';
+import { nameOfCountry } from '../marks/country.js';
 import { TickList } from './tick-list.js';
 
 interface CountryPickerProps {
@@ -13,7 +14,7 @@ export default function CountryPicker({ chosen, onChange }: CountryPickerProps) 
     onChange(chosen.includes(code) ? chosen.filter((each) => each !== code) : [...chosen, code]);
   const codes = [...new Set([...WORLD.map(({ code }) => code), ...chosen.filter((code) => /^[A-Z]{2}$/.test(code))])];
   const options = codes
-    .map((code) => ({ value: code, label: nameOf(code) }))
+    .map((code) => ({ value: code, label: nameOfCountry(code) }))
     .sort((a, b) => a.label.localeCompare(b.label));
   return (
     <div className="my-1">

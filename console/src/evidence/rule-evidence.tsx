@@ -1,4 +1,4 @@
-import { EVIDENCE_DIMENSIONS, type EvidenceShare } from '@jade-fence/core';
+import type { EvidenceDimension, EvidenceShare } from '@jade-fence/core';
 import type { EvidenceBody } from '@jade-fence/service/bodies';
 import { useFetched } from '../api/fetching.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
@@ -40,7 +40,7 @@ export default function RuleEvidence({ replay, policy, rule, role, chosen, onCho
       {requests === 0 && <p className="text-soft">No request is {role} by it in this replay.</p>}
       {requests > 0 && (
         <div className="grid grid-cols-2 gap-x-6 gap-y-4">
-          {EVIDENCE_DIMENSIONS.map((dimension) => (
+          {(Object.keys(shares) as EvidenceDimension[]).map((dimension) => (
             <Shares key={dimension} title={dimension} of={shares[dimension]} whole={requests} />
           ))}
         </div>

@@ -1,6 +1,6 @@
-import { countryName } from '@jade-fence/core';
 import { lazy, Suspense } from 'react';
 import { parse } from 'yaml';
+import { nameOfCountry } from '../marks/country.js';
 
 const NetworksMap = lazy(() => import('./networks-map.js'));
 
@@ -23,7 +23,7 @@ export function CorrectionsMap({ text }: { readonly text: string }) {
         {[...byCountry].map(([country, some]) => (
           <div key={country} className="mb-1">
             <dt>
-              {countryName(country) ?? country} ({country})
+              {nameOfCountry(country)} ({country})
             </dt>
             <dd className="ml-4 font-mono text-soft">{some.join(', ')}</dd>
           </div>

@@ -1,4 +1,4 @@
-import { type CountryCoverage, countryName } from '@jade-fence/core';
+import type { CountryCoverage } from '@jade-fence/core';
 import type { CountryDataBody, CountryOfBody } from '@jade-fence/service/bodies';
 import { lazy, Suspense, useState } from 'react';
 import { sendFile } from '../api/call.js';
@@ -10,11 +10,11 @@ import { Command, ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
 import { count } from '../marks/count.js';
+import { nameOfCountry } from '../marks/country.js';
 
 const DAY_MS = 86_400_000;
 /** So many countries are listed at once. */
 const ROWS = 14;
-const nameOf = (country: string): string => countryName(country) ?? country;
 
 /** The country data in force: where it is from, how old it is, and what it says about an address. */
 export function CountryDataView() {
@@ -52,7 +52,7 @@ const NetworksMap = lazy(() => import('./networks-map.js'));
 function Where({ countries }: { readonly countries: readonly CountryCoverage[] }) {
   const [search, setSearch] = useState('');
   const found = countries.filter(({ country }) =>
-    `${country} ${nameOf(country)}`.toLowerCase().includes(search.toLowerCase()),
+    `${country} ${nameOfCountry(country)}`.toLowerCase().includes(search.toLowerCase()),
   );
   return (
     <Part title="Where its networks are">
@@ -73,7 +73,7 @@ function Where({ countries }: { readonly countries: readonly CountryCoverage[] }
             empty="The data tells of no such country."
             rows={found.slice(0, ROWS).map(({ country, networks, addresses4 }) => ({
               key: country,
-              cells: [`${nameOf(country)} (${country})`, count(networks), count(addresses4)],
+              cells: [`${nameOfCountry(country)} (${country})`, count(networks), count(addresses4)],
             }))}
           />
           {found.length > ROWS && (
