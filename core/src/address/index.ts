@@ -27,5 +27,6 @@ export {
   rangeSize,
   tryRange,
 } from './range.js';
+export { readFour } from './read-four.js';
 export { type AddressSet, addressSet, complement, setContains, setCovers, setRanges, setSamples } from './set.js';
 export { isSpecialPurpose, specialPurpose } from './special.js';

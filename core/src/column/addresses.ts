@@ -1,19 +1,16 @@
-import { type Address, compareWords, type Words } from '../address/index.js';
-import type { AddressColumn } from './column.js';
+import type { Address, Words } from '../address/index.js';
+import type { AddressColumn, AddressDictionary } from './column.js';
+import { joinAddresses } from './joined-addresses.js';
 import { WordTable } from './word-table.js';
 
 /** The address of a code; undefined for 0, which is absent. */
-export function addressOf({ four, six }: Pick<AddressColumn, 'four' | 'six'>, code: number): Address | undefined {
+export function addressOf({ four, six }: AddressDictionary, code: number): Address | undefined {
   if (code === 0) return undefined;
   if (code <= four.length) return { family: 4, value: four[code - 1] as number };
   const at = (code - 1 - four.length) * 4;
   const words: Words = [six[at] as number, six[at + 1] as number, six[at + 2] as number, six[at + 3] as number];
   return { family: 6, words };
 }
-
-/** How many codes a column has, 0 included. */
-export const addressCodes = ({ four, six }: Pick<AddressColumn, 'four' | 'six'>): number =>
-  1 + four.length + six.length / 4;
 
 /**
  * Grows a column of addresses row by row. Rows that nothing is set for are absent. The dictionary is in the order of the
@@ -52,35 +49,13 @@ export class AddressColumnBuilder {
   }
 
   build(rows: number): AddressColumn {
-    const came = this.#four.rows.subarray(0, this.#four.count);
-    // The address and its number as one, so that they are sorted together.
-    const sorted = Float64Array.from(came, (value, number) => value * NUMBERS + number).sort();
-    const four = Uint32Array.from(sorted, (each) => Math.floor(each / NUMBERS));
-    const placeFour = new Uint32Array(came.length + 1);
-    sorted.forEach((each, place) => {
-      placeFour[(each % NUMBERS) + 1] = place + 1;
-    });
-    const words = this.#six.rows;
-    const wordsOf = (number: number) => words.subarray(number * 4, number * 4 + 4) as unknown as Words;
-    const order = Array.from({ length: this.#six.count }, (_, number) => number).sort((a, b) =>
-      compareWords(wordsOf(a), wordsOf(b)),
-    );
-    const placeSix = new Uint32Array(order.length + 1);
-    order.forEach((number, place) => {
-      placeSix[number + 1] = four.length + place + 1;
-    });
-    const six = new Uint32Array(order.length * 4);
-    order.forEach((number, place) => {
-      six.set(wordsOf(number), place * 4);
-    });
+    const four = this.#four.rows.subarray(0, this.#four.count);
+    const six = this.#six.rows.subarray(0, this.#six.count * 4);
     const codes = new Uint32Array(rows);
     for (let row = 0; row < rows; row++) {
       const code = this.#codes[row] as number;
-      codes[row] = (code < 0 ? placeSix[-code] : placeFour[code]) as number;
+      codes[row] = code < 0 ? four.length - code : code;
     }
-    return { type: 'address', four, six, codes };
+    return joinAddresses([{ four, six }], codes);
   }
 }
-
-/** More than addresses that a column can have, so that an address and its number make one exact number. */
-const NUMBERS = 2 ** 20;

@@ -10,33 +10,35 @@ const PROBES = 5;
 export function bloomOf(rows: Uint32Array, width: number): Uint8Array {
   const count = rows.length / width;
   const bits = new Uint8Array(Math.max(8, Math.ceil((count * BITS_A_KEY) / 8)));
-  for (let from = 0; from < rows.length; from += width)
-    eachBit(rows, from, width, bits.length * 8, (bit) => {
+  const size = bits.length * 8;
+  for (let from = 0; from < rows.length; from += width) {
+    const [one, two] = [hashOf(ONE, rows, from, width), hashOf(TWO, rows, from, width)];
+    for (let probe = 0; probe < PROBES; probe++) {
+      const bit = bitOf(one, two, probe, size);
       bits[bit >> 3] = (bits[bit >> 3] as number) | (1 << (bit & 7));
-    });
+    }
+  }
   return bits;
 }
 
 export function bloomMayHold(bits: Uint8Array, words: ArrayLike<number>): boolean {
-  let all = true;
-  eachBit(words, 0, words.length, bits.length * 8, (bit) => {
-    if (((bits[bit >> 3] as number) & (1 << (bit & 7))) === 0) all = false;
-  });
-  return all;
+  const [one, two] = [hashOf(ONE, words, 0, words.length), hashOf(TWO, words, 0, words.length)];
+  for (let probe = 0; probe < PROBES; probe++) {
+    const bit = bitOf(one, two, probe, bits.length * 8);
+    if (((bits[bit >> 3] as number) & (1 << (bit & 7))) === 0) return false;
+  }
+  return true;
+}
+
+const ONE = 0x2f0b4c47;
+const TWO = 0x1b873593;
+
+function hashOf(seed: number, words: ArrayLike<number>, from: number, width: number): number {
+  let hash = seed;
+  for (let at = from; at < from + width; at++) hash = mix(hash, words[at] as number);
+  return hash;
 }
 
 /** Two hashes make as many as are needed (Kirsch and Mitzenmacher, 2006). */
-function eachBit(
-  words: ArrayLike<number>,
-  from: number,
-  width: number,
-  size: number,
-  take: (bit: number) => void,
-): void {
-  let [one, two] = [0x2f0b4c47, 0x1b873593];
-  for (let at = from; at < from + width; at++) {
-    one = mix(one, words[at] as number);
-    two = mix(two, words[at] as number);
-  }
-  for (let probe = 0; probe < PROBES; probe++) take(((one + Math.imul(probe, two | 1)) >>> 0) % size);
-}
+const bitOf = (one: number, two: number, probe: number, size: number): number =>
+  ((one + Math.imul(probe, two | 1)) >>> 0) % size;

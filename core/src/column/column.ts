@@ -4,14 +4,16 @@ export type Column = TextColumn | NumberColumn | AddressColumn;
 /** A code for each row. All of one width in memory, which loops over them are fast for; stored as narrow as they are. */
 export type Codes = Uint32Array;
 
-/**
- * IP addresses by dictionary: code 0 is absent, those from 1 are IPv4 as one word each, and those behind IPv6 as four,
- * the most significant first.
- */
-export interface AddressColumn {
-  readonly type: 'address';
+/** IP addresses by code: 0 is absent, those from 1 are IPv4 as one word each, and those behind IPv6 as four. */
+export interface AddressDictionary {
   readonly four: Uint32Array;
+  /** The most significant word of each comes first. */
   readonly six: Uint32Array;
+}
+
+/** IP addresses by dictionary, which is in the order of the addresses. */
+export interface AddressColumn extends AddressDictionary {
+  readonly type: 'address';
   readonly codes: Codes;
 }
 

@@ -1,8 +1,9 @@
-export { AddressColumnBuilder, addressCodes, addressOf } from './addresses.js';
+export { AddressColumnBuilder, addressOf } from './addresses.js';
 export { bloomMayHold, bloomOf } from './bloom.js';
 export { CodedTextBuilder, NumberColumnBuilder, TextColumnBuilder } from './builder.js';
 export type {
   AddressColumn,
+  AddressDictionary,
   Codes,
   Column,
   Columns,
@@ -11,6 +12,7 @@ export type {
   TextBytes,
   TextColumn,
 } from './column.js';
+export { addressCodes, codeOffsets, joinAddresses } from './joined-addresses.js';
 export { decodeTable, encodeTable } from './layout.js';
 export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';

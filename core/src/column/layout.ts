@@ -1,9 +1,9 @@
-import { addressCodes } from './addresses.js';
 import type { AddressColumn, Codes, Column, ColumnTable, NumberColumn, TextBytes, TextColumn } from './column.js';
+import { addressCodes } from './joined-addresses.js';
 import { LayoutError } from './layout-error.js';
 import { type Packing, unpackedLater } from './packed.js';
 import { decodeTexts } from './texts.js';
-import { wholeBody, wholeReader } from './whole.js';
+import { readWhole, requireWhole, wholeBody } from './whole.js';
 
 /*
  * The binary layout of a column table, version 3; `docs/layout.md` tells it in full. All numbers are little-endian.
@@ -145,7 +145,8 @@ function columnOf(kind: Kind, width: number, body: Uint8Array, rows: number): Co
       requireSize(body, rows * 8);
       return new StoredNumberColumn(() => new Float64Array(copyOf(body)));
     case 'whole':
-      return new StoredNumberColumn(wholeReader(width, body, rows));
+      requireWhole(width, body, rows);
+      return new StoredNumberColumn(() => readWhole(width, body, rows));
     case 'address':
       return addressColumn(width, body, rows);
     case undefined:

@@ -31,24 +31,29 @@ export function wholeBody(values: Float64Array): { readonly width: number; reado
   return { width, body };
 }
 
-/** Reads back what `wholeBody` stored. */
-export function wholeReader(width: number, body: Uint8Array, rows: number): () => Float64Array {
+/** Whether a column of so many rows can be read from the body. */
+export function requireWhole(width: number, body: Uint8Array, rows: number): void {
   if (!isWidth(width) || body.length !== HEAD + rows * width)
     throw new LayoutError('a column does not have one value a row');
-  return () => {
-    // A copy, so that it is aligned.
-    const copy = new Uint8Array(body).buffer;
-    const [base, step] = new Float64Array(copy, 0, 2) as unknown as [number, number];
-    const values = new Float64Array(rows);
-    if (width === 0) return values.map((_, row) => base + step * row);
-    const offsets = new ARRAYS[width](copy, HEAD);
-    const absent = HIGHEST[width];
-    for (let row = 0; row < rows; row++) {
-      const offset = offsets[row] as number;
-      values[row] = offset === absent ? Number.NaN : base + step * row + offset;
-    }
+}
+
+/** Reads back what `wholeBody` stored; `requireWhole` has looked at it. */
+export function readWhole(width: number, body: Uint8Array, rows: number): Float64Array {
+  // A copy, so that it is aligned.
+  const copy = new Uint8Array(body).buffer;
+  const [base, step] = new Float64Array(copy, 0, 2) as unknown as [number, number];
+  const values = new Float64Array(rows);
+  if (!isWidth(width) || width === 0) {
+    for (let row = 0; row < rows; row++) values[row] = base + step * row;
     return values;
-  };
+  }
+  const offsets = new ARRAYS[width](copy, HEAD);
+  const absent = HIGHEST[width];
+  for (let row = 0; row < rows; row++) {
+    const offset = offsets[row] as number;
+    values[row] = offset === absent ? Number.NaN : base + step * row + offset;
+  }
+  return values;
 }
 
 const isWidth = (width: number): width is Width => Object.hasOwn(HIGHEST, width);

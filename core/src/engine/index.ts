@@ -13,28 +13,21 @@ export type {
 } from './explain/explanation.js';
 export type { Seen } from './explain/seen.js';
 export { explainTest } from './explain/test.js';
-export { BETWEEN_PARTS, formatKey, keyPart, type LimitKey, limitKey } from './limit-key.js';
+export { addressPart, BETWEEN_PARTS, formatKey, keyPart, type LimitKey, limitKey } from './limit-key.js';
 export { type Limits, NO_TRAFFIC } from './limits.js';
 export { decisionOf, Judge, type JudgeOptions } from './plan/judge.js';
 export type { BlindRule, Outcome } from './plan/outcome.js';
+export type { AddressClass } from './plan/partition/partition.js';
 export { compilePlan, type Plan } from './plan/plan.js';
 export { type AskLimit, PENDING, type Waiting } from './plan/settlements.js';
-export {
-  type Addresses,
-  addressesIn,
-  allRows,
-  type Block,
-  type Clients,
-  classesOf,
-  combine,
-  numberColumn,
-  pairs,
-  textColumn,
-} from './plan/source/block.js';
+export { type Addresses, type Clients, classesOf, UNSEEN_CLIENT, wholeColumn } from './plan/source/addresses.js';
+export { allRows, gathered, numberColumn, textCodes, textColumn } from './plan/source/columns.js';
+export { type Combinations, combine } from './plan/source/combinations.js';
+export { pairs } from './plan/source/pairs.js';
 export { ALL_HEADERS } from './plan/sources.js';
 export { type Prepared, type PrepareOptions, prepare } from './prepared.js';
 export { evaluate } from './reference/evaluate.js';
 export { conditionsHold, type Judged, testField } from './reference/test.js';
 export type { Truth } from './reference/truth.js';
-export { createRouter, type Router } from './route.js';
+export { createRouter, type Outbound, type Router } from './route.js';
 export { type Subject, subjectOf } from './subject.js';

@@ -84,7 +84,7 @@ const MOST_4 = 32;
 const SITE_6 = 64;
 
 /** The address, or its network. A prefix of IPv4 leaves IPv6 to its /64 networks; one of IPv6 leaves IPv4 whole. */
-function addressPart(address: Address | undefined, prefix: number | undefined): string | undefined {
+export function addressPart(address: Address | undefined, prefix: number | undefined): string | undefined {
   if (address === undefined) return undefined;
   const length = prefix === undefined || address.family === 4 ? prefix : prefix <= MOST_4 ? SITE_6 : prefix;
   if (length === undefined || (address.family === 4 && length > MOST_4)) return formatAddress(address);

@@ -1,6 +1,6 @@
 import { type AddressRange, type AddressSet, addressSet, setRanges } from '../address/index.js';
 import { categoryConditions } from '../category/index.js';
-import type { AddressTerm, Condition } from '../condition/index.js';
+import { type AddressTerm, type Condition, formatTerm } from '../condition/index.js';
 import { type CountryData, type CountrySources, compileCountryData } from '../country/index.js';
 import { compileLists, type ListSets } from '../list/index.js';
 import { type Policy, trustOf } from '../policy/index.js';
@@ -55,7 +55,7 @@ export function prepare(workspace: Workspace, { countryData, at, previous }: Pre
     categories: new Map([...workspace.categories].map(([name, category]) => [name, categoryConditions(category)])),
     applications: new Map([...workspace.applications].map(([name, application]) => [name, application.when])),
     at,
-    trust: new Map([...workspace.policies.values()].map((policy) => [policy.name, compileTrust(policy, lists)])),
+    trust: compileTrusts([...workspace.policies.values()], lists),
   };
 }
 
@@ -69,9 +69,18 @@ function compileCorrections({ corrections }: Workspace): CountryData | undefined
   return compileCountryData(networks.map(({ range, country }, index) => ({ range, code: country, line: index + 1 })));
 }
 
-function compileTrust(policy: Policy, lists: ListSets): ClientTrust {
-  const source = policy.client;
-  return { headers: headersOf(source), trusted: joined(trustOf(source), lists) };
+/** Policies that take the client in the same way share how, so that it is found once for all of them. */
+function compileTrusts(policies: readonly Policy[], lists: ListSets): Map<string, ClientTrust> {
+  const known = new Map<string, ClientTrust>();
+  return new Map(
+    policies.map(({ name, client }) => {
+      const [headers, terms] = [headersOf(client), trustOf(client)];
+      const key = JSON.stringify([headers, terms.map((term) => `${term.type} ${formatTerm(term)}`).sort()]);
+      const trust = known.get(key) ?? { headers, trusted: joined(terms, lists) };
+      known.set(key, trust);
+      return [name, trust];
+    }),
+  );
 }
 
 function headersOf(source: Policy['client']): readonly string[] {

@@ -1,4 +1,4 @@
-import { type Address, formatPrefix, networkOf } from '../address/index.js';
+import { type Address, formatAddress, networkOf, type Prefix } from '../address/index.js';
 import { type DomainPattern, formatDomainPattern } from '../domain/index.js';
 import { coveredClients, coveredHosts, type Policy } from '../policy/index.js';
 import { type ClientTrust, findClient, type Request } from '../request/index.js';
@@ -11,6 +11,20 @@ export interface Router {
   readonly byHost: (host: string) => Policy | undefined;
   /** The policy that covers the client of a request whose host no policy covers. */
   readonly byClient: (request: Request) => Policy | undefined;
+  /** Where clients are looked for, for each way in which policies take them. */
+  readonly outbound: readonly Outbound[];
+}
+
+/** The policies that cover clients and take them in the same way. */
+export interface Outbound {
+  readonly trust: ClientTrust;
+  /** The policy that covers the address, and how well: of several the higher rank goes before. */
+  readonly find: (address: Address) => Covering | undefined;
+}
+
+export interface Covering {
+  readonly policy: Policy;
+  readonly rank: number;
 }
 
 /**
@@ -23,20 +37,14 @@ export function createRouter(prepared: Prepared): Router {
   for (const policy of policies)
     for (const { pattern } of coveredHosts(policy, prepared.workspace.lists, prepared.at))
       hosts.set(formatDomainPattern(pattern), policy);
-  const outbound = policies
-    .map((policy) => ({
-      policy,
-      trust: prepared.trust.get(policy.name) as ClientTrust,
-      ...networksOf(policy, prepared),
-    }))
-    .filter(({ lengths }) => lengths.length > 0);
+  const outbound = outboundOf(policies, prepared);
 
   const byClient = (request: Request): Policy | undefined => {
-    let best: { policy: Policy; length: number } | undefined;
-    for (const { policy, trust, networks, lengths } of outbound) {
-      const address = findClient(request, trust).address;
-      const length = address && longestMatch(address, networks, lengths);
-      if (length !== undefined && length > (best?.length ?? -1)) best = { policy, length };
+    let best: Covering | undefined;
+    for (const { trust, find } of outbound) {
+      const { address } = findClient(request, trust);
+      const found = address && find(address);
+      if (found && found.rank > (best?.rank ?? -1)) best = found;
     }
     return best?.policy;
   };
@@ -44,6 +52,7 @@ export function createRouter(prepared: Prepared): Router {
     route: (request) => (request.host && byHost(hosts, request.host)) || byClient(request),
     byHost: (host) => byHost(hosts, host),
     byClient,
+    outbound,
   };
 }
 
@@ -59,30 +68,53 @@ function byHost(hosts: ReadonlyMap<string, Policy>, host: string): Policy | unde
   return undefined;
 }
 
-interface Networks {
-  readonly networks: ReadonlySet<string>;
-  /** The lengths that occur, the longest first, IPv4 and IPv6 apart. */
-  readonly lengths: readonly { readonly family: 4 | 6; readonly length: number }[];
+function outboundOf(policies: readonly Policy[], prepared: Prepared): Outbound[] {
+  const byTrust = new Map<ClientTrust, CoveredNetworks>();
+  for (const [place, policy] of policies.entries()) {
+    const trust = prepared.trust.get(policy.name) as ClientTrust;
+    for (const { pattern } of coveredClients(policy, prepared.workspace.lists, prepared.at)) {
+      const networks = byTrust.get(trust) ?? new CoveredNetworks();
+      byTrust.set(trust, networks);
+      // The longest network goes before, and of those as long the policy that comes first.
+      networks.add(pattern, { policy, rank: (pattern.length + 1) * policies.length - place });
+    }
+  }
+  return [...byTrust].map(([trust, networks]) => ({ trust, find: (address) => networks.find(address) }));
 }
 
-function networksOf(policy: Policy, prepared: Prepared): Networks {
-  const prefixes = coveredClients(policy, prepared.workspace.lists, prepared.at).map(({ pattern }) => pattern);
-  const distinct = new Map(
-    prefixes.map(({ address, length }) => [`${address.family}/${length}`, { family: address.family, length }]),
-  );
-  return {
-    networks: new Set(prefixes.map(formatPrefix)),
-    lengths: [...distinct.values()].sort((a, b) => b.length - a.length),
-  };
+/** Networks of one length, by what they are found by. */
+interface SameLength {
+  readonly length: number;
+  readonly networks: Map<number | string, Covering>;
 }
 
-/** The length of the longest of the networks that holds the address, or undefined. */
-function longestMatch(
-  address: Address,
-  networks: Networks['networks'],
-  lengths: Networks['lengths'],
-): number | undefined {
-  const matching = ({ family, length }: Networks['lengths'][number]) =>
-    family === address.family && networks.has(formatPrefix({ address: networkOf(address, length).first, length }));
-  return lengths.find(matching)?.length;
+class CoveredNetworks {
+  /** The longest first. */
+  readonly #byLength: Record<4 | 6, SameLength[]> = { 4: [], 6: [] };
+
+  add({ address, length }: Prefix, covering: Covering): void {
+    const ofFamily = this.#byLength[address.family];
+    let same = ofFamily.find((each) => each.length === length);
+    if (same === undefined) {
+      same = { length, networks: new Map() };
+      ofFamily.push(same);
+      ofFamily.sort((a, b) => b.length - a.length);
+    }
+    const key = networkKey(address, length);
+    if (covering.rank > (same.networks.get(key)?.rank ?? -1)) same.networks.set(key, covering);
+  }
+
+  find(address: Address): Covering | undefined {
+    for (const { length, networks } of this.#byLength[address.family]) {
+      const found = networks.get(networkKey(address, length));
+      if (found) return found;
+    }
+    return undefined;
+  }
+}
+
+/** Equal for addresses that lie in the same network of the length. */
+function networkKey(address: Address, length: number): number | string {
+  if (address.family === 4) return address.value - (address.value % 2 ** (32 - length));
+  return formatAddress(networkOf(address, length).first);
 }

@@ -1,6 +1,14 @@
 import type { ColumnTable } from '../column/index.js';
 import type { Test } from '../condition/index.js';
-import { addressesIn, allRows, compilePlan, Judge, type Outcome, type Prepared } from '../engine/index.js';
+import {
+  allRows,
+  compilePlan,
+  Judge,
+  type Outcome,
+  type Prepared,
+  UNSEEN_CLIENT,
+  wholeColumn,
+} from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
 
@@ -36,11 +44,10 @@ export class Catalogue {
 
   /** For each row of the chunk the number of its outcome. */
   rows(table: ColumnTable): Int32Array {
-    const rows = allRows(table.rows);
-    const peers = addressesIn(table, 'peer', rows);
+    const { codes, ...dictionary } = wholeColumn(table, 'peer');
     // Nothing in the catalogue hangs on the client.
-    const clients = { ...peers, classes: new Int32Array(table.rows).fill(-1) };
-    return this.#judge.rows({ table, rows, clients }).outcomes;
+    const clients = { codes, dictionary, classes: new Int32Array(table.rows).fill(UNSEEN_CLIENT) };
+    return this.#judge.rows({ table, rows: allRows(table.rows), clients }).outcomes;
   }
 
   /** The names that an outcome belongs to; null where that cannot be told. */

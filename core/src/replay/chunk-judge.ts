@@ -2,6 +2,7 @@ import { type ColumnTable, takeRows } from '../column/index.js';
 import type { Prepared } from '../engine/index.js';
 import { Catalogue } from './catalogue.js';
 import { ChunkRun } from './chunk-run.js';
+import { ChunkClients } from './clients.js';
 import { asksForCatalogue, selectRows } from './filter/filter.js';
 import { PolicyRun } from './policy-run.js';
 import { DIMENSIONS } from './report.js';
@@ -54,8 +55,9 @@ export class ChunkJudge {
   judge(number: number, table: ColumnTable): JudgedChunk {
     const rows = this.#only?.(table);
     const own = rows === undefined || rows.length === table.rows ? table : takeRows(table, rows);
-    const chunk = new ChunkRun(own, this.#policies, this.#prepared, own === table ? undefined : rows);
-    const waiting = chunk.judge(this.#routing?.route(own), this.#examples);
+    const clients = new ChunkClients(own, this.#prepared);
+    const chunk = new ChunkRun(own, clients, this.#policies, this.#prepared, own === table ? undefined : rows);
+    const waiting = chunk.judge(this.#routing?.route(own, clients), this.#examples);
     if (waiting.length === 0) return { number, ...chunk.finish(this.#counter) };
     this.#waiting.set(number, chunk);
     return { number, waiting };

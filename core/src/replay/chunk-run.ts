@@ -1,15 +1,15 @@
 import {
   type AddressColumn,
-  AddressColumnBuilder,
   CodedTextBuilder,
   type Column,
   type ColumnTable,
+  codeOffsets,
+  joinAddresses,
   type TextColumn,
 } from '../column/index.js';
-import { addressesIn, allRows, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
-import { addressColumn } from '../log/index.js';
+import { allRows, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import type { FinishedChunk } from './chunk-judge.js';
-import { type ResolvedClients, resolveClients } from './clients.js';
+import type { ChunkClients, ResolvedClients } from './clients.js';
 import type { PolicyRun } from './policy-run.js';
 import { NO_POLICY } from './routing.js';
 import type { BreakdownCounter } from './tally/breakdowns.js';
@@ -34,6 +34,7 @@ interface Part {
 /** One chunk of a run: judged, then, when nothing of it waits any more, counted and told. */
 export class ChunkRun {
   readonly #table: ColumnTable;
+  readonly #chunkClients: ChunkClients;
   readonly #policies: readonly PolicyRun[];
   readonly #prepared: Prepared;
   readonly #logRows: Uint32Array | undefined;
@@ -43,11 +44,13 @@ export class ChunkRun {
   /** `logRows` are the rows of the log's chunk that the table has; undefined where it has all. */
   constructor(
     table: ColumnTable,
+    clients: ChunkClients,
     policies: readonly PolicyRun[],
     prepared: Prepared,
     logRows: Uint32Array | undefined,
   ) {
     this.#table = table;
+    this.#chunkClients = clients;
     this.#logRows = logRows;
     this.#policies = policies;
     this.#prepared = prepared;
@@ -70,9 +73,8 @@ export class ChunkRun {
   settle({ policy, outcomes, codes }: SettledRows): void {
     const part = this.#parts.find(({ number }) => number === policy) as Part;
     const numbers = outcomes.map((outcome) => part.policy.judge.adopt(outcome));
-    part.waiting.forEach((place, at) => {
-      part.outcomes[place] = numbers[codes[at] as number] as number;
-    });
+    const { waiting, outcomes: ofRows } = part;
+    for (let at = 0; at < waiting.length; at++) ofRows[waiting[at] as number] = numbers[codes[at] as number] as number;
   }
 
   /** Counts the chunk, and answers its verdicts. */
@@ -92,7 +94,7 @@ export class ChunkRun {
   #judgePart(number: number, rows: Uint32Array, examples: Examples): WaitingRows | undefined {
     const policy = this.#policies[number] as PolicyRun;
     const [table, prepared] = [this.#table, this.#prepared];
-    const clients = resolveClients(table, rows, policy.policy, prepared);
+    const clients = this.#chunkClients.of(policy.policy.name, rows);
     const { outcomes, classes } = policy.judge.rows({ table, rows, clients });
     const waiting = placesOf(outcomes, PENDING);
     this.#parts.push({ number, policy, rows, clients, outcomes, waiting });
@@ -151,26 +153,33 @@ export class ChunkRun {
   }
 
   #countries(): TextColumn {
+    const { classes: known } = this.#prepared.shared().partition;
     const column = new CodedTextBuilder(this.#table.rows);
-    for (const { rows, clients } of this.#parts) column.setCoded(rows, clients.classes, clients.countryOf);
+    for (const { rows, clients } of this.#parts)
+      column.setCoded(rows, clients.classes, (number) => known[number]?.country);
     return column.build();
   }
 
   /** The clients that the policies found; of requests that none covers the peers. */
   #clients(): AddressColumn {
-    const peers = addressColumn(this.#table, 'peer');
-    if (peers && this.#parts.every(({ clients }) => clients.arePeers)) return peers;
-    const column = new AddressColumnBuilder(this.#table.rows);
-    const uncovered = addressesIn(this.#table, 'peer', this.#uncovered);
-    for (const { rows, clients } of [...this.#parts, { rows: this.#uncovered, clients: uncovered }]) {
-      const codes: number[] = [];
-      for (let at = 0; at < rows.length; at++) {
-        const code = clients.codes[at] as number;
-        codes[code] ??= column.code(clients.at(code));
-        column.setCode(rows[at] as number, codes[code]);
-      }
-    }
-    return column.build(this.#table.rows);
+    const { peers } = this.#chunkClients;
+    const own = this.#parts.map(({ rows, clients }) => ({ rows, column: clients.column }));
+    if (this.#uncovered.length > 0) own.push({ rows: this.#uncovered, column: peers });
+    const columns = [...new Set(own.map(({ column }) => column))];
+    if (columns.length === 1) return columns[0] as AddressColumn;
+    const offsets = codeOffsets(columns);
+    const codes = new Uint32Array(this.#table.rows);
+    for (const { rows, column } of own) takeCodes(column, rows, offsets[columns.indexOf(column)] as number, codes);
+    return joinAddresses(columns, codes);
+  }
+}
+
+/** Writes the codes of the rows, counted on from the offset; 0 stays absent. */
+function takeCodes({ codes }: AddressColumn, rows: Uint32Array, offset: number, into: Uint32Array): void {
+  for (let at = 0; at < rows.length; at++) {
+    const row = rows[at] as number;
+    const code = codes[row] as number;
+    into[row] = code === 0 ? 0 : offset + code;
   }
 }
 

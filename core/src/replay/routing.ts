@@ -1,63 +1,91 @@
-import type { ColumnTable } from '../column/index.js';
-import { addressesIn, allRows, combine, createRouter, type Prepared, pairs, type Router } from '../engine/index.js';
+import { type AddressColumn, addressCodes, addressOf, type ColumnTable } from '../column/index.js';
+import { allRows, combine, createRouter, type Outbound, type Prepared, type Router } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
-import { makeRequest } from '../request/index.js';
+import type { ChunkClients } from './clients.js';
 
 /** The number of no policy. */
 export const NO_POLICY = -1;
+
+/** A way in which policies take clients, with the clients of a chunk's rows taken so, each distinct one looked up once. */
+class OutboundColumn {
+  readonly #outbound: Outbound;
+  readonly #column: AddressColumn;
+  readonly #numberOf: (policy: Policy | undefined) => number;
+  /** For each code the rank of the policy that covers it, and its number. */
+  readonly #ranks: Int32Array;
+  readonly #numbers: Int32Array;
+
+  constructor(outbound: Outbound, column: AddressColumn, numberOf: (policy: Policy | undefined) => number) {
+    this.#outbound = outbound;
+    this.#column = column;
+    this.#numberOf = numberOf;
+    this.#ranks = new Int32Array(addressCodes(column)).fill(UNKNOWN);
+    this.#numbers = new Int32Array(this.#ranks.length);
+  }
+
+  /** Writes the policies of the rows where they rank above what was found for the rows so far. */
+  route(rows: Uint32Array, numbers: Int32Array, ranks: Int32Array): void {
+    const [{ codes }, ofCodes] = [this.#column, this.#ranks];
+    for (let at = 0; at < rows.length; at++) {
+      const row = rows[at] as number;
+      const code = codes[row] as number;
+      if (ofCodes[code] === UNKNOWN) this.#find(code);
+      const rank = ofCodes[code] as number;
+      if (rank <= (ranks[at] as number)) continue;
+      ranks[at] = rank;
+      numbers[row] = this.#numbers[code] as number;
+    }
+  }
+
+  #find(code: number): void {
+    const address = addressOf(this.#column, code);
+    const found = address && this.#outbound.find(address);
+    this.#ranks[code] = found?.rank ?? NOTHING;
+    this.#numbers[code] = this.#numberOf(found?.policy);
+  }
+}
+
+const UNKNOWN = -2;
+const NOTHING = -1;
 
 /** Sends the rows of chunks to the policies that cover them, each distinct host and client looked up once a chunk. */
 export class Routing {
   readonly #router: Router;
   readonly #numbers: ReadonlyMap<Policy, number>;
-  readonly #headers: readonly string[];
 
   constructor(prepared: Prepared, policies: readonly Policy[]) {
     this.#router = createRouter(prepared);
     this.#numbers = new Map(policies.map((policy, number) => [policy, number]));
-    this.#headers = [...new Set([...prepared.trust.values()].flatMap(({ headers }) => headers))];
   }
 
   /** For each row of the chunk the number of its policy, or `NO_POLICY`. */
-  route(table: ColumnTable): Int32Array {
-    const rows = allRows(table.rows);
+  route(table: ColumnTable, clients: ChunkClients): Int32Array {
+    const hosts = combine(table, ['host'], allRows(table.rows));
+    const { codes } = hosts;
+    const byHost = new Int32Array(hosts.count);
+    for (let code = 0; code < byHost.length; code++) byHost[code] = this.#ofHost(hosts.texts(code)[0]);
     const numbers = new Int32Array(table.rows);
-    const hosts = combine(table, ['host'], rows);
-    const byHost = hosts.texts.map(([host]) =>
-      this.#number(host === undefined ? undefined : this.#router.byHost(host)),
-    );
-    let left = 0;
-    for (let row = 0; row < rows.length; row++) {
-      const number = byHost[hosts.codes[row] as number] as number;
+    const left = new Uint32Array(table.rows);
+    let count = 0;
+    for (let row = 0; row < numbers.length; row++) {
+      const number = byHost[codes[row] as number] as number;
       numbers[row] = number;
-      // Those that no host sends to a policy are gathered in front.
-      if (number === NO_POLICY) rows[left++] = row;
+      if (number === NO_POLICY) left[count++] = row;
     }
-    this.#byClient(table, rows.subarray(0, left), numbers);
+    const ranks = new Int32Array(count).fill(NOTHING);
+    for (const outbound of this.#router.outbound)
+      new OutboundColumn(outbound, clients.column(outbound.trust), this.#number).route(
+        left.subarray(0, count),
+        numbers,
+        ranks,
+      );
     return numbers;
   }
 
-  #byClient(table: ColumnTable, rows: Uint32Array, into: Int32Array): void {
-    const headers = this.#headers.filter((header) => table.columns.has(`header.${header}`));
-    const peers = addressesIn(table, 'peer', rows);
-    const values = combine(
-      table,
-      headers.map((header) => `header.${header}`),
-      rows,
-    );
-    const { codes, first } = pairs(peers.codes, peers.count, values.codes, values.texts.length);
-    const policies = first.map((at) => {
-      const texts = values.texts[values.codes[at] as number] ?? [];
-      const told = headers.flatMap((header, place) =>
-        texts[place] === undefined ? [] : [[header, texts[place]] as const],
-      );
-      const request = makeRequest({ peer: peers.at(peers.codes[at] as number), headers: new Map(told) });
-      return this.#number(this.#router.byClient(request));
-    });
-    for (let at = 0; at < rows.length; at++) into[rows[at] as number] = policies[codes[at] as number] as number;
+  #ofHost(host: string | undefined): number {
+    return this.#number(host === undefined ? undefined : this.#router.byHost(host));
   }
 
-  #number(policy: Policy | undefined): number {
-    return policy === undefined ? NO_POLICY : (this.#numbers.get(policy) as number);
-  }
+  readonly #number = (policy: Policy | undefined): number =>
+    policy === undefined ? NO_POLICY : (this.#numbers.get(policy) as number);
 }

@@ -1,4 +1,4 @@
-import type { Address } from '../../address/index.js';
+import { type Address, readFour } from '../../address/index.js';
 import {
   type AddressColumnBuilder,
   HASH_START,
@@ -7,7 +7,6 @@ import {
 } from '../../column/index.js';
 import type { ChunkBuilder } from '../chunk/builder.js';
 import { FIELD_VALUES, type FieldValue, FieldValues } from './field-values.js';
-import { readFour } from './four.js';
 import { FIELDS, FIRST_TEXT, fieldNumber, type LineFields, NUMBER_COUNT, type ScannedField } from './line-fields.js';
 
 const PORT = fieldNumber('port');

@@ -1,12 +1,16 @@
-import { type ColumnTable, WordTable } from '../../column/index.js';
+import { type AddressDictionary, addressCodes, addressOf, type ColumnTable } from '../../column/index.js';
 import { type Field, fieldName } from '../../condition/index.js';
 import {
+  type AddressClass,
+  addressPart,
+  allRows,
   BETWEEN_PARTS,
+  type Combinations,
   combine,
   keyPart,
   numberColumn,
   type Prepared,
-  type Subject,
+  pairs,
   subjectOf,
   type Unseen,
 } from '../../engine/index.js';
@@ -33,93 +37,189 @@ export interface RowKeys {
   readonly unseen: readonly (readonly Unseen[])[];
 }
 
-/** One part of the keys: the number of its text for each place of the block. */
+/** One part of the keys: a code for each place of the block, below the count, and the text of each code. */
 interface PartTexts {
   readonly part: KeyPart;
   readonly codes: ArrayLike<number>;
-  readonly textOf: (code: number) => string | undefined;
+  readonly count: number;
+  text(code: number): string | undefined;
 }
 
 const TEXT_FIELDS: readonly Field[] = ['host', 'path', 'method', 'scheme', 'protocol', 'agent', 'referrer', 'user'];
-const NO_CLIENT = { address: undefined, source: 'peer', how: 'no-peer' } as const;
-/** Bits of what beside the parts is not seen. */
-const NO_TIME = 1;
-const NO_AMOUNT = 2;
+const NOT_MADE = -(2 ** 31);
 
 /** Reads what rows are counted under by a limit, given by their places in the block. Equal keys are made once. */
 export function keysOf(limit: Limit, block: KeyedBlock, places: Int32Array): RowKeys {
-  const parts = limit.per.map((part) => partTexts(part, block));
-  const times = numberColumn(block.table, 'time');
-  const bytes = limit.counts === 'bytes' ? numberColumn(block.table, 'bytes') : undefined;
-  const words = new Int32Array(parts.length + 1);
-  const table = new WordTable(words.length);
-  const texts: string[] = [];
-  const unseen: Unseen[][] = [];
-  const known: number[] = [];
-  const numbers = new Int32Array(places.length);
-  for (let at = 0; at < places.length; at++) {
-    const place = places[at] as number;
-    const row = block.rows[place] as number;
-    parts.forEach(({ codes }, index) => {
-      words[index] = codes[place] as number;
-    });
-    const noTime = times === undefined || Number.isNaN(times[row]);
-    const noAmount = limit.counts === 'bytes' && (bytes === undefined || Number.isNaN(bytes[row]));
-    words[parts.length] = (noTime ? NO_TIME : 0) | (noAmount ? NO_AMOUNT : 0);
-    const combination = table.number(words);
-    if (combination === known.length) {
-      const found = parts.map(({ textOf }, index) => textOf(words[index] as number));
-      const missing: Unseen[] = parts
-        .filter((_, index) => found[index] === undefined)
-        .map(({ part }) => fieldName(part));
-      if (noTime) missing.push('time');
-      if (noAmount) missing.push('bytes');
-      known.push(missing.length > 0 ? -unseen.push([...new Set(missing)]) : texts.push(found.join(BETWEEN_PARTS)) - 1);
-    }
-    numbers[at] = known[combination] as number;
+  return new KeyReader(limit, block).read(block.rows, places);
+}
+
+class KeyReader {
+  readonly #parts: readonly PartTexts[];
+  readonly #times: Float64Array | undefined;
+  readonly #bytes: Float64Array | undefined;
+  readonly #countsBytes: boolean;
+  readonly #texts: string[] = [];
+  readonly #unseen: Unseen[][] = [];
+  readonly #byMissing = new Map<string, number>();
+
+  constructor(limit: Limit, block: KeyedBlock) {
+    this.#parts = limit.per.map((part) => partTexts(part, block));
+    this.#times = numberColumn(block.table, 'time');
+    this.#countsBytes = limit.counts === 'bytes';
+    this.#bytes = this.#countsBytes ? numberColumn(block.table, 'bytes') : undefined;
   }
-  return { numbers, texts, unseen };
+
+  read(rows: Uint32Array, places: Int32Array): RowKeys {
+    const { codes, count } = this.#combined(places);
+    const known = new Int32Array(count).fill(NOT_MADE);
+    const numbers = new Int32Array(places.length);
+    const [times, bytes] = [this.#times, this.#bytes];
+    for (let at = 0; at < places.length; at++) {
+      const place = places[at] as number;
+      const row = rows[place] as number;
+      const untimed = times === undefined || Number.isNaN(times[row]);
+      const unsized = this.#countsBytes && (bytes === undefined || Number.isNaN(bytes[row]));
+      if (untimed || unsized) {
+        numbers[at] = this.#missing(this.#unseenParts(place), untimed, unsized);
+        continue;
+      }
+      const code = codes[at] as number;
+      if (known[code] === NOT_MADE) known[code] = this.#key(place);
+      numbers[at] = known[code] as number;
+    }
+    return { numbers, texts: this.#texts, unseen: this.#unseen };
+  }
+
+  /** Numbers what the parts say together at the places. */
+  #combined(places: Int32Array): { readonly codes: Uint32Array; readonly count: number } {
+    let combined: { readonly codes: Uint32Array; readonly count: number } = {
+      codes: new Uint32Array(places.length),
+      count: 1,
+    };
+    for (const { codes, count } of this.#parts) {
+      const own = new Uint32Array(places.length);
+      for (let at = 0; at < places.length; at++) own[at] = codes[places[at] as number] as number;
+      if (combined.count === 1) combined = { codes: own, count };
+      else {
+        const both = pairs(combined.codes, combined.count, own, count);
+        combined = { codes: both.codes, count: both.first.length };
+      }
+    }
+    return combined;
+  }
+
+  /** The number of the key at the place; below 0 where something of it is not seen. */
+  #key(place: number): number {
+    const found: string[] = [];
+    for (const part of this.#parts) {
+      const text = part.text(part.codes[place] as number);
+      if (text === undefined) return this.#missing(this.#unseenParts(place), false, false);
+      found.push(text);
+    }
+    return this.#texts.push(found.join(BETWEEN_PARTS)) - 1;
+  }
+
+  #unseenParts(place: number): Unseen[] {
+    return this.#parts
+      .filter((part) => part.text(part.codes[place] as number) === undefined)
+      .map(({ part }) => fieldName(part));
+  }
+
+  #missing(parts: readonly Unseen[], untimed: boolean, unsized: boolean): number {
+    const missing = [...new Set(parts)];
+    if (untimed) missing.push('time');
+    if (unsized) missing.push('bytes');
+    const key = missing.join(BETWEEN_PARTS);
+    const number = this.#byMissing.get(key) ?? -this.#unseen.push(missing);
+    this.#byMissing.set(key, number);
+    return number;
+  }
 }
 
 function partTexts(part: KeyPart, block: KeyedBlock): PartTexts {
   const { table, rows, clients } = block;
-  const text = (subject: Partial<Subject>) =>
-    keyPart(part, { request: makeRequest({}), client: NO_CLIENT, origin: undefined, ...subject });
-  if (part.field === 'client' || part.field === 'country') return clientTexts(part, clients, text);
-  if (TEXT_FIELDS.includes(part.field)) {
-    const field = part.field as 'host';
-    const { codes, texts } = combine(table, [field], rows);
-    return { part, codes, textOf: (code) => text({ request: makeRequest({ [field]: texts[code]?.[0] }) }) };
-  }
-  return eachRow(part, block);
+  if (part.field === 'client') return new ClientTexts(part, clients);
+  if (part.field === 'country') return new CountryTexts(part, clients, block.prepared);
+  if (TEXT_FIELDS.includes(part.field)) return new FieldTexts(part, combine(table, [part.field], rows));
+  return new RowTexts(part, block);
 }
 
-/** The client itself, or its country. */
-function clientTexts(
-  part: KeyPart,
-  clients: ResolvedClients,
-  text: (subject: Partial<Subject>) => string | undefined,
-): PartTexts {
-  if (part.field === 'client')
-    return {
-      part,
-      codes: clients.codes,
-      textOf: (code) => text({ client: { ...NO_CLIENT, address: clients.at(code) } }),
-    };
-  // Classes count from −1 on, which is that of clients that are not known.
-  return {
-    part,
-    codes: clients.classes,
-    textOf: (number) => {
-      const country = clients.countryOf(number);
-      return text({ origin: country === undefined ? undefined : { country, by: 'data' } });
-    },
-  };
+class ClientTexts implements PartTexts {
+  readonly part: KeyPart;
+  readonly codes: Uint32Array;
+  readonly count: number;
+  readonly #dictionary: AddressDictionary;
+
+  constructor(part: KeyPart, { codes, dictionary }: ResolvedClients) {
+    this.part = part;
+    this.codes = codes;
+    this.count = addressCodes(dictionary);
+    this.#dictionary = dictionary;
+  }
+
+  text(code: number): string | undefined {
+    return addressPart(addressOf(this.#dictionary, code), this.part.prefix);
+  }
 }
+
+class CountryTexts implements PartTexts {
+  readonly part: KeyPart;
+  readonly codes: Int32Array;
+  readonly count: number;
+  readonly #classes: readonly AddressClass[];
+
+  constructor(part: KeyPart, { classes }: ResolvedClients, prepared: Prepared) {
+    this.part = part;
+    this.#classes = prepared.shared().partition.classes;
+    // Classes count from −1 on, which is that of clients that are not known.
+    this.codes = classes.map((number) => number + 1);
+    this.count = this.#classes.length + 1;
+  }
+
+  text(code: number): string | undefined {
+    return this.#classes[code - 1]?.country;
+  }
+}
+
+class FieldTexts implements PartTexts {
+  readonly part: KeyPart;
+  readonly codes: Uint32Array;
+  readonly count: number;
+  readonly #texts: Combinations;
+
+  constructor(part: KeyPart, texts: Combinations) {
+    this.part = part;
+    this.codes = texts.codes;
+    this.count = texts.count;
+    this.#texts = texts;
+  }
+
+  text(code: number): string | undefined {
+    const request = makeRequest({ [this.part.field]: this.#texts.texts(code)[0] });
+    return keyPart(this.part, { request, client: NO_CLIENT, origin: undefined });
+  }
+}
+
+const NO_CLIENT = { address: undefined, source: 'peer', how: 'no-peer' } as const;
 
 /** Fields that hang on several columns are read row by row. */
-function eachRow(part: KeyPart, { table, rows, policy, prepared }: KeyedBlock): PartTexts {
-  const chunk = new ChunkRows(table);
-  const textOf = (at: number) => keyPart(part, subjectOf(chunk.request(rows[at] as number), policy, prepared));
-  return { part, codes: Int32Array.from(rows.keys()), textOf };
+class RowTexts implements PartTexts {
+  readonly part: KeyPart;
+  readonly codes: Uint32Array;
+  readonly count: number;
+  readonly #block: KeyedBlock;
+  readonly #chunk: ChunkRows;
+
+  constructor(part: KeyPart, block: KeyedBlock) {
+    this.part = part;
+    this.codes = allRows(block.rows.length);
+    this.count = block.rows.length;
+    this.#block = block;
+    this.#chunk = new ChunkRows(block.table);
+  }
+
+  text(place: number): string | undefined {
+    const { rows, policy, prepared } = this.#block;
+    return keyPart(this.part, subjectOf(this.#chunk.request(rows[place] as number), policy, prepared));
+  }
 }

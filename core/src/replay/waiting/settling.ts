@@ -36,6 +36,9 @@ export class Settling {
   /** The place of a rule's limit among the limits. */
   readonly #places: ReadonlyMap<number, number>;
   readonly #ask: AskLimit;
+  /** The row that is settled. */
+  readonly #asked: { rows: WaitingRows | undefined; row: number } = { rows: undefined, row: 0 };
+  readonly #keyOf = (rule: number): LimitKey => this.#key(this.#asked.rows as WaitingRows, rule, this.#asked.row);
   #batches: Batch[] = [];
 
   constructor(policy: number, judge: Judge) {
@@ -64,14 +67,18 @@ export class Settling {
       classes: rows.examples.map((example) => this.#judge.waiting(example)),
       outcomes: new Int32Array(count).fill(UNSETTLED),
       left: count,
-      earliest: rows.times.reduce((least, time) => Math.min(least, time), Number.POSITIVE_INFINITY),
+      earliest: earliestOf(rows.times),
     });
   }
 
   /** Settles all rows up to the time; answers the chunks of which none is left. */
   settle(upTo: number): [number, SettledRows][] {
     const due = this.#batches.filter((batch) => batch.earliest <= upTo);
-    for (const [batch, row] of inOrder(due, upTo)) this.#settleRow(batch, row);
+    const { from, rows, order } = inOrder(due, upTo);
+    for (let at = 0; at < order.length; at++) {
+      const index = order[at] as number;
+      this.#settleRow(due[from[index] as number] as Batch, rows[index] as number);
+    }
     for (const batch of due) batch.earliest = earliestLeft(batch);
     const done = this.#batches.filter(({ left }) => left === 0);
     this.#batches = this.#batches.filter(({ left }) => left > 0);
@@ -80,7 +87,9 @@ export class Settling {
 
   #settleRow(batch: Batch, row: number): void {
     const waiting = batch.classes[batch.rows.classes[row] as number] as Waiting;
-    batch.outcomes[row] = this.#judge.settle(waiting, (rule) => this.#key(batch.rows, rule, row), this.#ask);
+    this.#asked.rows = batch.rows;
+    this.#asked.row = row;
+    batch.outcomes[row] = this.#judge.settle(waiting, this.#keyOf, this.#ask);
     batch.left--;
   }
 
@@ -108,28 +117,41 @@ export class Settling {
   }
 }
 
+/** Rows of batches, and the order to take them in. */
+interface Ordered {
+  readonly from: Int32Array;
+  readonly rows: Int32Array;
+  readonly order: Uint32Array;
+}
+
 /** The rows of the batches up to the time that are left, in the order of their times. */
-function* inOrder(batches: readonly Batch[], upTo: number): Generator<readonly [Batch, number]> {
-  const isDue = ({ outcomes, rows }: Batch, row: number) =>
-    outcomes[row] === UNSETTLED && (rows.times[row] as number) <= upTo;
+function inOrder(batches: readonly Batch[], upTo: number): Ordered {
   const count = batches.reduce((sum, batch) => sum + batch.left, 0);
   const [from, rows, times] = [new Int32Array(count), new Int32Array(count), new Float64Array(count)];
   let due = 0;
   let sorted = true;
-  batches.forEach((batch, number) => {
-    for (let row = 0; row < batch.outcomes.length; row++) {
-      if (!isDue(batch, row)) continue;
+  let before = Number.NEGATIVE_INFINITY;
+  for (const [number, { outcomes, rows: own }] of batches.entries())
+    for (let row = 0; row < outcomes.length; row++) {
+      const time = own.times[row] as number;
+      if (outcomes[row] !== UNSETTLED || time > upTo) continue;
       from[due] = number;
       rows[due] = row;
-      times[due] = batch.rows.times[row] as number;
-      if (due > 0 && (times[due] as number) < (times[due - 1] as number)) sorted = false;
-      due++;
+      times[due++] = time;
+      if (time < before) sorted = false;
+      before = time;
     }
-  });
-  const order = Uint32Array.from({ length: due }, (_, at) => at);
+  const order = new Uint32Array(due);
+  for (let at = 0; at < due; at++) order[at] = at;
   // Most logs are in order, and then need no sorting.
   if (!sorted) order.sort((a, b) => (times[a] as number) - (times[b] as number) || a - b);
-  for (const at of order) yield [batches[from[at] as number] as Batch, rows[at] as number];
+  return { from, rows, order };
+}
+
+function earliestOf(times: Float64Array): number {
+  let earliest = Number.POSITIVE_INFINITY;
+  for (let at = 0; at < times.length; at++) earliest = Math.min(earliest, times[at] as number);
+  return earliest;
 }
 
 function earliestLeft({ outcomes, rows, left }: Batch): number {

@@ -1,3 +1,4 @@
+import type { ColumnTable } from '../../column/index.js';
 import { numberColumn, type Unseen } from '../../engine/index.js';
 import { ChunkRows } from '../../log/index.js';
 import type { Rule } from '../../policy/index.js';
@@ -43,12 +44,11 @@ export class Examples {
     const rules = policy.policy.rules.filter((rule): rule is Rule & { limit: object } => rule.limit !== undefined);
     const times = numberColumn(block.table, 'time');
     const bytes = rules.some(({ limit }) => limit.counts === 'bytes') ? numberColumn(block.table, 'bytes') : undefined;
-    const rowOf = (place: number) => block.rows[place] as number;
     return {
       policy: number,
       ...this.#classes(block, nodes, places),
-      times: Float64Array.from(places, (place) => seenOr(times?.[rowOf(place)], Number.NEGATIVE_INFINITY)),
-      amounts: bytes && Float64Array.from(places, (place) => seenOr(bytes[rowOf(place)], 0)),
+      times: seenOr(times, block.rows, places, Number.NEGATIVE_INFINITY),
+      amounts: bytes && seenOr(bytes, block.rows, places, 0),
       keys: rules.map(({ limit }) => keysOf(limit, block, places)),
     };
   }
@@ -60,25 +60,40 @@ export class Examples {
   ): Pick<WaitingRows, 'examples' | 'classes'> {
     const examples: Request[] = [];
     const known = new Map<number, number>();
-    let chunk: ChunkRows | undefined;
-    const classes = Int32Array.from(places, (place) => {
+    const classes = new Int32Array(places.length);
+    let [last, lastNumber] = [-1, -1];
+    for (let at = 0; at < places.length; at++) {
+      const place = places[at] as number;
       const node = nodes[place] as number;
-      let number = known.get(node);
-      if (number === undefined) {
-        let example = this.#byNode.get(node);
-        if (example === undefined) {
-          chunk ??= new ChunkRows(table);
-          example = chunk.request(rows[place] as number);
-          this.#byNode.set(node, example);
-        }
-        number = examples.push(example) - 1;
-        known.set(node, number);
+      if (node !== last) {
+        last = node;
+        lastNumber = known.get(node) ?? examples.push(this.#example(node, table, rows[place] as number)) - 1;
+        known.set(node, lastNumber);
       }
-      return number;
-    });
+      classes[at] = lastNumber;
+    }
     return { examples, classes };
+  }
+
+  #example(node: number, table: ColumnTable, row: number): Request {
+    const example = this.#byNode.get(node) ?? new ChunkRows(table).request(row);
+    this.#byNode.set(node, example);
+    return example;
   }
 }
 
-const seenOr = (value: number | undefined, instead: number): number =>
-  value === undefined || Number.isNaN(value) ? instead : value;
+/** What the rows at the places say; what `instead` is where they do not. */
+function seenOr(
+  values: Float64Array | undefined,
+  rows: Uint32Array,
+  places: Int32Array,
+  instead: number,
+): Float64Array {
+  const seen = new Float64Array(places.length).fill(instead);
+  if (values === undefined) return seen;
+  for (let at = 0; at < places.length; at++) {
+    const value = values[rows[places[at] as number] as number] as number;
+    if (!Number.isNaN(value)) seen[at] = value;
+  }
+  return seen;
+}

@@ -1,8 +1,10 @@
+import type { AddressDictionary } from '../../../column/index.js';
 import type { ClientFinding, Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { AddressClass, Partition } from '../partition/partition.js';
-import { addressesIn, type Block, classesOf, UNSEEN_CLIENT } from './block.js';
+import { addressesIn, classesOf, UNSEEN_CLIENT } from './addresses.js';
+import type { Block } from './block.js';
 import { type Source, type SourcePlan, unseenClass } from './source.js';
 
 /** A source whose value is an address, and for the client its country too. */
@@ -49,31 +51,31 @@ class AddressSource implements Source {
   }
 
   rows({ table, rows, clients }: Block, into: Int32Array): void {
-    const { of, shared, own } = this.#plan;
+    const { of, shared } = this.#plan;
     if (of === 'client') {
-      this.#fill(clients.classes, this.#own(clients), clients.codes, into);
+      this.#fill(clients.classes, this.#own(clients.dictionary), clients.codes, into);
       return;
     }
-    const addresses = addressesIn(table, of, rows);
-    const byCode = classesOf(addresses, shared);
+    const { codes, dictionary } = addressesIn(table, of, rows);
+    const byCode = classesOf(dictionary, shared);
     const classes = new Int32Array(rows.length);
-    for (let at = 0; at < rows.length; at++) classes[at] = byCode[addresses.codes[at] as number] as number;
-    this.#fill(classes, own.classes.length > 1 ? classesOf(addresses, own) : undefined, addresses.codes, into);
+    for (let at = 0; at < rows.length; at++) classes[at] = byCode[codes[at] as number] as number;
+    this.#fill(classes, this.#own(dictionary), codes, into);
   }
 
-  /** The classes of the clients among the addresses that the rules themselves name; undefined where those are none. */
-  #own(clients: Block['clients']): Int32Array | undefined {
+  /** The classes of codes among the addresses that the rules themselves name; undefined where those are none. */
+  #own(dictionary: AddressDictionary): Int32Array | undefined {
     const { own } = this.#plan;
-    return own.classes.length > 1 ? classesOf(clients, own) : undefined;
+    return own.classes.length > 1 ? classesOf(dictionary, own) : undefined;
   }
 
-  #fill(classes: Int32Array, own: Int32Array | undefined, codes: ArrayLike<number>, into: Int32Array): void {
+  #fill(classes: Int32Array, own: Int32Array | undefined, codes: Uint32Array, into: Int32Array): void {
     const width = this.#plan.own.classes.length;
-    const byPair = this.#byPair;
+    const [byPair, unseen] = [this.#byPair, this.#unseen];
     for (let at = 0; at < classes.length; at++) {
       const ofShared = classes[at] as number;
       if (ofShared === UNSEEN_CLIENT) {
-        into[at] = this.#unseen;
+        into[at] = unseen;
         continue;
       }
       const ofOwn = own === undefined ? 0 : (own[codes[at] as number] as number);

@@ -19,24 +19,34 @@ export class ByteMemo {
   #viewed: Uint8Array | undefined;
   #view: DataView = this.#ownView;
 
-  /** The class of the text of the number in a dictionary; `make` is called for texts that are new. */
-  get({ texts, ends }: TextBytes, number: number, make: () => number): number {
-    const start = number === 0 ? 0 : (ends[number - 1] as number);
-    const end = ends[number] as number;
-    let hash = end - start;
-    const view = this.#viewOf(texts);
-    let at = start;
-    for (; at + 4 <= end; at += 4) hash = mix(hash, view.getUint32(at, true));
-    for (; at < end; at++) hash = Math.imul(hash ^ (texts[at] as number), 0x01000193);
+  /** The class of the text of the number in a dictionary; −1 where it is not known. */
+  find(bytes: TextBytes, number: number): number {
+    const { texts } = bytes;
+    const [start, end] = [startOf(bytes, number), bytes.ends[number] as number];
+    const hash = this.#hashOf(texts, start, end);
     const mask = this.#slots.length - 1;
     let slot = (hash ^ (hash >>> 15)) & mask;
     for (let entry = this.#slots[slot] as number; entry >= 0; entry = this.#slots[slot] as number) {
       if (this.#hashes[entry] === hash && this.#equals(entry, texts, start, end)) return this.#classes[entry] as number;
       slot = (slot + 1) & mask;
     }
-    const made = make();
-    this.#add(texts.subarray(start, end), hash, made);
-    return made;
+    return -1;
+  }
+
+  /** Remembers the class of a text that is not known. */
+  add(bytes: TextBytes, number: number, classNumber: number): void {
+    const { texts } = bytes;
+    const [start, end] = [startOf(bytes, number), bytes.ends[number] as number];
+    this.#add(texts.subarray(start, end), this.#hashOf(texts, start, end), classNumber);
+  }
+
+  #hashOf(texts: Uint8Array, start: number, end: number): number {
+    let hash = end - start;
+    const view = this.#viewOf(texts);
+    let at = start;
+    for (; at + 4 <= end; at += 4) hash = mix(hash, view.getUint32(at, true));
+    for (; at < end; at++) hash = Math.imul(hash ^ (texts[at] as number), 0x01000193);
+    return hash;
   }
 
   /** Four bytes are looked at together. */
@@ -101,6 +111,8 @@ export class ByteMemo {
     this.#slots.fill(-1);
   }
 }
+
+const startOf = ({ ends }: TextBytes, number: number): number => (number === 0 ? 0 : (ends[number - 1] as number));
 
 function grown<T extends Int32Array | Uint32Array | Uint8Array>(from: T, larger: T): T {
   larger.set(from as never);

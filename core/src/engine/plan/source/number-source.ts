@@ -1,8 +1,9 @@
-import type { Request } from '../../../request/index.js';
-import { makeRequest } from '../../../request/index.js';
+import type { TextColumn } from '../../../column/index.js';
+import { makeRequest, type Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
-import { type Block, numberColumn, textColumn } from './block.js';
+import type { Block } from './block.js';
+import { numberColumn, textCodes, textColumn } from './columns.js';
 import { type Source, type SourcePlan, unseenClass } from './source.js';
 
 /** A source whose value is a number: a time, a size, or a port, which a scheme may stand for. */
@@ -47,13 +48,33 @@ class NumberSource implements Source {
   rows({ table, rows }: Block, into: Int32Array): void {
     const values = numberColumn(table, this.#plan.column);
     const schemes = this.#plan.byScheme ? textColumn(table, 'scheme') : undefined;
-    const byScheme = (schemes?.dictionary ?? []).map((scheme) => this.#plan.numberOf(makeRequest({ scheme })));
+    if (values) this.#told(values, rows, into);
+    else into.fill(this.#unseen, 0, rows.length);
+    if (schemes) this.#byScheme(schemes, values, rows, into);
+  }
+
+  #told(values: Float64Array, rows: Uint32Array, into: Int32Array): void {
+    const unseen = this.#unseen;
+    // Requests behind each other often tell the same.
+    let [last, lastClass] = [Number.NaN, unseen];
+    for (let at = 0; at < rows.length; at++) {
+      const value = values[rows[at] as number] as number;
+      if (value !== last) {
+        last = value;
+        lastClass = Number.isNaN(value) ? unseen : this.#classOf(value);
+      }
+      into[at] = lastClass;
+    }
+  }
+
+  /** Of rows that do not tell the number, but a scheme that stands for it. */
+  #byScheme(schemes: TextColumn, values: Float64Array | undefined, rows: Uint32Array, into: Int32Array): void {
+    const { codes } = schemes;
+    const classes = new Int32Array(textCodes(schemes)).fill(this.#unseen);
+    for (const [at, scheme] of schemes.dictionary.entries()) classes[at + 1] = this.one(makeRequest({ scheme }));
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at] as number;
-      const told = values?.[row];
-      const value =
-        told === undefined || Number.isNaN(told) ? byScheme[((schemes?.codes[row] as number) ?? 0) - 1] : told;
-      into[at] = value === undefined ? this.#unseen : this.#classOf(value);
+      if (values === undefined || Number.isNaN(values[row])) into[at] = classes[codes[row] as number] as number;
     }
   }
 

@@ -2,8 +2,10 @@ import type { TextBytes, TextColumn } from '../../../column/index.js';
 import type { Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
-import { type Block, combine, textColumn } from './block.js';
+import type { Block } from './block.js';
 import { ByteMemo } from './byte-memo.js';
+import { textCodes, textColumn } from './columns.js';
+import { combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
 import type { Source, SourcePlan } from './source.js';
 
@@ -23,9 +25,6 @@ export const textSource = (plan: TextSourcePlan): SourcePlan => ({
   axes: plan.axes,
   start: (words) => new TextSource(plan, words),
 });
-
-/** Texts that are bytes yet are not decoded for this. */
-const entriesOf = (column: TextColumn): number => (column.bytes ? column.bytes.ends.length : column.dictionary.length);
 
 const SOME = 20_000;
 const BETWEEN = '\u0000';
@@ -68,7 +67,7 @@ class TextSource implements Source {
       for (let at = 0; at < rows.length; at++) into[at] = classes[codes[at] as number] as number;
       return;
     }
-    const classes = new Int32Array(entriesOf(column) + 1).fill(-1);
+    const classes = new Int32Array(textCodes(column)).fill(-1);
     for (let at = 0; at < rows.length; at++) {
       const code = codes[rows[at] as number] as number;
       let number = classes[code] as number;
@@ -82,7 +81,7 @@ class TextSource implements Source {
 
   /** The classes of all codes of a column; that of 0 too, though no row may have it. */
   #classesOf(column: TextColumn): Int32Array {
-    const classes = new Int32Array(entriesOf(column) + 1);
+    const classes = new Int32Array(textCodes(column));
     for (let code = 0; code < classes.length; code++) classes[code] = this.#classOfCode(column, code);
     return classes;
   }
@@ -93,14 +92,18 @@ class TextSource implements Source {
   }
 
   #classOfBytes(bytes: TextBytes, column: TextColumn, code: number): number {
-    return this.#byBytes.get(bytes, code - 1, () =>
-      this.classes.number(this.#plan.match([column.dictionary[code - 1]])),
-    );
+    const known = this.#byBytes.find(bytes, code - 1);
+    if (known >= 0) return known;
+    const number = this.classes.number(this.#plan.match([column.dictionary[code - 1]]));
+    this.#byBytes.add(bytes, code - 1, number);
+    return number;
   }
 
   #columns(table: Block['table'], rows: Uint32Array, into: Int32Array): void {
-    const { codes, texts } = combine(table, this.#plan.columns, rows);
-    const classes = texts.map((each) => this.#classOf(each));
+    const combinations = combine(table, this.#plan.columns, rows);
+    const { codes } = combinations;
+    const classes = new Int32Array(combinations.count);
+    for (let code = 0; code < classes.length; code++) classes[code] = this.#classOf(combinations.texts(code));
     for (let at = 0; at < rows.length; at++) into[at] = classes[codes[at] as number] as number;
   }
 

@@ -3,8 +3,11 @@ import type { UrlSeen } from '../../../url/index.js';
 import type { Axis } from '../axis.js';
 import { ClassTable } from '../classes.js';
 import type { UrlMatcher } from '../match/urls.js';
-import { type Block, type Combinations, combine, numberColumn, pairs } from './block.js';
+import type { Block } from './block.js';
+import { numberColumn } from './columns.js';
+import { type Combinations, combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
+import { pairs } from './pairs.js';
 import type { Source, SourcePlan } from './source.js';
 
 export const urlSource = (axis: Axis, matcher: UrlMatcher): SourcePlan => ({
@@ -34,40 +37,52 @@ class UrlSource implements Source {
 
   rows({ table, rows }: Block, into: Int32Array): void {
     const hosts = combine(table, ['host'], rows);
+    const { codes } = hosts;
     const nowhere = this.classes.number([{ matched: [] }]);
-    const concerned = hosts.texts.map(([host]) => this.#matcher.concerns(host));
+    const concerned = new Uint8Array(hosts.count);
+    for (let code = 0; code < concerned.length; code++)
+      concerned[code] = this.#matcher.concerns(hosts.texts(code)[0]) ? 1 : 0;
     into.fill(nowhere, 0, rows.length);
     const places = new Uint32Array(rows.length);
     let count = 0;
-    for (let at = 0; at < rows.length; at++) if (concerned[hosts.codes[at] as number]) places[count++] = at;
+    for (let at = 0; at < rows.length; at++) if (concerned[codes[at] as number] === 1) places[count++] = at;
     if (count > 0) this.#looked(table, rows, places.subarray(0, count), into);
   }
 
   /** The rows at the places, by all that their URLs show. */
   #looked(table: Block['table'], rows: Uint32Array, places: Uint32Array, into: Int32Array): void {
-    const seen: Combinations = combine(
-      table,
-      PARTS,
-      places.map((at) => rows[at] as number),
-    );
-    const ports = numberColumn(table, 'port');
-    const portAt = Int32Array.from(places, (at) => {
-      const told = ports?.[rows[at] as number];
-      return told === undefined || Number.isNaN(told) ? 0 : told + 1;
-    });
+    const own = new Uint32Array(places.length);
+    for (let index = 0; index < places.length; index++) own[index] = rows[places[index] as number] as number;
+    const seen = combine(table, PARTS, own);
+    const ports = portsOf(table, own);
     // Each combination is looked at once.
-    const { codes, first } = pairs(seen.codes, seen.texts.length, portAt, PORTS);
-    const classes = first.map((index) => {
-      const [host, path, query, scheme] = seen.texts[seen.codes[index] as number] as (string | undefined)[];
-      const port = portOf({ port: portAt[index] === 0 ? undefined : (portAt[index] as number) - 1, scheme });
-      const key = [host, path, query, scheme, port].map((part) => part ?? '\u0001').join(BETWEEN);
-      return this.#memo.get(key, () => this.#classOf({ host, path, query, scheme, port }));
-    });
+    const { codes, first } = pairs(seen.codes, seen.count, ports, PORTS);
+    const classes = new Int32Array(first.length);
+    for (const [code, index] of first.entries()) classes[code] = this.#classAt(seen, ports, index);
     for (let index = 0; index < places.length; index++)
       into[places[index] as number] = classes[codes[index] as number] as number;
+  }
+
+  #classAt(seen: Combinations, ports: Uint32Array, index: number): number {
+    const [host, path, query, scheme] = seen.texts(seen.codes[index] as number);
+    const port = portOf({ port: ports[index] === 0 ? undefined : (ports[index] as number) - 1, scheme });
+    const key = [host, path, query, scheme, port].map((part) => part ?? '\u0001').join(BETWEEN);
+    return this.#memo.get(key, () => this.#classOf({ host, path, query, scheme, port }));
   }
 
   #classOf(seen: UrlSeen): number {
     return this.classes.number([this.#matcher.match(seen)]);
   }
+}
+
+/** The port of each row, one up; 0 where it is not told. */
+function portsOf(table: Block['table'], rows: Uint32Array): Uint32Array {
+  const told = numberColumn(table, 'port');
+  const ports = new Uint32Array(rows.length);
+  if (told === undefined) return ports;
+  for (let at = 0; at < rows.length; at++) {
+    const port = told[rows[at] as number] as number;
+    ports[at] = Number.isNaN(port) ? 0 : port + 1;
+  }
+  return ports;
 }

@@ -1,0 +1,85 @@
+import { compareWords, type Words } from '../address/index.js';
+import type { AddressColumn, AddressDictionary } from './column.js';
+
+/** More than addresses that a column can have, so that an address and its number make one exact number. */
+const NUMBERS = 2 ** 20;
+
+/** How many codes a dictionary of addresses has, 0 included. */
+export const addressCodes = ({ four, six }: AddressDictionary): number => 1 + four.length + six.length / 4;
+
+/** Where the codes of each dictionary begin, where they are counted on behind each other: code n is offset + n there. */
+export function codeOffsets(dictionaries: readonly AddressDictionary[]): number[] {
+  let offset = 0;
+  return dictionaries.map((each) => {
+    const own = offset;
+    offset += addressCodes(each) - 1;
+    return own;
+  });
+}
+
+/**
+ * One column of the addresses that rows take from several dictionaries, by codes counted on behind each other; 0 is
+ * absent. Its dictionary has the addresses that some row has, each once, in order. It takes `codes` over.
+ */
+export function joinAddresses(dictionaries: readonly AddressDictionary[], codes: Uint32Array): AddressColumn {
+  const places = new Uint32Array(1 + dictionaries.reduce((sum, each) => sum + addressCodes(each) - 1, 0));
+  for (let row = 0; row < codes.length; row++) places[codes[row] as number] = 1;
+  places[0] = 0;
+  const four = placeFour(dictionaries, places);
+  const six = placeSix(dictionaries, places, four.length);
+  for (let row = 0; row < codes.length; row++) codes[row] = places[codes[row] as number] as number;
+  return { type: 'address', four, six, codes };
+}
+
+/** Puts IPv4 addresses of codes that are marked in order, and writes their places in that for the marks. */
+function placeFour(dictionaries: readonly AddressDictionary[], places: Uint32Array): Uint32Array {
+  const most = dictionaries.reduce((sum, { four }) => sum + four.length, 0);
+  // The address and its number as one, so that they are sorted together.
+  const keys = new Float64Array(most);
+  const codeOf = new Uint32Array(most);
+  let count = 0;
+  let code = 1;
+  for (const { four, six } of dictionaries) {
+    for (let at = 0; at < four.length; at++, code++) {
+      if (places[code] === 0) continue;
+      codeOf[count] = code;
+      keys[count] = (four[at] as number) * NUMBERS + count;
+      count++;
+    }
+    code += six.length / 4;
+  }
+  const sorted = keys.subarray(0, count).sort();
+  const distinct = new Uint32Array(count);
+  let last = -1;
+  let place = 0;
+  for (let at = 0; at < count; at++) {
+    const key = sorted[at] as number;
+    const value = Math.floor(key / NUMBERS);
+    if (value !== last) {
+      distinct[place++] = value;
+      last = value;
+    }
+    places[codeOf[key - value * NUMBERS] as number] = place;
+  }
+  return distinct.slice(0, place);
+}
+
+/** The same for IPv6, which comes behind IPv4. */
+function placeSix(dictionaries: readonly AddressDictionary[], places: Uint32Array, before: number): Uint32Array {
+  const found: { readonly code: number; readonly words: Words }[] = [];
+  let code = 1;
+  for (const { four, six } of dictionaries) {
+    code += four.length;
+    for (let at = 0; at < six.length; at += 4, code++)
+      if (places[code] !== 0) found.push({ code, words: six.subarray(at, at + 4) as unknown as Words });
+  }
+  found.sort((a, b) => compareWords(a.words, b.words));
+  const distinct = new Uint32Array(found.length * 4);
+  let place = 0;
+  for (const [at, each] of found.entries()) {
+    const before6 = found[at - 1];
+    if (before6 === undefined || compareWords(before6.words, each.words) !== 0) distinct.set(each.words, place++ * 4);
+    places[each.code] = before + place;
+  }
+  return distinct.slice(0, place * 4);
+}

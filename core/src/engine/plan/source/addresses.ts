@@ -1,0 +1,45 @@
+import type { AddressColumn, AddressDictionary, Codes, ColumnTable } from '../../../column/index.js';
+import { addressCodes } from '../../../column/index.js';
+import { addressColumn } from '../../../log/index.js';
+import type { Partition } from '../partition/partition.js';
+import { gathered } from './columns.js';
+
+/** Addresses of rows, by codes: each distinct one is looked at once. */
+export interface Addresses {
+  readonly codes: Codes;
+  readonly dictionary: AddressDictionary;
+}
+
+export interface Clients extends Addresses {
+  /** The class of each row's client in the partition that policies share; `UNSEEN_CLIENT` where it is not known. */
+  readonly classes: Int32Array;
+}
+
+export const UNSEEN_CLIENT = -1;
+
+/** The classes of all codes of addresses in a partition; fastest where the dictionary is in order. */
+export function classesOf(dictionary: AddressDictionary, partition: Partition): Int32Array {
+  const classes = new Int32Array(addressCodes(dictionary)).fill(UNSEEN_CLIENT);
+  const { four, six } = dictionary;
+  partition.classesOfFour(four, classes, 1);
+  for (let at = 0, code = four.length + 1; at < six.length; at += 4, code++)
+    classes[code] = partition.classOfSix(
+      six[at] as number,
+      six[at + 1] as number,
+      six[at + 2] as number,
+      six[at + 3] as number,
+    );
+  return classes;
+}
+
+/** The addresses of a chunk's column; where it has none, they are absent of every row. */
+export function wholeColumn(table: ColumnTable, name: string): AddressColumn {
+  const none = new Uint32Array(0);
+  return addressColumn(table, name) ?? { type: 'address', four: none, six: none, codes: new Uint32Array(table.rows) };
+}
+
+/** The addresses of a column in the rows. */
+export function addressesIn(table: ColumnTable, name: string, rows: Uint32Array): Addresses {
+  const column = wholeColumn(table, name);
+  return { codes: gathered(column.codes, rows), dictionary: column };
+}

@@ -1,0 +1,42 @@
+/** So many pairs are looked up in an array; of more a map does it. */
+const MOST_IN_ARRAY = 2 ** 20;
+
+/** Pairs by number, from 0 in the order in which they come, and where each came first. */
+export interface Pairs {
+  readonly codes: Uint32Array;
+  readonly first: readonly number[];
+}
+
+/** Numbers the pairs of two numberings of the same rows, each of which lies below its count. */
+export function pairs(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCount: number): Pairs {
+  return aCount * bCount <= MOST_IN_ARRAY ? inArray(a, aCount, b, bCount) : inMap(a, b, bCount);
+}
+
+function inArray(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCount: number): Pairs {
+  // What a pair is numbered as, one up, so that 0 is not numbered yet.
+  const known = new Uint32Array(aCount * bCount);
+  const codes = new Uint32Array(a.length);
+  const first: number[] = [];
+  for (let at = 0; at < codes.length; at++) {
+    const pair = (a[at] as number) * bCount + (b[at] as number);
+    if (known[pair] === 0) known[pair] = first.push(at);
+    codes[at] = (known[pair] as number) - 1;
+  }
+  return { codes, first };
+}
+
+function inMap(a: ArrayLike<number>, b: ArrayLike<number>, bCount: number): Pairs {
+  const known = new Map<number, number>();
+  const codes = new Uint32Array(a.length);
+  const first: number[] = [];
+  for (let at = 0; at < codes.length; at++) {
+    const pair = (a[at] as number) * bCount + (b[at] as number);
+    let number = known.get(pair);
+    if (number === undefined) {
+      number = first.push(at) - 1;
+      known.set(pair, number);
+    }
+    codes[at] = number;
+  }
+  return { codes, first };
+}
