@@ -57,10 +57,11 @@ class ZoneOffsets {
   }
 
   #ask(instant: number): number {
-    const parts = new Map(this.#format.formatToParts(instant).map(({ type, value }) => [type, value]));
-    const part = (name: Intl.DateTimeFormatPartTypes) => Number(parts.get(name));
-    const year = parts.get('era') === 'BC' ? 1 - part('year') : part('year');
-    return Date.UTC(year, part('month') - 1, part('day'), part('hour'), part('minute'), part('second')) - instant;
+    const told: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = {};
+    for (const { type, value } of this.#format.formatToParts(instant)) told[type] = value;
+    const year = told.era === 'BC' ? 1 - Number(told.year) : Number(told.year);
+    const [month, day] = [Number(told.month) - 1, Number(told.day)];
+    return Date.UTC(year, month, day, Number(told.hour), Number(told.minute), Number(told.second)) - instant;
   }
 }
 

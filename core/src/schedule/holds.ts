@@ -9,8 +9,10 @@ import type { DaySpan, Schedule } from './schedule.js';
  */
 export function scheduleHolds(schedule: Schedule, instant: number): boolean {
   const { date, minute } = localTime(schedule.zone, instant);
-  const today = spansOf(schedule, date).some(({ start, end }) => minute >= start && (minute < end || end <= start));
-  return today || spansOf(schedule, date - 1).some(({ start, end }) => end <= start && minute < end);
+  for (const { start, end } of spansOf(schedule, date))
+    if (minute >= start && (minute < end || end <= start)) return true;
+  for (const { start, end } of spansOf(schedule, date - 1)) if (end <= start && minute < end) return true;
+  return false;
 }
 
 /** The spans that start on the date. */

@@ -1,6 +1,7 @@
 import type { ColumnTable } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
+import { readBytes } from '../database/read-bytes.js';
 import { sweep } from '../database/sweep.js';
 import { notFound } from '../http/suggestion.js';
 import { Replay } from '../model/replay.js';
@@ -54,7 +55,13 @@ export async function deleteLog(knex: Knex, log: RequestLog, by: string): Promis
   await sweep(knex);
 }
 
-export async function chunkTable(knex: Knex, logId: number, number: number): Promise<ColumnTable | undefined> {
-  const chunk = await LogChunk.query(knex).findById([logId, number]).select('data');
-  return chunk && unpackTable(chunk.data);
+/** A chunk of a log as it is stored. */
+export async function chunkBytes(knex: Knex, logId: number, number: number): Promise<Buffer> {
+  const bytes = await readBytes(knex, LogChunk.query(knex).findById([logId, number]).select('data').toKnexQuery());
+  if (bytes === undefined) throw new Error(`chunk ${number} of log ${logId} is missing`);
+  return bytes;
+}
+
+export async function chunkTable(knex: Knex, logId: number, number: number): Promise<ColumnTable> {
+  return unpackTable(await chunkBytes(knex, logId, number));
 }

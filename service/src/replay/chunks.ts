@@ -11,6 +11,7 @@ import {
   verdictsMayHold,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { readBytes } from '../database/read-bytes.js';
 import { unpackTable } from '../log/packing.js';
 import { chunkTable } from '../log/store.js';
 import { type Replay, ReplayChunk } from '../model/replay.js';
@@ -115,8 +116,10 @@ export const chunksBehind = (chunks: readonly PlacedChunk[], after: number): Pla
 
 /** The verdicts of a chunk. */
 export async function verdictsOf(knex: Knex, replay: Replay, { number }: PlacedChunk): Promise<Verdicts> {
-  const chunk = await ReplayChunk.query(knex).findById([replay.id, number]).select('data').throwIfNotFound();
-  return new Verdicts(unpackTable(chunk.data));
+  const query = ReplayChunk.query(knex).findById([replay.id, number]).select('data').toKnexQuery();
+  const bytes = await readBytes(knex, query);
+  if (bytes === undefined) throw new Error(`chunk ${number} of replay ${replay.id} is missing`);
+  return new Verdicts(unpackTable(bytes));
 }
 
 /** A chunk of a replay, read. */
@@ -133,11 +136,8 @@ export async function readChunk(knex: Knex, replay: Replay, chunk: PlacedChunk):
 }
 
 /** What the log holds for a chunk of a replay. */
-export async function logTable(knex: Knex, { logId, logChunk }: PlacedChunk): Promise<ColumnTable> {
-  const table = await chunkTable(knex, logId, logChunk);
-  if (!table) throw new Error(`chunk ${logChunk} of log ${logId} is missing`);
-  return table;
-}
+export const logTable = (knex: Knex, { logId, logChunk }: PlacedChunk): Promise<ColumnTable> =>
+  chunkTable(knex, logId, logChunk);
 
 /** Of what the log holds for a chunk, the requests that were judged. */
 export const judgedRows = (table: ColumnTable, { logRows }: Verdicts): ColumnTable =>

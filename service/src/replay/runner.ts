@@ -14,6 +14,7 @@ import { isDatabaseFull, isDatabaseLost } from '../database/faults.js';
 import { type DatabaseSession, noSession, tell } from '../database/session.js';
 import { notFound } from '../http/suggestion.js';
 import type { JobQueue } from '../job/queue.js';
+import { chunkBytes } from '../log/store.js';
 import { Replay, ReplayChunk } from '../model/replay.js';
 import { LogChunk, type RequestLog } from '../model/request-log.js';
 import type { Revision } from '../model/revision.js';
@@ -207,7 +208,7 @@ export class ReplayRunner {
       only: replay.only ?? undefined,
       chunks: await sourceChunks(knex, replay),
       signal,
-      read: ({ logId, number }) => readChunk(knex, logId, number),
+      read: ({ logId, number }) => chunkBytes(knex, logId, number),
       keep: async (number, chunk, { rows, packed, summary, clients }) => {
         const place = { replayId: replay.id, number, logId: chunk.logId, logChunk: chunk.number };
         // A replay that was taken up while it still ran elsewhere writes the same there.
@@ -293,12 +294,6 @@ async function sourceChunks(knex: Knex, { logIds, only }: Replay): Promise<Sourc
       const first = timesKept ? (firstTime ?? Number.POSITIVE_INFINITY) : Number.NEGATIVE_INFINITY;
       return { logId, number, rows, firstTime: first };
     });
-}
-
-async function readChunk(knex: Knex, logId: number, number: number): Promise<Uint8Array> {
-  const chunk = await LogChunk.query(knex).findById([logId, number]).select('data');
-  if (chunk === undefined) throw new Error(`chunk ${number} of log ${logId} is missing`);
-  return chunk.data;
 }
 
 /** Whether what failed may well succeed when it is tried again. */

@@ -8,7 +8,7 @@ import type {
   UserTerm,
 } from '../../../condition/index.js';
 import { sizeCompares } from '../../../condition/index.js';
-import { type Schedule, scheduleHolds } from '../../../schedule/index.js';
+import { scheduleHolds } from '../../../schedule/index.js';
 import type { Prepared } from '../../prepared.js';
 import { type Matcher, numbered, post } from './matcher.js';
 
@@ -49,9 +49,12 @@ export function matchSizes(terms: readonly SizeTerm[]): Matcher<number> {
 
 export function matchSchedules(terms: readonly NameTerm[], { workspace }: Prepared): Matcher<number> {
   const schedules = terms.map((term) => workspace.schedules.get(term.name));
-  const holds = (schedule: Schedule | undefined, instant: number) =>
-    schedule !== undefined && scheduleHolds(schedule, instant);
-  return (instant) => schedules.flatMap((schedule, number) => (holds(schedule, instant) ? [number] : []));
+  return (instant) => {
+    const held: number[] = [];
+    for (const [number, schedule] of schedules.entries())
+      if (schedule !== undefined && scheduleHolds(schedule, instant)) held.push(number);
+    return held;
+  };
 }
 
 /** The names of tags, categories or applications; `none` is asked for by itself. */
