@@ -98,8 +98,9 @@ export interface PeakKey extends OverKey {
 /** The instants of one key within the span, in a ring that grows: the oldest goes out at the front. */
 class KeyWindow {
   heldUntil = Number.NEGATIVE_INFINITY;
-  #times = new Float64Array(4);
-  #amounts = new Float64Array(4);
+  // Most keys come up a few times only, and plain arrays of numbers are made faster than typed ones.
+  #times = [Number.NaN, Number.NaN];
+  #amounts = [Number.NaN, Number.NaN];
   #start = 0;
   #count = 0;
   #sum = 0;
@@ -143,11 +144,15 @@ class KeyWindow {
   }
 
   #grow(): void {
-    const times = new Float64Array(this.#times.length * 2);
-    const amounts = new Float64Array(times.length);
+    const times: number[] = [];
+    const amounts: number[] = [];
     for (let index = 0; index < this.#count; index++) {
-      times[index] = this.#times[this.#at(index)] as number;
-      amounts[index] = this.#amounts[this.#at(index)] as number;
+      times.push(this.#times[this.#at(index)] as number);
+      amounts.push(this.#amounts[this.#at(index)] as number);
+    }
+    for (let index = 0; index < this.#count; index++) {
+      times.push(Number.NaN);
+      amounts.push(Number.NaN);
     }
     this.#times = times;
     this.#amounts = amounts;

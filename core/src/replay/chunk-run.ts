@@ -61,11 +61,11 @@ export class ChunkRun {
    * wait for limits.
    */
   judge(routes: Int32Array | undefined, examples: readonly Examples[]): WaitingRows[] {
-    const waiting = this.#policies.map((_, number) => {
-      const rows = rowsOf(this.#table, routes, number);
-      return rows.length > 0 ? this.#judgePart(number, rows, examples[number] as Examples) : undefined;
-    });
-    if (routes) this.#uncovered = rowsOf(this.#table, routes, NO_POLICY);
+    const [uncovered, ...byPolicy] = rowsBy(this.#table.rows, routes, this.#policies.length);
+    this.#uncovered = uncovered as Uint32Array;
+    const waiting = byPolicy.map((rows, number) =>
+      rows.length > 0 ? this.#judgePart(number, rows, examples[number] as Examples) : undefined,
+    );
     return waiting.filter((rows) => rows !== undefined);
   }
 
@@ -183,13 +183,24 @@ function takeCodes({ codes }: AddressColumn, rows: Uint32Array, offset: number, 
   }
 }
 
-/** The rows that go to the policy of the number. */
-function rowsOf({ rows }: ColumnTable, routes: Int32Array | undefined, policy: number): Uint32Array {
-  if (routes === undefined) return allRows(rows);
-  const found = new Uint32Array(rows);
-  let count = 0;
-  for (let row = 0; row < rows; row++) if (routes[row] === policy) found[count++] = row;
-  return found.subarray(0, count);
+/** The rows that go to no policy, then those of each policy; without routes the first has all. */
+function rowsBy(rows: number, routes: Int32Array | undefined, policies: number): Uint32Array[] {
+  const none = new Uint32Array(0);
+  if (routes === undefined) return [none, allRows(rows), ...new Array<Uint32Array>(policies - 1).fill(none)];
+  const counts = new Uint32Array(policies + 1);
+  for (let row = 0; row < rows; row++) {
+    const part = (routes[row] as number) - NO_POLICY;
+    counts[part] = (counts[part] as number) + 1;
+  }
+  const found = Array.from(counts, (count) => new Uint32Array(count));
+  counts.fill(0);
+  for (let row = 0; row < rows; row++) {
+    const part = (routes[row] as number) - NO_POLICY;
+    const count = counts[part] as number;
+    (found[part] as Uint32Array)[count] = row;
+    counts[part] = count + 1;
+  }
+  return found;
 }
 
 /** The places at which the value stands. */

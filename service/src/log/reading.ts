@@ -60,21 +60,20 @@ async function readBlocks(
   const ahead: Promise<PackedPart>[] = [];
   let lines = 0;
   /** Memory that blocks were in, to be used again: freeing and taking so much costs more than reading it. */
-  const used: ArrayBuffer[] = [];
+  const used: Uint8Array[] = [];
   const blocks = new LineBlocks(
     (block) => {
       lines += block.lines;
-      const read = pool.idlest
-        .callMoving('readLines', [format, block, redaction], [block.bytes.buffer])
-        .then(({ result, back }) => {
-          used.push(...back);
-          return result;
-        });
+      const read = pool.idlest.call('readLines', [format, block, redaction]).then((part) => {
+        used.push(new Uint8Array(block.bytes.buffer));
+        return part;
+      });
       // It is awaited in its turn, and must not count as unheeded until then.
       read.catch(() => undefined);
       ahead.push(read);
     },
-    { allocate: (size) => new Uint8Array(used.pop() ?? Buffer.allocUnsafeSlow(size).buffer) },
+    // Threads see the same memory, so that nothing is copied to them.
+    { allocate: (size) => used.pop() ?? new Uint8Array(new SharedArrayBuffer(size)) },
   );
   const most = pool.workers.length * BLOCKS_AHEAD;
   const taken = async (left: number) => {

@@ -6,18 +6,15 @@ export interface Call {
   readonly id: number;
   readonly name: CallName;
   readonly args: readonly unknown[];
-  /** Buffers that were moved to the thread. */
-  readonly back: readonly ArrayBuffer[];
 }
 
-export type Reply = { readonly id: number; readonly back: readonly ArrayBuffer[] } & (
+export type Reply = { readonly id: number } & (
   | { readonly result: unknown }
   | { readonly error: { readonly message: string; readonly stack: string | undefined } }
 );
 
-parentPort?.on('message', ({ id, name, args, back }: Call) => {
-  // What was moved here goes back with the answer, so that its memory is used again.
-  parentPort?.postMessage({ id, back, ...answer(name, args) } satisfies Reply, [...back]);
+parentPort?.on('message', ({ id, name, args }: Call) => {
+  parentPort?.postMessage({ id, ...answer(name, args) } satisfies Reply);
 });
 
 function answer(name: CallName, args: readonly unknown[]) {

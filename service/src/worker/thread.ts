@@ -6,7 +6,7 @@ import type { Call, Reply } from './thread-main.js';
 export class ThreadLost extends Error {}
 
 interface Waiting {
-  readonly resolve: (answer: { readonly result: unknown; readonly back: readonly ArrayBuffer[] }) => void;
+  readonly resolve: (result: unknown) => void;
   readonly reject: (error: Error) => void;
 }
 
@@ -27,21 +27,13 @@ export class Thread {
   }
 
   /** Has the thread do something. */
-  async call<K extends CallName>(name: K, args: Parameters<Calls[K]>): Promise<ReturnType<Calls[K]>> {
-    return (await this.callMoving(name, args, [])).result;
-  }
-
-  /** As `call`; `moved` are buffers that go to the thread, and come back as other objects over the same memory. */
-  callMoving<K extends CallName>(
-    name: K,
-    args: Parameters<Calls[K]>,
-    moved: readonly ArrayBuffer[],
-  ): Promise<{ readonly result: ReturnType<Calls[K]>; readonly back: readonly ArrayBuffer[] }> {
+  call<K extends CallName>(name: K, args: Parameters<Calls[K]>): Promise<ReturnType<Calls[K]>> {
     const worker = this.#started();
     const id = ++this.#calls;
     return new Promise((resolve, reject) => {
       this.#waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
-      worker.postMessage({ id, name, args, back: moved } satisfies Call, moved);
+      // Nothing is moved: once one buffer of a thread was, all that its code does with any is looked at twice.
+      worker.postMessage({ id, name, args } satisfies Call);
     });
   }
 
@@ -70,7 +62,7 @@ export class Thread {
   #answered(reply: Reply): void {
     const waiting = this.#waiting.get(reply.id);
     this.#waiting.delete(reply.id);
-    if ('result' in reply) waiting?.resolve(reply);
+    if ('result' in reply) waiting?.resolve(reply.result);
     else waiting?.reject(Object.assign(new Error(reply.error.message), { stack: reply.error.stack }));
   }
 

@@ -3,7 +3,7 @@ import { LONGEST_LINE } from '../read/splitter.js';
 
 /** Whole lines of a log, which can be read by themselves. */
 export interface LineBlock {
-  readonly bytes: Uint8Array<ArrayBuffer>;
+  readonly bytes: Uint8Array;
   /** The number of its first line in the log, from 1. */
   readonly firstLine: number;
   readonly lines: number;
@@ -15,7 +15,7 @@ export interface LineBlocksOptions {
   /** The bytes of a block, at least 512 KiB. Default 16 MiB. */
   readonly size?: number;
   /** Gives room for a block. Default zeroed memory. */
-  readonly allocate?: (size: number) => Uint8Array<ArrayBuffer>;
+  readonly allocate?: (size: number) => Uint8Array;
 }
 
 const SIZE = 16 * 1024 * 1024;
@@ -30,9 +30,9 @@ const NEWLINE = 10;
 export class LineBlocks {
   readonly #mostLines: number;
   readonly #size: number;
-  readonly #allocate: (size: number) => Uint8Array<ArrayBuffer>;
+  readonly #allocate: (size: number) => Uint8Array;
   readonly #take: (block: LineBlock) => void;
-  #bytes: Uint8Array<ArrayBuffer>;
+  #bytes: Uint8Array;
   #length = 0;
   #lines = 0;
   /** Where the line begins that is not ended yet. */

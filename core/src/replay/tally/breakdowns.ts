@@ -124,11 +124,12 @@ function countHours(times: Float64Array | undefined, answers: Uint8Array): KeyCo
   const places = new Map<number, number>();
   const hours: number[] = [];
   let counts = new Uint32Array(ANSWER_COUNT * 256);
-  let [hour, place] = [Number.NaN, -1];
+  let [from, place] = [Number.NaN, -1];
   for (let row = 0; row < answers.length; row++) {
-    const own = times ? Math.floor((times[row] as number) / HOUR) : Number.NaN;
-    if (place < 0 || !Object.is(own, hour)) {
-      hour = own;
+    const time = times ? (times[row] as number) : Number.NaN;
+    if (!(time >= from && time < from + HOUR)) {
+      const own = Math.floor(time / HOUR);
+      from = own * HOUR;
       place = places.get(own) ?? hours.push(own) - 1;
       places.set(own, place);
       if ((place + 1) * ANSWER_COUNT > counts.length) {

@@ -172,7 +172,8 @@ class CountryTexts implements PartTexts {
     this.part = part;
     this.#classes = prepared.shared().partition.classes;
     // Classes count from −1 on, which is that of clients that are not known.
-    this.codes = classes.map((number) => number + 1);
+    this.codes = new Int32Array(classes.length);
+    for (let at = 0; at < classes.length; at++) this.codes[at] = (classes[at] as number) + 1;
     this.count = this.#classes.length + 1;
   }
 
