@@ -1,10 +1,10 @@
-import { createHash } from 'node:crypto';
 import { countIgnored, FORMAT_NAMES, LOG_FORMATS, type LogFormat, type Mapping, tellLineFault } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
 import type { PackedPart, PackedTable } from '../worker/calls/read.js';
 import type { WorkerPool } from '../worker/pool.js';
+import { ContentHash } from './content-hash.js';
 import { type LogFacts, readLog } from './reading.js';
 import { tooLarge } from './too-large.js';
 import { unzipped } from './unzip.js';
@@ -35,7 +35,7 @@ export async function importLog(
 ): Promise<RequestLog> {
   return knex.transaction(async (trx) => {
     const writer = await LogWriter.begin(trx, options);
-    const hash = createHash('sha256');
+    const hash = new ContentHash();
     let size = 0;
     async function* counted(): AsyncGenerator<Buffer> {
       // Hashed as it is when unpacked, so that a file and its packed copy are known to be the same.
@@ -47,7 +47,7 @@ export async function importLog(
       }
     }
     const facts = await readLog(pool, counted(), options, (part) => writer.take(part));
-    return writer.finish(facts, { bytes: size, contentHash: hash.digest('hex') });
+    return writer.finish(facts, { bytes: size, contentHash: hash.digest() });
   });
 }
 
