@@ -15,6 +15,9 @@ export class TextArena {
   #hashes = new Int32Array(32);
   #ends = new Uint32Array(32);
   #texts = new Uint8Array(512);
+  #ownView = viewOf(this.#texts);
+  #viewed: Uint8Array | undefined;
+  #view = this.#ownView;
   #count = 0;
   #length = 0;
 
@@ -24,22 +27,33 @@ export class TextArena {
 
   /** The number of the bytes from `start` to before `end`; a new one where it does not have them. */
   number(bytes: Uint8Array, start: number, end: number, hash: number): number {
-    const [slots, hashes, ends, texts] = [this.#slots, this.#hashes, this.#ends, this.#texts];
+    if (bytes !== this.#viewed) this.#look(bytes);
+    const [slots, hashes, ends] = [this.#slots, this.#hashes, this.#ends];
     const mask = slots.length - 1;
     const length = end - start;
     let slot = (hash ^ (hash >>> 15)) & mask;
     for (let number = slots[slot] as number; number >= 0; number = slots[slot] as number) {
       if (hashes[number] === hash) {
         const known = number === 0 ? 0 : (ends[number - 1] as number);
-        if ((ends[number] as number) - known === length) {
-          let at = 0;
-          while (at < length && texts[known + at] === bytes[start + at]) at++;
-          if (at === length) return number;
-        }
+        if ((ends[number] as number) - known === length && this.#equals(known, bytes, start, length)) return number;
       }
       slot = (slot + 1) & mask;
     }
     return this.#add(slot, bytes, start, end, hash);
+  }
+
+  /** Four bytes are looked at together. */
+  #equals(known: number, bytes: Uint8Array, start: number, length: number): boolean {
+    const [own, other, texts] = [this.#ownView, this.#view, this.#texts];
+    let at = 0;
+    for (; at + 4 <= length; at += 4) if (own.getInt32(known + at) !== other.getInt32(start + at)) return false;
+    for (; at < length; at++) if (texts[known + at] !== bytes[start + at]) return false;
+    return true;
+  }
+
+  #look(bytes: Uint8Array): void {
+    this.#viewed = bytes;
+    this.#view = viewOf(bytes);
   }
 
   /** The texts so far; a copy. */
@@ -49,7 +63,10 @@ export class TextArena {
 
   #add(slot: number, bytes: Uint8Array, start: number, end: number, hash: number): number {
     const number = this.#count++;
-    while (this.#length + end - start > this.#texts.length) this.#texts = grown(this.#texts, Uint8Array);
+    while (this.#length + end - start > this.#texts.length) {
+      this.#texts = grown(this.#texts, Uint8Array);
+      this.#ownView = viewOf(this.#texts);
+    }
     for (let at = start; at < end; at++) this.#texts[this.#length++] = bytes[at] as number;
     this.#slots[slot] = number;
     this.#hashes[number] = hash;
@@ -78,3 +95,5 @@ function grown<T extends Int32Array | Uint32Array | Uint8Array>(from: T, type: n
   larger.set(from);
   return larger;
 }
+
+const viewOf = (bytes: Uint8Array): DataView => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);

@@ -14,8 +14,7 @@ const ARRAYS = { 1: Uint8Array, 2: Uint16Array, 4: Uint32Array } as const;
 
 /** How numbers are stored; undefined where they are not whole, or too far apart. NaN is absent. */
 export function wholeBody(values: Float64Array): { readonly width: number; readonly body: Uint8Array } | undefined {
-  const spans = STEPS.map((step) => spanOf(values, step)).filter((span) => span !== undefined);
-  const [best] = spans.sort((a, b) => a.width - b.width);
+  const [best] = spansOf(values).sort((a, b) => a.width - b.width);
   if (best === undefined) return undefined;
   const { base, step, width } = best;
   const body = new Uint8Array(HEAD + values.length * width);
@@ -64,27 +63,31 @@ interface Span {
   readonly width: Width;
 }
 
-/** What it takes to store the numbers with the step; undefined where they cannot be. */
-function spanOf(values: Float64Array, step: number): Span | undefined {
-  let least = Number.POSITIVE_INFINITY;
-  let most = Number.NEGATIVE_INFINITY;
+/** What it takes to store the numbers with each step; those that they cannot be stored with are left out. */
+function spansOf(values: Float64Array): Span[] {
+  const least = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY] as [number, number];
+  const most = [Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY] as [number, number];
   let seen = 0;
   for (let row = 0; row < values.length; row++) {
     const value = values[row] as number;
     if (Number.isNaN(value)) continue;
     seen++;
     // A number so large is not exact, and −0 would come back as 0.
-    if (Math.floor(value) !== value || value > LARGEST || value < -LARGEST || (value === 0 && 1 / value < 0))
-      return undefined;
-    const offset = value - step * row;
-    least = Math.min(least, offset);
-    most = Math.max(most, offset);
+    if (Math.floor(value) !== value || value > LARGEST || value < -LARGEST || (value === 0 && 1 / value < 0)) return [];
+    if (value < least[0]) least[0] = value;
+    if (value > most[0]) most[0] = value;
+    const offset = value - row;
+    if (offset < least[1]) least[1] = offset;
+    if (offset > most[1]) most[1] = offset;
   }
-  if (seen === 0) return { base: 0, step, width: 1 };
-  if (most === least && seen === values.length) return { base: least, step, width: 0 };
-  const span = most - least;
-  const width = span < HIGHEST[1] ? 1 : span < HIGHEST[2] ? 2 : span < HIGHEST[4] ? 4 : undefined;
-  return width && { base: least, step, width };
+  return STEPS.flatMap((step): Span[] => {
+    const [base, highest] = [least[step], most[step]];
+    if (seen === 0) return [{ base: 0, step, width: 1 }];
+    if (highest === base && seen === values.length) return [{ base, step, width: 0 }];
+    const span = highest - base;
+    const width = span < HIGHEST[1] ? 1 : span < HIGHEST[2] ? 2 : span < HIGHEST[4] ? 4 : undefined;
+    return width ? [{ base, step, width }] : [];
+  });
 }
 
 const LARGEST = 2 ** 52;

@@ -3,8 +3,9 @@ import { parseTime } from '../../text/time.js';
 const ZERO = 48;
 /** `2026-11-09T00:17`, which many lines behind each other have in common. */
 const MINUTE = 16;
-const WITH_SECONDS = 20;
-const WITH_MILLISECONDS = 24;
+/** How long a time is to the second, and to the millisecond. */
+export const WITH_SECONDS = 20;
+export const WITH_MILLISECONDS = 24;
 
 /** Reads times of RFC 3339 in UTC from the bytes of a block; others are NaN, and left to who reads all of them. */
 export class BlockClock {

@@ -1,7 +1,7 @@
 import { HASH_START, hashByte, TextArena } from '../../column/index.js';
 import { isConventionalName } from '../read/names.js';
 import { REQUEST_FIELDS } from '../read/request-fields.js';
-import { BlockClock } from './clock.js';
+import { BlockClock, WITH_MILLISECONDS, WITH_SECONDS } from './clock.js';
 import { FIELDS, LineFields, NUMBER_COUNT, TIME } from './line-fields.js';
 
 const QUOTE = 34;
@@ -26,6 +26,10 @@ const LEFT_LINE = -1;
 /** More distinct keys than this, and lines with new ones are left. */
 const MOST_KEYS = 4096;
 const ROOT = 0;
+/** Bytes that texts have as they are: ASCII, but for control characters, quotes and escapes. */
+const PLAIN = Uint8Array.from({ length: 256 }, (_, byte) =>
+  byte >= SPACE && byte < 128 && byte !== QUOTE && byte !== BACKSLASH ? 1 : 0,
+);
 
 /** The most that each number may be; time is told in another way. */
 const MOST: readonly number[] = [0, 65535, Number.MAX_SAFE_INTEGER, 999, Number.MAX_SAFE_INTEGER];
@@ -38,6 +42,7 @@ const MOST: readonly number[] = [0, 65535, Number.MAX_SAFE_INTEGER, 999, Number.
 export class JsonScanner {
   readonly fields = new LineFields();
   readonly #bytes: Uint8Array;
+  readonly #view: DataView;
   readonly #keys = new TextArena();
   readonly #clock: BlockClock;
   /** By key: its field, and where its bytes and the closing quote stand. */
@@ -56,6 +61,7 @@ export class JsonScanner {
   /** Every line of the bytes ends with a line feed. */
   constructor(bytes: Uint8Array) {
     this.#bytes = bytes;
+    this.#view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     this.#clock = new BlockClock(bytes);
   }
 
@@ -108,13 +114,7 @@ export class JsonScanner {
   #key(start: number, previous: number): number {
     const bytes = this.#bytes;
     const likely = (this.#next[previous] as number) - 1;
-    if (likely >= 0) {
-      const [known, length] = [this.#keyStart[likely] as number, this.#keyLength[likely] as number];
-      let at = 0;
-      // The closing quote is compared too.
-      while (at <= length && bytes[known + at] === bytes[start + at]) at++;
-      if (at > length) return likely;
-    }
+    if (likely >= 0 && this.#isKey(likely, start)) return likely;
     let hash = HASH_START;
     let end = start;
     for (let byte = bytes[end] as number; byte !== QUOTE; byte = bytes[++end] as number) {
@@ -126,6 +126,18 @@ export class JsonScanner {
     if (key === this.#fieldOf.length) this.#learn(key, start, end);
     this.#next[previous] = key + 1;
     return key;
+  }
+
+  /** Whether the key stands there, its closing quote too; four bytes are looked at together. */
+  #isKey(key: number, start: number): boolean {
+    const [known, length] = [this.#keyStart[key] as number, (this.#keyLength[key] as number) + 1];
+    const bytes = this.#bytes;
+    if (start + length > bytes.length) return false;
+    let at = 0;
+    for (; at + 4 <= length; at += 4)
+      if (this.#view.getInt32(known + at) !== this.#view.getInt32(start + at)) return false;
+    for (; at < length; at++) if (bytes[known + at] !== bytes[start + at]) return false;
+    return true;
   }
 
   #learn(key: number, start: number, end: number): void {
@@ -151,24 +163,31 @@ export class JsonScanner {
   #text(start: number, field: number): number {
     const { fields } = this;
     const bytes = this.#bytes;
+    // Other numbers told as texts are rare.
+    if (field >= 0 && field < NUMBER_COUNT) return field === TIME ? this.#time(start) : -1;
     let hash = HASH_START;
     let at = start;
-    for (let byte = bytes[at] as number; byte !== QUOTE; byte = bytes[++at] as number) {
-      if (byte === BACKSLASH || byte < SPACE || byte >= 128) return -1;
-      hash = Math.imul(hash ^ byte, 0x01000193);
-    }
+    let byte = bytes[at] as number;
+    for (; PLAIN[byte] === 1; byte = bytes[++at] as number) hash = Math.imul(hash ^ byte, 0x01000193);
+    if (byte !== QUOTE) return -1;
     if (field === IGNORED) return at + 1;
-    if (field < NUMBER_COUNT) {
-      // Other numbers told as texts are rare.
-      const time = field === TIME ? this.#clock.read(start, at) : Number.NaN;
-      if (Number.isNaN(time)) return -1;
-      fields.numbers[field] = time;
-    } else {
-      fields.starts[field] = start;
-      fields.ends[field] = at;
-      fields.hashes[field] = hash;
-    }
+    fields.starts[field] = start;
+    fields.ends[field] = at;
+    fields.hashes[field] = hash;
     fields.seen |= 1 << field;
+    return at + 1;
+  }
+
+  /** The clock looks at every byte of a time, so that its end is looked for where the two lengths put it. */
+  #time(start: number): number {
+    const { fields } = this;
+    let at = start + WITH_SECONDS;
+    if (this.#bytes[at] !== QUOTE) at = start + WITH_MILLISECONDS;
+    if (this.#bytes[at] !== QUOTE) return -1;
+    const time = this.#clock.read(start, at);
+    if (Number.isNaN(time)) return -1;
+    fields.numbers[TIME] = time;
+    fields.seen |= 1 << TIME;
     return at + 1;
   }
 
