@@ -12,7 +12,8 @@ export function bloomOf(rows: Uint32Array, width: number): Uint8Array {
   const bits = new Uint8Array(Math.max(8, Math.ceil((count * BITS_A_KEY) / 8)));
   const size = bits.length * 8;
   for (let from = 0; from < rows.length; from += width) {
-    const [one, two] = [hashOf(ONE, rows, from, width), hashOf(TWO, rows, from, width)];
+    const one = hashOf(ONE, rows, from, width);
+    const two = hashOf(TWO, rows, from, width);
     for (let probe = 0; probe < PROBES; probe++) {
       const bit = bitOf(one, two, probe, size);
       bits[bit >> 3] = (bits[bit >> 3] as number) | (1 << (bit & 7));

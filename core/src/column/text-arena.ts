@@ -28,7 +28,9 @@ export class TextArena {
   /** The number of the bytes from `start` to before `end`; a new one where it does not have them. */
   number(bytes: Uint8Array, start: number, end: number, hash: number): number {
     if (bytes !== this.#viewed) this.#look(bytes);
-    const [slots, hashes, ends] = [this.#slots, this.#hashes, this.#ends];
+    const slots = this.#slots;
+    const hashes = this.#hashes;
+    const ends = this.#ends;
     const mask = slots.length - 1;
     const length = end - start;
     let slot = (hash ^ (hash >>> 15)) & mask;
@@ -44,7 +46,9 @@ export class TextArena {
 
   /** Four bytes are looked at together. */
   #equals(known: number, bytes: Uint8Array, start: number, length: number): boolean {
-    const [own, other, texts] = [this.#ownView, this.#view, this.#texts];
+    const own = this.#ownView;
+    const other = this.#view;
+    const texts = this.#texts;
     let at = 0;
     for (; at + 4 <= length; at += 4) if (own.getInt32(known + at) !== other.getInt32(start + at)) return false;
     for (; at < length; at++) if (texts[known + at] !== bytes[start + at]) return false;

@@ -213,7 +213,8 @@ function placesOf(values: Int32Array, value: number): Int32Array {
 
 /** The earliest and the latest time; NaN is none. */
 function spanOf(times: Float64Array): { readonly first: number; readonly last: number } {
-  let [first, last] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  let first = Number.POSITIVE_INFINITY;
+  let last = Number.NEGATIVE_INFINITY;
   for (let at = 0; at < times.length; at++) {
     const time = times[at] as number;
     if (time < first) first = time;

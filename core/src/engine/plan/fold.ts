@@ -68,7 +68,8 @@ export class Fold implements ClassSpace {
 
   // Three loops of one kind: each stays free of what it need not ask for a row.
   #both(left: Int32Array, ofLeft: Int32Array, right: Int32Array, ofRight: Int32Array, count: number, into: Int32Array) {
-    const [pairs, width] = [this.#pairs, this.#width];
+    const pairs = this.#pairs;
+    const width = this.#width;
     for (let at = 0; at < count; at++) {
       const a = ofLeft[left[at] as number] as number;
       const b = ofRight[right[at] as number] as number;
@@ -78,7 +79,8 @@ export class Fold implements ClassSpace {
   }
 
   #onRight(left: Int32Array, right: Int32Array, ofRight: Int32Array, count: number, into: Int32Array) {
-    const [pairs, width] = [this.#pairs, this.#width];
+    const pairs = this.#pairs;
+    const width = this.#width;
     for (let at = 0; at < count; at++) {
       const a = left[at] as number;
       const b = ofRight[right[at] as number] as number;
@@ -88,9 +90,11 @@ export class Fold implements ClassSpace {
   }
 
   #plain(left: Int32Array, right: Int32Array, count: number, into: Int32Array) {
-    const [pairs, width] = [this.#pairs, this.#width];
+    const pairs = this.#pairs;
+    const width = this.#width;
     for (let at = 0; at < count; at++) {
-      const [a, b] = [left[at] as number, right[at] as number];
+      const a = left[at] as number;
+      const b = right[at] as number;
       const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
       into[at] = known === UNKNOWN ? this.#pair(a, b) : known;
     }

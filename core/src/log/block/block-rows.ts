@@ -85,7 +85,8 @@ export class BlockRows {
     for (let field = NUMBER_COUNT; field < FIELDS.length; field++) {
       line[field] = (none & (1 << field)) === 0 ? UNSEEN : NONE;
       if ((seen & (1 << field)) === 0) continue;
-      const [start, end] = [starts[field] as number, ends[field] as number];
+      const start = starts[field] as number;
+      const end = ends[field] as number;
       if (end === start || (end - start === 1 && bytes[start] === DASH)) continue;
       if (field < FIRST_TEXT) {
         const four = readFour(bytes, start, end);
@@ -148,7 +149,8 @@ export class BlockRows {
 
   /** Adds a text that has no other normal form than itself. */
   #addBytes({ starts, ends, hashes }: LineFields, field: number, row: number): void {
-    const [start, end] = [starts[field] as number, ends[field] as number];
+    const start = starts[field] as number;
+    const end = ends[field] as number;
     const column = this.#text(field);
     if (this.#isNone(field, start, end)) column.setBytes(row, this.#bytes, 0, 0, HASH_START);
     else if (field === QUERY && this.#bytes[start] === QUESTION)

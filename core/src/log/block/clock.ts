@@ -31,7 +31,8 @@ export class BlockClock {
   }
 
   #isKnown(start: number): boolean {
-    const [bytes, known] = [this.#bytes, this.#known];
+    const bytes = this.#bytes;
+    const known = this.#known;
     if (known < 0) return false;
     for (let at = MINUTE - 1; at >= 0; at--) if (bytes[known + at] !== bytes[start + at]) return false;
     return true;

@@ -204,7 +204,8 @@ export class CombinedScanner {
   }
 
   #isKnown(start: number): boolean {
-    const [bytes, known] = [this.#bytes, this.#known];
+    const bytes = this.#bytes;
+    const known = this.#known;
     if (known < 0) return false;
     for (let at = 0; at < CLOCK; at++)
       if (at !== 18 && at !== 19 && bytes[known + at] !== bytes[start + at]) return false;
@@ -233,7 +234,8 @@ export class CombinedScanner {
   /** The format always has the field, so that a `-` or nothing says that there is known to be none. */
   #seeOrNone(field: number): void {
     const { fields } = this;
-    const [start, end] = [fields.starts[field] as number, fields.ends[field] as number];
+    const start = fields.starts[field] as number;
+    const end = fields.ends[field] as number;
     if (end === start || (end - start === 1 && this.#bytes[start] === DASH)) fields.none |= 1 << field;
     else fields.seen |= 1 << field;
   }

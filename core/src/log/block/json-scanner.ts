@@ -130,7 +130,8 @@ export class JsonScanner {
 
   /** Whether the key stands there, its closing quote too; four bytes are looked at together. */
   #isKey(key: number, start: number): boolean {
-    const [known, length] = [this.#keyStart[key] as number, (this.#keyLength[key] as number) + 1];
+    const known = this.#keyStart[key] as number;
+    const length = (this.#keyLength[key] as number) + 1;
     const bytes = this.#bytes;
     if (start + length > bytes.length) return false;
     let at = 0;

@@ -124,7 +124,8 @@ function countHours(times: Float64Array | undefined, answers: Uint8Array): KeyCo
   const places = new Map<number, number>();
   const hours: number[] = [];
   let counts = new Uint32Array(ANSWER_COUNT * 256);
-  let [from, place] = [Number.NaN, -1];
+  let from = Number.NaN;
+  let place = -1;
   for (let row = 0; row < answers.length; row++) {
     const time = times ? (times[row] as number) : Number.NaN;
     if (!(time >= from && time < from + HOUR)) {

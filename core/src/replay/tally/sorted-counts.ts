@@ -44,9 +44,12 @@ function merged(a: CountRun, b: CountRun): CountRun {
   const [left, right] = [a.keys, b.keys];
   const keys = new Float64Array(left.length + right.length);
   const counts = new Float64Array(keys.length);
-  let [at, from, other] = [0, 0, 0];
+  let at = 0;
+  let from = 0;
+  let other = 0;
   while (from < left.length && other < right.length) {
-    const [x, y] = [left[from] as number, right[other] as number];
+    const x = left[from] as number;
+    const y = right[other] as number;
     if (x < y) {
       keys[at] = x;
       counts[at++] = a.counts[from++] as number;

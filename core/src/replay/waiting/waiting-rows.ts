@@ -61,7 +61,8 @@ export class Examples {
     const examples: Request[] = [];
     const known = new Map<number, number>();
     const classes = new Int32Array(places.length);
-    let [last, lastNumber] = [-1, -1];
+    let last = -1;
+    let lastNumber = -1;
     for (let at = 0; at < places.length; at++) {
       const place = places[at] as number;
       const node = nodes[place] as number;

@@ -1,5 +1,5 @@
 import type { UrlTerm } from '../../../condition/index.js';
-import { type UrlPattern, type UrlSeen, urlMatches } from '../../../url/index.js';
+import { pathMatches, type UrlPattern, type UrlSeen, urlMatches } from '../../../url/index.js';
 import type { Prepared } from '../../prepared.js';
 import { DomainIndex } from './hosts.js';
 import { numbered } from './matcher.js';
@@ -31,6 +31,16 @@ export class UrlMatcher {
   /** Whether anything but the host can matter for this host. */
   concerns(host: string | undefined): boolean {
     return host === undefined || this.#everywhere.length > 0 || this.#of(host).length > 0;
+  }
+
+  /** Whether anything but the host and the path can matter for these; where one is not seen, anything can. */
+  concernsPath(host: string | undefined, path: string | undefined): boolean {
+    if (host === undefined || path === undefined || this.#everywhere.length > 0) return true;
+    for (const each of this.#of(host)) {
+      const { pattern } = this.#candidates[each] as Candidate;
+      if (pattern.type === 'parts' && pathMatches(pattern.path, path)) return true;
+    }
+    return false;
   }
 
   match(seen: UrlSeen): UrlMatch {

@@ -22,7 +22,8 @@ export class ByteMemo {
   /** The class of the text of the number in a dictionary; −1 where it is not known. */
   find(bytes: TextBytes, number: number): number {
     const { texts } = bytes;
-    const [start, end] = [startOf(bytes, number), bytes.ends[number] as number];
+    const start = startOf(bytes, number);
+    const end = bytes.ends[number] as number;
     const hash = this.#hashOf(texts, start, end);
     const mask = this.#slots.length - 1;
     let slot = (hash ^ (hash >>> 15)) & mask;
@@ -36,7 +37,8 @@ export class ByteMemo {
   /** Remembers the class of a text that is not known. */
   add(bytes: TextBytes, number: number, classNumber: number): void {
     const { texts } = bytes;
-    const [start, end] = [startOf(bytes, number), bytes.ends[number] as number];
+    const start = startOf(bytes, number);
+    const end = bytes.ends[number] as number;
     this.#add(texts.subarray(start, end), this.#hashOf(texts, start, end), classNumber);
   }
 
@@ -61,7 +63,8 @@ export class ByteMemo {
   #equals(entry: number, texts: Uint8Array, start: number, end: number): boolean {
     const from = this.#ends[entry] as number;
     if ((this.#ends[entry + 1] as number) - from !== end - start) return false;
-    const [view, ownView] = [this.#view, this.#ownView];
+    const view = this.#view;
+    const ownView = this.#ownView;
     let at = start;
     let own = from;
     for (; at + 4 <= end; at += 4, own += 4)

@@ -56,7 +56,8 @@ class NumberSource implements Source {
   #told(values: Float64Array, rows: Uint32Array, into: Int32Array): void {
     const unseen = this.#unseen;
     // Requests behind each other often tell the same.
-    let [last, lastClass] = [Number.NaN, unseen];
+    let last = Number.NaN;
+    let lastClass = unseen;
     for (let at = 0; at < rows.length; at++) {
       const value = values[rows[at] as number] as number;
       if (value !== last) {

@@ -25,6 +25,8 @@ class UrlSource implements Source {
   readonly classes: ClassTable;
   readonly #matcher: UrlMatcher;
   readonly #memo = new ClassMemo();
+  /** Whether patterns speak of a host and a path. */
+  readonly #paths = new ClassMemo();
 
   constructor(axis: Axis, matcher: UrlMatcher, words: number) {
     this.classes = new ClassTable([axis], words);
@@ -36,23 +38,47 @@ class UrlSource implements Source {
   }
 
   rows({ table, rows }: Block, into: Int32Array): void {
-    const hosts = combine(table, ['host'], rows);
-    const { codes } = hosts;
-    const nowhere = this.classes.number([{ matched: [] }]);
-    const concerned = new Uint8Array(hosts.count);
-    for (let code = 0; code < concerned.length; code++)
-      concerned[code] = this.#matcher.concerns(hosts.texts(code)[0]) ? 1 : 0;
-    into.fill(nowhere, 0, rows.length);
-    const places = new Uint32Array(rows.length);
-    let count = 0;
-    for (let at = 0; at < rows.length; at++) if (concerned[codes[at] as number] === 1) places[count++] = at;
-    if (count > 0) this.#looked(table, rows, places.subarray(0, count), into);
+    into.fill(this.classes.number([{ matched: [] }]), 0, rows.length);
+    let places = this.#ofHosts(combine(table, ['host'], rows));
+    if (places.length > 0) places = this.#ofPaths(table, rows, places);
+    if (places.length > 0) this.#looked(table, rows, places, into);
+  }
+
+  /** The places whose hosts patterns speak of. */
+  #ofHosts(hosts: Combinations): Uint32Array {
+    const { codes, count } = hosts;
+    const concerned = new Uint8Array(count);
+    for (let code = 0; code < count; code++) concerned[code] = this.#matcher.concerns(hosts.texts(code)[0]) ? 1 : 0;
+    const places = new Uint32Array(codes.length);
+    let found = 0;
+    for (let at = 0; at < codes.length; at++) if (concerned[codes[at] as number] === 1) places[found++] = at;
+    return places.subarray(0, found);
+  }
+
+  /** Of the places those whose paths patterns speak of too. */
+  #ofPaths(table: Block['table'], rows: Uint32Array, places: Uint32Array): Uint32Array {
+    const seen = combine(table, ['host', 'path'], rowsAt(rows, places));
+    const { codes, count } = seen;
+    const concerned = new Uint8Array(count);
+    for (let code = 0; code < count; code++) {
+      const [host, path] = seen.texts(code);
+      concerned[code] = this.#concernsPath(host, path) ? 1 : 0;
+    }
+    const left = new Uint32Array(places.length);
+    let found = 0;
+    for (let at = 0; at < places.length; at++)
+      if (concerned[codes[at] as number] === 1) left[found++] = places[at] as number;
+    return left.subarray(0, found);
+  }
+
+  #concernsPath(host: string | undefined, path: string | undefined): boolean {
+    if (host === undefined || path === undefined) return true;
+    return this.#paths.get(host + path, () => (this.#matcher.concernsPath(host, path) ? 1 : 0)) === 1;
   }
 
   /** The rows at the places, by all that their URLs show. */
   #looked(table: Block['table'], rows: Uint32Array, places: Uint32Array, into: Int32Array): void {
-    const own = new Uint32Array(places.length);
-    for (let index = 0; index < places.length; index++) own[index] = rows[places[index] as number] as number;
+    const own = rowsAt(rows, places);
     const seen = combine(table, PARTS, own);
     const ports = portsOf(table, own);
     // Each combination is looked at once.
@@ -85,4 +111,10 @@ function portsOf(table: Block['table'], rows: Uint32Array): Uint32Array {
     ports[at] = Number.isNaN(port) ? 0 : port + 1;
   }
   return ports;
+}
+
+function rowsAt(rows: Uint32Array, places: Uint32Array): Uint32Array {
+  const found = new Uint32Array(places.length);
+  for (let at = 0; at < places.length; at++) found[at] = rows[places[at] as number] as number;
+  return found;
 }
