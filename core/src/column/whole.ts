@@ -40,13 +40,16 @@ export function requireWhole(width: number, body: Uint8Array, rows: number): voi
 export function readWhole(width: number, body: Uint8Array, rows: number): Float64Array {
   // A copy, so that it is aligned.
   const copy = new Uint8Array(body).buffer;
-  const [base, step] = new Float64Array(copy, 0, 2) as unknown as [number, number];
+  const head = new Float64Array(copy, 0, 2);
+  const base = head[0] as number;
+  const step = head[1] as number;
   const values = new Float64Array(rows);
   if (!isWidth(width) || width === 0) {
     for (let row = 0; row < rows; row++) values[row] = base + step * row;
     return values;
   }
-  const offsets = new ARRAYS[width](copy, HEAD);
+  // All of one width, which the loop is fast for.
+  const offsets = new Uint32Array(width === 4 ? copy.slice(HEAD) : new ARRAYS[width](copy, HEAD));
   const absent = HIGHEST[width];
   for (let row = 0; row < rows; row++) {
     const offset = offsets[row] as number;
