@@ -25,7 +25,7 @@ export {
   type PassedOver,
 } from './catalogue/index.js';
 export { type CellMend, type CheckedCell, type CheckedGrid, runChecks, withExpectation } from './checking/index.js';
-export { type ColumnTable, decodeTable, encodeTable, type Packing, takeRows } from './column/index.js';
+export { type ColumnTable, decodeTable, encodeTable, type Packing, packedBodies, takeRows } from './column/index.js';
 export {
   type CountryCoverage,
   type CountryData,

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   AddressColumnBuilder,
@@ -6,6 +7,8 @@ import {
   decodeTable,
   encodeTable,
   LayoutError,
+  type NumberColumn,
+  numberAt,
   TextColumnBuilder,
 } from './index.js';
 
@@ -41,6 +44,22 @@ const plain = ({ rows, columns }: ColumnTable) => ({
 describe('the layout of a table', () => {
   it('gives back every kind of column', () => {
     expect(plain(decodeTable(encodeTable(table())))).toEqual(plain(table()));
+  });
+
+  it('reads one number without all others, however they are stored', () => {
+    const rows = fc.array(fc.oneof(fc.constant(Number.NaN), fc.nat(300), fc.nat(2 ** 40), fc.double()), {
+      maxLength: 9,
+    });
+    fc.assert(
+      fc.property(fc.oneof(rows, fc.array(fc.nat(250)), fc.array(fc.nat(60_000))), (given) => {
+        const values = Float64Array.from(given);
+        const one: ColumnTable = { rows: values.length, columns: new Map([['n', { type: 'number', values }]]) };
+        const column = decodeTable(encodeTable(one)).columns.get('n') as NumberColumn;
+        expect(given.map((_, row) => numberAt(column, row))).toEqual(given);
+        expect([...column.values]).toEqual(given);
+        expect(given.map((_, row) => numberAt(column, row))).toEqual(given);
+      }),
+    );
   });
 
   it('is the same bytes for the same table, with the version at its place', () => {

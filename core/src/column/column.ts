@@ -37,6 +37,8 @@ export interface TextBytes {
 export interface NumberColumn {
   readonly type: 'number';
   readonly values: Float64Array;
+  /** The value of one row, where it can be read without all others. */
+  readonly at?: (row: number) => number;
 }
 
 export type Columns = ReadonlyMap<string, Column>;

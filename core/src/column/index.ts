@@ -13,10 +13,11 @@ export type {
   TextColumn,
 } from './column.js';
 export { addressCodes, codeOffsets, joinAddresses } from './joined-addresses.js';
-export { decodeTable, encodeTable } from './layout.js';
+export { decodeTable, encodeTable, packedBodies } from './layout.js';
 export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';
 export { takeRows } from './take-rows.js';
 export { HASH_START, hashByte, TextArena } from './text-arena.js';
 export { textReader } from './texts.js';
+export { numberAt } from './whole.js';
 export { mix, WordTable } from './word-table.js';

@@ -3,7 +3,7 @@ import { addressCodes } from './joined-addresses.js';
 import { LayoutError } from './layout-error.js';
 import { type Packing, unpackedLater } from './packed.js';
 import { decodeTexts } from './texts.js';
-import { readWhole, requireWhole, wholeBody } from './whole.js';
+import { readWhole, readWholeAt, requireWhole, wholeBody } from './whole.js';
 
 /*
  * The binary layout of a column table, version 3; `docs/layout.md` tells it in full. All numbers are little-endian.
@@ -56,39 +56,59 @@ export function encodeTable(table: ColumnTable, packing?: Packing): Uint8Array {
 
 /** Packed columns need the packing that they were made with, and are unpacked when they are first looked at. */
 export function decodeTable(bytes: Uint8Array, packing?: Packing): ColumnTable {
+  const { rows, stored } = storedColumns(bytes);
+  const columns = new Map<string, Column>();
+  for (const { name, kind, width, body, packed } of stored) {
+    if (!packed) {
+      columns.set(name, columnOf(kind, width, body, rows));
+      continue;
+    }
+    if (kind === undefined || packing === undefined)
+      throw new LayoutError('a column is packed in a way not known here');
+    const open = () => columnOf(kind, width, packing.unpack(body), rows);
+    columns.set(name, unpackedLater(kind === 'whole' ? 'number' : kind, open));
+  }
+  return { rows, columns };
+}
+
+/** The packed bodies of a table as it is stored, as `decodeTable` gives them to the packing. */
+export const packedBodies = (bytes: Uint8Array): Uint8Array[] =>
+  storedColumns(bytes).stored.flatMap(({ packed, body }) => (packed ? [body] : []));
+
+function storedColumns(bytes: Uint8Array): { readonly rows: number; readonly stored: NamedColumn[] } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < HEAD || decoder.decode(bytes.subarray(0, 4)) !== MAGIC)
     throw new LayoutError('not a column table');
   const version = view.getUint16(4, true);
   if (version < OLDEST || version > VERSION) throw new LayoutError(`layout version ${version} is not known here`);
-  const rows = view.getUint32(8, true);
-  const columns = new Map<string, Column>();
+  const stored: NamedColumn[] = [];
   let at = HEAD;
   for (let left = view.getUint16(6, true); left > 0; left--) {
     if (at + COLUMN_HEAD > bytes.length) throw new LayoutError('the table is cut off');
     const nameEnd = at + COLUMN_HEAD + view.getUint16(at + 2, true);
     const end = nameEnd + view.getUint32(at + 4, true);
     if (end > bytes.length) throw new LayoutError('the table is cut off');
-    const name = decoder.decode(bytes.subarray(at + COLUMN_HEAD, nameEnd));
-    const kind = KINDS[view.getUint8(at) & ~PACKED];
-    const packed = (view.getUint8(at) & PACKED) !== 0;
-    columns.set(name, opened({ kind, width: view.getUint8(at + 1), body: bytes.subarray(nameEnd, end) }, rows, packed));
+    stored.push({
+      name: decoder.decode(bytes.subarray(at + COLUMN_HEAD, nameEnd)),
+      kind: KINDS[view.getUint8(at) & ~PACKED],
+      width: view.getUint8(at + 1),
+      body: bytes.subarray(nameEnd, end),
+      packed: (view.getUint8(at) & PACKED) !== 0,
+    });
     at = end;
   }
-  return { rows, columns };
-
-  function opened({ kind, width, body }: StoredColumn, rows: number, packed: boolean): Column {
-    if (!packed) return columnOf(kind, width, body, rows);
-    if (kind === undefined || packing === undefined)
-      throw new LayoutError('a column is packed in a way not known here');
-    return unpackedLater(kind === 'whole' ? 'number' : kind, () => columnOf(kind, width, packing.unpack(body), rows));
-  }
+  return { rows: view.getUint32(8, true), stored };
 }
 
 function smaller(column: StoredColumn, packing: Packing | undefined): StoredColumn & { readonly packed: boolean } {
   const body = packing?.pack(column.body);
   const gains = body !== undefined && body.length < column.body.length * WORTH_PACKING;
   return gains ? { ...column, body, packed: true } : { ...column, packed: false };
+}
+
+interface NamedColumn extends StoredColumn {
+  readonly name: string;
+  readonly packed: boolean;
 }
 
 /** A column as it is stored; the width is that of its codes or numbers, where they have one. */
@@ -143,10 +163,13 @@ function columnOf(kind: Kind, width: number, body: Uint8Array, rows: number): Co
       return textColumn(width, body, rows);
     case 'number':
       requireSize(body, rows * 8);
-      return new StoredNumberColumn(() => new Float64Array(copyOf(body)));
+      return new StoredNumberColumn(() => new Float64Array(copyOf(body)), undefined);
     case 'whole':
       requireWhole(width, body, rows);
-      return new StoredNumberColumn(() => readWhole(width, body, rows));
+      return new StoredNumberColumn(
+        () => readWhole(width, body, rows),
+        (row) => readWholeAt(width, body, row),
+      );
     case 'address':
       return addressColumn(width, body, rows);
     case undefined:
@@ -175,15 +198,22 @@ function textColumn(width: number, body: Uint8Array, rows: number): TextColumn {
 class StoredNumberColumn implements NumberColumn {
   readonly type = 'number';
   readonly #read: () => Float64Array;
+  readonly #readAt: ((row: number) => number) | undefined;
   #values: Float64Array | undefined;
 
-  constructor(read: () => Float64Array) {
+  /** `readAt` reads one value without the others. */
+  constructor(read: () => Float64Array, readAt: ((row: number) => number) | undefined) {
     this.#read = read;
+    this.#readAt = readAt;
   }
 
   get values(): Float64Array {
     this.#values ??= this.#read();
     return this.#values;
+  }
+
+  at(row: number): number {
+    return this.#values || !this.#readAt ? (this.values[row] as number) : this.#readAt(row);
   }
 }
 

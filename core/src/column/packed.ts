@@ -1,4 +1,5 @@
 import type { AddressColumn, Codes, Column, NumberColumn, TextBytes, TextColumn } from './column.js';
+import { numberAt } from './whole.js';
 
 /** How the bodies of columns are made smaller, and large again. */
 export interface Packing {
@@ -54,6 +55,10 @@ class LaterNumber implements NumberColumn {
 
   get values(): Float64Array {
     return this.#column().values;
+  }
+
+  at(row: number): number {
+    return numberAt(this.#column(), row);
   }
 }
 

@@ -1,3 +1,4 @@
+import type { NumberColumn } from './column.js';
 import { LayoutError } from './layout-error.js';
 
 /*
@@ -57,6 +58,20 @@ export function readWhole(width: number, body: Uint8Array, rows: number): Float6
   }
   return values;
 }
+
+/** The value of one row of what `wholeBody` stored. */
+export function readWholeAt(width: number, body: Uint8Array, row: number): number {
+  const view = new DataView(body.buffer, body.byteOffset, body.byteLength);
+  const value = view.getFloat64(0, true) + view.getFloat64(8, true) * row;
+  if (!isWidth(width) || width === 0) return value;
+  const at = HEAD + row * width;
+  const offset = width === 1 ? view.getUint8(at) : width === 2 ? view.getUint16(at, true) : view.getUint32(at, true);
+  return offset === HIGHEST[width] ? Number.NaN : value + offset;
+}
+
+/** The value of a row of a column of numbers. */
+export const numberAt = (column: NumberColumn, row: number): number =>
+  column.at ? column.at(row) : (column.values[row] as number);
 
 const isWidth = (width: number): width is Width => Object.hasOwn(HIGHEST, width);
 

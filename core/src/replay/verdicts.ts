@@ -1,8 +1,8 @@
 import { type Address, formatAddress } from '../address/index.js';
 import {
   type AddressColumn,
-  addressCodes,
   addressOf,
+  type Codes,
   type ColumnTable,
   type NumberColumn,
   type TextColumn,
@@ -19,10 +19,11 @@ export type SideRole = (typeof SIDE_ROLES)[number];
  */
 export class Verdicts {
   readonly rows: number;
+  /** The clients and countries; undefined where a replay knows none. */
+  readonly clients: AddressColumn | undefined;
+  readonly countries: TextColumn | undefined;
   readonly #outcomes: TextColumn | undefined;
   readonly #kept: (KeptOutcome | undefined)[] = [];
-  readonly #client: AddressColumn | undefined;
-  readonly #country: TextColumn | undefined;
   readonly #logRows: NumberColumn | undefined;
 
   constructor(table: ColumnTable) {
@@ -33,8 +34,8 @@ export class Verdicts {
     this.rows = table.rows;
     this.#outcomes = text('outcome');
     const client = table.columns.get('client');
-    this.#client = client?.type === 'address' ? client : undefined;
-    this.#country = text('country');
+    this.clients = client?.type === 'address' ? client : undefined;
+    this.countries = text('country');
     const logRows = table.columns.get('row');
     this.#logRows = logRows?.type === 'number' ? logRows : undefined;
   }
@@ -46,15 +47,22 @@ export class Verdicts {
 
   /** Undefined where no policy covers the request. */
   outcome(row: number): KeptOutcome | undefined {
-    const code = this.outcomeCode(row);
-    if (code === 0) return undefined;
-    this.#kept[code] ??= parseOutcome(this.#outcomes?.dictionary[code - 1] as string);
-    return this.#kept[code];
+    return this.#outcomeOf(this.outcomeCode(row));
   }
 
   /** The outcome's code; 0 where there is none. Rows of the same code have the same outcome. */
   outcomeCode(row: number): number {
     return (this.#outcomes?.codes[row] as number | undefined) ?? 0;
+  }
+
+  /** The outcome's code of each row. */
+  get outcomeCodes(): Codes {
+    return this.#outcomes?.codes ?? new Uint32Array(this.rows);
+  }
+
+  /** All outcomes by their codes. */
+  get outcomes(): (KeptOutcome | undefined)[] {
+    return Array.from({ length: 1 + (this.#outcomes?.dictionary.length ?? 0) }, (_, code) => this.#outcomeOf(code));
   }
 
   client(row: number): string | null {
@@ -63,36 +71,16 @@ export class Verdicts {
   }
 
   clientAddress(row: number): Address | undefined {
-    return this.#client && addressOf(this.#client, this.#client.codes[row] as number);
-  }
-
-  /** The code of a client in this chunk; rows of the same code have the same client. */
-  clientCode(row: number): number {
-    return (this.#client?.codes[row] as number | undefined) ?? 0;
-  }
-
-  /** Which clients of this chunk hold, 1 by their codes; code 0 stands for a client that was not seen. */
-  clientsThat(holds: (address: Address | undefined) => boolean): Uint8Array {
-    const client = this.#client;
-    const codes = client ? addressCodes(client) : 1;
-    return Uint8Array.from({ length: codes }, (_, code) => (holds(client && addressOf(client, code)) ? 1 : 0));
+    return this.clients && addressOf(this.clients, this.clients.codes[row] as number);
   }
 
   country(row: number): string | null {
-    return textAt(this.#country, row);
+    return this.countries?.dictionary[(this.countries.codes[row] as number) - 1] ?? null;
   }
 
-  /** The code of a country in this chunk, or undefined where no row has it. */
-  countryCode(country: string | null): number | undefined {
-    if (country === null) return 0;
-    const at = this.#country?.dictionary.indexOf(country) ?? -1;
-    return at < 0 ? undefined : at + 1;
-  }
-
-  countryCodeOf(row: number): number {
-    return (this.#country?.codes[row] as number | undefined) ?? 0;
+  #outcomeOf(code: number): KeptOutcome | undefined {
+    if (code === 0) return undefined;
+    this.#kept[code] ??= parseOutcome(this.#outcomes?.dictionary[code - 1] as string);
+    return this.#kept[code];
   }
 }
-
-const textAt = (column: TextColumn | undefined, row: number): string | null =>
-  column?.dictionary[(column.codes[row] as number) - 1] ?? null;

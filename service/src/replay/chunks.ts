@@ -12,8 +12,8 @@ import {
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { readBytes } from '../database/read-bytes.js';
-import { unpackTable } from '../log/packing.js';
-import { chunkTable } from '../log/store.js';
+import { unpackTable, unpackTableAside } from '../log/packing.js';
+import { chunkBytes, chunkTable } from '../log/store.js';
 import { type Replay, ReplayChunk } from '../model/replay.js';
 import { LogChunk, RequestLog } from '../model/request-log.js';
 
@@ -128,11 +128,19 @@ export interface ReadChunk {
   readonly verdicts: Verdicts;
   /** Its requests, row for row as the verdicts have them. */
   readonly table: ColumnTable;
+  /** Unpacks all that the log holds of it beside other work; without that columns are when they are looked at. */
+  readonly unpacked: () => Promise<void>;
 }
 
 export async function readChunk(knex: Knex, replay: Replay, chunk: PlacedChunk): Promise<ReadChunk> {
-  const [verdicts, table] = await Promise.all([verdictsOf(knex, replay, chunk), logTable(knex, chunk)]);
-  return { chunk, verdicts, table: judgedRows(table, verdicts) };
+  const [verdicts, bytes] = await Promise.all([
+    verdictsOf(knex, replay, chunk),
+    chunkBytes(knex, chunk.logId, chunk.logChunk),
+  ]);
+  const { table, unpacked } = unpackTableAside(bytes);
+  // Taking some rows looks at all columns.
+  if (verdicts.logRows) await unpacked();
+  return { chunk, verdicts, table: judgedRows(table, verdicts), unpacked };
 }
 
 /** What the log holds for a chunk of a replay. */
@@ -143,22 +151,29 @@ export const logTable = (knex: Knex, { logId, logChunk }: PlacedChunk): Promise<
 export const judgedRows = (table: ColumnTable, { logRows }: Verdicts): ColumnTable =>
   logRows ? takeRows(table, logRows) : table;
 
+/** So many chunks are opened beside the one that is looked through. */
+const AHEAD = 2;
+
 /**
- * Reads chunks in order. Who wants no more after the first has read no more; from the second on the database reads the
- * next one while one is looked through.
+ * Opens chunks in order. Who wants no more after the first has opened no more; from the second on the next ones are
+ * opened while one is looked through.
  */
-export async function* readChunks(
-  knex: Knex,
-  replay: Replay,
+export async function* opened<T>(
   chunks: readonly PlacedChunk[],
-): AsyncGenerator<ReadChunk> {
-  let ahead: Promise<ReadChunk> | undefined;
-  for (const [at, chunk] of chunks.entries()) {
-    const read = await (ahead ?? readChunk(knex, replay, chunk));
-    const next = at > 0 ? chunks[at + 1] : undefined;
-    ahead = next && readChunk(knex, replay, next);
-    // Who stops here does not wait for it, whatever becomes of it.
-    ahead?.catch(() => undefined);
-    yield read;
+  open: (chunk: PlacedChunk) => Promise<T>,
+): AsyncGenerator<T> {
+  const begun: Promise<T>[] = [];
+  let next = 0;
+  const begin = (upTo: number) => {
+    for (; next < Math.min(upTo, chunks.length); next++) {
+      const one = open(chunks[next] as PlacedChunk);
+      // Who stops before it does not wait for it, whatever becomes of it.
+      one.catch(() => undefined);
+      begun.push(one);
+    }
+  };
+  for (let at = 0; at < chunks.length; at++) {
+    begin(at === 0 ? 1 : at + 1 + AHEAD);
+    yield await (begun.shift() as Promise<T>);
   }
 }

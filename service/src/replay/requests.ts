@@ -25,7 +25,7 @@ import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-import { chunksBehind, chunksFor, type PlacedChunk, placedChunks, readChunk, readChunks } from './chunks.js';
+import { chunksBehind, chunksFor, opened, type PlacedChunk, placedChunks, readChunk } from './chunks.js';
 import { stateOf } from './store.js';
 
 /** So many requests are made ready together, so that other work of the service gets its turn. */
@@ -66,10 +66,15 @@ export async function* matchingRequests(
   let left = limit;
   const behind = chunksBehind(await placedChunks(knex, replay), after);
   const chunks = await chunksFor(knex, replay, behind, filter);
-  for await (const { chunk, verdicts, table } of readChunks(knex, replay, chunks)) {
-    const from = Math.max(0, after - chunk.before);
+  const open = async (chunk: PlacedChunk) => {
+    const { verdicts, table, unpacked } = await readChunk(knex, replay, chunk);
     const asked = { verdicts, table: asksForRequest(filter) ? table : undefined, catalogue };
-    const rows = filterRows(asked, replay.slots, filter, from, left);
+    const rows = filterRows(asked, replay.slots, filter, Math.max(0, after - chunk.before), limit);
+    if (rows.length > 0) await unpacked();
+    return { chunk, verdicts, table, rows };
+  };
+  for await (const { chunk, verdicts, table, rows: found } of opened(chunks, open)) {
+    const rows = found.slice(0, left);
     if (rows.length === 0) continue;
     const requests = new ChunkRows(table);
     left -= rows.length;

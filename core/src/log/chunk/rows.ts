@@ -1,5 +1,5 @@
 import type { Address } from '../../address/index.js';
-import { addressOf, type ColumnTable, textReader } from '../../column/index.js';
+import { addressOf, type ColumnTable, numberAt, textReader } from '../../column/index.js';
 import { makeRequest, type Request } from '../../request/index.js';
 import { addressColumn } from './addresses.js';
 import { ADDRESS_FIELDS, NUMBER_FIELDS, TEXT_FIELDS } from './builder.js';
@@ -98,7 +98,7 @@ export class ChunkRows {
     const column = this.#table.columns.get(name);
     if (column?.type !== 'number') return () => undefined;
     return (row) => {
-      const value = column.values[row] as number;
+      const value = numberAt(column, row);
       return Number.isNaN(value) ? undefined : value;
     };
   }

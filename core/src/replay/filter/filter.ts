@@ -4,7 +4,8 @@ import type { Catalogue } from '../catalogue.js';
 import type { Slot } from '../slot.js';
 import type { SideRole, Verdicts } from '../verdicts.js';
 import { outcomeTest } from './outcomes.js';
-import { fieldTests, logTests, type RowTest } from './rows.js';
+import { CodeTest, type RowTest, rowsThatHold } from './row-test.js';
+import { fieldTests, logTests } from './rows.js';
 
 /** Which requests of a replay to show; what is not given does not matter. `unseen` asks for what was not seen. */
 export interface RequestFilter {
@@ -68,11 +69,8 @@ export function filterRows(
   const { verdicts } = input;
   const tests = fieldTests(input, filter);
   if (tests === undefined) return [];
-  const all: RowTest[] = asksForOutcome(filter) ? [outcomeRows(verdicts, slots, filter), ...tests] : tests;
-  const rows: number[] = [];
-  for (let row = from; row < verdicts.rows && rows.length < most; row++)
-    if (all.every((holds) => holds(row))) rows.push(row);
-  return rows;
+  const all = asksForOutcome(filter) ? [outcomeRows(verdicts, slots, filter), ...tests] : tests;
+  return rowsThatHold(all, from, verdicts.rows, most);
 }
 
 /** What of a filter a replay can be limited to: what the log says of a request, before anything is judged. */
@@ -81,19 +79,12 @@ export type LogFilter = Pick<RequestFilter, (typeof LOG_FILTER_FIELDS)[number]>;
 /** The rows of a chunk of a log that a filter asks for, in order. */
 export function selectRows(table: ColumnTable, filter: LogFilter, catalogue: Catalogue | undefined): Uint32Array {
   const tests = logTests(table, filter, catalogue);
-  const rows = new Uint32Array(tests === undefined ? 0 : table.rows);
-  let count = 0;
-  for (let row = 0; row < rows.length; row++) if (tests?.every((holds) => holds(row))) rows[count++] = row;
-  return rows.slice(0, count);
+  return Uint32Array.from(tests ? rowsThatHold(tests, 0, table.rows, Number.POSITIVE_INFINITY) : []);
 }
 
 /** Each distinct outcome is looked at once. */
 function outcomeRows(verdicts: Verdicts, slots: readonly Slot[], filter: RequestFilter): RowTest {
   const wanted = outcomeTest(slots, filter);
-  const known: (boolean | undefined)[] = [];
-  return (row) => {
-    const code = verdicts.outcomeCode(row);
-    known[code] ??= wanted(verdicts.outcome(row));
-    return known[code];
-  };
+  const byCode = Uint8Array.from(verdicts.outcomes, (outcome) => (wanted(outcome) ? 1 : 0));
+  return new CodeTest(verdicts.outcomeCodes, byCode);
 }

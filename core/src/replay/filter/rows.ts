@@ -1,12 +1,18 @@
-import { isRangeFault, parseAddress, rangeContains, tryRange } from '../../address/index.js';
-import type { ColumnTable } from '../../column/index.js';
+import {
+  type Address,
+  type AddressRange,
+  isRangeFault,
+  parseAddress,
+  rangeContains,
+  tryRange,
+} from '../../address/index.js';
+import { type AddressColumn, addressCodes, addressOf, type ColumnTable, type TextColumn } from '../../column/index.js';
 import { patternMatches, tryDomainPattern } from '../../domain/index.js';
-import { numberColumn, textColumn } from '../../engine/index.js';
+import { numberColumn, textCodes, textColumn } from '../../engine/index.js';
 import { isPathFault, pathMatches, tryPathPattern } from '../../url/index.js';
 import type { Catalogue, CatalogueField } from '../catalogue.js';
 import type { FilterInput, RequestFilter } from './filter.js';
-
-export type RowTest = (row: number) => boolean;
+import { CodeTest, type RowTest, SpanTest, UnseenTest } from './row-test.js';
 
 export const UNSEEN = 'unseen';
 
@@ -31,12 +37,19 @@ export function filterFaults({ host, path, client, status }: RequestFilter): Fil
   return faults;
 }
 
+/** What is tested of one field: undefined where the filter does not ask, and `NEVER` where no row can hold. */
+type Tested = RowTest | typeof NEVER | undefined;
+const NEVER = 'never';
+
 /** The tests of all that the filter says of requests; undefined where no row of the chunk can hold them. */
 export function fieldTests(input: FilterInput, filter: RequestFilter): RowTest[] | undefined {
-  const { table, catalogue } = input;
-  const ofVerdicts = [countryTest(input, filter), clientTest(input, filter)].filter((test) => test !== undefined);
+  const { table, verdicts, catalogue } = input;
+  const ofVerdicts = given([
+    textTest(verdicts.countries, filter.country, (wanted) => (country) => country === wanted),
+    clientTest(verdicts.clients, filter.client),
+  ]);
   const ofRequests = table ? logTests(table, filter, catalogue) : [];
-  return ofRequests === undefined || ofVerdicts.includes(NEVER) ? undefined : [...ofVerdicts, ...ofRequests];
+  return ofVerdicts && ofRequests && [...ofVerdicts, ...ofRequests];
 }
 
 /** The tests of what the filter says of requests themselves, whatever became of them; undefined as above. */
@@ -49,44 +62,48 @@ export function logTests(
   if (catalogue)
     for (const field of ['category', 'application'] as const)
       tests.push(catalogueTest(table, catalogue, field, filter));
-  const given = tests.filter((test) => test !== undefined);
-  return given.includes(NEVER) ? undefined : given;
+  return given(tests);
 }
 
-/** Stands where no row can hold. */
-const NEVER: RowTest = () => false;
-
-function countryTest({ verdicts }: FilterInput, { country }: RequestFilter): RowTest | undefined {
-  if (country === undefined) return undefined;
-  const code = verdicts.countryCode(country === UNSEEN ? null : country);
-  return code === undefined ? NEVER : (row) => verdicts.countryCodeOf(row) === code;
+function given(tests: readonly Tested[]): RowTest[] | undefined {
+  const asked: RowTest[] = [];
+  for (const test of tests) {
+    if (test === NEVER) return undefined;
+    if (test) asked.push(test);
+  }
+  return asked;
 }
 
-function clientTest({ verdicts }: FilterInput, { client }: RequestFilter): RowTest | undefined {
-  if (client === undefined) return undefined;
-  if (client === UNSEEN) return (row) => verdicts.clientCode(row) === 0;
-  const range = tryRange(client);
-  if (isRangeFault(range)) return NEVER;
-  // Each distinct client is looked at once.
-  const byCode = verdicts.clientsThat((address) => address !== undefined && rangeContains(range, address));
-  return byCode.includes(1) ? (row) => byCode[verdicts.clientCode(row)] === 1 : NEVER;
+function clientTest(clients: AddressColumn | undefined, wanted: string | undefined): Tested {
+  if (wanted === undefined) return undefined;
+  const range = tryRange(wanted);
+  const holds = (address: Address | undefined) =>
+    wanted === UNSEEN ? address === undefined : address !== undefined && rangeContains(range as AddressRange, address);
+  if (wanted !== UNSEEN && isRangeFault(range)) return NEVER;
+  if (clients === undefined) return wanted === UNSEEN ? undefined : NEVER;
+  const byCode = new Uint8Array(addressCodes(clients));
+  for (let code = 0; code < byCode.length; code++) byCode[code] = holds(addressOf(clients, code)) ? 1 : 0;
+  return codeTest(clients.codes, byCode);
 }
 
-function requestTests(table: ColumnTable, filter: RequestFilter): (RowTest | undefined)[] {
+const codeTest = (codes: Uint32Array, byCode: Uint8Array): Tested =>
+  byCode.includes(1) ? new CodeTest(codes, byCode) : NEVER;
+
+function requestTests(table: ColumnTable, filter: RequestFilter): Tested[] {
   const { host, path, method, status, from, to } = filter;
   return [
-    textTest(table, 'host', host, (text) => {
+    textTest(textColumn(table, 'host'), host, (text) => {
       const pattern = tryDomainPattern(text);
       // An address literal is no name, and is compared as it is.
       return typeof pattern === 'string' || parseAddress(text)
         ? (seen) => seen === text
         : (seen) => patternMatches(pattern, seen);
     }),
-    textTest(table, 'path', path, (text) => {
+    textTest(textColumn(table, 'path'), path, (text) => {
       const pattern = tryPathPattern(text);
       return isPathFault(pattern) ? () => false : (seen) => pathMatches(pattern, seen);
     }),
-    textTest(table, 'method', method, (text) => (seen) => seen === text.toUpperCase()),
+    textTest(textColumn(table, 'method'), method, (text) => (seen) => seen === text.toUpperCase()),
     statusTest(table, status),
     from === undefined && to === undefined ? undefined : timeTest(table, from, to),
   ];
@@ -94,49 +111,43 @@ function requestTests(table: ColumnTable, filter: RequestFilter): (RowTest | und
 
 /** Each distinct text is looked at once. */
 function textTest(
-  table: ColumnTable,
-  name: string,
+  column: TextColumn | undefined,
   wanted: string | undefined,
   compile: (wanted: string) => (seen: string) => boolean,
-): RowTest | undefined {
+): Tested {
   if (wanted === undefined) return undefined;
-  const column = textColumn(table, name);
-  if (wanted === UNSEEN) return (row) => column === undefined || column.codes[row] === 0;
-  if (column === undefined) return NEVER;
-  const matches = compile(wanted);
-  const byCode = Uint8Array.from([0, ...column.dictionary.map((text) => (matches(text) ? 1 : 0))]);
-  return byCode.includes(1) ? (row) => byCode[column.codes[row] as number] === 1 : NEVER;
+  // Of a column that is not there nothing is seen of any row.
+  if (column === undefined) return wanted === UNSEEN ? undefined : NEVER;
+  const byCode = new Uint8Array(textCodes(column));
+  if (wanted === UNSEEN) byCode[0] = 1;
+  else {
+    const matches = compile(wanted);
+    for (const [at, text] of column.dictionary.entries()) byCode[at + 1] = matches(text) ? 1 : 0;
+  }
+  return codeTest(column.codes, byCode);
 }
 
-function statusTest(table: ColumnTable, wanted: string | undefined): RowTest | undefined {
+function statusTest(table: ColumnTable, wanted: string | undefined): Tested {
   if (wanted === undefined) return undefined;
   const statuses = numberColumn(table, 'status');
-  if (wanted === UNSEEN) return (row) => statuses === undefined || Number.isNaN(statuses[row]);
+  if (wanted === UNSEEN) return statuses && new UnseenTest(statuses);
   if (statuses === undefined) return NEVER;
   const first = Number(wanted.replace('xx', '00'));
-  const last = wanted.endsWith('xx') ? first + 99 : first;
-  return (row) => (statuses[row] as number) >= first && (statuses[row] as number) <= last;
+  return new SpanTest(statuses, first, wanted.endsWith('xx') ? first + 100 : first + 1);
 }
 
-function timeTest(table: ColumnTable, from = Number.NEGATIVE_INFINITY, to = Number.POSITIVE_INFINITY): RowTest {
+function timeTest(table: ColumnTable, from = Number.NEGATIVE_INFINITY, to = Number.POSITIVE_INFINITY): Tested {
   const times = numberColumn(table, 'time');
-  return times ? (row) => (times[row] as number) >= from && (times[row] as number) < to : NEVER;
+  return times ? new SpanTest(times, from, to) : NEVER;
 }
 
-function catalogueTest(
-  table: ColumnTable,
-  catalogue: Catalogue,
-  field: CatalogueField,
-  filter: RequestFilter,
-): RowTest | undefined {
+function catalogueTest(table: ColumnTable, catalogue: Catalogue, field: CatalogueField, filter: RequestFilter): Tested {
   const wanted = filter[field];
   if (wanted === undefined) return undefined;
   const outcomes = catalogue.rows(table);
   const name = wanted === UNSEEN ? null : wanted;
-  const known: (boolean | undefined)[] = [];
-  return (row) => {
-    const outcome = outcomes[row] as number;
-    known[outcome] ??= catalogue.names(outcome, field).includes(name);
-    return known[outcome];
-  };
+  const byOutcome = Uint8Array.from(catalogue.outcomes, (_, outcome) =>
+    catalogue.names(outcome, field).includes(name) ? 1 : 0,
+  );
+  return new CodeTest(outcomes, byOutcome);
 }

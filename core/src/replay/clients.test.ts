@@ -1,0 +1,111 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { formatAddress, parseAddress } from '../address/index.js';
+import { addressOf } from '../column/index.js';
+import { createRouter, prepare } from '../engine/index.js';
+import { ChunkBuilder } from '../log/index.js';
+import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
+import { readWorkspace } from '../workspace/index.js';
+import { ChunkClients } from './clients.js';
+import { NO_POLICY, Routing } from './routing.js';
+
+const POLICIES = `
+policy: by-peer
+default: allow
+covers: {clients: [10.0.0.0/8, "2001:db8::/32"]}
+---
+policy: by-header
+default: allow
+client: {from: {header: x-real-client}, trust: [10.10.1.0/28]}
+covers: {clients: [10.40.0.0/16, 198.18.0.0/15]}
+---
+policy: by-forwarding
+default: allow
+client: {from: forwarded, trust: [10.10.1.0/28, "2001:db8:10::/64"]}
+covers: {hosts: [.fennelhill.example], clients: [10.40.7.0/24]}
+---
+policy: beside
+default: allow
+client: {from: forwarded, trust: ["2001:db8:10::/64", 10.10.1.0/28]}
+covers: {hosts: [tickets.fennelhill.example]}
+`;
+const { workspace } = readWorkspace([{ name: 'policies.yaml', text: POLICIES }]);
+const prepared = prepare(workspace, { countryData: undefined, at: 0 });
+const trusts = [...prepared.trust.values()];
+
+const address = fc.constantFrom(
+  ...[
+    '10.10.1.4',
+    '10.10.1.9',
+    '10.40.7.8',
+    '10.40.9.1',
+    '198.18.5.4',
+    '203.0.113.7',
+    '2001:db8:10::1',
+    '2001:db8:40::7',
+  ],
+);
+const said = fc.oneof(
+  address,
+  fc.array(address, { maxLength: 3 }).map((hops) => hops.join(', ')),
+  address.map((hop) => `for="${hop.includes(':') ? `[${hop}]` : hop}"`),
+  fc.constantFrom('unknown', '', '10.40.7.8:443', '010.1.1.1', '999.1.1.1', 'for=10.40.7.8, for=10.10.1.9'),
+);
+const request: fc.Arbitrary<Request> = fc
+  .record({
+    peer: fc.option(address, { nil: undefined }),
+    host: fc.option(fc.constantFrom('tickets.fennelhill.example', 'a.fennelhill.example', 'b.example'), {
+      nil: undefined,
+    }),
+    headers: fc.dictionary(fc.constantFrom('forwarded', 'x-forwarded-for', 'x-real-client'), said, { maxKeys: 3 }),
+  })
+  .map(({ peer, host, headers }) =>
+    makeRequest({
+      peer: peer === undefined ? undefined : parseAddress(peer),
+      host,
+      headers: new Map(Object.entries(headers)),
+    }),
+  );
+
+function tableOf(requests: readonly Request[]) {
+  const builder = new ChunkBuilder();
+  for (const [at, each] of requests.entries()) builder.add(each, at + 1);
+  return builder.build();
+}
+
+it('finds the client of each row of a chunk as that of each request by itself', () => {
+  fc.assert(
+    fc.property(fc.array(request, { minLength: 1, maxLength: 12 }), (requests) => {
+      const clients = new ChunkClients(tableOf(requests), prepared);
+      for (const trust of trusts) {
+        const column = clients.column(trust);
+        const found = requests.map((_, row) => addressOf(column, column.codes[row] as number));
+        const told = (each: ReturnType<typeof addressOf>) => each && formatAddress(each);
+        expect(found.map(told)).toEqual(requests.map((each) => told(findClient(each, trust).address)));
+      }
+    }),
+    { numRuns: 300 },
+  );
+});
+
+it('sends each row of a chunk to the policy that its request goes to by itself', () => {
+  const policies = [...workspace.policies.values()];
+  const routing = new Routing(prepared, policies);
+  const router = createRouter(prepared);
+  fc.assert(
+    fc.property(fc.array(request, { minLength: 1, maxLength: 12 }), (requests) => {
+      const table = tableOf(requests);
+      const routes = routing.route(table, new ChunkClients(table, prepared));
+      const named = [...routes].map((number) => (number === NO_POLICY ? undefined : policies[number]?.name));
+      expect(named).toEqual(requests.map((each) => router.route(each)?.name));
+    }),
+    { numRuns: 300 },
+  );
+});
+
+it('goes through the rows once for policies that take the client in the same way', () => {
+  const trustOf = (policy: string) => prepared.trust.get(policy) as ClientTrust;
+  expect(trustOf('beside')).toBe(trustOf('by-forwarding'));
+  const clients = new ChunkClients(tableOf([makeRequest({})]), prepared);
+  expect(clients.column(trustOf('by-peer'))).toBe(clients.peers);
+});
