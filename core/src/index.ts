@@ -119,6 +119,7 @@ export {
   withRule,
 } from './policy/index.js';
 export {
+  clientPseudonym,
   isRedacting,
   isStorable,
   NO_REDACTION,

@@ -92,6 +92,25 @@ it('decides by what is so, and tells it by pseudonyms, in every answer', async (
   }
 });
 
+it('finds the requests of a client by its pseudonym, as it was told', async () => {
+  const { requests } = await get('requests');
+  const told = requests[5].client as string;
+  for (const name of [told, told.split(' ')[0] as string]) {
+    const found = await get(`requests?client=${encodeURIComponent(name)}`);
+    expect(found.requests.map(({ number }: { number: number }) => number)).toEqual([6]);
+  }
+  const ran = await service.client('requests', '--client', requests[0].client, '--verdict', 'block');
+  expect([ran.code, ran.out.match(/client-[0-9a-f]{12} in/g)?.length]).toEqual([0, 5]);
+  expect((await get(`fall?client=${encodeURIComponent(told)}`)).requests).toBe(1);
+  const unknown = await service.call('GET', `/api/replays/${id}/requests?client=client-000000000000`);
+  expect([unknown.status, unknown.body.code]).toEqual([404, 'unknown-client']);
+  const wrong = await service.call('GET', `/api/replays/${id}/requests?client=client-xyz`);
+  expect([wrong.status, JSON.stringify(wrong.body)]).toEqual([
+    400,
+    expect.stringContaining('no pseudonym of a client'),
+  ]);
+});
+
 it('redacts more where the caller asks for it, and says what can be asked', async () => {
   const { requests } = await get('requests?redact=client,query.token&redact=header.user-agent');
   expect(requests[6].client).toMatch(/^client-[0-9a-f]{12}$/);

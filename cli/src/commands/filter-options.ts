@@ -49,5 +49,5 @@ export const withFilter = (command: Command): Command =>
       .option('--policy <name>', 'requests that this policy judged')
       .addOption(new Option('--verdict <verdict>', 'requests with this verdict').choices([...VERDICTS, 'uncovered']))
       .option('--country <code>', 'requests from there; also `private`, `unknown`, `unseen`')
-      .option('--client <addresses>', 'requests of this client: an address, a network or a range'),
+      .option('--client <addresses>', 'requests of this client: an address, a network, a range, or a pseudonym'),
   );

@@ -7,5 +7,5 @@ export {
   redactedByAny,
   tryRedaction,
 } from './redaction.js';
-export { type Pseudonym, type PseudonymKind, Redactor, type Shown } from './redactor.js';
+export { clientPseudonym, type Pseudonym, type PseudonymKind, Redactor, type Shown } from './redactor.js';
 export { isStorable, STORED_FORMS, withoutRedacted } from './stored.js';

@@ -5,6 +5,12 @@ import type { Redaction } from './redaction.js';
 export type Pseudonym = (kind: PseudonymKind, value: string) => string;
 export type PseudonymKind = 'client' | 'user' | 'header' | 'query' | 'key';
 
+/** A client as it is told where its address is not, alone or with its network. */
+const CLIENT = /^(client-[0-9a-f]{12})(?: in \S+)?$/;
+
+/** The pseudonym of a client that the text is; undefined where it is none. */
+export const clientPseudonym = (text: string): string | undefined => CLIENT.exec(text)?.[1];
+
 /** A request as it is shown: its fields by their short names, and its client. */
 export interface Shown {
   readonly request: Readonly<Record<string, unknown>>;

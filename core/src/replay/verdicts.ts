@@ -1,6 +1,7 @@
 import { type Address, formatAddress } from '../address/index.js';
 import {
   type AddressColumn,
+  addressCodes,
   addressOf,
   type Codes,
   type ColumnTable,
@@ -68,6 +69,13 @@ export class Verdicts {
   client(row: number): string | null {
     const address = this.clientAddress(row);
     return address ? formatAddress(address) : null;
+  }
+
+  /** All clients of the chunk, each once. */
+  *distinctClients(): Generator<string> {
+    const codes = this.clients ? addressCodes(this.clients) : 0;
+    for (let code = 1; code < codes; code++)
+      yield formatAddress(addressOf(this.clients as AddressColumn, code) as Address);
   }
 
   clientAddress(row: number): Address | undefined {

@@ -17,7 +17,7 @@ export interface RequestFilter {
   readonly role?: 'decided' | SideRole | undefined;
   /** A country code, `private`, `unknown`, or `unseen`. */
   readonly country?: string | undefined;
-  /** An address, a network or a range. */
+  /** An address, a network or a range. Pseudonyms are told apart from these, and looked up, before rows are filtered. */
   readonly client?: string | undefined;
   /** A host pattern, as in rules. */
   readonly host?: string | undefined;

@@ -9,6 +9,7 @@ import {
 import { type AddressColumn, addressCodes, addressOf, type ColumnTable, type TextColumn } from '../../column/index.js';
 import { patternMatches, tryDomainPattern } from '../../domain/index.js';
 import { numberColumn, textCodes, textColumn } from '../../engine/index.js';
+import { clientPseudonym } from '../../redact/index.js';
 import { isPathFault, pathMatches, tryPathPattern } from '../../url/index.js';
 import type { Catalogue, CatalogueField } from '../catalogue.js';
 import type { FilterInput, RequestFilter } from './filter.js';
@@ -30,8 +31,8 @@ export function filterFaults({ host, path, client, status }: RequestFilter): Fil
     faults.push({ field: 'host', what: 'is no host; it is a name, `.name` for all under it too, or `*.name`' });
   if (asks(path) && isPathFault(tryPathPattern(path)))
     faults.push({ field: 'path', what: 'is no path; it starts with `/` or `**`, or is a `~expression`' });
-  if (asks(client) && isRangeFault(tryRange(client)))
-    faults.push({ field: 'client', what: 'is no address, network or range' });
+  if (asks(client) && isRangeFault(tryRange(client)) && clientPseudonym(client) === undefined)
+    faults.push({ field: 'client', what: 'is no address, network or range, and no pseudonym of a client' });
   if (asks(status) && !/^[1-9](?:\d\d|xx)$/.test(status))
     faults.push({ field: 'status', what: 'is no status; it is three digits, or a class such as `4xx`' });
   return faults;

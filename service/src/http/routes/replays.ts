@@ -143,8 +143,9 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     { role: 'viewer', does: 'A page of the requests of a replay.', query: RequestsQuery },
     async ({ params, query }, response) => {
       const { after, limit, redact, ...asked } = query;
-      const filter = filterOf(asked);
+      const asks = filterOf(asked);
       const replay = await replayOf(params);
+      const filter = await redactions.meant(replay, asks);
       const page = await pageRequests(knex, states, replay, filter, { after, limit });
       const redactor = await redactions.of(replay, redact);
       response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
@@ -160,7 +161,8 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
     async ({ params, query }, response) => {
       const { redact: _, ...asked } = query;
-      response.json(await fallOf(knex, states, await replayOf(params), filterOf(asked)));
+      const replay = await replayOf(params);
+      response.json(await fallOf(knex, states, replay, await redactions.meant(replay, filterOf(asked))));
     },
   );
 
@@ -187,7 +189,8 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       const { form, redact, ...asked } = query;
       const replay = await replayOf(params);
       const redactor = await redactions.of(replay, redact);
-      const found = redacted(matchingRequests(knex, states, replay, filterOf(asked), ALL), redactor);
+      const filter = await redactions.meant(replay, filterOf(asked));
+      const found = redacted(matchingRequests(knex, states, replay, filter, ALL), redactor);
       // What is wrong with the question is told before the file begins.
       const first = await found.next();
       response.type(EXPORT_TYPES[form]).attachment(`replay-${replay.id}.${form}`);
