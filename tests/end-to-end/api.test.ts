@@ -26,6 +26,7 @@ const ROUTES = [
   ['GET', '/api/replays'],
   ['POST', '/api/replays'],
   ['GET', '/api/replays/1'],
+  ['DELETE', '/api/replays/1'],
   ['POST', '/api/replays/1/cancel'],
   ['GET', '/api/replays/1/report'],
   ['GET', '/api/replays/1/requests'],
@@ -244,6 +245,28 @@ describe('answers', () => {
     expect((await service.call('GET', `/api/replays/${id}/report`)).body.code).toBe('replay-cancelled');
     expect((await service.call('DELETE', '/api/logs/big')).status).toBe(204);
     expect((await service.call('GET', `/api/replays/${id}`)).status).toBe(404);
+  });
+
+  it('of a replay that is deleted are no more, and deleting one that runs is refused', async () => {
+    const some = '{"host":"tickets.fennelhill.example","peer":"198.18.0.1","path":"/","method":"GET"}\n'.repeat(
+      400_000,
+    );
+    expect((await service.call('POST', '/api/logs?name=some', some)).status).toBe(201);
+    const order = async () => (await service.call('POST', '/api/replays', { log: 'some' })).body.id as number;
+    const [first, second] = [await order(), await order()];
+    // It waits behind the first, or both still run.
+    const refused = await service.call('DELETE', `/api/replays/${second}`);
+    expect([refused.status, refused.body.code]).toEqual([409, 'replay-running']);
+    for (const id of [first, second]) await ended(service, id);
+    expect((await service.call('DELETE', `/api/replays/${first}`)).status).toBe(204);
+    expect((await service.call('GET', `/api/replays/${first}/requests`)).status).toBe(404);
+    const ran = await service.client('replays', 'delete', String(second));
+    expect([ran.code, ran.out.trim()]).toEqual([0, 'Deleted 1 replay.']);
+    expect((await service.client('replays', 'delete', String(second))).code).toBe(4);
+    expect((await service.client('replays', 'delete', 'second')).code).toBe(2);
+    const { entries } = (await service.call('GET', '/api/audit?action=replay-deleted')).body;
+    expect(entries.map(({ name }: { name: string }) => name).sort()).toEqual([first, second].map(String).sort());
+    expect((await service.call('DELETE', '/api/logs/some')).status).toBe(204);
   });
 
   it('to a time that no calendar has say so', async () => {

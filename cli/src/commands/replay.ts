@@ -11,7 +11,7 @@ import { Failure } from '../failure.js';
 import { formatImported } from '../output/log.js';
 import { formatBreakdown, formatReport } from '../output/report.js';
 import { safe } from '../output/safe.js';
-import { count, table } from '../output/table.js';
+import { count, counted, table } from '../output/table.js';
 import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
 import { type LogFilterGiven, withLogFilter } from './filter-options.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
@@ -103,35 +103,48 @@ export const registerReplay: Register = (program, act) => {
       }),
     );
 
-  program
-    .command('replays')
-    .summary('the replays that have been run, the newest first')
+  const replays = program.command('replays').summary('the replays that have been run, the newest first');
+  replays
+    .command('delete')
+    .summary('delete replays that have ended, with their verdicts and reports')
+    .argument('<replays...>', 'their numbers', (text: string, before: readonly number[] = []) => [
+      ...before,
+      replayNumber(text),
+    ])
+    .addHelpText('after', examples('jade-fence replays delete 12 13'))
     .action(
-      act(async ({ client, show, terminal }) => {
-        const answer = await client.get<{ replays: ReplayBody[] }>('/api/replays');
-        show(answer, ({ replays }) => {
-          if (replays.length === 0) return 'No replay has been run yet. Run one with `jade-fence replay LOG`.';
-          const columns = [
-            { title: '#', align: 'right' as const },
-            { title: 'logs' },
-            { title: 'judged by' },
-            { title: 'state' },
-            { title: 'requests', align: 'right' as const },
-            { title: 'started' },
-          ];
-          const row = (each: ReplayBody) => [
-            String(each.id),
-            `${each.logs.join(', ') || '–'}${each.only ? ' (in part)' : ''}`,
-            judgedBy(each),
-            each.state,
-            count(each.total),
-            each.startedAt.slice(0, 19).replace('T', ' '),
-          ];
-          return table(columns, replays.map(row), terminal.paint);
-        });
+      act(async ({ client, show }, numbers: readonly number[]) => {
+        for (const number of numbers) await client.delete(`/api/replays/${number}`);
+        show({ deleted: numbers }, () => `Deleted ${counted(numbers.length, 'replay', 'replays')}.`);
         return undefined;
       }),
     );
+  replays.action(
+    act(async ({ client, show, terminal }) => {
+      const answer = await client.get<{ replays: ReplayBody[] }>('/api/replays');
+      show(answer, ({ replays }) => {
+        if (replays.length === 0) return 'No replay has been run yet. Run one with `jade-fence replay LOG`.';
+        const columns = [
+          { title: '#', align: 'right' as const },
+          { title: 'logs' },
+          { title: 'judged by' },
+          { title: 'state' },
+          { title: 'requests', align: 'right' as const },
+          { title: 'started' },
+        ];
+        const row = (each: ReplayBody) => [
+          String(each.id),
+          `${each.logs.join(', ') || '–'}${each.only ? ' (in part)' : ''}`,
+          judgedBy(each),
+          each.state,
+          count(each.total),
+          each.startedAt.slice(0, 19).replace('T', ' '),
+        ];
+        return table(columns, replays.map(row), terminal.paint);
+      });
+      return undefined;
+    }),
+  );
 };
 
 async function showReport(

@@ -1,3 +1,4 @@
+import type { ReplayBody } from '@jade-fence/service/bodies';
 import { Link, useNavigate, useParams } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
@@ -61,8 +62,11 @@ function Replays({ mayEdit }: { readonly mayEdit: boolean }) {
   const replays = useReplays().data?.replays ?? [];
   const navigate = useNavigate();
   const cancel = useDeed((id: number) => call('POST', `/api/replays/${id}/cancel`, {}));
+  const remove = useDeed((id: number) => call('DELETE', `/api/replays/${id}`));
+  const hasEnded = ({ state }: ReplayBody) => state !== 'running' && state !== 'waiting';
   return (
     <Part title="Replays">
+      {remove.error && <ErrorMessage error={remove.error} />}
       <Table
         label="Replays"
         columns={['number', 'log', 'of', 'state', { title: 'requests', right: true }, 'started', '']}
@@ -81,8 +85,9 @@ function Replays({ mayEdit }: { readonly mayEdit: boolean }) {
               {replay.state === 'done' && (
                 <Button onClick={() => navigate(`/policies?replay=${replay.id}`)}>Look</Button>
               )}
-              {mayEdit && (replay.state === 'running' || replay.state === 'waiting') && (
-                <Button onClick={() => cancel.mutate(replay.id)}>Cancel</Button>
+              {mayEdit && !hasEnded(replay) && <Button onClick={() => cancel.mutate(replay.id)}>Cancel</Button>}
+              {mayEdit && hasEnded(replay) && (
+                <Button onClick={() => remove.mutate(replay.id)}>Delete #{replay.id}</Button>
               )}
             </span>,
           ],

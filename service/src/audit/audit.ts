@@ -15,7 +15,7 @@ export const AUDITED = [
     'passcode-set',
     'setting-changed',
   ] as const),
-  ...(['log-imported', 'log-deleted', 'feed-set', 'feed-deleted'] as const),
+  ...(['log-imported', 'log-deleted', 'replay-deleted', 'feed-set', 'feed-deleted'] as const),
 ] as const;
 export type Audited = (typeof AUDITED)[number];
 

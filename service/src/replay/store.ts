@@ -1,4 +1,6 @@
 import type { Knex } from 'knex';
+import { note } from '../audit/audit.js';
+import { sweep } from '../database/sweep.js';
 import { Problem } from '../http/problem.js';
 import { Replay } from '../model/replay.js';
 import type { WorkspaceState } from '../workspace/state.js';
@@ -14,6 +16,19 @@ export async function findReplay(knex: Knex, id: number): Promise<Replay> {
 /** The newest replays first. */
 export async function allReplays(knex: Knex, limit: number): Promise<Replay[]> {
   return Replay.query(knex).orderBy('id', 'desc').limit(limit);
+}
+
+/** Deletes a replay with its verdicts and its report; one that still runs is to be cancelled first. */
+export async function deleteReplay(knex: Knex, { id, logIds }: Replay, by: string): Promise<void> {
+  await knex.transaction(async (trx) => {
+    const deleted = await Replay.query(trx).where({ id }).whereNotIn('state', ['waiting', 'running']).delete();
+    if (deleted === 0)
+      throw new Problem(409, 'replay-running', `Replay ${id} has not ended.`, {
+        remedy: 'Cancel it, or wait until it is done.',
+      });
+    await note(trx, [{ actor: by, action: 'replay-deleted', kind: 'replay', name: String(id), detail: { logIds } }]);
+  });
+  await sweep(knex);
 }
 
 /** The state of the workspace that a replay runs. */

@@ -18,7 +18,7 @@ import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
 import { fallOf } from '../../replay/fall.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
-import { allReplays, findReplay } from '../../replay/store.js';
+import { allReplays, deleteReplay, findReplay } from '../../replay/store.js';
 import { revisionNamed } from '../../revision/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
@@ -92,6 +92,15 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
   api.get('/replays/:id', { role: 'viewer', does: 'One replay.' }, async ({ params }, response) => {
     response.json(await told(await replayOf(params)));
   });
+
+  api.delete(
+    '/replays/:id',
+    { role: 'editor', does: 'Deletes a replay that has ended, with its verdicts and its report.', status: 204 },
+    async ({ params, who }, response) => {
+      await deleteReplay(knex, await replayOf(params), who.name);
+      response.status(204).end();
+    },
+  );
 
   api.get(
     '/replays/:id/progress',
