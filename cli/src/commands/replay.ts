@@ -114,8 +114,11 @@ export const registerReplay: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence replays delete 12 13'))
     .action(
       act(async ({ client, show }, numbers: readonly number[]) => {
-        for (const number of numbers) await client.delete(`/api/replays/${number}`);
-        show({ deleted: numbers }, () => `Deleted ${counted(numbers.length, 'replay', 'replays')}.`);
+        const ended = await Promise.allSettled(numbers.map((number) => client.delete(`/api/replays/${number}`)));
+        const deleted = numbers.filter((_, at) => ended[at]?.status === 'fulfilled');
+        if (deleted.length > 0) show({ deleted }, () => `Deleted ${counted(deleted.length, 'replay', 'replays')}.`);
+        const refused = ended.find((each) => each.status === 'rejected');
+        if (refused) throw refused.reason;
         return undefined;
       }),
     );
