@@ -1,8 +1,9 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, type Query, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from './call.js';
 
 /** What never changes once it is there, so that nothing has it fetched again. */
 const FOREVER = new Set(['report', 'requests', 'explained']);
+const mayChange = ({ queryKey }: Query): boolean => !FOREVER.has(String(queryKey[0]));
 
 /** Fetches what a path leads to; nothing where it is undefined. */
 export function useFetched<T>(
@@ -23,6 +24,10 @@ export function useDeed<G, T>(act: (given: G) => Promise<T>) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: act,
-    onSettled: () => client.invalidateQueries({ predicate: ({ queryKey }) => !FOREVER.has(String(queryKey[0])) }),
+    onSettled: async () => {
+      // What is under way was asked for before the deed; of a first answer that is, nothing would be asked anew.
+      await client.cancelQueries({ predicate: mayChange });
+      await client.invalidateQueries({ predicate: mayChange });
+    },
   });
 }
