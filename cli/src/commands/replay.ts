@@ -113,12 +113,16 @@ export const registerReplay: Register = (program, act) => {
     ])
     .addHelpText('after', examples('jade-fence replays delete 12 13'))
     .action(
-      act(async ({ client, show }, numbers: readonly number[]) => {
+      act(async ({ client, show, terminal }, numbers: readonly number[]) => {
         const ended = await Promise.allSettled(numbers.map((number) => client.delete(`/api/replays/${number}`)));
         const deleted = numbers.filter((_, at) => ended[at]?.status === 'fulfilled');
-        if (deleted.length > 0) show({ deleted }, () => `Deleted ${counted(deleted.length, 'replay', 'replays')}.`);
+        const told = `Deleted ${counted(deleted.length, 'replay', 'replays')}.`;
         const refused = ended.find((each) => each.status === 'rejected');
-        if (refused) throw refused.reason;
+        if (refused) {
+          if (deleted.length > 0) terminal.err(told);
+          throw refused.reason;
+        }
+        show({ deleted }, () => told);
         return undefined;
       }),
     );
