@@ -114,16 +114,25 @@ export const registerReplay: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence replays delete 12 13'))
     .action(
       act(async ({ client, show, terminal }, numbers: readonly number[]) => {
-        const ended = await Promise.allSettled(numbers.map((number) => client.delete(`/api/replays/${number}`)));
-        const deleted = numbers.filter((_, at) => ended[at]?.status === 'fulfilled');
+        const deleted: number[] = [];
+        const refused: Failure[] = [];
+        for (const number of new Set(numbers))
+          try {
+            await client.delete(`/api/replays/${number}`);
+            deleted.push(number);
+          } catch (error) {
+            if (!(error instanceof Failure)) throw error;
+            refused.push(error);
+          }
         const told = `Deleted ${counted(deleted.length, 'replay', 'replays')}.`;
-        const refused = ended.find((each) => each.status === 'rejected');
-        if (refused) {
-          if (deleted.length > 0) terminal.err(told);
-          throw refused.reason;
+        const [first] = refused;
+        if (first === undefined) {
+          show({ deleted }, () => told);
+          return undefined;
         }
-        show({ deleted }, () => told);
-        return undefined;
+        if (deleted.length > 0) terminal.err(told);
+        const detail = [...new Set(refused.map(({ body }) => body.detail))].join(' ');
+        throw new Failure(first.exitCode, { ...first.body, detail });
       }),
     );
   replays.action(

@@ -20,7 +20,7 @@ export type { BlindRule, Outcome } from './plan/outcome.js';
 export type { AddressClass } from './plan/partition/partition.js';
 export { compilePlan, type Plan } from './plan/plan.js';
 export { type AskLimit, PENDING, type Waiting } from './plan/settlements.js';
-export { type Addresses, type Clients, classesOf, UNSEEN_CLIENT, wholeColumn } from './plan/source/addresses.js';
+export { type Clients, classesOf, UNSEEN_CLIENT, wholeColumn } from './plan/source/addresses.js';
 export { allRows, gathered, numberColumn, textCodes, textColumn } from './plan/source/columns.js';
 export { type Combinations, combine } from './plan/source/combinations.js';
 export { pairs } from './plan/source/pairs.js';

@@ -44,9 +44,10 @@ export class Catalogue {
 
   /** For each row of the chunk the number of its outcome. */
   rows(table: ColumnTable): Int32Array {
-    const { codes, ...dictionary } = wholeColumn(table, 'peer');
+    const peers = wholeColumn(table, 'peer');
     // Nothing in the catalogue hangs on the client.
-    const clients = { codes, dictionary, classes: new Int32Array(table.rows).fill(UNSEEN_CLIENT) };
+    const classes = new Int32Array(table.rows).fill(UNSEEN_CLIENT);
+    const clients = { codes: peers.codes, dictionary: peers, classes };
     return this.#judge.rows({ table, rows: allRows(table.rows), clients }).outcomes;
   }
 

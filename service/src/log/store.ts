@@ -1,4 +1,3 @@
-import type { ColumnTable } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { readBytes } from '../database/read-bytes.js';
@@ -6,7 +5,6 @@ import { sweep } from '../database/sweep.js';
 import { notFound } from '../http/suggestion.js';
 import { Replay } from '../model/replay.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
-import { unpackTable } from './packing.js';
 
 export async function allLogs(knex: Knex): Promise<RequestLog[]> {
   return RequestLog.query(knex).orderBy('name');
@@ -60,8 +58,4 @@ export async function chunkBytes(knex: Knex, logId: number, number: number): Pro
   const bytes = await readBytes(knex, LogChunk.query(knex).findById([logId, number]).select('data').toKnexQuery());
   if (bytes === undefined) throw new Error(`chunk ${number} of log ${logId} is missing`);
   return bytes;
-}
-
-export async function chunkTable(knex: Knex, logId: number, number: number): Promise<ColumnTable> {
-  return unpackTable(await chunkBytes(knex, logId, number));
 }

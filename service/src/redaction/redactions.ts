@@ -18,7 +18,7 @@ const MOST_NAMED = 10_000;
 export class Redactions {
   readonly #knex: Knex;
   #pseudonyms: Promise<Pseudonym> | undefined;
-  /** The addresses of pseudonyms that were asked for last. */
+  /** The addresses of pseudonyms that were asked for, replay by replay. */
   readonly #named = new Map<string, string>();
 
   constructor(knex: Knex) {
@@ -35,9 +35,10 @@ export class Redactions {
   async meant(replay: Replay, filter: RequestFilter): Promise<RequestFilter> {
     const name = filter.client === undefined ? undefined : clientPseudonym(filter.client);
     if (name === undefined) return filter;
-    const client = this.#named.get(name) ?? (await clientNamed(this.#knex, replay, name, await this.#key()));
+    const key = `${replay.id} ${name}`;
+    const client = this.#named.get(key) ?? (await clientNamed(this.#knex, replay, name, await this.#key()));
     if (this.#named.size >= MOST_NAMED) this.#named.clear();
-    this.#named.set(name, client);
+    this.#named.set(key, client);
     return { ...filter, client };
   }
 

@@ -13,7 +13,7 @@ import {
 import type { Knex } from 'knex';
 import { readBytes } from '../database/read-bytes.js';
 import { unpackTable, unpackTableAside } from '../log/packing.js';
-import { chunkBytes, chunkTable } from '../log/store.js';
+import { chunkBytes } from '../log/store.js';
 import { type Replay, ReplayChunk } from '../model/replay.js';
 import { LogChunk, RequestLog } from '../model/request-log.js';
 
@@ -144,8 +144,8 @@ export async function readChunk(knex: Knex, replay: Replay, chunk: PlacedChunk):
 }
 
 /** What the log holds for a chunk of a replay. */
-export const logTable = (knex: Knex, { logId, logChunk }: PlacedChunk): Promise<ColumnTable> =>
-  chunkTable(knex, logId, logChunk);
+export const logTable = async (knex: Knex, { logId, logChunk }: PlacedChunk): Promise<ColumnTable> =>
+  unpackTable(await chunkBytes(knex, logId, logChunk));
 
 /** Of what the log holds for a chunk, the requests that were judged. */
 export const judgedRows = (table: ColumnTable, { logRows }: Verdicts): ColumnTable =>

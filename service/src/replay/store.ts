@@ -22,10 +22,13 @@ export async function allReplays(knex: Knex, limit: number): Promise<Replay[]> {
 export async function deleteReplay(knex: Knex, { id, logIds }: Replay, by: string): Promise<void> {
   await knex.transaction(async (trx) => {
     const deleted = await Replay.query(trx).where({ id }).whereNotIn('state', ['waiting', 'running']).delete();
-    if (deleted === 0)
+    if (deleted === 0) {
+      // Somebody else may have deleted it meanwhile.
+      await findReplay(trx, id);
       throw new Problem(409, 'replay-running', `Replay ${id} has not ended.`, {
         remedy: 'Cancel it, or wait until it is done.',
       });
+    }
     await note(trx, [{ actor: by, action: 'replay-deleted', kind: 'replay', name: String(id), detail: { logIds } }]);
   });
   await sweep(knex);
