@@ -16,7 +16,7 @@ export { addressCodes, codeOffsets, joinAddresses } from './joined-addresses.js'
 export { decodeTable, encodeTable, packedBodies } from './layout.js';
 export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';
-export { takeRows } from './take-rows.js';
+export { gathered, takeRows } from './take-rows.js';
 export { HASH_START, hashByte, TextArena } from './text-arena.js';
 export { textReader } from './texts.js';
 export { numberAt } from './whole.js';

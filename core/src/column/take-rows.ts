@@ -1,6 +1,6 @@
-import type { AddressColumn, Column, ColumnTable, TextColumn } from './column.js';
+import type { Codes, Column, ColumnTable } from './column.js';
 
-/** A table of the given rows only, in their order. Dictionaries stay as they are. */
+/** A table of the given rows only, which are in order. Dictionaries stay as they are. */
 export function takeRows(table: ColumnTable, rows: Uint32Array): ColumnTable {
   const columns = new Map([...table.columns].map(([name, column]) => [name, taken(column, rows)]));
   return { rows: rows.length, columns };
@@ -13,11 +13,16 @@ function taken(column: Column, rows: Uint32Array): Column {
       return { type: 'number', values: Float64Array.from(rows, (row) => values[row] as number) };
     }
     case 'text':
-      return { type: 'text', dictionary: column.dictionary, bytes: column.bytes, codes: codesOf(column, rows) };
+      return { type: 'text', dictionary: column.dictionary, bytes: column.bytes, codes: gathered(column.codes, rows) };
     case 'address':
-      return { type: 'address', four: column.four, six: column.six, codes: codesOf(column, rows) };
+      return { type: 'address', four: column.four, six: column.six, codes: gathered(column.codes, rows) };
   }
 }
 
-const codesOf = ({ codes }: TextColumn | AddressColumn, rows: Uint32Array): Uint32Array =>
-  rows.map((row) => codes[row] as number);
+/** The codes of the rows; the same array where they are all that there are, since rows are in order. */
+export function gathered(codes: Codes, rows: Uint32Array): Codes {
+  if (rows.length === codes.length) return codes;
+  const found = new Uint32Array(rows.length);
+  for (let at = 0; at < rows.length; at++) found[at] = codes[rows[at] as number] as number;
+  return found;
+}

@@ -163,7 +163,7 @@ export class ChunkRun {
   /** The clients that the policies found; of requests that none covers the peers. */
   #clients(): AddressColumn {
     const { peers } = this.#chunkClients;
-    const own = this.#parts.map(({ rows, clients }) => ({ rows, column: clients.column }));
+    const own = this.#parts.map(({ rows, clients }) => ({ rows, column: clients.dictionary }));
     if (this.#uncovered.length > 0) own.push({ rows: this.#uncovered, column: peers });
     const columns = [...new Set(own.map(({ column }) => column))];
     if (columns.length === 1) return columns[0] as AddressColumn;

@@ -6,6 +6,7 @@ import {
   addressOf,
   type ColumnTable,
   codeOffsets,
+  gathered,
   joinAddresses,
 } from '../column/index.js';
 import {
@@ -14,7 +15,6 @@ import {
   type Combinations,
   classesOf,
   combine,
-  gathered,
   type Prepared,
   textColumn,
   wholeColumn,
@@ -23,8 +23,8 @@ import { type ClientTrust, findClient, makeRequest } from '../request/index.js';
 
 /** The clients of some rows of a chunk, as a policy takes them. */
 export interface ResolvedClients extends Clients {
-  /** The clients of all rows of the chunk, taken in the same way. */
-  readonly column: AddressColumn;
+  /** With the clients of all rows of the chunk, taken in the same way. */
+  readonly dictionary: AddressColumn;
 }
 
 /** The clients of a chunk's rows, in each way in which policies take them: each way is gone through once. */
@@ -60,7 +60,7 @@ export class ChunkClients {
     const byCode = this.#classesOf(column);
     const classes = new Int32Array(rows.length);
     for (let at = 0; at < rows.length; at++) classes[at] = byCode[codes[at] as number] as number;
-    return { column, dictionary: column, codes, classes };
+    return { dictionary: column, codes, classes };
   }
 
   #classesOf(column: AddressColumn): Int32Array {

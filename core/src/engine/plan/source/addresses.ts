@@ -1,8 +1,7 @@
 import type { AddressColumn, AddressDictionary, Codes, ColumnTable } from '../../../column/index.js';
-import { addressCodes } from '../../../column/index.js';
+import { addressCodes, gathered } from '../../../column/index.js';
 import { addressColumn } from '../../../log/index.js';
 import type { Partition } from '../partition/partition.js';
-import { gathered } from './columns.js';
 
 /** Addresses of rows, by codes: each distinct one is looked at once. */
 export interface Addresses {

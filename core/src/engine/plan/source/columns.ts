@@ -23,11 +23,3 @@ export function allRows(count: number): Uint32Array {
   }
   return ascending.subarray(0, count);
 }
-
-/** What a column says in the rows; the column itself where they are all of its rows. */
-export function gathered(codes: Uint32Array, rows: Uint32Array): Uint32Array {
-  if (rows.length === codes.length) return codes;
-  const found = new Uint32Array(rows.length);
-  for (let at = 0; at < rows.length; at++) found[at] = codes[rows[at] as number] as number;
-  return found;
-}

@@ -1,3 +1,4 @@
+import { gathered } from '../../../column/index.js';
 import { portOf, type Request } from '../../../request/index.js';
 import type { UrlSeen } from '../../../url/index.js';
 import type { Axis } from '../axis.js';
@@ -57,7 +58,7 @@ class UrlSource implements Source {
 
   /** Of the places those whose paths patterns speak of too. */
   #ofPaths(table: Block['table'], rows: Uint32Array, places: Uint32Array): Uint32Array {
-    const seen = combine(table, ['host', 'path'], rowsAt(rows, places));
+    const seen = combine(table, ['host', 'path'], gathered(rows, places));
     const { codes, count } = seen;
     const concerned = new Uint8Array(count);
     for (let code = 0; code < count; code++) {
@@ -78,7 +79,7 @@ class UrlSource implements Source {
 
   /** The rows at the places, by all that their URLs show. */
   #looked(table: Block['table'], rows: Uint32Array, places: Uint32Array, into: Int32Array): void {
-    const own = rowsAt(rows, places);
+    const own = gathered(rows, places);
     const seen = combine(table, PARTS, own);
     const ports = portsOf(table, own);
     // Each combination is looked at once.
@@ -111,10 +112,4 @@ function portsOf(table: Block['table'], rows: Uint32Array): Uint32Array {
     ports[at] = Number.isNaN(port) ? 0 : port + 1;
   }
   return ports;
-}
-
-function rowsAt(rows: Uint32Array, places: Uint32Array): Uint32Array {
-  const found = new Uint32Array(places.length);
-  for (let at = 0; at < places.length; at++) found[at] = rows[places[at] as number] as number;
-  return found;
 }
