@@ -63,6 +63,12 @@ export class NumberColumnBuilder {
   }
 }
 
+/** Texts that numbers below the count stand for. */
+export interface CodedTexts {
+  readonly count: number;
+  text(number: number): string | undefined;
+}
+
 /** Builds a dictionary-encoded column whose writer looks codes up once, and sets them row by row itself. */
 export class CodedTextBuilder {
   /** The code of each row; 0 is absent. */
@@ -84,30 +90,22 @@ export class CodedTextBuilder {
     return code;
   }
 
-  /** Sets rows by numbers that each stand for a text; each number that comes up is asked about once. */
-  setCoded(rows: Uint32Array, numbers: Int32Array, textOf: (number: number) => string | undefined): void {
-    // Numbers from -1 on, which stands for none.
-    const codeOf = new Int32Array(highest(numbers) + 2).fill(-1);
+  /** Sets rows by numbers that each stand for a text, of which each that comes up is asked for once. */
+  setCoded(rows: Uint32Array, numbers: ArrayLike<number>, texts: CodedTexts): void {
+    const codeOf = new Int32Array(texts.count).fill(-1);
     const { codes } = this;
-    const all = rows.length === codes.length;
     for (let at = 0; at < rows.length; at++) {
       const number = numbers[at] as number;
-      let code = codeOf[number + 1] as number;
+      let code = codeOf[number] as number;
       if (code < 0) {
-        code = this.code(textOf(number));
-        codeOf[number + 1] = code;
+        code = this.code(texts.text(number));
+        codeOf[number] = code;
       }
-      codes[all ? at : (rows[at] as number)] = code;
+      codes[rows[at] as number] = code;
     }
   }
 
   build(): TextColumn {
     return { type: 'text', dictionary: [...this.#codeOf.keys()], codes: this.codes };
   }
-}
-
-function highest(numbers: Int32Array): number {
-  let most = -1;
-  for (let at = 0; at < numbers.length; at++) if ((numbers[at] as number) > most) most = numbers[at] as number;
-  return most;
 }

@@ -39,6 +39,14 @@ export interface NumberColumn {
   readonly values: Float64Array;
   /** The value of one row, where it can be read without all others. */
   readonly at?: (row: number) => number;
+  /** Codes of the rows, where the column is stored as such. */
+  readonly coded?: () => RowCodes | undefined;
+}
+
+/** A code for each row, below the count: rows of the same code hold the same. */
+export interface RowCodes {
+  readonly codes: Codes;
+  readonly count: number;
 }
 
 export type Columns = ReadonlyMap<string, Column>;

@@ -1,6 +1,6 @@
 export { AddressColumnBuilder, addressOf } from './addresses.js';
 export { bloomMayHold, bloomOf } from './bloom.js';
-export { CodedTextBuilder, NumberColumnBuilder, TextColumnBuilder } from './builder.js';
+export { CodedTextBuilder, type CodedTexts, NumberColumnBuilder, TextColumnBuilder } from './builder.js';
 export type {
   AddressColumn,
   AddressDictionary,
@@ -9,13 +9,16 @@ export type {
   Columns,
   ColumnTable,
   NumberColumn,
+  RowCodes,
   TextBytes,
   TextColumn,
 } from './column.js';
 export { addressCodes, codeOffsets, joinAddresses } from './joined-addresses.js';
+export { type Kinds, kindsIn, kindsOf } from './kinds.js';
 export { decodeTable, encodeTable, packedBodies } from './layout.js';
 export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';
+export { type Pairs, pairs } from './pairs.js';
 export { gathered, takeRows } from './take-rows.js';
 export { HASH_START, hashByte, TextArena } from './text-arena.js';
 export { textReader } from './texts.js';

@@ -1,9 +1,18 @@
-import type { AddressColumn, Codes, Column, ColumnTable, NumberColumn, TextBytes, TextColumn } from './column.js';
+import type {
+  AddressColumn,
+  Codes,
+  Column,
+  ColumnTable,
+  NumberColumn,
+  RowCodes,
+  TextBytes,
+  TextColumn,
+} from './column.js';
 import { addressCodes } from './joined-addresses.js';
 import { LayoutError } from './layout-error.js';
 import { type Packing, unpackedLater } from './packed.js';
 import { decodeTexts } from './texts.js';
-import { readWhole, readWholeAt, requireWhole, wholeBody } from './whole.js';
+import { codedWhole, readWhole, readWholeAt, requireWhole, wholeBody } from './whole.js';
 
 /*
  * The binary layout of a column table, version 3; `docs/layout.md` tells it in full. All numbers are little-endian.
@@ -163,13 +172,14 @@ function columnOf(kind: Kind, width: number, body: Uint8Array, rows: number): Co
       return textColumn(width, body, rows);
     case 'number':
       requireSize(body, rows * 8);
-      return new StoredNumberColumn(() => new Float64Array(copyOf(body)), undefined);
+      return new StoredNumberColumn({ all: () => new Float64Array(copyOf(body)) });
     case 'whole':
       requireWhole(width, body, rows);
-      return new StoredNumberColumn(
-        () => readWhole(width, body, rows),
-        (row) => readWholeAt(width, body, row),
-      );
+      return new StoredNumberColumn({
+        all: () => readWhole(width, body, rows),
+        at: (row) => readWholeAt(width, body, row),
+        coded: () => codedWhole(width, body, rows),
+      });
     case 'address':
       return addressColumn(width, body, rows);
     case undefined:
@@ -197,24 +207,32 @@ function textColumn(width: number, body: Uint8Array, rows: number): TextColumn {
 /** A column of numbers as it was stored; made numbers when they are first asked for, since most work needs few columns. */
 class StoredNumberColumn implements NumberColumn {
   readonly type = 'number';
-  readonly #read: () => Float64Array;
-  readonly #readAt: ((row: number) => number) | undefined;
+  readonly #stored: NumberReader;
   #values: Float64Array | undefined;
 
-  /** `readAt` reads one value without the others. */
-  constructor(read: () => Float64Array, readAt: ((row: number) => number) | undefined) {
-    this.#read = read;
-    this.#readAt = readAt;
+  constructor(stored: NumberReader) {
+    this.#stored = stored;
   }
 
   get values(): Float64Array {
-    this.#values ??= this.#read();
+    this.#values ??= this.#stored.all();
     return this.#values;
   }
 
   at(row: number): number {
-    return this.#values || !this.#readAt ? (this.values[row] as number) : this.#readAt(row);
+    return this.#values || !this.#stored.at ? (this.values[row] as number) : this.#stored.at(row);
   }
+
+  coded(): RowCodes | undefined {
+    return this.#stored.coded?.();
+  }
+}
+
+/** Reads a column of numbers: all values, or one without the others, or what is in place of values. */
+interface NumberReader {
+  readonly all: () => Float64Array;
+  readonly at?: (row: number) => number;
+  readonly coded?: () => RowCodes | undefined;
 }
 
 /** A text column as it was stored. Its texts are decoded when they are first asked for, which replays seldom do. */

@@ -1,4 +1,4 @@
-import type { AddressColumn, Codes, Column, NumberColumn, TextBytes, TextColumn } from './column.js';
+import type { AddressColumn, Codes, Column, NumberColumn, RowCodes, TextBytes, TextColumn } from './column.js';
 import { numberAt } from './whole.js';
 
 /** How the bodies of columns are made smaller, and large again. */
@@ -59,6 +59,10 @@ class LaterNumber implements NumberColumn {
 
   at(row: number): number {
     return numberAt(this.#column(), row);
+  }
+
+  coded(): RowCodes | undefined {
+    return this.#column().coded?.();
   }
 }
 

@@ -1,4 +1,4 @@
-import type { NumberColumn } from './column.js';
+import type { NumberColumn, RowCodes } from './column.js';
 import { LayoutError } from './layout-error.js';
 
 /*
@@ -67,6 +67,15 @@ export function readWholeAt(width: number, body: Uint8Array, row: number): numbe
   const at = HEAD + row * width;
   const offset = width === 1 ? view.getUint8(at) : width === 2 ? view.getUint16(at, true) : view.getUint32(at, true);
   return offset === HIGHEST[width] ? Number.NaN : value + offset;
+}
+
+/** Codes of what `wholeBody` stored, where it is one byte a row at most, and nothing is counted on row by row. */
+export function codedWhole(width: number, body: Uint8Array, rows: number): RowCodes | undefined {
+  const step = new DataView(body.buffer, body.byteOffset, body.byteLength).getFloat64(8, true);
+  if (width > 1 || step !== 0) return undefined;
+  return width === 0
+    ? { codes: new Uint32Array(rows), count: 1 }
+    : { codes: new Uint32Array(body.subarray(HEAD)), count: HIGHEST[1] + 1 };
 }
 
 /** The value of a row of a column of numbers. */

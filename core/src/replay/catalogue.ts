@@ -1,13 +1,12 @@
-import type { ColumnTable } from '../column/index.js';
+import { type ColumnTable, type Kinds, kindsOf } from '../column/index.js';
 import type { Test } from '../condition/index.js';
 import {
   allRows,
   compilePlan,
   Judge,
+  noClients,
   type Outcome,
   type Prepared,
-  UNSEEN_CLIENT,
-  wholeColumn,
 } from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
@@ -42,13 +41,10 @@ export class Catalogue {
     return this.#judge.outcomes;
   }
 
-  /** For each row of the chunk the number of its outcome. */
-  rows(table: ColumnTable): Int32Array {
-    const peers = wholeColumn(table, 'peer');
+  /** For each row of the chunk the number of its outcome; `kinds` are those of the chunk's rows. */
+  rows(table: ColumnTable, kinds: Kinds = kindsOf(table)): Int32Array {
     // Nothing in the catalogue hangs on the client.
-    const classes = new Int32Array(table.rows).fill(UNSEEN_CLIENT);
-    const clients = { codes: peers.codes, dictionary: peers, classes };
-    return this.#judge.rows({ table, rows: allRows(table.rows), clients }).outcomes;
+    return this.#judge.rows({ table, rows: allRows(table.rows), clients: noClients(table.rows), kinds }).outcomes;
   }
 
   /** The names that an outcome belongs to; null where that cannot be told. */

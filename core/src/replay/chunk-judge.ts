@@ -1,4 +1,4 @@
-import { type ColumnTable, takeRows } from '../column/index.js';
+import { type ColumnTable, kindsOf, takeRows } from '../column/index.js';
 import type { Prepared } from '../engine/index.js';
 import { Catalogue } from './catalogue.js';
 import { ChunkRun } from './chunk-run.js';
@@ -56,8 +56,10 @@ export class ChunkJudge {
     const rows = this.#only?.(table);
     const own = rows === undefined || rows.length === table.rows ? table : takeRows(table, rows);
     const clients = new ChunkClients(own, this.#prepared);
-    const chunk = new ChunkRun(own, clients, this.#policies, this.#prepared, own === table ? undefined : rows);
-    const waiting = chunk.judge(this.#routing?.route(own, clients), this.#examples);
+    const kinds = kindsOf(own);
+    const parts = { table: own, clients, kinds, logRows: own === table ? undefined : rows };
+    const chunk = new ChunkRun(parts, this.#policies, this.#prepared);
+    const waiting = chunk.judge(this.#routing?.route(own, clients, kinds), this.#examples);
     if (waiting.length === 0) return { number, ...chunk.finish(this.#counter) };
     this.#waiting.set(number, chunk);
     return { number, waiting };

@@ -1,13 +1,16 @@
 import {
   type AddressColumn,
   CodedTextBuilder,
+  type CodedTexts,
   type Column,
   type ColumnTable,
   codeOffsets,
   joinAddresses,
+  type Kinds,
+  kindsIn,
   type TextColumn,
 } from '../column/index.js';
-import { allRows, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
+import { type AddressClass, allRows, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import type { FinishedChunk } from './chunk-judge.js';
 import type { ChunkClients, ResolvedClients } from './clients.js';
 import type { PolicyRun } from './policy-run.js';
@@ -31,29 +34,31 @@ interface Part {
   readonly waiting: Int32Array;
 }
 
+/** The requests of a chunk that are judged, and what is found of them once for all policies. */
+export interface ChunkParts {
+  readonly table: ColumnTable;
+  readonly clients: ChunkClients;
+  readonly kinds: Kinds;
+  /** The rows of the log's chunk that the table has; undefined where it has all. */
+  readonly logRows: Uint32Array | undefined;
+}
+
 /** One chunk of a run: judged, then, when nothing of it waits any more, counted and told. */
 export class ChunkRun {
-  readonly #table: ColumnTable;
-  readonly #chunkClients: ChunkClients;
+  readonly #chunk: ChunkParts;
   readonly #policies: readonly PolicyRun[];
   readonly #prepared: Prepared;
-  readonly #logRows: Uint32Array | undefined;
   readonly #parts: Part[] = [];
   #uncovered: Uint32Array = new Uint32Array(0);
 
-  /** `logRows` are the rows of the log's chunk that the table has; undefined where it has all. */
-  constructor(
-    table: ColumnTable,
-    clients: ChunkClients,
-    policies: readonly PolicyRun[],
-    prepared: Prepared,
-    logRows: Uint32Array | undefined,
-  ) {
-    this.#table = table;
-    this.#chunkClients = clients;
-    this.#logRows = logRows;
+  constructor(chunk: ChunkParts, policies: readonly PolicyRun[], prepared: Prepared) {
+    this.#chunk = chunk;
     this.#policies = policies;
     this.#prepared = prepared;
+  }
+
+  get #table(): ColumnTable {
+    return this.#chunk.table;
   }
 
   /**
@@ -87,15 +92,17 @@ export class ChunkRun {
       ['client', clients],
       ['country', countries],
     ]);
-    if (this.#logRows) columns.set('row', { type: 'number', values: Float64Array.from(this.#logRows) });
+    const { logRows } = this.#chunk;
+    if (logRows) columns.set('row', { type: 'number', values: Float64Array.from(logRows) });
     return { verdicts: { rows: this.#table.rows, columns }, counts: this.#count(counter, clients, countries) };
   }
 
   #judgePart(number: number, rows: Uint32Array, examples: Examples): WaitingRows | undefined {
     const policy = this.#policies[number] as PolicyRun;
     const [table, prepared] = [this.#table, this.#prepared];
-    const clients = this.#chunkClients.of(policy.policy.name, rows);
-    const { outcomes, classes } = policy.judge.rows({ table, rows, clients });
+    const clients = this.#chunk.clients.of(policy.policy.name, rows);
+    const kinds = rows.length === table.rows ? this.#chunk.kinds : kindsIn(this.#chunk.kinds, rows);
+    const { outcomes, classes } = policy.judge.rows({ table, rows, clients, kinds });
     const waiting = placesOf(outcomes, PENDING);
     this.#parts.push({ number, policy, rows, clients, outcomes, waiting });
     if (waiting.length === 0) return undefined;
@@ -127,7 +134,7 @@ export class ChunkRun {
         policy: number,
         outcomes: countOutcomes(outcomes, policy.judge.outcomes, own, times),
       })),
-      breakdowns: counter.count(this.#table, this.#answers(), clients, countries),
+      breakdowns: counter.count(this.#chunk, this.#answers(), clients, countries),
     };
   }
 
@@ -148,7 +155,7 @@ export class ChunkRun {
   #outcomes(): Column {
     const column = new CodedTextBuilder(this.#table.rows);
     for (const { policy, rows, outcomes } of this.#parts)
-      column.setCoded(rows, outcomes, (number) => policy.text(number));
+      column.setCoded(rows, outcomes, policy);
     return column.build();
   }
 
@@ -156,13 +163,13 @@ export class ChunkRun {
     const { classes: known } = this.#prepared.shared().partition;
     const column = new CodedTextBuilder(this.#table.rows);
     for (const { rows, clients } of this.#parts)
-      column.setCoded(rows, clients.classes, (number) => known[number]?.country);
+      column.setCoded(rows, clients.codes, new ClientCountries(clients, known));
     return column.build();
   }
 
   /** The clients that the policies found; of requests that none covers the peers. */
   #clients(): AddressColumn {
-    const { peers } = this.#chunkClients;
+    const { peers } = this.#chunk.clients;
     const own = this.#parts.map(({ rows, clients }) => ({ rows, column: clients.dictionary }));
     if (this.#uncovered.length > 0) own.push({ rows: this.#uncovered, column: peers });
     const columns = [...new Set(own.map(({ column }) => column))];
@@ -171,6 +178,25 @@ export class ChunkRun {
     const codes = new Uint32Array(this.#table.rows);
     for (const { rows, column } of own) takeCodes(column, rows, offsets[columns.indexOf(column)] as number, codes);
     return joinAddresses(columns, codes);
+  }
+}
+
+/** The countries of clients, by their codes. */
+class ClientCountries implements CodedTexts {
+  readonly #classes: Int32Array;
+  readonly #known: readonly AddressClass[];
+
+  constructor({ classes }: ResolvedClients, known: readonly AddressClass[]) {
+    this.#classes = classes;
+    this.#known = known;
+  }
+
+  get count(): number {
+    return this.#classes.length;
+  }
+
+  text(code: number): string | undefined {
+    return this.#known[this.#classes[code] as number]?.country;
   }
 }
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { formatAddress, parseAddress } from '../address/index.js';
-import { addressOf } from '../column/index.js';
+import { addressOf, kindsOf } from '../column/index.js';
 import { createRouter, prepare } from '../engine/index.js';
 import { ChunkBuilder } from '../log/index.js';
 import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
@@ -95,7 +95,7 @@ it('sends each row of a chunk to the policy that its request goes to by itself',
   fc.assert(
     fc.property(fc.array(request, { minLength: 1, maxLength: 12 }), (requests) => {
       const table = tableOf(requests);
-      const routes = routing.route(table, new ChunkClients(table, prepared));
+      const routes = routing.route(table, new ChunkClients(table, prepared), kindsOf(table));
       const named = [...routes].map((number) => (number === NO_POLICY ? undefined : policies[number]?.name));
       expect(named).toEqual(requests.map((each) => router.route(each)?.name));
     }),

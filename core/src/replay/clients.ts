@@ -56,11 +56,7 @@ export class ChunkClients {
   /** The clients of the rows as the policy takes them. */
   of(policy: string, rows: Uint32Array): ResolvedClients {
     const column = this.column(this.#prepared.trust.get(policy) as ClientTrust);
-    const codes = gathered(column.codes, rows);
-    const byCode = this.#classesOf(column);
-    const classes = new Int32Array(rows.length);
-    for (let at = 0; at < rows.length; at++) classes[at] = byCode[codes[at] as number] as number;
-    return { dictionary: column, codes, classes };
+    return { dictionary: column, codes: gathered(column.codes, rows), classes: this.#classesOf(column) };
   }
 
   #classesOf(column: AddressColumn): Int32Array {

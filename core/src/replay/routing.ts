@@ -1,4 +1,4 @@
-import { type AddressColumn, addressCodes, addressOf, type ColumnTable } from '../column/index.js';
+import { type AddressColumn, addressCodes, addressOf, type ColumnTable, type Kinds } from '../column/index.js';
 import { allRows, combine, createRouter, type Outbound, type Prepared, type Router } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
 import type { ChunkClients } from './clients.js';
@@ -48,6 +48,12 @@ class OutboundColumn {
 const UNKNOWN = -2;
 const NOTHING = -1;
 
+/** For each row a code, and for each code the number of a policy. */
+interface CodedPolicies {
+  readonly codes: Uint32Array;
+  readonly numbers: Int32Array;
+}
+
 /** Sends the rows of chunks to the policies that cover them, each distinct host and client looked up once a chunk. */
 export class Routing {
   readonly #router: Router;
@@ -59,16 +65,13 @@ export class Routing {
   }
 
   /** For each row of the chunk the number of its policy, or `NO_POLICY`. */
-  route(table: ColumnTable, clients: ChunkClients): Int32Array {
-    const hosts = combine(table, ['host'], allRows(table.rows));
-    const { codes } = hosts;
-    const byHost = new Int32Array(hosts.count);
-    for (let code = 0; code < byHost.length; code++) byHost[code] = this.#ofHost(hosts.texts(code)[0]);
+  route(table: ColumnTable, clients: ChunkClients, kinds: Kinds): Int32Array {
+    const { codes, numbers: byCode } = kinds.holds('host') ? this.#ofKinds(table, kinds) : this.#ofHosts(table);
     const numbers = new Int32Array(table.rows);
     const left = new Uint32Array(table.rows);
     let count = 0;
     for (let row = 0; row < numbers.length; row++) {
-      const number = byHost[codes[row] as number] as number;
+      const number = byCode[codes[row] as number] as number;
       numbers[row] = number;
       if (number === NO_POLICY) left[count++] = row;
     }
@@ -80,6 +83,20 @@ export class Routing {
         ranks,
       );
     return numbers;
+  }
+
+  /** The policies of hosts, by codes that the rows have. */
+  #ofHosts(table: ColumnTable, rows = allRows(table.rows)): CodedPolicies {
+    const hosts = combine(table, ['host'], rows);
+    const numbers = new Int32Array(hosts.count);
+    for (let code = 0; code < numbers.length; code++) numbers[code] = this.#ofHost(hosts.texts(code)[0]);
+    return { codes: hosts.codes, numbers };
+  }
+
+  /** The same, by the kinds of the rows. */
+  #ofKinds(table: ColumnTable, { codes, examples }: Kinds): CodedPolicies {
+    const ofHosts = this.#ofHosts(table, examples);
+    return { codes, numbers: Int32Array.from(ofHosts.codes, (code) => ofHosts.numbers[code] as number) };
   }
 
   #ofHost(host: string | undefined): number {

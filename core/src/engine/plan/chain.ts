@@ -1,7 +1,10 @@
 /** What takes all that the sources say of requests together: requests of one class are alike to every rule. */
 export interface Chain {
-  /** The classes of each source in an example of the class; `NOT_ASKED` where the source does not matter. */
-  readonly example: (number: number) => readonly number[];
+  /**
+   * The classes of each source in an example of the class, which the row at the place of the last block has;
+   * `NOT_ASKED` where the source does not matter.
+   */
+  readonly example: (number: number, place: number) => readonly number[];
 }
 
 /** The class of a source that was not looked at, since no clause that is still possible asks for it. */

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import type { ClassColumn } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
 import { Fold } from './fold.js';
 
@@ -12,10 +13,23 @@ const spaceOf = (holds: readonly number[]): ClassSpace => ({
 });
 
 function folded(fold: Fold, pairs: readonly (readonly [number, number])[]): number[] {
-  const column = (side: 0 | 1) => ({ classes: Int32Array.from(pairs, (pair) => pair[side]) });
-  const into = new Int32Array(pairs.length);
-  fold.rows(column(0), column(1), pairs.length, into);
-  return [...into].map((number) => fold.combined[number * fold.stride] as number);
+  const told = (numbers: Iterable<number>) =>
+    [...numbers].map((number) => fold.combined[number * fold.stride] as number);
+  const plain = (side: 0 | 1): ClassColumn => ({ codes: Uint32Array.from(pairs, (pair) => pair[side]) });
+  const coded = (side: 0 | 1) => ({
+    codes: Uint32Array.from(pairs, (_, at) => at),
+    classes: Int32Array.from(pairs, (pair) => pair[side]),
+  });
+  const into = new Uint32Array(pairs.length);
+  const [first, ...others] = [plain(0), coded(0)].flatMap((left) =>
+    [plain(1), coded(1)].map((right) => {
+      fold.rows(left, right, pairs.length, into);
+      return told(into);
+    }),
+  );
+  // However the classes are told, and by the codes alone, it is the same.
+  for (const other of [...others, told(fold.codes(coded(0).classes, coded(1).classes))]) expect(other).toEqual(first);
+  return first as number[];
 }
 
 it.each([

@@ -1,12 +1,6 @@
 import { WordTable } from '../../column/index.js';
+import type { ClassColumn } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
-
-/** The classes of rows. */
-export interface Column {
-  readonly classes: Int32Array;
-  /** For each of the classes the one that it stands for, where it stands for another. */
-  readonly numbers?: Int32Array | undefined;
-}
 
 /** Larger tables of pairs are kept as maps, so that memory stays bounded. */
 const MOST_PAIRS = 2 ** 24;
@@ -54,31 +48,49 @@ export class Fold implements ClassSpace {
     return this.#table.rows[number * this.stride + 2 * this.#words] as number;
   }
 
-  /**
-   * The classes of the pairs in two columns; `into` may be the left one. Where columns hold classes that stand for
-   * others, the numbers say for which.
-   */
-  rows(left: Column, right: Column, count: number, into: Int32Array): void {
+  /** The classes of the pairs in two columns of so many rows; `into` may be the codes of the left one. */
+  rows(left: ClassColumn, right: ClassColumn, count: number, into: Uint32Array): void {
     this.#reserve();
-    if (left.numbers && right.numbers)
-      this.#both(left.classes, left.numbers, right.classes, right.numbers, count, into);
-    else if (right.numbers) this.#onRight(left.classes, right.classes, right.numbers, count, into);
-    else this.#plain(left.classes, right.classes, count, into);
+    if (left.classes && right.classes) this.#both(left.codes, left.classes, right.codes, right.classes, count, into);
+    else if (left.classes) this.#onLeft(left.codes, left.classes, right.codes, count, into);
+    else if (right.classes) this.#onRight(left.codes, right.codes, right.classes, count, into);
+    else this.#plain(left.codes, right.codes, count, into);
   }
 
-  // Three loops of one kind: each stays free of what it need not ask for a row.
-  #both(left: Int32Array, ofLeft: Int32Array, right: Int32Array, ofRight: Int32Array, count: number, into: Int32Array) {
+  /** The classes of the pairs of two columns with the same codes, code by code. */
+  codes(left: Int32Array, right: Int32Array): Int32Array {
+    this.#reserve();
+    const both = new Int32Array(left.length);
+    for (let code = 0; code < both.length; code++)
+      both[code] = this.#pair(left[code] as number, right[code] as number);
+    return both;
+  }
+
+  // Four loops of one kind: each stays free of what it need not ask for a row.
+
+  #both(left: Uint32Array, ofLeft: Int32Array, right: Uint32Array, ofRight: Int32Array, count: number, to: Uint32Array) {
     const pairs = this.#pairs;
     const width = this.#width;
     for (let at = 0; at < count; at++) {
       const a = ofLeft[left[at] as number] as number;
       const b = ofRight[right[at] as number] as number;
       const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
+      to[at] = known === UNKNOWN ? this.#pair(a, b) : known;
+    }
+  }
+
+  #onLeft(left: Uint32Array, ofLeft: Int32Array, right: Uint32Array, count: number, into: Uint32Array) {
+    const pairs = this.#pairs;
+    const width = this.#width;
+    for (let at = 0; at < count; at++) {
+      const a = ofLeft[left[at] as number] as number;
+      const b = right[at] as number;
+      const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
       into[at] = known === UNKNOWN ? this.#pair(a, b) : known;
     }
   }
 
-  #onRight(left: Int32Array, right: Int32Array, ofRight: Int32Array, count: number, into: Int32Array) {
+  #onRight(left: Uint32Array, right: Uint32Array, ofRight: Int32Array, count: number, into: Uint32Array) {
     const pairs = this.#pairs;
     const width = this.#width;
     for (let at = 0; at < count; at++) {
@@ -89,7 +101,7 @@ export class Fold implements ClassSpace {
     }
   }
 
-  #plain(left: Int32Array, right: Int32Array, count: number, into: Int32Array) {
+  #plain(left: Uint32Array, right: Uint32Array, count: number, into: Uint32Array) {
     const pairs = this.#pairs;
     const width = this.#width;
     for (let at = 0; at < count; at++) {

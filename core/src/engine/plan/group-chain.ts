@@ -1,10 +1,13 @@
-import { mix, WordTable } from '../../column/index.js';
+import { kindsIn, mix, WordTable } from '../../column/index.js';
 import { testedBy } from './axis.js';
 import type { Chain } from './chain.js';
+import { type ClassColumn, classAt } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
 import type { Group } from './group.js';
 import { groupClauses } from './group.js';
 import { GroupFold } from './group-fold.js';
+import { noClients } from './source/addresses.js';
+import type { Block } from './source/block.js';
 import type { Source } from './source/source.js';
 
 /** Above so many words of classes all are forgotten before the next block, so that memory stays bounded. */
@@ -23,9 +26,11 @@ export class GroupChain implements Chain {
   #table = new WordTable(1);
   /** The class of the first number that was given since all was forgotten. */
   #base = 0;
-  #examples: number[][] = [];
-  #columns: readonly Int32Array[] = [];
-  #classes = new Int32Array(0);
+  /** The last block, as each source tells it. */
+  #columns: readonly ClassColumn[] = [];
+  /** Room for those of them that tell each row by itself. */
+  #room: readonly Uint32Array[] = [];
+  #classes = new Uint32Array(0);
 
   /** `mostWords` bounds the memory of the classes. */
   constructor(sources: readonly Source[], words: number, clauses: number, mostWords = MOST_WORDS) {
@@ -38,31 +43,31 @@ export class GroupChain implements Chain {
     this.#start();
   }
 
-  rows(count: number, fill: (source: Source, into: Int32Array) => void): Int32Array {
+  rows(block: Block): Uint32Array {
+    const count = block.rows.length;
     if (count === 0) return this.#classes;
-    this.#reserve(count);
-    this.#sources.forEach((source, at) => {
-      fill(source, this.#columns[at] as Int32Array);
-    });
+    // The kinds are those of the chunk, of which the block may be a small part.
+    this.#reserve(Math.max(count, block.kinds.examples.length));
+    const ofKinds = exampleBlock(block);
+    this.#columns = this.#sources.map((source, at) => columnOf(source, block, ofKinds, this.#room[at] as Uint32Array));
     const folded = this.#folds.map((fold) => fold.rows(this.#columns, count));
-    const [only, fold] = [folded[0], this.#folds[0]];
-    if (folded.length === 1 && fold?.inOrder && this.#base === 0) {
-      this.#exemplify(only as Int32Array, count, fold.count);
-      return only as Int32Array;
-    }
+    if (this.#isPlain) return folded[0] as Uint32Array;
     this.#number(folded, count);
-    this.#exemplify(this.#classes, count, this.#base + this.#table.count);
     return this.#classes;
   }
 
-  example(number: number): number[] {
-    return this.#examples[number - this.#base] as number[];
+  example(_: number, place: number): number[] {
+    return this.#columns.map((column) => classAt(column, place));
+  }
+
+  /** Whether what the only group says is the class. */
+  get #isPlain(): boolean {
+    return this.#folds.length === 1 && this.#base === 0;
   }
 
   #start(): void {
     const spaces = this.#sources.map(({ classes }): ClassSpace => classes);
-    this.#base += this.#examples.length;
-    this.#examples = [];
+    this.#base += this.#isPlain ? (this.#folds[0] as GroupFold).count : this.#table.count;
     this.#folds = this.#groups.map((group) => new GroupFold(group, spaces, this.#groups.length === 1));
     this.#table = new WordTable(Math.max(1, this.#groups.length));
   }
@@ -71,36 +76,40 @@ export class GroupChain implements Chain {
     const size = this.#folds.reduce((sum, fold) => sum + fold.size, this.#table.rows.length);
     if (size > this.#mostWords) this.#start();
     if (this.#classes.length >= count) return;
-    this.#columns = this.#sources.map(() => new Int32Array(count));
-    this.#classes = new Int32Array(count);
+    this.#room = this.#sources.map(() => new Uint32Array(count));
+    this.#classes = new Uint32Array(count);
   }
 
   /** Numbers the rows by the classes of all groups. */
-  #number(folded: readonly Int32Array[], count: number): void {
+  #number(folded: readonly Uint32Array[], count: number): void {
     const width = folded.length;
-    const row = new Int32Array(width);
+    const row = new Uint32Array(width);
     const table = this.#table;
     const base = this.#base;
     for (let at = 0; at < count; at++) {
       let hash = 0;
       for (let group = 0; group < width; group++) {
-        const number = (folded[group] as Int32Array)[at] as number;
+        const number = (folded[group] as Uint32Array)[at] as number;
         row[group] = number;
         hash = mix(hash, number);
       }
       this.#classes[at] = table.numberHashed(row, 0, hash) + base;
     }
   }
+}
 
-  /** Keeps an example of each class that is new in the rows, up to that number. */
-  #exemplify(classes: Int32Array, count: number, upTo: number): void {
-    const examples = this.#examples;
-    let next = this.#base + examples.length;
-    // Classes are numbered in the order in which they come.
-    for (let at = 0; at < count && next < upTo; at++) {
-      if (classes[at] !== next) continue;
-      examples.push(this.#columns.map((column) => column[at] as number));
-      next++;
-    }
-  }
+/** The rows that stand for the kinds of a block. Nothing that hangs on the client is asked of them. */
+function exampleBlock({ table, kinds }: Block): Block {
+  const { examples } = kinds;
+  return { table, rows: examples, clients: noClients(examples.length), kinds: kindsIn(kinds, examples) };
+}
+
+/** What a source says of a block: of each kind of rows where that is all that it hangs on, else of the rows. */
+function columnOf(source: Source, block: Block, ofKinds: Block, room: Uint32Array): ClassColumn {
+  const { kinds } = block;
+  if (!source.columns?.every((column) => kinds.holds(column))) return source.rows(block, room);
+  const column = source.rows(ofKinds, room);
+  const classes = new Int32Array(ofKinds.rows.length);
+  for (let kind = 0; kind < classes.length; kind++) classes[kind] = classAt(column, kind);
+  return { codes: kinds.codes, classes };
 }

@@ -1,5 +1,6 @@
+import { type ClassColumn, classesOfRows } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
-import { type Column, Fold } from './fold.js';
+import { Fold } from './fold.js';
 import type { Group } from './group.js';
 import { Narrowed } from './narrowed.js';
 
@@ -9,9 +10,12 @@ export class GroupFold {
   /** Undefined where the group has all clauses, so that nothing is to be narrowed. */
   readonly #narrowed: readonly Narrowed[] | undefined;
   readonly #folds: readonly Fold[];
+  /** The classes that are its own, which it can forget. */
   readonly #spaces: readonly ClassSpace[];
+  /** The classes of the group. */
+  readonly #last: ClassSpace;
   /** The classes of the rows. */
-  #own = new Int32Array(0);
+  #own = new Uint32Array(0);
 
   /** `spaces` are the classes of all sources; `whole` says that there is no other group. */
   constructor(group: Group, spaces: readonly ClassSpace[], whole: boolean) {
@@ -26,15 +30,11 @@ export class GroupFold {
     });
     this.#folds = folds;
     this.#spaces = [...(this.#narrowed ?? []), ...folds];
-  }
-
-  /** Whether its classes are numbered from 0 in the order in which rows show them. */
-  get inOrder(): boolean {
-    return this.#folds.length > 0;
+    this.#last = folds.at(-1) ?? (from[0] as ClassSpace);
   }
 
   get count(): number {
-    return (this.#spaces.at(-1) as ClassSpace).count;
+    return this.#last.count;
   }
 
   /** How many words of memory its classes take. */
@@ -43,25 +43,35 @@ export class GroupFold {
   }
 
   /** From the classes of each source those of the group, good until the next call. */
-  rows(columns: readonly Int32Array[], count: number): Int32Array {
-    if (this.#own.length < count) this.#own = new Int32Array(count);
+  rows(columns: readonly ClassColumn[], count: number): Uint32Array {
+    if (this.#own.length < count) this.#own = new Uint32Array(count);
     const own = this.#own;
-    const [first, ...others] = this.#group.sources.map((source, at) => ({
-      classes: columns[source] as Int32Array,
-      numbers: this.#narrowed?.[at]?.numbers(),
-    })) as [Column, ...Column[]];
-    if (others.length === 0) return mapped(first, count, own);
-    let folded = first;
-    others.forEach((column, at) => {
-      (this.#folds[at] as Fold).rows(folded, column, count, own);
-      folded = { classes: own };
-    });
-    return own;
+    let folded = this.#column(0, columns);
+    for (const [at, fold] of this.#folds.entries()) {
+      const column = this.#column(at + 1, columns);
+      if (folded.codes === column.codes && folded.classes && column.classes) {
+        // What hangs on the same codes is taken together code by code, and rows wait for something of their own.
+        folded = { codes: folded.codes, classes: fold.codes(folded.classes, column.classes) };
+        continue;
+      }
+      fold.rows(folded, column, count, own);
+      folded = { codes: own };
+    }
+    return classesOfRows(folded, count, own);
+  }
+
+  /** The classes of one source, as far as the group goes. */
+  #column(at: number, columns: readonly ClassColumn[]): ClassColumn {
+    const column = columns[this.#group.sources[at] as number] as ClassColumn;
+    const numbers = this.#narrowed?.[at]?.numbers();
+    if (numbers === undefined) return column;
+    const { codes, classes } = column;
+    return { codes, classes: classes ? through(classes, numbers) : numbers };
   }
 }
 
-function mapped({ classes, numbers }: Column, count: number, into: Int32Array): Int32Array {
-  if (numbers === undefined) return classes;
-  for (let at = 0; at < count; at++) into[at] = numbers[classes[at] as number] as number;
-  return into;
+function through(classes: Int32Array, numbers: Int32Array): Int32Array {
+  const found = new Int32Array(classes.length);
+  for (let at = 0; at < found.length; at++) found[at] = numbers[classes[at] as number] as number;
+  return found;
 }

@@ -59,10 +59,9 @@ export class Judge {
    * Judges the rows of a block: the number of each row's outcome, or `PENDING` where limits have to be asked. `classes`
    * numbers what rows are alike in, to every rule; it holds until the next block.
    */
-  rows(block: Block): { readonly outcomes: Int32Array; readonly classes: Int32Array } {
-    const count = block.rows.length;
-    const classes = this.#many.rows(count, (source, into) => source.rows(block, into));
-    return { outcomes: this.#ofMany.outcomes(classes, count), classes };
+  rows(block: Block): { readonly outcomes: Int32Array; readonly classes: Uint32Array } {
+    const classes = this.#many.rows(block);
+    return { outcomes: this.#ofMany.outcomes(classes, block.rows.length), classes };
   }
 
   /** Judges a request by itself. `ask` is asked for every limit on its way. */

@@ -38,18 +38,18 @@ export class Settlements {
   /** The outcome of the class, or `PENDING`. */
   outcome(number: number): number {
     const settled = number < this.#settled.length ? (this.#settled[number] as number) : UNKNOWN;
-    return settled === UNKNOWN ? this.#settle(number) : settled;
+    return settled === UNKNOWN ? this.#settle(number, 0) : settled;
   }
 
   /** The outcomes of rows of these classes. */
-  outcomes(numbers: Int32Array, count: number): Int32Array {
+  outcomes(numbers: Uint32Array, count: number): Int32Array {
     const found = new Int32Array(count);
     let settled = this.#settled;
     for (let at = 0; at < count; at++) {
       const number = numbers[at] as number;
       let outcome = number < settled.length ? (settled[number] as number) : UNKNOWN;
       if (outcome === UNKNOWN) {
-        outcome = this.#settle(number);
+        outcome = this.#settle(number, at);
         settled = this.#settled;
       }
       found[at] = outcome;
@@ -85,8 +85,8 @@ export class Settlements {
     return next;
   }
 
-  #settle(number: number): number {
-    const classes = this.#chain.example(number);
+  #settle(number: number, place: number): number {
+    const classes = this.#chain.example(number, place);
     const step = this.#settler.settle(classes, []);
     if ('ask' in step) this.#pending.set(number, { step, answers: [], classes, next: new Map() });
     if (number >= this.#settled.length) {

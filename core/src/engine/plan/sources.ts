@@ -116,7 +116,7 @@ function planSource(names: readonly FieldName[], input: SourcesInput): SourcePla
         axis,
         column,
         (request) => request.time,
-        (time) => Math.floor(time / MINUTE),
+        MINUTE,
         match,
       );
     }
@@ -153,7 +153,7 @@ function planNumber(
   axis: Axis,
   column: string,
   numberOf: (request: Request) => number | undefined,
-  step: (value: number) => number,
+  step: number | ((value: number) => number),
   match: (value: number) => number[],
 ): SourcePlan {
   const byScheme = column === 'port';

@@ -1,6 +1,7 @@
-import type { AddressColumn, ColumnTable, TextColumn } from '../../column/index.js';
-import { numberColumn, type Prepared, textColumn } from '../../engine/index.js';
+import { type AddressColumn, type ColumnTable, type Kinds, numberAt, type TextColumn } from '../../column/index.js';
+import { numberColumn, type Prepared, textCodes, textColumn } from '../../engine/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
+import type { ChunkParts } from '../chunk-run.js';
 import type { Breakdowns, Dimension } from '../report.js';
 import { type ClientCounts, ClientTally, countClients } from './client-tally.js';
 import type { Key } from './counts.js';
@@ -39,21 +40,23 @@ export class BreakdownCounter {
   }
 
   /** `answers` has for each row the place of its verdict, and the columns are as verdicts have them. */
-  count(table: ColumnTable, answers: Uint8Array, clients: AddressColumn, countries: TextColumn): BreakdownCounts {
+  count(chunk: ChunkParts, answers: Uint8Array, clients: AddressColumn, countries: TextColumn): BreakdownCounts {
+    const { table, kinds } = chunk;
+    const ofKinds = new KindCounts(table, kinds, answers);
     const byKey: Partial<Record<KeyDimension, KeyCounts>> = {};
     const wanted = (dimension: Dimension) => this.#wanted.has(dimension);
     if (wanted('country')) byKey.country = countTexts(countries, answers);
-    if (wanted('host')) byKey.host = countTexts(textColumn(table, 'host'), answers);
-    if (wanted('method')) byKey.method = countTexts(textColumn(table, 'method'), answers);
-    if (wanted('status')) byKey.status = countStatuses(numberColumn(table, 'status'), answers);
+    if (wanted('host')) byKey.host = ofKinds.texts('host');
+    if (wanted('method')) byKey.method = ofKinds.texts('method');
+    if (wanted('status')) byKey.status = ofKinds.statuses();
     if (wanted('hour')) byKey.hour = countHours(numberColumn(table, 'time'), answers);
     if (!this.#catalogue.isEmpty && (wanted('category') || wanted('application')))
-      Object.assign(byKey, this.#countCatalogue(table, answers));
+      Object.assign(byKey, this.#countCatalogue(chunk, answers));
     return { byKey, clients: wanted('client') ? countClients(clients, answers) : undefined };
   }
 
-  #countCatalogue(table: ColumnTable, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
-    const outcomes = this.#catalogue.rows(table);
+  #countCatalogue({ table, kinds }: ChunkParts, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
+    const outcomes = this.#catalogue.rows(table, kinds);
     const { length } = this.#catalogue.outcomes;
     const counts = countCoded(outcomes, length, answers);
     const of = (field: CatalogueField): KeyCounts => {
@@ -102,21 +105,72 @@ export class BreakdownTally {
 }
 
 function countTexts(column: TextColumn | undefined, answers: Uint8Array): KeyCounts {
-  const entries = column ? (column.bytes?.ends.length ?? column.dictionary.length) : 0;
-  const codes = column?.codes ?? new Uint8Array(answers.length);
-  return withKeys(countCoded(codes, entries + 1, answers), (code) =>
-    code === 0 ? null : (column?.dictionary[code - 1] as string),
-  );
+  const codes = column?.codes ?? new Uint32Array(answers.length);
+  return textCounts(column, countCoded(codes, column ? textCodes(column) : 1, answers));
 }
 
-function countStatuses(statuses: Float64Array | undefined, answers: Uint8Array): KeyCounts {
+const textCounts = (column: TextColumn | undefined, counts: Uint32Array): KeyCounts =>
+  withKeys(counts, (code) => (code === 0 ? null : (column?.dictionary[code - 1] as string)));
+
+const statusCounts = (counts: Uint32Array): KeyCounts =>
+  withKeys(counts, (code) => (code === 0 ? null : String(code - 1)));
+
+/** The code of a status; 0 where there is none. */
+const statusCode = (status: number): number => (status >= 0 ? status + 1 : 0);
+
+/** Counts by what kinds of rows are told apart by: each row is counted for its kind, and each kind for all else. */
+class KindCounts {
+  readonly #table: ColumnTable;
+  readonly #kinds: Kinds;
+  readonly #answers: Uint8Array;
+  #counts: Uint32Array | undefined;
+
+  constructor(table: ColumnTable, kinds: Kinds, answers: Uint8Array) {
+    this.#table = table;
+    this.#kinds = kinds;
+    this.#answers = answers;
+  }
+
+  texts(name: string): KeyCounts {
+    const column = textColumn(this.#table, name);
+    if (column === undefined || !this.#kinds.holds(name)) return countTexts(column, this.#answers);
+    const { codes } = column;
+    return textCounts(
+      column,
+      this.#summed(textCodes(column), (row) => codes[row] as number),
+    );
+  }
+
+  statuses(): KeyCounts {
+    const column = this.#table.columns.get('status');
+    if (column?.type !== 'number') return statusCounts(this.#summed(1, () => 0));
+    if (!this.#kinds.holds('status')) return statusCounts(countStatuses(column.values, this.#answers));
+    return statusCounts(this.#summed(MOST_STATUS + 1, (row) => statusCode(numberAt(column, row))));
+  }
+
+  /** The counts of the kinds, by the code that the rows of each have. */
+  #summed(codeCount: number, codeOf: (row: number) => number): Uint32Array {
+    const { codes, examples } = this.#kinds;
+    this.#counts ??= countCoded(codes, examples.length, this.#answers);
+    const sums = new Uint32Array(codeCount * ANSWER_COUNT);
+    for (const [kind, row] of examples.entries()) {
+      const code = codeOf(row);
+      for (let answer = 0; answer < ANSWER_COUNT; answer++) {
+        const place = code * ANSWER_COUNT + answer;
+        sums[place] = (sums[place] as number) + (this.#counts[kind * ANSWER_COUNT + answer] as number);
+      }
+    }
+    return sums;
+  }
+}
+
+function countStatuses(statuses: Float64Array, answers: Uint8Array): Uint32Array {
   const counts = new Uint32Array((MOST_STATUS + 1) * ANSWER_COUNT);
   for (let row = 0; row < answers.length; row++) {
-    const status = statuses ? (statuses[row] as number) : Number.NaN;
-    const place = (status >= 0 ? status + 1 : 0) * ANSWER_COUNT + (answers[row] as number);
+    const place = statusCode(statuses[row] as number) * ANSWER_COUNT + (answers[row] as number);
     counts[place] = (counts[place] as number) + 1;
   }
-  return withKeys(counts, (code) => (code === 0 ? null : String(code - 1)));
+  return counts;
 }
 
 /** Requests of an hour mostly stand together, so that a row seldom asks for more than the row before it. */

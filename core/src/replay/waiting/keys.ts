@@ -1,4 +1,4 @@
-import { type AddressDictionary, addressCodes, addressOf, type ColumnTable } from '../../column/index.js';
+import { type AddressDictionary, addressCodes, addressOf, type ColumnTable, pairs } from '../../column/index.js';
 import { type Field, fieldName } from '../../condition/index.js';
 import {
   type AddressClass,
@@ -10,7 +10,6 @@ import {
   keyPart,
   numberColumn,
   type Prepared,
-  pairs,
   subjectOf,
   type Unseen,
 } from '../../engine/index.js';
@@ -40,7 +39,7 @@ export interface RowKeys {
 /** One part of the keys: a code for each place of the block, below the count, and the text of each code. */
 interface PartTexts {
   readonly part: KeyPart;
-  readonly codes: ArrayLike<number>;
+  readonly codes: Uint32Array;
   readonly count: number;
   text(code: number): string | undefined;
 }
@@ -164,16 +163,16 @@ class ClientTexts implements PartTexts {
 
 class CountryTexts implements PartTexts {
   readonly part: KeyPart;
-  readonly codes: Int32Array;
+  readonly codes: Uint32Array;
   readonly count: number;
   readonly #classes: readonly AddressClass[];
 
-  constructor(part: KeyPart, { classes }: ResolvedClients, prepared: Prepared) {
+  constructor(part: KeyPart, { codes, classes }: ResolvedClients, prepared: Prepared) {
     this.part = part;
     this.#classes = prepared.shared().partition.classes;
     // Classes count from −1 on, which is that of clients that are not known.
-    this.codes = new Int32Array(classes.length);
-    for (let at = 0; at < classes.length; at++) this.codes[at] = (classes[at] as number) + 1;
+    this.codes = new Uint32Array(codes.length);
+    for (let at = 0; at < codes.length; at++) this.codes[at] = (classes[codes[at] as number] as number) + 1;
     this.count = this.#classes.length + 1;
   }
 

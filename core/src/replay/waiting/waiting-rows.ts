@@ -38,7 +38,7 @@ export class Examples {
     policy: PolicyRun,
     number: number,
     block: KeyedBlock,
-    nodes: Int32Array,
+    nodes: Uint32Array,
     places: Int32Array,
   ): WaitingRows {
     const rules = policy.policy.rules.filter((rule): rule is Rule & { limit: object } => rule.limit !== undefined);
@@ -55,7 +55,7 @@ export class Examples {
 
   #classes(
     { table, rows }: KeyedBlock,
-    nodes: Int32Array,
+    nodes: Uint32Array,
     places: Int32Array,
   ): Pick<WaitingRows, 'examples' | 'classes'> {
     const examples: Request[] = [];

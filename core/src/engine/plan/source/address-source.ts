@@ -1,6 +1,7 @@
 import type { AddressDictionary } from '../../../column/index.js';
 import type { ClientFinding, Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
+import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { AddressClass, Partition } from '../partition/partition.js';
 import { addressesIn, classesOf, UNSEEN_CLIENT } from './addresses.js';
@@ -29,6 +30,7 @@ const MOST_PAIRS = 2 ** 22;
 
 class AddressSource implements Source {
   readonly classes: ClassTable;
+  readonly columns: undefined;
   readonly #plan: AddressSourcePlan;
   readonly #unseen: number;
   /** For each pair of a class of the shared partition and one of the own, the class of both; -1 is not asked yet. */
@@ -50,17 +52,11 @@ class AddressSource implements Source {
     return address === undefined ? this.#unseen : this.#classOf(shared.classOf(address), own.classOf(address));
   }
 
-  rows({ table, rows, clients }: Block, into: Int32Array): void {
+  rows({ table, rows, clients }: Block): ClassColumn {
     const { of, shared } = this.#plan;
-    if (of === 'client') {
-      this.#fill(clients.classes, this.#own(clients.dictionary), clients.codes, into);
-      return;
-    }
-    const { codes, dictionary } = addressesIn(table, of, rows);
-    const byCode = classesOf(dictionary, shared);
-    const classes = new Int32Array(rows.length);
-    for (let at = 0; at < rows.length; at++) classes[at] = byCode[codes[at] as number] as number;
-    this.#fill(classes, this.#own(dictionary), codes, into);
+    const { codes, dictionary } = of === 'client' ? clients : addressesIn(table, of, rows);
+    const inShared = of === 'client' ? clients.classes : classesOf(dictionary, shared);
+    return { codes, classes: this.#byCode(inShared, this.#own(dictionary)) };
   }
 
   /** The classes of codes among the addresses that the rules themselves name; undefined where those are none. */
@@ -69,19 +65,19 @@ class AddressSource implements Source {
     return own.classes.length > 1 ? classesOf(dictionary, own) : undefined;
   }
 
-  #fill(classes: Int32Array, own: Int32Array | undefined, codes: Uint32Array, into: Int32Array): void {
+  /** The classes of codes, from their classes in both partitions. */
+  #byCode(inShared: Int32Array, inOwn: Int32Array | undefined): Int32Array {
     const width = this.#plan.own.classes.length;
-    const [byPair, unseen] = [this.#byPair, this.#unseen];
-    for (let at = 0; at < classes.length; at++) {
-      const ofShared = classes[at] as number;
-      if (ofShared === UNSEEN_CLIENT) {
-        into[at] = unseen;
-        continue;
-      }
-      const ofOwn = own === undefined ? 0 : (own[codes[at] as number] as number);
+    const byPair = this.#byPair;
+    const classes = new Int32Array(inShared.length).fill(this.#unseen);
+    for (let code = 0; code < classes.length; code++) {
+      const ofShared = inShared[code] as number;
+      if (ofShared === UNSEEN_CLIENT) continue;
+      const ofOwn = inOwn === undefined ? 0 : (inOwn[code] as number);
       const number = byPair[ofShared * width + ofOwn] as number;
-      into[at] = number >= 0 ? number : this.#classOf(ofShared, ofOwn);
+      classes[code] = number >= 0 ? number : this.#classOf(ofShared, ofOwn);
     }
+    return classes;
   }
 
   #classOf(ofShared: number, ofOwn: number): number {

@@ -10,11 +10,18 @@ export interface Addresses {
 }
 
 export interface Clients extends Addresses {
-  /** The class of each row's client in the partition that policies share; `UNSEEN_CLIENT` where it is not known. */
+  /** The class of each code in the partition that policies share; `UNSEEN_CLIENT` where the client is not known. */
   readonly classes: Int32Array;
 }
 
 export const UNSEEN_CLIENT = -1;
+
+/** The clients of so many rows of which none is known. */
+export const noClients = (rows: number): Clients => ({
+  codes: new Uint32Array(rows),
+  dictionary: { four: new Uint32Array(0), six: new Uint32Array(0) },
+  classes: Int32Array.of(UNSEEN_CLIENT),
+});
 
 /** The classes of all codes of addresses in a partition; fastest where the dictionary is in order. */
 export function classesOf(dictionary: AddressDictionary, partition: Partition): Int32Array {

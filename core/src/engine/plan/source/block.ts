@@ -1,4 +1,4 @@
-import type { ColumnTable } from '../../../column/index.js';
+import type { ColumnTable, Kinds } from '../../../column/index.js';
 import type { Clients } from './addresses.js';
 
 /** Rows of a chunk that one policy judges together. */
@@ -8,4 +8,6 @@ export interface Block {
   readonly rows: Uint32Array;
   /** The clients of the rows, as the policy resolves them. */
   readonly clients: Clients;
+  /** The kinds of the rows. */
+  readonly kinds: Kinds;
 }

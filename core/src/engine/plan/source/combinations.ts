@@ -1,6 +1,5 @@
-import { type ColumnTable, gathered, type TextColumn } from '../../../column/index.js';
+import { type ColumnTable, gathered, type Pairs, pairs, type TextColumn } from '../../../column/index.js';
 import { textCodes, textColumn } from './columns.js';
-import { type Pairs, pairs } from './pairs.js';
 
 /** What text columns hold in a row together, numbered: rows of the same number hold the same texts. */
 export interface Combinations {

@@ -1,6 +1,7 @@
 import type { TextColumn } from '../../../column/index.js';
 import { makeRequest, type Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
+import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { Block } from './block.js';
 import { numberColumn, textCodes, textColumn } from './columns.js';
@@ -12,8 +13,8 @@ export interface NumberSourcePlan {
   readonly column: string;
   /** The number of a request. */
   readonly numberOf: (request: Request) => number | undefined;
-  /** Numbers of one step are of one class; each is asked about once. */
-  readonly step: (value: number) => number;
+  /** Numbers of one step are of one class; each is asked about once. Steps are of one width, or told value by value. */
+  readonly step: number | ((value: number) => number);
   readonly match: (value: number) => Matched;
   /** Whether the scheme tells the number where the column does not. */
   readonly byScheme: boolean;
@@ -28,6 +29,7 @@ const MOST_STEPS = 200_000;
 
 class NumberSource implements Source {
   readonly classes: ClassTable;
+  readonly columns: readonly string[];
   readonly #plan: NumberSourcePlan;
   readonly #known = new Map<number, number>();
   readonly #unseen: number;
@@ -36,6 +38,7 @@ class NumberSource implements Source {
 
   constructor(plan: NumberSourcePlan, words: number) {
     this.classes = new ClassTable(plan.axes, words);
+    this.columns = plan.byScheme ? [plan.column, 'scheme'] : [plan.column];
     this.#plan = plan;
     this.#unseen = unseenClass(this.classes);
   }
@@ -45,31 +48,35 @@ class NumberSource implements Source {
     return value === undefined ? this.#unseen : this.#classOf(value);
   }
 
-  rows({ table, rows }: Block, into: Int32Array): void {
+  rows({ table, rows }: Block, room: Uint32Array): ClassColumn {
     const values = numberColumn(table, this.#plan.column);
     const schemes = this.#plan.byScheme ? textColumn(table, 'scheme') : undefined;
-    if (values) this.#told(values, rows, into);
-    else into.fill(this.#unseen, 0, rows.length);
-    if (schemes) this.#byScheme(schemes, values, rows, into);
+    if (values) this.#told(values, rows, room);
+    else room.fill(this.#unseen, 0, rows.length);
+    if (schemes) this.#byScheme(schemes, values, rows, room);
+    return { codes: room };
   }
 
-  #told(values: Float64Array, rows: Uint32Array, into: Int32Array): void {
+  #told(values: Float64Array, rows: Uint32Array, into: Uint32Array): void {
     const unseen = this.#unseen;
-    // Requests behind each other often tell the same.
-    let last = Number.NaN;
+    // Requests behind each other often tell the same, or what is of the same step.
+    let from = Number.NaN;
+    let upTo = Number.NaN;
     let lastClass = unseen;
     for (let at = 0; at < rows.length; at++) {
       const value = values[rows[at] as number] as number;
-      if (value !== last) {
-        last = value;
+      if (!(value >= from && value <= upTo)) {
+        const { step } = this.#plan;
         lastClass = Number.isNaN(value) ? unseen : this.#classOf(value);
+        from = typeof step === 'number' ? Math.floor(value / step) * step : value;
+        upTo = typeof step === 'number' ? from + step - 1 : value;
       }
       into[at] = lastClass;
     }
   }
 
   /** Of rows that do not tell the number, but a scheme that stands for it. */
-  #byScheme(schemes: TextColumn, values: Float64Array | undefined, rows: Uint32Array, into: Int32Array): void {
+  #byScheme(schemes: TextColumn, values: Float64Array | undefined, rows: Uint32Array, into: Uint32Array): void {
     const { codes } = schemes;
     const classes = new Int32Array(textCodes(schemes)).fill(this.#unseen);
     for (const [at, scheme] of schemes.dictionary.entries()) classes[at + 1] = this.one(makeRequest({ scheme }));
@@ -80,7 +87,8 @@ class NumberSource implements Source {
   }
 
   #classOf(value: number): number {
-    const step = this.#plan.step(value);
+    const { step: steps } = this.#plan;
+    const step = typeof steps === 'number' ? Math.floor(value / steps) : steps(value);
     if (step === this.#lastStep) return this.#lastClass;
     let number = this.#known.get(step);
     if (number === undefined) {

@@ -1,5 +1,6 @@
 import type { ClientFinding, Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
+import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { Block } from './block.js';
 
@@ -11,8 +12,10 @@ export interface Source {
   readonly classes: ClassTable;
   /** The class of a request by itself. */
   one(request: Request, client: ClientFinding): number;
-  /** The class of each row of a block. */
-  rows(block: Block, into: Int32Array): void;
+  /** The columns of chunks that its classes hang on, and nothing else; undefined where that cannot be told. */
+  readonly columns: readonly string[] | undefined;
+  /** The class of each row of a block. There is room for one a row, to tell them in. */
+  rows(block: Block, room: Uint32Array): ClassColumn;
 }
 
 /** How a source is made: once for a plan; each run makes a source of its own from it. */

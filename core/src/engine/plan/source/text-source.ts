@@ -1,6 +1,7 @@
 import type { TextBytes, TextColumn } from '../../../column/index.js';
 import type { Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
+import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { Block } from './block.js';
 import { ByteMemo } from './byte-memo.js';
@@ -48,25 +49,21 @@ class TextSource implements Source {
     return this.#classOf(texts, this.#plan.fewValues ? this.#memo : this.#some);
   }
 
-  rows({ table, rows }: Block, into: Int32Array): void {
+  get columns(): readonly string[] {
+    return this.#plan.columns;
+  }
+
+  rows({ table, rows }: Block, room: Uint32Array): ClassColumn {
     const [name, ...others] = this.#plan.columns as [string, ...string[]];
-    if (others.length === 0) this.#column(textColumn(table, name), rows, into);
-    else this.#columns(table, rows, into);
+    return others.length === 0 ? this.#column(textColumn(table, name), rows, room) : this.#columns(table, rows);
   }
 
   /** One column: the codes of its dictionary are all there is. */
-  #column(column: TextColumn | undefined, rows: Uint32Array, into: Int32Array): void {
-    if (column === undefined) {
-      into.fill(this.#classOf([undefined]), 0, rows.length);
-      return;
-    }
+  #column(column: TextColumn | undefined, rows: Uint32Array, room: Uint32Array): ClassColumn {
+    if (column === undefined) return { codes: room.fill(this.#classOf([undefined]), 0, rows.length) };
     const { codes } = column;
-    // Where the rows are all that there are, so are the texts, and rows' numbers need not be looked at.
-    if (rows.length === codes.length) {
-      const classes = this.#classesOf(column);
-      for (let at = 0; at < rows.length; at++) into[at] = classes[codes[at] as number] as number;
-      return;
-    }
+    // Where the rows are all that there are, so are the texts, and no row need be looked at.
+    if (rows.length === codes.length) return { codes, classes: this.#classesOf(column) };
     const classes = new Int32Array(textCodes(column)).fill(-1);
     for (let at = 0; at < rows.length; at++) {
       const code = codes[rows[at] as number] as number;
@@ -75,8 +72,9 @@ class TextSource implements Source {
         number = this.#classOfCode(column, code);
         classes[code] = number;
       }
-      into[at] = number;
+      room[at] = number;
     }
+    return { codes: room };
   }
 
   /** The classes of all codes of a column; that of 0 too, though no row may have it. */
@@ -99,12 +97,11 @@ class TextSource implements Source {
     return number;
   }
 
-  #columns(table: Block['table'], rows: Uint32Array, into: Int32Array): void {
+  #columns(table: Block['table'], rows: Uint32Array): ClassColumn {
     const combinations = combine(table, this.#plan.columns, rows);
-    const { codes } = combinations;
     const classes = new Int32Array(combinations.count);
     for (let code = 0; code < classes.length; code++) classes[code] = this.#classOf(combinations.texts(code));
-    for (let at = 0; at < rows.length; at++) into[at] = classes[codes[at] as number] as number;
+    return { codes: combinations.codes, classes };
   }
 
   #classOf(texts: readonly (string | undefined)[], memo = this.#memo): number {

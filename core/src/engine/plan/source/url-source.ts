@@ -1,14 +1,14 @@
-import { gathered } from '../../../column/index.js';
+import { gathered, type Kinds, pairs } from '../../../column/index.js';
 import { portOf, type Request } from '../../../request/index.js';
 import type { UrlSeen } from '../../../url/index.js';
 import type { Axis } from '../axis.js';
+import type { ClassColumn } from '../class-column.js';
 import { ClassTable } from '../classes.js';
 import type { UrlMatcher } from '../match/urls.js';
 import type { Block } from './block.js';
 import { numberColumn } from './columns.js';
 import { type Combinations, combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
-import { pairs } from './pairs.js';
 import type { Source, SourcePlan } from './source.js';
 
 export const urlSource = (axis: Axis, matcher: UrlMatcher): SourcePlan => ({
@@ -38,38 +38,53 @@ class UrlSource implements Source {
     return this.#classOf({ ...request, port: portOf(request) });
   }
 
-  rows({ table, rows }: Block, into: Int32Array): void {
-    into.fill(this.classes.number([{ matched: [] }]), 0, rows.length);
-    let places = this.#ofHosts(combine(table, ['host'], rows));
+  get columns(): readonly string[] {
+    return [...PARTS, 'port'];
+  }
+
+  rows({ table, rows, kinds }: Block, room: Uint32Array): ClassColumn {
+    const none = this.classes.number([{ matched: [] }]);
+    let places = kinds.holds('host') ? this.#ofKinds(table, kinds) : this.#ofHosts(combine(table, ['host'], rows));
     if (places.length > 0) places = this.#ofPaths(table, rows, places);
-    if (places.length > 0) this.#looked(table, rows, places, into);
+    if (places.length === 0) return { codes: kinds.codes, classes: new Int32Array(kinds.examples.length).fill(none) };
+    room.fill(none, 0, rows.length);
+    this.#looked(table, rows, places, room);
+    return { codes: room };
   }
 
   /** The places whose hosts patterns speak of. */
   #ofHosts(hosts: Combinations): Uint32Array {
-    const { codes, count } = hosts;
-    const concerned = new Uint8Array(count);
-    for (let code = 0; code < count; code++) concerned[code] = this.#matcher.concerns(hosts.texts(code)[0]) ? 1 : 0;
-    const places = new Uint32Array(codes.length);
-    let found = 0;
-    for (let at = 0; at < codes.length; at++) if (concerned[codes[at] as number] === 1) places[found++] = at;
-    return places.subarray(0, found);
+    return placesOf(hosts.codes, this.#concerned(hosts));
+  }
+
+  /** The same, by the kinds. */
+  #ofKinds(table: Block['table'], { codes, examples }: Kinds): Uint32Array {
+    const hosts = combine(table, ['host'], examples);
+    const concerned = this.#concerned(hosts);
+    return placesOf(
+      codes,
+      hosts.codes.map((code) => concerned[code] as number),
+    );
+  }
+
+  /** 1 for the codes of hosts that patterns speak of. */
+  #concerned(hosts: Combinations): Uint32Array {
+    const concerned = new Uint32Array(hosts.count);
+    for (let code = 0; code < concerned.length; code++)
+      concerned[code] = this.#matcher.concerns(hosts.texts(code)[0]) ? 1 : 0;
+    return concerned;
   }
 
   /** Of the places those whose paths patterns speak of too. */
   #ofPaths(table: Block['table'], rows: Uint32Array, places: Uint32Array): Uint32Array {
     const seen = combine(table, ['host', 'path'], gathered(rows, places));
     const { codes, count } = seen;
-    const concerned = new Uint8Array(count);
+    const concerned = new Uint32Array(count);
     for (let code = 0; code < count; code++) {
       const [host, path] = seen.texts(code);
       concerned[code] = this.#concernsPath(host, path) ? 1 : 0;
     }
-    const left = new Uint32Array(places.length);
-    let found = 0;
-    for (let at = 0; at < places.length; at++)
-      if (concerned[codes[at] as number] === 1) left[found++] = places[at] as number;
-    return left.subarray(0, found);
+    return gathered(places, placesOf(codes, concerned));
   }
 
   #concernsPath(host: string | undefined, path: string | undefined): boolean {
@@ -78,7 +93,7 @@ class UrlSource implements Source {
   }
 
   /** The rows at the places, by all that their URLs show. */
-  #looked(table: Block['table'], rows: Uint32Array, places: Uint32Array, into: Int32Array): void {
+  #looked(table: Block['table'], rows: Uint32Array, places: Uint32Array, into: Uint32Array): void {
     const own = gathered(rows, places);
     const seen = combine(table, PARTS, own);
     const ports = portsOf(table, own);
@@ -100,6 +115,14 @@ class UrlSource implements Source {
   #classOf(seen: UrlSeen): number {
     return this.classes.number([this.#matcher.match(seen)]);
   }
+}
+
+/** The places at which a code is marked with 1. */
+function placesOf(codes: Uint32Array, marked: Uint32Array): Uint32Array {
+  const places = new Uint32Array(codes.length);
+  let found = 0;
+  for (let at = 0; at < codes.length; at++) if (marked[codes[at] as number] === 1) places[found++] = at;
+  return places.subarray(0, found);
 }
 
 /** The port of each row, one up; 0 where it is not told. */

@@ -1,0 +1,36 @@
+import type { ColumnTable, NumberColumn, RowCodes } from './column.js';
+import { addressCodes } from './joined-addresses.js';
+
+/** Whole numbers below this, which ports and statuses are, are told apart by a table. */
+const NUMBERS = 2 ** 16;
+
+/** The codes of a column; undefined where it is not coded, as of numbers that are large or not whole. */
+export function rowCodes({ columns }: ColumnTable, name: string): RowCodes | undefined {
+  const column = columns.get(name);
+  switch (column?.type) {
+    case 'text':
+      return { codes: column.codes, count: 1 + (column.bytes?.ends.length ?? column.dictionary.length) };
+    case 'address':
+      return { codes: column.codes, count: addressCodes(column) };
+    case 'number':
+      return column.coded?.() ?? numbered(column);
+    case undefined:
+      return undefined;
+  }
+}
+
+/** Numbers the values from 1 on, in the order in which they come; 0 is absent. */
+function numbered({ values }: NumberColumn): RowCodes | undefined {
+  const codes = new Uint32Array(values.length);
+  const known = new Uint32Array(NUMBERS);
+  let count = 1;
+  for (let row = 0; row < codes.length; row++) {
+    const value = values[row] as number;
+    if (Number.isNaN(value)) continue;
+    const number = value >>> 0;
+    if (number !== value || number >= NUMBERS) return undefined;
+    if (known[number] === 0) known[number] = count++;
+    codes[row] = known[number] as number;
+  }
+  return { codes, count };
+}
