@@ -63,12 +63,6 @@ export class NumberColumnBuilder {
   }
 }
 
-/** Texts that numbers below the count stand for. */
-export interface CodedTexts {
-  readonly count: number;
-  text(number: number): string | undefined;
-}
-
 /** Builds a dictionary-encoded column whose writer looks codes up once, and sets them row by row itself. */
 export class CodedTextBuilder {
   /** The code of each row; 0 is absent. */
@@ -88,21 +82,6 @@ export class CodedTextBuilder {
       this.#codeOf.set(text, code);
     }
     return code;
-  }
-
-  /** Sets rows by numbers that each stand for a text, of which each that comes up is asked for once. */
-  setCoded(rows: Uint32Array, numbers: ArrayLike<number>, texts: CodedTexts): void {
-    const codeOf = new Int32Array(texts.count).fill(-1);
-    const { codes } = this;
-    for (let at = 0; at < rows.length; at++) {
-      const number = numbers[at] as number;
-      let code = codeOf[number] as number;
-      if (code < 0) {
-        code = this.code(texts.text(number));
-        codeOf[number] = code;
-      }
-      codes[rows[at] as number] = code;
-    }
   }
 
   build(): TextColumn {

@@ -1,6 +1,6 @@
 export { AddressColumnBuilder, addressOf } from './addresses.js';
 export { bloomMayHold, bloomOf } from './bloom.js';
-export { CodedTextBuilder, type CodedTexts, NumberColumnBuilder, TextColumnBuilder } from './builder.js';
+export { CodedTextBuilder, NumberColumnBuilder, TextColumnBuilder } from './builder.js';
 export type {
   AddressColumn,
   AddressDictionary,
@@ -13,7 +13,13 @@ export type {
   TextBytes,
   TextColumn,
 } from './column.js';
-export { addressCodes, codeOffsets, joinAddresses } from './joined-addresses.js';
+export {
+  addressCodes,
+  codeOffsets,
+  type JoinedDictionary,
+  joinAddresses,
+  joinDictionaries,
+} from './joined-addresses.js';
 export { type Kinds, kindsIn, kindsOf } from './kinds.js';
 export { decodeTable, encodeTable, packedBodies } from './layout.js';
 export { LayoutError } from './layout-error.js';

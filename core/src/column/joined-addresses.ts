@@ -17,16 +17,32 @@ export function codeOffsets(dictionaries: readonly AddressDictionary[]): number[
   });
 }
 
+/** Several dictionaries as one, and for each code, counted on behind each other, the code there; 0 is absent. */
+export interface JoinedDictionary extends AddressDictionary {
+  readonly codes: Uint32Array;
+}
+
+/**
+ * One dictionary of all addresses in several, each once and in order. Given marks by code, counted on behind each
+ * other, it is of those marked with 1 only; it takes the marks over.
+ */
+export function joinDictionaries(dictionaries: readonly AddressDictionary[], marked?: Uint32Array): JoinedDictionary {
+  const codes =
+    marked ?? new Uint32Array(1 + dictionaries.reduce((sum, each) => sum + addressCodes(each) - 1, 0)).fill(1);
+  codes[0] = 0;
+  const four = placeFour(dictionaries, codes);
+  const six = placeSix(dictionaries, codes, four.length);
+  return { four, six, codes };
+}
+
 /**
  * One column of the addresses that rows take from several dictionaries, by codes counted on behind each other; 0 is
  * absent. Its dictionary has the addresses that some row has, each once, in order. It takes `codes` over.
  */
 export function joinAddresses(dictionaries: readonly AddressDictionary[], codes: Uint32Array): AddressColumn {
-  const places = new Uint32Array(1 + dictionaries.reduce((sum, each) => sum + addressCodes(each) - 1, 0));
-  for (let row = 0; row < codes.length; row++) places[codes[row] as number] = 1;
-  places[0] = 0;
-  const four = placeFour(dictionaries, places);
-  const six = placeSix(dictionaries, places, four.length);
+  const marked = new Uint32Array(1 + dictionaries.reduce((sum, each) => sum + addressCodes(each) - 1, 0));
+  for (let row = 0; row < codes.length; row++) marked[codes[row] as number] = 1;
+  const { four, six, codes: places } = joinDictionaries(dictionaries, marked);
   for (let row = 0; row < codes.length; row++) codes[row] = places[codes[row] as number] as number;
   return { type: 'address', four, six, codes };
 }

@@ -1,5 +1,4 @@
 import type { ColumnTable, RowCodes } from './column.js';
-import { pairs } from './pairs.js';
 import { rowCodes } from './row-codes.js';
 import { gathered } from './take-rows.js';
 
@@ -23,26 +22,63 @@ export interface Kinds {
 
 /** The kinds of all rows of a table. A column that it does not have is absent of every row, and held so. */
 export function kindsOf(table: ColumnTable): Kinds {
-  let codes = new Uint32Array(table.rows);
+  const codes = new Uint32Array(table.rows);
   let examples: Uint32Array = new Uint32Array(table.rows > 0 ? 1 : 0);
   const left = new Set<string>();
+  const waiting: RowCodes[] = [];
+  const narrow = () => {
+    const [one, other] = waiting.splice(0) as [RowCodes, RowCodes?];
+    examples = other ? narrowByBoth(codes, examples.length, one, other) : narrowByOne(codes, examples.length, one);
+  };
   for (const name of OF_FEW_VALUES) {
     if (!table.columns.has(name)) continue;
     const column = rowCodes(table, name);
+    const pairs = examples.length * waiting.reduce((product, { count }) => product * count, column?.count ?? 0);
+    if (column && waiting.length === 1 && pairs > MOST_PAIRS) narrow();
     if (column === undefined || examples.length * column.count > MOST_PAIRS) left.add(name);
-    else ({ codes, examples } = narrowed(codes, examples, column));
+    else if (waiting.push(column) === 2) narrow();
   }
+  if (waiting.length > 0) narrow();
   return new TableKinds(codes, examples, table, left);
+}
+
+/** Tells rows of one kind apart by a column too. Answers the first row of each kind then. */
+function narrowByOne(codes: Uint32Array, kinds: number, { codes: own, count }: RowCodes): Uint32Array {
+  // What a pair is numbered as, one up, so that 0 is not numbered yet.
+  const known = new Uint32Array(kinds * count);
+  const examples: number[] = [];
+  for (let row = 0; row < codes.length; row++) {
+    const pair = (codes[row] as number) * count + (own[row] as number);
+    let number = known[pair] as number;
+    if (number === 0) {
+      number = examples.push(row);
+      known[pair] = number;
+    }
+    codes[row] = number - 1;
+  }
+  return Uint32Array.from(examples);
+}
+
+/** The same by two columns, in one go through the rows. */
+function narrowByBoth(codes: Uint32Array, kinds: number, one: RowCodes, other: RowCodes): Uint32Array {
+  const { codes: own, count } = one;
+  const { codes: others, count: otherCount } = other;
+  const known = new Uint32Array(kinds * count * otherCount);
+  const examples: number[] = [];
+  for (let row = 0; row < codes.length; row++) {
+    const pair = ((codes[row] as number) * count + (own[row] as number)) * otherCount + (others[row] as number);
+    let number = known[pair] as number;
+    if (number === 0) {
+      number = examples.push(row);
+      known[pair] = number;
+    }
+    codes[row] = number - 1;
+  }
+  return Uint32Array.from(examples);
 }
 
 /** The kinds of some rows of the table. */
 export const kindsIn = (kinds: Kinds, rows: Uint32Array): Kinds => new SomeKinds(kinds, rows);
-
-function narrowed(codes: Uint32Array, examples: Uint32Array, column: RowCodes) {
-  // The codes of the first column are kinds of their own, of which only those that come up get a number.
-  const found = pairs(codes, examples.length, column.codes, column.count);
-  return { codes: found.codes as Uint32Array<ArrayBuffer>, examples: Uint32Array.from(found.first) };
-}
 
 class TableKinds implements Kinds {
   readonly codes: Uint32Array;

@@ -32,7 +32,9 @@ type Kind = (typeof KINDS)[number];
 /** The bit of a kind that says that the body is packed. */
 const PACKED = 0x80;
 /** A body is kept packed where that makes it so much smaller; else unpacking it would cost more than it saves. */
-const WORTH_PACKING = 0.8;
+const WORTH_PACKING = 0.5;
+/** Of a large body so many bytes from its middle tell whether packing all of it is worth trying. */
+const SAMPLE = 8192;
 
 const encoder = new TextEncoder();
 const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
@@ -110,9 +112,17 @@ function storedColumns(bytes: Uint8Array): { readonly rows: number; readonly sto
 }
 
 function smaller(column: StoredColumn, packing: Packing | undefined): StoredColumn & { readonly packed: boolean } {
-  const body = packing?.pack(column.body);
-  const gains = body !== undefined && body.length < column.body.length * WORTH_PACKING;
-  return gains ? { ...column, body, packed: true } : { ...column, packed: false };
+  const body = packing && mayGain(column.body, packing) ? packing.pack(column.body) : undefined;
+  return body && gains(body, column.body) ? { ...column, body, packed: true } : { ...column, packed: false };
+}
+
+const gains = (packed: Uint8Array, body: Uint8Array): boolean => packed.length < body.length * WORTH_PACKING;
+
+function mayGain(body: Uint8Array, packing: Packing): boolean {
+  if (body.length < 4 * SAMPLE) return true;
+  const from = (body.length - SAMPLE) >> 1;
+  const sample = body.subarray(from, from + SAMPLE);
+  return gains(packing.pack(sample), sample);
 }
 
 interface NamedColumn extends StoredColumn {
@@ -254,7 +264,7 @@ class StoredTextColumn implements TextColumn {
   }
 
   get codes(): Codes {
-    this.#codes ??= codesFrom(this.#width, copyOf(this.#body.subarray(this.#codesAt)));
+    this.#codes ??= codesFrom(this.#width, this.#body.subarray(this.#codesAt));
     return this.#codes;
   }
 
@@ -272,9 +282,9 @@ class StoredTextColumn implements TextColumn {
   }
 }
 
-function codesFrom(width: number, buffer: ArrayBufferLike): Codes {
-  if (width === 4) return new Uint32Array(buffer);
-  return new Uint32Array(width === 1 ? new Uint8Array(buffer) : new Uint16Array(buffer));
+function codesFrom(width: number, body: Uint8Array): Codes {
+  if (width === 1) return new Uint32Array(body);
+  return width === 4 ? new Uint32Array(copyOf(body)) : new Uint32Array(new Uint16Array(copyOf(body)));
 }
 
 /** The bytes that a code takes: as few as the highest of them needs. */
@@ -311,7 +321,7 @@ function addressColumn(width: number, body: Uint8Array, rows: number): AddressCo
   const codesAt = sixAt + view.getUint32(4, true) * 16;
   if (codesAt + rows * width !== body.length) throw new LayoutError('a column of addresses is cut off');
   const words = (from: number, to: number) => new Uint32Array(copyOf(body.subarray(from, to)));
-  const codes = codesFrom(width, copyOf(body.subarray(codesAt)));
+  const codes = codesFrom(width, body.subarray(codesAt));
   return { type: 'address', four: words(8, sixAt), six: words(sixAt, codesAt), codes };
 }
 

@@ -50,7 +50,7 @@ export function readWhole(width: number, body: Uint8Array, rows: number): Float6
     return values;
   }
   // All of one width, which the loop is fast for.
-  const offsets = new Uint32Array(width === 4 ? copy.slice(HEAD) : new ARRAYS[width](copy, HEAD));
+  const offsets = width === 4 ? new Uint32Array(copy, HEAD) : new Uint32Array(new ARRAYS[width](copy, HEAD));
   const absent = HIGHEST[width];
   for (let row = 0; row < rows; row++) {
     const offset = offsets[row] as number;

@@ -1,13 +1,6 @@
 import { type ColumnTable, type Kinds, kindsOf } from '../column/index.js';
 import type { Test } from '../condition/index.js';
-import {
-  allRows,
-  compilePlan,
-  Judge,
-  noClients,
-  type Outcome,
-  type Prepared,
-} from '../engine/index.js';
+import { allRows, compilePlan, Judge, noClients, type Outcome, type Prepared } from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
 

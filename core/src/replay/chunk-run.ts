@@ -1,24 +1,13 @@
-import {
-  type AddressColumn,
-  CodedTextBuilder,
-  type CodedTexts,
-  type Column,
-  type ColumnTable,
-  codeOffsets,
-  joinAddresses,
-  type Kinds,
-  kindsIn,
-  type TextColumn,
-} from '../column/index.js';
-import { type AddressClass, allRows, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
+import { type Column, type ColumnTable, type Kinds, kindsIn } from '../column/index.js';
+import { type Clients, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import type { FinishedChunk } from './chunk-judge.js';
-import type { ChunkClients, ResolvedClients } from './clients.js';
+import type { ChunkClients, JoinedClients } from './clients.js';
 import type { PolicyRun } from './policy-run.js';
-import { NO_POLICY } from './routing.js';
+import type { Routes } from './routing.js';
 import type { BreakdownCounter } from './tally/breakdowns.js';
 import type { ChunkCounts } from './tally/chunk-counts.js';
 import { countOutcomes } from './tally/policy-tally.js';
-import { UNCOVERED_ANSWER } from './tally/share-tally.js';
+import { VerdictWriter } from './verdict-writer.js';
 import type { SettledRows } from './waiting/settling.js';
 import type { Examples, WaitingRows } from './waiting/waiting-rows.js';
 
@@ -28,7 +17,7 @@ interface Part {
   readonly number: number;
   readonly policy: PolicyRun;
   readonly rows: Uint32Array;
-  readonly clients: ResolvedClients;
+  readonly clients: Clients;
   readonly outcomes: Int32Array;
   /** The places of the rows that wait for limits. */
   readonly waiting: Int32Array;
@@ -49,26 +38,29 @@ export class ChunkRun {
   readonly #policies: readonly PolicyRun[];
   readonly #prepared: Prepared;
   readonly #parts: Part[] = [];
-  #uncovered: Uint32Array = new Uint32Array(0);
+  readonly #uncovered: Uint32Array;
+  /** The rows of each policy. */
+  readonly #byPolicy: readonly Uint32Array[];
+  readonly #clients: JoinedClients;
 
-  constructor(chunk: ChunkParts, policies: readonly PolicyRun[], prepared: Prepared) {
+  constructor(chunk: ChunkParts, policies: readonly PolicyRun[], prepared: Prepared, { uncovered, byPolicy }: Routes) {
     this.#chunk = chunk;
     this.#policies = policies;
     this.#prepared = prepared;
+    this.#uncovered = uncovered;
+    this.#byPolicy = byPolicy;
+    const judging = policies.filter((_, number) => (byPolicy[number] as Uint32Array).length > 0);
+    const names = judging.map(({ policy }) => policy.name);
+    this.#clients = chunk.clients.joined(names, uncovered.length > 0);
   }
 
   get #table(): ColumnTable {
     return this.#chunk.table;
   }
 
-  /**
-   * Judges all rows; `routes` gives each row's policy, and without it the only policy has all. Answers the rows that
-   * wait for limits.
-   */
-  judge(routes: Int32Array | undefined, examples: readonly Examples[]): WaitingRows[] {
-    const [uncovered, ...byPolicy] = rowsBy(this.#table.rows, routes, this.#policies.length);
-    this.#uncovered = uncovered as Uint32Array;
-    const waiting = byPolicy.map((rows, number) =>
+  /** Judges all rows. Answers those that wait for limits. */
+  judge(examples: readonly Examples[]): WaitingRows[] {
+    const waiting = this.#byPolicy.map((rows, number) =>
       rows.length > 0 ? this.#judgePart(number, rows, examples[number] as Examples) : undefined,
     );
     return waiting.filter((rows) => rows !== undefined);
@@ -85,22 +77,21 @@ export class ChunkRun {
   /** Counts the chunk, and answers its verdicts. */
   finish(counter: BreakdownCounter): Omit<FinishedChunk, 'number'> {
     for (const part of this.#parts) this.#applyMet(part);
-    const clients = this.#clients();
-    const countries = this.#countries();
+    const verdicts = this.#written();
     const columns = new Map<string, Column>([
-      ['outcome', this.#outcomes()],
-      ['client', clients],
-      ['country', countries],
+      ['outcome', verdicts.outcomes],
+      ['client', verdicts.clients],
+      ['country', verdicts.countries],
     ]);
     const { logRows } = this.#chunk;
     if (logRows) columns.set('row', { type: 'number', values: Float64Array.from(logRows) });
-    return { verdicts: { rows: this.#table.rows, columns }, counts: this.#count(counter, clients, countries) };
+    return { verdicts: { rows: this.#table.rows, columns }, counts: this.#count(counter, verdicts) };
   }
 
   #judgePart(number: number, rows: Uint32Array, examples: Examples): WaitingRows | undefined {
     const policy = this.#policies[number] as PolicyRun;
     const [table, prepared] = [this.#table, this.#prepared];
-    const clients = this.#chunk.clients.of(policy.policy.name, rows);
+    const clients = this.#clients.of(policy.policy.name, rows);
     const kinds = rows.length === table.rows ? this.#chunk.kinds : kindsIn(this.#chunk.kinds, rows);
     const { outcomes, classes } = policy.judge.rows({ table, rows, clients, kinds });
     const waiting = placesOf(outcomes, PENDING);
@@ -121,7 +112,7 @@ export class ChunkRun {
     });
   }
 
-  #count(counter: BreakdownCounter, clients: AddressColumn, countries: TextColumn): ChunkCounts {
+  #count(counter: BreakdownCounter, verdicts: VerdictWriter): ChunkCounts {
     const { rows } = this.#table;
     const times = numberColumn(this.#table, 'time') ?? new Float64Array(rows).fill(Number.NaN);
     const { first, last } = spanOf(times);
@@ -134,99 +125,18 @@ export class ChunkRun {
         policy: number,
         outcomes: countOutcomes(outcomes, policy.judge.outcomes, own, times),
       })),
-      breakdowns: counter.count(this.#chunk, this.#answers(), clients, countries),
+      breakdowns: counter.count(this.#chunk, verdicts),
     };
   }
 
-  /** For each row the place of its verdict among the answers. */
-  #answers(): Uint8Array {
-    const { rows } = this.#table;
-    const answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
-    for (const { policy, rows: own, outcomes } of this.#parts) {
-      const byOutcome = policy.answers();
-      const answerAt = own.length === rows ? answers : new Uint8Array(own.length);
-      for (let at = 0; at < own.length; at++) answerAt[at] = byOutcome[outcomes[at] as number] as number;
-      if (answerAt !== answers)
-        for (let at = 0; at < own.length; at++) answers[own[at] as number] = answerAt[at] as number;
-    }
-    return answers;
+  #written(): VerdictWriter {
+    const { classes } = this.#prepared.shared().partition;
+    const verdicts = new VerdictWriter(this.#table.rows, this.#clients, classes);
+    for (const { policy, rows, outcomes, clients } of this.#parts)
+      verdicts.add({ policy, rows, outcomes, clients: clients.codes });
+    verdicts.addUncovered(this.#uncovered);
+    return verdicts;
   }
-
-  #outcomes(): Column {
-    const column = new CodedTextBuilder(this.#table.rows);
-    for (const { policy, rows, outcomes } of this.#parts)
-      column.setCoded(rows, outcomes, policy);
-    return column.build();
-  }
-
-  #countries(): TextColumn {
-    const { classes: known } = this.#prepared.shared().partition;
-    const column = new CodedTextBuilder(this.#table.rows);
-    for (const { rows, clients } of this.#parts)
-      column.setCoded(rows, clients.codes, new ClientCountries(clients, known));
-    return column.build();
-  }
-
-  /** The clients that the policies found; of requests that none covers the peers. */
-  #clients(): AddressColumn {
-    const { peers } = this.#chunk.clients;
-    const own = this.#parts.map(({ rows, clients }) => ({ rows, column: clients.dictionary }));
-    if (this.#uncovered.length > 0) own.push({ rows: this.#uncovered, column: peers });
-    const columns = [...new Set(own.map(({ column }) => column))];
-    if (columns.length === 1) return columns[0] as AddressColumn;
-    const offsets = codeOffsets(columns);
-    const codes = new Uint32Array(this.#table.rows);
-    for (const { rows, column } of own) takeCodes(column, rows, offsets[columns.indexOf(column)] as number, codes);
-    return joinAddresses(columns, codes);
-  }
-}
-
-/** The countries of clients, by their codes. */
-class ClientCountries implements CodedTexts {
-  readonly #classes: Int32Array;
-  readonly #known: readonly AddressClass[];
-
-  constructor({ classes }: ResolvedClients, known: readonly AddressClass[]) {
-    this.#classes = classes;
-    this.#known = known;
-  }
-
-  get count(): number {
-    return this.#classes.length;
-  }
-
-  text(code: number): string | undefined {
-    return this.#known[this.#classes[code] as number]?.country;
-  }
-}
-
-/** Writes the codes of the rows, counted on from the offset; 0 stays absent. */
-function takeCodes({ codes }: AddressColumn, rows: Uint32Array, offset: number, into: Uint32Array): void {
-  for (let at = 0; at < rows.length; at++) {
-    const row = rows[at] as number;
-    const code = codes[row] as number;
-    into[row] = code === 0 ? 0 : offset + code;
-  }
-}
-
-/** The rows that go to no policy, then those of each policy; without routes the first has all. */
-function rowsBy(rows: number, routes: Int32Array | undefined, policies: number): Uint32Array[] {
-  const none = new Uint32Array(0);
-  if (routes === undefined) return [none, allRows(rows), ...new Array<Uint32Array>(policies - 1).fill(none)];
-  const counts = new Uint32Array(policies + 1);
-  for (let row = 0; row < rows; row++) {
-    const part = (routes[row] as number) - NO_POLICY;
-    counts[part] = (counts[part] as number) + 1;
-  }
-  const found = Array.from(counts, (count) => new Uint32Array(count));
-  counts.fill(0);
-  for (let row = 0; row < rows; row++) {
-    const part = (routes[row] as number) - NO_POLICY;
-    const count = counts[part] as number;
-    (found[part] as Uint32Array)[count] = row;
-    counts[part] = count + 1;
-  }
-  return found;
 }
 
 /** The places at which the value stands. */

@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { formatAddress, parseAddress } from '../address/index.js';
-import { addressOf, kindsOf } from '../column/index.js';
+import { type Address, compareAddresses, formatAddress, parseAddress } from '../address/index.js';
+import { addressCodes, addressOf, kindsOf } from '../column/index.js';
 import { createRouter, prepare } from '../engine/index.js';
 import { ChunkBuilder } from '../log/index.js';
 import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
 import { readWorkspace } from '../workspace/index.js';
+import { addressIn } from './client-way.js';
 import { ChunkClients } from './clients.js';
-import { NO_POLICY, Routing } from './routing.js';
+import { Routing } from './routing.js';
 
 const POLICIES = `
 policy: by-peer
@@ -32,6 +33,7 @@ covers: {hosts: [tickets.fennelhill.example]}
 const { workspace } = readWorkspace([{ name: 'policies.yaml', text: POLICIES }]);
 const prepared = prepare(workspace, { countryData: undefined, at: 0 });
 const trusts = [...prepared.trust.values()];
+const told = (each: Address | undefined) => each && formatAddress(each);
 
 const address = fc.constantFrom(
   ...[
@@ -78,12 +80,46 @@ it('finds the client of each row of a chunk as that of each request by itself', 
     fc.property(fc.array(request, { minLength: 1, maxLength: 12 }), (requests) => {
       const clients = new ChunkClients(tableOf(requests), prepared);
       for (const trust of trusts) {
-        const column = clients.column(trust);
-        const found = requests.map((_, row) => addressOf(column, column.codes[row] as number));
-        const told = (each: ReturnType<typeof addressOf>) => each && formatAddress(each);
+        const way = clients.way(trust);
+        const found = requests.map((_, row) => addressIn(way, way.codes[row] as number));
         expect(found.map(told)).toEqual(requests.map((each) => told(findClient(each, trust).address)));
       }
     }),
+    { numRuns: 300 },
+  );
+});
+
+it('tells the clients of several policies by one dictionary, in order, and each in its class', () => {
+  const policies = fc.subarray([...prepared.trust.keys()]);
+  const { partition } = prepared.shared();
+  fc.assert(
+    fc.property(
+      fc.array(request, { minLength: 1, maxLength: 12 }),
+      policies,
+      fc.boolean(),
+      (requests, names, peers) => {
+        const joined = new ChunkClients(tableOf(requests), prepared).joined(names, peers);
+        const { dictionary } = joined;
+        const rows = Uint32Array.from(requests.keys()).filter((row) => row % 3 !== 1);
+        const asked = [...rows].map((row) => requests[row] as Request);
+        const addresses = (codes: Uint32Array) => [...codes].map((code) => told(addressOf(dictionary, code)));
+        for (const name of names) {
+          const { codes, classes } = joined.of(name, rows);
+          const clients = asked.map((each) => findClient(each, prepared.trust.get(name) as ClientTrust).address);
+          expect(addresses(codes)).toEqual(clients.map(told));
+          expect([...codes].map((code) => classes[code])).toEqual(
+            clients.map((each) => (each ? partition.classOf(each) : -1)),
+          );
+        }
+        if (peers) expect(addresses(joined.peers(rows))).toEqual(asked.map(({ peer }) => told(peer)));
+        const all = Array.from(
+          { length: addressCodes(dictionary) - 1 },
+          (_, at) => addressOf(dictionary, at + 1) as Address,
+        );
+        expect(all).toEqual([...all].sort(compareAddresses));
+        expect(new Set(all.map(told)).size).toBe(all.length);
+      },
+    ),
     { numRuns: 300 },
   );
 });
@@ -96,8 +132,10 @@ it('sends each row of a chunk to the policy that its request goes to by itself',
     fc.property(fc.array(request, { minLength: 1, maxLength: 12 }), (requests) => {
       const table = tableOf(requests);
       const routes = routing.route(table, new ChunkClients(table, prepared), kindsOf(table));
-      const named = [...routes].map((number) => (number === NO_POLICY ? undefined : policies[number]?.name));
+      const named = requests.map((_, row) => policies.find((_, at) => routes.byPolicy[at]?.includes(row))?.name);
       expect(named).toEqual(requests.map((each) => router.route(each)?.name));
+      const all = [routes.uncovered, ...routes.byPolicy].flatMap((rows) => [...rows]);
+      expect(all.sort((a, b) => a - b)).toEqual([...requests.keys()]);
     }),
     { numRuns: 300 },
   );
@@ -107,5 +145,5 @@ it('goes through the rows once for policies that take the client in the same way
   const trustOf = (policy: string) => prepared.trust.get(policy) as ClientTrust;
   expect(trustOf('beside')).toBe(trustOf('by-forwarding'));
   const clients = new ChunkClients(tableOf([makeRequest({})]), prepared);
-  expect(clients.column(trustOf('by-peer'))).toBe(clients.peers);
+  expect(clients.way(trustOf('by-peer'))).toBe(clients.peers);
 });

@@ -1,178 +1,120 @@
-import { type Address, parseAddress, readFour, setContains } from '../address/index.js';
-import {
-  type AddressColumn,
-  AddressColumnBuilder,
-  addressCodes,
-  addressOf,
-  type ColumnTable,
-  codeOffsets,
-  gathered,
-  joinAddresses,
-} from '../column/index.js';
-import {
-  allRows,
-  type Clients,
-  type Combinations,
-  classesOf,
-  combine,
-  type Prepared,
-  textColumn,
-  wholeColumn,
-} from '../engine/index.js';
-import { type ClientTrust, findClient, makeRequest } from '../request/index.js';
-
-/** The clients of some rows of a chunk, as a policy takes them. */
-export interface ResolvedClients extends Clients {
-  /** With the clients of all rows of the chunk, taken in the same way. */
-  readonly dictionary: AddressColumn;
-}
+import type { AddressColumn, AddressDictionary, ColumnTable } from '../column/index.js';
+import { addressCodes, codeOffsets, gathered, joinDictionaries } from '../column/index.js';
+import { type Clients, classesOf, type Prepared, wholeColumn } from '../engine/index.js';
+import type { ClientTrust } from '../request/index.js';
+import { type ClientWay, wayThroughHeaders } from './client-way.js';
 
 /** The clients of a chunk's rows, in each way in which policies take them: each way is gone through once. */
 export class ChunkClients {
   /** Who was connected. */
-  readonly peers: AddressColumn;
+  readonly peers: ClientWay;
   readonly #table: ColumnTable;
   readonly #prepared: Prepared;
-  readonly #columns = new Map<ClientTrust, AddressColumn>();
-  readonly #classes = new Map<AddressColumn, Int32Array>();
+  readonly #column: AddressColumn;
+  readonly #ways = new Map<ClientTrust, ClientWay>();
 
   constructor(table: ColumnTable, prepared: Prepared) {
     this.#table = table;
     this.#prepared = prepared;
-    this.peers = wholeColumn(table, 'peer');
+    this.#column = wholeColumn(table, 'peer');
+    this.peers = { codes: this.#column.codes, dictionaries: [this.#column] };
   }
 
   /** The client of each row of the chunk, by the peer and the headers that may tell it. */
-  column(trust: ClientTrust): AddressColumn {
-    let column = this.#columns.get(trust);
-    if (column === undefined) {
+  way(trust: ClientTrust): ClientWay {
+    let way = this.#ways.get(trust);
+    if (way === undefined) {
       const headers = trust.headers.filter((header) => this.#table.columns.has(`header.${header}`));
-      column = headers.length === 0 ? this.peers : throughHeaders(this.#table, this.peers, { ...trust, headers });
-      this.#columns.set(trust, column);
+      way = headers.length === 0 ? this.peers : wayThroughHeaders(this.#table, this.#column, { ...trust, headers });
+      this.#ways.set(trust, way);
     }
-    return column;
+    return way;
+  }
+
+  /** The clients as these policies take them, by one dictionary; with `peers` those of requests that none covers too. */
+  joined(policies: readonly string[], peers: boolean): JoinedClients {
+    const { trust, shared } = this.#prepared;
+    const ways = new Map(policies.map((name) => [name, this.way(trust.get(name) as ClientTrust)]));
+    return new JoinedClients(this.peers, ways, peers, (all) => classesOf(all, shared().partition));
+  }
+}
+
+/** Clients that several policies take from a chunk, by one dictionary, which is in order. It may have more than theirs. */
+export class JoinedClients {
+  readonly dictionary: AddressDictionary;
+  /** The class of each code in the partition that policies share. */
+  readonly classes: Int32Array;
+  readonly #peers: ClientWay;
+  readonly #ways: ReadonlyMap<string, ClientWay>;
+  /** For each code of a way that of the dictionary; none where these are the same. */
+  readonly #codes = new Map<ClientWay, Uint32Array>();
+
+  /** `ways` are those of policies. */
+  constructor(
+    peers: ClientWay,
+    ways: ReadonlyMap<string, ClientWay>,
+    withPeers: boolean,
+    classes: (all: AddressDictionary) => Int32Array,
+  ) {
+    this.#peers = peers;
+    this.#ways = ways;
+    const used = new Set(withPeers ? [...ways.values(), peers] : ways.values());
+    const all = [...new Set([...used].flatMap(({ dictionaries }) => dictionaries))];
+    // A column's own dictionary is in order already.
+    if (used.size === 1 && used.has(peers)) this.dictionary = all[0] as AddressDictionary;
+    else {
+      const joined = joinDictionaries(all);
+      const offsets = codeOffsets(all);
+      for (const way of used)
+        this.#codes.set(
+          way,
+          codesOf(way, joined.codes, (each) => offsets[all.indexOf(each)] as number),
+        );
+      this.dictionary = joined;
+    }
+    this.classes = classes(this.dictionary);
   }
 
   /** The clients of the rows as the policy takes them. */
-  of(policy: string, rows: Uint32Array): ResolvedClients {
-    const column = this.column(this.#prepared.trust.get(policy) as ClientTrust);
-    return { dictionary: column, codes: gathered(column.codes, rows), classes: this.#classesOf(column) };
+  of(policy: string, rows: Uint32Array): Clients {
+    return {
+      dictionary: this.dictionary,
+      codes: this.#of(this.#ways.get(policy) as ClientWay, rows),
+      classes: this.classes,
+    };
   }
 
-  #classesOf(column: AddressColumn): Int32Array {
-    let classes = this.#classes.get(column);
-    if (classes === undefined) {
-      classes = classesOf(column, this.#prepared.shared().partition);
-      this.#classes.set(column, classes);
-    }
-    return classes;
+  /** The codes of the rows' peers. */
+  peers(rows: Uint32Array): Uint32Array {
+    return this.#of(this.#peers, rows);
+  }
+
+  #of(way: ClientWay, rows: Uint32Array): Uint32Array {
+    const codes = this.#codes.get(way);
+    return codes ? through(way.codes, rows, codes) : gathered(way.codes, rows);
   }
 }
 
-/** What headers say of the client by themselves: nothing, or something that has to be walked from the peer. */
-const NOTHING = -1;
-const A_WALK = -2;
-
-/**
- * Most peers are no trusted proxies, and most of those say one address, whichever peer it is that says it. Of all else
- * each combination of a peer and what its headers say is walked once.
- */
-function throughHeaders(table: ColumnTable, peers: AddressColumn, trust: ClientTrust): AddressColumn {
-  const names = trust.headers.map((header) => `header.${header}`);
-  const values = combine(table, names, allRows(table.rows));
-  const plain = plainBytes(table, trust.headers) ?? plainTexts(values, trust.headers);
-  const vouched = vouchedPeers(peers, trust);
-  const walks = new Walks(values.count);
-  const [ofPeers, ofValues] = [peers.codes, values.codes];
-  // Values are counted from 0, and codes of a dictionary from 1.
-  const ofPlain = addressCodes(peers);
-  const codes = new Uint32Array(table.rows);
-  for (let row = 0; row < codes.length; row++) {
-    const peer = ofPeers[row] as number;
-    const value = ofValues[row] as number;
-    const said = plain[value] as number;
-    if (said === NOTHING || vouched[peer] === 0) codes[row] = peer;
-    else if (said >= 0) codes[row] = ofPlain + value;
-    else walks.add(row, peer, value);
+/** For each code of a way the code in what its dictionaries were joined to, in which `offsetOf` tells where each begins. */
+function codesOf(
+  { dictionaries }: ClientWay,
+  joined: Uint32Array,
+  offsetOf: (dictionary: AddressDictionary) => number,
+): Uint32Array {
+  const sizes = dictionaries.map((each) => addressCodes(each) - 1);
+  const codes = new Uint32Array(1 + sizes.reduce((sum, size) => sum + size, 0));
+  let at = 1;
+  for (const [index, each] of dictionaries.entries()) {
+    const from = offsetOf(each) + 1;
+    codes.set(joined.subarray(from, from + (sizes[index] as number)), at);
+    at += sizes[index] as number;
   }
-  const ofPlainFour = Uint32Array.from(plain, (value) => Math.max(0, value));
-  const [rows, walked] = walks.ended((peer, value) => {
-    const request = makeRequest({
-      peer: addressOf(peers, peer),
-      headers: headersOf(values.texts(value), trust.headers),
-    });
-    return findClient(request, trust).address;
-  });
-  const dictionaries = [peers, { four: ofPlainFour, six: new Uint32Array(0) }, walked];
-  const ofWalked = codeOffsets(dictionaries)[2] as number;
-  for (const [at, row] of rows.entries()) {
-    const code = walked.codes[at] as number;
-    codes[row] = code === 0 ? 0 : ofWalked + code;
-  }
-  return joinAddresses(dictionaries, codes);
+  return codes;
 }
 
-/** Whether each peer may tell a client other than itself. */
-function vouchedPeers(peers: AddressColumn, { trusted }: ClientTrust): Uint8Array {
-  const vouched = new Uint8Array(addressCodes(peers));
-  for (let code = 1; code < vouched.length; code++)
-    vouched[code] = setContains(trusted, addressOf(peers, code) as Address) ? 1 : 0;
-  return vouched;
-}
-
-/** What the values of one header say, by their codes. What stands in `Forwarded` is never an address by itself. */
-function plainBytes(table: ColumnTable, [header, ...others]: readonly string[]): Float64Array | undefined {
-  const bytes = textColumn(table, `header.${header}`)?.bytes;
-  if (bytes === undefined || others.length > 0 || header === 'forwarded') return undefined;
-  const plain = new Float64Array(bytes.ends.length + 1);
-  plain[0] = NOTHING;
-  for (let code = 1, start = 0; code < plain.length; code++) {
-    const end = bytes.ends[code - 1] as number;
-    const value = readFour(bytes.texts, start, end);
-    plain[code] = value < 0 ? A_WALK : value;
-    start = end;
-  }
-  return plain;
-}
-
-/** The same for several headers together. */
-function plainTexts(values: Combinations, headers: readonly string[]): Float64Array {
-  const plain = new Float64Array(values.count);
-  for (let number = 0; number < plain.length; number++) {
-    const [first, ...others] = headersOf(values.texts(number), headers);
-    const address = first && others.length === 0 && first[0] !== 'forwarded' ? parseAddress(first[1]) : undefined;
-    plain[number] = first === undefined ? NOTHING : address?.family === 4 ? address.value : A_WALK;
-  }
-  return plain;
-}
-
-const headersOf = (texts: readonly (string | undefined)[], headers: readonly string[]): Map<string, string> =>
-  new Map(headers.flatMap((header, at) => (texts[at] === undefined ? [] : [[header, texts[at]] as const])));
-
-/** Rows whose client is found by walking from the peer: each pair of a peer and a value is walked once. */
-class Walks {
-  readonly #values: number;
-  readonly #rows: number[] = [];
-  readonly #pairs: number[] = [];
-
-  /** `values` is above the codes of all values. */
-  constructor(values: number) {
-    this.#values = values;
-  }
-
-  add(row: number, peer: number, value: number): void {
-    this.#rows.push(row);
-    this.#pairs.push(peer * this.#values + value);
-  }
-
-  /** The rows, and the addresses that their walks end at. */
-  ended(walk: (peer: number, value: number) => Address | undefined): [readonly number[], AddressColumn] {
-    const found = new Map<number, Address | undefined>();
-    const builder = new AddressColumnBuilder(this.#rows.length);
-    for (const [at, pair] of this.#pairs.entries()) {
-      if (!found.has(pair)) found.set(pair, walk(Math.floor(pair / this.#values), pair % this.#values));
-      builder.setCode(at, builder.code(found.get(pair)));
-    }
-    return [this.#rows, builder.build(this.#rows.length)];
-  }
+/** What stands for the codes of the rows. */
+function through(codes: Uint32Array, rows: Uint32Array, standing: Uint32Array): Uint32Array {
+  const found = new Uint32Array(rows.length);
+  for (let at = 0; at < found.length; at++) found[at] = standing[codes[rows[at] as number] as number] as number;
+  return found;
 }

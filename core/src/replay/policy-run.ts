@@ -1,10 +1,9 @@
-import type { CodedTexts } from '../column/index.js';
 import { compilePlan, Judge, type JudgeOptions, type Outcome, type Prepared } from '../engine/index.js';
 import { type Policy, VERDICTS } from '../policy/index.js';
 import { formatOutcome } from './outcome-text.js';
 
 /** One policy in a run: what judges by it, and how its outcomes are kept. */
-export class PolicyRun implements CodedTexts {
+export class PolicyRun {
   readonly policy: Policy;
   readonly judge: Judge;
   readonly #firstSlot: number;
@@ -16,11 +15,6 @@ export class PolicyRun implements CodedTexts {
     this.policy = policy;
     this.judge = new Judge(compilePlan(policy, prepared), options);
     this.#firstSlot = firstSlot;
-  }
-
-  /** How many outcomes there are so far. */
-  get count(): number {
-    return this.judge.outcomes.length;
   }
 
   /** The outcome as a replay keeps it. */

@@ -1,31 +1,43 @@
-import { type AddressColumn, addressCodes, addressOf, type ColumnTable, type Kinds } from '../column/index.js';
+import { addressCodes, type ColumnTable, type Kinds } from '../column/index.js';
 import { allRows, combine, createRouter, type Outbound, type Prepared, type Router } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
+import { addressIn, type ClientWay } from './client-way.js';
 import type { ChunkClients } from './clients.js';
 
 /** The number of no policy. */
-export const NO_POLICY = -1;
+const NO_POLICY = -1;
+
+/** The rows of a chunk by the policies that they go to, in order. */
+export interface Routes {
+  /** The rows that no policy covers. */
+  readonly uncovered: Uint32Array;
+  readonly byPolicy: readonly Uint32Array[];
+}
+
+/** All rows go to the only policy. */
+export const allToOne = (rows: number): Routes => ({ uncovered: new Uint32Array(0), byPolicy: [allRows(rows)] });
 
 /** A way in which policies take clients, with the clients of a chunk's rows taken so, each distinct one looked up once. */
-class OutboundColumn {
+class OutboundWay {
   readonly #outbound: Outbound;
-  readonly #column: AddressColumn;
+  readonly #way: ClientWay;
   readonly #numberOf: (policy: Policy | undefined) => number;
   /** For each code the rank of the policy that covers it, and its number. */
   readonly #ranks: Int32Array;
   readonly #numbers: Int32Array;
 
-  constructor(outbound: Outbound, column: AddressColumn, numberOf: (policy: Policy | undefined) => number) {
+  constructor(outbound: Outbound, way: ClientWay, numberOf: (policy: Policy | undefined) => number) {
     this.#outbound = outbound;
-    this.#column = column;
+    this.#way = way;
     this.#numberOf = numberOf;
-    this.#ranks = new Int32Array(addressCodes(column)).fill(UNKNOWN);
+    const codes = way.dictionaries.reduce((sum, each) => sum + addressCodes(each) - 1, 1);
+    this.#ranks = new Int32Array(codes).fill(UNKNOWN);
     this.#numbers = new Int32Array(this.#ranks.length);
   }
 
   /** Writes the policies of the rows where they rank above what was found for the rows so far. */
   route(rows: Uint32Array, numbers: Int32Array, ranks: Int32Array): void {
-    const [{ codes }, ofCodes] = [this.#column, this.#ranks];
+    const [{ codes }, ofCodes] = [this.#way, this.#ranks];
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at] as number;
       const code = codes[row] as number;
@@ -38,7 +50,7 @@ class OutboundColumn {
   }
 
   #find(code: number): void {
-    const address = addressOf(this.#column, code);
+    const address = addressIn(this.#way, code);
     const found = address && this.#outbound.find(address);
     this.#ranks[code] = found?.rank ?? NOTHING;
     this.#numbers[code] = this.#numberOf(found?.policy);
@@ -64,8 +76,8 @@ export class Routing {
     this.#numbers = new Map(policies.map((policy, number) => [policy, number]));
   }
 
-  /** For each row of the chunk the number of its policy, or `NO_POLICY`. */
-  route(table: ColumnTable, clients: ChunkClients, kinds: Kinds): Int32Array {
+  /** Sends each row of the chunk to its policy. */
+  route(table: ColumnTable, clients: ChunkClients, kinds: Kinds): Routes {
     const { codes, numbers: byCode } = kinds.holds('host') ? this.#ofKinds(table, kinds) : this.#ofHosts(table);
     const numbers = new Int32Array(table.rows);
     const left = new Uint32Array(table.rows);
@@ -77,12 +89,13 @@ export class Routing {
     }
     const ranks = new Int32Array(count).fill(NOTHING);
     for (const outbound of this.#router.outbound)
-      new OutboundColumn(outbound, clients.column(outbound.trust), this.#number).route(
+      new OutboundWay(outbound, clients.way(outbound.trust), this.#number).route(
         left.subarray(0, count),
         numbers,
         ranks,
       );
-    return numbers;
+    const [uncovered, ...byPolicy] = rowsBy(numbers, this.#numbers.size);
+    return { uncovered: uncovered as Uint32Array, byPolicy };
   }
 
   /** The policies of hosts, by codes that the rows have. */
@@ -105,4 +118,22 @@ export class Routing {
 
   readonly #number = (policy: Policy | undefined): number =>
     policy === undefined ? NO_POLICY : (this.#numbers.get(policy) as number);
+}
+
+/** The rows that go to no policy, then those of each policy. */
+function rowsBy(numbers: Int32Array, policies: number): Uint32Array[] {
+  const counts = new Uint32Array(policies + 1);
+  for (let row = 0; row < numbers.length; row++) {
+    const part = (numbers[row] as number) - NO_POLICY;
+    counts[part] = (counts[part] as number) + 1;
+  }
+  const found = Array.from(counts, (count) => new Uint32Array(count));
+  counts.fill(0);
+  for (let row = 0; row < numbers.length; row++) {
+    const part = (numbers[row] as number) - NO_POLICY;
+    const count = counts[part] as number;
+    (found[part] as Uint32Array)[count] = row;
+    counts[part] = count + 1;
+  }
+  return found;
 }

@@ -61,14 +61,20 @@ export class Fold implements ClassSpace {
   codes(left: Int32Array, right: Int32Array): Int32Array {
     this.#reserve();
     const both = new Int32Array(left.length);
-    for (let code = 0; code < both.length; code++)
-      both[code] = this.#pair(left[code] as number, right[code] as number);
+    for (let code = 0; code < both.length; code++) both[code] = this.#pair(left[code] as number, right[code] as number);
     return both;
   }
 
   // Four loops of one kind: each stays free of what it need not ask for a row.
 
-  #both(left: Uint32Array, ofLeft: Int32Array, right: Uint32Array, ofRight: Int32Array, count: number, to: Uint32Array) {
+  #both(
+    left: Uint32Array,
+    ofLeft: Int32Array,
+    right: Uint32Array,
+    ofRight: Int32Array,
+    count: number,
+    to: Uint32Array,
+  ) {
     const pairs = this.#pairs;
     const width = this.#width;
     for (let at = 0; at < count; at++) {

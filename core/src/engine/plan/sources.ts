@@ -112,13 +112,7 @@ function planSource(names: readonly FieldName[], input: SourcesInput): SourcePla
     }
     case 'time': {
       const match = matchSchedules(axis.terms as NameTerm[], prepared);
-      return planNumber(
-        axis,
-        column,
-        (request) => request.time,
-        MINUTE,
-        match,
-      );
+      return planNumber(axis, column, (request) => request.time, MINUTE, match);
     }
     default:
       return planTexts(column, axes, prepared);

@@ -1,11 +1,12 @@
-import { type AddressColumn, type ColumnTable, type Kinds, numberAt, type TextColumn } from '../../column/index.js';
+import { addressCodes, type ColumnTable, type Kinds, numberAt, type TextColumn } from '../../column/index.js';
 import { numberColumn, type Prepared, textCodes, textColumn } from '../../engine/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
 import type { ChunkParts } from '../chunk-run.js';
 import type { Breakdowns, Dimension } from '../report.js';
+import type { VerdictWriter } from '../verdict-writer.js';
 import { type ClientCounts, ClientTally, countClients } from './client-tally.js';
 import type { Key } from './counts.js';
-import { ANSWER_COUNT, countCoded, ShareTally } from './share-tally.js';
+import { ANSWER_COUNT, countCoded, ShareTally, UNCOVERED_ANSWER } from './share-tally.js';
 
 /** More distinct keys than this are counted together, so that memory stays bounded. */
 const MOST_KEYS = 200_000;
@@ -39,20 +40,20 @@ export class BreakdownCounter {
     this.#wanted = new Set(wanted);
   }
 
-  /** `answers` has for each row the place of its verdict, and the columns are as verdicts have them. */
-  count(chunk: ChunkParts, answers: Uint8Array, clients: AddressColumn, countries: TextColumn): BreakdownCounts {
+  count(chunk: ChunkParts, { answers, clients, countries, countryOfClient }: VerdictWriter): BreakdownCounts {
     const { table, kinds } = chunk;
+    const ofClients = countCoded(clients.codes, addressCodes(clients), answers);
     const ofKinds = new KindCounts(table, kinds, answers);
     const byKey: Partial<Record<KeyDimension, KeyCounts>> = {};
     const wanted = (dimension: Dimension) => this.#wanted.has(dimension);
-    if (wanted('country')) byKey.country = countTexts(countries, answers);
+    if (wanted('country')) byKey.country = countCountries(countries, countryOfClient, ofClients);
     if (wanted('host')) byKey.host = ofKinds.texts('host');
     if (wanted('method')) byKey.method = ofKinds.texts('method');
     if (wanted('status')) byKey.status = ofKinds.statuses();
     if (wanted('hour')) byKey.hour = countHours(numberColumn(table, 'time'), answers);
     if (!this.#catalogue.isEmpty && (wanted('category') || wanted('application')))
       Object.assign(byKey, this.#countCatalogue(chunk, answers));
-    return { byKey, clients: wanted('client') ? countClients(clients, answers) : undefined };
+    return { byKey, clients: wanted('client') ? countClients(clients, ofClients) : undefined };
   }
 
   #countCatalogue({ table, kinds }: ChunkParts, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
@@ -102,6 +103,19 @@ export class BreakdownTally {
       hour: hour.inOrder(),
     };
   }
+}
+
+/** A client has one country, wherever it asks; requests that no policy covers are counted under none. */
+function countCountries(countries: TextColumn, ofClients: Int32Array, counts: Uint32Array): KeyCounts {
+  const sums = new Uint32Array(textCodes(countries) * ANSWER_COUNT);
+  for (let client = 0; client < ofClients.length; client++) {
+    const country = Math.max(0, ofClients[client] as number) * ANSWER_COUNT;
+    for (let answer = 0; answer < ANSWER_COUNT; answer++) {
+      const place = answer === UNCOVERED_ANSWER ? answer : country + answer;
+      sums[place] = (sums[place] as number) + (counts[client * ANSWER_COUNT + answer] as number);
+    }
+  }
+  return textCounts(countries, sums);
 }
 
 function countTexts(column: TextColumn | undefined, answers: Uint8Array): KeyCounts {

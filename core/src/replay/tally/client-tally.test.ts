@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { type Address, formatAddress } from '../../address/index.js';
-import { AddressColumnBuilder } from '../../column/index.js';
+import { type AddressColumn, AddressColumnBuilder, addressCodes } from '../../column/index.js';
 import { ClientTally, countClients } from './client-tally.js';
-import { ANSWERS } from './share-tally.js';
+import { ANSWERS, countCoded } from './share-tally.js';
 
 const client: fc.Arbitrary<Address | undefined> = fc.oneof(
   fc.constant(undefined),
@@ -11,6 +11,9 @@ const client: fc.Arbitrary<Address | undefined> = fc.oneof(
   fc.constantFrom(0, 1, 0xffffffff).map((last) => ({ family: 6 as const, words: [0x20010db8, 0, 0, last] as const })),
 );
 const row = fc.record({ client, answer: fc.nat(ANSWERS.length - 1) });
+
+const counted = (column: AddressColumn, answers: Uint8Array) =>
+  countClients(column, countCoded(column.codes, addressCodes(column), answers));
 
 it('counts every client by answer, in as many chunks as come', () => {
   fc.assert(
@@ -27,7 +30,7 @@ it('counts every client by answer, in as many chunks as come', () => {
           expected.set(key, counts);
         });
         const answers = Uint8Array.from(rows, ({ answer }) => answer);
-        tally.add(countClients(column.build(rows.length), answers));
+        tally.add(counted(column.build(rows.length), answers));
       }
       const { rows, more, beyond } = tally.breakdown(100);
       expect([more, beyond]).toEqual([0, 0]);
@@ -52,7 +55,7 @@ it('keeps the clients with most requests where there are too many, and counts th
     values.forEach((value, at) => {
       column.set(at, { family: 4, value });
     });
-    tally.add(countClients(column.build(values.length), new Uint8Array(values.length)));
+    tally.add(counted(column.build(values.length), new Uint8Array(values.length)));
   }
   const { rows, more, beyond } = tally.breakdown(often);
   expect(rows.map(({ key, requests }) => [key, requests])).toEqual(

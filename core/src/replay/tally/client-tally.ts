@@ -1,8 +1,8 @@
 import { formatAddress, type Words } from '../../address/index.js';
-import { type AddressColumn, addressCodes, WordTable } from '../../column/index.js';
+import { type AddressColumn, WordTable } from '../../column/index.js';
 import type { Breakdown, Share } from '../report.js';
 import { compareKeys } from './counts.js';
-import { ANSWER_COUNT, countCoded, roomFor, shareOf } from './share-tally.js';
+import { ANSWER_COUNT, roomFor, shareOf } from './share-tally.js';
 import { type CountRun, SortedCounts } from './sorted-counts.js';
 
 /** More counts of IPv4 clients than this are cut to the half with most requests, so that memory stays bounded. */
@@ -22,8 +22,8 @@ export interface ClientCounts {
   readonly unseen: Uint32Array;
 }
 
-export function countClients(column: AddressColumn, answers: Uint8Array): ClientCounts {
-  const counts = countCoded(column.codes, addressCodes(column), answers);
+/** The counts of a column's clients, given those of its codes by answer. */
+export function countClients(column: AddressColumn, counts: Uint32Array): ClientCounts {
   const { four } = column;
   return { four: runOf(four, counts), ...sixOf(column, counts), unseen: counts.slice(0, ANSWER_COUNT) };
 }

@@ -5,6 +5,7 @@ import {
   addressPart,
   allRows,
   BETWEEN_PARTS,
+  type Clients,
   type Combinations,
   combine,
   keyPart,
@@ -17,13 +18,12 @@ import type { KeyPart, Limit } from '../../limit/index.js';
 import { ChunkRows } from '../../log/index.js';
 import type { Policy } from '../../policy/index.js';
 import { makeRequest } from '../../request/index.js';
-import type { ResolvedClients } from '../clients.js';
 
 /** What the keys of a block's rows are read from. */
 export interface KeyedBlock {
   readonly table: ColumnTable;
   readonly rows: Uint32Array;
-  readonly clients: ResolvedClients;
+  readonly clients: Clients;
   readonly policy: Policy;
   readonly prepared: Prepared;
 }
@@ -149,7 +149,7 @@ class ClientTexts implements PartTexts {
   readonly count: number;
   readonly #dictionary: AddressDictionary;
 
-  constructor(part: KeyPart, { codes, dictionary }: ResolvedClients) {
+  constructor(part: KeyPart, { codes, dictionary }: Clients) {
     this.part = part;
     this.codes = codes;
     this.count = addressCodes(dictionary);
@@ -167,7 +167,7 @@ class CountryTexts implements PartTexts {
   readonly count: number;
   readonly #classes: readonly AddressClass[];
 
-  constructor(part: KeyPart, { codes, classes }: ResolvedClients, prepared: Prepared) {
+  constructor(part: KeyPart, { codes, classes }: Clients, prepared: Prepared) {
     this.part = part;
     this.#classes = prepared.shared().partition.classes;
     // Classes count from −1 on, which is that of clients that are not known.

@@ -1,0 +1,93 @@
+import { type AddressColumn, CodedTextBuilder, type Column, type TextColumn } from '../column/index.js';
+import type { AddressClass } from '../engine/index.js';
+import type { JoinedClients } from './clients.js';
+import type { PolicyRun } from './policy-run.js';
+import { UNCOVERED_ANSWER } from './tally/share-tally.js';
+
+/** Rows that one policy judged. */
+export interface JudgedRows {
+  readonly policy: PolicyRun;
+  readonly rows: Uint32Array;
+  /** For each of the rows the number of its outcome. */
+  readonly outcomes: Int32Array;
+  /** For each of the rows the code of its client among those of the chunk. */
+  readonly clients: Uint32Array;
+}
+
+/** Not looked up yet. */
+const UNKNOWN = -1;
+
+/** Writes the verdicts of a chunk's rows, policy by policy. */
+export class VerdictWriter {
+  /** For each row the place of its verdict among the answers. */
+  readonly answers: Uint8Array;
+  /** For each code of a client that of its country; -1 of clients of no request that a policy covers. */
+  readonly countryOfClient: Int32Array;
+  readonly #clients: JoinedClients;
+  readonly #classes: readonly AddressClass[];
+  readonly #outcomes: CodedTextBuilder;
+  readonly #countries: CodedTextBuilder;
+  readonly #codes: Uint32Array;
+
+  /** `classes` are those of the partition that policies share. */
+  constructor(rows: number, clients: JoinedClients, classes: readonly AddressClass[]) {
+    this.answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
+    this.countryOfClient = new Int32Array(clients.classes.length).fill(UNKNOWN);
+    this.#clients = clients;
+    this.#classes = classes;
+    this.#outcomes = new CodedTextBuilder(rows);
+    this.#countries = new CodedTextBuilder(rows);
+    this.#codes = new Uint32Array(rows);
+  }
+
+  add({ policy, rows, outcomes, clients }: JudgedRows): void {
+    const answerOf = policy.answers();
+    const codeOf = new Int32Array(policy.judge.outcomes.length).fill(UNKNOWN);
+    const { answers, countryOfClient } = this;
+    const codes = this.#codes;
+    const ofOutcomes = this.#outcomes.codes;
+    const ofCountries = this.#countries.codes;
+    // All that is told of a row in one go: the rows of several policies lie scattered among each other.
+    for (let at = 0; at < rows.length; at++) {
+      const row = rows[at] as number;
+      const outcome = outcomes[at] as number;
+      const client = clients[at] as number;
+      let code = codeOf[outcome] as number;
+      if (code === UNKNOWN) {
+        code = this.#outcomes.code(policy.text(outcome));
+        codeOf[outcome] = code;
+      }
+      let country = countryOfClient[client] as number;
+      if (country === UNKNOWN) country = this.#countryOf(client);
+      ofOutcomes[row] = code;
+      answers[row] = answerOf[outcome] as number;
+      codes[row] = client;
+      ofCountries[row] = country;
+    }
+  }
+
+  /** The peers of rows that no policy covers; of these no country is told. */
+  addUncovered(rows: Uint32Array): void {
+    const peers = this.#clients.peers(rows);
+    for (let at = 0; at < rows.length; at++) this.#codes[rows[at] as number] = peers[at] as number;
+  }
+
+  get outcomes(): Column {
+    return this.#outcomes.build();
+  }
+
+  get clients(): AddressColumn {
+    const { four, six } = this.#clients.dictionary;
+    return { type: 'address', four, six, codes: this.#codes };
+  }
+
+  get countries(): TextColumn {
+    return this.#countries.build();
+  }
+
+  #countryOf(client: number): number {
+    const code = this.#countries.code(this.#classes[this.#clients.classes[client] as number]?.country);
+    this.countryOfClient[client] = code;
+    return code;
+  }
+}
