@@ -14,12 +14,15 @@ export class KeyPeaks {
   readonly #peaks = new Map<string, number>();
   #beyond = 0;
 
-  note(key: string, sum: number): void {
+  /** Answers whether there was room for the key. */
+  note(key: string, sum: number): boolean {
     const known = this.#peaks.get(key);
-    if (known !== undefined) {
-      if (sum > known) this.#peaks.set(key, sum);
-    } else if (this.#peaks.size < MOST_KEYS) this.#peaks.set(key, sum);
-    else this.#beyond++;
+    if (known === undefined && this.#peaks.size >= MOST_KEYS) {
+      this.#beyond++;
+      return false;
+    }
+    if (known === undefined || sum > known) this.#peaks.set(key, sum);
+    return true;
   }
 
   /** How often a key found no room, so that the curve is of some keys only. */

@@ -23,8 +23,8 @@ const DEFAULTS = { mostKeys: 1_000_000, mostInstants: 65_536 };
  */
 export class SlidingWindows {
   readonly #options: WindowOptions & typeof DEFAULTS;
-  /** The key that was seen least lately comes first. */
   readonly #keys = new Map<string, KeyWindow>();
+  readonly #bySeen = new SeenOrder();
   readonly #over = new Map<string, OverKey>();
   #overKeys = 0;
 
@@ -38,14 +38,14 @@ export class SlidingWindows {
     let window = this.#keys.get(key);
     if (window === undefined) {
       this.#dropIdle(time);
-      window = new KeyWindow(mostInstants);
-    } else {
-      this.#keys.delete(key);
+      window = new KeyWindow(key, mostInstants);
+      this.#keys.set(key, window);
     }
-    this.#keys.set(key, window);
+    this.#bySeen.saw(window);
     const sum = window.add(time, amount, within);
+    // What is no higher than was noted need not be looked up.
+    if (peaks && sum > window.notedPeak && peaks.note(key, sum)) window.notedPeak = sum;
     const over = sum > moreThan;
-    peaks?.note(key, sum);
     if (over) {
       window.heldUntil = time + hold;
       this.#note(key, sum, time);
@@ -71,13 +71,14 @@ export class SlidingWindows {
     }
   }
 
-  /** Drops keys from the front while they are idle or too many. */
+  /** Drops the keys that were seen least lately while they are idle or too many. */
   #dropIdle(time: number): void {
     const { within, hold, mostKeys } = this.#options;
-    for (const [key, window] of this.#keys) {
+    for (let window = this.#bySeen.first; window; window = this.#bySeen.first) {
       const idle = window.last + Math.max(within, hold) <= time;
       if (!idle && this.#keys.size < mostKeys) return;
-      this.#keys.delete(key);
+      this.#bySeen.forget(window);
+      this.#keys.delete(window.key);
     }
   }
 }
@@ -95,9 +96,41 @@ export interface PeakKey extends OverKey {
   readonly key: string;
 }
 
+/** Windows in the order in which they were seen last: a list through them, since a map is slow to put in another order. */
+class SeenOrder {
+  /** The one that was seen least lately. */
+  first: KeyWindow | undefined;
+  #last: KeyWindow | undefined;
+
+  saw(window: KeyWindow): void {
+    if (window === this.#last) return;
+    this.forget(window);
+    window.before = this.#last;
+    if (this.#last) this.#last.after = window;
+    else this.first = window;
+    this.#last = window;
+  }
+
+  forget(window: KeyWindow): void {
+    const { before, after } = window;
+    if (before) before.after = after;
+    else if (this.first === window) this.first = after;
+    if (after) after.before = before;
+    else if (this.#last === window) this.#last = before;
+    window.before = undefined;
+    window.after = undefined;
+  }
+}
+
 /** The instants of one key within the span, in a ring that grows: the oldest goes out at the front. */
 class KeyWindow {
+  readonly key: string;
   heldUntil = Number.NEGATIVE_INFINITY;
+  /** The highest sum of this window that is noted elsewhere. */
+  notedPeak = Number.NEGATIVE_INFINITY;
+  /** Those that were seen before and after it, for `SeenOrder`. */
+  before: KeyWindow | undefined;
+  after: KeyWindow | undefined;
   // Most keys come up a few times only, and plain arrays of numbers are made faster than typed ones.
   #times = [Number.NaN, Number.NaN];
   #amounts = [Number.NaN, Number.NaN];
@@ -106,7 +139,8 @@ class KeyWindow {
   #sum = 0;
   readonly #most: number;
 
-  constructor(most: number) {
+  constructor(key: string, most: number) {
+    this.key = key;
     this.#most = most;
   }
 

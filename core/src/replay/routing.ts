@@ -80,20 +80,10 @@ export class Routing {
   route(table: ColumnTable, clients: ChunkClients, kinds: Kinds): Routes {
     const { codes, numbers: byCode } = kinds.holds('host') ? this.#ofKinds(table, kinds) : this.#ofHosts(table);
     const numbers = new Int32Array(table.rows);
-    const left = new Uint32Array(table.rows);
-    let count = 0;
-    for (let row = 0; row < numbers.length; row++) {
-      const number = byCode[codes[row] as number] as number;
-      numbers[row] = number;
-      if (number === NO_POLICY) left[count++] = row;
-    }
-    const ranks = new Int32Array(count).fill(NOTHING);
+    const left = takeNumbers(codes, byCode, numbers);
+    const ranks = new Int32Array(left.length).fill(NOTHING);
     for (const outbound of this.#router.outbound)
-      new OutboundWay(outbound, clients.way(outbound.trust), this.#number).route(
-        left.subarray(0, count),
-        numbers,
-        ranks,
-      );
+      new OutboundWay(outbound, clients.way(outbound.trust), this.#number).route(left, numbers, ranks);
     const [uncovered, ...byPolicy] = rowsBy(numbers, this.#numbers.size);
     return { uncovered: uncovered as Uint32Array, byPolicy };
   }
@@ -118,6 +108,18 @@ export class Routing {
 
   readonly #number = (policy: Policy | undefined): number =>
     policy === undefined ? NO_POLICY : (this.#numbers.get(policy) as number);
+}
+
+/** Writes the numbers of the codes, and answers the rows that are left without a policy. */
+function takeNumbers(codes: Uint32Array, byCode: Int32Array, numbers: Int32Array): Uint32Array {
+  const left = new Uint32Array(codes.length);
+  let count = 0;
+  for (let row = 0; row < codes.length; row++) {
+    const number = byCode[codes[row] as number] as number;
+    numbers[row] = number;
+    if (number === NO_POLICY) left[count++] = row;
+  }
+  return left.subarray(0, count);
 }
 
 /** The rows that go to no policy, then those of each policy. */

@@ -1,4 +1,4 @@
-import type { ColumnTable, TextColumn } from '../../../column/index.js';
+import { type ColumnTable, numberAt, type TextColumn } from '../../../column/index.js';
 
 export function textColumn({ columns }: ColumnTable, name: string): TextColumn | undefined {
   const column = columns.get(name);
@@ -8,6 +8,24 @@ export function textColumn({ columns }: ColumnTable, name: string): TextColumn |
 export function numberColumn({ columns }: ColumnTable, name: string): Float64Array | undefined {
   const column = columns.get(name);
   return column?.type === 'number' ? column.values : undefined;
+}
+
+/** With fewer rows than one in so many a column's numbers are read one by one. */
+const FEW = 8;
+
+/** The numbers of rows of a column, NaN where they do not tell one; undefined where the table has no such column. */
+export function numbersOf({ columns, rows }: ColumnTable, name: string, of: Uint32Array): Float64Array | undefined {
+  const column = columns.get(name);
+  if (column?.type !== 'number') return undefined;
+  const found = new Float64Array(of.length);
+  if (of.length * FEW < rows) {
+    for (let at = 0; at < of.length; at++) found[at] = numberAt(column, of[at] as number);
+    return found;
+  }
+  const { values } = column;
+  if (of.length === rows) return values;
+  for (let at = 0; at < of.length; at++) found[at] = values[of[at] as number] as number;
+  return found;
 }
 
 /** How many codes a column has, 0 included. Texts that are bytes yet are not decoded for this. */

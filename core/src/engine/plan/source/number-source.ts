@@ -4,7 +4,7 @@ import type { Axis } from '../axis.js';
 import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { Block } from './block.js';
-import { numberColumn, textCodes, textColumn } from './columns.js';
+import { numbersOf, textCodes, textColumn } from './columns.js';
 import { type Source, type SourcePlan, unseenClass } from './source.js';
 
 /** A source whose value is a number: a time, a size, or a port, which a scheme may stand for. */
@@ -49,22 +49,22 @@ class NumberSource implements Source {
   }
 
   rows({ table, rows }: Block, room: Uint32Array): ClassColumn {
-    const values = numberColumn(table, this.#plan.column);
+    const values = numbersOf(table, this.#plan.column, rows);
     const schemes = this.#plan.byScheme ? textColumn(table, 'scheme') : undefined;
-    if (values) this.#told(values, rows, room);
+    if (values) this.#told(values, room);
     else room.fill(this.#unseen, 0, rows.length);
     if (schemes) this.#byScheme(schemes, values, rows, room);
     return { codes: room };
   }
 
-  #told(values: Float64Array, rows: Uint32Array, into: Uint32Array): void {
+  #told(values: Float64Array, into: Uint32Array): void {
     const unseen = this.#unseen;
     // Requests behind each other often tell the same, or what is of the same step.
     let from = Number.NaN;
     let upTo = Number.NaN;
     let lastClass = unseen;
-    for (let at = 0; at < rows.length; at++) {
-      const value = values[rows[at] as number] as number;
+    for (let at = 0; at < values.length; at++) {
+      const value = values[at] as number;
       if (!(value >= from && value <= upTo)) {
         const { step } = this.#plan;
         lastClass = Number.isNaN(value) ? unseen : this.#classOf(value);
@@ -81,8 +81,8 @@ class NumberSource implements Source {
     const classes = new Int32Array(textCodes(schemes)).fill(this.#unseen);
     for (const [at, scheme] of schemes.dictionary.entries()) classes[at + 1] = this.one(makeRequest({ scheme }));
     for (let at = 0; at < rows.length; at++) {
-      const row = rows[at] as number;
-      if (values === undefined || Number.isNaN(values[row])) into[at] = classes[codes[row] as number] as number;
+      if (values === undefined || Number.isNaN(values[at]))
+        into[at] = classes[codes[rows[at] as number] as number] as number;
     }
   }
 

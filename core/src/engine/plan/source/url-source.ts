@@ -6,7 +6,7 @@ import type { ClassColumn } from '../class-column.js';
 import { ClassTable } from '../classes.js';
 import type { UrlMatcher } from '../match/urls.js';
 import type { Block } from './block.js';
-import { numberColumn } from './columns.js';
+import { numbersOf } from './columns.js';
 import { type Combinations, combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
 import type { Source, SourcePlan } from './source.js';
@@ -127,11 +127,11 @@ function placesOf(codes: Uint32Array, marked: Uint32Array): Uint32Array {
 
 /** The port of each row, one up; 0 where it is not told. */
 function portsOf(table: Block['table'], rows: Uint32Array): Uint32Array {
-  const told = numberColumn(table, 'port');
+  const told = numbersOf(table, 'port', rows);
   const ports = new Uint32Array(rows.length);
   if (told === undefined) return ports;
-  for (let at = 0; at < rows.length; at++) {
-    const port = told[rows[at] as number] as number;
+  for (let at = 0; at < ports.length; at++) {
+    const port = told[at] as number;
     ports[at] = Number.isNaN(port) ? 0 : port + 1;
   }
   return ports;
