@@ -12,6 +12,7 @@ import * as tenth from './0010-decisions.js';
 import * as eleventh from './0011-edited-lists.js';
 import * as twelfth from './0012-feeds.js';
 import * as thirteenth from './0013-country-data-in-force.js';
+import * as fourteenth from './0014-packed-as-it-is.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -31,6 +32,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0011-edited-lists', ...eleventh },
   { name: '0012-feeds', ...twelfth },
   { name: '0013-country-data-in-force', ...thirteenth },
+  { name: '0014-packed-as-it-is', ...fourteenth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */
