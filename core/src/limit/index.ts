@@ -1,4 +1,4 @@
 export { type CurvePoint, KeyPeaks } from './curve.js';
 export type { KeyPart, Limit } from './limit.js';
 export { formatKeyPart, readLimit } from './read.js';
-export { type PeakKey, SlidingWindows, type WindowOptions } from './window.js';
+export { type KeyWindow, type PeakKey, SlidingWindows, type WindowOptions } from './window.js';

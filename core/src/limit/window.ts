@@ -34,21 +34,30 @@ export class SlidingWindows {
 
   /** Counts an amount under the key at the time, in milliseconds, and tells how the key stands. */
   add(key: string, time: number, amount: number): boolean {
-    const { moreThan, within, hold, mostInstants, peaks } = this.#options;
-    let window = this.#keys.get(key);
-    if (window === undefined) {
-      this.#dropIdle(time);
-      window = new KeyWindow(key, mostInstants);
-      this.#keys.set(key, window);
-    }
+    return this.count(this.window(key, time), time, amount);
+  }
+
+  /** What counts under the key from the time on, until it is forgotten; to be counted in before others are asked for. */
+  window(key: string, time: number): KeyWindow {
+    const known = this.#keys.get(key);
+    if (known) return known;
+    this.#dropIdle(time);
+    const window = new KeyWindow(key, this.#options.mostInstants);
+    this.#keys.set(key, window);
+    return window;
+  }
+
+  /** As `add`, in a window that is not forgotten. */
+  count(window: KeyWindow, time: number, amount: number): boolean {
+    const { moreThan, within, hold, peaks } = this.#options;
     this.#bySeen.saw(window);
     const sum = window.add(time, amount, within);
     // What is no higher than was noted need not be looked up.
-    if (peaks && sum > window.notedPeak && peaks.note(key, sum)) window.notedPeak = sum;
+    if (peaks && sum > window.notedPeak && peaks.note(window.key, sum)) window.notedPeak = sum;
     const over = sum > moreThan;
     if (over) {
       window.heldUntil = time + hold;
-      this.#note(key, sum, time);
+      this.#note(window.key, sum, time);
     }
     return over || time < window.heldUntil;
   }
@@ -79,6 +88,7 @@ export class SlidingWindows {
       if (!idle && this.#keys.size < mostKeys) return;
       this.#bySeen.forget(window);
       this.#keys.delete(window.key);
+      window.forgotten = true;
     }
   }
 }
@@ -123,8 +133,10 @@ class SeenOrder {
 }
 
 /** The instants of one key within the span, in a ring that grows: the oldest goes out at the front. */
-class KeyWindow {
+export class KeyWindow {
   readonly key: string;
+  /** Whether its key would be counted anew, in another window. */
+  forgotten = false;
   heldUntil = Number.NEGATIVE_INFINITY;
   /** The highest sum of this window that is noted elsewhere. */
   notedPeak = Number.NEGATIVE_INFINITY;

@@ -186,6 +186,7 @@ class FieldTexts implements PartTexts {
   readonly codes: Uint32Array;
   readonly count: number;
   readonly #texts: Combinations;
+  readonly #known = new Map<number, string | undefined>();
 
   constructor(part: KeyPart, texts: Combinations) {
     this.part = part;
@@ -195,6 +196,11 @@ class FieldTexts implements PartTexts {
   }
 
   text(code: number): string | undefined {
+    if (!this.#known.has(code)) this.#known.set(code, this.#made(code));
+    return this.#known.get(code);
+  }
+
+  #made(code: number): string | undefined {
     const request = makeRequest({ [this.part.field]: this.#texts.texts(code)[0] });
     return keyPart(this.part, { request, client: NO_CLIENT, origin: undefined });
   }

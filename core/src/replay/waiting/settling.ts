@@ -1,5 +1,5 @@
 import type { AskLimit, Judge, LimitKey, Outcome, Unseen, Waiting } from '../../engine/index.js';
-import { KeyPeaks, SlidingWindows } from '../../limit/index.js';
+import { KeyPeaks, type KeyWindow, SlidingWindows } from '../../limit/index.js';
 import type { CountedLimit } from '../tally/policy-tally.js';
 import type { WaitingRows } from './waiting-rows.js';
 
@@ -16,6 +16,8 @@ interface Batch {
   readonly chunk: number;
   readonly rows: WaitingRows;
   readonly classes: readonly Waiting[];
+  /** For each limit the windows that count under the keys, so that a key is looked up once. */
+  readonly windows: readonly (KeyWindow | undefined)[][];
   /** The numbers of the policy's outcomes, or `UNSETTLED`. */
   readonly outcomes: Int32Array;
   left: number;
@@ -36,9 +38,9 @@ export class Settling {
   /** The place of a rule's limit among the limits. */
   readonly #places: ReadonlyMap<number, number>;
   readonly #ask: AskLimit;
-  /** The row that is settled. */
-  readonly #asked: { rows: WaitingRows | undefined; row: number } = { rows: undefined, row: 0 };
-  readonly #keyOf = (rule: number): LimitKey => this.#key(this.#asked.rows as WaitingRows, rule, this.#asked.row);
+  /** The row that is settled, and the number of the key that was told of it last. */
+  readonly #asked: { batch: Batch | undefined; row: number; key: number } = { batch: undefined, row: 0, key: 0 };
+  readonly #keyOf = (rule: number): LimitKey => this.#key(this.#asked.batch as Batch, rule, this.#asked.row);
   #batches: Batch[] = [];
 
   constructor(policy: number, judge: Judge) {
@@ -50,8 +52,18 @@ export class Settling {
       return [{ index, limit, peaks, windows: new SlidingWindows({ ...limit, peaks }) }];
     });
     this.#places = new Map(this.#limits.map(({ index }, place) => [index, place]));
-    this.#ask = (rule, _, { key, time, amount }) =>
-      (this.#limits[this.#places.get(rule) as number] as CountedLimit).windows.add(key, time, amount);
+    this.#ask = (rule, _, { key, time, amount }) => {
+      const place = this.#places.get(rule) as number;
+      const { windows } = this.#limits[place] as CountedLimit;
+      const { batch, key: number } = this.#asked;
+      const known = (batch as Batch).windows[place] as (KeyWindow | undefined)[];
+      let window = known[number];
+      if (window === undefined || window.forgotten) {
+        window = windows.window(key, time);
+        known[number] = window;
+      }
+      return windows.count(window, time, amount);
+    };
   }
 
   get limits(): readonly CountedLimit[] {
@@ -65,6 +77,7 @@ export class Settling {
       chunk,
       rows,
       classes: rows.examples.map((example) => this.#judge.waiting(example)),
+      windows: rows.keys.map(({ texts }) => new Array(texts.length)),
       outcomes: new Int32Array(count).fill(UNSETTLED),
       left: count,
       earliest: earliestOf(rows.times),
@@ -87,17 +100,18 @@ export class Settling {
 
   #settleRow(batch: Batch, row: number): void {
     const waiting = batch.classes[batch.rows.classes[row] as number] as Waiting;
-    this.#asked.rows = batch.rows;
+    this.#asked.batch = batch;
     this.#asked.row = row;
     batch.outcomes[row] = this.#judge.settle(waiting, this.#keyOf, this.#ask);
     batch.left--;
   }
 
-  #key({ keys, times, amounts }: WaitingRows, rule: number, row: number): LimitKey {
+  #key({ rows: { keys, times, amounts } }: Batch, rule: number, row: number): LimitKey {
     const place = this.#places.get(rule) as number;
     const { numbers, texts, unseen } = keys[place] as WaitingRows['keys'][number];
     const number = numbers[row] as number;
     if (number < 0) return { unseen: unseen[-1 - number] as readonly Unseen[] };
+    this.#asked.key = number;
     const amount = this.#limits[place]?.limit.counts === 'bytes' ? (amounts?.[row] ?? 0) : 1;
     return { key: texts[number] as string, time: times[row] as number, amount };
   }
