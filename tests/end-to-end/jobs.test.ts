@@ -1,5 +1,5 @@
 import { once } from 'node:events';
-import { readFileSync, rmSync } from 'node:fs';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -131,6 +131,30 @@ describe('services on one database', () => {
     expect((await query('select count(*)::int as chunks from log_chunks'))[0].chunks).toBe(before);
     // The name is free again.
     expect((await first.call('POST', '/api/logs?name=half', lines(10))).status).toBe(201);
+  });
+
+  it('are sent a file again that one of them was killed over, when it is back', async () => {
+    const second = await start();
+    const file = join(folder, 'file.jsonl');
+    writeFileSync(file, lines(REQUESTS));
+    const client = second.client('--json', 'log', 'import', file);
+    const storing = `select 1 from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()
+      and state <> 'idle' and query like '%insert into "log_chunks"%'`;
+    for (const end = Date.now() + 20_000; Date.now() < end; await sleep(5))
+      if ((await query(storing)).length > 0) break;
+    second.process.kill('SIGKILL');
+    await once(second.process, 'exit');
+    started.push(await launch(['--port', new URL(second.url).port, '--data-dir', folder], env));
+    const { code, out, err } = await client;
+    expect([code, err]).toEqual([
+      0,
+      'The service went away over the log; waiting for it to be back …\nIt is back; sending the log again.\n',
+    ]);
+    expect(JSON.parse(out)).toMatchObject({ name: 'file', requests: REQUESTS, rejected: 0 });
+    const [{ rows }] = await query(
+      `select sum(rows)::int as rows from log_chunks join logs on logs.id = log_id where name = 'file'`,
+    );
+    expect(rows).toBe(REQUESTS);
   });
 
   it('cancel replays that wait and that run, whoever is asked', async () => {

@@ -37,7 +37,7 @@ export async function readLog(
   take: TakePart,
 ): Promise<LogFacts> {
   const { start, rest } = await startOf(bytes);
-  const found = await pool.idlest.call('lookAtLog', [start]);
+  const found = await pool.ask('lookAtLog', [start]);
   // Columns are of CSV only.
   const mapped = Object.keys(mapping?.columns ?? {}).length > 0 ? 'csv' : undefined;
   const settled = format ?? mapped ?? found.format;
@@ -64,7 +64,7 @@ async function readBlocks(
   const blocks = new LineBlocks(
     (block) => {
       lines += block.lines;
-      const read = pool.idlest.call('readLines', [format, block, redaction]).then((part) => {
+      const read = pool.ask('readLines', [format, block, redaction]).then((part) => {
         used.push(new Uint8Array(block.bytes.buffer));
         return part;
       });

@@ -1,4 +1,8 @@
-import { Thread } from './thread.js';
+import type { CallName, Calls } from './calls.js';
+import { Thread, ThreadLost } from './thread.js';
+
+/** A call over which so many workers were lost is what they are lost by. */
+const MOST_TRIES = 3;
 
 /**
  * The threads that work beside the service's own: they read and judge chunks, and gather replays. The service's own
@@ -7,13 +11,24 @@ import { Thread } from './thread.js';
 export class WorkerPool {
   readonly workers: readonly Thread[];
 
-  constructor(count: number) {
-    this.workers = Array.from({ length: count }, () => new Thread());
+  /** `thread` makes one. */
+  constructor(count: number, thread: () => Thread = () => new Thread()) {
+    this.workers = Array.from({ length: count }, thread);
   }
 
   /** The worker with least to do. */
   get idlest(): Thread {
     return this.team(1)[0] as Thread;
+  }
+
+  /** Asks the worker with least to do, and another where that is lost. For calls that need nothing of earlier ones. */
+  async ask<K extends CallName>(name: K, args: Parameters<Calls[K]>): Promise<ReturnType<Calls[K]>> {
+    for (let tries = 1; ; tries++)
+      try {
+        return await this.idlest.call(name, args);
+      } catch (error) {
+        if (!(error instanceof ThreadLost) || tries === MOST_TRIES) throw error;
+      }
   }
 
   /** As many workers as there are, and no more than asked for; those with least to do first. */

@@ -1,0 +1,32 @@
+import { afterEach, expect, it } from 'vitest';
+import { WorkerPool } from './pool.js';
+import { Thread, ThreadLost } from './thread.js';
+
+/** Ends with the thread as often as it is told, then answers. */
+const SCRIPT = `
+import { parentPort } from 'node:worker_threads';
+parentPort.on('message', ({ id, args }) => {
+  const [ends] = args;
+  if (Atomics.sub(ends, 0, 1) > 0) process.exit(1);
+  parentPort.postMessage({ id, result: 'answered' });
+});`;
+const script = new URL(`data:text/javascript,${encodeURIComponent(SCRIPT)}`);
+
+const pool = new WorkerPool(2, () => new Thread(script));
+afterEach(() => pool.stop());
+
+const ask = (ends: number) => {
+  const left = Int32Array.from({ length: 1 }, () => ends);
+  const shared = new Int32Array(new SharedArrayBuffer(left.byteLength));
+  shared.set(left);
+  return pool.ask('closeReader', [shared as unknown as number]) as unknown as Promise<string>;
+};
+
+it('asks another worker where one is lost', async () => {
+  expect(await Promise.all([ask(0), ask(1), ask(2)])).toEqual(['answered', 'answered', 'answered']);
+});
+
+it('gives up on what workers are lost by each time', async () => {
+  await expect(ask(3)).rejects.toBeInstanceOf(ThreadLost);
+  expect(await ask(0)).toBe('answered');
+});
