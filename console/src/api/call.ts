@@ -60,7 +60,7 @@ export function sendFile<T>(
     sent.open(method, path);
     for (const [name, value] of Object.entries(OWN)) sent.setRequestHeader(name, value);
     sent.upload.onprogress = ({ loaded, total }) => onProgress(total === 0 ? 0 : loaded / total);
-    sent.onerror = () => reject(unreachable());
+    sent.onerror = () => reject(lost());
     sent.onabort = () => reject(new CallError(0, 'It was stopped; nothing was kept.'));
     sent.onload = () => {
       try {
@@ -73,6 +73,11 @@ export function sendFile<T>(
     sent.send(file);
   });
 }
+
+const lost = () =>
+  new CallError(0, 'The service went away while the file was sent; nothing of it was kept.', {
+    remedy: 'Send it again when the service is back.',
+  });
 
 const unreachable = () =>
   new CallError(0, 'The service does not answer.', { remedy: 'See that it runs; this page tries again by itself.' });

@@ -8,6 +8,7 @@ import { TextField } from '../frame/field.js';
 import { FileField } from '../frame/file-field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Preview } from './preview.js';
+import { sendingText } from './sending.js';
 
 interface UploadProps {
   readonly known: readonly string[];
@@ -19,18 +20,21 @@ export function Upload({ known }: UploadProps) {
   const [name, setName] = useState('');
   const [columns, setColumns] = useState<Readonly<Record<string, string>>>({});
   const [mapping, setMapping] = useState('');
-  const [share, setShare] = useState(0);
+  const [{ share, elapsed }, setSent] = useState({ share: 0, elapsed: 0 });
   const [over, setOver] = useState(false);
   const stop = useRef<AbortController>(undefined);
   const navigate = useNavigate();
   const send = useDeed((given: File) => {
     stop.current = new AbortController();
+    const begun = performance.now();
+    const told = (share: number) => setSent({ share, elapsed: performance.now() - begun });
+    told(0);
     const query = new URLSearchParams([
       ['name', name],
       ...(mapping === '' ? [] : [['mapping', mapping]]),
       ...Object.entries(columns).map(([field, column]): [string, string] => ['column', `${field}=${column}`]),
     ]);
-    return sendFile<LogBody>('POST', `/api/logs?${query}`, given, setShare, stop.current.signal);
+    return sendFile<LogBody>('POST', `/api/logs?${query}`, given, told, stop.current.signal);
   });
   const choose = (given: File | undefined) => {
     if (!given) return;
@@ -90,7 +94,7 @@ export function Upload({ known }: UploadProps) {
           {send.isPending && (
             <p role="status" className="flex items-center gap-2">
               <progress value={share} max={1} aria-label="How much was sent" className="h-2 w-64 accent-jade" />
-              {share < 1 ? `${Math.round(share * 100)} % sent` : 'storing …'}
+              {sendingText(share, file.size, elapsed)}
             </p>
           )}
         </form>
