@@ -25,6 +25,7 @@ export class VerdictWriter {
   readonly countryOfClient: Int32Array;
   readonly #clients: JoinedClients;
   readonly #classes: readonly AddressClass[];
+  readonly #countryOfClass: Int32Array;
   readonly #outcomes: CodedTextBuilder;
   readonly #countries: CodedTextBuilder;
   readonly #codes: Uint32Array;
@@ -35,6 +36,7 @@ export class VerdictWriter {
     this.countryOfClient = new Int32Array(clients.classes.length).fill(UNKNOWN);
     this.#clients = clients;
     this.#classes = classes;
+    this.#countryOfClass = new Int32Array(classes.length).fill(UNKNOWN);
     this.#outcomes = new CodedTextBuilder(rows);
     this.#countries = new CodedTextBuilder(rows);
     this.#codes = new Uint32Array(rows);
@@ -86,7 +88,13 @@ export class VerdictWriter {
   }
 
   #countryOf(client: number): number {
-    const code = this.#countries.code(this.#classes[this.#clients.classes[client] as number]?.country);
+    const place = this.#clients.classes[client] as number;
+    // The class of clients that are not known is -1.
+    let code = place < 0 ? 0 : (this.#countryOfClass[place] as number);
+    if (code === UNKNOWN) {
+      code = this.#countries.code(this.#classes[place]?.country);
+      this.#countryOfClass[place] = code;
+    }
     this.countryOfClient[client] = code;
     return code;
   }

@@ -12,6 +12,8 @@ import { ANSWER_COUNT, countCoded, ShareTally, UNCOVERED_ANSWER } from './share-
 const MOST_KEYS = 200_000;
 const TOLD = 200;
 const HOUR = 3_600_000;
+/** With fewer clients than a row in so many, countries are counted by them. */
+const FEW = 6;
 /** More hours than this, which is ten years, are told together. */
 const MOST_HOURS = 87_660;
 const MOST_STATUS = 1000;
@@ -42,18 +44,22 @@ export class BreakdownCounter {
 
   count(chunk: ChunkParts, { answers, clients, countries, countryOfClient }: VerdictWriter): BreakdownCounts {
     const { table, kinds } = chunk;
-    const ofClients = countCoded(clients.codes, addressCodes(clients), answers);
     const ofKinds = new KindCounts(table, kinds, answers);
     const byKey: Partial<Record<KeyDimension, KeyCounts>> = {};
     const wanted = (dimension: Dimension) => this.#wanted.has(dimension);
-    if (wanted('country')) byKey.country = countCountries(countries, countryOfClient, ofClients);
+    const ofClients = wanted('client') ? countCoded(clients.codes, addressCodes(clients), answers) : undefined;
+    if (wanted('country'))
+      byKey.country =
+        ofClients && addressCodes(clients) * FEW < table.rows
+          ? countCountries(countries, countryOfClient, ofClients)
+          : countTexts(countries, answers);
     if (wanted('host')) byKey.host = ofKinds.texts('host');
     if (wanted('method')) byKey.method = ofKinds.texts('method');
     if (wanted('status')) byKey.status = ofKinds.statuses();
     if (wanted('hour')) byKey.hour = countHours(numberColumn(table, 'time'), answers);
     if (!this.#catalogue.isEmpty && (wanted('category') || wanted('application')))
       Object.assign(byKey, this.#countCatalogue(chunk, answers));
-    return { byKey, clients: wanted('client') ? countClients(clients, ofClients) : undefined };
+    return { byKey, clients: ofClients && countClients(clients, ofClients) };
   }
 
   #countCatalogue({ table, kinds }: ChunkParts, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
