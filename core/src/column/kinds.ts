@@ -3,7 +3,7 @@ import { rowCodes } from './row-codes.js';
 import { gathered } from './take-rows.js';
 
 /** The columns of requests that hold few values mostly, and that most of what is asked of requests is about. */
-const OF_FEW_VALUES = ['host', 'method', 'scheme', 'protocol', 'port', 'status'];
+export const OF_FEW_VALUES: readonly string[] = ['host', 'method', 'scheme', 'protocol', 'port', 'status'];
 /** A column that would make more kinds than this possible is left out: looking them up would cost more than it saves. */
 const MOST_PAIRS = 2 ** 17;
 
@@ -27,8 +27,8 @@ export function kindsOf(table: ColumnTable): Kinds {
   const left = new Set<string>();
   const waiting: RowCodes[] = [];
   const narrow = () => {
-    const [one, other] = waiting.splice(0) as [RowCodes, RowCodes?];
-    examples = other ? narrowByBoth(codes, examples.length, one, other) : narrowByOne(codes, examples.length, one);
+    const [one, other = { codes: new Uint32Array(table.rows), count: 1 }] = waiting.splice(0) as [RowCodes, RowCodes?];
+    examples = narrowed(codes, examples.length, one, other);
   };
   for (const name of OF_FEW_VALUES) {
     if (!table.columns.has(name)) continue;
@@ -42,27 +42,11 @@ export function kindsOf(table: ColumnTable): Kinds {
   return new TableKinds(codes, examples, table, left);
 }
 
-/** Tells rows of one kind apart by a column too. Answers the first row of each kind then. */
-function narrowByOne(codes: Uint32Array, kinds: number, { codes: own, count }: RowCodes): Uint32Array {
-  // What a pair is numbered as, one up, so that 0 is not numbered yet.
-  const known = new Uint32Array(kinds * count);
-  const examples: number[] = [];
-  for (let row = 0; row < codes.length; row++) {
-    const pair = (codes[row] as number) * count + (own[row] as number);
-    let number = known[pair] as number;
-    if (number === 0) {
-      number = examples.push(row);
-      known[pair] = number;
-    }
-    codes[row] = number - 1;
-  }
-  return Uint32Array.from(examples);
-}
-
-/** The same by two columns, in one go through the rows. */
-function narrowByBoth(codes: Uint32Array, kinds: number, one: RowCodes, other: RowCodes): Uint32Array {
+/** Tells rows of one kind apart by two columns too, in one go. Answers the first row of each kind then. */
+function narrowed(codes: Uint32Array, kinds: number, one: RowCodes, other: RowCodes): Uint32Array {
   const { codes: own, count } = one;
   const { codes: others, count: otherCount } = other;
+  // What a pair is numbered as, one up, so that 0 is not numbered yet.
   const known = new Uint32Array(kinds * count * otherCount);
   const examples: number[] = [];
   for (let row = 0; row < codes.length; row++) {

@@ -1,3 +1,4 @@
+import { OF_FEW_VALUES } from '../../column/index.js';
 import type { NameTerm, NoneTerm } from '../../condition/index.js';
 import type { Policy, Rule } from '../../policy/index.js';
 import type { Prepared } from '../prepared.js';
@@ -76,17 +77,23 @@ export function compilePlan(policy: Policy, prepared: Prepared): Plan {
     prepared,
     clauses,
     clauseWords,
-    sources: fewestFirst(sources),
+    sources: inFoldingOrder(sources),
     late: settledLate,
     kinds,
   };
 }
 
-/** Sources with few terms have few classes, and are folded first, so that the tables of pairs stay small. */
-function fewestFirst(sources: readonly SourcePlan[]): SourcePlan[] {
+/**
+ * Sources that hang on columns of few values come first, since they are folded kind by kind of rows; then those with few
+ * terms, which have few classes, so that the tables of pairs stay small; and addresses, of which most are, last.
+ */
+function inFoldingOrder(sources: readonly SourcePlan[]): SourcePlan[] {
   const terms = ({ axes }: SourcePlan) => axes.reduce((sum, axis) => sum + axis.terms.length, 0);
-  const isAddress = ({ axes }: SourcePlan) => axes.some(({ field }) => field === 'client' || field === 'country');
-  return sources.toSorted((a, b) => Number(isAddress(a)) - Number(isAddress(b)) || terms(a) - terms(b));
+  const rank = ({ axes }: SourcePlan) => {
+    if (axes.every(({ field }) => OF_FEW_VALUES.includes(field))) return 0;
+    return axes.some(({ field }) => field === 'client' || field === 'country') ? 2 : 1;
+  };
+  return sources.toSorted((a, b) => rank(a) - rank(b) || terms(a) - terms(b));
 }
 
 function memberAxis(axis: Axis | undefined, members: MemberAxis['members']): MemberAxis | undefined {
