@@ -45,9 +45,9 @@ export async function sendLog(context: Context, order: ImportOrder): Promise<Log
     if (log) return log;
     const passes = begun && PASSING.includes(failure.body.code);
     if (!passes || order.file === '-' || tries === MOST_TRIES) throw failure;
-    terminal.err('The service went away over the log; waiting for it to be back …');
+    terminal.err(`${failure.body.detail} Waiting for the service, to send the log again …`);
     await untilReady(client, failure);
-    terminal.err('It is back; sending the log again.');
+    terminal.err('It is there; sending the log again.');
   }
 }
 
