@@ -144,7 +144,8 @@ describe('services on one database', () => {
       if ((await query(storing)).length > 0) break;
     second.process.kill('SIGKILL');
     await once(second.process, 'exit');
-    started.push(await launch(['--port', new URL(second.url).port, '--data-dir', folder], env));
+    const again = await launch(['--port', new URL(second.url).port, '--data-dir', folder], env);
+    started.push(again);
     const { code, out, err } = await client;
     expect(err).toMatch(/^No service answers at .* Waiting .*\nIt is there; sending the log again\.\n$/);
     expect(code).toBe(0);
@@ -153,6 +154,7 @@ describe('services on one database', () => {
       `select sum(rows)::int as rows from log_chunks join logs on logs.id = log_id where name = 'file'`,
     );
     expect(rows).toBe(REQUESTS);
+    await again.stop();
   });
 
   it('cancel replays that wait and that run, whoever is asked', async () => {

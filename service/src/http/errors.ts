@@ -55,9 +55,14 @@ function problemOf(error: unknown): Problem {
       remedy: 'Try again. Where it happens again, the log of the service says why.',
     });
   if (isDatabaseLost(error))
-    return new Problem(503, 'database-away', 'The database was lost; what this call was to store is not stored.', {
-      remedy: 'Try again in a moment. Where it stays away, the log of the service says why.',
-    });
+    return new Problem(
+      503,
+      'database-away',
+      'The database is away, or takes no more connections; what this call was to store is not stored.',
+      {
+        remedy: 'Try again in a moment. Where it stays away, the log of the service says why.',
+      },
+    );
   if (isDatabaseFull(error))
     return new Problem(
       507,

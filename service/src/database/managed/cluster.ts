@@ -180,7 +180,7 @@ function launch(bin: string, cluster: string, socketDir: string, owner: Owner): 
     ['listen_addresses', ''],
     ['unix_socket_directories', socketDir],
     ['unix_socket_permissions', '0700'],
-    ['max_connections', '40'],
+    ['max_connections', '100'],
   ].flatMap(([name, value]) => ['-c', `${name}=${value}`]);
   const args = ['-c', KEEPER, 'keeper', join(bin, 'postgres'), '-D', cluster, ...settings];
   return spawn('/bin/sh', args, { ...owner, cwd: '/', detached: true, stdio: ['pipe', 'ignore', 'pipe'] });
