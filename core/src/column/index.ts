@@ -20,7 +20,7 @@ export {
   joinAddresses,
   joinDictionaries,
 } from './joined-addresses.js';
-export { type Kinds, kindsIn, kindsOf, OF_FEW_VALUES } from './kinds.js';
+export { type Kinds, kindsIn, kindsOf, kindsOfExamples, OF_FEW_VALUES } from './kinds.js';
 export { decodeTable, encodeTable, packedBodies } from './layout.js';
 export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { Column, ColumnTable } from './column.js';
-import { kindsIn, kindsOf } from './kinds.js';
+import { kindsIn, kindsOf, kindsOfExamples } from './kinds.js';
 import { decodeTable, encodeTable } from './layout.js';
 
 const TEXTS = ['', 'a', 'b', 'c'];
@@ -81,6 +81,8 @@ it('of some rows are those of all', () => {
   expect([...some.codes]).toEqual([1, 0]);
   expect(some.examples).toBe(all.examples);
   expect([some.holds('host'), some.holds('path')]).toEqual([true, false]);
+  // Each example is of its own kind, whichever rows the kinds are of.
+  expect([...kindsOfExamples(some).codes]).toEqual([0, 1]);
 });
 
 it('of no rows are none', () => {

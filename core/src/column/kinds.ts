@@ -17,7 +17,7 @@ export interface Kinds {
   /** A row of the table for each kind. Among a part of the table's rows not every kind need come up. */
   readonly examples: Uint32Array;
   /** Whether rows of one kind hold the same in the column. */
-  holds(column: string): boolean;
+  readonly holds: (column: string) => boolean;
 }
 
 /** The kinds of all rows of a table. A column that it does not have is absent of every row, and held so. */
@@ -39,8 +39,23 @@ export function kindsOf(table: ColumnTable): Kinds {
     else if (waiting.push(column) === 2) narrow();
   }
   if (waiting.length > 0) narrow();
-  return new TableKinds(codes, examples, table, left);
+  const holds = (column: string) => !left.has(column) && (OF_FEW_VALUES.includes(column) || !table.columns.has(column));
+  return { codes, examples, holds };
 }
+
+/** The kinds of some rows of the table, given those of all. */
+export const kindsIn = ({ codes, examples, holds }: Kinds, rows: Uint32Array): Kinds => ({
+  codes: gathered(codes, rows),
+  examples,
+  holds,
+});
+
+/** The kinds of the examples of kinds: each is of its own. */
+export const kindsOfExamples = ({ examples, holds }: Kinds): Kinds => ({
+  codes: Uint32Array.from(examples.keys()),
+  examples,
+  holds,
+});
 
 /** Tells rows of one kind apart by two columns too, in one go. Answers the first row of each kind then. */
 function narrowed(codes: Uint32Array, kinds: number, one: RowCodes, other: RowCodes): Uint32Array {
@@ -59,41 +74,4 @@ function narrowed(codes: Uint32Array, kinds: number, one: RowCodes, other: RowCo
     codes[row] = number - 1;
   }
   return Uint32Array.from(examples);
-}
-
-/** The kinds of some rows of the table. */
-export const kindsIn = (kinds: Kinds, rows: Uint32Array): Kinds => new SomeKinds(kinds, rows);
-
-class TableKinds implements Kinds {
-  readonly codes: Uint32Array;
-  readonly examples: Uint32Array;
-  readonly #table: ColumnTable;
-  readonly #left: ReadonlySet<string>;
-
-  constructor(codes: Uint32Array, examples: Uint32Array, table: ColumnTable, left: ReadonlySet<string>) {
-    this.codes = codes;
-    this.examples = examples;
-    this.#table = table;
-    this.#left = left;
-  }
-
-  holds(column: string): boolean {
-    return !this.#left.has(column) && (OF_FEW_VALUES.includes(column) || !this.#table.columns.has(column));
-  }
-}
-
-class SomeKinds implements Kinds {
-  readonly codes: Uint32Array;
-  readonly examples: Uint32Array;
-  readonly #all: Kinds;
-
-  constructor(all: Kinds, rows: Uint32Array) {
-    this.codes = gathered(all.codes, rows);
-    this.examples = all.examples;
-    this.#all = all;
-  }
-
-  holds(column: string): boolean {
-    return this.#all.holds(column);
-  }
 }

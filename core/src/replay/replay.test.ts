@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ColumnTable } from '../column/index.js';
 import { compileCountryData, readCountryCsv } from '../country/index.js';
-import { prepare } from '../engine/index.js';
+import { createRouter, evaluate, prepare, subjectOf } from '../engine/index.js';
 import { ChunkBuilder } from '../log/index.js';
 import { makeRequest, type Request } from '../request/index.js';
 import { readWorkspace } from '../workspace/index.js';
@@ -211,4 +211,33 @@ describe('any log', () => {
       }),
     );
   });
+});
+
+it('judges by URLs the requests of a policy among those of others, also where a log tells hosts alone', () => {
+  const policy = (name: string, host: string) => `
+policy: ${name}
+covers: {hosts: [${host}]}
+default: allow
+rules:
+  - {rule: by-url, when: {url: [${host}/**]}, then: block}
+`;
+  const read = readWorkspace([
+    { name: 'a.yaml', text: policy('a', 'a.example') },
+    { name: 'b.yaml', text: policy('b', 'b.example') },
+  ]);
+  expect(read.issues).toEqual([]);
+  const prepared = prepare(read.workspace, { countryData: undefined, at: 0 });
+  const hosts = ['c.example', 'a.example', 'b.example', 'c.example', 'b.example', 'a.example'];
+  const requests = hosts.map((host) => makeRequest({ host, method: 'GET' }));
+  const run = new Run(prepared);
+  const verdicts = new Verdicts(run.chunk(chunkOf(requests)) as ColumnTable);
+  const router = createRouter(prepared);
+  const expected = requests.map((each) => {
+    const to = router.route(each);
+    if (to === undefined) return undefined;
+    const { outcomes } = evaluate(to, subjectOf(each, to, prepared), prepared);
+    return outcomes.map(({ unseen }) => unseen.length);
+  });
+  const blind = requests.map((_, row) => verdicts.outcome(row)?.blind.map(({ unseen }) => unseen.length));
+  expect(blind).toEqual(expected);
 });

@@ -1,4 +1,4 @@
-import { kindsIn, mix, WordTable } from '../../column/index.js';
+import { kindsOfExamples, mix, WordTable } from '../../column/index.js';
 import { testedBy } from './axis.js';
 import type { Chain } from './chain.js';
 import { type ClassColumn, classAt } from './class-column.js';
@@ -101,7 +101,7 @@ export class GroupChain implements Chain {
 /** The rows that stand for the kinds of a block. Nothing that hangs on the client is asked of them. */
 function exampleBlock({ table, kinds }: Block): Block {
   const { examples } = kinds;
-  return { table, rows: examples, clients: noClients(examples.length), kinds: kindsIn(kinds, examples) };
+  return { table, rows: examples, clients: noClients(examples.length), kinds: kindsOfExamples(kinds) };
 }
 
 /** What a source says of a block: of each kind of rows where that is all that it hangs on, else of the rows. */

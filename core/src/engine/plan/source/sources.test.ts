@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { kindsIn, kindsOf } from '../../../column/index.js';
+import { kindsIn, kindsOf, kindsOfExamples } from '../../../column/index.js';
 import { ChunkBuilder } from '../../../log/index.js';
 import type { Policy } from '../../../policy/index.js';
 import { type ClientTrust, findClient } from '../../../request/index.js';
@@ -44,7 +44,7 @@ it('each source tells the rows of a block as it tells requests by themselves, al
         expect(told).toEqual([...rows].map(one));
         if (ofClient || !source.columns.every((name) => kinds.holds(name))) continue;
         const examples = kinds.examples;
-        const block = { table, rows: examples, clients, kinds: kindsIn(whole, examples) };
+        const block = { table, rows: examples, clients, kinds: kindsOfExamples(kinds) };
         const ofKinds = source.rows(block, new Uint32Array(examples.length));
         expect([...kinds.codes].map((kind) => classAt(ofKinds, kind))).toEqual(told);
       }
