@@ -80,10 +80,10 @@ async function tryToSend({ client, terminal }: Context, { file, ...query }: Impo
   }
 }
 
-/** The log of the name, where it is of as many bytes as the file; of a packed file that cannot be told. */
+/** The log of the name, where it is of as many bytes as the file. Of a packed file that cannot be told. */
 async function sameLog({ client }: Context, { file, name }: ImportOrder): Promise<LogBody | undefined> {
   const log = await client.get<LogBody>(`/api/logs/${encodeURIComponent(name)}`);
-  return log.bytes === statSync(file).size || file.endsWith('.gz') ? log : undefined;
+  return log.bytes === statSync(file).size ? log : undefined;
 }
 
 async function untilReady(client: Client, failure: Failure): Promise<void> {

@@ -75,8 +75,8 @@ export function sendFile<T>(
 }
 
 const lost = () =>
-  new CallError(0, 'The service went away while the file was sent; nothing of it was kept.', {
-    remedy: 'Send it again when the service is back.',
+  new CallError(0, 'The service went away before it answered.', {
+    remedy: 'When it is back, see whether what was sent is there, and send it again where it is not.',
   });
 
 const unreachable = () =>

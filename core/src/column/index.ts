@@ -16,7 +16,6 @@ export type {
 export {
   addressCodes,
   codeOffsets,
-  type JoinedDictionary,
   joinAddresses,
   joinDictionaries,
 } from './joined-addresses.js';
@@ -27,6 +26,6 @@ export type { Packing } from './packed.js';
 export { type Pairs, pairs } from './pairs.js';
 export { gathered, takeRows } from './take-rows.js';
 export { HASH_START, hashByte, TextArena } from './text-arena.js';
-export { textReader } from './texts.js';
+export { textCodes, textReader } from './texts.js';
 export { numberAt } from './whole.js';
 export { mix, WordTable } from './word-table.js';

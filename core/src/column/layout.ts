@@ -11,7 +11,7 @@ import type {
 import { addressCodes } from './joined-addresses.js';
 import { LayoutError } from './layout-error.js';
 import { type Packing, unpackedLater } from './packed.js';
-import { decodeTexts } from './texts.js';
+import { decodeTexts, textCodes } from './texts.js';
 import { codedWhole, readWhole, readWholeAt, requireWhole, wholeBody } from './whole.js';
 
 /*
@@ -289,12 +289,9 @@ function codesFrom(width: number, body: Uint8Array): Codes {
 
 /** The bytes that a code takes: as few as the highest of them needs. */
 function widthOf(column: TextColumn | AddressColumn): 1 | 2 | 4 {
-  const highest = column.type === 'address' ? addressCodes(column) - 1 : entriesOf(column);
+  const highest = (column.type === 'address' ? addressCodes(column) : textCodes(column)) - 1;
   return highest < 0x100 ? 1 : highest < 0x10000 ? 2 : 4;
 }
-
-/** How many entries the dictionary has. */
-const entriesOf = (column: TextColumn): number => column.bytes?.ends.length ?? column.dictionary.length;
 
 function narrowed(column: TextColumn | AddressColumn): Uint8Array | Uint16Array | Uint32Array {
   const width = widthOf(column);

@@ -1,22 +1,14 @@
 import type { ColumnTable, NumberColumn, RowCodes } from './column.js';
-import { addressCodes } from './joined-addresses.js';
+import { textCodes } from './texts.js';
 
 /** Whole numbers below this, which ports and statuses are, are told apart by a table. */
 const NUMBERS = 2 ** 16;
 
-/** The codes of a column; undefined where it is not coded, as of numbers that are large or not whole. */
+/** The codes of a column of texts or numbers; undefined where it has none, as of numbers that are large or not whole. */
 export function rowCodes({ columns }: ColumnTable, name: string): RowCodes | undefined {
   const column = columns.get(name);
-  switch (column?.type) {
-    case 'text':
-      return { codes: column.codes, count: 1 + (column.bytes?.ends.length ?? column.dictionary.length) };
-    case 'address':
-      return { codes: column.codes, count: addressCodes(column) };
-    case 'number':
-      return column.coded?.() ?? numbered(column);
-    case undefined:
-      return undefined;
-  }
+  if (column?.type === 'text') return { codes: column.codes, count: textCodes(column) };
+  return column?.type === 'number' ? (column.coded?.() ?? numbered(column)) : undefined;
 }
 
 /** Numbers the values from 1 on, in the order in which they come; 0 is absent. */

@@ -49,3 +49,6 @@ export function decodeTexts({ texts, ends }: TextBytes): string[] {
   }
   return dictionary;
 }
+
+/** How many codes a column has, 0 included. Texts that are bytes yet are not decoded for this. */
+export const textCodes = (column: TextColumn): number => 1 + (column.bytes?.ends.length ?? column.dictionary.length);

@@ -21,7 +21,7 @@ export type { AddressClass } from './plan/partition/partition.js';
 export { compilePlan, type Plan } from './plan/plan.js';
 export { type AskLimit, PENDING, type Waiting } from './plan/settlements.js';
 export { type Clients, classesOf, noClients, wholeColumn } from './plan/source/addresses.js';
-export { allRows, numberColumn, textCodes, textColumn } from './plan/source/columns.js';
+export { allRows, numberColumn, textColumn } from './plan/source/columns.js';
 export { type Combinations, combine } from './plan/source/combinations.js';
 export { ALL_HEADERS } from './plan/sources.js';
 export { type Prepared, type PrepareOptions, prepare } from './prepared.js';

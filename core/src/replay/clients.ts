@@ -1,5 +1,12 @@
-import type { AddressColumn, AddressDictionary, ColumnTable } from '../column/index.js';
-import { addressCodes, codeOffsets, gathered, joinDictionaries } from '../column/index.js';
+import {
+  type AddressColumn,
+  type AddressDictionary,
+  addressCodes,
+  type ColumnTable,
+  codeOffsets,
+  gathered,
+  joinDictionaries,
+} from '../column/index.js';
 import { type Clients, classesOf, type Prepared, wholeColumn } from '../engine/index.js';
 import type { ClientTrust } from '../request/index.js';
 import { type ClientWay, wayThroughHeaders } from './client-way.js';

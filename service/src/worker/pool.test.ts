@@ -16,9 +16,8 @@ const pool = new WorkerPool(2, () => new Thread(script));
 afterEach(() => pool.stop());
 
 const ask = (ends: number) => {
-  const left = Int32Array.from({ length: 1 }, () => ends);
-  const shared = new Int32Array(new SharedArrayBuffer(left.byteLength));
-  shared.set(left);
+  const shared = new Int32Array(new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT));
+  shared[0] = ends;
   return pool.ask('closeReader', [shared as unknown as number]) as unknown as Promise<string>;
 };
 

@@ -6,9 +6,16 @@ import {
   rangeContains,
   tryRange,
 } from '../../address/index.js';
-import { type AddressColumn, addressCodes, addressOf, type ColumnTable, type TextColumn } from '../../column/index.js';
+import {
+  type AddressColumn,
+  addressCodes,
+  addressOf,
+  type ColumnTable,
+  type TextColumn,
+  textCodes,
+} from '../../column/index.js';
 import { patternMatches, tryDomainPattern } from '../../domain/index.js';
-import { numberColumn, textCodes, textColumn } from '../../engine/index.js';
+import { numberColumn, textColumn } from '../../engine/index.js';
 import { clientPseudonym } from '../../redact/index.js';
 import { isPathFault, pathMatches, tryPathPattern } from '../../url/index.js';
 import type { Catalogue, CatalogueField } from '../catalogue.js';

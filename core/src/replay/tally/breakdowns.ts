@@ -1,5 +1,12 @@
-import { addressCodes, type ColumnTable, type Kinds, numberAt, type TextColumn } from '../../column/index.js';
-import { numberColumn, type Prepared, textCodes, textColumn } from '../../engine/index.js';
+import {
+  addressCodes,
+  type ColumnTable,
+  type Kinds,
+  numberAt,
+  type TextColumn,
+  textCodes,
+} from '../../column/index.js';
+import { numberColumn, type Prepared, textColumn } from '../../engine/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
 import type { ChunkParts } from '../chunk-run.js';
 import type { Breakdowns, Dimension } from '../report.js';

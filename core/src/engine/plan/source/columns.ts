@@ -28,9 +28,6 @@ export function numbersOf({ columns, rows }: ColumnTable, name: string, of: Uint
   return found;
 }
 
-/** How many codes a column has, 0 included. Texts that are bytes yet are not decoded for this. */
-export const textCodes = (column: TextColumn): number => 1 + (column.bytes?.ends.length ?? column.dictionary.length);
-
 let ascending = new Uint32Array(0);
 
 /** All rows of a chunk of so many. To be read only: all who ask share them. */

@@ -1,5 +1,5 @@
-import { type ColumnTable, gathered, type Pairs, pairs, type TextColumn } from '../../../column/index.js';
-import { textCodes, textColumn } from './columns.js';
+import { type ColumnTable, gathered, type Pairs, pairs, type TextColumn, textCodes } from '../../../column/index.js';
+import { textColumn } from './columns.js';
 
 /** What text columns hold in a row together, numbered: rows of the same number hold the same texts. */
 export interface Combinations {

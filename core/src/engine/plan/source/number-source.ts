@@ -1,10 +1,10 @@
-import type { TextColumn } from '../../../column/index.js';
+import { type TextColumn, textCodes } from '../../../column/index.js';
 import { makeRequest, type Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { Block } from './block.js';
-import { numbersOf, textCodes, textColumn } from './columns.js';
+import { numbersOf, textColumn } from './columns.js';
 import { type Source, type SourcePlan, unseenClass } from './source.js';
 
 /** A source whose value is a number: a time, a size, or a port, which a scheme may stand for. */

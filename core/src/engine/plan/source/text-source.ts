@@ -1,11 +1,11 @@
-import type { TextBytes, TextColumn } from '../../../column/index.js';
+import { type TextBytes, type TextColumn, textCodes } from '../../../column/index.js';
 import type { Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { Block } from './block.js';
 import { ByteMemo } from './byte-memo.js';
-import { textCodes, textColumn } from './columns.js';
+import { textColumn } from './columns.js';
 import { combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
 import type { Source, SourcePlan } from './source.js';
