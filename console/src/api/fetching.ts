@@ -22,12 +22,17 @@ export function useFetched<T>(
 /** Does something that changes what is shown elsewhere, which is fetched anew. */
 export function useDeed<G, T>(act: (given: G) => Promise<T>) {
   const client = useQueryClient();
+  const fetchAnew = async () => {
+    // What is under way was asked for before the deed; of a first answer that is, nothing would be asked anew.
+    await client.cancelQueries({ predicate: mayChange });
+    await client.invalidateQueries({ predicate: mayChange });
+  };
   return useMutation({
     mutationFn: act,
-    onSettled: async () => {
-      // What is under way was asked for before the deed; of a first answer that is, nothing would be asked anew.
-      await client.cancelQueries({ predicate: mayChange });
-      await client.invalidateQueries({ predicate: mayChange });
+    onSettled: async (_, error) => {
+      const anew = fetchAnew();
+      // What failed is told at once: where the service is away, all else waits until it is back.
+      if (!error) await anew;
     },
   });
 }
