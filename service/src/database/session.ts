@@ -15,11 +15,13 @@ interface Events {
   lost: [];
 }
 
+/** What is done as a job. */
+export type JobKind = 'replay' | 'import';
+
 /** What services on one database tell each other. */
 export type Told =
   | { readonly type: 'jobs' }
-  | { readonly type: 'progress'; readonly replay: number }
-  | { readonly type: 'cancel'; readonly replay: number }
+  | { readonly type: 'progress' | 'cancel'; readonly kind: JobKind; readonly id: number }
   | { readonly type: 'published'; readonly revision: number };
 
 /**

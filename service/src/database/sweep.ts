@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 
-/** What logs and replays take most of their room in. */
-const TABLES = ['log_chunks', 'replay_chunks', 'rejected_lines'];
+/** What logs, replays and imports take most of their room in. */
+const TABLES = ['log_chunks', 'replay_chunks', 'rejected_lines', 'import_pieces'];
 
 /**
  * Gives back the room of what was deleted. Done after imports too, it leaves the database with maps of its room that are

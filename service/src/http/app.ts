@@ -6,11 +6,11 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { FeedClock } from '../feed/clock.js';
+import type { Imports } from '../import/imports.js';
 import type { LiveRules } from '../live/live-rules.js';
 import type { Recorder } from '../live/recorder.js';
 import { Redactions } from '../redaction/redactions.js';
 import type { ReplayRunner } from '../replay/runner.js';
-import type { WorkerPool } from '../worker/pool.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { Api } from './api.js';
 import { whoAsks } from './authenticate.js';
@@ -28,6 +28,7 @@ import { descriptionRoutes } from './routes/description.js';
 import { explanationRoutes } from './routes/explanations.js';
 import { feedRoutes } from './routes/feeds.js';
 import { healthRoutes } from './routes/health.js';
+import { importRoutes } from './routes/imports.js';
 import { listRoutes } from './routes/lists.js';
 import { logRoutes } from './routes/logs.js';
 import { lookUpRoutes } from './routes/lookup.js';
@@ -46,7 +47,7 @@ export interface ApiParts {
   readonly knex: Knex;
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
-  readonly pool: WorkerPool;
+  readonly imports: Imports;
   readonly recorder: Recorder;
   readonly rules: LiveRules;
   readonly feeds: FeedClock;
@@ -76,7 +77,7 @@ export function createApp(parts: AppParts): Express {
 
 /** All routes below `/api`. */
 export function apiRoutes(
-  { knex, states, runner, watch, pool, recorder, rules, feeds, maxUpload }: ApiParts,
+  { knex, states, runner, imports, watch, recorder, rules, feeds, maxUpload }: ApiParts,
   metrics: Metrics,
 ): Api {
   const api = new Api(knex);
@@ -94,7 +95,8 @@ export function apiRoutes(
   checkRoutes(api, knex, states);
   lookUpRoutes(api, knex, states);
   countryRoutes(api, knex, states);
-  logRoutes(api, knex, pool, maxUpload);
+  logRoutes(api, { knex, imports, watch, maxUpload });
+  importRoutes(api, { knex, imports, watch });
   mappingRoutes(api, knex);
   reviewRoutes(api, knex, states);
   replayRoutes(api, { knex, states, runner, watch, redactions });

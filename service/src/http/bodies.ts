@@ -28,6 +28,7 @@ import type {
 } from '@jade-fence/core';
 import type { RuleCount } from '../live/recorder.js';
 import type { FeedOutcome } from '../model/feed.js';
+import type { JobState } from '../model/job.js';
 import type { Role } from '../people/role.js';
 import type { Readiness } from '../revision/publish.js';
 
@@ -52,8 +53,38 @@ export interface LogBody {
   readonly firstTime: string | null;
   readonly lastTime: string | null;
   readonly importedAt: string;
-  /** Other logs with the same content; told by an import only. */
+  /** Other logs with the same content; told of one log only. */
   readonly sameAs?: readonly string[];
+}
+
+/** A log that is being brought in, or was. */
+export interface ImportBody {
+  readonly id: number;
+  /** What the log is called. */
+  readonly log: string;
+  readonly state: JobState;
+  /** Who sent it. */
+  readonly actor: string;
+  /** The bytes that are here, and whether these are all; before that it cannot be done. */
+  readonly received: number;
+  readonly held: boolean;
+  /** The bytes that are read, and how many there will be; null where the sender has not said. */
+  readonly done: number;
+  readonly total: number | null;
+  /** Bytes a second that are read, and seconds left at that rate; null where nothing is under way. */
+  readonly rate: number | null;
+  readonly secondsLeft: number | null;
+  /** Why it came to no log. */
+  readonly failure: ImportFailureBody | null;
+  readonly startedAt: string;
+  readonly finishedAt: string | null;
+}
+
+export interface ImportFailureBody {
+  readonly code: string;
+  readonly detail: string;
+  readonly remedy: string | null;
+  readonly issues: readonly { readonly path: string; readonly what: string }[];
 }
 
 /** How the columns of logs are taken, kept by name. */
@@ -88,7 +119,7 @@ export interface ReplayBody {
   readonly instead: readonly { readonly kind: string; readonly name: string }[];
   /** What who reads its report has to know of that, a sentence each. */
   readonly notes: readonly string[];
-  readonly state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+  readonly state: JobState;
   readonly done: number;
   readonly total: number;
   /** Requests a second, and seconds left at that rate; null where nothing is under way. */

@@ -27,6 +27,9 @@ export interface ProblemMore {
   readonly headers?: Readonly<Record<string, string>> | undefined;
 }
 
+/** What a problem tells, apart from how it is sent. */
+export type ProblemFacts = Pick<Problem, 'status' | 'code' | 'detail'> & Omit<ProblemMore, 'headers'>;
+
 /** What is wrong with one value of a body or query. */
 export interface InputIssue {
   readonly path: string;
@@ -49,17 +52,13 @@ const TITLES: Record<number, string> = {
   503: 'Not ready',
 };
 
-/** The JSON of a problem, without what it does not have. */
+/** What a problem tells, without what it does not have. */
+export function problemFacts({ status, code, detail, remedy, issues }: Problem): ProblemFacts {
+  return { status, code, detail, ...(remedy && { remedy }), ...(issues && { issues }) };
+}
+
+/** The JSON of a problem. */
 export function problemBody(problem: Problem): Record<string, unknown> {
-  const { status, code, detail, remedy, issues } = problem;
-  const title = TITLES[status] ?? 'Internal error';
-  return {
-    type: `urn:jade-fence:problem:${code}`,
-    title,
-    status,
-    code,
-    detail,
-    ...(remedy && { remedy }),
-    ...(issues && { issues }),
-  };
+  const title = TITLES[problem.status] ?? 'Internal error';
+  return { type: `urn:jade-fence:problem:${problem.code}`, title, ...problemFacts(problem) };
 }

@@ -2,11 +2,11 @@ import type { Knex } from 'knex';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Database } from '../database/connect.js';
-import { type DatabaseSession, tell } from '../database/session.js';
+import { type DatabaseSession, type JobKind, tell } from '../database/session.js';
 import { StartError } from '../start-error.js';
 
 const SCHEMA = 'jade_fence_jobs';
-const QUEUE = 'replays';
+const QUEUE = 'jobs';
 const CONNECTIONS = 2;
 /** What wakes a service is told by the database at once; this is for what it missed. */
 const LOOK_EVERY_MS = 2000;
@@ -14,9 +14,13 @@ const LOOK_EVERY_MS = 2000;
 const LONGEST_HOURS = 23;
 
 /** What a job is about. */
-export interface Job {
-  readonly replay: number;
+export interface QueuedJob {
+  readonly kind: JobKind;
+  readonly id: number;
 }
+
+/** Does a job. It must not fail: what becomes of the job is its own to say. */
+type Take = (id: number) => Promise<void>;
 
 /** The jobs that services on one database share. Each is taken by one of them. */
 export class JobQueue {
@@ -25,7 +29,8 @@ export class JobQueue {
   readonly #session: DatabaseSession;
   readonly #logger: Logger;
   readonly #most: number;
-  #work: ((job: Job) => Promise<void>) | undefined;
+  readonly #takers = new Map<JobKind, Take>();
+  #taking = false;
   #running = 0;
   #looking = false;
   #again = false;
@@ -51,8 +56,13 @@ export class JobQueue {
     this.#boss.on('error', (error) => logger.warn({ err: error }, 'the job queue has trouble'));
   }
 
-  /** Takes jobs from now on. `work` must not fail: what becomes of the job is its own to say. */
-  async start(work: (job: Job) => Promise<void>): Promise<void> {
+  /** Has jobs of the kind done so. All kinds are told before the queue is started. */
+  take(kind: JobKind, take: Take): void {
+    this.#takers.set(kind, take);
+  }
+
+  /** Takes jobs from now on. */
+  async start(): Promise<void> {
     try {
       await this.#boss.start();
       await this.#boss.createQueue(QUEUE);
@@ -63,7 +73,7 @@ export class JobQueue {
         `See that the user of the database may make the schema ${SCHEMA} and its tables.`,
       );
     }
-    this.#work = work;
+    this.#taking = true;
     const look = () => void this.#look();
     this.#session.on('told', ({ type }) => type === 'jobs' && look());
     this.#session.on('connected', look);
@@ -72,7 +82,7 @@ export class JobQueue {
   }
 
   /** Puts a job into the queue, and wakes who takes jobs. Answers its number. */
-  async send(job: Job): Promise<string> {
+  async send(job: QueuedJob): Promise<string> {
     const id = await this.#boss.send(QUEUE, job, { expireInHours: LONGEST_HOURS, retryLimit: 0 });
     await tell(this.#knex, { type: 'jobs' });
     return id as string;
@@ -91,7 +101,7 @@ export class JobQueue {
 
   /** Takes no more jobs; those that are put into the queue from now on are for others. */
   pause(): void {
-    this.#work = undefined;
+    this.#taking = false;
     clearInterval(this.#timer);
   }
 
@@ -106,9 +116,9 @@ export class JobQueue {
     if (this.#looking) return;
     this.#looking = true;
     try {
-      while (this.#again && this.#work && this.#running < this.#most) {
+      while (this.#again && this.#taking && this.#running < this.#most) {
         this.#again = false;
-        for (const job of await this.#boss.fetch<Job>(QUEUE, { batchSize: 1 })) void this.#run(job);
+        for (const job of await this.#boss.fetch<QueuedJob>(QUEUE, { batchSize: 1 })) void this.#run(job);
       }
     } catch (error) {
       this.#logger.warn({ err: error }, 'the job queue cannot be reached');
@@ -117,11 +127,11 @@ export class JobQueue {
     }
   }
 
-  async #run({ id, data }: PgBoss.Job<Job>): Promise<void> {
+  async #run({ id, data }: PgBoss.Job<QueuedJob>): Promise<void> {
     this.#running++;
     this.#again = true;
     try {
-      await this.#work?.(data);
+      await this.#takers.get(data.kind)?.(data.id);
       await this.#boss.deleteJob(QUEUE, id);
     } catch (error) {
       this.#logger.warn({ err: error, job: id }, 'a job could not be ended');

@@ -1,15 +1,12 @@
 import type { LogFilter, Redaction, Slot, VerdictSummary } from '@jade-fence/core';
 import type { GivenDocument } from '../workspace/state.js';
 import { BaseModel } from './base.js';
-
-export const REPLAY_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
-export type ReplayState = (typeof REPLAY_STATES)[number];
+import { Job } from './job.js';
 
 /** A run of the workspace over a log. */
-export class Replay extends BaseModel {
+export class Replay extends Job {
   static override tableName = 'replays';
   static override jsonAttributes = ['versionIds', 'slots', 'logIds', 'only', 'documents', 'redactions'];
-  id!: number;
   /** The first of its logs, and all of them, in their order. */
   logId!: number;
   logIds!: number[];
@@ -19,8 +16,7 @@ export class Replay extends BaseModel {
   policy!: string | null;
   /** The revision that it ran; null: the draft as it was. */
   revision!: number | null;
-  state!: ReplayState;
-  done!: number;
+  /** The requests of its logs. */
   total!: number;
   failure!: string | null;
   /** The versions of the objects that it ran with. */
@@ -34,14 +30,6 @@ export class Replay extends BaseModel {
   /** What is not told of the requests that each policy judged. */
   redactions!: Readonly<Record<string, Redaction>>;
   report!: string | null;
-  /** The job of the queue that runs it, how often it was begun, and the session of the service that ran it last. */
-  jobId!: string | null;
-  attempt!: number;
-  runBy!: string | null;
-  begunAt!: Date | null;
-  startedAt!: Date;
-  touchedAt!: Date;
-  finishedAt!: Date | null;
 }
 
 export class ReplayChunk extends BaseModel {

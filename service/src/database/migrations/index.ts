@@ -13,6 +13,7 @@ import * as eleventh from './0011-edited-lists.js';
 import * as twelfth from './0012-feeds.js';
 import * as thirteenth from './0013-country-data-in-force.js';
 import * as fourteenth from './0014-packed-as-it-is.js';
+import * as fifteenth from './0015-imports.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -33,6 +34,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0012-feeds', ...twelfth },
   { name: '0013-country-data-in-force', ...thirteenth },
   { name: '0014-packed-as-it-is', ...fourteenth },
+  { name: '0015-imports', ...fifteenth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

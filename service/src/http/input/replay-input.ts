@@ -99,15 +99,6 @@ export class ReplayInput extends JudgingInput {
   files?: FileInput[];
 }
 
-export class ReplaysQuery {
-  @IsOptional()
-  @Type(() => Number)
-  @IsInt()
-  @Min(1)
-  @Max(500)
-  limit = 50;
-}
-
 export const ROLES = ['decided', ...SIDE_ROLES] as const;
 
 /** Adds to a query which requests of a replay it is about. */

@@ -2,50 +2,70 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { note } from '../../audit/audit.js';
-import { sweep } from '../../database/sweep.js';
-import { importLog } from '../../log/import.js';
+import type { Imports } from '../../import/imports.js';
+import { findImport } from '../../import/store.js';
+import { tooLarge } from '../../import/too-large.js';
 import { mappingWithSaved } from '../../log/mappings.js';
 import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
-import { tooLarge } from '../../log/too-large.js';
 import type { RequestLog } from '../../model/request-log.js';
-import type { WorkerPool } from '../../worker/pool.js';
 import type { Api } from '../api.js';
 import type { LogBody, RejectedPage } from '../bodies.js';
 import { ImportQuery, mappingOf } from '../input/log-input.js';
 import { PageQuery } from '../input/page-query.js';
 import { Problem } from '../problem.js';
+import type { ProgressWatch } from '../progress.js';
+import { importBody, importEnded } from './import-body.js';
+
+export interface LogParts {
+  readonly knex: Knex;
+  readonly imports: Imports;
+  readonly watch: ProgressWatch;
+  readonly maxUpload: number;
+}
 
 /** Request logs: importing by a streamed upload, listing, rejected lines, deleting. */
-export function logRoutes(api: Api, knex: Knex, pool: WorkerPool, maxUpload: number): void {
+export function logRoutes(api: Api, { knex, imports, watch, maxUpload }: LogParts): void {
+  const withSame = async (log: RequestLog) => ({ ...body(log), sameAs: await sameContent(knex, log) });
+
   api.get('/logs', { role: 'viewer', does: 'The logs that are stored.' }, async (_asked, response) => {
     response.json({ logs: (await allLogs(knex)).map(body) });
   });
 
   api.post(
     '/logs',
-    { role: 'editor', does: 'Imports a log, which is the body.', query: ImportQuery, file: 'streamed', status: 201 },
+    {
+      role: 'editor',
+      does: 'Imports a log, which is the body. With `Prefer: respond-async` it answers as soon as all of it is here.',
+      query: ImportQuery,
+      file: 'streamed',
+      status: 201,
+    },
     async ({ request, query, who }, response) => {
-      const { name, format, redact } = query;
+      const { name, format, redact = [] } = query;
       requireStorable(redact);
       const mapping = await mappingWithSaved(knex, mappingOf(query), query.mapping);
-      if (Number(request.get('content-length') ?? 0) > maxUpload) throw tooLarge(maxUpload);
+      const size = Number(request.get('content-length') ?? Number.NaN);
+      if (size > maxUpload) throw tooLarge(maxUpload);
+      const order = { name, format, mapping, redact, actor: who.name, size: Number.isNaN(size) ? undefined : size };
+      const { id } = await imports.order(order);
       // Only now is a client that asked before sending told to send.
       if (request.get('expect') !== undefined) response.writeContinue();
-      const log = await importLog(knex, pool, request, { name, format, mapping, redact, maxBytes: maxUpload });
-      void sweep(knex);
-      const { requests, rejected, bytes } = log;
-      const detail = { requests, rejected, bytes };
-      await note(knex, [{ actor: who.name, action: 'log-imported', kind: 'log', name: log.name, detail }]);
+      await imports.receive(id, request.iterator({ destroyOnReturn: false }));
+      if (/(?:^|[,;\s])respond-async(?:$|[,;\s])/i.test(request.get('prefer') ?? '')) {
+        response.status(202).location(`/api/imports/${id}`).set('preference-applied', 'respond-async');
+        return response.json(importBody(await findImport(knex, id)));
+      }
+      await importEnded(knex, watch, id, response);
+      const log = await findLog(knex, name);
       response
         .status(201)
-        .location(`/api/logs/${log.name}`)
-        .json({ ...body(log), sameAs: await sameContent(knex, log) });
+        .location(`/api/logs/${name}`)
+        .json(await withSame(log));
     },
   );
 
   api.get('/logs/:name', { role: 'viewer', does: 'One log.' }, async ({ params }, response) => {
-    response.json(body(await findLog(knex, params.name)));
+    response.json(await withSame(await findLog(knex, params.name)));
   });
 
   api.delete(

@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import type { Replay } from '../../model/replay.js';
 import { RequestLog } from '../../model/request-log.js';
 import type { ReplayBody } from '../bodies.js';
+import { pace } from '../pace.js';
 
 /** The names of the logs of replays, by their numbers. */
 export async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<number, string>> {
@@ -26,18 +27,10 @@ export function replayBody(replay: Replay, names: ReadonlyMap<number, string>): 
     state,
     done,
     total,
-    ...paceOf(replay),
+    ...pace(replay, total),
     failure,
     judgedAt: replay.judgedAt.toISOString(),
     startedAt: replay.startedAt.toISOString(),
     finishedAt: replay.finishedAt?.toISOString() ?? null,
   };
-}
-
-/** How fast a replay goes, and for how long still at that pace. */
-function paceOf({ state, done, total, begunAt, touchedAt }: Replay): Pick<ReplayBody, 'rate' | 'secondsLeft'> {
-  const seconds = begunAt ? (touchedAt.getTime() - begunAt.getTime()) / 1000 : 0;
-  if (state !== 'running' || done === 0 || seconds <= 0) return { rate: null, secondsLeft: null };
-  const rate = done / seconds;
-  return { rate: Math.round(rate), secondsLeft: Math.ceil((total - done) / rate) };
 }

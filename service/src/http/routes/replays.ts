@@ -23,6 +23,7 @@ import { revisionNamed } from '../../revision/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
 import type { JudgedBody } from '../bodies.js';
+import { JobsQuery } from '../input/jobs-query.js';
 import { RedactQuery } from '../input/redact-input.js';
 import {
   EvidenceQuery,
@@ -30,7 +31,6 @@ import {
   FilterQuery,
   type OnlyInput,
   ReplayInput,
-  ReplaysQuery,
   RequestsQuery,
 } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
@@ -59,7 +59,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
 
   api.get(
     '/replays',
-    { role: 'viewer', does: 'Replays, the newest first.', query: ReplaysQuery },
+    { role: 'viewer', does: 'Replays, the newest first.', query: JobsQuery },
     async ({ query }, response) => {
       const { limit } = query;
       const replays = await allReplays(knex, limit);
@@ -111,7 +111,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
     async ({ params }, response) => {
       const { id } = await replayOf(params);
-      await streamProgress(response, watch, id, async () => told(await findReplay(knex, id)));
+      await streamProgress(response, watch, { kind: 'replay', id }, async () => told(await findReplay(knex, id)));
     },
   );
 

@@ -1,58 +1,19 @@
-import { countIgnored, FORMAT_NAMES, LOG_FORMATS, type LogFormat, type Mapping, tellLineFault } from '@jade-fence/core';
+import { countIgnored, FORMAT_NAMES, LOG_FORMATS, tellLineFault } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
 import type { PackedPart, PackedTable } from '../worker/calls/read.js';
-import type { WorkerPool } from '../worker/pool.js';
-import { ContentHash } from './content-hash.js';
-import { type LogFacts, readLog } from './reading.js';
-import { tooLarge } from './too-large.js';
-import { unzipped } from './unzip.js';
-
-export interface ImportOptions {
-  readonly name: string;
-  /** Undefined: found from what the first lines look like. */
-  readonly format: LogFormat | undefined;
-  /** How the columns of CSV are taken; undefined: by their names. */
-  readonly mapping?: Mapping | undefined;
-  /** What is left out when it is stored, as it was asked for. */
-  readonly redact?: readonly string[] | undefined;
-  /** The most bytes to take, as they are sent and, where they are compressed, as they are. */
-  readonly maxBytes: number;
-}
+import type { ImportOptions } from './import-log.js';
+import type { LogFacts } from './reading.js';
+import { nameTaken } from './refusals.js';
 
 /** So many rejected lines are kept with their text; all of them are counted. */
 export const MOST_REJECTED_KEPT = 100_000;
 const REJECTED_AT_ONCE = 2000;
 const TOLD_WHEN_NOTHING_READ = 5;
 
-/** Imports a log from its bytes, in one transaction: where anything fails, nothing of it stays. */
-export async function importLog(
-  knex: Knex,
-  pool: WorkerPool,
-  bytes: AsyncIterable<Buffer>,
-  options: ImportOptions,
-): Promise<RequestLog> {
-  return knex.transaction(async (trx) => {
-    const writer = await LogWriter.begin(trx, options);
-    const hash = new ContentHash();
-    let size = 0;
-    async function* counted(): AsyncGenerator<Buffer> {
-      // Hashed as it is when unpacked, so that a file and its packed copy are known to be the same.
-      for await (const piece of unzipped(bytes, options.maxBytes)) {
-        size += piece.length;
-        if (size > options.maxBytes) throw tooLarge(options.maxBytes);
-        hash.update(piece);
-        yield piece;
-      }
-    }
-    const facts = await readLog(pool, counted(), options, (part) => writer.take(part));
-    return writer.finish(facts, { bytes: size, contentHash: hash.digest() });
-  });
-}
-
 /** Stores what was read, as it comes, so that memory stays bounded while the upload goes on. */
-class LogWriter {
+export class LogWriter {
   readonly #trx: Knex.Transaction;
   readonly #log: RequestLog;
   readonly #times = { first: Number.POSITIVE_INFINITY, last: Number.NEGATIVE_INFINITY };
@@ -163,12 +124,6 @@ class LogWriter {
       issues: some.map(({ line, reason }) => ({ path: `line ${line}`, what: reason as string })),
     });
   }
-}
-
-export function nameTaken(name: string): Problem {
-  return new Problem(409, 'log-name-taken', `There is a log \`${name}\` already; nothing was imported.`, {
-    remedy: 'Choose another name, or delete that log first.',
-  });
 }
 
 const dateOf = (time: number): Date | null => (Number.isFinite(time) ? new Date(time) : null);

@@ -11,7 +11,7 @@ import {
 } from '@jade-fence/core';
 import type { PackedPart } from '../worker/calls/read.js';
 import type { WorkerPool } from '../worker/pool.js';
-import type { ImportOptions } from './import.js';
+import type { ImportOptions } from './import-log.js';
 
 /** What a log turned out to be. */
 export interface LogFacts {

@@ -1,0 +1,52 @@
+import type { Response } from 'express';
+import type { Knex } from 'knex';
+import { problemOfEnded } from '../../import/refusals.js';
+import { findImport } from '../../import/store.js';
+import type { Import } from '../../model/import.js';
+import { hasEnded } from '../../model/job.js';
+import type { ImportBody } from '../bodies.js';
+import { pace } from '../pace.js';
+import { Problem } from '../problem.js';
+import type { ProgressWatch } from '../progress.js';
+
+export function importBody(job: Import): ImportBody {
+  const { id, name, state, actor, size, received, held, done, failure } = job;
+  const total = held ? received : size;
+  return {
+    ...{ id, log: name, state, actor, received, held, done, total },
+    ...pace(job, total),
+    failure: failure && {
+      code: failure.code,
+      detail: failure.detail,
+      remedy: failure.remedy ?? null,
+      issues: failure.issues ?? [],
+    },
+    startedAt: job.startedAt.toISOString(),
+    finishedAt: job.finishedAt?.toISOString() ?? null,
+  };
+}
+
+/** Waits until an import is done; where it comes to no log, that is thrown. */
+export async function importEnded(knex: Knex, watch: ProgressWatch, id: number, response: Response): Promise<void> {
+  const gone = new AbortController();
+  response.on('close', () => gone.abort());
+  while (!gone.signal.aborted && !watch.closing) {
+    const news = watch.news({ kind: 'import', id }, gone.signal);
+    // A database that is away for a while will tell later.
+    const job = await findImport(knex, id).catch((error) => {
+      if (error instanceof Problem) throw error;
+      return undefined;
+    });
+    if (job?.state === 'done') return;
+    if (job && hasEnded(job.state)) throw problemOfEnded(job);
+    await news;
+  }
+  throw new Problem(
+    503,
+    'service-stops',
+    `The service stops. The log is here; import ${id} goes on when a service is there.`,
+    {
+      remedy: `See what becomes of it at /api/imports/${id}.`,
+    },
+  );
+}

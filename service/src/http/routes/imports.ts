@@ -1,0 +1,50 @@
+import type { Knex } from 'knex';
+import type { Imports } from '../../import/imports.js';
+import { allImports, findImport } from '../../import/store.js';
+import type { Api } from '../api.js';
+import { JobsQuery } from '../input/jobs-query.js';
+import { numberOf } from '../number-of.js';
+import { type ProgressWatch, streamProgress } from '../progress.js';
+import { importBody } from './import-body.js';
+
+export interface ImportParts {
+  readonly knex: Knex;
+  readonly imports: Imports;
+  readonly watch: ProgressWatch;
+}
+
+/** Imports of logs, which `POST /logs` begins: watching and cancelling them. */
+export function importRoutes(api: Api, { knex, imports, watch }: ImportParts): void {
+  const importOf = (params: { readonly id: string }) => findImport(knex, numberOf(params.id, 'import'));
+
+  api.get(
+    '/imports',
+    { role: 'viewer', does: 'Imports of logs, the newest first.', query: JobsQuery },
+    async ({ query }, response) => {
+      response.json({ imports: (await allImports(knex, query.limit)).map(importBody) });
+    },
+  );
+
+  api.get('/imports/:id', { role: 'viewer', does: 'One import of a log.' }, async ({ params }, response) => {
+    response.json(importBody(await importOf(params)));
+  });
+
+  api.get(
+    '/imports/:id/progress',
+    {
+      role: 'viewer',
+      does: 'The progress of an import as server-sent events, until it ends.',
+      type: 'text/event-stream',
+    },
+    async ({ params }, response) => {
+      const { id } = await importOf(params);
+      await streamProgress(response, watch, { kind: 'import', id }, async () => importBody(await findImport(knex, id)));
+    },
+  );
+
+  api.post('/imports/:id/cancel', { role: 'editor', does: 'Asks an import to stop.' }, async ({ params }, response) => {
+    const { id } = await importOf(params);
+    await imports.cancel(id);
+    response.json(importBody(await findImport(knex, id)));
+  });
+}

@@ -1,0 +1,44 @@
+import type { LogFormat, Mapping } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import type { RequestLog } from '../model/request-log.js';
+import type { WorkerPool } from '../worker/pool.js';
+import { ContentHash } from './content-hash.js';
+import { LogWriter } from './log-writer.js';
+import { readLog } from './reading.js';
+import { tooLarge } from './too-large.js';
+import { unzipped } from './unzip.js';
+
+export interface ImportOptions {
+  readonly name: string;
+  /** Undefined: found from what the first lines look like. */
+  readonly format: LogFormat | undefined;
+  /** How the columns of CSV are taken; undefined: by their names. */
+  readonly mapping?: Mapping | undefined;
+  /** What is left out when it is stored, as it was asked for. */
+  readonly redact?: readonly string[] | undefined;
+  /** The most bytes to take, as they are sent and, where they are compressed, as they are. */
+  readonly maxBytes: number;
+}
+
+/** Imports a log from its bytes, in a transaction: where anything fails, nothing of it stays. */
+export async function importLog(
+  trx: Knex.Transaction,
+  pool: WorkerPool,
+  bytes: AsyncIterable<Buffer>,
+  options: ImportOptions,
+): Promise<RequestLog> {
+  const writer = await LogWriter.begin(trx, options);
+  const hash = new ContentHash();
+  let size = 0;
+  async function* counted(): AsyncGenerator<Buffer> {
+    // Hashed as it is when unpacked, so that a file and its packed copy are known to be the same.
+    for await (const piece of unzipped(bytes, options.maxBytes)) {
+      size += piece.length;
+      if (size > options.maxBytes) throw tooLarge(options.maxBytes);
+      hash.update(piece);
+      yield piece;
+    }
+  }
+  const facts = await readLog(pool, counted(), options, (part) => writer.take(part));
+  return writer.finish(facts, { bytes: size, contentHash: hash.digest() });
+}

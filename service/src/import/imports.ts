@@ -1,0 +1,217 @@
+import type { LogFormat, Mapping } from '@jade-fence/core';
+import { raw } from 'objection';
+import { isDatabaseLost } from '../database/faults.js';
+import { noSession, tell } from '../database/session.js';
+import { type Problem, problemFacts } from '../http/problem.js';
+import { problemOf } from '../http/problem-of.js';
+import { type JobParts, JobRunner } from '../job/runner.js';
+import { Import, ImportPiece } from '../model/import.js';
+import { RequestLog } from '../model/request-log.js';
+import type { WorkerPool } from '../worker/pool.js';
+import { dropPieces } from './pieces.js';
+import { brokenOff, cancelled, nameTaken, nameUnderWay, problemOfEnded } from './refusals.js';
+import { Upload } from './upload.js';
+import { ImportWork } from './work.js';
+
+const SWEEP_EVERY_MS = 2000;
+const TELL_EVERY_MS = 250;
+/** So many are read while they come; those that come beside them are kept, and read when they are here and a hand is free. */
+const MOST_FOLLOWED = 2;
+/** An import of this service that is older, and of which nothing is being sent to it, could not be ended when that broke off. */
+const BEING_BEGUN_SECONDS = 10;
+/** How long what did not come to be a log is told of. */
+const KEPT_DAYS = 30;
+
+export interface ImportOrder {
+  /** What the log is to be called. */
+  readonly name: string;
+  readonly format: LogFormat | undefined;
+  readonly mapping: Mapping | undefined;
+  readonly redact: readonly string[];
+  /** Who sends it. */
+  readonly actor: string;
+  /** The bytes that are announced, where that is done. */
+  readonly size: number | undefined;
+}
+
+export interface ImportsParts extends JobParts {
+  readonly pool: WorkerPool;
+  /** The most bytes of a log, as it is sent and as it is. */
+  readonly maxUpload: number;
+}
+
+/**
+ * Takes logs that are sent, and imports them as jobs. What comes is kept in the database, so that any service can read
+ * it when it is here; the one that it comes to reads it meanwhile, where it has a hand free.
+ */
+export class Imports {
+  readonly #parts: ImportsParts;
+  readonly #jobs: JobRunner<Import>;
+  readonly #uploads = new Map<number, Upload>();
+  #followed = 0;
+  #sweeper: NodeJS.Timeout | undefined;
+
+  constructor(parts: ImportsParts) {
+    this.#parts = parts;
+    this.#jobs = new JobRunner<Import>(parts, new ImportWork({ ...parts, uploads: this.#uploads }));
+  }
+
+  async open(): Promise<void> {
+    const { knex, session } = this.#parts;
+    session.on('told', (told) => {
+      if (told.type === 'cancel' && told.kind === 'import') this.#uploads.get(told.id)?.stop(cancelled());
+    });
+    // Others take the end of a session for the end of what was sent to it.
+    session.on('connected', () => {
+      const stillSent = Import.query(knex).whereIn('id', [...this.#uploads.keys()]);
+      void stillSent.patch({ receivedBy: session.name ?? '' }).catch(() => undefined);
+    });
+    await this.#sweep();
+    this.#sweeper = setInterval(() => void this.#sweep(), SWEEP_EVERY_MS);
+    await this.#jobs.open();
+  }
+
+  stop(): Promise<void> {
+    clearInterval(this.#sweeper);
+    return this.#jobs.stop();
+  }
+
+  /** Asks an import to stop, wherever it is, and waits until it has. */
+  cancel(id: number): Promise<void> {
+    return this.#jobs.cancel(id);
+  }
+
+  /** Stores what is to be imported; then it can be sent. */
+  async order({ name, format, mapping, redact, actor, size }: ImportOrder): Promise<Import> {
+    const { knex, session } = this.#parts;
+    if (await RequestLog.query(knex).findOne({ name }).select('id')) throw nameTaken(name);
+    const inserted = () =>
+      Import.query(knex)
+        .insert({
+          ...{ name, redact: [...redact], actor, state: 'waiting', receivedBy: session.name ?? '' },
+          ...{ format: format ?? null, mapping: mapping ?? null, size: size ?? null },
+        })
+        .onConflict(raw("(name) where state in ('waiting', 'running')"))
+        .ignore()
+        .returning('*') as unknown as Promise<Import | undefined>;
+    const first = await inserted();
+    if (first?.id !== undefined) return first;
+    // It may be one that its service was lost over, and that nobody has looked at since.
+    await this.#endBroken();
+    const second = await inserted();
+    if (second?.id !== undefined) return second;
+    throw nameUnderWay(name);
+  }
+
+  /** Takes what is sent. When it is all here, its import is done, running or waiting; before, it cannot be done. */
+  async receive(id: number, bytes: AsyncIterable<Buffer>): Promise<void> {
+    const { knex, maxUpload } = this.#parts;
+    const upload = new Upload(knex, id, maxUpload);
+    this.#uploads.set(id, upload);
+    const reading = this.#follow(upload);
+    try {
+      await upload.take(bytes, this.#tellReceived(id));
+      const { received, pieces } = upload;
+      const held = (await Import.query(knex)
+        .where({ id })
+        .whereIn('state', ['waiting', 'running'])
+        .patch({ held: true, received, pieces })
+        .returning('state')) as unknown as Import[];
+      if (held.length === 0) throw await this.#whyEnded(id);
+      upload.end();
+      // Those that are read here already need no other hand.
+      if (held[0]?.state === 'waiting') await this.#jobs.enqueue(id);
+    } catch (error) {
+      upload.stop(error);
+      await reading;
+      await this.#endUnsent(id, error);
+      throw error;
+    } finally {
+      this.#uploads.delete(id);
+    }
+  }
+
+  /** Reads what is sent while it comes, where a hand is free. What ends that, ends the sending. */
+  async #follow(upload: Upload): Promise<void> {
+    if (this.#followed >= MOST_FOLLOWED) return;
+    this.#followed++;
+    upload.follow();
+    await this.#jobs.take(upload.id);
+    upload.leave();
+    this.#followed--;
+    const ended = await Import.query(this.#parts.knex)
+      .findById(upload.id)
+      .whereIn('state', ['failed', 'cancelled'])
+      .catch(() => undefined);
+    if (ended) upload.stop(problemOfEnded(ended));
+  }
+
+  #tellReceived(id: number): (received: number) => Promise<void> {
+    const { knex } = this.#parts;
+    let told = Date.now();
+    return async (received) => {
+      if (Date.now() - told < TELL_EVERY_MS) return;
+      told = Date.now();
+      await Import.query(knex).findById(id).patch({ received });
+      await tell(knex, { type: 'progress', kind: 'import', id });
+    };
+  }
+
+  /** Why an import ended while it was sent. */
+  async #whyEnded(id: number): Promise<Problem> {
+    const ended = await Import.query(this.#parts.knex).findById(id);
+    return ended ? problemOfEnded(ended) : cancelled();
+  }
+
+  /** Ends an import that will never be here as a whole. Where that cannot be written down now, the sweep does it. */
+  async #endUnsent(id: number, error: unknown): Promise<void> {
+    const { knex, logger } = this.#parts;
+    try {
+      await knex.transaction(async (trx) => {
+        await Import.query(trx)
+          .where({ id })
+          .whereIn('state', ['waiting', 'running'])
+          .patch({ state: 'failed', failure: problemFacts(problemOf(error)), finishedAt: new Date() });
+        await dropPieces(trx, id);
+      });
+      await tell(knex, { type: 'progress', kind: 'import', id });
+    } catch (fault) {
+      if (!isDatabaseLost(fault)) logger.warn({ err: fault, import: id }, 'an import could not be ended');
+    }
+  }
+
+  /** Ends those that were being sent to a service that has gone, or that lost the database meanwhile. */
+  async #endBroken(): Promise<void> {
+    const { knex, session } = this.#parts;
+    const ours = [...this.#uploads.keys()];
+    const broken = await Import.query(knex)
+      .where({ held: false })
+      .whereIn('state', ['waiting', 'running'])
+      .where((query) =>
+        query.whereRaw(noSession('received_by')).orWhere((own) =>
+          own
+            .where({ receivedBy: session.name ?? '' })
+            .whereNotIn('id', ours)
+            .where('startedAt', '<', knex.raw(`now() - interval '${BEING_BEGUN_SECONDS} seconds'`)),
+        ),
+      )
+      .patch({ state: 'failed', failure: problemFacts(brokenOff()), finishedAt: new Date() })
+      .returning('id');
+    for (const { id } of broken as unknown as Import[]) await tell(knex, { type: 'progress', kind: 'import', id });
+  }
+
+  async #sweep(): Promise<void> {
+    const { knex, logger } = this.#parts;
+    try {
+      await this.#endBroken();
+      const ended = Import.query(knex).whereNotIn('state', ['waiting', 'running']).select('id');
+      await ImportPiece.query(knex).whereIn('importId', ended).delete();
+      await Import.query(knex)
+        .whereIn('state', ['failed', 'cancelled'])
+        .where('finishedAt', '<', knex.raw(`now() - interval '${KEPT_DAYS} days'`))
+        .delete();
+    } catch (error) {
+      logger.warn({ err: error }, 'the imports cannot be looked through');
+    }
+  }
+}

@@ -1,0 +1,83 @@
+import type { Knex } from 'knex';
+import type { QueryBuilder } from 'objection';
+import { note } from '../audit/audit.js';
+import { sweep } from '../database/sweep.js';
+import { Problem, problemFacts } from '../http/problem.js';
+import { problemOf } from '../http/problem-of.js';
+import { BegunTooOften, type JobRun, type JobWork } from '../job/runner.js';
+import { Import } from '../model/import.js';
+import type { Job } from '../model/job.js';
+import type { WorkerPool } from '../worker/pool.js';
+import { importLog } from './import-log.js';
+import { dropPieces, keptPieces } from './pieces.js';
+import type { Upload } from './upload.js';
+
+interface ImportWorkParts {
+  readonly knex: Knex;
+  readonly pool: WorkerPool;
+  readonly maxUpload: number;
+  /** What is being sent to this service, by the numbers of their imports. */
+  readonly uploads: ReadonlyMap<number, Upload>;
+}
+
+/** How an import is run. */
+export class ImportWork implements JobWork<Import> {
+  readonly kind = 'import';
+  readonly model = Import;
+  readonly #parts: ImportWorkParts;
+
+  constructor(parts: ImportWorkParts) {
+    this.#parts = parts;
+  }
+
+  async run(job: Import, { signal, progress, done }: JobRun<Import>): Promise<void> {
+    const { knex, pool, maxUpload, uploads } = this.#parts;
+    const { id, name, actor } = job;
+    const pieces = uploads.get(id)?.follower(signal) ?? keptPieces(knex, id, job.pieces);
+    let read = 0;
+    async function* told(): AsyncGenerator<Buffer> {
+      for await (const piece of pieces) {
+        signal.throwIfAborted();
+        yield piece;
+        read += piece.length;
+        await progress(read);
+      }
+    }
+    const options = {
+      ...{ name, redact: job.redact, maxBytes: maxUpload },
+      ...{ format: job.format ?? undefined, mapping: job.mapping ?? undefined },
+    };
+    await knex.transaction(async (trx) => {
+      const log = await importLog(trx, pool, told(), options);
+      signal.throwIfAborted();
+      const { requests, rejected, bytes } = log;
+      const detail = { requests, rejected, bytes };
+      await note(trx, [{ actor, action: 'log-imported', kind: 'log', name, detail }]);
+      await dropPieces(trx, id);
+      await done({ done: read, logId: log.id }, trx);
+    });
+    void sweep(knex);
+  }
+
+  /** A run writes in one transaction, so that a broken one leaves nothing. */
+  async reset(): Promise<void> {}
+
+  discard(knex: Knex, id: number): Promise<void> {
+    return dropPieces(knex, id);
+  }
+
+  failure(error: unknown): Partial<Import> {
+    const problem =
+      error instanceof BegunTooOften
+        ? new Problem(500, 'begun-too-often', `${error.message} Nothing was imported.`, {
+            remedy: 'The log of the service says why they ended. Then send the log again.',
+          })
+        : problemOf(error);
+    return { failure: problemFacts(problem) };
+  }
+
+  /** What is not here as a whole could only wait for the rest of it. */
+  ready(query: QueryBuilder<Job, Job[]>): void {
+    query.where({ held: true });
+  }
+}
