@@ -8,9 +8,11 @@ import { type JobParts, JobRunner } from '../job/runner.js';
 import { Import, ImportPiece } from '../model/import.js';
 import { RequestLog } from '../model/request-log.js';
 import type { WorkerPool } from '../worker/pool.js';
+import { DirectUpload } from './direct-upload.js';
+import { KeptUpload } from './kept-upload.js';
 import { dropPieces } from './pieces.js';
-import { brokenOff, cancelled, nameTaken, nameUnderWay, problemOfEnded } from './refusals.js';
-import { Upload } from './upload.js';
+import { brokenOff, cancelled, nameTaken, nameUnderWay, problemOfEnded, unreadHere } from './refusals.js';
+import type { Upload } from './upload.js';
 import { ImportWork } from './work.js';
 
 const SWEEP_EVERY_MS = 2000;
@@ -103,26 +105,29 @@ export class Imports {
     throw nameUnderWay(name);
   }
 
-  /** Takes what is sent. When it is all here, its import is done, running or waiting; before, it cannot be done. */
-  async receive(id: number, bytes: AsyncIterable<Buffer>): Promise<void> {
+  /**
+   * Takes what is sent. Where its sender waits for the log and a hand is free, it is read as it comes and nothing else;
+   * what breaks off then is to be sent again. Else it is kept, and when it is all here its import goes on by itself.
+   */
+  async receive(id: number, bytes: AsyncIterable<Buffer>, senderWaits: boolean): Promise<void> {
     const { knex, maxUpload } = this.#parts;
-    const upload = new Upload(knex, id, maxUpload);
+    const handFree = this.#followed < MOST_FOLLOWED;
+    const sent = { bytes, maxBytes: maxUpload };
+    const kept = senderWaits && handFree ? undefined : new KeptUpload(knex, id, sent);
+    const upload = kept ?? new DirectUpload(id, sent);
     this.#uploads.set(id, upload);
-    const reading = this.#follow(upload);
+    if (handFree) kept?.follow();
+    const reading = handFree ? this.#follow(upload).finally(() => kept?.leave()) : undefined;
     try {
-      await upload.take(bytes, this.#tellReceived(id));
-      const { received, pieces } = upload;
-      const held = (await Import.query(knex)
-        .where({ id })
-        .whereIn('state', ['waiting', 'running'])
-        .patch({ held: true, received, pieces })
-        .returning('state')) as unknown as Import[];
-      if (held.length === 0) throw await this.#whyEnded(id);
-      upload.end();
-      // Those that are read here already need no other hand.
-      if (held[0]?.state === 'waiting') await this.#jobs.enqueue(id);
+      if (kept) {
+        await kept.keep(this.#tellReceived(id));
+        await this.#holdsAll(kept);
+        return kept.end();
+      }
+      await reading;
+      upload.throwIfStopped();
     } catch (error) {
-      upload.stop(error);
+      upload.stop(problemOf(error));
       await reading;
       await this.#endUnsent(id, error);
       throw error;
@@ -131,19 +136,28 @@ export class Imports {
     }
   }
 
-  /** Reads what is sent while it comes, where a hand is free. What ends that, ends the sending. */
+  /** All of an import is here. */
+  async #holdsAll({ id, received, pieces }: KeptUpload): Promise<void> {
+    const held = (await Import.query(this.#parts.knex)
+      .where({ id })
+      .whereIn('state', ['waiting', 'running'])
+      .patch({ held: true, received, pieces })
+      .returning('state')) as unknown as Import[];
+    if (held.length === 0) throw await this.#whyEnded(id);
+    // Those that are read here already need no other hand.
+    if (held[0]?.state === 'waiting') await this.#jobs.enqueue(id);
+  }
+
+  /** Reads what is sent while it comes. What ends that ends the sending, where the rest would be of no use. */
   async #follow(upload: Upload): Promise<void> {
-    if (this.#followed >= MOST_FOLLOWED) return;
     this.#followed++;
-    upload.follow();
     await this.#jobs.take(upload.id);
-    upload.leave();
     this.#followed--;
     const ended = await Import.query(this.#parts.knex)
       .findById(upload.id)
-      .whereIn('state', ['failed', 'cancelled'])
       .catch(() => undefined);
-    if (ended) upload.stop(problemOfEnded(ended));
+    if (ended?.state === 'failed' || ended?.state === 'cancelled') upload.stop(problemOfEnded(ended));
+    else if (!upload.keeps && ended?.state !== 'done') upload.stop(unreadHere());
   }
 
   #tellReceived(id: number): (received: number) => Promise<void> {

@@ -6,22 +6,32 @@ import { ImportPiece } from '../model/import.js';
 /** Packed by less than this, a piece is not worth the packing: mostly it is of a file that is packed already. */
 const WORTH_IT = 0.9;
 
-/** Keeps a piece of what is sent. */
-export async function keepPiece(knex: Knex, importId: number, number: number, piece: Buffer): Promise<void> {
-  const small = await compress(piece);
-  const packed = small.length < piece.length * WORTH_IT;
-  await ImportPiece.query(knex).insert({ importId, number, packed, data: packed ? small : piece });
+/** A piece as it is kept, packed where that pays. */
+export interface KeptPiece {
+  readonly packed: boolean;
+  readonly data: Buffer;
 }
 
-/** A piece that is kept. */
+export async function packPiece(piece: Buffer): Promise<KeptPiece> {
+  const small = await compress(piece);
+  return small.length < piece.length * WORTH_IT ? { packed: true, data: small } : { packed: false, data: piece };
+}
+
+export async function unpackPiece({ packed, data }: KeptPiece): Promise<Buffer> {
+  return packed ? ((await uncompress(data)) as Buffer) : data;
+}
+
+export async function keepPiece(knex: Knex, importId: number, number: number, piece: KeptPiece): Promise<void> {
+  await ImportPiece.query(knex).insert({ importId, number, ...piece });
+}
+
+/** A piece that is kept, as it was sent. */
 export async function keptPiece(knex: Knex, importId: number, number: number): Promise<Buffer> {
   const piece = () => ImportPiece.query(knex).findById([importId, number]);
-  const [packed, data] = await Promise.all([
-    piece().select('packed'),
-    readBytes(knex, piece().select('data').toKnexQuery()),
-  ]);
-  if (packed === undefined || data === undefined) throw new Error(`piece ${number} of import ${importId} is missing`);
-  return packed.packed ? ((await uncompress(data)) as Buffer) : data;
+  const bytes = readBytes(knex, piece().select('data').toKnexQuery());
+  const [told, data] = await Promise.all([piece().select('packed'), bytes]);
+  if (told === undefined || data === undefined) throw new Error(`piece ${number} of import ${importId} is missing`);
+  return unpackPiece({ packed: told.packed, data });
 }
 
 /** All pieces that are kept, in order; each is fetched while the one before it is read. */

@@ -22,6 +22,12 @@ export const brokenOff = (): Problem =>
     remedy: 'Send it again.',
   });
 
+/** It was to be read here while it came, and the service stops or has lost the database. */
+export const unreadHere = (): Problem =>
+  new Problem(503, 'database-away', 'The service stops, or its database is away; nothing was imported.', {
+    remedy: 'Send it again when it is back.',
+  });
+
 /** Why an import that has ended came to no log. */
 export function problemOfEnded({ state, failure }: Pick<Import, 'state' | 'failure'>): Problem {
   if (state === 'cancelled' || failure === null) return cancelled();

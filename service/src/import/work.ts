@@ -33,7 +33,8 @@ export class ImportWork implements JobWork<Import> {
   async run(job: Import, { signal, progress, done }: JobRun<Import>): Promise<void> {
     const { knex, pool, maxUpload, uploads } = this.#parts;
     const { id, name, actor } = job;
-    const pieces = uploads.get(id)?.follower(signal) ?? keptPieces(knex, id, job.pieces);
+    const upload = uploads.get(id);
+    const pieces = upload?.follower(signal) ?? keptPieces(knex, id, job.pieces);
     let read = 0;
     async function* told(): AsyncGenerator<Buffer> {
       for await (const piece of pieces) {
@@ -47,14 +48,19 @@ export class ImportWork implements JobWork<Import> {
       ...{ name, redact: job.redact, maxBytes: maxUpload },
       ...{ format: job.format ?? undefined, mapping: job.mapping ?? undefined },
     };
-    await knex.transaction(async (trx) => {
+    const written = knex.transaction(async (trx) => {
       const log = await importLog(trx, pool, told(), options);
       signal.throwIfAborted();
       const { requests, rejected, bytes } = log;
       const detail = { requests, rejected, bytes };
       await note(trx, [{ actor, action: 'log-imported', kind: 'log', name, detail }]);
       await dropPieces(trx, id);
-      await done({ done: read, logId: log.id }, trx);
+      await done({ done: read, received: read, held: true, logId: log.id }, trx);
+    });
+    await written.catch((error) => {
+      // What is not kept cannot be begun again, and its sender is told why.
+      if (upload?.keeps === false && !signal.aborted) upload.stop(error);
+      throw error;
     });
     void sweep(knex);
   }

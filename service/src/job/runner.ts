@@ -4,6 +4,7 @@ import type { ModelClass, PartialModelObject, QueryBuilder } from 'objection';
 import type { Logger } from 'pino';
 import { isDatabaseLost } from '../database/faults.js';
 import { type DatabaseSession, type JobKind, noSession, tell } from '../database/session.js';
+import { Problem } from '../http/problem.js';
 import type { Job } from '../model/job.js';
 import { ThreadLost } from '../worker/thread.js';
 import type { JobQueue } from './queue.js';
@@ -169,7 +170,8 @@ export class JobRunner<M extends Job> {
         if (!signal.aborted) logger.warn({ err: error, [kind]: id }, `${kind} interrupted; it is begun again`);
         return await this.#giveBack(job);
       }
-      logger.error({ err: error, [kind]: id }, `${kind} failed`);
+      // Where it is what was given that does not hold, it is told to who gave it.
+      if (!(error instanceof Problem)) logger.error({ err: error, [kind]: id }, `${kind} failed`);
       await this.#end(job, { state: 'failed', ...this.#work.failure(error) });
     }
   }

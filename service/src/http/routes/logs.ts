@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
+import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { Imports } from '../../import/imports.js';
 import { findImport } from '../../import/store.js';
@@ -48,10 +49,14 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload }: LogPart
       if (size > maxUpload) throw tooLarge(maxUpload);
       const order = { name, format, mapping, redact, actor: who.name, size: Number.isNaN(size) ? undefined : size };
       const { id } = await imports.order(order);
-      // Only now is a client that asked before sending told to send.
-      if (request.get('expect') !== undefined) response.writeContinue();
-      await imports.receive(id, request.iterator({ destroyOnReturn: false }));
-      if (/(?:^|[,;\s])respond-async(?:$|[,;\s])/i.test(request.get('prefer') ?? '')) {
+      // Only now is a client that asked before sending told to send; and where to look meanwhile (RFC 8631).
+      if (request.get('expect') !== undefined) {
+        response.writeEarlyHints({ link: `</api/imports/${id}>; rel="status"` });
+        response.writeContinue();
+      }
+      const waits = !prefersAsync(request);
+      await imports.receive(id, request.iterator({ destroyOnReturn: false }), waits);
+      if (!waits) {
         response.status(202).location(`/api/imports/${id}`).set('preference-applied', 'respond-async');
         return response.json(importBody(await findImport(knex, id)));
       }
@@ -117,6 +122,10 @@ function requireStorable(redact: readonly string[] = []): void {
       },
     );
 }
+
+/** Whether the caller would rather be answered at once than wait (RFC 7240, section 4.1). */
+const prefersAsync = (request: Request): boolean =>
+  /(?:^|[,;\s])respond-async(?:$|[,;\s])/i.test(request.get('prefer') ?? '');
 
 const REJECTED_AT_ONCE = 1000;
 
