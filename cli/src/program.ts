@@ -15,6 +15,7 @@ import { registerExplain } from './commands/explain.js';
 import { registerExport } from './commands/export.js';
 import { registerFeed } from './commands/feed.js';
 import { registerFolder } from './commands/folder.js';
+import { registerImports } from './commands/imports.js';
 import { registerList } from './commands/list.js';
 import { registerLive } from './commands/live.js';
 import { registerLog } from './commands/log.js';
@@ -60,6 +61,7 @@ const COMMANDS: readonly Register[] = [
     registerLookUp,
     registerEffective,
     registerLog,
+    registerImports,
     registerMapping,
     registerReplay,
     registerRequests,

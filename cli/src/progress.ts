@@ -8,7 +8,11 @@ export interface Progress {
   stop(): void;
 }
 
-export function startProgress(terminal: Terminal, what: string, unit: string): Progress {
+/** Told in bytes, a bar counts these. */
+const MIB = 1024 ** 2;
+
+/** Starts a bar. Of the unit `MiB` it is told bytes. */
+export function startProgress(terminal: Terminal, what: string, unit: 'MiB' | 'requests'): Progress {
   const stream = terminal.progress;
   if (!stream) return { update: () => undefined, stop: () => undefined };
   const format = `${what} {bar} {percentage} %  {value} of {total} ${unit}  {duration_formatted}, {eta_formatted} left`;
@@ -17,8 +21,11 @@ export function startProgress(terminal: Terminal, what: string, unit: string): P
     Presets.shades_classic,
   );
   let started = false;
+  const counted = (value: number) => (unit === 'MiB' ? Math.ceil(value / MIB) : value);
   return {
-    update: (done, whole) => {
+    update: (doneNow, wholeNow) => {
+      const done = counted(doneNow);
+      const whole = wholeNow === undefined ? undefined : counted(wholeNow);
       if (!started) bar.start(whole ?? done, done);
       else bar.setTotal(whole ?? done);
       started = true;

@@ -1,13 +1,13 @@
 import { statSync } from 'node:fs';
 import { basename } from 'node:path';
-import { setTimeout as sleep } from 'node:timers/promises';
-import type { LogBody } from '@jade-fence/service/bodies';
-import type { Client } from '../client/client.js';
+import type { ImportBody, LogBody } from '@jade-fence/service/bodies';
+import { untilReady } from '../client/until-ready.js';
 import { upload } from '../client/upload.js';
 import { unreadable } from '../client/workspace-files.js';
 import type { Context } from '../context.js';
 import { Failure } from '../failure.js';
-import { startProgress } from '../progress.js';
+import { type Progress, startProgress } from '../progress.js';
+import { tellProgress, watchImport } from './watch-import.js';
 
 export interface ImportOrder {
   /** A file, or `-` for standard input. */
@@ -25,24 +25,45 @@ export interface ImportOrder {
 
 /** What passes: the service, its database or a worker of it went away. */
 const PASSING = ['service-unreachable', 'worker-lost', 'database-away'];
+/** What is told of a name that an earlier try may have taken. */
+const TAKEN = ['log-name-taken', 'import-under-way'];
 const MOST_TRIES = 3;
-const WAIT_MS = 60_000;
-const LOOK_EVERY_MS = 500;
+/** RFC 7240, section 4.1. */
+const AT_ONCE = { prefer: 'respond-async' };
+
+/** Has the service import a log, with a bar where somebody watches, and waits until it has. An interrupt cancels it. */
+export async function sendLog(context: Context, order: ImportOrder): Promise<LogBody> {
+  const { client } = context;
+  const log = () => client.get<LogBody>(`/api/logs/${encodeURIComponent(order.name)}`);
+  return send(context, order, {}, async (sent) => {
+    await watchImport(context, sent);
+    return log();
+  });
+}
+
+/** Hands a log over to the service, which imports it by itself. */
+export function handOver(context: Context, order: ImportOrder): Promise<ImportBody> {
+  return send(context, order, AT_ONCE, async (sent) => sent);
+}
 
 /**
- * Sends a log to the service, with a bar where somebody watches. Nothing stays of an import that the service did not end;
- * a file is sent again when the service is back.
+ * Sends a log. What the service was lost over before it was all there is sent again when that is back, where it is a file.
+ *
+ * @param found what to do where an earlier try had come through, and only the answer was lost
  */
-export async function sendLog(context: Context, order: ImportOrder): Promise<LogBody> {
+async function send<T>(
+  context: Context,
+  order: ImportOrder,
+  headers: Readonly<Record<string, string>>,
+  found: (sent: ImportBody) => Promise<T>,
+): Promise<T> {
   const { client, terminal } = context;
   for (let tries = 1; ; tries++) {
-    const attempt = await tryToSend(context, order);
-    if ('log' in attempt) return attempt.log;
+    const attempt = await tryToSend<T>(context, order, headers);
+    if ('answer' in attempt) return attempt.answer;
     const { failure, begun } = attempt;
-    const taken = failure.body.code === 'log-name-taken' && tries > 1;
-    // The first answer may have been lost, and not the log.
-    const log = taken ? await sameLog(context, order) : undefined;
-    if (log) return log;
+    const sent = tries > 1 && TAKEN.includes(failure.body.code) ? await sentBefore(context, order) : undefined;
+    if (sent) return found(sent);
     const passes = begun && PASSING.includes(failure.body.code);
     if (!passes || order.file === '-' || tries === MOST_TRIES) throw failure;
     terminal.err(`${failure.body.detail} Waiting for the service, to send the log again …`);
@@ -51,24 +72,35 @@ export async function sendLog(context: Context, order: ImportOrder): Promise<Log
   }
 }
 
-type Attempt = { readonly log: LogBody } | { readonly failure: Failure; readonly begun: boolean };
+type Attempt<T> = { readonly answer: T } | { readonly failure: Failure; readonly begun: boolean };
 
 /** Sends the log once. What is no failure of the service's is thrown. */
-async function tryToSend({ client, terminal }: Context, { file, ...query }: ImportOrder): Promise<Attempt> {
-  const progress = startProgress(terminal, 'Importing', 'MiB');
-  const mib = (bytes: number | undefined) => (bytes === undefined ? undefined : Math.ceil(bytes / 1024 ** 2));
+async function tryToSend<T>(
+  { client, terminal }: Context,
+  { file, ...query }: ImportOrder,
+  headers: Readonly<Record<string, string>>,
+): Promise<Attempt<T>> {
+  const progress: Progress = startProgress(terminal, 'Importing', 'MiB');
   let begun = false;
+  let cancel = () => {};
   try {
-    const log = await upload<LogBody>(client, {
+    const answer = await upload<T>(client, {
       path: '/api/logs',
       query,
+      headers,
       from: file === '-' ? process.stdin : file,
       onProgress: (sent, size) => {
         begun = true;
-        progress.update(mib(sent) as number, mib(size));
+        progress.update(sent, size);
+      },
+      onSent: (status) => {
+        if (status === undefined) return;
+        cancel = () => void client.post(`${status}/cancel`, {}).catch(() => undefined);
+        process.once('SIGINT', cancel);
+        void tellProgress(client, status, progress);
       },
     });
-    return { log };
+    return { answer };
   } catch (error) {
     if (error instanceof Failure) return { failure: error, begun };
     const { code } = error as NodeJS.ErrnoException;
@@ -76,26 +108,17 @@ async function tryToSend({ client, terminal }: Context, { file, ...query }: Impo
       throw unreadable(file, error as NodeJS.ErrnoException);
     throw error;
   } finally {
+    process.off('SIGINT', cancel);
     progress.stop();
   }
 }
 
-/** The log of the name, where it is of as many bytes as the file. Of a packed file that cannot be told. */
-async function sameLog({ client }: Context, { file, name }: ImportOrder): Promise<LogBody | undefined> {
-  const log = await client.get<LogBody>(`/api/logs/${encodeURIComponent(name)}`);
-  return log.bytes === statSync(file).size ? log : undefined;
-}
-
-async function untilReady(client: Client, failure: Failure): Promise<void> {
-  for (const end = Date.now() + WAIT_MS; Date.now() < end; await sleep(LOOK_EVERY_MS))
-    if (
-      await client.get('/ready').then(
-        () => true,
-        () => false,
-      )
-    )
-      return;
-  throw failure;
+/** The import of the name that was sent before, as it must have been: of as many bytes as the file, and all of them there. */
+async function sentBefore({ client }: Context, { file, name }: ImportOrder): Promise<ImportBody | undefined> {
+  const { imports } = await client.get<{ imports: ImportBody[] }>('/api/imports');
+  const newest = imports.find(({ log }) => log === name);
+  const here = newest?.held && newest.received === statSync(file).size;
+  return here && newest.state !== 'failed' && newest.state !== 'cancelled' ? newest : undefined;
 }
 
 /** A name for a log from its file's: `Week 46.jsonl` becomes `week-46`. */

@@ -9,26 +9,40 @@ export interface Upload {
   readonly query: Query;
   /** A file to send, or a stream of unknown length. */
   readonly from: string | Readable;
+  /** Headers that it carries besides. */
+  readonly headers?: Readonly<Record<string, string>>;
   /** Called with the bytes sent so far and, where it is known, their whole number. */
   readonly onProgress: (sent: number, size: number | undefined) => void;
+  /** Called when all is sent, with where the service tells what becomes of it, where it has said that. */
+  readonly onSent?: (status: string | undefined) => void;
 }
 
 /**
  * Streams a file to the service. Asks before sending (`Expect: 100-continue`), so that a file over the limit is
  * refused before its first byte goes out.
  */
-export function upload<T>(client: Client, { path, query, from, onProgress }: Upload): Promise<T> {
+export function upload<T>(
+  client: Client,
+  { path, query, from, headers: more = {}, onProgress, onSent }: Upload,
+): Promise<T> {
   const size = typeof from === 'string' ? statSync(from).size : undefined;
   const url = new URL(`${client.base}${path}${queryText(query)}`);
   const open = url.protocol === 'https:' ? httpsRequest : httpRequest;
   const headers = {
     ...client.headers(),
+    ...more,
     expect: '100-continue',
     ...(size !== undefined && { 'content-length': size }),
   };
   return new Promise<T>((resolve, reject) => {
     const call = open(url, { method: 'POST', headers });
     let answered = false;
+    let status: string | undefined;
+    // Early hints (RFC 8297) tell where to look (RFC 8631).
+    call.on('information', ({ headers: hints }) => {
+      status ??= /<([^>]*)>;\s*rel="?status"?/.exec(String(hints.link ?? ''))?.[1];
+    });
+    call.on('finish', () => onSent?.(status));
     call.on('continue', () =>
       send(call, typeof from === 'string' ? createReadStream(from, { highWaterMark: 1 << 18 }) : from),
     );

@@ -1,9 +1,9 @@
 import { LOG_FORMATS } from '@jade-fence/core';
 import type { LogBody, RejectedPage } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
-import { logNameOf, sendLog } from '../actions/import-log.js';
+import { handOver, logNameOf, sendLog } from '../actions/import-log.js';
 import { save } from '../actions/save.js';
-import { formatImported } from '../output/log.js';
+import { formatHandedOver, formatImported } from '../output/log.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, countOrDot, table } from '../output/table.js';
@@ -16,6 +16,7 @@ interface ImportGiven {
   readonly zone?: string;
   readonly mapping?: string;
   readonly redact: readonly string[];
+  readonly wait: boolean;
 }
 
 interface RejectedGiven {
@@ -37,7 +38,7 @@ export const registerLog: Register = (program, act) => {
     .summary('import a request log')
     .description(
       'Streams a log to the service, plain or packed with gzip. Lines that cannot be read are kept with their number ' +
-        'and reason, and stop nothing.',
+        'and reason, and stop nothing. What the service is lost over is sent again when that is back.',
     )
     .argument('<file>', 'the log, or - for standard input')
     .option('--name <name>', 'what to call it (default: made from the file’s name)')
@@ -55,18 +56,24 @@ export const registerLog: Register = (program, act) => {
       gathered,
       [],
     )
+    .option('--no-wait', 'return as soon as the service has all of it, and let it go on by itself')
     .addHelpText(
       'after',
       examples(
         'jade-fence log import demo/logs/week.jsonl',
         'jade-fence log import access.log --name tickets --format combined',
-        'jade-fence log import access.log.gz --name tickets',
+        'jade-fence log import access.log.gz --name tickets --no-wait',
         'jade-fence log import proxy.csv --column peer=Client --column "header.x-client=Real client" --zone Europe/Lisbon',
       ),
     )
     .action(
-      act(async (context, file: string, { name, ...how }: ImportGiven) => {
-        const imported = await sendLog(context, { file, name: name ?? logNameOf(file), ...how });
+      act(async (context, file: string, { name, wait, ...how }: ImportGiven) => {
+        const order = { file, name: name ?? logNameOf(file), ...how };
+        if (!wait) {
+          context.show(await handOver(context, order), formatHandedOver);
+          return undefined;
+        }
+        const imported = await sendLog(context, order);
         context.show(imported, (answer) => formatImported(answer, context.terminal.paint));
         return undefined;
       }),

@@ -1,4 +1,4 @@
-import type { LogBody } from '@jade-fence/service/bodies';
+import type { ImportBody, LogBody } from '@jade-fence/service/bodies';
 import { safe } from './safe.js';
 import { count } from './table.js';
 import type { Paint } from './terminal.js';
@@ -22,4 +22,9 @@ export function formatImported(log: LogBody, paint: Paint): string {
   if (log.sameAs && log.sameAs.length > 0)
     lines.push(`${paint.yellow('!')} It has the same content as ${log.sameAs.join(', ')}.`);
   return lines.join('\n');
+}
+
+/** What is said of a log that the service has, and imports by itself. */
+export function formatHandedOver({ id, log }: ImportBody): string {
+  return `The service has all of log ${log}, and imports it by itself (import ${id}). See \`jade-fence imports\`.`;
 }

@@ -1,0 +1,52 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+import type { ImportBody } from '@jade-fence/service/bodies';
+import type { Client } from '../client/client.js';
+import { untilReady } from '../client/until-ready.js';
+import type { Context } from '../context.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { type Progress, startProgress } from '../progress.js';
+
+const AGAIN_MS = 500;
+
+/** Draws how far an import is, as long as its service tells. */
+export async function tellProgress(client: Client, path: string, progress: Progress): Promise<ImportBody | undefined> {
+  let told: ImportBody | undefined;
+  try {
+    for await (const data of client.events(`${path}/progress`)) {
+      told = JSON.parse(data) as ImportBody;
+      progress.update(told.done, told.total ?? undefined);
+    }
+  } catch (error) {
+    // The service may be away for a while, or have nothing to tell any more.
+    if (!(error instanceof Failure)) throw error;
+  }
+  return told;
+}
+
+/** Waits until an import has come to a log, with a bar where somebody watches. It outlasts the service that it began in. */
+export async function watchImport({ client, terminal }: Context, begun: ImportBody): Promise<void> {
+  const path = `/api/imports/${begun.id}`;
+  const progress = startProgress(terminal, 'Importing', 'MiB');
+  let job = begun;
+  try {
+    while (job.state === 'waiting' || job.state === 'running') {
+      await tellProgress(client, path, progress);
+      job = await client.get<ImportBody>(path).catch(async (error) => {
+        if (!(error instanceof Failure) || error.exitCode !== EXIT.service) throw error;
+        await untilReady(client, error);
+        return job;
+      });
+      if (job.state === 'waiting' || job.state === 'running') await sleep(AGAIN_MS);
+    }
+  } finally {
+    progress.stop();
+  }
+  if (job.state !== 'done') throw new Failure(EXIT.refused, failureOf(job));
+}
+
+/** Why an import came to no log. */
+export function failureOf({ id, failure }: ImportBody): Failure['body'] {
+  if (failure === null) return { code: 'import-cancelled', detail: `Import ${id} was cancelled.` };
+  return { ...failure, remedy: failure.remedy ?? undefined };
+}
