@@ -23,12 +23,15 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 type Answer = 'hang up' | { readonly status: number; readonly body: object };
 
-const log = (bytes: number) => ({
-  ...{ name: 'gate', format: 'json-lines', requests: 1, lines: 1, rejected: 0, looksWrong: false, bytes },
+const LOG = {
+  ...{ name: 'gate', format: 'json-lines', requests: 1, lines: 1, rejected: 0, looksWrong: false, bytes: TEXT.length },
   ...{ ignoredFields: {}, redacted: [], firstTime: null, lastTime: null, importedAt: '2026-11-09T00:00:00.000Z' },
-});
-const DONE: Answer = { status: 201, body: log(TEXT.length) };
+};
+/** What the service tells of the import that was sent first. */
+const HELD = { id: 7, log: 'gate', state: 'done', held: true, received: TEXT.length, done: TEXT.length, failure: null };
+const DONE: Answer = { status: 201, body: LOG };
 const TAKEN: Answer = { status: 409, body: { code: 'log-name-taken', detail: 'There is a log gate already.' } };
+const UNDER_WAY: Answer = { status: 409, body: { code: 'import-under-way', detail: 'A log gate is being imported.' } };
 const lost = (code: string): Answer => ({ status: 503, body: { code, detail: `It was ${code}.` } });
 
 function answer(response: ServerResponse, given: Answer): void {
@@ -39,19 +42,22 @@ function answer(response: ServerResponse, given: Answer): void {
 /** A stand-in for the service that takes a log whole and then answers as it is told, one answer an upload. */
 async function importing(
   answers: readonly Answer[],
-  { from = file, held = TEXT.length, input = '' }: { from?: string; held?: number; input?: string } = {},
+  { from = file, held = HELD, input = '', args = [] as readonly string[] } = {},
 ) {
   let uploads = 0;
   service = createServer(async (request, response) => {
     if (request.url === '/ready') return answer(response, { status: 200, body: {} });
-    if (request.method === 'GET') return answer(response, { status: 200, body: log(held) });
+    if (request.url === '/api/imports') return answer(response, { status: 200, body: { imports: [held] } });
+    if (request.url === '/api/imports/7') return answer(response, { status: 200, body: { ...held, state: 'done' } });
+    if (request.url === '/api/imports/7/progress') return answer(response, 'hang up');
+    if (request.method === 'GET') return answer(response, { status: 200, body: LOG });
     for await (const _ of request);
     answer(response, answers[uploads++] ?? 'hang up');
   }).listen(0, '127.0.0.1');
   await once(service, 'listening');
   const url = `http://127.0.0.1:${(service.address() as AddressInfo).port}`;
   const ran = await runClient(
-    ['--service', url, 'log', 'import', from, '--name', 'gate'],
+    ['--service', url, 'log', 'import', from, '--name', 'gate', ...args],
     { JADE_FENCE_KEY: 'k' },
     input,
   );
@@ -69,15 +75,29 @@ it.each([
   expect(err).toContain('sending the log again');
 });
 
-it('takes a log that is there by then for the one it sent, where it is as large', async () => {
-  expect(await importing(['hang up', TAKEN])).toMatchObject({ code: 0, uploads: 2 });
+it.each([
+  ['is there by then', TAKEN, {}],
+  ['is there by then, sent packed', TAKEN, { from: 'packed' }],
+  ['is still being imported, and waits for it', UNDER_WAY, { held: { ...HELD, state: 'running' } }],
+])('takes a log that %s for the one it sent', async (_, second, how) => {
+  const { code, out, uploads } = await importing(['hang up', second], 'from' in how ? { from: `${file}.gz` } : how);
+  expect([code, uploads]).toEqual([0, 2]);
+  expect(out).toContain('Imported 1 requests');
+});
+
+it('takes an import that is under way for the one it handed over, and does not wait', async () => {
+  const held = { ...HELD, state: 'running' };
+  const { code, out } = await importing(['hang up', UNDER_WAY], { held, args: ['--no-wait'] });
+  expect([code, out]).toEqual([0, expect.stringContaining('(import 7)')]);
 });
 
 it.each([
-  ['is of another size', { held: TEXT.length + 1 }],
-  ['was sent packed, so that nobody can tell', { from: 'packed' }],
-])('does not, where it %s', async (_, how) => {
-  const { code, err } = await importing(['hang up', TAKEN], 'from' in how ? { from: `${file}.gz`, held: 1 } : how);
+  ['is of another size', { ...HELD, received: TEXT.length + 1 }],
+  ['was not all there', { ...HELD, held: false }],
+  ['came to no log', { ...HELD, state: 'failed' }],
+  ['is of another name', { ...HELD, log: 'other' }],
+])('does not, where it %s', async (_, held) => {
+  const { code, err } = await importing(['hang up', TAKEN], { held });
   expect(code).not.toBe(0);
   expect(err).toContain('There is a log gate already.');
 });

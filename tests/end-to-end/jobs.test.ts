@@ -197,6 +197,8 @@ describe('the managed database', () => {
     try {
       await prepare(service);
       const [id, other] = [await order(service), await order(service)];
+      const handed = await service.call('POST', '/api/logs?name=handed', lines(100_000), { prefer: 'respond-async' });
+      expect(handed.status).toBe(202);
       await running(service, id);
       const [pid] = readFileSync(join(folder, 'data', 'postgres', 'postmaster.pid'), 'utf8').split('\n');
       process.kill(Number(pid), 'SIGKILL');
@@ -207,6 +209,9 @@ describe('the managed database', () => {
         if ((await service.call('GET', '/ready')).status === 200) break;
       expect((await service.call('GET', '/api/logs/long')).body).toMatchObject({ requests: REQUESTS });
       for (const each of [id, other]) expect(await ended(service, each)).toMatchObject({ state: 'done' });
+      const progress = await service.call('GET', `/api/imports/${handed.body.id}/progress`);
+      expect(progress.body).toContain('"state":"done"');
+      expect((await service.call('GET', '/api/logs/handed')).body).toMatchObject({ requests: 100_000 });
     } finally {
       await service.stop();
       rmSync(folder, { recursive: true, force: true });
