@@ -1,4 +1,6 @@
+import { once } from 'node:events';
 import { writeFileSync } from 'node:fs';
+import { request } from 'node:http';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -222,6 +224,55 @@ describe('logs', () => {
     await page.getByRole('button', { name: 'Bring picture.bin' }).click();
     await page.getByRole('alert').first().waitFor();
     await page.getByRole('button', { name: 'Bring picture.bin' }).waitFor();
+  });
+
+  it('are imported though the page is left, when they are sent', async () => {
+    const file = join(service.folder, 'left.log');
+    const line = '198.18.4.1 - - [12/Nov/2026:09:00:00 +0000] "GET /book HTTP/1.1" 200 12\n';
+    writeFileSync(file, line.repeat(200_000));
+    await go('/logs');
+    await page.getByLabel(/^Drop a log here/).setInputFiles(file);
+    const sent = page.waitForResponse((response) => response.url().includes('/api/logs?name=left'));
+    await page.getByRole('button', { name: 'Bring left.log' }).click();
+    expect((await sent).status()).toBe(202);
+    await go('/draft');
+    const log = async () => (await service.call('GET', '/api/logs/left')).body.requests;
+    await expect.poll(log, { timeout: 30_000 }).toBe(200_000);
+  });
+
+  it('that others send are shown on their way, and can be cancelled', async () => {
+    const call = request(`${service.url}/api/logs?name=slow`, {
+      method: 'POST',
+      agent: false,
+      headers: { authorization: `Bearer ${service.key}` },
+    });
+    const answer = once(call, 'response');
+    call.write('{"host":"tickets.fennelhill.example"}\n');
+    await go('/logs');
+    const row = page.getByRole('table', { name: 'Imports' }).getByRole('row').filter({ hasText: 'slow' });
+    await row.getByText('0.0 MiB read').waitFor();
+    expect(await axe(page)).toEqual([]);
+    await row.getByRole('button', { name: /^Cancel #\d+$/ }).click();
+    await row.waitFor({ state: 'detached' });
+    expect((await answer)[0].statusCode).toBe(409);
+    call.destroy();
+  });
+
+  it('that the service goes away over are told of at once, with what to do', async () => {
+    const file = join(service.folder, 'lost.log');
+    writeFileSync(file, '198.18.4.1 - - [12/Nov/2026:09:00:00 +0000] "GET /book HTTP/1.1" 200 12\n');
+    await go('/logs');
+    await page.getByLabel(/^Drop a log here/).setInputFiles(file);
+    // All is away, so that nothing else that is asked for comes back either.
+    await page.route('**/api/**', (route) => route.abort());
+    const seen = complaints.length;
+    await page.getByRole('button', { name: 'Bring lost.log' }).click();
+    const alert = page.getByRole('alert').filter({ hasText: 'The service went away before it answered.' });
+    await alert.getByText('send it again where it is not').waitFor({ timeout: 5000 });
+    await page.unroute('**/api/**');
+    complaints.splice(seen);
+    await page.getByRole('button', { name: 'Bring lost.log' }).click();
+    await page.getByText('1 requests of 1 lines, read as combined').waitFor();
   });
 });
 

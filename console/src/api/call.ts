@@ -25,7 +25,7 @@ export class CallError extends Error {
 interface ProblemBody {
   readonly code?: string;
   readonly detail?: string;
-  readonly remedy?: string;
+  readonly remedy?: string | undefined;
   readonly issues?: readonly CallIssue[];
 }
 
@@ -47,19 +47,24 @@ export async function call<T>(method: string, path: string, body?: unknown, more
   return answered<T>(response.status, await response.text());
 }
 
+export interface Sending {
+  readonly headers?: Headers;
+  readonly onProgress?: (share: number) => void;
+  readonly signal?: AbortSignal;
+}
+
 /** Sends a file, and tells how much of it has gone. */
 export function sendFile<T>(
   method: string,
   path: string,
   file: Blob,
-  onProgress: (share: number) => void,
-  signal: AbortSignal,
+  { headers = {}, onProgress, signal }: Sending = {},
 ): Promise<T> {
   return new Promise((resolve, reject) => {
     const sent = new XMLHttpRequest();
     sent.open(method, path);
-    for (const [name, value] of Object.entries(OWN)) sent.setRequestHeader(name, value);
-    sent.upload.onprogress = ({ loaded, total }) => onProgress(total === 0 ? 0 : loaded / total);
+    for (const [name, value] of Object.entries({ ...OWN, ...headers })) sent.setRequestHeader(name, value);
+    sent.upload.onprogress = ({ loaded, total }) => onProgress?.(total === 0 ? 0 : loaded / total);
     sent.onerror = () => reject(lost());
     sent.onabort = () => reject(new CallError(0, 'It was stopped; nothing was kept.'));
     sent.onload = () => {
@@ -69,7 +74,7 @@ export function sendFile<T>(
         reject(error);
       }
     };
-    signal.addEventListener('abort', () => sent.abort());
+    signal?.addEventListener('abort', () => sent.abort());
     sent.send(file);
   });
 }

@@ -1,23 +1,66 @@
-import type { ReplayBody } from '@jade-fence/service/bodies';
+import type { ImportBody, ReplayBody } from '@jade-fence/service/bodies';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { CallError, call } from './call.js';
+
+type JobBody = ImportBody | ReplayBody;
 
 interface Replays {
   readonly replays: readonly ReplayBody[];
 }
 
+const AGAIN_MS = 1000;
+
+export const isUnderWay = ({ state }: Pick<JobBody, 'state'>): boolean => state === 'waiting' || state === 'running';
+
 /** Follows a replay that is under way by the service's events, and keeps the list of replays up to date with them. */
 export function useProgress(replay: number): void {
   const client = useQueryClient();
-  useEffect(() => {
-    const events = new EventSource(`/api/replays/${replay}/progress`);
-    events.addEventListener('progress', ({ data }) => {
-      const told = JSON.parse(data as string) as ReplayBody;
-      client.setQueryData<Replays>(['replays'], (known) => known && withReplay(known, told));
-      if (told.state !== 'waiting' && told.state !== 'running') events.close();
+  useEffect(
+    () =>
+      follow<ReplayBody>(`/api/replays/${replay}`, (told) =>
+        client.setQueryData<Replays>(['replays'], (known) => known && withReplay(known, told)),
+      ),
+    [client, replay],
+  );
+}
+
+/** Waits until an import has ended, and tells how far it is by the service's events. What comes to no log is thrown. */
+export async function importEnded(begun: ImportBody, tell: (told: ImportBody) => void): Promise<void> {
+  const path = `/api/imports/${begun.id}`;
+  let job = begun;
+  while (isUnderWay(job)) {
+    await new Promise<void>((resolve) => {
+      const close = follow<ImportBody>(path, tell, () => {
+        close();
+        resolve();
+      });
     });
-    return () => events.close();
-  }, [client, replay]);
+    // Also where the events broke off: the service may be away, and goes on when it is back.
+    job = await call<ImportBody>('GET', path).catch((error) => {
+      if (error instanceof CallError && error.status !== 0 && error.status < 500) throw error;
+      return job;
+    });
+    if (isUnderWay(job)) await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
+  }
+  if (job.state === 'done') return;
+  const { failure } = job;
+  if (failure === null) throw new CallError(409, 'The import was cancelled; nothing of it is kept.');
+  throw new CallError(422, failure.detail, { ...failure, remedy: failure.remedy ?? undefined });
+}
+
+/** Tells of a job as its events do, until it or they have ended; answers how to stop that. */
+function follow<T extends JobBody>(path: string, tell: (told: T) => void, ended = () => {}): () => void {
+  const events = new EventSource(`${path}/progress`);
+  events.addEventListener('progress', ({ data }) => {
+    const told = JSON.parse(data as string) as T;
+    tell(told);
+    if (isUnderWay(told)) return;
+    events.close();
+    ended();
+  });
+  events.addEventListener('error', () => ended());
+  return () => events.close();
 }
 
 const withReplay = ({ replays }: Replays, told: ReplayBody): Replays => ({

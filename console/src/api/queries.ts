@@ -1,6 +1,7 @@
 import type { Report } from '@jade-fence/core';
 import type {
   ExplainedJudgedBody,
+  ImportBody,
   LogBody,
   PolicyBody,
   ReplayBody,
@@ -10,10 +11,13 @@ import type {
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { signedOut } from '../sign-in/signed-out.js';
 import { call } from './call.js';
+import { isUnderWay } from './progress.js';
 
 /** Replays tell their progress by events; this is for when these do not come. */
 const POLL_MS = 2000;
 const EMPTY_POLL_MS = 3000;
+/** Others may bring logs, too. */
+const IMPORTS_POLL_MS = 5000;
 const PAGE_ROWS = 100;
 
 export function useWorkspace() {
@@ -45,8 +49,16 @@ export function useReplays() {
   return useQuery({
     queryKey: ['replays'],
     queryFn: () => call<{ replays: ReplayBody[] }>('GET', '/api/replays'),
-    refetchInterval: ({ state }) =>
-      state.data?.replays.some((replay) => replay.state === 'running' || replay.state === 'waiting') ? POLL_MS : false,
+    refetchInterval: ({ state }) => (state.data?.replays.some(isUnderWay) ? POLL_MS : false),
+  });
+}
+
+/** The imports of logs, the newest first; asked for more often while one is under way. */
+export function useImports() {
+  return useQuery({
+    queryKey: ['imports'],
+    queryFn: () => call<{ imports: ImportBody[] }>('GET', '/api/imports?limit=50'),
+    refetchInterval: ({ state }) => (state.data?.imports.some(isUnderWay) ? POLL_MS : IMPORTS_POLL_MS),
   });
 }
 

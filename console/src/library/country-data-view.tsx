@@ -124,13 +124,7 @@ function Ask() {
 function Load() {
   const mayEdit = useMay('editor');
   const load = useDeed((file: File) =>
-    sendFile<CountryDataBody>(
-      'PUT',
-      `/api/country-data?source=${encodeURIComponent(file.name.slice(0, 100))}`,
-      file,
-      () => undefined,
-      new AbortController().signal,
-    ),
+    sendFile<CountryDataBody>('PUT', `/api/country-data?source=${encodeURIComponent(file.name.slice(0, 100))}`, file),
   );
   if (!mayEdit) return null;
   return (

@@ -24,8 +24,6 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
       'PUT',
       `/api/lists/${encodeURIComponent(name)}/entries?of=${of}${skip ? '&skip=true' : ''}`,
       file,
-      () => undefined,
-      new AbortController().signal,
     ),
   );
   return (

@@ -9,6 +9,7 @@ import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
 import { clock, count } from '../marks/count.js';
+import { Imports } from './imports.js';
 import { LogView } from './log-view.js';
 import { Upload } from './upload.js';
 
@@ -23,6 +24,7 @@ export default function LogsPage() {
     <Page title="Logs" about="Requests that were, to be run against rules">
       {mayEdit && <Upload known={logs.data.logs.map(({ name }) => name)} />}
       {log !== undefined && <LogView key={log} name={log} mayEdit={mayEdit} />}
+      <Imports mayEdit={mayEdit} />
       <Part title="Stored">
         <Table
           label="Logs"

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { sendingText } from './sending.js';
+import { readingText, sendingText } from './sending.js';
 
 const MIB = 1024 * 1024;
 
@@ -9,7 +9,19 @@ it.each([
   [0.25, 200 * MIB, 2000, '25 % of 200 MiB sent, 25 MiB a second, 6 s left'],
   [0.5, 3 * MIB, 3000, '50 % of 3.0 MiB sent, 0.5 MiB a second, 3 s left'],
   [0, 200 * MIB, 5000, '0 % of 200 MiB sent'],
-  [1, 200 * MIB, 5000, 'storing …'],
+  [1, 200 * MIB, 5000, 'taking it in …'],
 ])('tells of %d of %d bytes after %d ms: %s', (share, bytes, elapsed, told) => {
   expect(sendingText(share, bytes, elapsed)).toBe(told);
+});
+
+const READING = { state: 'running', held: true, done: 50 * MIB, total: 200 * MIB, secondsLeft: null } as const;
+
+it.each([
+  [{ state: 'waiting' }, 'waiting for its turn'],
+  [{ state: 'waiting', held: false }, 'being sent'],
+  [{}, '25 % of 200 MiB read'],
+  [{ secondsLeft: 7 }, '25 % of 200 MiB read, 7 s left'],
+  [{ total: null }, '50 MiB read'],
+] as const)('tells of an import %j: %s', (more, told) => {
+  expect(readingText({ ...READING, ...more })).toBe(told);
 });

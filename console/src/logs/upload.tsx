@@ -1,40 +1,53 @@
-import type { LogBody } from '@jade-fence/service/bodies';
+import type { ImportBody } from '@jade-fence/service/bodies';
 import { type DragEvent, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { sendFile } from '../api/call.js';
+import { call, sendFile } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
+import { importEnded } from '../api/progress.js';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { FileField } from '../frame/file-field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Preview } from './preview.js';
-import { sendingText } from './sending.js';
+import { readingText, sendingText } from './sending.js';
 
 interface UploadProps {
   readonly known: readonly string[];
 }
 
-/** Brings a log: dropped or chosen, looked at, sent with its progress, and stopped where that is wanted. */
+/**
+ * Brings a log: dropped or chosen, looked at, sent and read with its progress, and stopped where that is wanted. When it is
+ * sent, it is imported whether the page stays or not.
+ */
 export function Upload({ known }: UploadProps) {
   const [file, setFile] = useState<File>();
   const [name, setName] = useState('');
   const [columns, setColumns] = useState<Readonly<Record<string, string>>>({});
   const [mapping, setMapping] = useState('');
-  const [{ share, elapsed }, setSent] = useState({ share: 0, elapsed: 0 });
+  const [{ share, text }, setFar] = useState({ share: 0, text: '' });
   const [over, setOver] = useState(false);
   const stop = useRef<AbortController>(undefined);
   const navigate = useNavigate();
-  const send = useDeed((given: File) => {
-    stop.current = new AbortController();
+  const send = useDeed(async (given: File) => {
+    const stopping = new AbortController();
+    const { signal } = stopping;
+    stop.current = stopping;
     const begun = performance.now();
-    const told = (share: number) => setSent({ share, elapsed: performance.now() - begun });
-    told(0);
+    const sent = (share: number) => setFar({ share, text: sendingText(share, given.size, performance.now() - begun) });
+    sent(0);
     const query = new URLSearchParams([
       ['name', name],
       ...(mapping === '' ? [] : [['mapping', mapping]]),
       ...Object.entries(columns).map(([field, column]): [string, string] => ['column', `${field}=${column}`]),
     ]);
-    return sendFile<LogBody>('POST', `/api/logs?${query}`, given, told, stop.current.signal);
+    const headers = { prefer: 'respond-async' };
+    const job = await sendFile<ImportBody>('POST', `/api/logs?${query}`, given, { headers, onProgress: sent, signal });
+    signal.addEventListener('abort', () => void call('POST', `/api/imports/${job.id}/cancel`, {}));
+    const read = (told: ImportBody) =>
+      setFar({ share: told.total ? told.done / told.total : 0, text: readingText(told) });
+    read(job);
+    await importEnded(job, read);
+    return job.log;
   });
   const choose = (given: File | undefined) => {
     if (!given) return;
@@ -73,7 +86,7 @@ export function Upload({ known }: UploadProps) {
             send.mutate(file, {
               onSuccess: (log) => {
                 setFile(undefined);
-                navigate(`/logs/${log.name}`);
+                navigate(`/logs/${log}`);
               },
             });
           }}
@@ -93,8 +106,8 @@ export function Upload({ known }: UploadProps) {
           </span>
           {send.isPending && (
             <p role="status" className="flex items-center gap-2">
-              <progress value={share} max={1} aria-label="How much was sent" className="h-2 w-64 accent-jade" />
-              {sendingText(share, file.size, elapsed)}
+              <progress value={share} max={1} aria-label="How far it is" className="h-2 w-64 accent-jade" />
+              {text}
             </p>
           )}
         </form>
