@@ -1,3 +1,4 @@
+import type { ImportBody } from '@jade-fence/service/bodies';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { isUnderWay } from '../api/progress.js';
@@ -11,11 +12,11 @@ import { readingText } from './sending.js';
 
 /** The logs that are on their way, whoever sent them, and those that came to nothing lately; nothing where there are none. */
 export function Imports({ mayEdit }: { readonly mayEdit: boolean }) {
-  const imports = (useImports().data?.imports ?? []).filter(({ state }) => state !== 'done' && state !== 'cancelled');
+  const imports = (useImports().data?.imports ?? []).filter((job) => isUnderWay(job) || failedLately(job));
   const cancel = useDeed((id: number) => call('POST', `/api/imports/${id}/cancel`, {}));
   if (imports.length === 0) return null;
   return (
-    <Part title="On their way">
+    <Part title={imports.some(isUnderWay) ? 'On their way' : 'Came to nothing lately'}>
       {cancel.error && <ErrorMessage error={cancel.error} />}
       <Table
         label="Imports"
@@ -41,3 +42,8 @@ export function Imports({ mayEdit }: { readonly mayEdit: boolean }) {
     </Part>
   );
 }
+
+const LATELY_MS = 24 * 60 * 60 * 1000;
+
+const failedLately = ({ state, startedAt }: ImportBody): boolean =>
+  state === 'failed' && Date.now() - Date.parse(startedAt) < LATELY_MS;

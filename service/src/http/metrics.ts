@@ -26,17 +26,21 @@ export class Metrics {
       labelNames: ['outcome'],
       registers,
     });
-    new Gauge({
-      name: 'jade_fence_replays',
-      help: 'Replays that are stored, by state',
-      labelNames: ['state'],
-      registers,
-      async collect() {
-        this.reset();
-        const rows = await knex('replays').select('state').count('* as count').groupBy('state');
-        for (const { state, count } of rows) this.set({ state: String(state) }, Number(count));
-      },
-    });
+    for (const [table, what] of [
+      ['replays', 'Replays'],
+      ['imports', 'Imports of logs'],
+    ] as const)
+      new Gauge({
+        name: `jade_fence_${table}`,
+        help: `${what} that are stored, by state`,
+        labelNames: ['state'],
+        registers,
+        async collect() {
+          this.reset();
+          const rows = await knex(table).select('state').count('* as count').groupBy('state');
+          for (const { state, count } of rows) this.set({ state: String(state) }, Number(count));
+        },
+      });
     new Gauge({
       name: 'jade_fence_revision',
       help: 'The number of the revision in force; 0 before the first publish',
