@@ -249,6 +249,15 @@ describe('a log that is waited for', () => {
     expect(await answer).toMatchObject({ status: 409, body: { code: 'import-cancelled' } });
   });
 
+  it('can be cancelled while it is only kept, and its sender is told at once', async () => {
+    const senders = await busy(first, 'kept');
+    const { answer } = await sendSlowly(first, 'only-kept', { headers: HAND_OVER });
+    const { id } = (await underWay(first)).find(({ log }: { log: string }) => log === 'only-kept');
+    expect((await first.call('POST', `/api/imports/${id}/cancel`, {})).body.state).toBe('cancelled');
+    expect(await answer).toMatchObject({ status: 409, body: { code: 'import-cancelled' } });
+    await letEnd(senders);
+  });
+
   it('keeps its name to itself from the start', async () => {
     const sender = await sendSlowly(first, 'same');
     const { status, body } = await first.call('POST', '/api/logs?name=same', lines(10));

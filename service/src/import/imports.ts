@@ -79,8 +79,10 @@ export class Imports {
   }
 
   /** Asks an import to stop, wherever it is, and waits until it has. */
-  cancel(id: number): Promise<void> {
-    return this.#jobs.cancel(id);
+  async cancel(id: number): Promise<void> {
+    await this.#jobs.cancel(id);
+    // One that is only kept so far is not run by anybody, and still sent.
+    await tell(this.#parts.knex, { type: 'cancel', kind: 'import', id });
   }
 
   /** Stores what is to be imported; then it can be sent. */
