@@ -6,13 +6,13 @@ import { tooLarge } from './too-large.js';
 import type { Sent, Upload } from './upload.js';
 
 /** It is kept in pieces of so many bytes. */
-const PIECE = 2 * 1024 * 1024;
+const PIECE = 256 * 1024;
 /** So many pieces may be on their way to the database. */
-const KEPT_AT_ONCE = 2;
+const KEPT_AT_ONCE = 4;
 /** So much of what came is held in memory for who reads it meanwhile, as it came or packed; the rest has to be fetched. */
-const LARGEST_AHEAD = 64 * 1024 * 1024;
+const LARGEST_AHEAD = 32 * 1024 * 1024;
 /** So much of it is held as it came. */
-const LARGEST_UNPACKED = 16 * 1024 * 1024;
+const LARGEST_UNPACKED = 8 * 1024 * 1024;
 
 interface Events {
   /** There is another piece, or there will be none. */

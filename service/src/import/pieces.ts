@@ -6,6 +6,9 @@ import { ImportPiece } from '../model/import.js';
 /** Packed by less than this, a piece is not worth the packing: mostly it is of a file that is packed already. */
 const WORTH_IT = 0.9;
 
+/** Memory of the packer's own is not counted as ours, and would be freed far too late. */
+const OWN_MEMORY = { copyOutputData: true };
+
 /** A piece as it is kept, packed where that pays. */
 export interface KeptPiece {
   readonly packed: boolean;
@@ -13,12 +16,12 @@ export interface KeptPiece {
 }
 
 export async function packPiece(piece: Buffer): Promise<KeptPiece> {
-  const small = await compress(piece);
+  const small = await compress(piece, OWN_MEMORY);
   return small.length < piece.length * WORTH_IT ? { packed: true, data: small } : { packed: false, data: piece };
 }
 
 export async function unpackPiece({ packed, data }: KeptPiece): Promise<Buffer> {
-  return packed ? ((await uncompress(data)) as Buffer) : data;
+  return packed ? ((await uncompress(data, OWN_MEMORY)) as Buffer) : data;
 }
 
 export async function keepPiece(knex: Knex, importId: number, number: number, piece: KeptPiece): Promise<void> {
