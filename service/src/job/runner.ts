@@ -161,7 +161,7 @@ export class JobRunner<M extends Job> {
     if (!job) return;
     try {
       if (job.attempt > MOST_ATTEMPTS) throw new BegunTooOften(job.attempt - 1);
-      await this.#work.reset(knex, id);
+      if (job.attempt > 1) await this.#work.reset(knex, id);
       await this.#work.run(job, this.#runOf(job, signal));
     } catch (error) {
       if (error instanceof Overtaken) return;

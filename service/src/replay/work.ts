@@ -53,13 +53,14 @@ export class ReplayWork implements JobWork<Replay> {
   async #judgeAll(replay: Replay, signal: AbortSignal, progress: JobRun<Replay>['progress']): Promise<string> {
     const { knex, pool } = this.#parts;
     const state = stateOf(replay);
-    const scope = { key: stateKey(state), state: await wholeParts(knex, state), policy: replay.policy ?? undefined };
+    const [whole, chunks] = await Promise.all([wholeParts(knex, state), sourceChunks(knex, replay)]);
+    const scope = { key: stateKey(state), state: whole, policy: replay.policy ?? undefined };
     let done = 0;
     return replayChunks(pool, {
       run: `${replay.id}/${replay.attempt}`,
       scope,
       only: replay.only ?? undefined,
-      chunks: await sourceChunks(knex, replay),
+      chunks,
       signal,
       read: ({ logId, number }) => chunkBytes(knex, logId, number),
       keep: async (number, chunk, { rows, packed, summary, clients }) => {

@@ -82,10 +82,8 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
         files: files ?? [],
         at: instantOf(at),
       });
-      response
-        .status(202)
-        .location(`/api/replays/${replay.id}`)
-        .json(await told(await findReplay(knex, replay.id)));
+      const names = new Map(found.map((each) => [each.id, each.name]));
+      response.status(202).location(`/api/replays/${replay.id}`).json(replayBody(replay, names));
     },
   );
 
