@@ -2,9 +2,8 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { validate } from '@readme/openapi-parser';
-import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Answer, callApi, launch, newDatabase, type TestService } from '../setup/service.js';
+import { type Answer, callApi, launch, newDatabase, queryDatabase, type TestService } from '../setup/service.js';
 
 /** Every route that the service describes is called by who may not, and with what it does not take. */
 const folder = mkdtempSync(join(tmpdir(), 'jade-fence-test-'));
@@ -44,10 +43,7 @@ beforeAll(async () => {
     const named = { name: role, role: role === 'expired' ? 'administrator' : role };
     tokens[role] = (await service.call('POST', '/api/tokens', named)).body.secret;
   }
-  const admin = new pg.Client({ connectionString: database });
-  await admin.connect();
-  await admin.query("update tokens set expires_at = now() - interval '1 second' where name = 'expired'");
-  await admin.end();
+  await queryDatabase(database, "update tokens set expires_at = now() - interval '1 second' where name = 'expired'");
 });
 afterAll(async () => {
   await service.stop();

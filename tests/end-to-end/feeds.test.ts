@@ -3,9 +3,8 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startService, type TestService } from '../setup/service.js';
+import { queryDatabase, startService, type TestService } from '../setup/service.js';
 
 /** Lists that others keep: fetched, kept where that fails, and published by themselves where that is asked for. */
 let service: TestService & { readonly database: string };
@@ -113,10 +112,7 @@ describe('a list with a feed', () => {
 
   it('is fetched when it is due', async () => {
     answer = { status: 200, body: 'due.example\n' };
-    const admin = new pg.Client({ connectionString: service.database });
-    await admin.connect();
-    await admin.query("update feeds set next_at = now() where list = 'adverts'");
-    await admin.end();
+    await queryDatabase(service.database, "update feeds set next_at = now() where list = 'adverts'");
     for (let look = 0; look < 60 && !(await entries()).includes('due.example'); look++) await sleep(250);
     expect(await entries()).toEqual(['due.example']);
     const feed = (await service.call('GET', '/api/feeds/adverts')).body;

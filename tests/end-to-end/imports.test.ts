@@ -3,10 +3,9 @@ import { rmSync, writeFileSync } from 'node:fs';
 import { type ClientRequest, type IncomingMessage, request } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import pg from 'pg';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { openFolder } from '../setup/folder.js';
-import { launch, newDatabase, type TestService } from '../setup/service.js';
+import { launch, newDatabase, queryDatabase, type TestService } from '../setup/service.js';
 
 type Service = Omit<TestService, 'folder'>;
 
@@ -32,13 +31,7 @@ async function start(...args: readonly string[]): Promise<Service> {
   return service;
 }
 
-async function query(sql: string) {
-  const client = new pg.Client({ connectionString: env.DATABASE_URL });
-  await client.connect();
-  const { rows } = await client.query(sql);
-  await client.end();
-  return rows;
-}
+const query = (sql: string) => queryDatabase(env.DATABASE_URL, sql);
 
 beforeAll(async () => {
   folder = openFolder();

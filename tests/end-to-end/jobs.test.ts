@@ -3,10 +3,9 @@ import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openFolder } from '../setup/folder.js';
-import { ended, launch, newDatabase, type TestService } from '../setup/service.js';
+import { ended, launch, newDatabase, queryDatabase, type TestService } from '../setup/service.js';
 
 type Service = Omit<TestService, 'folder'>;
 
@@ -59,13 +58,7 @@ describe('services on one database', () => {
     started.push(service);
     return service;
   };
-  const query = async (sql: string) => {
-    const client = new pg.Client({ connectionString: env.DATABASE_URL });
-    await client.connect();
-    const { rows } = await client.query(sql);
-    await client.end();
-    return rows;
-  };
+  const query = (sql: string) => queryDatabase(env.DATABASE_URL, sql);
 
   beforeAll(async () => {
     folder = openFolder();

@@ -1,9 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { callApi, launch, newDatabase, runClient, type TestService } from '../setup/service.js';
+import { callApi, launch, newDatabase, queryDatabase, runClient, type TestService } from '../setup/service.js';
 
 /** Who may do what: people, roles, passwords, tokens, four eyes, and what is noted of it. */
 let service: TestService;
@@ -166,10 +165,7 @@ describe('signing in', () => {
     );
     const { secret, token } = (await service.call('POST', '/api/tokens', { name: 'brief' })).body;
     expect((await as(secret, 'GET', '/api/me')).status).toBe(200);
-    const admin = new pg.Client({ connectionString: database });
-    await admin.connect();
-    await admin.query(`update tokens set expires_at = now() - interval '1 second' where id = ${token}`);
-    await admin.end();
+    await queryDatabase(database, `update tokens set expires_at = now() - interval '1 second' where id = ${token}`);
     expect((await as(secret, 'GET', '/api/me')).status).toBe(401);
   });
 });
@@ -199,12 +195,10 @@ describe('people', () => {
   });
 
   it('have passwords that nobody can read', async () => {
-    const admin = new pg.Client({ connectionString: database });
-    await admin.connect();
-    const { rows } = await admin.query(
+    const rows = await queryDatabase(
+      database,
       'select password from people where password is not null union select hash from tokens',
     );
-    await admin.end();
     for (const { password } of rows) expect(password).toMatch(/^scrypt\$32768\$8\$1\$|^[0-9a-f]{64}$/);
   });
 });
@@ -228,10 +222,7 @@ describe('the audit', () => {
   });
 
   it('is never changed, not even in the database', async () => {
-    const admin = new pg.Client({ connectionString: database });
-    await admin.connect();
     for (const change of ["update audit set actor = 'nobody'", 'delete from audit', 'truncate audit'])
-      await expect(admin.query(change)).rejects.toThrow('never changed');
-    await admin.end();
+      await expect(queryDatabase(database, change)).rejects.toThrow('never changed');
   });
 });

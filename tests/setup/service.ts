@@ -55,6 +55,18 @@ export async function newDatabase(owner: 'administrator' | 'plain user' = 'admin
   return `postgres://${user}@/${name}?host=${encodeURIComponent(socketDir)}`;
 }
 
+/** Asks the database of a URL itself. */
+// biome-ignore lint/suspicious/noExplicitAny: tests look into rows of every shape
+export async function queryDatabase(url: string, sql: string): Promise<any[]> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    return (await client.query(sql)).rows;
+  } finally {
+    await client.end();
+  }
+}
+
 /** Starts the service, as its users do, on a free port and a database of its own. */
 export async function startService(args: readonly string[] = []): Promise<TestService & { readonly database: string }> {
   const folder = mkdtempSync(join(tmpdir(), 'jade-fence-test-'));
