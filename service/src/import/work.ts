@@ -10,6 +10,8 @@ import type { Job } from '../model/job.js';
 import type { WorkerPool } from '../worker/pool.js';
 import { importLog } from './import-log.js';
 import { dropPieces, keptPieces } from './pieces.js';
+import { brokenOff } from './refusals.js';
+import { findImport } from './store.js';
 import type { Upload } from './upload.js';
 
 interface ImportWorkParts {
@@ -34,7 +36,7 @@ export class ImportWork implements JobWork<Import> {
     const { knex, pool, maxUpload, uploads } = this.#parts;
     const { id, name, actor } = job;
     const upload = uploads.get(id);
-    const pieces = upload?.follower(signal) ?? keptPieces(knex, id, job.pieces);
+    const pieces = upload?.follower(signal) ?? (await this.#kept(id));
     let read = 0;
     async function* told(): AsyncGenerator<Buffer> {
       for await (const piece of pieces) {
@@ -63,6 +65,14 @@ export class ImportWork implements JobWork<Import> {
       throw error;
     });
     void sweep(knex);
+  }
+
+  /** What is kept of an import that is sent to nobody here any more; asked for anew, since it may only just have all come. */
+  async #kept(id: number): Promise<AsyncIterable<Buffer>> {
+    const { knex } = this.#parts;
+    const { held, pieces } = await findImport(knex, id);
+    if (!held) throw brokenOff();
+    return keptPieces(knex, id, pieces);
   }
 
   /** A run writes in one transaction, so that a broken one leaves nothing. */

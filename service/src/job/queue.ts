@@ -131,7 +131,8 @@ export class JobQueue {
     this.#running++;
     this.#again = true;
     try {
-      await this.#takers.get(data.kind)?.(data.id);
+      // What was fetched while the queue was paused is left: the next service finds that it has no job.
+      if (this.#taking) await this.#takers.get(data.kind)?.(data.id);
       await this.#boss.deleteJob(QUEUE, id);
     } catch (error) {
       this.#logger.warn({ err: error, job: id }, 'a job could not be ended');

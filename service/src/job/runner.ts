@@ -69,6 +69,7 @@ export class JobRunner<M extends Job> {
   readonly #work: JobWork<M>;
   readonly #running = new Map<number, { readonly abort: AbortController; readonly ended: Promise<void> }>();
   #sweeper: NodeJS.Timeout | undefined;
+  #stopped = false;
 
   constructor(parts: JobParts, work: JobWork<M>) {
     this.#parts = parts;
@@ -98,7 +99,7 @@ export class JobRunner<M extends Job> {
   async take(id: number): Promise<void> {
     const { session, logger } = this.#parts;
     const { kind } = this.#work;
-    if (session.name === undefined) return;
+    if (session.name === undefined || this.#stopped) return;
     const abort = new AbortController();
     const ended = this.#takeAndRun(id, session.name, abort.signal).catch((error) => {
       // What cannot be written down now is found by the sweep, of this service or of another.
@@ -129,6 +130,7 @@ export class JobRunner<M extends Job> {
 
   /** Ends all that runs here; another service takes it up, or this one when it is back. */
   async stop(): Promise<void> {
+    this.#stopped = true;
     this.#parts.queue.pause();
     clearInterval(this.#sweeper);
     this.#abortAll();

@@ -1,4 +1,4 @@
-import { afterEach, expect, it } from 'vitest';
+import { afterEach, beforeEach, expect, it } from 'vitest';
 import { Thread, ThreadLost } from './thread.js';
 
 /** Answers with what it is given; ends at 13, and fails at 7. */
@@ -11,7 +11,10 @@ parentPort.on('message', ({ id, args }) => {
   else parentPort.postMessage({ id, result: given });
 });`;
 
-const thread = new Thread(new URL(`data:text/javascript,${encodeURIComponent(SCRIPT)}`));
+let thread: Thread;
+beforeEach(() => {
+  thread = new Thread(new URL(`data:text/javascript,${encodeURIComponent(SCRIPT)}`));
+});
 afterEach(() => thread.stop());
 
 const ask = (given: number) => thread.call('closeReader', [given]) as unknown as Promise<number>;
@@ -30,4 +33,11 @@ it('tells all who wait that it was lost, and starts anew for the next', async ()
   const answers = await Promise.allSettled([ask(13), ask(1), ask(2)]);
   for (const answer of answers) expect(answer.status === 'rejected' && answer.reason).toBeInstanceOf(ThreadLost);
   expect(await ask(4)).toBe(4);
+});
+
+it('is not started any more for who comes when it was stopped', async () => {
+  expect(await ask(1)).toBe(1);
+  await thread.stop();
+  await expect(ask(2)).rejects.toThrow('was stopped');
+  expect(thread.busy).toBe(0);
 });

@@ -16,6 +16,7 @@ export class Thread {
   #worker: Worker | undefined;
   #waiting = new Map<number, Waiting>();
   #calls = 0;
+  #stopped = false;
 
   constructor(script = new URL('thread-main.js', import.meta.url)) {
     this.#script = script;
@@ -27,7 +28,7 @@ export class Thread {
   }
 
   /** Has the thread do something. */
-  call<K extends CallName>(name: K, args: Parameters<Calls[K]>): Promise<ReturnType<Calls[K]>> {
+  async call<K extends CallName>(name: K, args: Parameters<Calls[K]>): Promise<ReturnType<Calls[K]>> {
     const worker = this.#started();
     const id = ++this.#calls;
     return new Promise((resolve, reject) => {
@@ -42,11 +43,15 @@ export class Thread {
     this.#started();
   }
 
+  /** Ends it for good. */
   async stop(): Promise<void> {
+    this.#stopped = true;
     await this.#worker?.terminate();
   }
 
   #started(): Worker {
+    // One that is started for who comes too late would keep the process alive.
+    if (this.#stopped) throw new ThreadLost('a worker thread was stopped');
     if (this.#worker) return this.#worker;
     const worker = new Worker(this.#script);
     this.#worker = worker;
