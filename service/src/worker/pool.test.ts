@@ -1,4 +1,4 @@
-import { afterEach, expect, it } from 'vitest';
+import { afterAll, expect, it } from 'vitest';
 import { WorkerPool } from './pool.js';
 import { Thread, ThreadLost } from './thread.js';
 
@@ -13,7 +13,7 @@ parentPort.on('message', ({ id, args }) => {
 const script = new URL(`data:text/javascript,${encodeURIComponent(SCRIPT)}`);
 
 const pool = new WorkerPool(2, () => new Thread(script));
-afterEach(() => pool.stop());
+afterAll(() => pool.stop());
 
 const ask = (ends: number) => {
   const shared = new Int32Array(new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT));
