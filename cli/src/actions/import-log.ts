@@ -6,7 +6,7 @@ import { upload } from '../client/upload.js';
 import { unreadable } from '../client/workspace-files.js';
 import type { Context } from '../context.js';
 import { Failure } from '../failure.js';
-import { type Progress, startProgress } from '../progress.js';
+import { startProgress } from '../progress.js';
 import { tellProgress, watchImport } from './watch-import.js';
 
 export interface ImportOrder {
@@ -80,7 +80,7 @@ async function tryToSend<T>(
   { file, ...query }: ImportOrder,
   headers: Readonly<Record<string, string>>,
 ): Promise<Attempt<T>> {
-  const progress: Progress = startProgress(terminal, 'Importing', 'MiB');
+  const progress = startProgress(terminal, 'Importing', 'MiB');
   let begun = false;
   let cancel = () => {};
   try {
@@ -97,7 +97,7 @@ async function tryToSend<T>(
         if (status === undefined) return;
         cancel = () => void client.post(`${status}/cancel`, {}).catch(() => undefined);
         process.once('SIGINT', cancel);
-        void tellProgress(client, status, progress);
+        if (terminal.progress) void tellProgress(client, status, progress);
       },
     });
     return { answer };

@@ -37,5 +37,10 @@ export function byteCount(text: string): number {
 export const STATE_OPTION =
   'the state of the workspace: `draft`, `published`, or the number of a revision (default: draft)';
 
+/** Reads an argument that may be given several times. */
+export const several =
+  <T>(read: (text: string) => T) =>
+  (text: string, before: readonly T[] = []): T[] => [...before, read(text)];
+
 /** Gathers an option that may be given several times. */
 export const gathered = (value: string, before: readonly string[]): string[] => [...before, value];

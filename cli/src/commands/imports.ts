@@ -4,7 +4,7 @@ import type { Context } from '../context.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { counted, table } from '../output/table.js';
-import { examples, type Register, wholeNumber } from './command.js';
+import { examples, type Register, several, wholeNumber } from './command.js';
 
 const importNumber = wholeNumber(1, 2 ** 31 - 1);
 
@@ -15,10 +15,7 @@ export const registerImports: Register = (program, act) => {
   imports
     .command('cancel')
     .summary('cancel imports that have not ended; nothing of them is kept')
-    .argument('<imports...>', 'their numbers', (text: string, before: readonly number[] = []) => [
-      ...before,
-      importNumber(text),
-    ])
+    .argument('<imports...>', 'their numbers', several(importNumber))
     .addHelpText('after', examples('jade-fence imports cancel 7'))
     .action(
       act(async ({ client, show }, numbers: readonly number[]) => {

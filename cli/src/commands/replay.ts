@@ -12,7 +12,7 @@ import { formatImported } from '../output/log.js';
 import { formatBreakdown, formatReport } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, counted, table } from '../output/table.js';
-import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
+import { examples, type Register, STATE_OPTION, several, wholeNumber } from './command.js';
 import { type LogFilterGiven, withLogFilter } from './filter-options.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
 
@@ -107,10 +107,7 @@ export const registerReplay: Register = (program, act) => {
   replays
     .command('delete')
     .summary('delete replays that have ended, with their verdicts and reports')
-    .argument('<replays...>', 'their numbers', (text: string, before: readonly number[] = []) => [
-      ...before,
-      replayNumber(text),
-    ])
+    .argument('<replays...>', 'their numbers', several(replayNumber))
     .addHelpText('after', examples('jade-fence replays delete 12 13'))
     .action(
       act(async ({ client, show, terminal }, numbers: readonly number[]) => {

@@ -42,7 +42,8 @@ export function Upload({ known }: UploadProps) {
     ]);
     const headers = { prefer: 'respond-async' };
     const job = await sendFile<ImportBody>('POST', `/api/logs?${query}`, given, { headers, onProgress: sent, signal });
-    signal.addEventListener('abort', () => void call('POST', `/api/imports/${job.id}/cancel`, {}));
+    // Where the service does not answer, the import is still followed, and can be stopped in the list below.
+    signal.addEventListener('abort', () => call('POST', `/api/imports/${job.id}/cancel`, {}).catch(() => undefined));
     const read = (told: ImportBody) =>
       setFar({ share: told.total ? told.done / told.total : 0, text: readingText(told) });
     read(job);

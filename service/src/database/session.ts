@@ -2,6 +2,7 @@ import { EventEmitter } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Knex } from 'knex';
 import pg from 'pg';
+import type { JobKind } from '../model/job.js';
 
 const CHANNEL = 'jade_fence';
 const AGAIN_MS = 500;
@@ -14,9 +15,6 @@ interface Events {
   /** The session is gone, and with it its name. */
   lost: [];
 }
-
-/** What is done as a job. */
-export type JobKind = 'replay' | 'import';
 
 /** What services on one database tell each other. */
 export type Told =

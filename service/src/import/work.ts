@@ -75,9 +75,6 @@ export class ImportWork implements JobWork<Import> {
     return keptPieces(knex, id, pieces);
   }
 
-  /** A run writes in one transaction, so that a broken one leaves nothing. */
-  async reset(): Promise<void> {}
-
   discard(knex: Knex, id: number): Promise<void> {
     return dropPieces(knex, id);
   }

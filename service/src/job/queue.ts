@@ -2,7 +2,8 @@ import type { Knex } from 'knex';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Database } from '../database/connect.js';
-import { type DatabaseSession, type JobKind, tell } from '../database/session.js';
+import { type DatabaseSession, tell } from '../database/session.js';
+import type { JobKind } from '../model/job.js';
 import { StartError } from '../start-error.js';
 
 const SCHEMA = 'jade_fence_jobs';

@@ -3,9 +3,9 @@ import type { Knex } from 'knex';
 import type { ModelClass, PartialModelObject, QueryBuilder } from 'objection';
 import type { Logger } from 'pino';
 import { isDatabaseLost } from '../database/faults.js';
-import { type DatabaseSession, type JobKind, noSession, tell } from '../database/session.js';
+import { type DatabaseSession, noSession, tell } from '../database/session.js';
 import { Problem } from '../http/problem.js';
-import type { Job } from '../model/job.js';
+import type { Job, JobKind } from '../model/job.js';
 import { ThreadLost } from '../worker/thread.js';
 import type { JobQueue } from './queue.js';
 
@@ -26,8 +26,8 @@ export interface JobWork<M extends Job> {
   readonly model: ModelClass<M>;
   /** Does it, from its start. */
   run(job: M, run: JobRun<M>): Promise<void>;
-  /** Removes what a run that was broken off has left, so that it can be begun again. */
-  reset(knex: Knex, id: number): Promise<void>;
+  /** Removes what a run that was broken off has left, where that can be, so that it can be begun again. */
+  reset?(knex: Knex, id: number): Promise<void>;
   /** Removes what is of no use any more of one that has ended and is not done. */
   discard(knex: Knex, id: number): Promise<void>;
   /** What is kept of why one failed. */
@@ -67,7 +67,11 @@ export class BegunTooOften extends Error {
 export class JobRunner<M extends Job> {
   readonly #parts: JobParts;
   readonly #work: JobWork<M>;
-  readonly #running = new Map<number, { readonly abort: AbortController; readonly ended: Promise<void> }>();
+  readonly #running = new Set<{
+    readonly id: number;
+    readonly abort: AbortController;
+    readonly ended: Promise<void>;
+  }>();
   #sweeper: NodeJS.Timeout | undefined;
   #stopped = false;
 
@@ -81,7 +85,8 @@ export class JobRunner<M extends Job> {
   async open(): Promise<void> {
     const { session } = this.#parts;
     session.on('told', (told) => {
-      if (told.type === 'cancel' && told.kind === this.#work.kind) this.#running.get(told.id)?.abort.abort();
+      if (told.type !== 'cancel' || told.kind !== this.#work.kind) return;
+      for (const { id, abort } of this.#running) if (id === told.id) abort.abort();
     });
     // Others take the session's end for the service's, and its jobs with it.
     session.on('lost', () => this.#abortAll());
@@ -105,9 +110,11 @@ export class JobRunner<M extends Job> {
       // What cannot be written down now is found by the sweep, of this service or of another.
       logger.error({ err: error, [kind]: id }, `the ${kind} could not be ended`);
     });
-    this.#running.set(id, { abort, ended });
+    // A job that stood in the queue twice is taken once, and the one that came in vain forgets only itself.
+    const run = { id, abort, ended };
+    this.#running.add(run);
     await ended;
-    this.#running.delete(id);
+    this.#running.delete(run);
   }
 
   /** Asks a job to stop, whichever service runs it, and waits until it has. */
@@ -134,7 +141,7 @@ export class JobRunner<M extends Job> {
     this.#parts.queue.pause();
     clearInterval(this.#sweeper);
     this.#abortAll();
-    await Promise.all([...this.#running.values()].map(({ ended }) => ended));
+    await Promise.all([...this.#running].map(({ ended }) => ended));
   }
 
   /** Jobs are asked for by what all kinds of them have. */
@@ -149,7 +156,7 @@ export class JobRunner<M extends Job> {
   }
 
   #abortAll(): void {
-    for (const { abort } of this.#running.values()) abort.abort(STOPPED);
+    for (const { abort } of this.#running) abort.abort(STOPPED);
   }
 
   async #takeAndRun(id: number, runBy: string, signal: AbortSignal): Promise<void> {
@@ -163,7 +170,7 @@ export class JobRunner<M extends Job> {
     if (!job) return;
     try {
       if (job.attempt > MOST_ATTEMPTS) throw new BegunTooOften(job.attempt - 1);
-      if (job.attempt > 1) await this.#work.reset(knex, id);
+      if (job.attempt > 1) await this.#work.reset?.(knex, id);
       await this.#work.run(job, this.#runOf(job, signal));
     } catch (error) {
       if (error instanceof Overtaken) return;

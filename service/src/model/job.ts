@@ -1,5 +1,8 @@
 import { BaseModel } from './base.js';
 
+/** What is done as a job. */
+export type JobKind = 'replay' | 'import';
+
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export const hasEnded = (state: JobState): boolean => state !== 'waiting' && state !== 'running';

@@ -41,6 +41,7 @@ export async function importEnded(knex: Knex, watch: ProgressWatch, id: number, 
     if (job && hasEnded(job.state)) throw problemOfEnded(job);
     await news;
   }
+  if (!watch.closing) throw new Problem(400, 'aborted', `The caller left; import ${id} goes on.`);
   throw new Problem(
     503,
     'service-stops',
