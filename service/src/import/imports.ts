@@ -10,7 +10,7 @@ import { RequestLog } from '../model/request-log.js';
 import type { WorkerPool } from '../worker/pool.js';
 import { DirectUpload } from './direct-upload.js';
 import { KeptUpload } from './kept-upload.js';
-import { dropPieces } from './pieces.js';
+import { dropPieces, pieceStore } from './pieces.js';
 import { brokenOff, cancelled, nameTaken, nameUnderWay, problemOfEnded, unreadHere } from './refusals.js';
 import type { Upload } from './upload.js';
 import { ImportWork } from './work.js';
@@ -115,7 +115,7 @@ export class Imports {
     const { knex, maxUpload } = this.#parts;
     const handFree = this.#followed < MOST_FOLLOWED;
     const sent = { bytes, maxBytes: maxUpload };
-    const kept = senderWaits && handFree ? undefined : new KeptUpload(knex, id, sent);
+    const kept = senderWaits && handFree ? undefined : new KeptUpload(id, sent, pieceStore(knex, id));
     const upload = kept ?? new DirectUpload(id, sent);
     this.#uploads.set(id, upload);
     if (handFree) kept?.follow();

@@ -1,6 +1,5 @@
 import { EventEmitter, once } from 'node:events';
-import type { Knex } from 'knex';
-import { type KeptPiece, keepPiece, keptPiece, packPiece, unpackPiece } from './pieces.js';
+import { type KeptPiece, type PieceStore, packPiece, unpackPiece } from './pieces.js';
 import { Stop } from './stop.js';
 import { tooLarge } from './too-large.js';
 import type { Sent, Upload } from './upload.js';
@@ -10,9 +9,7 @@ const PIECE = 256 * 1024;
 /** So many pieces may be on their way to the database. */
 const KEPT_AT_ONCE = 4;
 /** So much of what came is held in memory for who reads it meanwhile, as it came or packed; the rest has to be fetched. */
-const LARGEST_AHEAD = 32 * 1024 * 1024;
-/** So much of it is held as it came. */
-const LARGEST_UNPACKED = 8 * 1024 * 1024;
+const ROOM = { unpacked: 8 * 1024 * 1024, packed: 32 * 1024 * 1024 };
 
 interface Events {
   /** There is another piece, or there will be none. */
@@ -23,8 +20,9 @@ interface Events {
 export class KeptUpload implements Upload {
   readonly id: number;
   readonly keeps = true;
-  readonly #knex: Knex;
+  readonly #store: PieceStore;
   readonly #sent: Sent;
+  readonly #room: typeof ROOM;
   readonly #news = new EventEmitter<Events>();
   readonly #stop = new Stop();
   readonly #ahead = new Map<number, KeptPiece>();
@@ -36,10 +34,11 @@ export class KeptUpload implements Upload {
   #came = 0;
   #ended = false;
 
-  constructor(knex: Knex, id: number, sent: Sent) {
-    this.#knex = knex;
+  constructor(id: number, sent: Sent, store: PieceStore, room = ROOM) {
     this.id = id;
     this.#sent = sent;
+    this.#store = store;
+    this.#room = room;
   }
 
   get received(): number {
@@ -118,7 +117,7 @@ export class KeptUpload implements Upload {
       const held = this.#ahead.get(number);
       this.#ahead.delete(number);
       this.#aheadBytes -= held?.data.length ?? 0;
-      yield await (held ? unpackPiece(held) : keptPiece(this.#knex, this.id, number));
+      yield await (held ? unpackPiece(held) : this.#store.fetch(number));
     }
   }
 
@@ -133,10 +132,10 @@ export class KeptUpload implements Upload {
   }
 
   async #keep(number: number, piece: Buffer): Promise<void> {
-    const unpacked = this.#hold(number, { packed: false, data: piece }, LARGEST_UNPACKED);
+    const unpacked = this.#hold(number, { packed: false, data: piece }, this.#room.unpacked);
     const packed = await packPiece(piece);
-    if (!unpacked) this.#hold(number, packed, LARGEST_AHEAD);
-    await keepPiece(this.#knex, this.id, number, packed);
+    if (!unpacked) this.#hold(number, packed, this.#room.packed);
+    await this.#store.keep(number, packed);
   }
 
   /** Holds a piece in memory for who reads it, where there is room for it. */

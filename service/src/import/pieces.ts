@@ -24,12 +24,23 @@ export async function unpackPiece({ packed, data }: KeptPiece): Promise<Buffer> 
   return packed ? ((await uncompress(data, OWN_MEMORY)) as Buffer) : data;
 }
 
-export async function keepPiece(knex: Knex, importId: number, number: number, piece: KeptPiece): Promise<void> {
-  await ImportPiece.query(knex).insert({ importId, number, ...piece });
+/** Where the pieces of one import are kept. */
+export interface PieceStore {
+  keep(number: number, piece: KeptPiece): Promise<void>;
+  /** One that is kept, as it was sent. */
+  fetch(number: number): Promise<Buffer>;
 }
 
-/** A piece that is kept, as it was sent. */
-export async function keptPiece(knex: Knex, importId: number, number: number): Promise<Buffer> {
+export function pieceStore(knex: Knex, importId: number): PieceStore {
+  return {
+    keep: async (number, piece) => {
+      await ImportPiece.query(knex).insert({ importId, number, ...piece });
+    },
+    fetch: (number) => keptPiece(knex, importId, number),
+  };
+}
+
+async function keptPiece(knex: Knex, importId: number, number: number): Promise<Buffer> {
   const piece = () => ImportPiece.query(knex).findById([importId, number]);
   const bytes = readBytes(knex, piece().select('data').toKnexQuery());
   const [told, data] = await Promise.all([piece().select('packed'), bytes]);
