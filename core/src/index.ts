@@ -5,12 +5,14 @@ export {
   formatAddress,
   formatPrefix,
   formatRange,
+  isRangeFault,
   isSpecialPurpose,
   networkOf,
   parseAddress,
   prefixesOf,
   rangeSize,
   setContains,
+  tryRange,
 } from './address/index.js';
 export { allNeeds } from './application/index.js';
 export {
@@ -25,15 +27,26 @@ export {
   type PassedOver,
 } from './catalogue/index.js';
 export { type CellMend, type CheckedCell, type CheckedGrid, runChecks, withExpectation } from './checking/index.js';
-export { type ColumnTable, decodeTable, encodeTable, type Packing, packedBodies, takeRows } from './column/index.js';
+export {
+  type ColumnTable,
+  decodeTable,
+  encodeTable,
+  type Packing,
+  packedBodies,
+  seedHashes,
+  takeRows,
+} from './column/index.js';
 export {
   type CountryCoverage,
   type CountryData,
   type CountryNetwork,
   type Coverage,
   compileCountryData,
+  countryDataOf,
   countryName,
   coverageOf,
+  type FlatCountryData,
+  flatCountryData,
   networkTelling,
   originOf,
   readCountryCsv,
@@ -57,6 +70,7 @@ export {
   evaluate,
   explain,
   Judge,
+  keyText,
   type Prepared,
   prepare,
   subjectOf,
@@ -106,10 +120,11 @@ export {
   tellLineFault,
 } from './log/index.js';
 export { type LookedUp, lookUp, tryAsked } from './lookup/index.js';
-export { type NoticeFacts, noticeHtml, noticeProblem } from './notice/index.js';
+export { type Notice, type NoticeFacts, noticeHtml, noticeProblem } from './notice/index.js';
 export {
   type ActionType,
   defaultSentence,
+  type FinalAction,
   listUses,
   type Policy,
   ruleSentence,
@@ -198,8 +213,8 @@ export { makeRequest, type Request } from './request/index.js';
 export { FINDING_CODES, type Finding, review } from './review/index.js';
 export { isZone } from './schedule/index.js';
 export { workspaceSchema } from './schema/index.js';
-export { DOCUMENT_KINDS, type DocumentKind, parseTime } from './text/index.js';
-export { normalPath, splitTarget } from './url/index.js';
+export { DOCUMENT_KINDS, type DocumentKind, escapeHtml, parseTime } from './text/index.js';
+export { normalPath, parseUrl, splitTarget } from './url/index.js';
 export {
   type DescribedObject,
   describeObjects,

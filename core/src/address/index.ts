@@ -30,3 +30,4 @@ export {
 export { readFour } from './read-four.js';
 export { type AddressSet, addressSet, complement, setContains, setCovers, setRanges, setSamples } from './set.js';
 export { isSpecialPurpose, specialPurpose } from './special.js';
+export { withoutZone } from './zone.js';

@@ -43,7 +43,7 @@ describe('reading a range', () => {
     ['10.0.0.0/33', { reason: 'prefix-length' }],
     ['10.0.0.0/', { reason: 'prefix-length' }],
     ['10.0.0.0/-1', { reason: 'prefix-length' }],
-    ['::ffff:10.0.0.0/8', { reason: 'prefix-length' }],
+    ['::ffff:10.0.0.0/8', { reason: 'mapped-prefix' }],
     ['10.0.0.9-10.0.0.1', { reason: 'reversed' }],
     ['10.0.0.1-2001:db8::1', { reason: 'families' }],
     ['300.1.1.1/8', { reason: 'octet' }],

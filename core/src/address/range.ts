@@ -10,7 +10,7 @@ export interface AddressRange {
 
 /** Why a text is not an address, a network or a range; `network` is what a CIDR with host bits set would have to be. */
 export type RangeFault =
-  | { readonly reason: AddressFault | 'prefix-length' | 'families' | 'reversed' }
+  | { readonly reason: AddressFault | 'prefix-length' | 'mapped-prefix' | 'families' | 'reversed' }
   | { readonly reason: 'host-bits'; readonly network: string };
 
 /** Reads an address, a network in CIDR form (RFC 4632, RFC 4291) or a range `a-b`. */
@@ -48,7 +48,10 @@ function cidr(base: string, lengthText: string): AddressRange | RangeFault {
   if (typeof address === 'string') return { reason: address };
   let length = /^\d{1,3}$/.test(lengthText) ? Number(lengthText) : -1;
   // A mapped network such as ::ffff:10.0.0.0/104 is the IPv4 network 10.0.0.0/8.
-  if (address.family === 4 && base.includes(':')) length -= 96;
+  if (address.family === 4 && base.includes(':')) {
+    if (length >= 0 && length < 96) return { reason: 'mapped-prefix' };
+    length -= 96;
+  }
   if (length < 0 || length > bitsOf(address.family)) return { reason: 'prefix-length' };
   const network = networkOf(address, length);
   if (compareAddresses(network.first, address) === 0) return network;

@@ -1,7 +1,18 @@
 import { BlockList } from 'node:net';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addressSet, formatAddress, isSpecialPurpose, networkOf, parseAddress, setContains } from './index.js';
+import {
+  type AddressRange,
+  addressSet,
+  formatAddress,
+  isSpecialPurpose,
+  networkOf,
+  parseAddress,
+  predecessor,
+  setContains,
+  successor,
+  tryRange,
+} from './index.js';
 import { setRanges } from './set.js';
 
 /** Networks close together, so that they nest, touch and overlap often. */
@@ -54,23 +65,41 @@ describe('a set of addresses', () => {
   });
 });
 
-it('knows special-purpose space (RFC 6890)', () => {
-  const special = [
-    '10.1.2.3',
-    '100.64.0.1',
-    '127.0.0.1',
-    '169.254.1.1',
-    '172.31.0.1',
-    '192.168.0.1',
-    '198.19.0.1',
-    '203.0.113.9',
-    '240.0.0.1',
-    '::1',
-    'fd00::1',
-    'fe80::1',
-    '2001:db8::1',
+describe('special-purpose space (RFC 6890)', () => {
+  const blocks = (networks: readonly string[]) => {
+    const list = new BlockList();
+    for (const network of networks) {
+      const [address, length] = network.split('/') as [string, string];
+      list.addSubnet(address, Number(length), address.includes(':') ? 'ipv6' : 'ipv4');
+    }
+    return (text: string) => list.check(text, text.includes(':') ? 'ipv6' : 'ipv4');
+  };
+  const NOT_REACHABLE = [
+    ...['0.0.0.0/8', '10.0.0.0/8', '100.64.0.0/10', '127.0.0.0/8', '169.254.0.0/16', '172.16.0.0/12', '192.0.0.0/24'],
+    ...['192.0.2.0/24', '192.168.0.0/16', '198.18.0.0/15', '198.51.100.0/24', '203.0.113.0/24', '224.0.0.0/4'],
+    ...['240.0.0.0/4', '::/128', '::1/128', '64:ff9b:1::/48', '100::/64', '100:0:0:1::/64', '2001::/23'],
+    ...['2001:db8::/32', '3fff::/20', '5f00::/16', 'fc00::/7', 'fe80::/10', 'ff00::/8'],
   ];
-  const common = ['8.0.0.1', '172.32.0.1', '100.128.0.1', '192.169.0.1', '2a00::1', '2002::1'];
-  expect(special.filter((text) => !isSpecialPurpose(parseAddress(text)!))).toEqual([]);
-  expect(common.filter((text) => isSpecialPurpose(parseAddress(text)!))).toEqual([]);
+  const REACHABLE = [
+    ...['192.0.0.9/32', '192.0.0.10/32', '2001:1::1/128', '2001:1::2/128', '2001:1::3/128', '2001:3::/32'],
+    ...['2001:4:112::/48', '2001:20::/28', '2001:30::/28'],
+  ];
+
+  it('is what Node’s block lists make of the registries, at every edge and between', () => {
+    const [closed, open] = [blocks(NOT_REACHABLE), blocks(REACHABLE)];
+    const edges = [...NOT_REACHABLE, ...REACHABLE].flatMap((text) => {
+      const { first, last } = tryRange(text) as AddressRange;
+      return [first, last, predecessor(first), successor(last)].flatMap((each) => each ?? []).map(formatAddress);
+    });
+    const inside = fc.sample(fc.oneof(fc.ipV4(), fc.ipV6(), fc.nat(0x3fffff).map(nearCarved)), 4000);
+    for (const text of [...edges, ...inside]) {
+      const address = parseAddress(text);
+      // An IPv4 address in IPv6 form is IPv4 here.
+      const plain = address && formatAddress(address);
+      if (address && plain) expect([plain, isSpecialPurpose(address)]).toEqual([plain, closed(plain) && !open(plain)]);
+    }
+  });
+
+  /** An address in 2001::/23, whose first 38 bits are chosen. */
+  const nearCarved = (bits: number) => `2001:${(bits >>> 13).toString(16)}:${((bits & 0x1fff) << 3).toString(16)}::1`;
 });

@@ -1,5 +1,3 @@
-import { mix } from './word-table.js';
-
 const BITS_A_KEY = 10;
 const PROBES = 5;
 
@@ -43,3 +41,11 @@ function hashOf(seed: number, words: ArrayLike<number>, from: number, width: num
 /** Two hashes make as many as are needed (Kirsch and Mitzenmacher, 2006). */
 const bitOf = (one: number, two: number, probe: number, size: number): number =>
   ((one + Math.imul(probe, two | 1)) >>> 0) % size;
+
+/** Mixes a word into a hash (MurmurHash3's body). Filters are stored, so that this never changes. */
+function mix(hash: number, word: number): number {
+  let k = Math.imul(word, 0xcc9e2d51);
+  k = (k << 15) | (k >>> 17);
+  const h = hash ^ Math.imul(k, 0x1b873593);
+  return (Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64) | 0;
+}

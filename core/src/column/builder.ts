@@ -1,8 +1,11 @@
 import type { NumberColumn, TextColumn } from './column.js';
-import { HASH_START, hashByte, TextArena } from './text-arena.js';
+import { HASH_START, hashByte } from './hash.js';
+import { TextArena } from './text-arena.js';
 import { BytesTextColumn } from './texts.js';
 
 const encoder = new TextEncoder();
+/** Longer texts are seldom the same, and engines hash very long ones by their length alone. */
+const LONGEST_KNOWN = 2000;
 
 /** Grows a dictionary-encoded column row by row. Rows that nothing is set for are absent. */
 export class TextColumnBuilder {
@@ -21,13 +24,13 @@ export class TextColumnBuilder {
 
   /** The code of a text, for `setCode`. */
   code(text: string): number {
-    let code = this.#known.get(text);
+    let code = text.length > LONGEST_KNOWN ? undefined : this.#known.get(text);
     if (code === undefined) {
       const bytes = encoder.encode(text);
       let hash = HASH_START;
       for (let at = 0; at < bytes.length; at++) hash = hashByte(hash, bytes[at] as number);
       code = this.#arena.number(bytes, 0, bytes.length, hash) + 1;
-      this.#known.set(text, code);
+      if (text.length <= LONGEST_KNOWN) this.#known.set(text, code);
     }
     return code;
   }

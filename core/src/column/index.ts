@@ -13,6 +13,7 @@ export type {
   TextBytes,
   TextColumn,
 } from './column.js';
+export { HASH_START, hashByte, hashWord, seedHashes, slotFor } from './hash.js';
 export {
   addressCodes,
   codeOffsets,
@@ -25,7 +26,9 @@ export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';
 export { type Pairs, pairs } from './pairs.js';
 export { gathered, takeRows } from './take-rows.js';
-export { HASH_START, hashByte, TextArena } from './text-arena.js';
+export { TextArena } from './text-arena.js';
+export { TextMap } from './text-map.js';
 export { textCodes, textReader } from './texts.js';
+export { tupleKey, tupleOf } from './tuple-key.js';
 export { numberAt } from './whole.js';
-export { mix, WordTable } from './word-table.js';
+export { WordTable } from './word-table.js';

@@ -1,7 +1,14 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { type Address, compareAddresses, formatAddress } from '../address/index.js';
-import { AddressColumnBuilder, addressCodes, addressOf, codeOffsets, joinAddresses } from './index.js';
+import {
+  AddressColumnBuilder,
+  addressCodes,
+  addressOf,
+  codeOffsets,
+  joinAddresses,
+  joinDictionaries,
+} from './index.js';
 
 const address: fc.Arbitrary<Address> = fc.oneof(
   fc.constantFrom(0, 1, 7, 2 ** 31, 2 ** 32 - 1).map((value): Address => ({ family: 4, value })),
@@ -46,4 +53,22 @@ it('is what growing a column row by row gives', () => {
   builder.set(2, { family: 4, value: 9 });
   const { four, six, codes } = builder.build(3);
   expect([[...four], [...six], [...codes]]).toEqual([[9], [1, 2, 3, 4], [2, 0, 1]]);
+});
+
+it('keeps more addresses apart than fit into any number of bits that a sort might pack them in', () => {
+  // Seventeen dictionaries of 65,536 addresses each, as many policies with trust of their own make of one chunk.
+  const dictionaries = Array.from({ length: 17 }, (_, number) => ({
+    four: Uint32Array.from({ length: 65_536 }, (__, at) => Math.imul(at * 17 + number, 0x9e3779b1) >>> 0),
+    six: new Uint32Array(0),
+  }));
+  const { four, codes } = joinDictionaries(dictionaries);
+  const expected = new Set(dictionaries.flatMap(({ four: own }) => [...own]));
+  expect(four.length).toBe(expected.size);
+  let wrong = 0;
+  let at = 1;
+  for (const { four: own } of dictionaries)
+    for (const value of own) if (four[(codes[at++] as number) - 1] !== value) wrong++;
+  expect(wrong).toBe(0);
+  for (let place = 1; place < four.length; place++) if ((four[place - 1] as number) >= (four[place] as number)) wrong++;
+  expect(wrong).toBe(0);
 });

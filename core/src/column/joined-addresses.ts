@@ -1,9 +1,6 @@
 import { compareWords, type Words } from '../address/index.js';
 import type { AddressColumn, AddressDictionary } from './column.js';
 
-/** More than addresses that a column can have, so that an address and its number make one exact number. */
-const NUMBERS = 2 ** 20;
-
 /** How many codes a dictionary of addresses has, 0 included. */
 export const addressCodes = ({ four, six }: AddressDictionary): number => 1 + four.length + six.length / 4;
 
@@ -50,8 +47,7 @@ export function joinAddresses(dictionaries: readonly AddressDictionary[], codes:
 /** Puts IPv4 addresses of codes that are marked in order, and writes their places in that for the marks. */
 function placeFour(dictionaries: readonly AddressDictionary[], places: Uint32Array): Uint32Array {
   const most = dictionaries.reduce((sum, { four }) => sum + four.length, 0);
-  // The address and its number as one, so that they are sorted together.
-  const keys = new Float64Array(most);
+  const found = new Uint32Array(most);
   const codeOf = new Uint32Array(most);
   let count = 0;
   let code = 1;
@@ -59,25 +55,59 @@ function placeFour(dictionaries: readonly AddressDictionary[], places: Uint32Arr
     for (let at = 0; at < four.length; at++, code++) {
       if (places[code] === 0) continue;
       codeOf[count] = code;
-      keys[count] = (four[at] as number) * NUMBERS + count;
-      count++;
+      found[count++] = four[at] as number;
     }
     code += six.length / 4;
   }
-  const sorted = keys.subarray(0, count).sort();
+  const { values, codes } = sortedByValue(found.subarray(0, count), codeOf.subarray(0, count));
   const distinct = new Uint32Array(count);
-  let last = -1;
   let place = 0;
   for (let at = 0; at < count; at++) {
-    const key = sorted[at] as number;
-    const value = Math.floor(key / NUMBERS);
-    if (value !== last) {
-      distinct[place++] = value;
-      last = value;
-    }
-    places[codeOf[key - value * NUMBERS] as number] = place;
+    const value = values[at] as number;
+    if (place === 0 || value !== distinct[place - 1]) distinct[place++] = value;
+    places[codes[at] as number] = place;
   }
   return distinct.slice(0, place);
+}
+
+const DIGITS = [0, 8, 16, 24];
+
+/** Sorts values with the codes beside them, a byte at a time, the lowest first (radix sort). May take both arrays over. */
+function sortedByValue(values: Uint32Array, codes: Uint32Array): Sorted {
+  let from: Sorted = { values, codes };
+  let to: Sorted = { values: new Uint32Array(values.length), codes: new Uint32Array(values.length) };
+  for (const shift of DIGITS) {
+    sortByDigit(from, to, shift);
+    const spare = from;
+    from = to;
+    to = spare;
+  }
+  return from;
+}
+
+interface Sorted {
+  readonly values: Uint32Array;
+  readonly codes: Uint32Array;
+}
+
+/** Writes what is in `from` to `to` in the order of the byte at `shift`; what has the same keeps its order. */
+function sortByDigit(from: Sorted, to: Sorted, shift: number): void {
+  const { values, codes } = from;
+  const starts = new Uint32Array(257);
+  for (let at = 0; at < values.length; at++) {
+    const behind = (((values[at] as number) >>> shift) & 255) + 1;
+    starts[behind] = (starts[behind] as number) + 1;
+  }
+  for (let digit = 1; digit < starts.length; digit++)
+    starts[digit] = (starts[digit] as number) + (starts[digit - 1] as number);
+  for (let at = 0; at < values.length; at++) {
+    const value = values[at] as number;
+    const digit = (value >>> shift) & 255;
+    const place = starts[digit] as number;
+    starts[digit] = place + 1;
+    to.values[place] = value;
+    to.codes[place] = codes[at] as number;
+  }
 }
 
 /** The same for IPv6, which comes behind IPv4. */

@@ -1,10 +1,5 @@
 import type { TextBytes } from './column.js';
-
-/** Where hashes of bytes begin (FNV-1a, 32 bits). */
-export const HASH_START = 0x811c9dc5 | 0;
-
-/** A hash that has taken one byte more. */
-export const hashByte = (hash: number, byte: number): number => Math.imul(hash ^ byte, 0x01000193);
+import { slotFor } from './hash.js';
 
 /**
  * Numbers distinct runs of bytes, from 0, in the order in which they come, and keeps them one behind the other, as
@@ -33,7 +28,7 @@ export class TextArena {
     const ends = this.#ends;
     const mask = slots.length - 1;
     const length = end - start;
-    let slot = (hash ^ (hash >>> 15)) & mask;
+    let slot = slotFor(hash, slots.length);
     for (let number = slots[slot] as number; number >= 0; number = slots[slot] as number) {
       if (hashes[number] === hash) {
         const known = number === 0 ? 0 : (ends[number - 1] as number);
@@ -86,7 +81,7 @@ export class TextArena {
     const mask = slots.length - 1;
     for (let number = 0; number < this.#count; number++) {
       const hash = this.#hashes[number] as number;
-      let slot = (hash ^ (hash >>> 15)) & mask;
+      let slot = slotFor(hash, slots.length);
       while ((slots[slot] as number) >= 0) slot = (slot + 1) & mask;
       slots[slot] = number;
     }

@@ -1,3 +1,5 @@
+import { HASH_START, hashWord, slotFor } from './hash.js';
+
 /**
  * Numbers distinct rows of words, from 0, in the order in which they come. Each row has the same number of words; the
  * table grows as needed.
@@ -28,15 +30,15 @@ export class WordTable {
 
   /** The number of the row that starts at `from` in `words`; a new one where the table does not have it. */
   number(words: Uint32Array | Int32Array, from = 0): number {
-    let hash = 0;
-    for (let at = 0; at < this.width; at++) hash = mix(hash, words[from + at] as number);
+    let hash = HASH_START;
+    for (let at = 0; at < this.width; at++) hash = hashWord(hash, words[from + at] as number);
     return this.numberHashed(words, from, hash);
   }
 
   /** As `number`, with a hash of the row that the caller made; one table takes hashes of one making only. */
   numberHashed(words: Uint32Array | Int32Array, from: number, hash: number): number {
     const mask = this.#slots.length - 1;
-    let slot = (hash ^ (hash >>> 15)) & mask;
+    let slot = slotFor(hash, this.#slots.length);
     for (let number = this.#slots[slot] as number; number >= 0; number = this.#slots[slot] as number) {
       if (this.#hashes[number] === hash && this.#equals(number, words, from)) return number;
       slot = (slot + 1) & mask;
@@ -73,17 +75,9 @@ export class WordTable {
     const mask = this.#slots.length - 1;
     for (let number = 0; number < this.#count; number++) {
       const hash = hashes[number] as number;
-      let slot = (hash ^ (hash >>> 15)) & mask;
+      let slot = slotFor(hash, this.#slots.length);
       while ((this.#slots[slot] as number) >= 0) slot = (slot + 1) & mask;
       this.#slots[slot] = number;
     }
   }
-}
-
-/** Mixes a word into a running hash (Murmur3's body). */
-export function mix(hash: number, word: number): number {
-  let k = Math.imul(word, 0xcc9e2d51);
-  k = (k << 15) | (k >>> 17);
-  const h = hash ^ Math.imul(k, 0x1b873593);
-  return (Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64) | 0;
 }

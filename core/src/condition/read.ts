@@ -122,6 +122,8 @@ function readNot<T>(sink: Sink, place: Place, read: TermReader<T>): Value<T>[] {
   const inner = sink.entries(place, ['not'])?.get('not')?.value;
   if (inner === undefined) return [];
   const values = itemsOf(sink, inner).flatMap((item) => read(sink, item) ?? []);
+  const types = values.map((value) => (value as { readonly type?: string }).type);
+  if (types.includes('present') && types.includes('absent')) sink.add(place, { code: 'never-matches' });
   return [{ type: 'not', values }];
 }
 

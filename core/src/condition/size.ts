@@ -14,7 +14,9 @@ export function tryAmount(text: string): number | undefined {
 export function trySize(text: string): { readonly comparison: Comparison; readonly bytes: number } | undefined {
   const comparison = COMPARISONS.find((each) => text.startsWith(each));
   const bytes = comparison && tryAmount(text.slice(comparison.length).trim());
-  return comparison === undefined || bytes === undefined ? undefined : { comparison, bytes };
+  if (comparison === undefined || bytes === undefined) return undefined;
+  // Nothing is smaller than nothing.
+  return comparison === '<' && bytes === 0 ? undefined : { comparison, bytes };
 }
 
 /** The amount in the largest unit that tells it exactly: 1048576 is `1MiB`. */

@@ -2,7 +2,7 @@ import { isRangeFault, tryRange } from '../address/index.js';
 import { isCountryCode } from '../country/index.js';
 import { tryDomainPattern } from '../domain/index.js';
 import type { Fault, Site } from '../issue/index.js';
-import { addressFault, suggestCountry, textFault, tryUser, urlFault } from '../list/index.js';
+import { addressFault, hostFault, suggestCountry, textFault, tryUser, urlFault } from '../list/index.js';
 import { isTextPatternFault, tryTextPattern } from '../pattern/index.js';
 import { isName, isNothing, type Place, type Sink, siteOf } from '../text/index.js';
 import { isPathFault, isUrlFault, tryPathPattern, tryUrlPattern } from '../url/index.js';
@@ -32,6 +32,8 @@ export function readTerms<T>(sink: Sink, place: Place | undefined, read: TermRea
   return (sink.items(place) ?? []).flatMap((item) => read(sink, item) ?? []);
 }
 
+/** Tests of texts ask for these; other fields have no value of that name. */
+const PRESENCE: readonly string[] = ['present', 'absent'];
 const TOKEN = /^[!#$%&'*+.^_`|~0-9A-Za-z-]+$/;
 const LONGEST_METHOD = 32;
 const LAST_PORT = 65_535;
@@ -55,7 +57,7 @@ export const readHostTerm: TermReader<HostTerm> = reader<HostTerm>((text, at) =>
   const list = listTerm(text, at, isName(text));
   if (list) return list;
   const pattern = tryDomainPattern(text);
-  return typeof pattern === 'string' ? { code: 'bad-host', text, reason: pattern } : { type: 'host', pattern, at };
+  return typeof pattern === 'string' ? hostFault(text, pattern) : { type: 'host', pattern, at };
 });
 
 export const readPathTerm: TermReader<PathTerm> = reader<PathTerm>((text, at) => {
@@ -72,19 +74,19 @@ export const readUrlTerm: TermReader<UrlTerm> = reader<UrlTerm>((text, at) => {
 });
 
 export const readMethodTerm: TermReader<TokenTerm> = reader<TokenTerm>((text, at) =>
-  TOKEN.test(text) && text.length <= LONGEST_METHOD
+  TOKEN.test(text) && text.length <= LONGEST_METHOD && !text.includes('*') && !PRESENCE.includes(text)
     ? { type: 'token', token: text.toUpperCase(), at }
     : { code: 'bad-method', text },
 );
 
 export const readSchemeTerm: TermReader<TokenTerm> = reader<TokenTerm>((text, at) =>
-  /^[a-z][a-z0-9+.-]{0,31}$/i.test(text)
+  /^[a-z][a-z0-9+.-]{0,31}$/i.test(text) && !PRESENCE.includes(text)
     ? { type: 'token', token: text.toLowerCase(), at }
     : { code: 'bad-token', field: 'scheme', text },
 );
 
 export const readProtocolTerm: TermReader<TokenTerm> = reader<TokenTerm>((text, at) =>
-  /^[a-z][a-z0-9._+/-]{0,31}$/i.test(text)
+  /^[a-z][a-z0-9._+/-]{0,31}$/i.test(text) && !PRESENCE.includes(text)
     ? { type: 'token', token: text.toUpperCase(), at }
     : { code: 'bad-token', field: 'protocol', text },
 );
@@ -100,7 +102,7 @@ export const readUserTerm: TermReader<UserTerm> = reader<UserTerm>((text, at) =>
   if (text === 'anonymous') return { type: text, at };
   const list = listTerm(text, at, false);
   if (list) return list;
-  const user = tryUser(text);
+  const user = PRESENCE.includes(text) ? undefined : tryUser(text);
   return user === undefined ? { code: 'bad-user', text } : { type: 'user', user, at };
 });
 
@@ -113,9 +115,12 @@ export const readTextTerm: TermReader<TextTerm> = reader<TextTerm>((text, at) =>
 /** As for any text, and lists of agents too. */
 export const readAgentTerm: TermReader<TextTerm> = (sink, place) => {
   const text = sink.word(place)?.text ?? '';
-  const list = listTerm(text, siteOf(place), false);
-  return list ?? readTextTerm(sink, place);
+  return text.startsWith('list:') ? readAgentList(sink, place) : readTextTerm(sink, place);
 };
+
+const readAgentList: TermReader<ListTerm> = reader<ListTerm>(
+  (text, at) => listTerm(text, at, false) ?? { code: 'no-list', text },
+);
 
 export const readSizeTerm: TermReader<SizeTerm> = reader<SizeTerm>((text, at) => {
   const size = trySize(text);
@@ -143,11 +148,28 @@ function reader<T extends object>(read: (text: string, at: Site) => T | Fault): 
   return (sink, place) => {
     const word = sink.word(place);
     if (word === undefined) return undefined;
-    const result = read(word.text, siteOf(place));
+    const result = listFault(word.text, read) ?? read(word.text, siteOf(place));
     if (!isFault(result)) return result;
     sink.add(place, result);
     return undefined;
   };
+}
+
+/** `list:` with what is no name of a list, and any list where the field takes none. */
+function listFault<T extends object>(text: string, read: (text: string, at: Site) => T | Fault): Fault | undefined {
+  if (!text.startsWith('list:')) return undefined;
+  const result = read('list:any', NOWHERE);
+  if (!('type' in result) || result.type !== 'list') return { code: 'no-list', text };
+  const name = text.slice('list:'.length);
+  return isName(name) ? undefined : { code: 'bad-list-name', text, suggestion: nameLike(name) };
+}
+
+const NOWHERE: Site = { span: { start: 0, end: 0 }, path: [] };
+
+/** The name that was most likely meant. */
+function nameLike(text: string): string | undefined {
+  const name = text.trim().toLowerCase().replace(/[ _]+/g, '-');
+  return isName(name) ? name : undefined;
 }
 
 /** Terms have a `type` and faults have none. */

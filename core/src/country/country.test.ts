@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { formatRange, networkOf, parseAddress, rangeContains, rangeSize } from '../address/index.js';
+import { type Address, formatRange, networkOf, parseAddress, rangeContains, rangeSize } from '../address/index.js';
 import {
   type CountryNetwork,
   compileCountryData,
@@ -38,6 +38,36 @@ describe('reading CSV', () => {
       ['XA', 6],
     ]);
   });
+
+  it('takes addresses as decimal numbers: both below 2^32 are IPv4, others IPv6', () => {
+    const told = (text: string) =>
+      readCountryCsv(text).networks.map(({ range, code }) => `${formatRange(range)} ${code}`);
+    expect(told('16777216,16777471,AU')).toEqual(['1.0.0.0/24 AU']);
+    expect(told('"42540766411282592856903984951653826560","42540766490510755371168322545197776895","PT"')).toEqual([
+      '2001:db8::/32 PT',
+    ]);
+    expect(told('0,4294967295,PT')).toEqual(['0.0.0.0/0 PT']);
+    expect(readCountryCsv(`0,${2n ** 128n},PT\n5,4,PT\n16777216,1.0.0.255,PT`).faults.map(({ code }) => code)).toEqual([
+      'address',
+      'range',
+      'address',
+    ]);
+    const address = fc.oneof(fc.ipV4(), fc.ipV6());
+    fc.assert(
+      fc.property(address, (text) => {
+        const found = parseAddress(text);
+        if (!found || (found.family === 6 && numberOf(found) < 2n ** 32n)) return;
+        const number = numberOf(found);
+        expect(told(`${number},${number},PT`)).toEqual([`${formatRange({ first: found, last: found })} PT`]);
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  const numberOf = (address: Address): bigint =>
+    address.family === 4
+      ? BigInt(address.value)
+      : address.words.reduce((whole, word) => (whole << 32n) + BigInt(word), 0n);
 
   it('tells every row that does not hold, and keeps the others', () => {
     const rows = [

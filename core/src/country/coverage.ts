@@ -30,15 +30,16 @@ export function coverageOf({ four, six }: CountryData): Coverage {
 
 function byCountry({ four, six }: Pick<CountryData, 'four' | 'six'>): CountryCoverage[] {
   const found = new Map<string, { country: string; networks: number; addresses4: number }>();
-  for (const { code: country } of [...four.networks, ...six.networks]) {
-    const known = found.get(country) ?? { country, networks: 0, addresses4: 0 };
-    known.networks++;
-    found.set(country, known);
-  }
+  for (const { networks } of [four, six])
+    for (const code of networks.codes) {
+      const country = networks.names[code] as string;
+      const known = found.get(country) ?? { country, networks: 0, addresses4: 0 };
+      known.networks++;
+      found.set(country, known);
+    }
   const { starts, ends, count } = four.intervals;
   for (let index = 0; index < count; index++) {
-    const network = four.networks[four.owner[index] as number];
-    const known = network && found.get(network.code);
+    const known = found.get(four.names[four.networks.codes[four.owner[index] as number] as number] as string);
     if (known) known.addresses4 += (ends[index] as number) - (starts[index] as number) + 1;
   }
   return [...found.values()].sort((a, b) => b.addresses4 - a.addresses4 || b.networks - a.networks);

@@ -3,12 +3,14 @@ import {
   type AddressRange,
   compareAddresses,
   type Intervals,
+  intervalsOf,
   packIntervals,
   predecessor,
   rangeSize,
   successor,
 } from '../address/index.js';
 import type { CountryNetwork } from './networks.js';
+import { type PackedNetworks, packNetworks } from './packed.js';
 import { CountryTable } from './table.js';
 
 /** Country data, compiled: which country an address is in, by the narrowest network that holds it. */
@@ -28,7 +30,21 @@ export interface CountryIntervals {
   readonly names: readonly string[];
   /** What a look-up answers for each of the names, made once for all. */
   readonly origins: Readonly<Record<'data' | 'correction', readonly Origin[]>>;
-  readonly networks: readonly CountryNetwork[];
+  readonly networks: PackedNetworks;
+}
+
+/** Country data cut into disjoint intervals, as plain data, which goes from thread to thread. */
+export interface FlatCountryData {
+  readonly sides: readonly FlatSide[];
+  readonly networks: number;
+}
+
+interface FlatSide {
+  /** The words of disjoint intervals, in order, and of each the index of its network. */
+  readonly starts: Uint32Array;
+  readonly ends: Uint32Array;
+  readonly owner: Uint32Array;
+  readonly networks: PackedNetworks;
 }
 
 /** What is known of an address's country: a code, `private` or `unknown`, and what says so. */
@@ -39,7 +55,29 @@ export interface Origin {
 }
 
 export function compileCountryData(networks: readonly CountryNetwork[]): CountryData {
-  return { four: flatten(4, networks), six: flatten(6, networks), networks: networks.length };
+  return countryDataOf(flatCountryData(networks));
+}
+
+/** The part of compiling that takes long, for a thread of its own. */
+export function flatCountryData(networks: readonly CountryNetwork[]): FlatCountryData {
+  return { sides: [flatten(4, networks), flatten(6, networks)], networks: networks.length };
+}
+
+/** The rest of it. */
+export function countryDataOf({ sides, networks }: FlatCountryData): CountryData {
+  const [four, six] = sides.map(laidOut) as [CountryIntervals, CountryIntervals];
+  return { four, six, networks };
+}
+
+function laidOut({ starts, ends, owner, networks }: FlatSide): CountryIntervals {
+  const { names, codes, family } = networks;
+  const intervals = intervalsOf(family, starts, ends);
+  const by = (by: 'data' | 'correction') => names.map((country): Origin => ({ country, by }));
+  const table = new CountryTable(
+    intervals,
+    Uint16Array.from(owner, (index) => codes[index] as number),
+  );
+  return { intervals, owner, table, names, origins: { data: by('data'), correction: by('correction') }, networks };
 }
 
 interface Candidate {
@@ -49,7 +87,7 @@ interface Candidate {
 }
 
 /** Cuts networks that overlap into disjoint intervals, each owned by the narrowest network that holds it. */
-function flatten(family: 4 | 6, all: readonly CountryNetwork[]): CountryIntervals {
+function flatten(family: 4 | 6, all: readonly CountryNetwork[]): FlatSide {
   const networks = all
     .filter((network) => network.range.first.family === family)
     .sort((a, b) => compareAddresses(a.range.first, b.range.first));
@@ -76,20 +114,8 @@ function flatten(family: 4 | 6, all: readonly CountryNetwork[]): CountryInterval
     }
     at = successor(last);
   }
-  const names = [...new Set(networks.map(({ code }) => code))];
-  const numbers = new Map(names.map((name, number) => [name, number]));
-  const codes = Uint16Array.from(owners, (owner) => numbers.get((networks[owner] as CountryNetwork).code) as number);
-  const intervals = packIntervals(family, pieces);
-  const by = (by: 'data' | 'correction') => names.map((country): Origin => ({ country, by }));
-  const origins = { data: by('data'), correction: by('correction') };
-  return {
-    intervals,
-    owner: Uint32Array.from(owners),
-    table: new CountryTable(intervals, codes),
-    names,
-    origins,
-    networks,
-  };
+  const { starts, ends } = packIntervals(family, pieces);
+  return { starts, ends, owner: Uint32Array.from(owners), networks: packNetworks(family, networks) };
 }
 
 const earlier = (a: Address, b: Address | undefined): Address => (b && compareAddresses(b, a) < 0 ? b : a);

@@ -1,6 +1,14 @@
 export { countryCodes, countryName, isCountryCode, tellCountry } from './code.js';
 export { type CountryCoverage, type Coverage, coverageOf } from './coverage.js';
-export { type CountryData, type CountryIntervals, compileCountryData, type Origin } from './data.js';
+export {
+  type CountryData,
+  type CountryIntervals,
+  compileCountryData,
+  countryDataOf,
+  type FlatCountryData,
+  flatCountryData,
+  type Origin,
+} from './data.js';
 export { type CountryNetwork, type CountryRowFault, tellCountryRowFault } from './networks.js';
 export { type CountrySources, networkTelling, originOf } from './origin.js';
 export { readCountryCsv } from './read/csv.js';

@@ -1,6 +1,7 @@
 import { type Address, isSpecialPurpose } from '../address/index.js';
 import type { CountryData, CountryIntervals, Origin } from './data.js';
 import type { CountryNetwork } from './networks.js';
+import { networkAt } from './packed.js';
 
 export interface CountrySources {
   /** Undefined where no country data is loaded. */
@@ -25,7 +26,7 @@ export function networkTelling({ data, corrections }: CountrySources, address: A
   for (const source of [corrections, data]) {
     const side = source && sideOf(source, address);
     const at = side ? side.table.find(address) : -1;
-    if (side && at >= 0) return side.networks[side.owner[at] as number];
+    if (side && at >= 0) return networkAt(side.networks, side.owner[at] as number);
   }
   return undefined;
 }

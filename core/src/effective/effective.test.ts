@@ -80,7 +80,9 @@ describe('what a policy can do to a client', () => {
         const policy = prepared.workspace.policies.get('p') as Policy;
         const whole = subjectOf(asked, policy, prepared);
         const seen: Partial<Request> = { peer: asked.peer, headers: asked.headers, ...(showsUser && userOf(asked)) };
-        const known = { ...whole, request: makeRequest({ ...seen, headers: new Map() }) };
+        const shown = makeRequest({ ...seen, headers: new Map() });
+        // Whatever a subject holds of its request is of what is shown, its path too; the client was found before.
+        const known = { ...subjectOf(shown, policy, prepared), client: whole.client, origin: whole.origin };
         const left = simplifiedFor(policy, known, prepared).policy;
         const decisions = [policy, left].map((each) => {
           const { verdict, effect, decidedBy, tags } = evaluate(each, whole, prepared);

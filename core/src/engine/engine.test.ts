@@ -41,14 +41,14 @@ function prepared(
 
 type Given = Partial<Omit<Request, 'peer' | 'headers'>> & {
   readonly peer?: string;
-  readonly headers?: Record<string, string>;
+  readonly headers?: Record<string, string | readonly string[]>;
 };
 
 const request = ({ peer, headers, ...rest }: Given): Request =>
   makeRequest({
     ...rest,
     peer: peer === undefined ? undefined : parseAddress(peer),
-    headers: new Map(Object.entries(headers ?? {})),
+    headers: new Map(Object.entries(headers ?? {}).map(([name, value]) => [name, [value].flat()])),
   });
 
 /** «verdict by rule | role of each rule» of a request under the one policy. */

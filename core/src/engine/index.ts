@@ -13,7 +13,7 @@ export type {
 } from './explain/explanation.js';
 export type { Seen } from './explain/seen.js';
 export { explainTest } from './explain/test.js';
-export { addressPart, BETWEEN_PARTS, formatKey, keyPart, type LimitKey, limitKey } from './limit-key.js';
+export { addressPart, keyPart, keyText, keyTexts, type LimitKey, limitKey } from './limit-key.js';
 export { type Limits, NO_TRAFFIC } from './limits.js';
 export { decisionOf, Judge, type JudgeOptions } from './plan/judge.js';
 export type { BlindRule, Outcome } from './plan/outcome.js';
@@ -29,4 +29,4 @@ export { evaluate } from './reference/evaluate.js';
 export { conditionsHold, type Judged, testField } from './reference/test.js';
 export type { Truth } from './reference/truth.js';
 export { createRouter, type Outbound, type Router } from './route.js';
-export { type Subject, subjectOf } from './subject.js';
+export { pathsOf, type Subject, subjectOf } from './subject.js';

@@ -1,21 +1,33 @@
 import { type Address, formatAddress, networkOf } from '../address/index.js';
+import { tupleKey, tupleOf } from '../column/index.js';
 import { type Field, fieldName } from '../condition/index.js';
 import { type KeyPart, type Limit } from '../limit/index.js';
 import { portOf, textValues } from '../request/index.js';
+import { normalQuery } from '../url/index.js';
 import type { Unseen } from './decision.js';
 import { namesOf } from './reference/test.js';
 import type { Subject } from './subject.js';
 
-/** The key as a person would read it. */
-export const formatKey = (key: string): string => (key === '' ? 'all' : key.replaceAll(BETWEEN_PARTS, ' '));
+/** The parts of a key, as a person would read them. */
+export function keyTexts(per: readonly KeyPart[], key: string): string[] {
+  return tupleOf(key).map((text = '', at) => {
+    if (!isOfValues((per[at] as KeyPart).field)) return text;
+    const values = tupleOf(text);
+    return values.length === 0 ? '(none)' : values.join(', ');
+  });
+}
+
+/** A key as one text. */
+export const keyText = (parts: readonly string[]): string => (parts.length === 0 ? 'all' : parts.join(' '));
 
 /** What a request is counted under, when, and with how much; or what it does not show of that. */
 export type LimitKey =
   | { readonly key: string; readonly time: number; readonly amount: number }
   | { readonly unseen: readonly Unseen[] };
 
-/** Stands between the parts of a key; no part holds it. */
-export const BETWEEN_PARTS = '\u0000';
+/** Fields of which a request has any number of values, so that none and an empty one are different keys. */
+const OF_VALUES: readonly Field[] = ['user', 'group', 'agent', 'referrer', 'header', 'query', 'cookie'];
+const isOfValues = (field: Field): boolean => OF_VALUES.includes(field);
 
 export function limitKey(limit: Limit, subject: Subject): LimitKey {
   const { time, bytes } = subject.request;
@@ -25,14 +37,17 @@ export function limitKey(limit: Limit, subject: Subject): LimitKey {
   if (limit.counts === 'bytes' && bytes === undefined) unseen.push('bytes');
   if (unseen.length > 0 || time === undefined) return { unseen: [...new Set(unseen)] };
   return {
-    key: parts.map(({ text }) => text).join(BETWEEN_PARTS),
+    key: tupleKey(parts.map(({ text }) => text)),
     time,
     amount: limit.counts === 'bytes' ? (bytes as number) : 1,
   };
 }
 
-/** The part of a key as text; undefined where the request does not show it. */
-export function keyPart({ field, name, prefix }: KeyPart, { request, client, origin }: Subject): string | undefined {
+/** The part of a key as text, of several values as a tuple of them; undefined where the request does not show it. */
+export function keyPart(
+  { field, name, prefix }: KeyPart,
+  { request, client, origin, path }: Subject,
+): string | undefined {
   switch (field satisfies Field) {
     case 'client':
       return addressPart(client.address, prefix);
@@ -45,7 +60,7 @@ export function keyPart({ field, name, prefix }: KeyPart, { request, client, ori
     case 'host':
       return request.host;
     case 'path':
-      return request.path;
+      return path;
     case 'method':
       return request.method;
     case 'scheme':
@@ -53,22 +68,20 @@ export function keyPart({ field, name, prefix }: KeyPart, { request, client, ori
     case 'protocol':
       return request.protocol?.toUpperCase();
     case 'url':
-      return request.host === undefined || request.path === undefined
+      return request.host === undefined || path === undefined
         ? undefined
-        : `${request.host}${request.path}?${request.query ?? ''}`;
+        : `${request.host}${path}?${normalQuery(request.query ?? '')}`;
     case 'port':
       return portOf(request)?.toString();
     case 'user':
     case 'group':
-      return namesOf(field as 'user' | 'group', request)
-        ?.toSorted()
-        .join(',');
+      return valuesKey(namesOf(field as 'user' | 'group', request)?.toSorted());
     case 'agent':
     case 'referrer':
     case 'header':
     case 'query':
     case 'cookie':
-      return textValues(request, field as 'header', name ?? '')?.join(',');
+      return valuesKey(textValues(request, field as 'header', name ?? ''));
     case 'size':
     case 'time':
     case 'tag':
@@ -78,6 +91,8 @@ export function keyPart({ field, name, prefix }: KeyPart, { request, client, ori
       return undefined;
   }
 }
+
+const valuesKey = (values: readonly string[] | undefined): string | undefined => values && tupleKey(values);
 
 const MOST_4 = 32;
 /** What one site of IPv6 commonly has, and what is counted together where a prefix is of IPv4. */

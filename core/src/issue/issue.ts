@@ -54,6 +54,17 @@ export type Fault =
       readonly suggestion: string | undefined;
     }
   | { readonly code: 'wrong-list'; readonly name: string; readonly sort: string; readonly found: string }
+  | { readonly code: 'no-list'; readonly text: string }
+  | { readonly code: 'list-in-list'; readonly text: string; readonly name: string }
+  | { readonly code: 'bare-action'; readonly text: string }
+  | { readonly code: 'bad-client-source'; readonly text: string }
+  | { readonly code: 'bad-list-name'; readonly text: string; readonly suggestion: string | undefined }
+  | { readonly code: 'anonymous-in-list' }
+  | { readonly code: 'never-matches' }
+  | { readonly code: 'overlapping-days'; readonly day: string; readonly first: string; readonly second: string }
+  | { readonly code: 'duplicate-key-part'; readonly text: string }
+  | { readonly code: 'host-is-url'; readonly text: string }
+  | { readonly code: 'host-with-port'; readonly text: string; readonly host: string; readonly port: string }
   | { readonly code: 'cyclic-include'; readonly names: readonly string[] }
   | { readonly code: 'bad-address'; readonly text: string; readonly reason: string }
   | { readonly code: 'host-bits'; readonly text: string; readonly network: string }

@@ -24,6 +24,7 @@ const ADDRESS_REASONS: Record<string, string> = {
   zone: 'an address in a rule has no zone',
   shape: 'an address is four numbers with dots, or IPv6 groups with colons',
   'prefix-length': 'the length behind the slash is 0 to 32 for IPv4 and 0 to 128 for IPv6',
+  'mapped-prefix': 'a network of IPv4 addresses in IPv6 form has a length of 96 to 128',
   families: 'both ends of a range are of one family',
   reversed: 'the first end of a range is the lower one',
 };
@@ -37,7 +38,10 @@ const HOST_REASONS: Record<string, string> = {
 };
 
 const PATH_REASONS: Record<string, string> = {
-  'no-slash': 'a path starts with `/`',
+  'no-slash': 'a path starts with `/`, a pattern with `/` or `**`',
+  query: 'the query is not part of the path; ask for it by `query.NAME`, or by `url`',
+  fragment: 'a fragment (`#…`) is never sent to a server',
+  'empty-expression': 'an expression of nothing matches everything',
   'too-long': 'a path pattern has at most 2,000 characters',
 };
 
@@ -45,11 +49,13 @@ const URL_REASONS: Record<string, string> = {
   'too-long': 'a URL pattern has at most 2,000 characters',
   'no-path': 'it has no path, so it does not say how much of the host it means',
   port: 'a port is at most 65535',
+  'empty-expression': 'an expression of nothing matches everything',
 };
 
 const TEXT_REASONS: Record<string, string> = {
   empty: 'there is nothing in it; write `absent` where nothing is meant',
   'too-long': 'a pattern has at most 2,000 characters',
+  'empty-expression': 'an expression of nothing matches everything; write `present` where any text is meant',
 };
 
 const ACTION_FORMS: Record<string, string> = {
@@ -122,6 +128,51 @@ const WORDINGS: Wordings = {
     what: `\`${name}\` is a list of ${found}, and here belongs a list of ${sort}`,
     remedy: `Name a list of ${sort}, or move this to the field that takes ${found}`,
   }),
+  'no-list': ({ text }) => ({
+    what: `\`${text}\` names a list, and this field takes none`,
+    remedy: 'Write the values one by one, each by itself',
+  }),
+  'list-in-list': ({ text, name }) => ({
+    what: `\`${text}\` names a list, and entries are values`,
+    remedy: `Write \`include: [${name}]\` beside \`entries\``,
+  }),
+  'bad-client-source': ({ text }) => ({
+    what: `\`${text}\` does not say where the address of the client is`,
+    remedy:
+      'Write `peer` for the other end of the connection, `forwarded` for forwarding headers, or `{header: NAME}` for one header',
+  }),
+  'bare-action': ({ text }) => ({
+    what: `\`${text}\` takes no settings`,
+    remedy: `Write \`then: ${text}\`, without braces and a colon behind it`,
+  }),
+  'bad-list-name': ({ text, suggestion }) => ({
+    what: `\`${text}\` cannot name a list: names have 1 to 64 of the characters a-z, 0-9 and -`,
+    remedy: suggestion === undefined ? 'Write `list:` and the name of a list' : `Did you mean \`list:${suggestion}\`?`,
+  }),
+  'anonymous-in-list': () => ({
+    what: 'A list of users has users, and `anonymous` is none',
+    remedy: 'Leave it out of the list, and write `user: [anonymous, list:NAME]` where both are meant',
+  }),
+  'never-matches': () => ({
+    what: 'Nothing is neither present nor absent, so this never matches',
+    remedy: 'Leave out `present` or `absent`',
+  }),
+  'overlapping-days': ({ day, first, second }) => ({
+    what: `\`${first}\` and \`${second}\` both say when ${day} is open`,
+    remedy: `Part them, or give \`${day}\` a line of its own, which goes before both`,
+  }),
+  'duplicate-key-part': ({ text }) => ({
+    what: `\`${text}\` is in the key twice`,
+    remedy: 'Keep one',
+  }),
+  'host-is-url': ({ text }) => ({
+    what: `\`${text}\` is a URL, and here belongs a host alone`,
+    remedy: 'Write the host alone; a URL belongs under `url:`, or in a list of urls',
+  }),
+  'host-with-port': ({ text, host, port }) => ({
+    what: `\`${text}\` has a port, and here belongs a host alone`,
+    remedy: `Write \`${host}\`, and \`port: [${port}]\` as a condition of the rule`,
+  }),
   'cyclic-include': ({ names }) => ({
     what: `The lists include each other in a circle: ${names.join(' → ')}`,
     remedy: 'Take one of the names out of `include`',
@@ -146,7 +197,10 @@ const WORDINGS: Wordings = {
     what: `\`${text}\` is not a path pattern: ${PATH_REASONS[reason] ?? reason}`,
     remedy: 'Write `/exact`, `/one/*/segment`, `/all/under/**`, or `~` and an expression of the RE2 syntax',
   }),
-  'bad-method': ({ text }) => ({ what: `\`${text}\` is not a method`, remedy: 'Write a token such as GET or POST' }),
+  'bad-method': ({ text }) => ({
+    what: `\`${text}\` is not a method`,
+    remedy: 'Write a token such as GET or POST; methods have no patterns, and `not: [GET]` is any other',
+  }),
   'bad-token': ({ field, text }) => ({
     what: `\`${text}\` is not a ${field}`,
     remedy: field === 'scheme' ? 'Write one such as https' : 'Write one such as HTTP/1.1',
@@ -179,11 +233,11 @@ const WORDINGS: Wordings = {
   }),
   'bad-user': ({ text }) => ({
     what: `\`${short(text)}\` is not the name of a user or group`,
-    remedy: 'Write 1 to 256 characters without control characters, `anonymous`, or `list:NAME`',
+    remedy: 'Write a whole name of 1 to 256 characters, without control characters and stars, or `list:NAME`',
   }),
   'bad-size': ({ text }) => ({
     what: `\`${text}\` is not a size to compare with`,
-    remedy: 'Write `<`, `<=`, `>` or `>=` and an amount, such as "> 1MiB" or "<= 4096"',
+    remedy: 'Write `<`, `<=`, `>` or `>=` and an amount, such as "> 1MiB" or "<= 4096"; nothing is smaller than 0',
   }),
   'bad-duration': ({ text, least, most }) => ({
     what: `\`${text}\` is not a time span from ${least} to ${most}`,

@@ -1,3 +1,5 @@
+import { TextMap } from '../column/index.js';
+
 /** How many keys would be over at a threshold. */
 export interface CurvePoint {
   readonly moreThan: number;
@@ -11,7 +13,7 @@ const STEPS = [1, 1.5, 2, 3, 5, 7];
 
 /** Keeps the highest sum that each key reached, over or not, so that a threshold can be chosen by it. */
 export class KeyPeaks {
-  readonly #peaks = new Map<string, number>();
+  readonly #peaks = new TextMap<number>();
   #beyond = 0;
 
   /** Answers whether there was room for the key. */

@@ -26,7 +26,11 @@ function readAmount(sink: Sink, entry: MapEntry | undefined): Pick<Limit, 'moreT
   if (word === undefined) return undefined;
   const counts = /^\d+$/.test(word.text) ? 'requests' : 'bytes';
   const moreThan = tryAmount(word.text);
-  if (moreThan !== undefined && moreThan >= 1 && (counts === 'bytes' || moreThan <= MOST_REQUESTS))
+  if (
+    moreThan !== undefined &&
+    moreThan >= 1 &&
+    moreThan <= (counts === 'bytes' ? Number.MAX_SAFE_INTEGER : MOST_REQUESTS)
+  )
     return { moreThan, counts };
   sink.add(word.place, { code: 'bad-limit', text: word.text, most: MOST_REQUESTS });
   return undefined;
@@ -36,10 +40,13 @@ function readParts(sink: Sink, place: Place | undefined): KeyPart[] {
   if (place === undefined || isNothing(place)) return [];
   const items = sink.items(place) ?? [];
   if (items.length > MOST_PARTS) sink.add(place, { code: 'too-many', what: 'fields in one key', limit: MOST_PARTS });
+  const seen = new Set<string>();
   return items.flatMap((item) => {
     const word = sink.word(item);
     const part = word && tryPart(word.text);
     if (word && !part) sink.add(item, { code: 'bad-key', text: word.text });
+    if (word && part && seen.has(formatKeyPart(part))) sink.add(item, { code: 'duplicate-key-part', text: word.text });
+    if (part) seen.add(formatKeyPart(part));
     return part ?? [];
   });
 }

@@ -1,3 +1,4 @@
+import { TextMap } from '../column/index.js';
 import type { KeyPeaks } from './curve.js';
 
 export interface WindowOptions {
@@ -10,23 +11,27 @@ export interface WindowOptions {
   readonly mostKeys?: number;
   /** The most distinct instants that one key keeps; beyond it the oldest two are taken for one. Default 65,536. */
   readonly mostInstants?: number;
+  /** The most instants of all keys together; beyond it the key that was seen least lately is forgotten. Default 16 Mi. */
+  readonly mostInAll?: number;
   /** Where the highest sum of every key is noted. Default nowhere. */
   readonly peaks?: KeyPeaks | undefined;
 }
 
-const DEFAULTS = { mostKeys: 1_000_000, mostInstants: 65_536 };
+const DEFAULTS = { mostKeys: 1_000_000, mostInstants: 65_536, mostInAll: 2 ** 24 };
 
 /**
  * An exact sliding window for each key: over when the amounts within `(t − within, t]` sum to more than `moreThan`.
  * Times must not go back. Memory: at most `mostKeys` keys, and 16 bytes for each distinct instant of a key within the
- * span, at most `mostInstants` of them; what is idle for longer than `within` and `hold` is dropped.
+ * span, at most `mostInstants` of a key and `mostInAll` of all; what is idle for longer than `within` and `hold` is
+ * dropped. Sums are compared exactly as long as `moreThan` is a safe integer.
  */
 export class SlidingWindows {
   readonly #options: WindowOptions & typeof DEFAULTS;
-  readonly #keys = new Map<string, KeyWindow>();
+  readonly #keys = new TextMap<KeyWindow>();
   readonly #bySeen = new SeenOrder();
-  readonly #over = new Map<string, OverKey>();
+  readonly #over = new TextMap<OverKey>();
   #overKeys = 0;
+  #instants = 0;
 
   constructor(options: WindowOptions) {
     this.#options = { ...DEFAULTS, ...options };
@@ -35,6 +40,13 @@ export class SlidingWindows {
   /** Counts an amount under the key at the time, in milliseconds, and tells how the key stands. */
   add(key: string, time: number, amount: number): boolean {
     return this.count(this.window(key, time), time, amount);
+  }
+
+  /** The state of the key at the time, without counting anything. */
+  isOver(key: string, time: number): boolean {
+    const window = this.#keys.get(key);
+    if (window === undefined) return false;
+    return window.sumAt(time, this.#options.within) > this.#options.moreThan || time < window.heldUntil;
   }
 
   /** What counts under the key from the time on, until it is forgotten; to be counted in before others are asked for. */
@@ -51,33 +63,38 @@ export class SlidingWindows {
   count(window: KeyWindow, time: number, amount: number): boolean {
     const { moreThan, within, hold, peaks } = this.#options;
     this.#bySeen.saw(window);
+    const before = window.instants;
     const sum = window.add(time, amount, within);
+    this.#instants += window.instants - before;
+    if (this.#instants > this.#options.mostInAll) this.#dropOldest(window);
     // What is no higher than was noted need not be looked up.
     if (peaks && sum > window.notedPeak && peaks.note(window.key, sum)) window.notedPeak = sum;
     const over = sum > moreThan;
     if (over) {
       window.heldUntil = time + hold;
-      this.#note(window.key, sum, time);
+      this.#note(window, sum, time);
     }
     return over || time < window.heldUntil;
   }
 
   /** How many keys were ever over, and the worst of them with their peak, the highest first. */
   peaks(most: number): { readonly keys: number; readonly worst: readonly PeakKey[] } {
-    const worst = [...this.#over].map(([key, over]): PeakKey => ({ key, ...over }));
+    const worst = [...this.#over.entries()].map(([key, over]): PeakKey => ({ key, ...over }));
     worst.sort((a, b) => b.peak - a.peak || (a.key < b.key ? -1 : 1));
     return { keys: this.#overKeys, worst: worst.slice(0, most) };
   }
 
-  #note(key: string, sum: number, time: number): void {
+  #note(window: KeyWindow, sum: number, time: number): void {
+    const { key } = window;
     const known = this.#over.get(key);
     if (known === undefined) {
-      this.#overKeys++;
+      if (!window.everOver) this.#overKeys++;
       // Keys beyond this many are counted and not told one by one.
       if (this.#over.size < MOST_TOLD) this.#over.set(key, { peak: sum, at: time });
     } else if (sum > known.peak) {
       this.#over.set(key, { peak: sum, at: time });
     }
+    window.everOver = true;
   }
 
   /** Drops the keys that were seen least lately while they are idle or too many. */
@@ -86,10 +103,21 @@ export class SlidingWindows {
     for (let window = this.#bySeen.first; window; window = this.#bySeen.first) {
       const idle = window.last + Math.max(within, hold) <= time;
       if (!idle && this.#keys.size < mostKeys) return;
-      this.#bySeen.forget(window);
-      this.#keys.delete(window.key);
-      window.forgotten = true;
+      this.#forget(window);
     }
+  }
+
+  /** Drops the key that was seen least lately, but for the one at hand. */
+  #dropOldest(kept: KeyWindow): void {
+    const { first } = this.#bySeen;
+    if (first && first !== kept) this.#forget(first);
+  }
+
+  #forget(window: KeyWindow): void {
+    this.#bySeen.forget(window);
+    this.#keys.delete(window.key);
+    this.#instants -= window.instants;
+    window.forgotten = true;
   }
 }
 
@@ -137,6 +165,7 @@ export class KeyWindow {
   readonly key: string;
   /** Whether its key would be counted anew, in another window. */
   forgotten = false;
+  everOver = false;
   heldUntil = Number.NEGATIVE_INFINITY;
   /** The highest sum of this window that is noted elsewhere. */
   notedPeak = Number.NEGATIVE_INFINITY;
@@ -156,6 +185,11 @@ export class KeyWindow {
     this.#most = most;
   }
 
+  /** How many instants it keeps. */
+  get instants(): number {
+    return this.#count;
+  }
+
   /** The latest instant that was counted. */
   get last(): number {
     return this.#times[this.#at(this.#count - 1)] as number;
@@ -172,7 +206,23 @@ export class KeyWindow {
     if (this.#count > 0 && this.#times[last] === time) this.#amounts[last] = (this.#amounts[last] as number) + amount;
     else this.#push(time, amount);
     this.#sum += amount;
+    // Beyond it sums are rounded, so that what is taken off again would be missed or remain: then all is added up anew.
+    if (this.#sum > Number.MAX_SAFE_INTEGER) this.#sum = this.#total();
     return this.#sum;
+  }
+
+  /** The sum within the span that ends at the time, which is no earlier than what was counted. */
+  sumAt(time: number, within: number): number {
+    let sum = 0;
+    for (let index = 0; index < this.#count; index++)
+      if ((this.#times[this.#at(index)] as number) > time - within) sum += this.#amounts[this.#at(index)] as number;
+    return sum;
+  }
+
+  #total(): number {
+    let total = 0;
+    for (let index = 0; index < this.#count; index++) total += this.#amounts[this.#at(index)] as number;
+    return total;
   }
 
   #at(index: number): number {

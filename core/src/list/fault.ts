@@ -16,6 +16,15 @@ export function urlFault(text: string, fault: UrlFault): Fault {
 }
 
 /** The fault to tell of a text that is no pattern of texts. */
+/** Why a text is no host, and where it belongs instead. */
+export function hostFault(text: string, reason: string): Fault {
+  if (/^[a-z][a-z0-9+.-]*:\/\//i.test(text)) return { code: 'host-is-url', text };
+  const port = /^([^:/]+):(\d{1,5})(?:\/.*)?$/.exec(text);
+  if (port) return { code: 'host-with-port', text, host: port[1] as string, port: port[2] as string };
+  if (/^[^/]+\//.test(text)) return { code: 'host-is-url', text };
+  return { code: 'bad-host', text, reason };
+}
+
 export function textFault(text: string, fault: TextPatternFault): Fault {
   return { code: 'bad-text', text: cut(text), reason: 'detail' in fault ? fault.detail : fault.reason };
 }

@@ -2,7 +2,7 @@ export { type Circle, findCircles } from './circle.js';
 export { type EditedEntries, editEntriesOf, type ListEdit, mergedEdit } from './edit.js';
 export { type EditedList, editList, type NewEntry } from './edit-text.js';
 export { endingEntries, isAlive } from './expiry.js';
-export { addressFault, textFault, urlFault } from './fault.js';
+export { addressFault, hostFault, textFault, urlFault } from './fault.js';
 export { FIRST_LINE, listFromLines } from './from-lines.js';
 export { checkIncludes, checkReference, type Lists, withIncluded } from './link.js';
 export {

@@ -14,7 +14,7 @@ import {
   type TextDocument,
 } from '../text/index.js';
 import { isUrlFault, tryUrlPattern, type UrlPattern } from '../url/index.js';
-import { addressFault, textFault, urlFault } from './fault.js';
+import { addressFault, hostFault, textFault, urlFault } from './fault.js';
 import {
   type AddressList,
   type AgentList,
@@ -78,6 +78,10 @@ function readEntry<T>(sink: Sink, place: Place, read: Reader<T>): Entry<T>[] {
   const note = fields?.get('note') && sink.word(fields.get('note')!.value)?.text;
   const until = readUntil(sink, fields?.get('until')?.value);
   if (word === undefined) return [];
+  if (word.text.startsWith('list:')) {
+    sink.add(valuePlace, { code: 'list-in-list', text: word.text, name: word.text.slice('list:'.length).trim() });
+    return [];
+  }
   const result = read(word.text);
   if ('fault' in result) {
     sink.add(valuePlace, result.fault);
@@ -107,7 +111,7 @@ function readCountry(text: string): { value: string } | { fault: Fault } {
 
 function readDomain(text: string): { value: DomainPattern } | { fault: Fault } {
   const pattern = tryDomainPattern(text);
-  return typeof pattern === 'string' ? { fault: { code: 'bad-host', text, reason: pattern } } : { value: pattern };
+  return typeof pattern === 'string' ? { fault: hostFault(text, pattern) } : { value: pattern };
 }
 
 function readUrl(text: string): { value: UrlPattern } | { fault: Fault } {
@@ -117,6 +121,7 @@ function readUrl(text: string): { value: UrlPattern } | { fault: Fault } {
 
 function readUser(text: string): { value: string } | { fault: Fault } {
   const user = tryUser(text);
+  if (user === 'anonymous') return { fault: { code: 'anonymous-in-list' } };
   return user === undefined ? { fault: { code: 'bad-user', text } } : { value: user };
 }
 

@@ -1,8 +1,12 @@
 const LONGEST_USER = 256;
 
-/** The one form of a user's or group's name: lower case, since directories do not mind it; undefined where it is none. */
+/**
+ * The one form of a user's or group's name: lower case, since directories do not mind it; undefined where it is none.
+ * What looks like a pattern or a list is none: names are compared as they are.
+ */
 export function tryUser(text: string): string | undefined {
-  return text !== '' && text.length <= LONGEST_USER && !/[\x00-\x1f\x7f]/.test(text) ? userForm(text) : undefined;
+  const isName = text !== '' && text.length <= LONGEST_USER && !/[\x00-\x1f\x7f*]|^~|^list:/.test(text);
+  return isName ? userForm(text) : undefined;
 }
 
 /** A user as a request tells it, in the form that rules compare. */

@@ -1,12 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parseAddress } from '../address/index.js';
-import { createRouter, evaluate, prepare, subjectOf } from '../engine/index.js';
-import { documents, preparedOf, request } from '../engine/plan/workspace.arbitrary.js';
-import { PlainLimits } from '../engine/reference/plain-limits.arbitrary.js';
+import { prepare } from '../engine/index.js';
 import { makeRequest } from '../request/index.js';
 import { readWorkspace } from '../workspace/index.js';
 import { Live } from './live.js';
+import { decidesLiveAlike } from './live.property.js';
 import { nextExpiry } from './next-expiry.js';
 
 const policy = (rules: string, more = '') => `policy: ticket-site
@@ -39,35 +38,7 @@ describe('live decisions', () => {
   });
 
   it('are what the reference evaluator decides, request by request', { timeout: 60_000 }, () => {
-    fc.assert(
-      fc.property(documents, fc.array(request, { minLength: 1, maxLength: 8 }), (given, requests) => {
-        const prepared = preparedOf(given);
-        const live = new Live(prepared);
-        const router = createRouter(prepared);
-        const limits = new Map<string, PlainLimits>();
-        for (const [second, each] of requests.entries()) {
-          const now = Date.UTC(2026, 10, 12, 9) + second * 1000;
-          const { verdict, effect, rule, tags, record } = live.decide(each, now);
-          const timed = { ...each, time: now };
-          const own = router.route(timed);
-          if (!own) {
-            expect(verdict).toBe('uncovered');
-            continue;
-          }
-          const counted = limits.get(own.name) ?? new PlainLimits();
-          limits.set(own.name, counted);
-          const expected = evaluate(own, subjectOf(timed, own, prepared), prepared, counted);
-          expect({ verdict, effect, rule: rule?.name, tags, record }).toEqual({
-            verdict: expected.verdict,
-            effect: expected.effect,
-            rule: own.rules[expected.decidedBy]?.name,
-            tags: expected.tags,
-            record: expected.record,
-          });
-        }
-      }),
-      { numRuns: 200 },
-    );
+    fc.assert(decidesLiveAlike, { numRuns: 200 });
   });
 
   it('keep what limits have counted where the rule’s limit is the same, and not where it is another', () => {

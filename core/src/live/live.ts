@@ -32,10 +32,11 @@ export interface LiveDecision {
 
 interface Judging {
   readonly policy: Policy;
-  readonly judge: Judge;
-  readonly ask: AskLimit;
+  /** The limit of each rule that has one. */
+  readonly windows: readonly (SlidingWindows | undefined)[];
+  judge: Judge;
   /** By the numbers of outcomes. */
-  readonly decisions: LiveDecision[];
+  decisions: LiveDecision[];
 }
 
 const NOTHING: LiveDecision = {
@@ -43,7 +44,8 @@ const NOTHING: LiveDecision = {
   ...{ action: undefined, record: 'log', tags: [], observed: [] },
 };
 
-const NO_LIMIT: AskLimit = () => false;
+/** More outcomes of one policy than this, and what was remembered of them is let go. */
+const MOST_OUTCOMES = 100_000;
 
 /**
  * The rules in force, deciding one request after the other. What limits have counted goes over from the rules before,
@@ -55,23 +57,32 @@ export class Live {
   readonly #judging = new Map<Policy, Judging>();
   readonly #windows = new Map<string, SlidingWindows>();
   readonly #before: ReadonlyMap<string, SlidingWindows>;
-  /** Times that are counted never go back, whatever clocks do. */
-  #now: number;
+  /** By which limits count; it never goes back. */
+  #ticks: number;
 
   constructor(prepared: Prepared, before?: Live) {
     this.prepared = prepared;
     this.#router = createRouter(prepared);
     this.#before = before ? before.#windows : new Map();
-    this.#now = before ? before.#now : Number.NEGATIVE_INFINITY;
+    this.#ticks = before ? before.#ticks : Number.NEGATIVE_INFINITY;
     // Made now, so that the first request does not wait for it.
     for (const policy of prepared.workspace.policies.values())
       if (policy.stance !== 'off') this.#judging.set(policy, this.#start(policy));
   }
 
-  /** Decides a request that is made at `now`, in milliseconds since 1970. */
-  decide(given: Request, now: number): LiveDecision {
-    this.#now = Math.max(this.#now, now);
-    return this.#judge(given, this.#now, undefined);
+  /**
+   * Decides a request that is made at `now`, in milliseconds since 1970, by which schedules are judged. `ticks`: what a
+   * monotonic clock says, in milliseconds, by which limits count; a wall clock that jumps would freeze them.
+   */
+  decide(given: Request, now: number, ticks = now): LiveDecision {
+    this.#ticks = Math.max(this.#ticks, ticks);
+    return this.#judge(given, now, (windows, key, amount) => windows.add(key, this.#ticks, amount));
+  }
+
+  /** As `decide`, and counts under no limit: what would be decided with the limits as they stand. */
+  judge(given: Request, now: number, ticks = now): LiveDecision {
+    const at = Math.max(this.#ticks, ticks);
+    return this.#judge(given, now, (windows, key) => windows.isOver(key, at));
   }
 
   /** The policy that a request goes to; undefined where none covers it. */
@@ -79,19 +90,20 @@ export class Live {
     return this.#router.route(request);
   }
 
-  #judge(given: Request, now: number, ask: AskLimit | undefined): LiveDecision {
+  #judge(
+    given: Request,
+    now: number,
+    over: (windows: SlidingWindows, key: string, amount: number) => boolean,
+  ): LiveDecision {
     const request = given.time === now ? given : makeRequest(given, now);
     const policy = this.#router.route(request);
     const judging = policy && this.#judging.get(policy);
     if (!judging) return NOTHING;
-    const outcome = judging.judge.one(request, ask ?? judging.ask);
+    if (judging.judge.outcomes.length > MOST_OUTCOMES) Object.assign(judging, this.#remembering(policy));
+    const ask: AskLimit = (rule, _limit, { key, amount }) => over(judging.windows[rule] as SlidingWindows, key, amount);
+    const outcome = judging.judge.one(request, ask);
     judging.decisions[outcome.number] ??= decisionOf(judging.policy, outcome);
     return judging.decisions[outcome.number] as LiveDecision;
-  }
-
-  /** As `decide`, and counts under no limit: what would be decided if it were asked once more. */
-  judge(given: Request, now: number): LiveDecision {
-    return this.#judge(given, now, NO_LIMIT);
   }
 
   /** The client of a request as a policy resolves it, and its country. */
@@ -104,11 +116,11 @@ export class Live {
   }
 
   #start(policy: Policy): Judging {
-    const windows = policy.rules.map((rule) => this.#windowsOf(policy, rule));
-    const ask: AskLimit = (rule, _limit, { key, time, amount }) =>
-      (windows[rule] as SlidingWindows).add(key, time, amount);
-    const judge = new Judge(compilePlan(policy, this.prepared), { firstMatchOnly: true });
-    return { policy, judge, ask, decisions: [] };
+    return { policy, windows: policy.rules.map((rule) => this.#windowsOf(policy, rule)), ...this.#remembering(policy) };
+  }
+
+  #remembering(policy: Policy): Pick<Judging, 'judge' | 'decisions'> {
+    return { judge: new Judge(compilePlan(policy, this.prepared), { firstMatchOnly: true }), decisions: [] };
   }
 
   #windowsOf(policy: Policy, { name, limit }: Rule): SlidingWindows | undefined {

@@ -1,7 +1,15 @@
 import type { Request } from '../request/index.js';
 
-/** What a reader makes of one line: a request, or why there is none. */
-export type LineResult = { readonly request: Request } | { readonly fault: LineFault };
+/** What a reader makes of one line: a request, with the fields that could not be read; or why there is none. */
+export type LineResult =
+  | { readonly request: Request; readonly faults?: readonly FieldFault[] }
+  | { readonly fault: LineFault };
+
+/** A field of a line whose value cannot be read, and is unseen for that. */
+export interface FieldFault extends LineFault {
+  /** In our short names; `header.NAME` for a header. */
+  readonly field: string;
+}
 
 /** Why a line of a log cannot be read. `detail` is the faulty part, cut short. */
 export interface LineFault {
@@ -21,6 +29,7 @@ export type LineFaultCode =
   | 'bad-number'
   | 'bad-url'
   | 'nothing-known'
+  | 'nothing-told'
   | 'too-long'
   | 'open-quote'
   | 'too-many-columns'
@@ -43,6 +52,7 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
   'bad-number': (detail) => `This is not a number in its range: ${detail}`,
   'bad-url': (detail) => `This is not an absolute URL: ${detail}`,
   'nothing-known': (detail) => `None of the fields is one that requests have: ${detail}`,
+  'nothing-told': (detail) => `None of the fields has a value: ${detail}`,
   'too-long': (detail) => `The line is longer than ${detail}`,
   'open-quote': (detail) => `A quote is opened and never closed: ${detail}`,
   'too-many-columns': (detail) => `The row has ${detail} columns, more than the header names`,

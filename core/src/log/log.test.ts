@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { formatAddress } from '../address/index.js';
 import { decodeTable, encodeTable } from '../column/index.js';
+import { hostileText } from '../hostile/text.arbitrary.js';
 import { makeRequest, type Request } from '../request/index.js';
 import {
   ChunkBuilder,
@@ -12,6 +13,7 @@ import {
   readCombinedLine,
   readJsonLine,
 } from './index.js';
+import { urlsAsNode } from './log.property.js';
 
 /** The fields of a request that were seen, with addresses and headers as plain data. */
 function seenOf({ peer, headers, allHeaders, met, ...rest }: Request): Record<string, unknown> {
@@ -20,7 +22,10 @@ function seenOf({ peer, headers, allHeaders, met, ...rest }: Request): Record<st
     allHeaders: allHeaders || undefined,
     met: met.length > 0 ? met : undefined,
     peer: peer && formatAddress(peer),
-    headers: headers.size > 0 ? Object.fromEntries(headers) : undefined,
+    headers:
+      headers.size > 0
+        ? Object.fromEntries([...headers].map(([name, values]) => [name, values?.length === 1 ? values[0] : values]))
+        : undefined,
   };
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined));
 }
@@ -61,6 +66,7 @@ describe('JSON Lines', () => {
       query: 'c=1',
       status: 200,
       bytes: 512,
+      agent: '',
       headers: { 'x-forwarded-for': '198.18.0.9' },
     });
   });
@@ -75,6 +81,8 @@ describe('JSON Lines', () => {
       }),
     ).toEqual({
       allHeaders: true,
+      agent: '',
+      referrer: '',
       scheme: 'https',
       host: '[2001:db8::1]',
       port: 444,
@@ -104,6 +112,67 @@ describe('JSON Lines', () => {
     ['{"headers":[]}', 'wrong-type'],
   ])('that are %s are rejected: %s', (line, code) => {
     expect(json(line)).toBe(code);
+  });
+
+  const faults = (line: object) => {
+    const result = readJsonLine(JSON.stringify(line), new Map());
+    return 'request' in result ? (result.faults ?? []).map(({ field, code }) => `${field} ${code}`) : result.fault.code;
+  };
+
+  it('leave unseen what cannot be read, field by field, and take the rest', () => {
+    const line = {
+      ...{
+        time: 'then',
+        peer: '300.1.1.1',
+        url: 'http://',
+        host: 'a b',
+        port: 99999,
+        path: '/x',
+        status: 'ok',
+        size: -1,
+      },
+      ...{ method: 'get', user: 7, groups: [''], bytes: 1.5, destination: 'x', headers: { a: {}, b: 'c', d: [[]] } },
+    };
+    expect(json(line)).toEqual({ method: 'GET', path: '/x', headers: { b: 'c' } });
+    expect(faults(line)).toEqual([
+      ...['time bad-time', 'user wrong-type', 'groups wrong-type', 'size bad-number', 'status bad-number'],
+      ...['bytes bad-number', 'destination bad-destination', 'peer bad-peer', 'url bad-url', 'host bad-host'],
+      ...['port bad-number', 'header.a wrong-type', 'header.d wrong-type'],
+    ]);
+    expect([json({ time: null, host: '-' }), json({ agent: null })]).toEqual(['nothing-told', 'nothing-told']);
+  });
+
+  it('take headers of several values, of none, and one truth for the agent and the referrer', () => {
+    expect(json({ headers: { X: ['alpha', 'beta'], x: 'gamma', y: [], n: 5, t: true, z: null } })).toMatchObject({
+      allHeaders: true,
+      headers: { x: ['alpha', 'beta', 'gamma'], y: [], n: '5', t: 'true' },
+    });
+    const told = json({ headers: { 'User-Agent': 'Thistle/8.0', referer: 'https://a.example/' } });
+    expect(told).toEqual({ allHeaders: true, agent: 'Thistle/8.0', referrer: 'https://a.example/' });
+    expect(json({ 'some-headers': { 'user-agent': ['a', 'b'] }, host: 'a.example' })).toEqual({
+      host: 'a.example',
+      headers: { 'user-agent': ['a', 'b'] },
+    });
+    expect(json({ agent: 'x', 'some-headers': { 'user-agent': 'y' } })).toEqual({
+      agent: 'x',
+      headers: { 'user-agent': 'y' },
+    });
+    for (const user of ['anonymous', 'Anonymous', 'ANONYMOUS', '-', '']) expect(json({ user })).toEqual({ user: '' });
+  });
+
+  it('read a URL, a host in a target, and zones of addresses as servers do', () => {
+    expect(json({ url: 'http://blocked.example\\@allowed.example/x' })).toMatchObject({
+      host: 'blocked.example',
+      path: '/@allowed.example/x',
+    });
+    expect(json({ path: 'http://app.example/admin/x?y' })).toMatchObject({
+      ...{ scheme: 'http', host: 'app.example', path: '/admin/x', query: 'y' },
+    });
+    expect(json({ peer: 'fe80::1%eth0' })).toEqual({ peer: 'fe80::1' });
+  });
+
+  it('read every absolute URL as the WHATWG URL parser does', () => {
+    fc.assert(urlsAsNode, { numRuns: 5000 });
   });
 
   it('count the fields that are not ours', () => {
@@ -193,13 +262,46 @@ describe('the combined log format', () => {
   });
 
   it.each([
-    ['nonsense', 'not-a-log-line'],
-    ['host.example - - [10/Oct/2026:13:55:36 +0000] "GET / HTTP/1.1" 200 1', 'bad-peer'],
-    ['198.18.0.9 - - [32/Oct/2026:13:55:36 +0000] "GET / HTTP/1.1" 200 1', 'bad-time'],
-    ['198.18.0.9 - - [10/Okt/2026:13:55:36 +0000] "GET / HTTP/1.1" 200 1', 'bad-time'],
-    ['198.18.0.9 - - [10/Oct/2026:13:61:36 +0000] "GET / HTTP/1.1" 200 1', 'bad-time'],
-  ])('rejects %s: %s', (text, code) => {
-    expect(combined(text)).toBe(code);
+    ['nonsense'],
+    ['198.18.0.9 - [10/Oct/2026:13:55:36 +0000] "GET / HTTP/1.1" 200 1'],
+    ['198.18.0.9 - - [10/Oct/2026:13:55:36 +0000] GET / HTTP/1.1 200 1'],
+  ])('rejects %s', (text) => {
+    expect(combined(text)).toBe('not-a-log-line');
+  });
+
+  const faults = (text: string) => {
+    const result = readCombinedLine(text);
+    return 'request' in result ? (result.faults ?? []).map(({ field, code }) => `${field} ${code}`) : [result.fault];
+  };
+
+  it.each([
+    ['host.example - -', '10/Oct/2026:13:55:36 +0000', ['peer bad-peer'], ['peer', 'host']],
+    ['a..b 198.18.0.9 - -', '10/Oct/2026:13:55:36 +0000', ['host bad-host'], ['host']],
+    ['198.18.0.9 - -', '32/Oct/2026:13:55:36 +0000', ['time bad-time'], ['time']],
+    ['198.18.0.9 - -', '10/Okt/2026:13:55:36 +0000', ['time bad-time'], ['time']],
+    ['198.18.0.9 - -', '10/Oct/2026:13:61:36 +0000', ['time bad-time'], ['time']],
+  ])('leaves unseen what it cannot read, and takes the rest: %s [%s]', (who, time, expected, unseen) => {
+    const text = `${who} [${time}] "GET /x HTTP/1.1" 200 1`;
+    expect(faults(text)).toEqual(expected);
+    expect(combined(text)).toMatchObject({ method: 'GET', path: '/x', status: 200 });
+    for (const field of unseen) expect(combined(text)).not.toHaveProperty(field);
+  });
+
+  it.each([
+    [':8081 127.0.0.1 - -', { port: 8081, peer: '127.0.0.1', user: '' }],
+    ['203.0.113.7 - john smith', { peer: '203.0.113.7', user: 'john smith' }],
+    [
+      'tickets.fennelhill.example 203.0.113.7 - john a smith',
+      { host: 'tickets.fennelhill.example', peer: '203.0.113.7', user: 'john a smith' },
+    ],
+    ['198.51.100.4 203.0.113.7 - ines', { host: '198.51.100.4', peer: '203.0.113.7', user: 'ines' }],
+    ['tickets.fennelhill.example - - -', { host: 'tickets.fennelhill.example', user: '' }],
+    ['fe80::1%eth0 - Anonymous', { peer: 'fe80::1', user: '' }],
+  ])('tells host, peer and user apart: %s', (who, expected) => {
+    const { host, port, peer, user } = combined(`${who} [10/Oct/2026:13:55:36 +0000] "GET / HTTP/1.1" 200 1`) as never;
+    expect(
+      Object.fromEntries(Object.entries({ host, port, peer, user }).filter(([, each]) => each !== undefined)),
+    ).toEqual(expected);
   });
 });
 
@@ -288,7 +390,7 @@ describe('reading a log', () => {
 });
 
 describe('chunks', () => {
-  const text = fc.option(fc.constantFrom('a', 'bc', 'ü', '__proto__', 'constructor'), { nil: undefined });
+  const text = fc.option(fc.oneof(fc.constantFrom('a', 'bc', 'ü'), hostileText), { nil: undefined });
   const whole = (max: number) => fc.option(fc.nat(max), { nil: undefined });
   const peer = fc.option(
     fc.oneof(
@@ -298,7 +400,10 @@ describe('chunks', () => {
     { nil: undefined },
   );
   const headers = fc
-    .dictionary(fc.constantFrom('x-forwarded-for', 'forwarded', 'x-client'), fc.string())
+    .dictionary(
+      fc.constantFrom('x-forwarded-for', 'forwarded', 'x-client'),
+      fc.array(fc.oneof(fc.string(), hostileText), { maxLength: 3 }),
+    )
     .map((entries) => new Map(Object.entries(entries)));
   const anyRequest: fc.Arbitrary<Request> = fc
     .record({

@@ -1,8 +1,17 @@
 import { formatRange, parseAddress } from '../address/index.js';
 import { countryName, networkTelling, originOf } from '../country/index.js';
-import { conditionsHold, createRouter, findEntry, type Judged, type Prepared, type Seen } from '../engine/index.js';
+import {
+  conditionsHold,
+  createRouter,
+  findEntry,
+  type Judged,
+  type Prepared,
+  pathsOf,
+  type Seen,
+} from '../engine/index.js';
 import { type ListSort } from '../list/index.js';
 import type { Request } from '../request/index.js';
+import { DEFAULT_PATHS } from '../url/index.js';
 import { type Asked, requestsOf } from './asked.js';
 import { type ConcerningRule, concerning } from './concerning.js';
 
@@ -101,7 +110,7 @@ const SORTS: Readonly<Record<Asked['kind'], readonly ListSort[]>> = {
 
 function namesHolding(request: Request, all: Prepared['categories'], prepared: Prepared): string[] {
   // Nothing in a catalogue hangs on the client, so that any policy resolves it well enough.
-  const subject = { request, client: NO_CLIENT, origin: undefined };
+  const subject = { request, client: NO_CLIENT, origin: undefined, ...pathsOf(request, DEFAULT_PATHS) };
   const judged: Judged = { subject, tags: new Set(), prepared };
   return [...all]
     .filter(([, conditions]) => conditionsHold(conditions, judged).holds === 'match')

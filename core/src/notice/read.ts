@@ -16,7 +16,7 @@ export function readNotice({ root, sink }: TextDocument): Notice | undefined {
     type: 'notice' as const,
     file: sink.file,
     note: readNote(sink, entries),
-    status: readWholeNumber(sink, entries.get('status'), 'a status of HTTP', 200, 599),
+    status: readWholeNumber(sink, entries.get('status'), 'a status that says no', 400, 599),
     title: readText(sink, entries.get('title')) ?? '',
     text: readText(sink, entries.get('text')) ?? '',
     contact: readText(sink, entries.get('contact')),

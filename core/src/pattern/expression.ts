@@ -40,6 +40,20 @@ export function tryMarkedExpression(text: string): ExpressionPattern | Expressio
   return 'detail' in expression ? { reason: 'expression', ...expression } : { type: 'expression', expression };
 }
 
+/** The same expression, which does not mind the case of letters. */
+export function withoutCase(pattern: ExpressionPattern): ExpressionPattern {
+  if (pattern.expression.source.startsWith('(?i)')) return pattern;
+  const known = caseless.get(pattern);
+  if (known) return known;
+  const expression = tryExpression(`(?i)${pattern.expression.source}`);
+  const made: ExpressionPattern = 'detail' in expression ? pattern : { type: 'expression', expression };
+  caseless.set(pattern, made);
+  return made;
+}
+
+/** Compiling costs more than matching, so that each is compiled once. */
+const caseless = new WeakMap<ExpressionPattern, ExpressionPattern>();
+
 export const formatExpression = ({ expression }: ExpressionPattern): string => `~${expression.source}`;
 
 export function expressionMatches({ compiled, needs, anchored, ends }: Expression, text: string): boolean {

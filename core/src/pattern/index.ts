@@ -5,6 +5,7 @@ export {
   expressionMatches,
   formatExpression,
   tryMarkedExpression,
+  withoutCase,
 } from './expression.js';
 export { compileGlob, compileTextGlob, type Glob, globMatches, globPrefix, isPrefixGlob } from './glob.js';
 export {

@@ -13,7 +13,7 @@ export type TextPattern =
   | { readonly type: 'glob'; readonly glob: Glob }
   | ExpressionPattern;
 
-export type TextPatternFault = { readonly reason: 'empty' | 'too-long' } | ExpressionFault;
+export type TextPatternFault = { readonly reason: 'empty' | 'too-long' | 'empty-expression' } | ExpressionFault;
 
 export const LONGEST_PATTERN = 2000;
 
@@ -21,6 +21,7 @@ export const LONGEST_PATTERN = 2000;
 export function tryTextPattern(text: string): TextPattern | TextPatternFault {
   if (text === '') return { reason: 'empty' };
   if (text.length > LONGEST_PATTERN) return { reason: 'too-long' };
+  if (text === '~') return { reason: 'empty-expression' };
   const marked = tryMarkedExpression(text);
   if (marked) return marked;
   return text.includes('*') ? { type: 'glob', glob: compileTextGlob(text) } : { type: 'exact', text };

@@ -14,7 +14,7 @@ export function readClientSource(sink: Sink, entry: MapEntry | undefined): Clien
   const trustPlace = entries.get('trust');
   const trust = readTerms(sink, trustPlace?.value, readAddressTerm);
   const header = isMapPlace(from.value) ? readHeader(sink, from.value) : undefined;
-  const word = isMapPlace(from.value) ? undefined : sink.choice(from.value, ['peer', 'forwarded']);
+  const word = isMapPlace(from.value) ? undefined : readWord(sink, from.value);
   if (word === 'peer' && trustPlace) sink.add(trustPlace.key.place, { code: 'trust-without-source' });
   if (word !== 'forwarded' && header === undefined) return { from: 'peer' };
   if (trust.length === 0 && (trustPlace === undefined || isNothing(trustPlace.value)))
@@ -23,6 +23,13 @@ export function readClientSource(sink: Sink, entry: MapEntry | undefined): Clien
       source: header ? `the header \`${header}\`` : 'forwarding headers',
     });
   return header === undefined ? { from: 'forwarded', trust } : { from: 'header', header, trust };
+}
+
+function readWord(sink: Sink, place: Place): 'peer' | 'forwarded' | undefined {
+  const word = sink.word(place);
+  if (word === undefined || word.text === 'peer' || word.text === 'forwarded') return word?.text as never;
+  sink.add(word.place, { code: 'bad-client-source', text: word.text });
+  return undefined;
 }
 
 function readHeader(sink: Sink, place: Place): string | undefined {

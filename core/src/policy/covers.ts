@@ -40,7 +40,10 @@ export function coveredClients(policy: Policy, lists: Lists, at = ALWAYS): Cover
   });
 }
 
-/** Finds patterns that two policies cover alike, so that nothing would say which of them a request goes to. */
+/**
+ * Finds patterns that two policies cover alike, so that nothing would say which of them a request goes to. A policy that
+ * is off covers nothing.
+ */
 export function checkCovers(policies: readonly Policy[], lists: Lists): Issue[] {
   const owners = new Map<string, string>();
   const issues: Issue[] = [];
@@ -51,6 +54,7 @@ export function checkCovers(policies: readonly Policy[], lists: Lists): Issue[] 
     else owners.set(pattern, policy.name);
   };
   for (const policy of policies) {
+    if (policy.stance === 'off') continue;
     for (const { pattern, at } of coveredHosts(policy, lists)) claim(policy, formatDomainPattern(pattern), at);
     for (const { pattern, at } of coveredClients(policy, lists)) claim(policy, formatPrefix(pattern), at);
   }

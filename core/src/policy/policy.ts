@@ -2,6 +2,7 @@ import type { AddressTerm, Condition, HostTerm } from '../condition/index.js';
 import type { Span } from '../issue/index.js';
 import type { Limit } from '../limit/index.js';
 import type { Redaction } from '../redact/index.js';
+import type { PathSettings } from '../url/index.js';
 import type { Action, FinalAction } from './action.js';
 
 /** An ordered run of rules, a default, and what it covers. */
@@ -12,6 +13,7 @@ export interface Policy {
   readonly note: string | undefined;
   readonly covers: Covers;
   readonly client: ClientSource;
+  readonly paths: PathSettings;
   readonly default: FinalAction;
   readonly stance: Stance;
   readonly rules: readonly Rule[];

@@ -8,6 +8,7 @@ import {
   readWholeNumber,
   type Sink,
 } from '../text/index.js';
+import { parseUrl } from '../url/index.js';
 import { type Action, type ActionType, type FinalAction, VERDICTS } from './action.js';
 
 const ACTIONS = [...VERDICTS, 'tag'] as const satisfies readonly ActionType[];
@@ -65,7 +66,7 @@ const KEYS: Record<Exclude<ActionType, 'allow' | 'tag'>, readonly string[]> = {
 
 function readMap(sink: Sink, type: ActionType, { key, value }: MapEntry): Action | undefined {
   if (type === 'allow') {
-    sink.add(key.place, { code: 'unknown-value', text: 'allow:', known: ['allow'], suggestion: 'allow' });
+    sink.add(key.place, { code: 'bare-action', text: 'allow' });
     return undefined;
   }
   if (type === 'tag') return readTags(sink, value);
@@ -121,7 +122,7 @@ function readTarget(sink: Sink, entry: MapEntry | undefined, place: Place): stri
   }
   const text = sink.word(entry.value)?.text;
   if (text === undefined) return undefined;
-  if (/^https?:\/\/[^\s]+$/i.test(text) && text.length <= LONGEST_URL && URL.canParse(text)) return text;
+  if (/^https?:\/\/[^\s]+$/i.test(text) && text.length <= LONGEST_URL && parseUrl(text)) return text;
   sink.add(entry.value, { code: 'bad-redirect', text });
   return undefined;
 }

@@ -11,12 +11,13 @@ import {
   type Sink,
   type TextDocument,
 } from '../text/index.js';
+import { DEFAULT_PATHS, type PathSettings } from '../url/index.js';
 import { type Action, type FinalAction, VERDICTS } from './action.js';
 import { readClientSource } from './client-source.js';
 import { type Covers, IF_BLIND, type Policy, RECORDS, type Rule, STANCES } from './policy.js';
 import { readAction, readFinalAction } from './read-action.js';
 
-const POLICY_KEYS = ['policy', 'note', 'covers', 'client', 'default', 'stance', 'redact', 'rules'];
+const POLICY_KEYS = ['policy', 'note', 'covers', 'client', 'paths', 'default', 'stance', 'redact', 'rules'];
 const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then', 'stance', 'record'];
 const BLOCK: FinalAction = { type: 'block', status: 403, notice: undefined };
 const MOST_RULES = 2_000;
@@ -39,6 +40,7 @@ export function readPolicy({ root, sink }: TextDocument): Policy | undefined {
     note: readNote(sink, entries),
     covers: readCovers(sink, entries.get('covers')?.value),
     client: readClientSource(sink, entries.get('client')),
+    paths: readPaths(sink, entries.get('paths')?.value),
     default: action ?? BLOCK,
     stance: readChoiceOr(sink, entries, 'stance', STANCES, 'enforce'),
     rules: readRules(sink, entries.get('rules')?.value, name ?? ''),
@@ -111,6 +113,16 @@ function readRedaction(sink: Sink, place: Place | undefined): Redaction {
     return redaction ?? [];
   });
   return redactedByAny(redactions);
+}
+
+function readPaths(sink: Sink, place: Place | undefined): PathSettings {
+  const entries = place && !isNothing(place) ? sink.entries(place, ['slashes', 'case', 'parameters']) : undefined;
+  if (entries === undefined) return DEFAULT_PATHS;
+  return {
+    slashes: readChoiceOr(sink, entries, 'slashes', ['merge', 'keep'], DEFAULT_PATHS.slashes),
+    case: readChoiceOr(sink, entries, 'case', ['keep', 'ignore'], DEFAULT_PATHS.case),
+    parameters: readChoiceOr(sink, entries, 'parameters', ['keep', 'drop'], DEFAULT_PATHS.parameters),
+  };
 }
 
 function readCovers(sink: Sink, place: Place | undefined): Covers {

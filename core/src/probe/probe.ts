@@ -15,5 +15,5 @@ export interface Probe {
   readonly groups: readonly string[] | undefined;
   /** Empty: it sends none. */
   readonly agent: string | undefined;
-  readonly headers: ReadonlyMap<string, string> | undefined;
+  readonly headers: ReadonlyMap<string, readonly string[]> | undefined;
 }

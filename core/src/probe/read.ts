@@ -61,15 +61,15 @@ function readAgent(sink: Sink, entry: MapEntry | undefined): string | undefined 
   return text === 'absent' ? '' : text;
 }
 
-function readHeaders(sink: Sink, entry: MapEntry | undefined): Map<string, string> | undefined {
+function readHeaders(sink: Sink, entry: MapEntry | undefined): Map<string, readonly string[]> | undefined {
   const entries = entry && !isNothing(entry.value) ? sink.entries(entry.value) : undefined;
   if (entries === undefined) return undefined;
-  const found = new Map<string, string>();
+  const found = new Map<string, readonly string[]>();
   for (const { key, value } of entries.values()) {
-    const text = sink.word(value)?.text;
+    const texts = (sink.items(value) ?? []).flatMap((item) => sink.word(item)?.text ?? []);
     const name = tryHeaderName(key.text);
     if (name === undefined) sink.add(key.place, { code: 'bad-header', text: key.text });
-    else if (text !== undefined) found.set(name, text);
+    else found.set(name, texts);
   }
   return found;
 }

@@ -76,10 +76,19 @@ describe('what is shown', () => {
   });
 
   it('tells keys of limits by pseudonyms too', () => {
-    expect(redactor('client').key('198.18.5.194 POST')).toMatch(/^client-\d+ POST$/);
-    expect(redactor('client').key('198.18.5.0/24 POST')).toBe('198.18.5.0/24 POST');
-    expect(redactor('user').key('a.hazel POST')).toMatch(/^key-\d+ key-\d+$/);
-    expect(redactor('user').key('all')).toBe('all');
+    const key = (word: string, per: string, ...parts: string[]) => redactor(word).key(per.split(' '), parts).join(' ');
+    expect(key('client', 'client method', '198.18.5.194', 'POST')).toMatch(/^client-\d+ POST$/);
+    for (const network of ['198.18.5.194/32', '198.18.5.0/24', '2001:db8::/64'])
+      expect(key('client', 'client/24', network)).toMatch(/^client-\d+$/);
+    expect(key('client/24', 'client/24', '198.18.5.0/24')).toBe('198.18.5.0/24');
+    expect(key('client/24', 'client/25', '198.18.5.0/25')).toMatch(/^client-\d+$/);
+    expect(key('client', 'header.x-forwarded-for', '10.0.0.1, 198.18.5.194')).toMatch(/^key-\d+$/);
+    expect(key('user', 'user method', 'a.hazel', 'POST')).toMatch(/^key-\d+ POST$/);
+    expect(key('query.token', 'query.token query.day url', 'secret', 'sat', 'a.example/?token=secret')).toMatch(
+      /^key-\d+ sat key-\d+$/,
+    );
+    expect(key('header.cookie', 'cookie.session', 'abc')).toMatch(/^key-\d+$/);
+    expect(redactor('user').key([], [])).toEqual([]);
   });
 
   it('never has a value that is redacted', () => {
@@ -131,9 +140,9 @@ describe('what is stored', () => {
       agent: 'x',
       host: 'a.example',
       headers: new Map([
-        ['cookie', 'c'],
-        ['x-forwarded-for', '10.0.0.1'],
-        ['x-b', 'b'],
+        ['cookie', ['c']],
+        ['x-forwarded-for', ['10.0.0.1']],
+        ['x-b', ['b']],
       ]),
       allHeaders: true,
     }),

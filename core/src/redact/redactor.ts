@@ -21,7 +21,8 @@ export interface Shown {
 
 /** The headers that have fields of their own. */
 const OWN_FIELDS: Readonly<Record<string, string>> = { 'user-agent': 'agent', referer: 'referrer' };
-const FORWARDING = ['forwarded', 'x-forwarded-for'];
+/** The headers that fields of a key are read from. */
+const HEADER_OF: Readonly<Record<string, string>> = { agent: 'user-agent', referrer: 'referer', cookie: 'cookie' };
 const KNOWN_NONE = ['anonymous', 'absent', ''];
 const SITE_6 = 64;
 const UNTOLD_NETWORK = 'a network that is not told';
@@ -52,18 +53,39 @@ export class Redactor {
     return this.#redaction.client === undefined ? address : this.#clientName(address);
   }
 
-  /** A key that a limit counts under: addresses, and other values where any of those is redacted. */
-  key(key: string): string {
-    const { user, headers, query } = this.#redaction;
-    const others = user || headers.length > 0 || query.length > 0;
-    return key
-      .split(' ')
-      .map((part) => {
-        const address = parseAddress(part.replace(/\/\d+$/, ''));
-        if (address !== undefined) return part.includes('/') ? part : this.client(part);
-        return others && part !== 'all' ? this.#pseudonym('key', part) : part;
-      })
-      .join(' ');
+  /** The parts of a key that a limit counts under, each by the field that it is of, as it is written in the rule. */
+  key(per: readonly string[], parts: readonly string[]): string[] {
+    return parts.map((part, at) => this.#part(per[at] as string, part));
+  }
+
+  #part(field: string, part: string): string {
+    const [name = '', bits] = field.split('/');
+    if (name === 'client' || name === 'peer') return this.#network(part, bits);
+    const header = name.startsWith('header.') ? name.slice('header.'.length) : HEADER_OF[name.split('.')[0] as string];
+    const isSecret =
+      (name === 'user' && this.#redaction.user) ||
+      (header !== undefined && (this.#hides(header) || (this.#redaction.client !== undefined && namesClients(part)))) ||
+      (['query', 'url', 'referrer'].includes(name.split('.')[0] as string) && this.#hidesParameter(name));
+    return isSecret && !KNOWN_NONE.includes(part) && part !== '(none)' ? this.#pseudonym('key', part) : part;
+  }
+
+  /** An address, or a network where that is wide enough to be shown. */
+  #network(part: string, bits: string | undefined): string {
+    const { client } = this.#redaction;
+    if (client === undefined) return part;
+    const [address = '', length] = part.split('/');
+    const known = parseAddress(address);
+    if (known === undefined) return part;
+    if (bits === undefined || length === undefined) return this.#clientName(address);
+    const widest = client === 'whole' ? -1 : known.family === 4 ? client : SITE_6;
+    return Number(length) <= widest ? part : this.#pseudonym('client', part);
+  }
+
+  #hidesParameter(field: string): boolean {
+    const { query } = this.#redaction;
+    return (
+      query === 'all' || (field.startsWith('query.') ? query.includes(field.slice('query.'.length)) : query.length > 0)
+    );
   }
 
   /** An agent, as evidence tells it. */
@@ -104,15 +126,12 @@ export class Redactor {
   }
 
   #addClients(secrets: Map<string, string>, request: Shown['request'], client: string | null): void {
-    const told = [
-      client,
-      request.peer,
-      ...headersOf(request).flatMap(([name, value]) => (FORWARDING.includes(name) ? value : [])),
-    ];
+    // Any header may name the client, whichever the policy takes it from.
+    const told = [client, request.peer, ...headersOf(request).map(([, value]) => value)];
     for (const text of told)
       for (const found of typeof text === 'string' ? text.split(NO_ADDRESS) : []) {
-        const bare = /^[\d.]+:\d+$/.test(found) ? found.replace(/:\d+$/, '') : found;
-        if (parseAddress(bare) !== undefined) secrets.set(bare, this.#clientName(bare));
+        const bare = addressIn(found);
+        if (bare !== undefined) secrets.set(bare, this.#clientName(bare));
       }
   }
 
@@ -135,11 +154,22 @@ function networkTold(explanation: unknown): string | undefined {
   return typeof country?.network === 'string' ? country.network : undefined;
 }
 
-/** All headers that are shown, those with fields of their own too. */
+/** All values of headers that are shown, those with fields of their own too. */
 function headersOf(request: Shown['request']): [string, string][] {
-  const headers = Object.entries((request.headers ?? {}) as Readonly<Record<string, string>>);
+  const told = [request.headers, request['some-headers']].flatMap((each) => Object.entries(each ?? {}));
   const own = Object.entries(OWN_FIELDS).map(([name, field]) => [name, request[field]] as const);
-  return [...headers, ...own].filter((entry): entry is [string, string] => typeof entry[1] === 'string');
+  return [...told, ...own].flatMap(([name, value]) =>
+    [value].flat().flatMap((each): [string, string][] => (typeof each === 'string' ? [[name, each]] : [])),
+  );
+}
+
+/** Whether a text names an address, as a forwarding header does. */
+const namesClients = (text: string): boolean => text.split(NO_ADDRESS).some((each) => addressIn(each) !== undefined);
+
+/** The address of a hop, with or without its port. */
+function addressIn(text: string): string | undefined {
+  const bare = /^[\d.]+:\d+$/.test(text) ? text.replace(/:\d+$/, '') : text;
+  return parseAddress(bare) === undefined ? undefined : bare;
 }
 
 /** The queries of the request and of the page that it came from. */

@@ -3,6 +3,7 @@ import type { Test } from '../condition/index.js';
 import { allRows, compilePlan, Judge, noClients, type Outcome, type Prepared } from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
+import { DEFAULT_PATHS } from '../url/index.js';
 
 /** What means that a request is in no category, or of no application that is known. */
 const NONE = { category: 'uncategorised', application: 'unidentified' } as const;
@@ -81,6 +82,7 @@ function policyOf(names: readonly (readonly [CatalogueField, string])[]): Policy
     note: undefined,
     covers: { hosts: [], clients: [] },
     client: { from: 'peer' },
+    paths: DEFAULT_PATHS,
     default: { type: 'allow' },
     stance: 'enforce',
     rules,

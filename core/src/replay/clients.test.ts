@@ -3,10 +3,11 @@ import { expect, it } from 'vitest';
 import { type Address, compareAddresses, formatAddress, parseAddress } from '../address/index.js';
 import { addressCodes, addressOf, kindsOf } from '../column/index.js';
 import { createRouter, prepare } from '../engine/index.js';
+import { forwardingText } from '../hostile/forwarding.arbitrary.js';
 import { ChunkBuilder } from '../log/index.js';
 import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
 import { readWorkspace } from '../workspace/index.js';
-import { addressIn } from './client-way.js';
+import { addressIn } from './client-column.js';
 import { ChunkClients } from './clients.js';
 import { Routing } from './routing.js';
 
@@ -51,6 +52,7 @@ const said = fc.oneof(
   address,
   fc.array(address, { maxLength: 3 }).map((hops) => hops.join(', ')),
   address.map((hop) => `for="${hop.includes(':') ? `[${hop}]` : hop}"`),
+  forwardingText,
   fc.constantFrom('unknown', '', '10.40.7.8:443', '010.1.1.1', '999.1.1.1', 'for=10.40.7.8, for=10.10.1.9'),
 );
 const request: fc.Arbitrary<Request> = fc
@@ -59,10 +61,16 @@ const request: fc.Arbitrary<Request> = fc
     host: fc.option(fc.constantFrom('tickets.fennelhill.example', 'a.fennelhill.example', 'b.example'), {
       nil: undefined,
     }),
-    headers: fc.dictionary(fc.constantFrom('forwarded', 'x-forwarded-for', 'x-real-client'), said, { maxKeys: 3 }),
+    headers: fc.dictionary(
+      fc.constantFrom('forwarded', 'x-forwarded-for', 'x-real-client'),
+      fc.array(said, { maxLength: 2 }),
+      { maxKeys: 3 },
+    ),
+    allHeaders: fc.boolean(),
   })
-  .map(({ peer, host, headers }) =>
+  .map(({ peer, host, headers, allHeaders }) =>
     makeRequest({
+      allHeaders,
       peer: peer === undefined ? undefined : parseAddress(peer),
       host,
       headers: new Map(Object.entries(headers)),

@@ -9,16 +9,16 @@ import {
 } from '../column/index.js';
 import { type Clients, classesOf, type Prepared, wholeColumn } from '../engine/index.js';
 import type { ClientTrust } from '../request/index.js';
-import { type ClientWay, wayThroughHeaders } from './client-way.js';
+import { type ClientColumn, clientsByHeaders } from './client-column.js';
 
 /** The clients of a chunk's rows, in each way in which policies take them: each way is gone through once. */
 export class ChunkClients {
   /** Who was connected. */
-  readonly peers: ClientWay;
+  readonly peers: ClientColumn;
   readonly #table: ColumnTable;
   readonly #prepared: Prepared;
   readonly #column: AddressColumn;
-  readonly #ways = new Map<ClientTrust, ClientWay>();
+  readonly #ways = new Map<ClientTrust, ClientColumn>();
 
   constructor(table: ColumnTable, prepared: Prepared) {
     this.#table = table;
@@ -28,11 +28,10 @@ export class ChunkClients {
   }
 
   /** The client of each row of the chunk, by the peer and the headers that may tell it. */
-  way(trust: ClientTrust): ClientWay {
+  way(trust: ClientTrust): ClientColumn {
     let way = this.#ways.get(trust);
     if (way === undefined) {
-      const headers = trust.headers.filter((header) => this.#table.columns.has(`header.${header}`));
-      way = headers.length === 0 ? this.peers : wayThroughHeaders(this.#table, this.#column, { ...trust, headers });
+      way = trust.headers.length === 0 ? this.peers : clientsByHeaders(this.#table, this.#column, trust);
       this.#ways.set(trust, way);
     }
     return way;
@@ -51,15 +50,15 @@ export class JoinedClients {
   readonly dictionary: AddressDictionary;
   /** The class of each code in the partition that policies share. */
   readonly classes: Int32Array;
-  readonly #peers: ClientWay;
-  readonly #ways: ReadonlyMap<string, ClientWay>;
+  readonly #peers: ClientColumn;
+  readonly #ways: ReadonlyMap<string, ClientColumn>;
   /** For each code of a way that of the dictionary; none where these are the same. */
-  readonly #codes = new Map<ClientWay, Uint32Array>();
+  readonly #codes = new Map<ClientColumn, Uint32Array>();
 
   /** `ways` are those of policies. */
   constructor(
-    peers: ClientWay,
-    ways: ReadonlyMap<string, ClientWay>,
+    peers: ClientColumn,
+    ways: ReadonlyMap<string, ClientColumn>,
     withPeers: boolean,
     classes: (all: AddressDictionary) => Int32Array,
   ) {
@@ -86,7 +85,7 @@ export class JoinedClients {
   of(policy: string, rows: Uint32Array): Clients {
     return {
       dictionary: this.dictionary,
-      codes: this.#of(this.#ways.get(policy) as ClientWay, rows),
+      codes: this.#of(this.#ways.get(policy) as ClientColumn, rows),
       classes: this.classes,
     };
   }
@@ -96,7 +95,7 @@ export class JoinedClients {
     return this.#of(this.#peers, rows);
   }
 
-  #of(way: ClientWay, rows: Uint32Array): Uint32Array {
+  #of(way: ClientColumn, rows: Uint32Array): Uint32Array {
     const codes = this.#codes.get(way);
     return codes ? through(way.codes, rows, codes) : gathered(way.codes, rows);
   }
@@ -104,7 +103,7 @@ export class JoinedClients {
 
 /** For each code of a way the code in what its dictionaries were joined to, in which `offsetOf` tells where each begins. */
 function codesOf(
-  { dictionaries }: ClientWay,
+  { dictionaries }: ClientColumn,
   joined: Uint32Array,
   offsetOf: (dictionary: AddressDictionary) => number,
 ): Uint32Array {

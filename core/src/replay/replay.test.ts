@@ -219,7 +219,7 @@ policy: ${name}
 covers: {hosts: [${host}]}
 default: allow
 rules:
-  - {rule: by-url, when: {url: [${host}/**]}, then: block}
+  - {rule: by-url, when: {url: [${host}/x/**]}, then: block}
 `;
   const read = readWorkspace([
     { name: 'a.yaml', text: policy('a', 'a.example') },

@@ -94,7 +94,9 @@ export interface LimitReport {
   /** How often a key was too many to be kept for the curve. */
   readonly uncounted: number;
   /** Those with the highest peaks within the span, and when they had them. */
-  readonly worst: readonly { readonly key: string; readonly peak: number; readonly at: string }[];
+  /** What is counted together, as it is written in the rule. */
+  readonly per: readonly string[];
+  readonly worst: readonly WorstKey[];
 }
 
 /** Something in a policy's figures that its writer should look at. */
@@ -106,3 +108,12 @@ export interface Remark {
 
 /** How many requests there were, and of those with each verdict. */
 export type Shared = { readonly requests: number } & Readonly<Record<Verdict | 'uncovered', number>>;
+
+/** A key that was over its limit. */
+export interface WorstKey {
+  readonly key: string;
+  /** What the request showed of each field of `per`. */
+  readonly parts: readonly string[];
+  readonly peak: number;
+  readonly at: string;
+}

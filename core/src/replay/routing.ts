@@ -1,7 +1,7 @@
 import { addressCodes, type ColumnTable, type Kinds } from '../column/index.js';
 import { allRows, combine, createRouter, type Outbound, type Prepared, type Router } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
-import { addressIn, type ClientWay } from './client-way.js';
+import { addressIn, type ClientColumn } from './client-column.js';
 import type { ChunkClients } from './clients.js';
 
 /** The number of no policy. */
@@ -20,13 +20,13 @@ export const allToOne = (rows: number): Routes => ({ uncovered: new Uint32Array(
 /** A way in which policies take clients, with the clients of a chunk's rows taken so, each distinct one looked up once. */
 class OutboundWay {
   readonly #outbound: Outbound;
-  readonly #way: ClientWay;
+  readonly #way: ClientColumn;
   readonly #numberOf: (policy: Policy | undefined) => number;
   /** For each code the rank of the policy that covers it, and its number. */
   readonly #ranks: Int32Array;
   readonly #numbers: Int32Array;
 
-  constructor(outbound: Outbound, way: ClientWay, numberOf: (policy: Policy | undefined) => number) {
+  constructor(outbound: Outbound, way: ClientColumn, numberOf: (policy: Policy | undefined) => number) {
     this.#outbound = outbound;
     this.#way = way;
     this.#numberOf = numberOf;

@@ -1,4 +1,5 @@
 export { type ClientFinding, type ClientHow, type ClientTrust, findClient } from './client.js';
+export { packValues, unpackValues } from './header-values.js';
 export { portOf } from './port.js';
 export { makeRequest, type Request } from './request.js';
-export { textValues } from './text-values.js';
+export { OWN_FIELDS, textValues } from './text-values.js';

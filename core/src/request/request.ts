@@ -30,15 +30,18 @@ export interface Request {
   /** The status that was answered, and its bytes: what the log recorded, never read by rules. */
   readonly status: number | undefined;
   readonly bytes: number | undefined;
-  /** Other headers, by their names in lower case. */
-  readonly headers: ReadonlyMap<string, string>;
+  /**
+   * The values of other headers, by their names in lower case; none: the header is known to be absent; undefined: it is
+   * not seen, although all others may be.
+   */
+  readonly headers: ReadonlyMap<string, readonly string[] | undefined>;
   /** Whether `headers` holds all that came, so that one that is not in it is known to be absent. */
   readonly allHeaders: boolean;
   /** Rules whose challenge, confirmation or passcode the client has met, each as `policy/rule`. */
   readonly met: readonly string[];
 }
 
-const NO_HEADERS: ReadonlyMap<string, string> = new Map();
+const NO_HEADERS: Request['headers'] = new Map();
 const NONE: readonly string[] = [];
 
 /** A request with all its fields in place; those not given are unseen. */

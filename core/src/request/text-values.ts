@@ -1,9 +1,10 @@
-import { cookieValue, queryValues } from '../url/index.js';
+import { cookieValues, queryValues } from '../url/index.js';
 import type { Request } from './request.js';
 
 /**
- * What a request shows of a text field: its values, none where it is known to carry none, or undefined where that is
- * not seen. A parameter of the query may have several values.
+ * The values of a text field of a request: none where it is known to carry none, undefined where that is not seen. The
+ * agent and the referrer are headers too: however the request tells them, `agent` and `header.user-agent` have the same
+ * values, and `cookie.NAME` those of `header.cookie`.
  */
 export function textValues(
   request: Request,
@@ -13,7 +14,7 @@ export function textValues(
   switch (field) {
     case 'agent':
     case 'referrer':
-      return oneOrNone(request[field]);
+      return headerValues(request, field === 'agent' ? 'user-agent' : 'referer');
     case 'header':
       return headerValues(request, name);
     case 'query':
@@ -24,19 +25,22 @@ export function textValues(
           : []
         : queryValues(request.query, name);
     case 'cookie':
-      return headerValues(request, 'cookie')?.flatMap((header) => cookieValue(header, name) ?? []);
+      return headerValues(request, 'cookie')?.flatMap((header) => cookieValues(header, name));
   }
 }
 
-/** The agent and the referrer are headers too, whichever way the log tells them. */
-function headerValues(request: Request, name: string): readonly string[] | undefined {
-  const value = request.headers.get(name);
-  if (value !== undefined) return [value];
-  if (name === 'user-agent' && request.agent !== undefined) return oneOrNone(request.agent);
-  if (name === 'referer' && request.referrer !== undefined) return oneOrNone(request.referrer);
-  return request.allHeaders ? [] : undefined;
-}
+/** The headers that requests have a field of their own for. */
+export const OWN_FIELDS: ReadonlyMap<string, 'agent' | 'referrer'> = new Map([
+  ['user-agent', 'agent'],
+  ['referer', 'referrer'],
+]);
 
-function oneOrNone(text: string | undefined): readonly string[] | undefined {
-  return text === undefined ? undefined : text === '' ? [] : [text];
+function headerValues(request: Request, name: string): readonly string[] | undefined {
+  const { headers, allHeaders } = request;
+  const values = headers.get(name);
+  const field = OWN_FIELDS.get(name);
+  const own = field === undefined ? undefined : request[field];
+  if (own === undefined) return allHeaders && !headers.has(name) ? [] : values;
+  const told = own === '' ? [] : [own];
+  return values === undefined ? told : [...new Set([...told, ...values])];
 }

@@ -1,4 +1,5 @@
 import { listsNamed, namesUsed } from '../condition/index.js';
+import { isCountryCode } from '../country/index.js';
 import type { Prepared } from '../engine/index.js';
 import { endingEntries, isAlive, type List, withIncluded } from '../list/index.js';
 import { listUses, nameUses, noticeUses, type Policy } from '../policy/index.js';
@@ -70,6 +71,14 @@ const asksNone = (test: AnyTest): boolean =>
 
 function reviewList(list: List, { lists, workspace, at }: Prepared): Finding[] {
   const findings: Finding[] = [];
+  if (list.of === 'countries' && isCountryCode(list.name.toUpperCase()))
+    findings.push(
+      objectFinding('list-like-code', 'warning', 'list', list.name, {
+        what: `The list \`${list.name}\` is called like the country ${list.name.toUpperCase()}`,
+        reason: 'In `country:` the two letters are the country; `list:` in front means the list',
+        edit: 'Give the list a longer name',
+      }),
+    );
   const expired = endingEntries(list).filter((entry) => !isAlive(entry, at));
   const alive = withIncluded(workspace.lists, list).some((each) => each.entries.some((entry) => isAlive(entry, at)));
   if (expired.length > 0) {

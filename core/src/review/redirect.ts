@@ -1,6 +1,6 @@
 import { type Condition, type Field, fieldName } from '../condition/index.js';
 import { parseHost, patternMatches } from '../domain/index.js';
-import { conditionsHold, type Prepared, type Subject } from '../engine/index.js';
+import { conditionsHold, type Prepared, pathsOf, type Subject } from '../engine/index.js';
 import { coveredHosts, type Policy, type Rule } from '../policy/index.js';
 import { makeRequest, type Request } from '../request/index.js';
 import { normalPath } from '../url/index.js';
@@ -62,7 +62,7 @@ function stops(
 ): string | undefined {
   for (const rule of policy.rules) {
     if (rule.stance !== 'enforce' || rule.then.type === 'tag') continue;
-    const holds = ruleHolds(rule, from, condition, request, prepared);
+    const holds = ruleHolds(policy, rule, from, condition, request, prepared);
     if (holds === 'no') continue;
     if (holds === 'maybe' || rule.limit !== undefined) return undefined;
     return rule.then.type === 'allow' ? undefined : rule.name;
@@ -72,9 +72,16 @@ function stops(
 
 type Holds = 'yes' | 'no' | 'maybe';
 
-function ruleHolds(rule: Rule, from: Rule, condition: Condition, request: Request, prepared: Prepared): Holds {
+function ruleHolds(
+  policy: Policy,
+  rule: Rule,
+  from: Rule,
+  condition: Condition,
+  request: Request,
+  prepared: Prepared,
+): Holds {
   const of = (conditions: readonly Condition[]): Holds => {
-    const found = conditions.map((each) => holdsOn(each, condition, request, prepared));
+    const found = conditions.map((each) => holdsOn(policy, each, condition, request, prepared));
     return found.includes('yes') ? 'yes' : found.includes('maybe') ? 'maybe' : 'no';
   };
   const when = rule.when.length === 0 ? 'yes' : of(rule.when);
@@ -87,21 +94,24 @@ function ruleHolds(rule: Rule, from: Rule, condition: Condition, request: Reques
 }
 
 /** Tests of the target are judged on it; the others hold where the redirect's own condition says so. */
-function holdsOn(condition: Condition, known: Condition, request: Request, prepared: Prepared): Holds {
+function holdsOn(policy: Policy, condition: Condition, known: Condition, request: Request, prepared: Prepared): Holds {
   const found = condition.map((test): Holds => {
     if (TARGET_FIELDS.includes(test.field)) {
-      const { holds } = conditionsHold([[test]], { subject: bare(request), tags: new Set(), prepared });
+      const { holds } = conditionsHold([[test]], { subject: bare(request, policy), tags: new Set(), prepared });
       return holds === 'match' ? 'yes' : holds === 'no match' ? 'no' : 'maybe';
     }
-    return known.some((own) => fieldName(own) === fieldName(test) && testCovers(test, own, prepared)) ? 'yes' : 'maybe';
+    return known.some((own) => fieldName(own) === fieldName(test) && testCovers(test, own, prepared, policy.paths))
+      ? 'yes'
+      : 'maybe';
   });
   return found.includes('no') ? 'no' : found.includes('maybe') ? 'maybe' : 'yes';
 }
 
-const bare = (request: Request): Subject => ({
+const bare = (request: Request, { paths }: Policy): Subject => ({
   request,
   client: { address: undefined, source: 'peer', how: 'no-peer' },
   origin: undefined,
+  ...pathsOf(request, paths),
 });
 
 function requestFor(to: string): Request | undefined {

@@ -21,10 +21,10 @@ function reviewed(text: string, { countries = '198.18.0.0/16,PT', countryDate = 
   return review(prepare(workspace, { countryData, at: NOW }), { countryDate: Date.parse(countryDate) });
 }
 
-/** «code rule»: the findings about the rules of one policy. */
+/** «code rule»: the findings about the rules of one policy, beside those of its head. */
 function ofRules(rules: string, head = 'default: block'): string[] {
   return reviewed(`policy: p\n${head}\nrules:\n${rules.replace(/^/gm, '  ')}`)
-    .filter((finding) => finding.policy !== null)
+    .filter(({ policy, code }) => policy !== null && code !== 'case-kept' && code !== 'covers-nothing')
     .map(({ code, rule }) => `${code} ${rule}`);
 }
 
@@ -195,6 +195,7 @@ ${CATALOGUE}`;
         'public-trust',
         'unknown-tag tagged',
         'expired-entries nobody',
+        'case-kept',
         'empty-list nobody',
         'everything-list everyone',
         'long-night turned',
@@ -220,17 +221,50 @@ ${CATALOGUE}`;
   });
 
   it('tell what nothing uses', () => {
-    expect(reviewed('policy: p\ndefault: block\n---\nnotice: alone\ntitle: Alone')).toMatchObject([
-      { code: 'unused', severity: 'note', object: { kind: 'notice', name: 'alone' } },
-    ]);
+    expect(
+      reviewed('policy: p\ncovers: {hosts: [a.example]}\ndefault: block\n---\nnotice: alone\ntitle: Alone'),
+    ).toMatchObject([{ code: 'unused', severity: 'note', object: { kind: 'notice', name: 'alone' } }]);
   });
 
   it('find nothing to say of rules that are well', () => {
     expect(
       reviewed(
-        'policy: p\ndefault: block\nrules:\n  - {rule: a, when: {country: PT}, then: allow}\n  - {rule: why, when: {client: 10.0.0.1}, unless: {host: why.example}, then: {redirect: "https://why.example/"}}\n  - {rule: page, when: {host: why.example}, then: allow}',
+        'policy: p\ncovers: {hosts: [a.example]}\ndefault: block\nrules:\n  - {rule: a, when: {country: PT}, then: allow}\n  - {rule: why, when: {client: 10.0.0.1}, unless: {host: why.example}, then: {redirect: "https://why.example/"}}\n  - {rule: page, when: {host: why.example}, then: allow}',
       ),
     ).toEqual([]);
+  });
+
+  const ofHead = (text: string) =>
+    reviewed(text)
+      .filter(({ policy, code }) => policy !== null && code !== 'unseen-when-encrypted')
+      .map(({ code, severity, rule }) => `${severity} ${code} ${rule}`);
+
+  it.each([
+    ['path: "/admin/**"', 'block', ['note case-kept null']],
+    ['url: "a.example/admin/**"', '{block: {status: 404}}', ['note case-kept null']],
+    ['path: "/admin/**"', 'allow', []],
+    ['method: GET', 'block', []],
+  ])('tell of a block on a path with its case, once a policy: %s, %s', (when, then, expected) => {
+    const rule = (name: string) => `{rule: ${name}, when: {${when}, client: 10.0.0.${name.length}}, then: ${then}}`;
+    const rules = `default: allow\nrules: [${rule('a')}, ${rule('bb')}]`;
+    expect(ofHead(`policy: p\ncovers: {hosts: [a.example]}\n${rules}`)).toEqual(expected);
+    expect(ofHead(`policy: p\npaths: {case: ignore}\ncovers: {hosts: [a.example]}\n${rules}`)).toEqual([]);
+  });
+
+  it('tell of a policy that no live request goes to, unless it is off', () => {
+    expect(ofHead('policy: p\ndefault: block')).toEqual(['warning covers-nothing null']);
+    expect(ofHead('policy: p\ncovers: {clients: [10.0.0.0/8]}\ndefault: block')).toEqual([]);
+    expect(ofHead('policy: p\nstance: off\ndefault: block')).toEqual([]);
+  });
+
+  it('tell of names that are a list beside it', () => {
+    const lists = 'list: staff\nof: users\nentries: [ines.duarte]\n---\nlist: pt\nof: countries\nentries: [ES]\n---\n';
+    const head = 'policy: p\ncovers: {hosts: [a.example]}\ndefault: block\nrules:\n';
+    const rules = (user: string) => `  - {rule: r, when: {user: ${user}, country: [pt, "list:pt"]}, then: allow}\n`;
+    const codes = (user: string) => reviewed(lists + head + rules(user)).map(({ code, rule }) => `${code} ${rule}`);
+    expect(codes('staff')).toEqual(expect.arrayContaining(['bare-list-name r', 'list-like-code null']));
+    expect(codes('{not: staff}')).toContain('bare-list-name r');
+    expect(codes('"list:staff"')).toEqual(['list-like-code null']);
   });
 
   it('have a code each that is among those that there are', () => {

@@ -1,6 +1,6 @@
 import { formatAddress, isSpecialPurpose } from '../address/index.js';
 import { allNeeds } from '../application/index.js';
-import { type Condition, type Field, fieldName, namesUsed } from '../condition/index.js';
+import { type Condition, type Field, fieldName, namesUsed, termsOf, valuesOf } from '../condition/index.js';
 import type { Prepared } from '../engine/index.js';
 import { aliveValues } from '../list/index.js';
 import { type Policy, type Rule, trustOf } from '../policy/index.js';
@@ -23,6 +23,9 @@ export function reviewRules(policy: Policy, { prepared, countryDate }: RulesRevi
     ...encrypted(policy),
     ...countryData(policy, prepared, countryDate),
     ...publicTrust(policy, prepared),
+    ...caseKept(policy),
+    ...coversNothing(policy),
+    ...bareListNames(policy, prepared),
   ];
 }
 
@@ -135,4 +138,53 @@ function publicTrust(policy: Policy, { workspace, at }: Prepared): Finding[] {
       edit: 'Trust the addresses of your own proxies alone, one by one',
     }),
   ];
+}
+
+/** A server that does not mind the case of letters serves what the rule stops under another spelling. */
+function caseKept(policy: Policy): Finding[] {
+  if (policy.paths.case === 'ignore') return [];
+  const isOnPath = ({ then, when }: Rule) =>
+    then.type === 'block' && when.flat().some(({ field }) => field === 'path' || field === 'url');
+  const rule = policy.rules.find((each) => acts(each) && isOnPath(each));
+  if (rule === undefined) return [];
+  return [
+    ruleFinding('case-kept', 'note', policy.name, null, {
+      what: `\`${policy.name}\` blocks paths such as those of \`${rule.name}\` in their own spelling only`,
+      reason:
+        'Where the servers behind it do not mind the case of letters, `/Admin` is `/admin` to them and not to the rules',
+      edit: 'Write `paths: {case: ignore}` in the policy, if its servers are like that',
+    }),
+  ];
+}
+
+function coversNothing(policy: Policy): Finding[] {
+  if (policy.covers.hosts.length + policy.covers.clients.length > 0) return [];
+  return [
+    ruleFinding('covers-nothing', 'warning', policy.name, null, {
+      what: `\`${policy.name}\` covers nothing, so that no live request goes to it`,
+      reason: 'It has neither hosts nor clients under `covers`; only a replay that names it runs it',
+      edit: 'Write `covers: {hosts: […]}`, `covers: {clients: […]}`, or `stance: off` where that is meant',
+    }),
+  ];
+}
+
+/** The name of a list by itself is a name like others where a field takes names. */
+function bareListNames(policy: Policy, { workspace }: Prepared): Finding[] {
+  return policy.rules.filter(acts).flatMap((rule) => {
+    const tests = allConditions(rule).flat();
+    const names = tests.flatMap((test) =>
+      test.field === 'user' || test.field === 'group'
+        ? valuesOf(test).flatMap((value) => termsOf(value).flatMap((term) => (term.type === 'user' ? [term.user] : [])))
+        : [],
+    );
+    return [...new Set(names)]
+      .filter((name) => workspace.lists.get(name)?.of === 'users')
+      .map((name) =>
+        ruleFinding('bare-list-name', 'warning', policy.name, rule.name, {
+          what: `\`${rule.name}\` asks for the user or group \`${name}\`, and there is a list of that name`,
+          reason: 'Where names of users may stand, a list is written with `list:` in front',
+          edit: `Write \`list:${name}\` if the list is meant`,
+        }),
+      );
+  });
 }

@@ -49,16 +49,32 @@ export function isZone(text: string): boolean {
   }
 }
 
+/** A day of its own goes before the ranges that it lies in; two lines of the same width for one day do not go together. */
 function readWeekly(sink: Sink, place: Place | undefined): DaySpan[][] {
-  const week: DaySpan[][] = DAYS.map(() => []);
+  const week = DAYS.map((): { spans: DaySpan[]; by: string | undefined; single: boolean } => ({
+    spans: [],
+    by: undefined,
+    single: false,
+  }));
   const entries = place && !isNothing(place) ? sink.entries(place) : undefined;
   for (const { key, value } of entries?.values() ?? []) {
     const days = tryDays(key.text);
     if (days === undefined) sink.add(key.place, { code: 'bad-day', text: key.text });
     const spans = readSpans(sink, value);
-    for (const day of days ?? []) week[day]?.push(...spans);
+    const single = days?.length === 1;
+    for (const number of days ?? []) {
+      const day = week[number] as (typeof week)[number];
+      if (day.by !== undefined && day.single === single)
+        sink.add(key.place, {
+          code: 'overlapping-days',
+          day: DAYS[number] as string,
+          first: day.by,
+          second: key.text,
+        });
+      if (day.by === undefined || single) Object.assign(day, { spans, by: key.text, single });
+    }
   }
-  return week;
+  return week.map(({ spans }) => spans);
 }
 
 /** `mon`, or `mon-fri`, which may run over Sunday: `sat-mon`. */

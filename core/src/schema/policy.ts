@@ -78,6 +78,11 @@ export const policySchema = (): Schema =>
         },
         ['from'],
       ),
+      paths: mapOf({
+        slashes: oneOf(['merge', 'keep'], 'Whether slashes behind each other are one'),
+        case: oneOf(['keep', 'ignore'], 'Whether letters are compared with their case'),
+        parameters: oneOf(['keep', 'drop'], 'Whether the part of a segment behind a semicolon counts'),
+      }),
       default: ref('verdict'),
       stance: oneOf(STANCES, 'Whether its rules act'),
       redact: described(someOf(WORD), 'What is hidden of clients, such as client/24, user, header.cookie, query.token'),

@@ -1,13 +1,16 @@
+export { parseUrl } from './parse.js';
 export { normalPath, splitTarget } from './path.js';
+export { DEFAULT_PATHS, type PathSettings, pathUnder } from './path-settings.js';
 export {
   formatPathPattern,
   isPathFault,
   type PathFault,
   type PathPattern,
   pathMatches,
+  pathPatternUnder,
   tryPathPattern,
 } from './pattern.js';
-export { cookieValue, queryValues } from './query.js';
+export { cookieValues, normalQuery, queryValues } from './query.js';
 export {
   formatUrlPattern,
   isUrlFault,
@@ -16,4 +19,5 @@ export {
   type UrlPattern,
   type UrlSeen,
   urlMatches,
+  urlPatternUnder,
 } from './url-pattern.js';

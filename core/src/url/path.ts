@@ -1,29 +1,34 @@
+import { keptBytes, percentDecoded, percentEncoded } from './percent.js';
+
 const PLAIN = /^\/(?:[A-Za-z0-9_~-][A-Za-z0-9._~/-]*)?$/;
-const UNRESERVED = /[A-Za-z0-9._~-]/;
+/** `/ \ % ? #` divide a URL, so that their escapes are not undone. */
+const KEPT = keptBytes('/\\%?#');
 
 /**
- * The one normal form of a URL path, so that no spelling slips past a rule: dot segments removed and backslashes
- * turned by the WHATWG URL parser; percent-encoded unreserved characters decoded and the rest in capitals
- * (RFC 3986, section 6.2.2). Letters keep their case. The result starts with `/`.
+ * The normal form of a URL path as it was sent, so that no spelling slips past a rule: a backslash is a slash, all
+ * percent-encoding is undone but `%2F %5C %25 %3F %23`, and dot segments are removed as the WHATWG URL parser does. Where
+ * the path has empty segments or parameters, which a policy may take away first, dot segments stay until it has:
+ * `pathUnder`. The result starts with `/`; the normal form of it is itself.
  */
 export function normalPath(text: string): string {
   if (PLAIN.test(text) && !text.includes('/.')) return text;
-  // The URL parser would end the path at # and ?, and drop controls and outer blanks without a word.
-  const decoded = decodeUnreserved(text.replace(/[\x00-\x20#?]/g, percentEncode));
-  const rooted = decoded.startsWith('/') || decoded.startsWith('\\') ? decoded : `/${decoded}`;
-  // A leading // would be read as a host, so the path is parsed behind one.
-  return decodeUnreserved(new URL(`http://h${rooted}`).pathname);
+  const escaped = text.replace(/[?#]/g, (character) => percentEncoded(character.charCodeAt(0)));
+  const decoded = percentDecoded(escaped.replaceAll('\\', '/'), KEPT);
+  const rooted = decoded.startsWith('/') ? decoded : `/${decoded}`;
+  return rooted.includes('//') || rooted.includes(';') ? rooted : withoutDots(rooted);
 }
 
-function percentEncode(character: string): string {
-  return `%${character.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')}`;
-}
-
-function decodeUnreserved(text: string): string {
-  return text.replace(/%([0-9a-f]{2})/gi, (encoded, hex: string) => {
-    const character = String.fromCharCode(Number.parseInt(hex, 16));
-    return UNRESERVED.test(character) ? character : encoded.toUpperCase();
-  });
+/** Removes dot segments (WHATWG URL, path state). */
+export function withoutDots(path: string): string {
+  if (!path.includes('/.')) return path;
+  const segments = path.slice(1).split('/');
+  const kept: string[] = [];
+  for (const [at, segment] of segments.entries()) {
+    if (segment === '..') kept.pop();
+    else if (segment !== '.') kept.push(segment);
+    if ((segment === '..' || segment === '.') && at === segments.length - 1) kept.push('');
+  }
+  return `/${kept.join('/')}`;
 }
 
 /** Parts a request target into its path and its query; the query is without `?`, and undefined where there is none. */

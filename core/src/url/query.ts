@@ -1,15 +1,41 @@
-/** The values of a query's parameter, decoded as forms are (WHATWG URL, application/x-www-form-urlencoded). */
-export function queryValues(query: string, name: string): string[] {
-  return query === '' ? [] : new URLSearchParams(query).getAll(name);
+import { escapedBytes, keptBytes, percentDecoded } from './percent.js';
+
+/** `& = % # +` divide a query or stand for a blank, so that their escapes are not undone. */
+const KEPT = keptBytes('&=%#+');
+
+/**
+ * The normal form of a query: pairs that are empty left out, `+` a blank, all percent-encoding undone but
+ * `%26 %3D %25 %23 %2B`. The normal form of it is itself.
+ */
+export function normalQuery(query: string): string {
+  if (/^[\w=.~*-]*$/.test(query)) return query;
+  const pairs = query.split('&').filter((pair) => pair !== '');
+  return percentDecoded(pairs.join('&').replaceAll('+', ' '), KEPT);
 }
 
-/** The value of a cookie in a `Cookie` header (RFC 6265, section 4.2), without its quotes; the first of several. */
-export function cookieValue(header: string, name: string): string | undefined {
-  for (const pair of header.split(';')) {
+/** The values of a query's parameter, decoded as forms are (WHATWG URL, application/x-www-form-urlencoded). */
+export function queryValues(query: string, name: string): string[] {
+  return query.split('&').flatMap((pair) => {
     const mark = pair.indexOf('=');
-    if (mark >= 0 && pair.slice(0, mark).trim() === name) return unquoted(pair.slice(mark + 1).trim());
-  }
-  return undefined;
+    const [own, value] = mark < 0 ? [pair, ''] : [pair.slice(0, mark), pair.slice(mark + 1)];
+    return pair !== '' && formDecoded(own) === name ? [formDecoded(value)] : [];
+  });
+}
+
+const utf8 = new TextDecoder('utf-8', { ignoreBOM: true });
+
+/** What a form's text means: `+` is a blank, bytes that are no UTF-8 are replaced, and a stray `%` is one. */
+function formDecoded(text: string): string {
+  const spaced = text.replaceAll('+', ' ');
+  return spaced.includes('%') ? spaced.replace(/(?:%[0-9a-f]{2})+/gi, (run) => utf8.decode(escapedBytes(run))) : spaced;
+}
+
+/** The values of the cookies of that name in a `Cookie` header (RFC 6265, section 4.2), without their quotes. */
+export function cookieValues(header: string, name: string): string[] {
+  return header.split(';').flatMap((pair) => {
+    const mark = pair.indexOf('=');
+    return mark >= 0 && pair.slice(0, mark).trim() === name ? [unquoted(pair.slice(mark + 1).trim())] : [];
+  });
 }
 
 const unquoted = (text: string): string => (/^".*"$/.test(text) ? text.slice(1, -1) : text);

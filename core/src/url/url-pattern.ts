@@ -9,8 +9,19 @@ import {
   globMatches,
   LONGEST_PATTERN,
   tryMarkedExpression,
+  withoutCase,
 } from '../pattern/index.js';
-import { formatPathPattern, isPathFault, type PathPattern, pathMatches, tryPathPattern } from './pattern.js';
+import type { PathSettings } from './path-settings.js';
+import {
+  formatPathPattern,
+  isEveryPath,
+  isPathFault,
+  type PathPattern,
+  pathMatches,
+  pathPatternUnder,
+  tryPathPattern,
+} from './pattern.js';
+import { normalQuery } from './query.js';
 
 /** A test of a whole URL: of its parts, or an expression found in its host, path and query. */
 export type UrlPattern = UrlParts | ExpressionPattern;
@@ -21,7 +32,7 @@ interface UrlParts {
   readonly host: DomainPattern;
   readonly port: number | undefined;
   readonly path: PathPattern;
-  /** A glob of the query, without its question mark; undefined where the query does not matter. */
+  /** A glob of the query in its normal form, without its question mark; undefined where the query does not matter. */
   readonly query: Glob | undefined;
 }
 
@@ -35,7 +46,7 @@ export interface UrlSeen {
 }
 
 export type UrlFault =
-  | { readonly reason: 'too-long' | 'no-path' | 'port' }
+  | { readonly reason: 'too-long' | 'no-path' | 'port' | 'empty-expression' }
   | { readonly reason: 'host'; readonly detail: string }
   | ExpressionFault;
 
@@ -46,6 +57,7 @@ const LAST_PORT = 65_535;
 /** Reads `host/path`, with a scheme and a port where they matter, and stars in path and query; or `~expression`. */
 export function tryUrlPattern(text: string): UrlPattern | UrlFault {
   if (text.length > LONGEST_PATTERN) return { reason: 'too-long' };
+  if (text === '~') return { reason: 'empty-expression' };
   const marked = tryMarkedExpression(text);
   if (marked) return marked;
   const found = FORM.exec(text);
@@ -64,36 +76,55 @@ export function tryUrlPattern(text: string): UrlPattern | UrlFault {
     host,
     port,
     path,
-    query: query === undefined ? undefined : compileTextGlob(query),
+    query: query === undefined ? undefined : compileTextGlob(normalQuery(query)),
   };
 }
 
 export const isUrlFault = (result: UrlPattern | UrlFault): result is UrlFault => 'reason' in result;
 
-/** Whether the URL is what the pattern says; `unseen` where the parts that are seen agree and others are not seen. */
+/** The pattern as a policy that reads paths by these settings takes it; the same object where they change nothing. */
+export function urlPatternUnder(settings: PathSettings, pattern: UrlPattern): UrlPattern {
+  if (pattern.type === 'expression') return settings.case === 'ignore' ? withoutCase(pattern) : pattern;
+  const path = pathPatternUnder(settings, pattern.path);
+  return path === pattern.path ? pattern : { ...pattern, path };
+}
+
+/**
+ * Whether the URL is what the pattern says; `unseen` where the parts that are seen agree and others, which matter to the
+ * pattern, are not seen. Its path is under the same settings as the pattern.
+ */
 export function urlMatches(pattern: UrlPattern, seen: UrlSeen): 'match' | 'no match' | 'unseen' {
   if (pattern.type === 'expression') {
     const text = urlText(seen);
     return text === undefined ? 'unseen' : expressionMatches(pattern.expression, text) ? 'match' : 'no match';
   }
-  if (seen.host !== undefined && !patternMatches(pattern.host, seen.host)) return 'no match';
-  if (pattern.scheme !== undefined && seen.scheme !== undefined && pattern.scheme !== seen.scheme) return 'no match';
-  if (pattern.port !== undefined && seen.port !== undefined && pattern.port !== seen.port) return 'no match';
-  if (seen.path !== undefined && !pathMatches(pattern.path, seen.path)) return 'no match';
-  const query = seen.query ?? (seen.path === undefined ? undefined : '');
-  if (pattern.query !== undefined && query !== undefined && !globMatches(pattern.query, query)) return 'no match';
-  const whole =
-    seen.host !== undefined &&
-    seen.path !== undefined &&
-    (pattern.scheme === undefined || seen.scheme !== undefined) &&
-    (pattern.port === undefined || seen.port !== undefined);
-  return whole ? 'match' : 'unseen';
+  const parts = [
+    partHolds(seen.host, (host) => patternMatches(pattern.host, host)),
+    pattern.scheme === undefined || partHolds(seen.scheme, (scheme) => scheme === pattern.scheme),
+    pattern.port === undefined || partHolds(seen.port, (port) => port === pattern.port),
+    isEveryPath(pattern.path) || partHolds(seen.path, (path) => pathMatches(pattern.path, path)),
+    queryHolds(pattern.query, seen),
+  ];
+  if (parts.includes(false)) return 'no match';
+  return parts.includes(undefined) ? 'unseen' : 'match';
+}
+
+/** Undefined where the part is not seen. */
+function partHolds<T>(part: T | undefined, holds: (part: T) => boolean): boolean | undefined {
+  return part === undefined ? undefined : holds(part);
+}
+
+/** A path that is seen shows that there is no query behind it. */
+function queryHolds(pattern: Glob | undefined, { query, path }: UrlSeen): boolean | undefined {
+  if (pattern === undefined) return true;
+  const shown = query ?? (path === undefined ? undefined : '');
+  return partHolds(shown, (text) => globMatches(pattern, normalQuery(text)));
 }
 
 /** What an expression is looked for in: host, path, and query where there is one. */
 function urlText({ host, path, query }: UrlSeen): string | undefined {
   if (host === undefined || path === undefined) return undefined;
-  return query === undefined || query === '' ? `${host}${path}` : `${host}${path}?${query}`;
+  return query === undefined || query === '' ? `${host}${path}` : `${host}${path}?${normalQuery(query)}`;
 }
 
 export function formatUrlPattern(pattern: UrlPattern): string {

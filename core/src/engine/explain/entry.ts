@@ -2,15 +2,15 @@ import { formatRange, rangeContains, rangeSize } from '../../address/index.js';
 import { patternMatches } from '../../domain/index.js';
 import { type Entry, isAlive, type List, withIncluded } from '../../list/index.js';
 import { textMatches } from '../../pattern/index.js';
-import { urlMatches } from '../../url/index.js';
+import { DEFAULT_PATHS, type PathSettings, urlMatches, urlPatternUnder } from '../../url/index.js';
 import type { Prepared } from '../prepared.js';
 import type { Seen } from './seen.js';
 
 /** The entry of a list, or of one that it includes, that holds the value: the narrowest for addresses. */
-export function findEntry(name: string, seen: Seen, prepared: Prepared): FoundEntry | undefined {
+export function findEntry(name: string, seen: Seen, prepared: Prepared, paths = DEFAULT_PATHS): FoundEntry | undefined {
   const { lists } = prepared.workspace;
   const list = lists.get(name);
-  const found = list ? withIncluded(lists, list).flatMap((each) => entriesHolding(each, seen, prepared.at)) : [];
+  const found = list ? withIncluded(lists, list).flatMap((each) => entriesHolding(each, seen, prepared.at, paths)) : [];
   return found.sort((a, b) => (a.size < b.size ? -1 : a.size > b.size ? 1 : 0))[0];
 }
 
@@ -21,7 +21,7 @@ export interface FoundEntry {
   readonly size: bigint;
 }
 
-function entriesHolding(list: List, seen: Seen, at: number): FoundEntry[] {
+function entriesHolding(list: List, seen: Seen, at: number, paths: PathSettings): FoundEntry[] {
   const told = (entry: Entry<unknown>, text: string, size: bigint): FoundEntry => ({
     list: list.name,
     text,
@@ -44,9 +44,10 @@ function entriesHolding(list: List, seen: Seen, at: number): FoundEntry[] {
         told(entry, entry.text, BigInt(-entry.value.name.length)),
       );
     case 'urls':
-      return found(list.entries, (pattern) => url !== undefined && urlMatches(pattern, url) === 'match').map((entry) =>
-        told(entry, entry.text, 0n),
-      );
+      return found(
+        list.entries,
+        (pattern) => url !== undefined && urlMatches(urlPatternUnder(paths, pattern), url) === 'match',
+      ).map((entry) => told(entry, entry.text, 0n));
     case 'agents':
       return found(list.entries, (pattern) => texts.some((text) => textMatches(pattern, text))).map((entry) =>
         told(entry, entry.text, 0n),

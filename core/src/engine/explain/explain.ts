@@ -155,8 +155,16 @@ function explainClient({ request, client }: Subject): ExplainedClient {
       };
     case 'untrusted-peer':
       return { ...base, told: `${address} is the peer; it is no trusted proxy, so its forwarding header is ignored` };
-    case 'malformed-hop':
-      return { ...base, told: `${address} is the last hop of ${client.source} that can be read` };
+    case 'unreadable-hop':
+      return {
+        ...base,
+        told: `a trusted proxy names no readable address in ${client.source}, so the client is not seen`,
+      };
+    case 'header-not-logged':
+      return {
+        ...base,
+        told: `the peer ${peer} is a trusted proxy, and the request does not say what ${client.source} was`,
+      };
     case 'headers-disagree':
       return { ...base, told: `${client.source} tell different clients; name the one header that your proxies set` };
     case 'no-peer':

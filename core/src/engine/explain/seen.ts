@@ -25,7 +25,7 @@ const ofAddress = (address: Address | undefined): Seen | undefined =>
 
 /** What the test's field shows of the request; undefined where it is not seen. */
 export function seenBy(test: Test, judged: Judged): Seen | undefined {
-  const { request, client, origin } = judged.subject;
+  const { request, client, origin, path } = judged.subject;
   switch (test.field) {
     case 'client':
       return ofAddress(client.address);
@@ -34,8 +34,9 @@ export function seenBy(test: Test, judged: Judged): Seen | undefined {
       return ofAddress(request[test.field]);
     case 'country':
       return ofText(origin?.country);
-    case 'host':
     case 'path':
+      return ofText(path);
+    case 'host':
     case 'method':
     case 'scheme':
     case 'protocol':
@@ -70,11 +71,12 @@ export function seenBy(test: Test, judged: Judged): Seen | undefined {
   }
 }
 
-function seenUrl({ subject: { request } }: Judged): Seen | undefined {
-  const { host, path, query } = request;
-  if (host === undefined || path === undefined) return undefined;
-  const text = query === undefined || query === '' ? `${host}${path}` : `${host}${path}?${query}`;
-  return { ...ofTexts([text]), url: { ...request, port: portOf(request) } };
+function seenUrl({ subject: { request, path } }: Judged): Seen | undefined {
+  const { host, query } = request;
+  if (host === undefined) return undefined;
+  const text =
+    path === undefined ? host : query === undefined || query === '' ? host + path : `${host}${path}?${query}`;
+  return { ...ofTexts([text]), url: { ...request, path, port: portOf(request) } };
 }
 
 /** The categories or applications that the request belongs to; undefined where some cannot be told and none is. */

@@ -50,7 +50,7 @@ function tellMembership(test: Test, name: string, judged: Judged): string {
 }
 
 function tellEntry(name: string, judged: Judged, seen: Seen): string {
-  const entry = findEntry(name, seen, judged.prepared);
+  const entry = findEntry(name, seen, judged.prepared, judged.subject.paths);
   if (!entry) return `is in list ${name}`;
   const through = entry.list === name ? '' : ` through list ${entry.list}`;
   const note = entry.note === undefined ? '' : ` (${entry.note})`;

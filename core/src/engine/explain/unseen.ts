@@ -1,4 +1,5 @@
 import { fieldName, type Test } from '../../condition/index.js';
+import type { ClientHow } from '../../request/index.js';
 import type { Judged } from '../reference/test.js';
 
 /** Why a test could not be judged on the request. */
@@ -7,9 +8,9 @@ export function unseenReason(test: Test, { subject, prepared }: Judged): string 
   switch (test.field) {
     case 'country':
       if (client.address !== undefined && prepared.country.data === undefined) return 'no country data is loaded';
-      return client.how === 'headers-disagree' ? DISAGREE : 'the request does not tell its client';
+      return clientReason(client.how);
     case 'client':
-      return client.how === 'headers-disagree' ? DISAGREE : 'the request does not tell its client';
+      return clientReason(client.how);
     case 'url':
     case 'category':
     case 'application': {
@@ -23,5 +24,16 @@ export function unseenReason(test: Test, { subject, prepared }: Judged): string 
   }
 }
 
-const DISAGREE = 'the forwarding headers disagree about the client';
+function clientReason(how: ClientHow): string {
+  switch (how) {
+    case 'headers-disagree':
+      return 'the forwarding headers disagree about the client';
+    case 'unreadable-hop':
+      return 'a trusted proxy names no readable address for the client';
+    case 'header-not-logged':
+      return 'the request came through a trusted proxy, and its forwarding header was not logged';
+    default:
+      return 'the request does not tell its client';
+  }
+}
 const PARTS = ['host', 'path'] as const;

@@ -1,4 +1,4 @@
-import { kindsOfExamples, mix, WordTable } from '../../column/index.js';
+import { HASH_START, hashWord, kindsOfExamples, WordTable } from '../../column/index.js';
 import { testedBy } from './axis.js';
 import type { Chain } from './chain.js';
 import { type ClassColumn, classAt } from './class-column.js';
@@ -41,6 +41,10 @@ export class GroupChain implements Chain {
       clauses,
     );
     this.#start();
+  }
+
+  get base(): number {
+    return this.#base;
   }
 
   rows(block: Block): Uint32Array {
@@ -87,11 +91,11 @@ export class GroupChain implements Chain {
     const table = this.#table;
     const base = this.#base;
     for (let at = 0; at < count; at++) {
-      let hash = 0;
+      let hash = HASH_START;
       for (let group = 0; group < width; group++) {
         const number = (folded[group] as Uint32Array)[at] as number;
         row[group] = number;
-        hash = mix(hash, number);
+        hash = hashWord(hash, number);
       }
       this.#classes[at] = table.numberHashed(row, 0, hash) + base;
     }

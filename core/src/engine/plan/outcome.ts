@@ -1,4 +1,4 @@
-import { WordTable } from '../../column/index.js';
+import { tupleKey, WordTable } from '../../column/index.js';
 import { loudest, type Policy, type Record as Recorded, type Rule, type Verdict } from '../../policy/index.js';
 import type { Role, RuleOutcome, Unseen } from '../decision.js';
 import { concluded } from '../reference/evaluate.js';
@@ -81,7 +81,7 @@ export class Outcomes {
   }
 
   #blindKey(blind: readonly BlindRule[]): number {
-    const key = blind.map(({ rule, unseen }) => `${rule}:${unseen.join(',')}`).join(' ');
+    const key = tupleKey(blind.map(({ rule, unseen }) => tupleKey([String(rule), ...unseen])));
     const known = this.#blindKeys.get(key) ?? this.#blindKeys.size + 1;
     this.#blindKeys.set(key, known);
     return known;

@@ -60,7 +60,13 @@ export interface RuleKinds {
 export function compilePlan(policy: Policy, prepared: Prepared): Plan {
   const clauses = numberClauses(policy, prepared);
   const tests = testsByField(clauses.tests);
-  const sources = planSources({ tests, clauses: clauses.count, prepared, shared: prepared.shared() });
+  const sources = planSources({
+    tests,
+    clauses: clauses.count,
+    prepared,
+    shared: prepared.shared(),
+    paths: policy.paths,
+  });
   const late = (field: string) => {
     const found = tests.get(field);
     return found && new Axis(found, clauses.count, termKey);

@@ -186,8 +186,12 @@ export class Settler {
       if (counted && rule.limit !== undefined && !decided) {
         const answer = answers[asked++];
         if (answer === undefined) return { ask: index };
-        if (answer === false) [holds, unseen] = ['no match', []];
-        else if (answer !== true) [holds, unseen] = ['unseen', [...new Set([...unseen, ...answer])]];
+        if (answer === false) {
+          // What its conditions could not see stays a blind spot.
+          if (holds === 'unseen' && !this.#firstMatchOnly) blind.push({ rule: index, unseen });
+          continue;
+        }
+        if (answer !== true) [holds, unseen] = ['unseen', [...new Set([...unseen, ...answer])]];
       }
       if (holds === 'no match') continue;
       if (holds === 'unseen' && !this.#firstMatchOnly) blind.push({ rule: index, unseen });

@@ -1,3 +1,4 @@
+import { tupleKey } from '../../column/index.js';
 import type { Limit } from '../../limit/index.js';
 import type { Rule } from '../../policy/index.js';
 import type { LimitKey } from '../limit-key.js';
@@ -28,6 +29,8 @@ export class Settlements {
   #settled = new Int32Array(1024).fill(UNKNOWN);
   /** The classes that hang on limits. */
   readonly #pending = new Map<number, Waiting>();
+  /** The first class in `#settled`. */
+  #base = 0;
 
   constructor(plan: Plan, chain: Chain, settler: Settler) {
     this.#plan = plan;
@@ -37,24 +40,37 @@ export class Settlements {
 
   /** The outcome of the class, or `PENDING`. */
   outcome(number: number): number {
-    const settled = number < this.#settled.length ? (this.#settled[number] as number) : UNKNOWN;
+    this.#forget();
+    const at = number - this.#base;
+    const settled = at < this.#settled.length ? (this.#settled[at] as number) : UNKNOWN;
     return settled === UNKNOWN ? this.#settle(number, 0) : settled;
   }
 
   /** The outcomes of rows of these classes. */
   outcomes(numbers: Uint32Array, count: number): Int32Array {
+    this.#forget();
+    const base = this.#base;
     const found = new Int32Array(count);
     let settled = this.#settled;
-    for (let at = 0; at < count; at++) {
-      const number = numbers[at] as number;
-      let outcome = number < settled.length ? (settled[number] as number) : UNKNOWN;
+    for (let row = 0; row < count; row++) {
+      const number = numbers[row] as number;
+      const at = number - base;
+      let outcome = at < settled.length ? (settled[at] as number) : UNKNOWN;
       if (outcome === UNKNOWN) {
-        outcome = this.#settle(number, at);
+        outcome = this.#settle(number, row);
         settled = this.#settled;
       }
-      found[at] = outcome;
+      found[row] = outcome;
     }
     return found;
+  }
+
+  /** What the chain has forgotten is not kept here either. */
+  #forget(): void {
+    if (this.#base === this.#chain.base) return;
+    this.#base = this.#chain.base;
+    this.#settled = new Int32Array(1024).fill(UNKNOWN);
+    this.#pending.clear();
   }
 
   /** What is left to settle of a class whose outcome is `PENDING`. */
@@ -75,7 +91,7 @@ export class Settlements {
   }
 
   #after(node: Waiting, answer: LimitAnswer): Waiting {
-    const key = typeof answer === 'boolean' ? String(answer) : answer.join();
+    const key = typeof answer === 'boolean' ? String(answer) : tupleKey(answer);
     let next = node.next.get(key);
     if (next === undefined) {
       const answers = [...node.answers, answer];
@@ -89,13 +105,14 @@ export class Settlements {
     const classes = this.#chain.example(number, place);
     const step = this.#settler.settle(classes, []);
     if ('ask' in step) this.#pending.set(number, { step, answers: [], classes, next: new Map() });
-    if (number >= this.#settled.length) {
-      const settled = new Int32Array(Math.max(this.#settled.length * 2, number + 1)).fill(UNKNOWN);
+    const at = number - this.#base;
+    if (at >= this.#settled.length) {
+      const settled = new Int32Array(Math.max(this.#settled.length * 2, at + 1)).fill(UNKNOWN);
       settled.set(this.#settled);
       this.#settled = settled;
     }
     const outcome = 'ask' in step ? PENDING : step.outcome;
-    this.#settled[number] = outcome;
+    this.#settled[at] = outcome;
     return outcome;
   }
 }

@@ -1,4 +1,4 @@
-import { mix, WordTable } from '../../column/index.js';
+import { HASH_START, hashWord, WordTable } from '../../column/index.js';
 import type { ClientFinding, Request } from '../../request/index.js';
 import { testedBy } from './axis.js';
 import { type Chain, NOT_ASKED } from './chain.js';
@@ -13,6 +13,7 @@ const MOST_WORDS = 2 ** 24;
  * the class.
  */
 export class SingleChain implements Chain {
+  readonly base = 0;
   readonly #sources: readonly Source[];
   /** The sources that most clauses are tested on come first; so that the others are seldom looked at. */
   readonly #order: readonly number[];
@@ -72,11 +73,11 @@ export class SingleChain implements Chain {
       for (let at = 0, from = found * 2 * words; at < 2 * words; at++, from++)
         left[at] = (left[at] as number) & (vectors[from] as number);
     }
-    let hash = 0;
+    let hash = HASH_START;
     let unsure = 0;
     for (let word = 0; word < words; word++) {
       const possible = left[words + word] as number;
-      if (possible !== 0) hash = mix(mix(hash, word), left[word] as number);
+      if (possible !== 0) hash = hashWord(hashWord(hash, word), left[word] as number);
       unsure |= (left[word] as number) ^ possible;
     }
     return this.#numbered(hash, unsure);
@@ -89,7 +90,7 @@ export class SingleChain implements Chain {
   #numbered(hash: number, unsure: number): number {
     const mark = unsure === 0 ? 0 : this.#mark();
     this.#left[2 * this.#words] = mark;
-    const number = this.#table.numberHashed(this.#left, 0, mix(hash, mark));
+    const number = this.#table.numberHashed(this.#left, 0, hashWord(hash, mark));
     if (number === this.#examples.length) this.#examples.push([...this.#classes]);
     return number;
   }

@@ -15,7 +15,16 @@ import type {
   UserTerm,
 } from '../../condition/index.js';
 import { formatTerm } from '../../condition/index.js';
-import { makeRequest, portOf, type Request, textValues } from '../../request/index.js';
+import {
+  makeRequest,
+  OWN_FIELDS,
+  packValues,
+  portOf,
+  type Request,
+  textValues,
+  unpackValues,
+} from '../../request/index.js';
+import type { PathSettings } from '../../url/index.js';
 import type { Prepared } from '../prepared.js';
 import { namesOf } from '../reference/test.js';
 import { Axis } from './axis.js';
@@ -46,6 +55,8 @@ export interface SourcesInput {
   readonly clauses: number;
   readonly prepared: Prepared;
   readonly shared: SharedPartition;
+  /** How the policy reads paths. */
+  readonly paths: PathSettings;
 }
 
 /** The sources that the tests of a policy need, each with its axes. */
@@ -68,7 +79,8 @@ function columnOf(name: string): string {
   if (name === 'group') return 'user';
   if (name.startsWith('query.')) return 'query';
   if (name.startsWith('cookie.')) return 'header.cookie';
-  return name;
+  const header = name.startsWith('header.') ? name.slice('header.'.length) : undefined;
+  return (header !== undefined && OWN_FIELDS.get(header)) || name;
 }
 
 function planSource(names: readonly FieldName[], input: SourcesInput): SourcePlan {
@@ -86,7 +98,7 @@ function planSource(names: readonly FieldName[], input: SourcesInput): SourcePla
       return plainText(axes, column, (host) => match(host));
     }
     case 'path': {
-      const match = matchPaths(axis.terms as PathTerm[]);
+      const match = matchPaths(axis.terms as PathTerm[], input.paths);
       return plainText(axes, column, (path) => match(path));
     }
     case 'method':
@@ -99,7 +111,7 @@ function planSource(names: readonly FieldName[], input: SourcesInput): SourcePla
       return plainText(axes, column, (token) => match(token.toUpperCase()));
     }
     case 'url':
-      return urlSource(axis, new UrlMatcher(axis.terms as UrlTerm[], prepared));
+      return urlSource(axis, new UrlMatcher(axis.terms as UrlTerm[], prepared, input.paths));
     case 'user':
       return planUsers(axes, prepared);
     case 'port': {
@@ -268,12 +280,9 @@ interface TextColumns {
 function textColumns(column: string): TextColumns {
   switch (column) {
     case 'agent':
+      return headerColumns('user-agent', column);
     case 'referrer':
-      return {
-        columns: [column],
-        texts: (request) => [request[column]],
-        requestOf: ([text]) => makeRequest({ [column]: text }),
-      };
+      return headerColumns('referer', column);
     case 'query':
       // Whether a path is seen is all that its text tells of a query.
       return {
@@ -286,22 +295,22 @@ function textColumns(column: string): TextColumns {
   }
 }
 
-/** A header's own column, whether all headers are told, and the column that tells the agent or referrer by itself. */
-function headerColumns(header: string): TextColumns {
-  const alias = header === 'user-agent' ? 'agent' : header === 'referer' ? 'referrer' : undefined;
-  const headers = (value: string | undefined) => (value === undefined ? [] : [[header, value] as const]);
+/** A header's own column, whether the log has all headers, and before them the field that holds this one alone, if any. */
+function headerColumns(header: string, own?: 'agent' | 'referrer'): TextColumns {
+  const columns = [`header.${header}`, ALL_HEADERS];
+  const textsOf = ({ headers, allHeaders }: Request): Texts => {
+    const values = headers.get(header);
+    const isHidden = values === undefined && headers.has(header);
+    return [values && packValues(values), allHeaders && !isHidden ? 'yes' : undefined];
+  };
+  const fieldsOf = ([packed, all]: Texts) => ({
+    headers: new Map(packed === undefined ? [] : [[header, unpackValues(packed)]]),
+    allHeaders: all !== undefined,
+  });
+  if (own === undefined) return { columns, texts: textsOf, requestOf: (texts) => makeRequest(fieldsOf(texts)) };
   return {
-    columns: [`header.${header}`, ALL_HEADERS, ...(alias === undefined ? [] : [alias])],
-    texts: (request) => [
-      request.headers.get(header),
-      request.allHeaders ? 'yes' : undefined,
-      ...(alias === undefined ? [] : [request[alias]]),
-    ],
-    requestOf: ([value, all, told]) =>
-      makeRequest({
-        headers: new Map(headers(value)),
-        allHeaders: all === 'yes',
-        ...(alias === undefined ? {} : { [alias]: told }),
-      }),
+    columns: [own, ...columns],
+    texts: (request) => [request[own], ...textsOf(request)],
+    requestOf: ([text, ...texts]) => makeRequest({ ...fieldsOf(texts), [own]: text }),
   };
 }

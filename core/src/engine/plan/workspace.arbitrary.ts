@@ -1,7 +1,11 @@
 import fc from 'fast-check';
 import { parseAddress } from '../../address/index.js';
 import { compileCountryData, readCountryCsv } from '../../country/index.js';
+import { forwardingText } from '../../hostile/forwarding.arbitrary.js';
+import { pathAsSent } from '../../hostile/path.arbitrary.js';
+import { hostileText } from '../../hostile/text.arbitrary.js';
 import { makeRequest, type Request } from '../../request/index.js';
+import { normalPath } from '../../url/index.js';
 import { readWorkspace } from '../../workspace/index.js';
 import { type Prepared, prepare } from '../prepared.js';
 
@@ -45,7 +49,10 @@ const HOST_PATTERNS = [
   'c.example',
   '.example',
 ];
-const PATHS = ['/', '/x', '/x/y', '/x/y/z', '/upload/a', '/account/sign-in', '/calls/v1/slots'];
+const PATHS = [
+  ...['/', '/x', '/x/y', '/x/y/z', '/upload/a', '/account/sign-in', '/calls/v1/slots'],
+  ...['//x/y', '/X/Y', '/x//../upload/a', '/x;v=1/y', '/x/..;/upload/a', '/%78/y', '/x%2Fy', '/\\x\\y'],
+];
 const PATH_PATTERNS = [
   '/',
   '/x',
@@ -67,11 +74,27 @@ const URL_PATTERNS = [
   '~example/x',
   '*.a.example/',
 ];
-const QUERIES = [undefined, '', 'q=1', 'q=2&r=a', 'q=1&q=3'];
-const AGENTS = ['curl/8', 'Mozilla/5.0 (X11)', 'Gardenbot/1', ''];
-const TEXT_PATTERNS = ['curl/8', 'Mozilla/*', '*bot*', '~(?i)GARDEN', 'present', 'absent', '1', 'a', 'abc*'];
-const USERS = ['ada', 'Rui', 'ines', ''];
-const GROUPS = [undefined, [], ['staff'], ['staff', 'guides']];
+const QUERIES = [undefined, '', 'q=1', 'q=2&r=a', 'q=1&q=3', 'q=%31', '&&q=1', 'q=\0', 'q', 'r=%00&q=-'];
+const AGENTS = ['curl/8', 'Mozilla/5.0 (X11)', 'Gardenbot/1', '', ''];
+const TEXT_PATTERNS = [
+  ...[
+    'curl/8',
+    'Mozilla/*',
+    '*bot*',
+    '~(?i)GARDEN',
+    'present',
+    'absent',
+    '1',
+    'a',
+    'abc*',
+    '-',
+    '~^.$',
+    '~^$',
+    '~\\x01',
+  ],
+];
+const USERS = ['ada', 'Rui', 'ines', '', '\u0001', 'staff'];
+const GROUPS = [undefined, [], ['staff'], ['staff', 'guides'], ['\0'], ['staff,guides']];
 
 const CATEGORIES = ['wagering', 'media', 'empty'];
 const APPLICATIONS = ['web', 'stream', 'shell'];
@@ -83,7 +106,11 @@ const some = <T>(values: readonly T[]) => fc.constantFrom(...values);
 /** Values of a field: some by themselves, some left out. */
 function values(known: readonly string[]): fc.Arbitrary<Json> {
   const item = some(known);
-  const not = fc.record({ not: fc.array(item, { minLength: 1, maxLength: 2 }) });
+  const not = fc.record({
+    not: fc
+      .array(item, { minLength: 1, maxLength: 2 })
+      .filter((some) => !(some.includes('present') && some.includes('absent'))),
+  });
   return fc.oneof(
     { weight: 4, arbitrary: fc.array(item, { minLength: 1, maxLength: 3 }) },
     { weight: 2, arbitrary: not },
@@ -113,6 +140,8 @@ const FIELDS: Record<string, readonly string[]> = {
   referrer: TEXT_PATTERNS,
   'header.x-kind': TEXT_PATTERNS,
   'header.user-agent': TEXT_PATTERNS,
+  'header.referer': TEXT_PATTERNS,
+  'header.cookie': TEXT_PATTERNS,
   'query.q': TEXT_PATTERNS,
   'query.r': TEXT_PATTERNS,
   'cookie.pass': TEXT_PATTERNS,
@@ -156,8 +185,23 @@ const limit = fc.record({
   'more-than': some<Json>([1, 2, 3, '100B']),
   within: some(['1s', '10s', '1m']),
   per: fc.subarray(
-    ['client', 'client/24', 'method', 'host', 'user', 'country', 'header.x-kind', 'query.q', 'url', 'group'],
-    { maxLength: 2 },
+    [
+      ...[
+        'client',
+        'client/24',
+        'method',
+        'host',
+        'user',
+        'country',
+        'header.x-kind',
+        'query.q',
+        'url',
+        'group',
+        'path',
+      ],
+      ...['agent', 'referrer', 'cookie.pass', 'header.user-agent'],
+    ],
+    { maxLength: 3 },
   ),
 });
 
@@ -192,6 +236,14 @@ const policy = fc.record({
   policy: fc.constant('p'),
   default: some(['allow', 'block']),
   stance: some(['enforce', 'enforce', 'observe']),
+  paths: fc.record(
+    {
+      slashes: some(['merge', 'keep']),
+      case: some(['keep', 'ignore']),
+      parameters: some(['keep', 'drop']),
+    },
+    { requiredKeys: [] },
+  ),
   client: some<Json>([
     { from: 'peer' },
     { from: 'forwarded', trust: ['10.0.0.0/8'] },
@@ -295,6 +347,10 @@ export function preparedOf(all: readonly Json[], withCountries = true): Prepared
   return prepare(workspace, { countryData, at: Date.parse('2026-03-01T00:00:00Z') });
 }
 
+const HEADER_VALUES = [
+  ...['a', 'abc', 'pass=1; a=b', 'pass=a; pass=1', '198.18.0.1', '203.0.113.7, 10.0.0.5', 'for=198.19.0.1', 'curl/8'],
+  ...['\u0001', '\0', '-', '', '1', '", 10.0.0.5', 'for=", for=10.0.0.5', 'unknown, 10.0.0.5'],
+];
 const START = Date.parse('2026-03-02T00:00:00Z');
 const optional = <T>(arbitrary: fc.Arbitrary<T>) => fc.option(arbitrary, { nil: undefined, freq: 4 });
 const address = some(ADDRESSES).map((text) => parseAddress(text));
@@ -310,17 +366,26 @@ export const request: fc.Arbitrary<Request> = fc
     protocol: optional(some(['HTTP/1.1', 'HTTP/2'])),
     host: optional(some(HOSTS)),
     port: optional(some([443, 80, 8443])),
-    path: optional(some(PATHS)),
-    query: some(QUERIES),
+    path: optional(fc.oneof({ weight: 4, arbitrary: some(PATHS) }, { weight: 1, arbitrary: pathAsSent })).map(
+      (path) => path && normalPath(path),
+    ),
+    query: fc.oneof({ weight: 4, arbitrary: some(QUERIES) }, { weight: 1, arbitrary: hostileText }),
     user: optional(some(USERS)),
     groups: some(GROUPS),
-    agent: optional(some(AGENTS)),
-    referrer: optional(some(['', 'https://a.example/', 'abc'])),
+    agent: optional(fc.oneof({ weight: 4, arbitrary: some(AGENTS) }, { weight: 1, arbitrary: hostileText })),
+    referrer: optional(some(['', 'https://a.example/', 'abc', '\u0001'])),
     size: optional(some([0, 9, 10, 1024, 1025, 2 ** 20])),
-    bytes: optional(some([10, 60, 200])),
+    bytes: optional(some([10, 60, 200, Number.MAX_SAFE_INTEGER])),
     headers: fc.dictionary(
-      some(['x-kind', 'x-client', 'cookie', 'x-forwarded-for', 'forwarded', 'user-agent']),
-      some(['a', 'abc', 'pass=1; a=b', '198.18.0.1', '203.0.113.7, 10.0.0.5', 'for=198.19.0.1', 'curl/8']),
+      some(['x-kind', 'x-client', 'cookie', 'x-forwarded-for', 'forwarded', 'user-agent', 'referer']),
+      fc.array(
+        fc.oneof(
+          { weight: 6, arbitrary: some(HEADER_VALUES) },
+          { weight: 1, arbitrary: hostileText },
+          { weight: 1, arbitrary: forwardingText },
+        ),
+        { maxLength: 2 },
+      ),
     ),
     allHeaders: fc.boolean(),
     met: fc.subarray(['p/rule-0', 'p/rule-1', 'p/rule-2', 'p/rule-3']),

@@ -1,5 +1,5 @@
 import { isWaivable, loudest, type Policy, type Record, type Rule } from '../../policy/index.js';
-import type { Decision, RuleOutcome } from '../decision.js';
+import type { Decision, RuleOutcome, Unseen } from '../decision.js';
 import type { Limits } from '../limits.js';
 import { NO_TRAFFIC } from '../limits.js';
 import type { Prepared } from '../prepared.js';
@@ -22,8 +22,7 @@ export function evaluate(policy: Policy, subject: Subject, prepared: Prepared, l
   for (const [index, rule] of policy.rules.entries()) {
     const decided = decidedBy < index;
     const judged = { subject, tags, prepared };
-    const truth = rule.stance === 'off' ? MATCH : ruleTruth(rule, judged, decided ? undefined : limits);
-    const outcome = outcomeOf(rule, truth, decided);
+    const outcome = rule.stance === 'off' ? OFF : outcomeOf(rule, judged, decided, limits);
     if (rule.then.type === 'tag' && isMatch(outcome) && rule.stance === 'enforce')
       for (const tag of rule.then.tags) tags.add(tag);
     if (outcome.role === 'tagged') tagsPut = [...tags];
@@ -39,31 +38,35 @@ export function evaluate(policy: Policy, subject: Subject, prepared: Prepared, l
   };
 }
 
+const OFF: RuleOutcome = { role: 'off', unseen: [] };
+
 /**
- * Whether the rule matches: any of its conditions holds, or it has none, and none of its exceptions does; and, where it
- * has a limit, the request is over it. What matches the conditions, or is taken for it, is counted.
+ * What becomes of a rule. It matches where its conditions do, or are taken for it, and its limit, if it has one, is over;
+ * what matches the conditions, or is taken for it, is counted. Behind a rule that has decided a limit is not asked.
+ * Whatever could not be seen is a blind spot, whether the rule matches or not.
  */
-function ruleTruth(rule: Rule, judged: Judged, limits: Limits | undefined): Truth {
-  const when = rule.when.length === 0 ? MATCH : conditionsHold(rule.when, judged);
-  const truth = allOf([when, not(conditionsHold(rule.unless, judged))]);
-  const counted = truth.holds === 'match' || (truth.holds === 'unseen' && rule.ifBlind === 'match');
-  if (rule.limit === undefined || limits === undefined) return truth;
-  return counted ? allOf([truth, limits.over(rule, rule.limit, judged.subject)]) : truth;
+function outcomeOf(rule: Rule, judged: Judged, decided: boolean, limits: Limits): RuleOutcome {
+  const conditions = conditionsTruth(rule, judged);
+  if (conditions.holds === 'no match') return { role: 'passed', unseen: [] };
+  const taken = conditions.holds === 'match' || rule.ifBlind === 'match';
+  const limit = taken && rule.limit !== undefined && !decided ? limits.over(rule, rule.limit, judged.subject) : MATCH;
+  const unseen = unseenIn(conditions, limit);
+  const matches = taken && (limit.holds === 'match' || (limit.holds === 'unseen' && rule.ifBlind === 'match'));
+  if (!matches) return { role: unseen.length > 0 ? 'blind' : 'passed', unseen };
+  if (decided) return { role: 'overtaken', unseen };
+  if (rule.stance === 'observe') return { role: 'observed', unseen };
+  return { role: rule.then.type === 'tag' ? 'tagged' : 'decided', unseen };
 }
 
-function outcomeOf(rule: Rule, truth: Truth, decided: boolean): RuleOutcome {
-  if (rule.stance === 'off') return { role: 'off', unseen: [] };
-  const acting = rule.then.type === 'tag' ? 'tagged' : 'decided';
-  const matching = decided ? 'overtaken' : rule.stance === 'observe' ? 'observed' : acting;
-  switch (truth.holds) {
-    case 'unseen':
-      return { role: rule.ifBlind === 'match' ? matching : 'blind', unseen: truth.fields };
-    case 'no match':
-      return { role: 'passed', unseen: [] };
-    case 'match':
-      return { role: matching, unseen: [] };
-  }
+/** Whether any of its conditions holds, or it has none, and none of its exceptions does. */
+function conditionsTruth(rule: Rule, judged: Judged): Truth {
+  const when = rule.when.length === 0 ? MATCH : conditionsHold(rule.when, judged);
+  return allOf([when, not(conditionsHold(rule.unless, judged))]);
 }
+
+const unseenIn = (...truths: readonly Truth[]): readonly Unseen[] => [
+  ...new Set(truths.flatMap((truth) => (truth.holds === 'unseen' ? truth.fields : []))),
+];
 
 const isMatch = ({ role }: RuleOutcome): boolean =>
   role === 'decided' || role === 'tagged' || role === 'observed' || role === 'overtaken';

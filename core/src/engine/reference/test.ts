@@ -20,7 +20,7 @@ import { userForm } from '../../list/index.js';
 import { textMatches } from '../../pattern/index.js';
 import { portOf, type Request, textValues } from '../../request/index.js';
 import { scheduleHolds } from '../../schedule/index.js';
-import { pathMatches, urlMatches } from '../../url/index.js';
+import { pathMatches, pathPatternUnder, urlMatches, urlPatternUnder } from '../../url/index.js';
 import type { Prepared } from '../prepared.js';
 import type { Subject } from '../subject.js';
 import { allOf, anyOf, not, type Truth, truthOf, unseen } from './truth.js';
@@ -52,9 +52,11 @@ export function testField(test: Test, judged: Judged): Truth {
     case 'host':
       return testSeen(test, request.host, (term, seen) => hostIs(term, seen, prepared));
     case 'path':
-      return testSeen(test, request.path, (term, seen) => pathMatches(term.pattern, seen));
+      return testSeen(test, subject.path, (term, seen) =>
+        pathMatches(pathPatternUnder(subject.paths, term.pattern), seen),
+      );
     case 'url':
-      return testValues(test, (term) => urlIs(term, request, prepared));
+      return testValues(test, (term) => urlIs(term, subject, prepared));
     case 'category':
       return testValues(test, (term) => memberOf(term, prepared.categories, judged));
     case 'application':
@@ -132,12 +134,12 @@ function hostIs(term: HostTerm, host: string, { lists }: Prepared): boolean {
   return set !== undefined && domainSetContains(set, host);
 }
 
-function urlIs(term: UrlTerm, request: Request, { lists }: Prepared): Truth {
-  const seen = { ...request, port: portOf(request) };
+function urlIs(term: UrlTerm, { request, path, paths }: Subject, { lists }: Prepared): Truth {
+  const seen = { ...request, path, port: portOf(request) };
   const patterns = term.type === 'url' ? [term.pattern] : (lists.urls.get(term.name) ?? []);
   return anyOf(
     patterns.map((pattern): Truth => {
-      const holds = urlMatches(pattern, seen);
+      const holds = urlMatches(urlPatternUnder(paths, pattern), seen);
       return holds === 'unseen' ? unseen('url') : { holds };
     }),
   );

@@ -18,12 +18,16 @@ const HEADERS: Readonly<Partial<Record<ScannedField, string>>> = {
   forwarded: 'header.forwarded',
   'forwarded-for': 'header.x-forwarded-for',
 };
-/** The words of JSON Lines that say that there is known to be none, which is held as an empty text. */
-export const NONE_WORDS: Readonly<Partial<Record<ScannedField, string>>> = {
-  user: 'anonymous',
-  agent: 'absent',
-  referrer: 'absent',
-};
+/** The words that say that there is known to be none, which is held as an empty text; of the user in any case. */
+type NoneWords = Readonly<Partial<Record<ScannedField, string>>>;
+export const COMBINED_NONE: NoneWords = { user: 'anonymous' };
+export const JSON_NONE: NoneWords = { ...COMBINED_NONE, agent: 'absent', referrer: 'absent' };
+/** Where these are empty or a dash, there is known to be none. */
+const OF_KNOWN_NONE = [fieldNumber('user'), fieldNumber('agent'), fieldNumber('referrer')];
+const USER = fieldNumber('user');
+/** Turns capitals of ASCII to small letters, and nothing else into one. */
+const SMALL = 32;
+const NUMBERS = (1 << NUMBER_COUNT) - 1;
 const DASH = 45;
 const QUESTION = 63;
 
@@ -51,7 +55,7 @@ export class BlockRows {
   /** The IPv4 addresses of the line at hand. */
   readonly #fours = new Float64Array(FIRST_TEXT);
 
-  constructor(builder: ChunkBuilder, bytes: Uint8Array, noneWords: Readonly<Partial<Record<ScannedField, string>>>) {
+  constructor(builder: ChunkBuilder, bytes: Uint8Array, noneWords: NoneWords) {
     this.#builder = builder;
     this.#bytes = bytes;
     const encoder = new TextEncoder();
@@ -87,7 +91,10 @@ export class BlockRows {
       if ((seen & (1 << field)) === 0) continue;
       const start = starts[field] as number;
       const end = ends[field] as number;
-      if (end === start || (end - start === 1 && bytes[start] === DASH)) continue;
+      if (end === start || (end - start === 1 && bytes[start] === DASH)) {
+        if (OF_KNOWN_NONE.includes(field)) line[field] = NONE;
+        continue;
+      }
       if (field < FIRST_TEXT) {
         const four = readFour(bytes, start, end);
         this.#fours[field] = four;
@@ -104,8 +111,16 @@ export class BlockRows {
       if (value === 'left') return false;
       line[field] = value.text === undefined ? UNSEEN : number;
     }
+    if (!this.#hasValue(seen)) return false;
     // A tunnel's target stands where others have a path.
     return line[PATH] === UNSEEN || this.#valueOf(METHOD)?.text !== 'CONNECT';
+  }
+
+  /** Whether the line says anything at all of a request. */
+  #hasValue(seen: number): boolean {
+    if ((seen & NUMBERS) !== 0) return true;
+    for (let field = NUMBER_COUNT; field < FIELDS.length; field++) if (this.#line[field] !== UNSEEN) return true;
+    return false;
   }
 
   #valueOf(field: number): FieldValue | undefined {
@@ -161,7 +176,9 @@ export class BlockRows {
   #isNone(field: number, start: number, end: number): boolean {
     const word = this.#noneWords[field];
     if (word === undefined || word.length !== end - start) return false;
-    for (let at = 0; at < word.length; at++) if (word[at] !== this.#bytes[start + at]) return false;
+    const small = field === USER ? SMALL : 0;
+    for (let at = 0; at < word.length; at++)
+      if (word[at] !== ((this.#bytes[start + at] as number) | small)) return false;
     return true;
   }
 

@@ -87,7 +87,7 @@ export class CombinedScanner {
     // With no host in front everything stands one place further to the left.
     if (words === WHO.length - 1) {
       for (let word = words; word > 0; word--) this.#copy(WHO[word - 1] as number, WHO[word] as number);
-    } else if (words !== WHO.length) return LEFT_LINE;
+    } else if (words !== WHO.length || this.#isDash(PEER)) return LEFT_LINE;
     else this.#see(HOST);
     this.#see(PEER);
     this.#seeOrNone(USER);
@@ -225,6 +225,11 @@ export class CombinedScanner {
     starts[to] = starts[from] as number;
     ends[to] = ends[from] as number;
     hashes[to] = hashes[from] as number;
+  }
+
+  #isDash(field: number): boolean {
+    const start = this.fields.starts[field] as number;
+    return (this.fields.ends[field] as number) - start === 1 && this.#bytes[start] === DASH;
   }
 
   #see(field: number): void {

@@ -5,11 +5,11 @@ import type { LogFormat } from '../read/detect.js';
 import { readJsonLine } from '../read/json-lines.js';
 import { countIgnored } from '../read/request-fields.js';
 import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TOLD } from '../read/splitter.js';
-import { BlockRows, NONE_WORDS } from './block-rows.js';
+import { BlockRows, COMBINED_NONE, JSON_NONE } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import type { LineBlock } from './line-blocks.js';
-import { LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
+import { countUnreadable, LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
 
 /** The formats whose lines each stand by themselves, so that blocks of them can be read apart. */
 export const BLOCK_FORMATS = ['json-lines', 'combined'] as const satisfies readonly LogFormat[];
@@ -26,16 +26,19 @@ export function readBlock(format: BlockFormat, { bytes: given, firstLine }: Line
   const builder = new ChunkBuilder();
   const rejected: Rejected[] = [];
   const ignored = new Map<string, number>();
+  const unreadable = new Map<string, number>();
   const json = format === 'json-lines' ? new JsonScanner(bytes) : undefined;
   const scanner = json ?? new CombinedScanner(bytes);
-  const rows = new BlockRows(builder, bytes, json ? NONE_WORDS : {});
+  const rows = new BlockRows(builder, bytes, json ? JSON_NONE : COMBINED_NONE);
   // Each line goes through it by itself.
   const splitter = new LineSplitter(LONGEST_LINE);
   const read = (text: LineText, line: number) => {
     const result = readLine(format, text, ignored);
     if (result === undefined) return;
-    if ('request' in result) builder.add(result.request, line);
-    else rejected.push({ line, fault: result.fault, text: (text ?? '').slice(0, LONGEST_REJECTED_TEXT) });
+    if ('request' in result) {
+      builder.add(result.request, line);
+      countUnreadable(unreadable, result.faults);
+    } else rejected.push({ line, fault: result.fault, text: (text ?? '').slice(0, LONGEST_REJECTED_TEXT) });
   };
   for (let start = 0, line = firstLine; start < bytes.length; line++) {
     let end = scanner.scan(start);
@@ -51,6 +54,7 @@ export function readBlock(format: BlockFormat, { bytes: given, firstLine }: Line
     tables: builder.rows > 0 ? [builder.build()] : [],
     rejected,
     ignored,
+    unreadable,
     droppedHeaders: builder.droppedHeaders,
   };
 }

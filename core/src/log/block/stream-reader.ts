@@ -2,7 +2,7 @@ import type { ColumnTable } from '../../column/index.js';
 import { ChunkBuilder } from '../chunk/builder.js';
 import type { LogFormat } from '../read/detect.js';
 import { LogReader, type LogReaderOptions } from '../read/reader.js';
-import { LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
+import { countUnreadable, LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
 
 /** Reads a log of any format from its start to its end, piece by piece, into chunks. */
 export class StreamReader {
@@ -11,12 +11,14 @@ export class StreamReader {
   #tables: ColumnTable[] = [];
   #rejected: Rejected[] = [];
   #dropped = 0;
+  #unreadable = new Map<string, number>();
 
   constructor(options: LogReaderOptions = {}) {
     this.#reader = new LogReader(
       {
-        request: (request, line) => {
+        request: (request, line, faults) => {
           this.#builder.add(request, line);
+          countUnreadable(this.#unreadable, faults);
           if (this.#builder.full) this.#turn();
         },
         rejected: (line, fault, text) => {
@@ -58,7 +60,14 @@ export class StreamReader {
   }
 
   #taken(ignored: ReadonlyMap<string, number>): ReadPart {
-    const part = { tables: this.#tables, rejected: this.#rejected, ignored, droppedHeaders: this.#dropped };
+    const part = {
+      tables: this.#tables,
+      rejected: this.#rejected,
+      ignored,
+      unreadable: this.#unreadable,
+      droppedHeaders: this.#dropped,
+    };
+    this.#unreadable = new Map();
     [this.#tables, this.#rejected, this.#dropped] = [[], [], 0];
     return part;
   }

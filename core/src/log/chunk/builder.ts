@@ -5,10 +5,12 @@ import {
   NumberColumnBuilder,
   TextColumnBuilder,
 } from '../../column/index.js';
-import type { Request } from '../../request/index.js';
+import { packValues, type Request } from '../../request/index.js';
 
 /** The most requests that a chunk holds. */
 export const CHUNK_ROWS = 65_536;
+/** A chunk whose texts have this many characters takes no more, however few its requests are. */
+const MOST_CHARACTERS = 2 ** 25;
 
 export const TEXT_FIELDS = [
   'method',
@@ -34,6 +36,7 @@ const OTHER_TEXTS = 3;
 /** Gathers requests into one chunk of columns. Columns that no request has a value for are left out. */
 export class ChunkBuilder {
   #rows = 0;
+  #characters = 0;
   #droppedHeaders = 0;
   readonly #texts = new Map<string, TextColumnBuilder>();
   readonly #numbers = new Map<string, NumberColumnBuilder>();
@@ -44,7 +47,7 @@ export class ChunkBuilder {
   }
 
   get full(): boolean {
-    return this.#rows === CHUNK_ROWS;
+    return this.#rows === CHUNK_ROWS || this.#characters >= MOST_CHARACTERS;
   }
 
   /** How many header values found no room. */
@@ -75,9 +78,9 @@ export class ChunkBuilder {
     if (request.allHeaders) this.text('all-headers').set(row, 'yes');
     for (const field of TEXT_FIELDS) {
       const value = request[field];
-      if (value !== undefined) this.text(field).set(row, value);
+      if (value !== undefined) this.#set(row, field, value);
     }
-    for (const [name, value] of request.headers) this.#header(row, name, value);
+    for (const [name, values] of request.headers) if (values) this.#header(row, name, packValues(values));
   }
 
   build(): ColumnTable {
@@ -92,7 +95,12 @@ export class ChunkBuilder {
     const column = `header.${name}`;
     const full = this.#texts.size >= MOST_HEADERS + TEXT_FIELDS.length + OTHER_TEXTS && !this.#texts.has(column);
     if (full) this.#droppedHeaders++;
-    else this.text(column).set(row, value);
+    else this.#set(row, column, value);
+  }
+
+  #set(row: number, column: string, text: string): void {
+    this.text(column).set(row, text);
+    this.#characters += text.length;
   }
 
   /** The builder of the column, which there is from now on. */

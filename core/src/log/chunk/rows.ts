@@ -1,6 +1,6 @@
 import type { Address } from '../../address/index.js';
 import { addressOf, type ColumnTable, numberAt, textReader } from '../../column/index.js';
-import { makeRequest, type Request } from '../../request/index.js';
+import { makeRequest, type Request, unpackValues } from '../../request/index.js';
 import { addressColumn } from './addresses.js';
 import { ADDRESS_FIELDS, NUMBER_FIELDS, TEXT_FIELDS } from './builder.js';
 
@@ -74,11 +74,11 @@ export class ChunkRows {
     return (row) => addressOf(column, column.codes[row] as number);
   }
 
-  #headersOf(row: number): Map<string, string> {
-    const found = new Map<string, string>();
+  #headersOf(row: number): Map<string, readonly string[]> {
+    const found = new Map<string, readonly string[]>();
     for (const [name, at] of this.#headers) {
       const value = at(row);
-      if (value !== undefined) found.set(name, value);
+      if (value !== undefined) found.set(name, unpackValues(value));
     }
     return found;
   }

@@ -14,6 +14,10 @@ export interface Mapping {
 export const NO_MAPPING: Mapping = { columns: {} };
 
 const HEADER = 'header.';
+/** What nothing, or a dash, says in columns that every request has something for, or is known to have nothing. */
+const KNOWN_NONE: Readonly<Record<string, string>> = { agent: 'absent', referrer: 'absent', user: 'anonymous' };
+const headerOf = (field: string): string | undefined =>
+  field.startsWith(HEADER) ? field.slice(HEADER.length) : undefined;
 
 /** Whether a mapping may speak of the field: one of a request, or a header. */
 export const isMappable = (field: string): boolean =>
@@ -53,12 +57,17 @@ export function fieldsOfRow(
   zone: string | undefined,
 ): Record<string, unknown> {
   const found: Record<string, unknown> = {};
-  const headers = new Map<string, string>();
+  const headers = new Map<string, readonly string[]>();
   fields.forEach((field, at) => {
     const value = row[at];
-    if (field === undefined || value === undefined || value === '' || value === '-') return;
-    if (field.startsWith(HEADER)) headers.set(field.slice(HEADER.length), value);
-    else if (field === 'groups') found[field] = value.split(';').map((each) => each.trim());
+    if (field === undefined || value === undefined) return;
+    const isNone = value === '' || value === '-';
+    // A column of a header says of each request whether it carried one.
+    const header = field === 'forwarded-for' ? 'x-forwarded-for' : field === 'forwarded' ? field : headerOf(field);
+    if (header !== undefined) headers.set(header, isNone ? [] : [value]);
+    else if (isNone) {
+      if (KNOWN_NONE[field] !== undefined) found[field] = KNOWN_NONE[field];
+    } else if (field === 'groups') found[field] = value.split(';').map((each) => each.trim());
     else found[field] = value;
   });
   if (headers.size > 0) found['some-headers'] = Object.fromEntries(headers);

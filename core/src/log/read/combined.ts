@@ -1,11 +1,11 @@
 import { makeRequest, type Request } from '../../request/index.js';
-import { type LineResult, lineFault } from '../line.js';
+import { type FieldFault, type LineFaultCode, type LineResult, lineFault } from '../line.js';
 import { Memo, readAuthority, readPeer, readTarget, type TargetParts } from './fields.js';
 
 const QUOTED = '"((?:[^"\\\\]|\\\\.)*)"';
-/** host? peer ident user [time] "request" status bytes ("referrer" "agent")? */
+/** who [time] "request" status bytes ("referrer" "agent")? */
 const LINE = new RegExp(
-  `^(?:(\\S+) )?(\\S+) (\\S+) (\\S+) \\[([^\\]]{1,40})\\] ${QUOTED} (\\d{3}|-) (\\d+|-)(?: ${QUOTED} ${QUOTED})?\\s*$`,
+  `^(\\S[^[]*?) \\[([^\\]]{1,40})\\] ${QUOTED} (\\d{3}|-) (\\d+|-)(?: ${QUOTED} ${QUOTED})?\\s*$`,
 );
 const TIME = /^(\d\d)\/([A-Z][a-z]{2})\/(\d{4}):(\d\d):(\d\d):(\d\d) ([+-])(\d\d)(\d\d)$/;
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
@@ -17,35 +17,64 @@ const hours = new Memo(readHour);
 
 /**
  * Reads one line of the common or combined log format, with an optional host in front, which may have a port. A `-`
- * means that the field was not seen, and for the user, the referrer and the agent that there was none. A request line that is none (as scanners send) leaves method and path unseen.
+ * means that the field was not seen, and for the user, the referrer and the agent that there was none. A field that
+ * cannot be read is unseen, and among the faults; a request line that is none leaves method and path unseen.
  */
 export function readCombinedLine(line: string): LineResult {
   const found = LINE.exec(line);
-  if (!found) return lineFault('not-a-log-line', line);
-  const [, hostText, peerText, , user, timeText, requestLine, status, bytes, referrer, agent] = found;
-  const peer = peers.get(peerText as string);
-  if (peer === 'bad' && peerText !== '-') return lineFault('bad-peer', peerText as string);
-  const time = readClock(timeText as string);
-  if (time === undefined) return lineFault('bad-time', timeText as string);
-  const authority = hostText === undefined || hostText === '-' ? {} : authorities.get(hostText);
-  if (authority === 'bad') return lineFault('bad-host', hostText as string);
-  const called = readRequestLine(unescaped(requestLine as string));
-  return {
-    request: makeRequest({
-      time,
-      peer: peer === 'bad' ? undefined : peer,
-      user: seenOrNone(user),
-      status: seen(status) === undefined ? undefined : Number(status),
-      bytes: seen(bytes) === undefined ? undefined : Number(bytes),
-      referrer: seenOrNone(referrer),
-      agent: seenOrNone(agent),
-      ...called,
-      ...authority,
-      host: called.scheme || called.method === 'CONNECT' ? (called.host ?? authority.host) : authority.host,
-      port: called.port ?? authority.port,
-    }),
+  const who = found && whoOf((found[1] as string).split(' '));
+  if (!found || !who) return lineFault('not-a-log-line', line);
+  const [, , timeText, requestLine, status, bytes, referrer, agent] = found;
+  const faults: FieldFault[] = [];
+  const fault = (field: string, code: LineFaultCode, text: string) => {
+    faults.push({ ...lineFault(code, text).fault, field });
   };
+  const peer = peers.get(who.peer);
+  if (peer === 'bad' && who.peer !== '-') fault('peer', 'bad-peer', who.peer);
+  const time = readClock(timeText as string);
+  if (time === undefined) fault('time', 'bad-time', timeText as string);
+  const read = who.host === undefined || who.host === '-' ? {} : authorities.get(who.host);
+  if (read === 'bad') fault('host', 'bad-host', who.host as string);
+  const authority = read === 'bad' ? {} : read;
+  const called = readRequestLine(unescaped(requestLine as string));
+  const request = makeRequest({
+    time,
+    peer: peer === 'bad' ? undefined : peer,
+    user: seenOrNone(who.user),
+    status: seen(status) === undefined ? undefined : Number(status),
+    bytes: seen(bytes) === undefined ? undefined : Number(bytes),
+    referrer: seenOrNone(referrer),
+    agent: seenOrNone(agent),
+    ...called,
+    ...authority,
+    host: called.scheme || called.method === 'CONNECT' ? (called.host ?? authority.host) : authority.host,
+    port: called.port ?? authority.port,
+  });
+  return faults.length === 0 ? { request } : { request, faults };
 }
+
+interface Who {
+  readonly host?: string | undefined;
+  readonly peer: string;
+  readonly user: string;
+}
+
+/**
+ * `host? peer ident user`, where the user may hold blanks. The peer is the second word where that is an address, or
+ * where the first is none and there are four; else the first.
+ */
+function whoOf(words: readonly string[]): Who | undefined {
+  const [first, second] = words as [string, string];
+  if (words.length < 3 || words.includes('')) return undefined;
+  const isHostFirst = words.length > 3 && (isAddress(second) || (words.length === 4 && !isAddress(first)));
+  const [host, peer, ...others] = isHostFirst ? words : [undefined, ...words];
+  return { host, peer: peer as string, user: userOf(others.slice(1).join(' ')) };
+}
+
+const isAddress = (text: string): boolean => peers.get(text) !== 'bad';
+
+/** Anonymous is the user that is none, in any case of letters. */
+const userOf = (text: string): string => (/^anonymous$/i.test(text) ? '-' : text);
 
 type Called = Partial<Pick<Request, 'method' | 'protocol'>> & TargetParts;
 

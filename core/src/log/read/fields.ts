@@ -1,7 +1,7 @@
-import { type Address, parseAddress } from '../../address/index.js';
+import { type Address, parseAddress, withoutZone } from '../../address/index.js';
 import { tryHost } from '../../domain/index.js';
 import type { Request } from '../../request/index.js';
-import { normalPath, splitTarget } from '../../url/index.js';
+import { normalPath, parseUrl, splitTarget } from '../../url/index.js';
 
 /** The parts of a request that a target or an authority tells. */
 export type TargetParts = Partial<Pick<Request, 'scheme' | 'host' | 'port' | 'path' | 'query'>>;
@@ -31,25 +31,45 @@ export class Memo<T> {
 
 export type AddressText = Address | 'bad';
 
-export const readPeer = (text: string): AddressText => parseAddress(text.replace(/^\[(.*)\]$/, '$1')) ?? 'bad';
+/** An address, in brackets or not; the zone of an IPv6 address is taken off. */
+export const readPeer = (text: string): AddressText =>
+  parseAddress(withoutZone(text.replace(/^\[(.*)\]$/, '$1'))) ?? 'bad';
 
-/** A host with or without a port, as in the Host header; `bad` where it is none. */
+/** A host with or without a port, as in the Host header, or a port alone (`:8081`); `bad` where it is neither. */
 export function readAuthority(text: string): TargetParts | 'bad' {
   const found = /^(\[[^\]]*\]|[^:]*)(?::(\d{1,5}))?$/.exec(text);
   if (!found) return 'bad';
-  const result = tryHost(found[1] as string);
-  const port = found[2] === undefined ? undefined : Number(found[2]);
-  if (!('host' in result) || (port !== undefined && port > 65535)) return 'bad';
+  const [, hostText = '', portText] = found;
+  const port = portText === undefined ? undefined : Number(portText);
+  if (port !== undefined && port > 65535) return 'bad';
+  if (hostText === '' && port !== undefined) return { port };
+  const result = tryHost(hostText);
+  if (!('host' in result)) return 'bad';
   return port === undefined ? { host: result.host } : { host: result.host, port };
 }
 
-/** Path and query of a target in origin form, or of an absolute URL with its scheme and host. */
+/** Path and query of a request target in origin form, or of one in absolute form with its scheme and host (RFC 9112, 3.2). */
 export function readTarget(text: string): TargetParts | 'bad' {
-  const absolute = /^([a-z][a-z0-9+.-]*):\/\/([^/?#]*)(.*)$/i.exec(text);
-  if (!absolute) return originForm(text);
-  const authority = readAuthority((absolute[2] as string).replace(/^.*@/, ''));
-  if (authority === 'bad') return 'bad';
-  return { scheme: (absolute[1] as string).toLowerCase(), ...authority, ...originForm(absolute[3] || '/') };
+  return /^[a-z][a-z0-9+.-]*:[/\\]/i.test(text) ? readUrl(text) : originForm(text);
+}
+
+/** What the WHATWG URL parser drops from inside a URL, and around it. */
+const DROPPED = /[\t\n\r]/g;
+const AROUND = /^[\x00-\x20]+|[\x00-\x20]+$/g;
+/** The part behind the authority: a backslash ends it too, in the schemes of the web. */
+const BEHIND = /^[a-z][a-z0-9+.-]*:[/\\]*[^/\\?#]*(.*)$/is;
+const OF_THE_WEB = ['http:', 'https:', 'ws:', 'wss:', 'ftp:'];
+
+/** The parts of an absolute URL, as the WHATWG URL parser reads it; `bad` where it has no host. */
+export function readUrl(text: string): TargetParts | 'bad' {
+  const trimmed = text.replace(AROUND, '').replace(DROPPED, '');
+  const url = parseUrl(trimmed);
+  const known = url && tryHost(url.hostname);
+  if (url === undefined || !known || !('host' in known)) return 'bad';
+  // The path as it was sent, since a policy may merge its slashes before dot segments are removed.
+  const behind = OF_THE_WEB.includes(url.protocol) ? (BEHIND.exec(trimmed)?.[1] ?? '') : url.pathname + url.search;
+  const parts = { scheme: url.protocol.slice(0, -1), host: known.host, ...originForm(behind || '/') };
+  return url.port === '' ? parts : { ...parts, port: Number(url.port) };
 }
 
 function originForm(text: string): TargetParts {

@@ -12,7 +12,10 @@ function seen({ peer, destination, headers, allHeaders, met, ...rest }: Request)
     ...rest,
     peer: peer && formatAddress(peer),
     destination: destination && formatAddress(destination),
-    headers: headers.size > 0 ? Object.fromEntries(headers) : undefined,
+    headers:
+      headers.size > 0
+        ? Object.fromEntries([...headers].map(([name, values]) => [name, values?.length === 1 ? values[0] : values]))
+        : undefined,
     allHeaders: allHeaders || undefined,
     met: met.length > 0 ? met : undefined,
   };
@@ -23,15 +26,17 @@ interface Found {
   readonly requests: Record<string, unknown>[];
   readonly lines: number[];
   readonly rejected: string[];
+  readonly unreadable: string[];
 }
 
 function read(file: string | Uint8Array, options: LogReaderOptions = {}, pieceSize = 1_000_000) {
-  const found: Found = { requests: [], lines: [], rejected: [] };
+  const found: Found = { requests: [], lines: [], rejected: [], unreadable: [] };
   const reader = new LogReader(
     {
-      request: (request, line) => {
+      request: (request, line, faults = []) => {
         found.requests.push(seen(request));
         found.lines.push(line);
+        for (const { field, code } of faults) found.unreadable.push(`${line} ${field} ${code}`);
       },
       rejected: (line, fault) => void found.rejected.push(`${line} ${fault.code}`),
     },
@@ -116,11 +121,14 @@ describe('the W3C Extended Log File Format', () => {
           host: 'mail.larchpost.example',
           port: 443,
           peer: '2001:db8::7',
+          user: '',
           headers: { 'x-client': 'a "b" c' },
         },
+        { method: 'GET', peer: '198.51.100.7', user: '', headers: { 'x-client': [] } },
       ],
-      lines: [4, 6],
-      rejected: ['7 bad-time', '8 wrong-columns'],
+      lines: [4, 6, 7],
+      rejected: ['8 wrong-columns'],
+      unreadable: ['7 time bad-time', '7 url bad-url'],
       format: 'w3c',
       ignored: ['time-taken'],
       binary: false,
@@ -144,9 +152,11 @@ and more";green
       requests: [
         { time: TIME, peer: '198.51.100.7', method: 'GET', path: '/a', agent: 'Thistle "8"\nand more' },
         { time: TIME, peer: '198.51.100.8', method: 'CONNECT', host: 'mail.larchpost.example', port: 443 },
+        { time: TIME, method: 'GET' },
       ],
-      lines: [2, 4],
-      rejected: ['5 bad-peer'],
+      lines: [2, 4, 5],
+      rejected: [],
+      unreadable: ['5 peer bad-peer'],
       format: 'csv',
       ignored: ['Shade'],
     });
@@ -234,7 +244,6 @@ describe('HTTP archives', () => {
     status: 200,
     bytes: 512,
     destination: '192.0.2.80',
-    headers: { 'user-agent': 'Thistle/8.0 "}]{["' },
     allHeaders: true,
   };
 
@@ -267,7 +276,7 @@ it('takes names that objects have by themselves for any other name', () => {
 
 describe('encodings', () => {
   const line = '{"host":"a.example","path":"/é"}\n';
-  const expected = [{ host: 'a.example', path: '/%C3%A9' }];
+  const expected = [{ host: 'a.example', path: '/é' }];
   const wide = (big: boolean) => {
     const bytes = Buffer.from(`\uFEFF${line}`, 'utf16le');
     return big ? bytes.swap16() : bytes;

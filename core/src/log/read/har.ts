@@ -1,12 +1,12 @@
 import type { Request } from '../../request/index.js';
-import { type LineFault, type LineResult, lineFault } from '../line.js';
+import { type FieldFault, type LineFault, type LineResult, lineFault } from '../line.js';
 import { readRequest } from './request-fields.js';
 
 const LONGEST_ENTRY = 16 * 1024 * 1024;
 const LONGEST_HEAD = 4 * 1024 * 1024;
 
 export interface EntryTaker {
-  request(request: Request, line: number): void;
+  request(request: Request, line: number, faults?: readonly FieldFault[]): void;
   rejected(line: number, fault: LineFault, text: string): void;
 }
 
@@ -95,7 +95,7 @@ export class HarReader {
     this.#drop(this.#start);
     const line = this.#line;
     const result = readEntry(text);
-    if ('request' in result) this.#taker.request(result.request, line);
+    if ('request' in result) this.#taker.request(result.request, line, result.faults);
     else this.#taker.rejected(line, result.fault, text);
     this.#drop(text.length);
     this.#start = -1;
@@ -151,16 +151,13 @@ function readEntry(text: string): LineResult {
   }
   const { request, response } = entry;
   if (request === null || typeof request !== 'object') return lineFault('nothing-known', 'it has no request');
-  const headers = headersOf(request.headers);
   const version = typeof request.httpVersion === 'string' ? request.httpVersion.toUpperCase() : undefined;
   return readRequest({
     time: entry.startedDateTime,
     method: request.method,
     url: request.url,
     protocol: version === 'H2' ? 'HTTP/2' : version === 'H3' ? 'HTTP/3' : version,
-    headers,
-    agent: headers?.['user-agent'] ?? 'absent',
-    referrer: headers?.referer ?? 'absent',
+    headers: headersOf(request.headers),
     // -1 stands for a size that is not known, and 0 for a status of no answer.
     size: known(request.bodySize),
     status: response?.status === 0 ? undefined : response?.status,
@@ -172,14 +169,13 @@ function readEntry(text: string): LineResult {
 const known = (size: unknown): unknown => (typeof size === 'number' && size < 0 ? undefined : size);
 
 /** Those that begin with a colon are no headers, but how HTTP/2 tells the request line. */
-function headersOf(given: unknown): Record<string, string> | undefined {
+function headersOf(given: unknown): Record<string, unknown[]> | undefined {
   if (!Array.isArray(given)) return undefined;
-  const found = new Map<string, string>();
+  const found = new Map<string, unknown[]>();
   for (const each of given as { name?: unknown; value?: unknown }[]) {
     if (typeof each?.name !== 'string' || each.name.startsWith(':')) continue;
     const name = each.name.toLowerCase();
-    const before = found.get(name);
-    found.set(name, before === undefined ? String(each.value) : `${before}, ${String(each.value)}`);
+    found.set(name, [...(found.get(name) ?? []), each.value]);
   }
   return Object.fromEntries(found);
 }

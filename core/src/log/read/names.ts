@@ -52,7 +52,7 @@ export function withOurNames(given: Fields): Fields {
   const found = new Map<string, unknown>();
   const headers = new Map<string, unknown>();
   for (const [name, value] of Object.entries(fields)) {
-    if (name.startsWith(HEADER)) headers.set(name.slice(HEADER.length), plain(value));
+    if (name.startsWith(HEADER)) headers.set(name.slice(HEADER.length), value);
     else if (!isConventionalName(name)) found.set(name, value);
   }
   // What another name has told already keeps its own, and so is counted among what is passed over.

@@ -1,5 +1,5 @@
 import type { Request } from '../../request/index.js';
-import { type LineFault, type LineResult, lineFault } from '../line.js';
+import { type FieldFault, type LineFault, type LineResult, lineFault } from '../line.js';
 import { type Mapping, NO_MAPPING } from './columns.js';
 import { readCombinedLine } from './combined.js';
 import { CsvReader } from './csv.js';
@@ -12,7 +12,8 @@ import { W3cReader } from './w3c.js';
 
 /** Takes what a log holds, line by line. Numbers of lines start at 1. */
 export interface LogTaker {
-  request(request: Request, line: number): void;
+  /** `faults`: the fields of the line that could not be read, if any. */
+  request(request: Request, line: number, faults?: readonly FieldFault[]): void;
   rejected(line: number, fault: LineFault, text: string): void;
 }
 
@@ -149,7 +150,7 @@ export class LogReader {
   }
 
   #give(line: number, result: LineResult, text: string): void {
-    if ('request' in result) this.#taker.request(result.request, line);
+    if ('request' in result) this.#taker.request(result.request, line, result.faults);
     else this.#taker.rejected(line, result.fault, text);
   }
 }

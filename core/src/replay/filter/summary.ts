@@ -1,5 +1,5 @@
 import { type Address, parseAddress } from '../../address/index.js';
-import { bloomMayHold, bloomOf, type ColumnTable, HASH_START, hashByte } from '../../column/index.js';
+import { bloomMayHold, bloomOf, type ColumnTable } from '../../column/index.js';
 import { patternMatches, tryDomainPattern } from '../../domain/index.js';
 import { numberColumn, textColumn } from '../../engine/index.js';
 import { isPathFault, tryPathPattern } from '../../url/index.js';
@@ -68,12 +68,15 @@ export function onlyPath(wanted: string): string | undefined {
   return !isPathFault(pattern) && pattern.type === 'exact' ? pattern.path : undefined;
 }
 
+/** Words are stored in filters, so that where they begin never changes. */
+const START = 0x811c9dc5 | 0;
+
 /** Two words that stand for a text. */
 function wordsOf(text: string): [number, number] {
-  let [one, two] = [HASH_START, ~HASH_START];
+  let [one, two] = [START, ~START];
   for (let at = 0; at < text.length; at++) {
     const code = text.charCodeAt(at);
-    one = hashByte(one, code);
+    one = Math.imul(one ^ code, 0x01000193);
     two = Math.imul(two ^ code, 0x85ebca6b);
   }
   return [one >>> 0, two >>> 0];

@@ -1,17 +1,19 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { conditionsHold, type Prepared, subjectOf } from '../../engine/index.js';
+import { conditionsHold, type Prepared, pathsOf, subjectOf } from '../../engine/index.js';
 import { documents, preparedOf, request } from '../../engine/plan/workspace.arbitrary.js';
 import { ChunkBuilder } from '../../log/index.js';
 import type { Policy } from '../../policy/index.js';
 import type { Request } from '../../request/index.js';
+import { DEFAULT_PATHS } from '../../url/index.js';
 import { type Breakdowns, DIMENSIONS, type Dimension } from '../report.js';
 import { Run } from '../run.js';
 import { Verdicts } from '../verdicts.js';
 
 /** What a request is counted under, by a plain reading. */
 function keysOf(made: Request, policy: Policy, prepared: Prepared): Record<Dimension, (string | null)[]> {
-  const subject = subjectOf(made, policy, prepared);
+  // Categories are counted over all policies, so that paths are read as by a policy that says nothing of them.
+  const subject = { ...subjectOf(made, policy, prepared), ...pathsOf(made, DEFAULT_PATHS) };
   const held = (all: Prepared['categories'], none: string) => {
     const truths = [...all].map(([name, conditions]) => ({
       name,

@@ -1,5 +1,5 @@
-import { formatKey, type Outcome, type Unseen } from '../../engine/index.js';
-import type { KeyPeaks, Limit, SlidingWindows } from '../../limit/index.js';
+import { keyText, keyTexts, type Outcome, type Unseen } from '../../engine/index.js';
+import { formatKeyPart, type KeyPeaks, type Limit, type SlidingWindows } from '../../limit/index.js';
 import { defaultSentence, type Policy, type Rule, ruleSentence, VERDICTS, type Verdict } from '../../policy/index.js';
 import { remarksOf } from '../remarks.js';
 import type { LimitReport, PolicyReport, RuleReport } from '../report.js';
@@ -140,7 +140,11 @@ function limitReport({ limit, windows, peaks }: CountedLimit): LimitReport {
     keysOver: keys,
     curve: peaks.curve(limit.moreThan),
     uncounted: peaks.beyond,
-    worst: worst.map(({ key, peak, at }) => ({ key: formatKey(key), peak, at: new Date(at).toISOString() })),
+    per: limit.per.map(formatKeyPart),
+    worst: worst.map(({ key, peak, at }) => {
+      const parts = keyTexts(limit.per, key);
+      return { key: keyText(parts), parts, peak, at: new Date(at).toISOString() };
+    }),
   };
 }
 

@@ -1,16 +1,24 @@
-import { type AddressDictionary, addressCodes, addressOf, type ColumnTable, pairs } from '../../column/index.js';
+import {
+  type AddressDictionary,
+  addressCodes,
+  addressOf,
+  type ColumnTable,
+  pairs,
+  tupleKey,
+} from '../../column/index.js';
 import { type Field, fieldName } from '../../condition/index.js';
 import {
   type AddressClass,
+  ALL_HEADERS,
   addressPart,
   allRows,
-  BETWEEN_PARTS,
   type Clients,
   type Combinations,
   combine,
   keyPart,
   numberColumn,
   type Prepared,
+  pathsOf,
   subjectOf,
   type Unseen,
 } from '../../engine/index.js';
@@ -18,6 +26,7 @@ import type { KeyPart, Limit } from '../../limit/index.js';
 import { ChunkRows } from '../../log/index.js';
 import type { Policy } from '../../policy/index.js';
 import { makeRequest } from '../../request/index.js';
+import type { PathSettings } from '../../url/index.js';
 
 /** What the keys of a block's rows are read from. */
 export interface KeyedBlock {
@@ -45,6 +54,11 @@ interface PartTexts {
 }
 
 const TEXT_FIELDS: readonly Field[] = ['host', 'path', 'method', 'scheme', 'protocol', 'agent', 'referrer', 'user'];
+/** Columns that tell a field too. */
+const OTHER_COLUMNS: Readonly<Record<string, readonly string[]>> = {
+  agent: ['header.user-agent', ALL_HEADERS],
+  referrer: ['header.referer', ALL_HEADERS],
+};
 const NOT_MADE = -(2 ** 31);
 
 /** Reads what rows are counted under by a limit, given by their places in the block. Equal keys are made once. */
@@ -115,7 +129,7 @@ class KeyReader {
       if (text === undefined) return this.#missing(this.#unseenParts(place), false, false);
       found.push(text);
     }
-    return this.#texts.push(found.join(BETWEEN_PARTS)) - 1;
+    return this.#texts.push(tupleKey(found)) - 1;
   }
 
   #unseenParts(place: number): Unseen[] {
@@ -128,7 +142,7 @@ class KeyReader {
     const missing = [...new Set(parts)];
     if (untimed) missing.push('time');
     if (unsized) missing.push('bytes');
-    const key = missing.join(BETWEEN_PARTS);
+    const key = tupleKey(missing);
     const number = this.#byMissing.get(key) ?? -this.#unseen.push(missing);
     this.#byMissing.set(key, number);
     return number;
@@ -139,7 +153,9 @@ function partTexts(part: KeyPart, block: KeyedBlock): PartTexts {
   const { table, rows, clients } = block;
   if (part.field === 'client') return new ClientTexts(part, clients);
   if (part.field === 'country') return new CountryTexts(part, clients, block.prepared);
-  if (TEXT_FIELDS.includes(part.field)) return new FieldTexts(part, combine(table, [part.field], rows));
+  const isOneColumn = !OTHER_COLUMNS[part.field]?.some((column) => table.columns.has(column));
+  if (TEXT_FIELDS.includes(part.field) && isOneColumn)
+    return new FieldTexts(part, combine(table, [part.field], rows), block.policy.paths);
   return new RowTexts(part, block);
 }
 
@@ -188,7 +204,10 @@ class FieldTexts implements PartTexts {
   readonly #texts: Combinations;
   readonly #known = new Map<number, string | undefined>();
 
-  constructor(part: KeyPart, texts: Combinations) {
+  readonly #paths: PathSettings;
+
+  constructor(part: KeyPart, texts: Combinations, paths: PathSettings) {
+    this.#paths = paths;
     this.part = part;
     this.codes = texts.codes;
     this.count = texts.count;
@@ -202,7 +221,7 @@ class FieldTexts implements PartTexts {
 
   #made(code: number): string | undefined {
     const request = makeRequest({ [this.part.field]: this.#texts.texts(code)[0] });
-    return keyPart(this.part, { request, client: NO_CLIENT, origin: undefined });
+    return keyPart(this.part, { request, client: NO_CLIENT, origin: undefined, ...pathsOf(request, this.#paths) });
   }
 }
 

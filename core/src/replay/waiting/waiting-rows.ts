@@ -29,6 +29,8 @@ export interface WaitingRows {
   }[];
 }
 
+const MOST_EXAMPLES = 20_000;
+
 /** Keeps an example of each class that a policy's rows have waited in, so that it is read from a chunk once. */
 export class Examples {
   readonly #byNode = new Map<number, Request>();
@@ -78,6 +80,7 @@ export class Examples {
 
   #example(node: number, table: ColumnTable, row: number): Request {
     const example = this.#byNode.get(node) ?? new ChunkRows(table).request(row);
+    if (this.#byNode.size >= MOST_EXAMPLES) this.#byNode.clear();
     this.#byNode.set(node, example);
     return example;
   }

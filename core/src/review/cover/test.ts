@@ -9,6 +9,7 @@ import {
   setRanges,
   setSamples,
 } from '../../address/index.js';
+import { tupleKey } from '../../column/index.js';
 import {
   type AddressTerm,
   type CountryTerm,
@@ -28,6 +29,7 @@ import {
 import type { DomainPattern } from '../../domain/index.js';
 import type { Prepared } from '../../engine/index.js';
 import { aliveValues } from '../../list/index.js';
+import { type PathPattern, type PathSettings, pathPatternUnder, urlPatternUnder } from '../../url/index.js';
 import { domainCovers, domainsDisjoint, pathCovers, pathsDisjoint, textCovers, urlCovers } from './patterns.js';
 import { remembered } from './remember.js';
 
@@ -35,7 +37,7 @@ import { remembered } from './remember.js';
 const MOST_COMPARED = 2_000;
 
 /** Whether a request that passes the inner test always passes the outer one, of the same field. Where unsure, no. */
-export function testCovers(outer: Test, inner: Test, prepared: Prepared): boolean {
+export function testCovers(outer: Test, inner: Test, prepared: Prepared, paths: PathSettings): boolean {
   if (told(outer, prepared) === told(inner, prepared)) return true;
   switch (outer.field) {
     case 'client':
@@ -58,11 +60,11 @@ export function testCovers(outer: Test, inner: Test, prepared: Prepared): boolea
       return termsCover(
         outer,
         inner,
-        (a, b) => pathCovers((a as PathTerm).pattern, (b as PathTerm).pattern),
-        (a, b) => pathsDisjoint((a as PathTerm).pattern, (b as PathTerm).pattern),
+        (a, b) => pathCovers(pathOf(a, paths), pathOf(b, paths)),
+        (a, b) => pathsDisjoint(pathOf(a, paths), pathOf(b, paths)),
       );
     case 'url':
-      return termsCover(outer, inner, (a, b) => urlTermCovers(a as UrlTerm, b as UrlTerm));
+      return termsCover(outer, inner, (a, b) => urlTermCovers(a as UrlTerm, b as UrlTerm, paths));
     case 'port':
       return termsCover(
         outer,
@@ -94,11 +96,11 @@ const sameTerm = (a: Term, b: Term): boolean => a.type === b.type && formatTerm(
 const told = remembered((test: Test) =>
   valuesOf(test)
     .map((value) => {
-      const terms = termsOf(value).map((term) => `${term.type} ${formatTerm(term)}`);
-      return `${value.type === 'not' ? 'not ' : ''}${terms.sort().join()}`;
+      const terms = termsOf(value).map((term) => tupleKey([term.type, formatTerm(term)]));
+      return tupleKey([value.type === 'not' ? 'not' : '', ...terms.sort()]);
     })
     .sort()
-    .join(' | '),
+    .join(),
 );
 
 type Compare = (outer: Term, inner: Term) => boolean;
@@ -227,8 +229,13 @@ function hostsDisjoint(a: HostTerm, b: HostTerm, prepared: Prepared): boolean {
   );
 }
 
-const urlTermCovers = (outer: UrlTerm, inner: UrlTerm): boolean =>
-  sameTerm(outer, inner) || (outer.type === 'url' && inner.type === 'url' && urlCovers(outer.pattern, inner.pattern));
+const pathOf = (term: Term, paths: PathSettings): PathPattern => pathPatternUnder(paths, (term as PathTerm).pattern);
+
+function urlTermCovers(outer: UrlTerm, inner: UrlTerm, paths: PathSettings): boolean {
+  if (sameTerm(outer, inner)) return true;
+  if (outer.type !== 'url' || inner.type !== 'url') return false;
+  return urlCovers(urlPatternUnder(paths, outer.pattern), urlPatternUnder(paths, inner.pattern));
+}
 
 const portCovers = (outer: PortTerm, inner: PortTerm): boolean =>
   outer.first <= inner.first && inner.last <= outer.last;

@@ -1,17 +1,18 @@
 import type { PathTerm } from '../../../condition/index.js';
 import { globPrefix } from '../../../pattern/index.js';
-import { type PathPattern, pathMatches } from '../../../url/index.js';
+import { type PathPattern, type PathSettings, pathMatches, pathPatternUnder, pathUnder } from '../../../url/index.js';
 import { type Matcher, post } from './matcher.js';
 
 /**
  * Paths by their text, and patterns by the first segment that all which they match starts with; so that a path is
  * tested against few of many patterns.
  */
-export function matchPaths(terms: readonly PathTerm[]): Matcher<string> {
+export function matchPaths(terms: readonly PathTerm[], paths: PathSettings): Matcher<string> {
+  const patterns = terms.map(({ pattern }) => pathPatternUnder(paths, pattern));
   const exact = new Map<string, number[]>();
   const bySegment = new Map<string, number[]>();
   const anywhere: number[] = [];
-  terms.forEach(({ pattern }, number) => {
+  patterns.forEach((pattern, number) => {
     const segment = pattern.type === 'exact' ? undefined : firstSegment(prefixOf(pattern));
     if (pattern.type === 'exact') post(exact, pattern.path, number);
     else if (segment === undefined) anywhere.push(number);
@@ -19,9 +20,10 @@ export function matchPaths(terms: readonly PathTerm[]): Matcher<string> {
   });
   const test = (numbers: readonly number[] | undefined, path: string, into: number[]) => {
     if (numbers)
-      for (const number of numbers) if (pathMatches((terms[number] as PathTerm).pattern, path)) into.push(number);
+      for (const number of numbers) if (pathMatches(patterns[number] as PathPattern, path)) into.push(number);
   };
-  return (path) => {
+  return (given) => {
+    const path = pathUnder(paths, given);
     const known = exact.get(path);
     const found = known === undefined ? [] : [...known];
     if (bySegment.size > 0) {

@@ -1,5 +1,13 @@
 import type { UrlTerm } from '../../../condition/index.js';
-import { pathMatches, type UrlPattern, type UrlSeen, urlMatches } from '../../../url/index.js';
+import {
+  type PathSettings,
+  pathMatches,
+  pathUnder,
+  type UrlPattern,
+  type UrlSeen,
+  urlMatches,
+  urlPatternUnder,
+} from '../../../url/index.js';
 import type { Prepared } from '../../prepared.js';
 import { DomainIndex } from './hosts.js';
 import { numbered } from './matcher.js';
@@ -22,7 +30,11 @@ export class UrlMatcher {
   /** Expressions name no host, so that they are candidates for every one. */
   readonly #everywhere: Candidate[] = [];
 
-  constructor(terms: readonly UrlTerm[], { lists }: Prepared) {
+  readonly #paths: PathSettings;
+
+  /** `paths`: how the policy reads paths, those of patterns and requests alike. */
+  constructor(terms: readonly UrlTerm[], { lists }: Prepared, paths: PathSettings) {
+    this.#paths = paths;
     for (const { term, number } of numbered(terms, 'url')) this.#add(term.pattern, number);
     for (const { term, number } of numbered(terms, 'list'))
       for (const pattern of lists.urls.get(term.name) ?? []) this.#add(pattern, number);
@@ -36,14 +48,16 @@ export class UrlMatcher {
   /** Whether anything but the host and the path can matter for these; where one is not seen, anything can. */
   concernsPath(host: string | undefined, path: string | undefined): boolean {
     if (host === undefined || path === undefined || this.#everywhere.length > 0) return true;
+    const read = pathUnder(this.#paths, path);
     for (const each of this.#of(host)) {
       const { pattern } = this.#candidates[each] as Candidate;
-      if (pattern.type === 'parts' && pathMatches(pattern.path, path)) return true;
+      if (pattern.type === 'parts' && pathMatches(pattern.path, read)) return true;
     }
     return false;
   }
 
-  match(seen: UrlSeen): UrlMatch {
+  match(given: UrlSeen): UrlMatch {
+    const seen = given.path === undefined ? given : { ...given, path: pathUnder(this.#paths, given.path) };
     const matched: number[] = [];
     const unsure: number[] = [];
     const candidates =
@@ -65,7 +79,8 @@ export class UrlMatcher {
     return found;
   }
 
-  #add(pattern: UrlPattern, number: number): void {
+  #add(given: UrlPattern, number: number): void {
+    const pattern = urlPatternUnder(this.#paths, given);
     if (pattern.type === 'expression') {
       this.#everywhere.push({ pattern, number });
       return;

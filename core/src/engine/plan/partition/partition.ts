@@ -1,7 +1,6 @@
 import {
   type Address,
   type AddressSet,
-  findInterval,
   type Intervals,
   intervalsOf,
   lastStartFour,
@@ -11,6 +10,7 @@ import {
 } from '../../../address/index.js';
 import { WordTable } from '../../../column/index.js';
 import type { CountryData, CountrySources } from '../../../country/index.js';
+import { bitsIn, wordsFor } from '../vector.js';
 import { type Edges, edgesFour, edgesSix } from './edges.js';
 
 /**
@@ -36,7 +36,7 @@ export interface AddressClass {
 
 /** Merges the sets and, where they are given, the countries. It does not depend on rules, only on what they speak of. */
 export function partition(sets: readonly AddressSet[], country?: CountrySources): Partition {
-  const classes = new Classes();
+  const classes = new Classes(sets.length);
   const four = cut(4, sets, country, classes);
   const six = cut(6, sets, country, classes);
   // The intervals leave nothing out, so that what starts last before an address holds it.
@@ -112,40 +112,54 @@ function fill(numbers: Int32Array, number: number, from: number, to: number): vo
   for (let at = from; at < to; at++) numbers[at] = number;
 }
 
-/** The class of each elementary interval. */
+/** The class of each elementary interval: the sets that hold it are followed from edge to edge. */
 function classify(edges: Edges, sets: readonly Intervals[], countries: Int32Array, classes: Classes): Int32Array {
-  // At each edge the marks of the sets that begin or end there; what is summed up so far is the mark of all that hold.
-  const low = new Int32Array(edges.count + 1);
-  const high = new Int32Array(edges.count + 1);
-  sets.forEach((intervals, number) => {
-    const [markLow, markHigh] = markOf(number);
-    for (let index = 0; index < intervals.count; index++) {
-      const [start, end] = [edges.startOf(intervals, index), edges.endOf(intervals, index)];
-      low[start] = (low[start] as number) ^ markLow;
-      high[start] = (high[start] as number) ^ markHigh;
-      low[end] = (low[end] as number) ^ markLow;
-      high[end] = (high[end] as number) ^ markHigh;
-    }
-  });
+  const { first, next, setOf } = turnsOf(edges, sets);
+  const held = new Uint32Array(wordsFor(sets.length) + 1);
+  const countryAt = held.length - 1;
   const numbers = new Int32Array(edges.count);
-  let [markLow, markHigh] = [0, 0];
+  let number = -1;
   for (let edge = 0; edge < edges.count; edge++) {
-    markLow ^= low[edge] as number;
-    markHigh ^= high[edge] as number;
-    numbers[edge] = classes.number(markLow, markHigh, countries[edge] as number, sets, edges, edge);
+    const country = countries[edge] as number;
+    const turns = first[edge] as number;
+    for (let turn = turns; turn >= 0; turn = next[turn] as number) {
+      const set = setOf[turn] as number;
+      held[set >> 5] = (held[set >> 5] as number) ^ (1 << (set & 31));
+    }
+    if (number < 0 || turns >= 0 || held[countryAt] !== country >>> 0) {
+      held[countryAt] = country;
+      number = classes.number(held);
+    }
+    numbers[edge] = number;
   }
   return numbers;
 }
 
-/** 64 well-mixed bits for each set (SplitMix): sets of sets are alike where the sums of their marks are. */
-function markOf(set: number): [number, number] {
-  const half = (seed: number): number => {
-    let z = (Math.imul(set + 1, 0x9e3779b9) + seed) | 0;
-    z = Math.imul(z ^ (z >>> 16), 0x85ebca6b);
-    z = Math.imul(z ^ (z >>> 13), 0xc2b2ae35);
-    return z ^ (z >>> 16);
+/** At each edge a list of the sets that begin or end there. */
+interface Turns {
+  /** The first turn of each edge; -1 for none. */
+  readonly first: Int32Array;
+  readonly next: Int32Array;
+  readonly setOf: Uint32Array;
+}
+
+function turnsOf(edges: Edges, sets: readonly Intervals[]): Turns {
+  const count = 2 * sets.reduce((sum, intervals) => sum + intervals.count, 0);
+  const first = new Int32Array(edges.count + 1).fill(-1);
+  const next = new Int32Array(count);
+  const setOf = new Uint32Array(count);
+  let turn = 0;
+  const add = (edge: number, set: number) => {
+    setOf[turn] = set;
+    next[turn] = first[edge] as number;
+    first[edge] = turn++;
   };
-  return [half(0x243f6a88), half(0x13198a2e)];
+  for (const [set, intervals] of sets.entries())
+    for (let index = 0; index < intervals.count; index++) {
+      add(edges.startOf(intervals, index), set);
+      add(edges.endOf(intervals, index), set);
+    }
+  return { first, next, setOf };
 }
 
 /** Neighbouring intervals of one class are made one. */
@@ -177,16 +191,16 @@ function endsOf(starts: Uint32Array, width: number): Uint32Array {
   return ends;
 }
 
-/** The classes as they come up. */
+/** The classes as they come up. IPv4 and IPv6 share them. */
 class Classes {
   readonly all: AddressClass[] = [];
-  readonly #numbers = new Map<string, number>();
-  readonly #last = { low: 0, high: 0, country: 0, number: -1 };
-  readonly #mark = new Int32Array(3);
-  readonly #marks = new WordTable(3, 4096);
-  readonly #ofMarks: number[] = [];
+  readonly #table: WordTable;
   readonly #countries: string[] = [];
   readonly #countryNumbers = new Map<string, number>();
+
+  constructor(sets: number) {
+    this.#table = new WordTable(wordsFor(sets) + 1);
+  }
 
   country(code: string): number {
     let number = this.#countryNumbers.get(code);
@@ -197,39 +211,11 @@ class Classes {
     return number;
   }
 
-  /** The class of the interval at the edge, by the mark of the sets that hold it and its country. */
-  number(low: number, high: number, country: number, sets: readonly Intervals[], edges: Edges, edge: number): number {
-    const last = this.#last;
-    if (last.number >= 0 && last.low === low && last.high === high && last.country === country) return last.number;
-    this.#mark[0] = low;
-    this.#mark[1] = high;
-    this.#mark[2] = country;
-    const marked = this.#marks.number(this.#mark);
-    if (marked === this.#ofMarks.length) this.#ofMarks.push(this.#known(country, setsAt(sets, edges, edge)));
-    const number = this.#ofMarks[marked] as number;
-    last.low = low;
-    last.high = high;
-    last.country = country;
-    last.number = number;
+  /** The class of what these sets hold, as bits, with the number of the country in the last word. */
+  number(held: Uint32Array): number {
+    const number = this.#table.number(held);
+    if (number === this.all.length)
+      this.all.push({ sets: bitsIn(held.subarray(0, -1)), country: this.#countries[held.at(-1) as number] });
     return number;
   }
-
-  /** IPv4 and IPv6 share their classes. */
-  #known(country: number, sets: readonly number[]): number {
-    const key = `${country}|${sets.join()}`;
-    const known = this.#numbers.get(key);
-    if (known !== undefined) return known;
-    const number = this.all.push({ sets, country: this.#countries[country] }) - 1;
-    this.#numbers.set(key, number);
-    return number;
-  }
-}
-
-/** Which of the sets hold the interval at the edge: asked once for each class. */
-function setsAt(sets: readonly Intervals[], edges: Edges, edge: number): number[] {
-  const four = edges.words.length === edges.count;
-  const address: Address = four
-    ? { family: 4, value: edges.words[edge] as number }
-    : { family: 6, words: [...edges.words.subarray(edge * 4, edge * 4 + 4)] as never };
-  return sets.flatMap((intervals, number) => (findInterval(intervals, address) >= 0 ? [number] : []));
 }

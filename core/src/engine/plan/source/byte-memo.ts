@@ -1,5 +1,5 @@
 import type { TextBytes } from '../../../column/index.js';
-import { mix } from '../../../column/index.js';
+import { HASH_START, hashByte, slotFor } from '../../../column/index.js';
 
 const MOST_TEXTS = 500_000;
 const MOST_BYTES = 2 ** 26;
@@ -26,7 +26,7 @@ export class ByteMemo {
     const end = bytes.ends[number] as number;
     const hash = this.#hashOf(texts, start, end);
     const mask = this.#slots.length - 1;
-    let slot = (hash ^ (hash >>> 15)) & mask;
+    let slot = slotFor(hash, this.#slots.length);
     for (let entry = this.#slots[slot] as number; entry >= 0; entry = this.#slots[slot] as number) {
       if (this.#hashes[entry] === hash && this.#equals(entry, texts, start, end)) return this.#classes[entry] as number;
       slot = (slot + 1) & mask;
@@ -43,21 +43,17 @@ export class ByteMemo {
   }
 
   #hashOf(texts: Uint8Array, start: number, end: number): number {
-    let hash = end - start;
-    const view = this.#viewOf(texts);
-    let at = start;
-    for (; at + 4 <= end; at += 4) hash = mix(hash, view.getUint32(at, true));
-    for (; at < end; at++) hash = Math.imul(hash ^ (texts[at] as number), 0x01000193);
+    this.#look(texts);
+    let hash = HASH_START;
+    for (let at = start; at < end; at++) hash = hashByte(hash, texts[at] as number);
     return hash;
   }
 
   /** Four bytes are looked at together. */
-  #viewOf(texts: Uint8Array): DataView {
-    if (this.#viewed !== texts) {
-      this.#viewed = texts;
-      this.#view = new DataView(texts.buffer, texts.byteOffset, texts.byteLength);
-    }
-    return this.#view;
+  #look(texts: Uint8Array): void {
+    if (this.#viewed === texts) return;
+    this.#viewed = texts;
+    this.#view = new DataView(texts.buffer, texts.byteOffset, texts.byteLength);
   }
 
   #equals(entry: number, texts: Uint8Array, start: number, end: number): boolean {
@@ -95,7 +91,7 @@ export class ByteMemo {
   #place(entry: number): void {
     const hash = this.#hashes[entry] as number;
     const mask = this.#slots.length - 1;
-    let slot = (hash ^ (hash >>> 15)) & mask;
+    let slot = slotFor(hash, this.#slots.length);
     while ((this.#slots[slot] as number) >= 0) slot = (slot + 1) & mask;
     this.#slots[slot] = entry;
   }

@@ -1,3 +1,7 @@
+import { tupleKey } from '../../../column/index.js';
+
+type Texts = readonly (string | undefined)[];
+
 /** Remembers the classes of texts across chunks. Empties itself when full, so that its memory is bounded. */
 export class ClassMemo {
   readonly #known = new Map<string, number>();
@@ -9,13 +13,15 @@ export class ClassMemo {
     this.#most = most;
   }
 
-  get(text: string, make: () => number): number {
-    if (text.length > ClassMemo.#LONGEST) return make();
-    let number = this.#known.get(text);
+  /** The class of texts of which some may be absent; always as many. */
+  get(texts: Texts, make: () => number): number {
+    const key = tupleKey(texts);
+    if (key.length > ClassMemo.#LONGEST) return make();
+    let number = this.#known.get(key);
     if (number === undefined) {
       if (this.#known.size >= this.#most) this.#known.clear();
       number = make();
-      this.#known.set(text, number);
+      this.#known.set(key, number);
     }
     return number;
   }

@@ -28,8 +28,6 @@ export const textSource = (plan: TextSourcePlan): SourcePlan => ({
 });
 
 const SOME = 20_000;
-const BETWEEN = '\u0000';
-const ABSENT = '\u0001';
 
 class TextSource implements Source {
   readonly classes: ClassTable;
@@ -37,11 +35,14 @@ class TextSource implements Source {
   readonly #memo = new ClassMemo();
   /** Of values that anybody can make up, the few that are asked for most are enough. */
   readonly #some = new ClassMemo(SOME);
+  /** By the bytes of the first column, where the others tell nothing. */
   readonly #byBytes = new ByteMemo();
+  readonly #others: readonly undefined[];
 
   constructor(plan: TextSourcePlan, words: number) {
     this.classes = new ClassTable(plan.axes, words);
     this.#plan = plan;
+    this.#others = plan.columns.slice(1).map(() => undefined);
   }
 
   one(request: Request): number {
@@ -55,12 +56,13 @@ class TextSource implements Source {
 
   rows({ table, rows }: Block, room: Uint32Array): ClassColumn {
     const [name, ...others] = this.#plan.columns as [string, ...string[]];
-    return others.length === 0 ? this.#column(textColumn(table, name), rows, room) : this.#columns(table, rows);
+    const isAlone = others.every((other) => !table.columns.has(other));
+    return isAlone ? this.#column(textColumn(table, name), rows, room) : this.#columns(table, rows);
   }
 
-  /** One column: the codes of its dictionary are all there is. */
+  /** The first column alone: the codes of its dictionary are all there is. */
   #column(column: TextColumn | undefined, rows: Uint32Array, room: Uint32Array): ClassColumn {
-    if (column === undefined) return { codes: room.fill(this.#classOf([undefined]), 0, rows.length) };
+    if (column === undefined) return { codes: room.fill(this.#classOf([undefined, ...this.#others]), 0, rows.length) };
     const { codes } = column;
     // Where the rows are all that there are, so are the texts, and no row need be looked at.
     if (rows.length === codes.length) return { codes, classes: this.#classesOf(column) };
@@ -86,13 +88,14 @@ class TextSource implements Source {
 
   #classOfCode(column: TextColumn, code: number): number {
     const { bytes } = column;
-    return bytes && code > 0 ? this.#classOfBytes(bytes, column, code) : this.#classOf([column.dictionary[code - 1]]);
+    if (bytes && code > 0) return this.#classOfBytes(bytes, column, code);
+    return this.#classOf([column.dictionary[code - 1], ...this.#others]);
   }
 
   #classOfBytes(bytes: TextBytes, column: TextColumn, code: number): number {
     const known = this.#byBytes.find(bytes, code - 1);
     if (known >= 0) return known;
-    const number = this.classes.number(this.#plan.match([column.dictionary[code - 1]]));
+    const number = this.classes.number(this.#plan.match([column.dictionary[code - 1], ...this.#others]));
     this.#byBytes.add(bytes, code - 1, number);
     return number;
   }
@@ -105,7 +108,6 @@ class TextSource implements Source {
   }
 
   #classOf(texts: readonly (string | undefined)[], memo = this.#memo): number {
-    const key = texts.length === 1 ? (texts[0] ?? ABSENT) : texts.map((text) => text ?? ABSENT).join(BETWEEN);
-    return memo.get(key, () => this.classes.number(this.#plan.match(texts)));
+    return memo.get(texts, () => this.classes.number(this.#plan.match(texts)));
   }
 }

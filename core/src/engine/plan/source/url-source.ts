@@ -17,7 +17,6 @@ export const urlSource = (axis: Axis, matcher: UrlMatcher): SourcePlan => ({
 });
 
 const PARTS = ['host', 'path', 'query', 'scheme'];
-const BETWEEN = '\u0000';
 /** Ports by number, and 0 for none. */
 const PORTS = 65_537;
 
@@ -89,7 +88,7 @@ class UrlSource implements Source {
 
   #concernsPath(host: string | undefined, path: string | undefined): boolean {
     if (host === undefined || path === undefined) return true;
-    return this.#paths.get(host + path, () => (this.#matcher.concernsPath(host, path) ? 1 : 0)) === 1;
+    return this.#paths.get([host, path], () => (this.#matcher.concernsPath(host, path) ? 1 : 0)) === 1;
   }
 
   /** The rows at the places, by all that their URLs show. */
@@ -108,8 +107,9 @@ class UrlSource implements Source {
   #classAt(seen: Combinations, ports: Uint32Array, index: number): number {
     const [host, path, query, scheme] = seen.texts(seen.codes[index] as number);
     const port = portOf({ port: ports[index] === 0 ? undefined : (ports[index] as number) - 1, scheme });
-    const key = [host, path, query, scheme, port].map((part) => part ?? '\u0001').join(BETWEEN);
-    return this.#memo.get(key, () => this.#classOf({ host, path, query, scheme, port }));
+    return this.#memo.get([host, path, query, scheme, port?.toString()], () =>
+      this.#classOf({ host, path, query, scheme, port }),
+    );
   }
 
   #classOf(seen: UrlSeen): number {

@@ -8,18 +8,18 @@ import {
   type ColumnTable,
   codeOffsets,
 } from '../column/index.js';
-import { allRows, type Combinations, combine, textColumn } from '../engine/index.js';
-import { type ClientTrust, findClient, makeRequest } from '../request/index.js';
+import { ALL_HEADERS, allRows, type Combinations, combine, textColumn } from '../engine/index.js';
+import { type ClientTrust, findClient, makeRequest, type Request, unpackValues } from '../request/index.js';
 
-/** The clients of a chunk's rows, taken in one way. */
-export interface ClientWay {
+/** The clients of a chunk's rows, as one trust resolves them. */
+export interface ClientColumn {
   /** For each row the code of its client, counted on through the dictionaries; 0 where there is none. */
   readonly codes: Uint32Array;
   readonly dictionaries: readonly AddressDictionary[];
 }
 
-/** The address of a code of a way. */
-export function addressIn({ dictionaries }: ClientWay, code: number): Address | undefined {
+/** The address of a code. */
+export function addressIn({ dictionaries }: ClientColumn, code: number): Address | undefined {
   let left = code;
   for (const each of dictionaries) {
     const own = addressCodes(each) - 1;
@@ -29,28 +29,27 @@ export function addressIn({ dictionaries }: ClientWay, code: number): Address | 
   return undefined;
 }
 
-/** What headers say of the client by themselves: nothing, or something that has to be walked from the peer. */
-const NOTHING = -1;
+/** What headers say of the client by themselves: that it is the peer, nothing that is logged, or what has to be walked. */
+const IS_PEER = -1;
 const A_WALK = -2;
+const NOT_LOGGED = -3;
 
 /**
- * Takes the client from headers. Most peers are no trusted proxies, and most of those say one address, whichever peer it
- * is that says it. Of all else each combination of a peer and what its headers say is walked once.
+ * Takes the client from headers. Most peers are no trusted proxies, and most of those name one address, whichever peer
+ * it is that names it. Of all else each combination of a peer and what its headers say is walked once.
  */
-export function wayThroughHeaders(table: ColumnTable, peers: AddressColumn, trust: ClientTrust): ClientWay {
-  const names = trust.headers.map((header) => `header.${header}`);
-  const values = combine(table, names, allRows(table.rows));
-  const plain = plainBytes(table, trust.headers) ?? plainTexts(values, trust.headers);
+export function clientsByHeaders(table: ColumnTable, peers: AddressColumn, trust: ClientTrust): ClientColumn {
+  const headers = trust.headers.filter((header) => table.columns.has(`header.${header}`));
+  const names = headers.map((header) => `header.${header}`);
+  const values = combine(table, table.columns.has(ALL_HEADERS) ? [...names, ALL_HEADERS] : names, allRows(table.rows));
+  const told = (number: number) => toldBy(values.texts(number), headers);
+  const plain = plainBytes(table, headers) ?? plainTexts(values, told);
   const { four, codes: said } = codedPlain(plain, addressCodes(peers));
   const walks = new Walks(values.count);
   const codes = taken(peers.codes, vouchedPeers(peers, trust), values.codes, said, walks);
-  const [rows, walked] = walks.ended((peer, value) => {
-    const request = makeRequest({
-      peer: addressOf(peers, peer),
-      headers: headersOf(values.texts(value), trust.headers),
-    });
-    return findClient(request, trust).address;
-  });
+  const [rows, walked] = walks.ended(
+    (peer, value) => findClient(makeRequest({ peer: addressOf(peers, peer), ...told(value) }), trust).address,
+  );
   const dictionaries = [peers, { four, six: new Uint32Array(0) }, walked];
   const ofWalked = codeOffsets(dictionaries)[2] as number;
   for (const [at, row] of rows.entries()) {
@@ -73,9 +72,9 @@ function taken(
     const peer = peers[row] as number;
     const value = values[row] as number;
     const code = said[value] as number;
-    if (code === NOTHING || vouched[peer] === 0) codes[row] = peer;
+    if (code === IS_PEER || vouched[peer] === 0) codes[row] = peer;
     else if (code >= 0) codes[row] = code;
-    else walks.add(row, peer, value);
+    else if (code === A_WALK) walks.add(row, peer, value);
   }
   return codes;
 }
@@ -101,12 +100,13 @@ function vouchedPeers(peers: AddressColumn, { trusted }: ClientTrust): Uint8Arra
   return vouched;
 }
 
-/** What the values of one header say, by their codes. What stands in `Forwarded` is never an address by itself. */
+/** What the values of one header say, by their codes, where no other column matters. `Forwarded` is never an address. */
 function plainBytes(table: ColumnTable, [header, ...others]: readonly string[]): Float64Array | undefined {
   const bytes = textColumn(table, `header.${header}`)?.bytes;
-  if (bytes === undefined || others.length > 0 || header === 'forwarded') return undefined;
+  if (bytes === undefined || others.length > 0 || header === 'forwarded' || table.columns.has(ALL_HEADERS))
+    return undefined;
   const plain = new Float64Array(bytes.ends.length + 1);
-  plain[0] = NOTHING;
+  plain[0] = NOT_LOGGED;
   for (let code = 1, start = 0; code < plain.length; code++) {
     const end = bytes.ends[code - 1] as number;
     const value = readFour(bytes.texts, start, end);
@@ -116,19 +116,31 @@ function plainBytes(table: ColumnTable, [header, ...others]: readonly string[]):
   return plain;
 }
 
+type Told = Pick<Request, 'headers' | 'allHeaders'>;
+
 /** The same for several headers together. */
-function plainTexts(values: Combinations, headers: readonly string[]): Float64Array {
+function plainTexts(values: Combinations, told: (number: number) => Told): Float64Array {
   const plain = new Float64Array(values.count);
-  for (let number = 0; number < plain.length; number++) {
-    const [first, ...others] = headersOf(values.texts(number), headers);
-    const address = first && others.length === 0 && first[0] !== 'forwarded' ? parseAddress(first[1]) : undefined;
-    plain[number] = first === undefined ? NOTHING : address?.family === 4 ? address.value : A_WALK;
-  }
+  for (let number = 0; number < plain.length; number++) plain[number] = plainOf(told(number));
   return plain;
 }
 
-const headersOf = (texts: readonly (string | undefined)[], headers: readonly string[]): Map<string, string> =>
-  new Map(headers.flatMap((header, at) => (texts[at] === undefined ? [] : [[header, texts[at]] as const])));
+function plainOf({ headers, allHeaders }: Told): number {
+  const present = [...headers].filter(([, values]) => values !== undefined && values.length > 0);
+  if (present.length === 0) return headers.size > 0 || allHeaders ? IS_PEER : NOT_LOGGED;
+  const [name, values] = present[0] as [string, readonly string[]];
+  const isAddress = present.length === 1 && name !== 'forwarded' && values.length === 1;
+  const address = isAddress ? parseAddress(values[0] as string) : undefined;
+  return address?.family === 4 ? address.value : A_WALK;
+}
+
+/** What the texts of the headers' columns, and of the column behind them, tell. */
+function toldBy(texts: readonly (string | undefined)[], headers: readonly string[]): Told {
+  const found = headers.flatMap((header, at) =>
+    texts[at] === undefined ? [] : [[header, unpackValues(texts[at])] as const],
+  );
+  return { headers: new Map(found), allHeaders: texts[headers.length] !== undefined };
+}
 
 /** Rows whose client is found by walking from the peer: each pair of a peer and a value is walked once. */
 class Walks {

@@ -1,0 +1,32 @@
+/*
+ * Hashes of what traffic brings. They begin with a secret that whoever runs the process sets at its start, so that nobody
+ * can choose texts or addresses that fall into the same place of a table. A hash is never taken for equality, and never
+ * leaves the process: numbers are given in the order in which values come, so that results are the same whatever it is.
+ */
+
+/** Where hashes of bytes begin. */
+export let HASH_START = 0x811c9dc5 | 0;
+let secret = 0;
+
+/** Sets the secrets of this thread's tables: two random whole numbers of 32 bits. To be called before any is made. */
+export function seedHashes(start: number, spread: number): void {
+  HASH_START = start | 0;
+  secret = spread | 0;
+}
+
+/** A hash that has taken one byte more (FNV-1a, 32 bits). */
+export const hashByte = (hash: number, byte: number): number => Math.imul(hash ^ byte, 0x01000193);
+
+/** A hash that has taken one word more, half by half, so that no difference of two words can undo another's. */
+export function hashWord(hash: number, word: number): number {
+  const half = Math.imul(hash ^ (word & 0xffff), 0x9e3779b1);
+  return Math.imul(half ^ (half >>> 15) ^ (word >>> 16), 0x85ebca6b);
+}
+
+/** Where in a table of so many slots, a power of two, the search for a hash begins (the finaliser of MurmurHash3). */
+export function slotFor(hash: number, slots: number): number {
+  let mixed = hash ^ secret;
+  mixed = Math.imul(mixed ^ (mixed >>> 16), 0x85ebca6b);
+  mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);
+  return (mixed ^ (mixed >>> 16)) & (slots - 1);
+}

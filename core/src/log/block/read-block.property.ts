@@ -1,0 +1,193 @@
+import fc from 'fast-check';
+import { expect } from 'vitest';
+import { encodeTable } from '../../column/index.js';
+import { pathAsSent, urlAsSent } from '../../hostile/path.arbitrary.js';
+import { hostileText } from '../../hostile/text.arbitrary.js';
+import { ChunkBuilder } from '../chunk/builder.js';
+import type { LineFault } from '../line.js';
+import { LogReader } from '../read/reader.js';
+import type { LineBlock } from './line-blocks.js';
+import { countUnreadable } from './parts.js';
+import { type BlockFormat, readBlock } from './read-block.js';
+
+/** What reading the lines one by one gives. */
+function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock) {
+  const builder = new ChunkBuilder();
+  const rejected: { line: number; fault: LineFault; text: string }[] = [];
+  const unreadable = new Map<string, number>();
+  const reader = new LogReader(
+    {
+      request: (request, line, faults) => {
+        builder.add(request, firstLine - 1 + line);
+        countUnreadable(unreadable, faults);
+      },
+      rejected: (line, fault, text) => rejected.push({ line: firstLine - 1 + line, fault, text: text.slice(0, 2000) }),
+    },
+    { format },
+  );
+  reader.push(bytes);
+  reader.end();
+  return { table: builder.build(), rejected, ignored: [...reader.ignoredFields].sort(), unreadable: [...unreadable] };
+}
+
+function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n') {
+  const bytes = new TextEncoder().encode(lines.join(ending));
+  const block = { bytes, firstLine: 7, lines: lines.length };
+  const expected = oneByOne(format, block);
+  const found = readBlock(format, block);
+  const { table: _, ...told } = expected;
+  expect({
+    rejected: found.rejected,
+    ignored: [...found.ignored].sort(),
+    unreadable: [...found.unreadable],
+  }).toEqual(told);
+  const [table = new ChunkBuilder().build()] = found.tables;
+  expect([...table.columns.keys()]).toEqual([...expected.table.columns.keys()]);
+  expect(encodeTable(table)).toEqual(encodeTable(expected.table));
+}
+
+const address = fc.oneof(
+  fc.ipV4(),
+  fc.ipV6(),
+  fc.constantFrom(
+    '10.0.0.1',
+    '10.0.0.01',
+    '1.2.3',
+    '256.1.1.1',
+    '[2001:db8::1]',
+    '::ffff:10.0.0.1',
+    '',
+    '-',
+    '0.0.0.0',
+  ),
+);
+const path = fc.oneof(
+  fc.constantFrom('/', '/a', '/%61', '/a/../b', '/a?b=c', '/a?', '*', '-', '', 'http://h.example/x', 'h.example:443'),
+  fc.webPath(),
+  pathAsSent,
+);
+const values: Record<string, fc.Arbitrary<unknown>> = {
+  time: fc.oneof(
+    fc.date({ min: new Date(0), max: new Date(4e12), noInvalidDate: true }).map((date) => date.toISOString()),
+    fc.constantFrom('2026-11-09T00:17:15Z', '2026-11-09T00:17:15+02:00', '2026-11-09T00:17:60Z', 'then', 1e9, 1.5e12),
+    fc.constantFrom('2026-02-30T00:00:00Z', '2026-11-09T24:00:00Z', '2026-11-09t00:17:15z', '2026-11-09T00:17:1xZ'),
+  ),
+  peer: address,
+  destination: address,
+  method: fc.constantFrom('GET', 'get', 'CONNECT', 'Post', '-'),
+  scheme: fc.constantFrom('http', 'HTTPS', ''),
+  host: fc.constantFrom(
+    'a.example',
+    'A.example.',
+    'a.example:8443',
+    'bücher.example',
+    'a b',
+    '[::1]:80',
+    '-',
+    '10.0.0.1',
+  ),
+  port: fc.oneof(fc.integer({ min: -1, max: 70000 }), fc.constantFrom('443', '', null, 1.5)),
+  path,
+  query: fc.constantFrom('a=b', '?a=b', '', '-', '?'),
+  url: fc.oneof(fc.constantFrom('https://h.example/p?q', 'h.example:443', 'nonsense'), urlAsSent),
+  protocol: fc.constantFrom('HTTP/1.1', 'HTTP/2'),
+  user: fc.constantFrom('anonymous', 'Anonymous', 'ANONYMOUS', 'anonymou5', 'a.hazel', '', '-', 'absent', 7),
+  agent: fc.oneof(
+    fc.constantFrom('absent', 'Absent', '-', '', 'Meadowlark/12.1', 'a "quoted" one', 'naïve', '\u0000'),
+    hostileText,
+    fc.string(),
+  ),
+  referrer: fc.constantFrom('absent', '-', 'https://a.example/'),
+  size: fc.oneof(fc.nat(), fc.constantFrom(-1, 2 ** 53, 1e15, '12')),
+  status: fc.oneof(fc.integer({ min: 100, max: 599 }), fc.constantFrom(1000, 0)),
+  bytes: fc.oneof(fc.nat(), fc.constantFrom(null, true)),
+  forwarded: fc.constantFrom('for=10.0.0.1', '-'),
+  'forwarded-for': fc.oneof(address, fc.constantFrom('10.0.0.1, 10.0.0.2')),
+  headers: fc.constantFrom({ 'X-A': 'b' }, null),
+  groups: fc.constantFrom(['a'], 'a', null),
+  'url.path': path,
+  'http.request.method': fc.constantFrom('GET'),
+  attributes: fc.constantFrom({ 'url.path': '/x' }, 'none'),
+  latency: fc.oneof(fc.double({ noNaN: true }), fc.constantFrom(0.25, 12, -3, 'slow', null, true, false)),
+  __proto__x: fc.constantFrom('y', [1]),
+};
+const object = fc.record(values, { requiredKeys: [] });
+const spaced = (value: object, wide: boolean) =>
+  wide ? JSON.stringify(value, null, 1).replace(/\n\s*/g, ' ') : JSON.stringify(value);
+const jsonLine = fc.oneof(
+  { arbitrary: fc.tuple(object, fc.boolean()).map(([value, wide]) => spaced(value, wide)), weight: 20 },
+  {
+    arbitrary: fc.constantFrom(
+      '',
+      '  ',
+      '{}',
+      '[]',
+      'null',
+      '{"path":"/a"',
+      '{"path":"/a"} x',
+      '{"path":"/a",}',
+      '{"path":"/a","path":"/b"}',
+      '{"latency":1,"latency":2,"path":"/a"}',
+      '{"status":007}',
+      '{"status":1e2}',
+      '{"status":}',
+      '{"path":"/\\u0061"}',
+      '{"p\\u0061th":"/"}',
+      ' {"path":"/a"} ',
+    ),
+    weight: 4,
+  },
+);
+
+const word = fc.constantFrom('-', 'a.hazel', 'anonymous', '""', 'x"y', '[', 'naïve');
+const quoted = fc.oneof(
+  fc.constantFrom('', '-', 'absent', 'Meadowlark/12.1', 'a \\"quoted\\" one', '\\x41', 'naïve', '\u007f'),
+  fc.string().map((text) => text.replace(/["\\\n\r]/g, '')),
+);
+const requestLine = fc.oneof(
+  fc
+    .tuple(
+      fc.constantFrom('GET', 'POST', 'get', 'CONNECT', 'M-SEARCH'),
+      fc.oneof(path, fc.constantFrom('a.example:443', 'b.example:80', 'a.example:99999', 'a.example')),
+      fc.constantFrom(' HTTP/1.1', ' HTTP/2', ' HTTP/', ' HTTP/12.34.5', ' FTP/1', ''),
+    )
+    .map((parts) => `${parts[0]} ${parts[1]}${parts[2]}`),
+  quoted,
+);
+const clock = fc.constantFrom(
+  '09/Nov/2026:00:00:05 +0000',
+  '09/Nov/2026:00:00:59 +0000',
+  '09/Nov/2026:00:00:60 +0000',
+  '09/Nov/2026:00:00:61 +0000',
+  '31/Feb/2026:00:00:05 -0130',
+  '9/Nov/2026:00:00:05 +0000',
+  '09/Nov/2026:00:61:05 +0000',
+);
+const combinedLine = fc
+  .record({
+    host: fc.constantFrom('', 'a.example ', 'A.example:8443 ', '- ', '[::1]:80 ', 'b@d '),
+    peer: address,
+    ident: word,
+    user: word,
+    clock,
+    requestLine,
+    status: fc.constantFrom('200', '-', '20', '2000'),
+    bytes: fc.constantFrom('0', '8823', '-', '', '99999999999999999999'),
+    more: fc.option(fc.tuple(quoted, quoted), { nil: undefined }),
+    end: fc.constantFrom('', '', '', ' ', '\r', ' x'),
+  })
+  .map((each) => {
+    const { host, peer, ident, user, status, bytes, more, end } = each;
+    const rest = more ? ` "${more[0]}" "${more[1]}"` : '';
+    return `${host}${peer} ${ident} ${user} [${each.clock}] "${each.requestLine}" ${status} ${bytes}${rest}${end}`;
+  });
+
+const some = (line: fc.Arbitrary<string>) => fc.array(line, { minLength: 1, maxLength: 12 });
+
+/** A block of JSON Lines is read as its lines one by one are. */
+export const jsonReadsAlike = fc.property(some(jsonLine), fc.constantFrom('\n', '\r\n'), (lines, ending) =>
+  expectSame('json-lines', lines, ending),
+);
+
+/** A block of the combined log format is read as its lines one by one are. */
+export const combinedReadsAlike = fc.property(some(combinedLine), (lines) => expectSame('combined', lines));
