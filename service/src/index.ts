@@ -1,3 +1,4 @@
+export { type Upgraded, upgradeCluster } from './database/managed/upgrade.js';
 export { completeOptions, defaultDataDir, keyFile, type ServeOptions } from './options.js';
 export { type RunningService, serve } from './serve.js';
 export { StartError, type StartErrorCode } from './start-error.js';

@@ -8,10 +8,21 @@ export interface ServeOptions {
   readonly host: string;
   /** The TCP port; 0 takes any free one. Default 7440. */
   readonly port: number;
+  /** Where gateways ask for decisions: a listener of its own. Default 127.0.0.1 and 7441. */
+  readonly gateHost: string;
+  readonly gatePort: number;
+  /** The proxies in front whose `X-Forwarded-For` and `-Proto` are believed. Default none. */
+  readonly trustProxy: readonly string[];
+  /** Where browsers reach the service. Default: as they call it. */
+  readonly publicUrl: string | undefined;
   /** Where the managed database and the access key are kept. */
   readonly dataDir: string;
   /** An existing database to use instead of a managed one, as a PostgreSQL URL. */
   readonly databaseUrl: string | undefined;
+  /** Who owns the tables of that database, where the service is to own nothing of the audit, as a PostgreSQL URL. */
+  readonly databaseOwnerUrl: string | undefined;
+  /** After so many milliseconds without a byte an upload is given up. Default a minute. */
+  readonly uploadIdle: number;
   /** The largest upload, in bytes. Default 1 GiB. */
   readonly maxUpload: number;
   /** How many threads read and judge logs. Default as many as the machine has cores. */
@@ -31,8 +42,14 @@ export function completeOptions(given: Partial<ServeOptions>, env: NodeJS.Proces
   return {
     host: given.host ?? '127.0.0.1',
     port: given.port ?? 7440,
+    gateHost: given.gateHost ?? '127.0.0.1',
+    gatePort: given.gatePort ?? 7441,
+    trustProxy: given.trustProxy ?? [],
+    publicUrl: given.publicUrl,
     dataDir: given.dataDir ?? defaultDataDir(env, root),
     databaseUrl: given.databaseUrl ?? (env.DATABASE_URL || undefined),
+    databaseOwnerUrl: given.databaseOwnerUrl ?? (env.DATABASE_OWNER_URL || undefined),
+    uploadIdle: given.uploadIdle ?? 60_000,
     maxUpload: given.maxUpload ?? GIB,
     workers: given.workers ?? availableParallelism(),
     logLevel: given.logLevel ?? 'info',

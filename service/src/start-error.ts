@@ -3,8 +3,12 @@ export class StartError extends Error {
   readonly code: StartErrorCode;
   readonly remedy: string;
 
-  constructor(code: StartErrorCode, message: string, remedy: string) {
+  /** Whether it may be so only for a while, such as a database that is away. */
+  readonly mayPass: boolean;
+
+  constructor(code: StartErrorCode, message: string, remedy: string, mayPass = false) {
     super(message);
+    this.mayPass = mayPass;
     this.code = code;
     this.remedy = remedy;
   }
@@ -17,4 +21,7 @@ export type StartErrorCode =
   | 'data-in-use'
   | 'database'
   | 'port-in-use'
-  | 'address';
+  | 'address'
+  | 'postgresql-version'
+  | 'no-data'
+  | 'upgrade-failed';

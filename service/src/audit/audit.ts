@@ -13,7 +13,18 @@ export const AUDITED = [
     'token-made',
     'token-deleted',
     'passcode-set',
+    'passcode-given',
+    'passcode-wrong',
+    'grants-ended',
     'setting-changed',
+  ] as const),
+  ...([
+    'replay-ordered',
+    'replay-cancelled',
+    'import-cancelled',
+    'exported',
+    'access-key-made',
+    'address-asked',
   ] as const),
   ...(['log-imported', 'log-deleted', 'replay-deleted', 'feed-set', 'feed-deleted'] as const),
 ] as const;
@@ -26,6 +37,25 @@ export interface Deed {
   readonly kind?: string;
   readonly name?: string;
   readonly detail?: Readonly<Record<string, unknown>>;
+}
+
+/** What changes the draft, or what its rules mean. */
+const EDITING = [
+  ...(['object-added', 'object-changed', 'object-removed', 'object-discarded', 'object-restored'] as const),
+  ...(['country-data-loaded', 'country-data-restored', 'passcode-set'] as const),
+] as const satisfies readonly Audited[];
+
+/** Who has edited anything since the revision was published; since the beginning, where there is none. */
+export async function editorsSince(
+  knex: Knex,
+  revision: { readonly publishedAt: Date } | undefined,
+): Promise<readonly string[]> {
+  const edits = AuditEntry.query(knex)
+    .whereIn('action', [...EDITING])
+    .whereNotNull('actor')
+    .distinct('actor');
+  if (revision) edits.where('at', '>', revision.publishedAt);
+  return (await edits).map(({ actor }) => actor as string);
 }
 
 /** Notes what was done; in the transaction that does it, so that neither is there without the other. */

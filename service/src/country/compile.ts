@@ -1,10 +1,30 @@
 import { gunzipSync } from 'node:zlib';
-import { type CountryData, compileCountryData, readCountryFile } from '@jade-fence/core';
+import { type FlatCountryData, flatCountryData, readCountryFile, tellCountryRowFault } from '@jade-fence/core';
 
 /** No country data set is this large; a compressed bomb would be. */
 const LARGEST_FILE = 512 * 1024 * 1024;
+/** So many faulty rows are kept to be shown; all of them are counted. */
+const MOST_FAULTS = 1000;
 
-/** Country data as it is stored, made ready for look-ups. */
-export function compileCountryFile(packed: Uint8Array): CountryData {
-  return compileCountryData(readCountryFile(gunzipSync(packed, { maxOutputLength: LARGEST_FILE })).networks);
+/** What is in a file of country data. */
+export interface CountryFileLook {
+  readonly networks: number;
+  readonly faults: readonly { readonly line: number; readonly code: string; readonly reason: string }[];
+  readonly faultCount: number;
+  /** The day that the file tells; undefined where it tells none. */
+  readonly date: string | undefined;
+}
+
+/** Country data as it is stored, ready to be laid out. Takes seconds for a million networks. */
+export function flatCountryFile(packed: Uint8Array): FlatCountryData {
+  return flatCountryData(readCountryFile(gunzipSync(packed, { maxOutputLength: LARGEST_FILE })).networks);
+}
+
+/** Reads a file of country data to tell what is in it. Takes seconds for a million networks. */
+export function lookAtCountryFile(file: Uint8Array): CountryFileLook {
+  const { networks, faults, date } = readCountryFile(file);
+  const told = faults
+    .slice(0, MOST_FAULTS)
+    .map((fault) => ({ line: fault.line, code: fault.code, reason: tellCountryRowFault(fault) }));
+  return { networks: networks.length, faults: told, faultCount: faults.length, date };
 }

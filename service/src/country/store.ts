@@ -1,16 +1,15 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
-import { parseTime, readCountryFile, tellCountryRowFault } from '@jade-fence/core';
+import { parseTime } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { Problem } from '../http/problem.js';
 import { CountryDataSet } from '../model/country-data-set.js';
+import { once } from '../worker/once.js';
 import { moveDraft, withDraft } from '../workspace/draft.js';
 
 const zip = promisify(gzip);
 
-/** So many faulty rows are kept to be shown; all of them are counted. */
-const MOST_FAULTS = 1000;
 const FAULTS_IN_PROBLEM = 20;
 
 export interface LoadedCountryData {
@@ -26,22 +25,19 @@ export async function loadCountryData(
   { source, date, file }: LoadedCountryData,
   by: string,
 ): Promise<CountryDataSet> {
-  const { networks, faults, date: told } = readCountryFile(file);
-  const reasons = faults
-    .slice(0, MOST_FAULTS)
-    .map((fault) => ({ line: fault.line, code: fault.code, reason: tellCountryRowFault(fault) }));
-  if (networks.length === 0)
+  const { networks, faults, faultCount, date: told } = await once('lookAtCountryFile', [file]);
+  if (networks === 0)
     throw new Problem(422, 'no-country-data', 'No row of the file could be read; the country data in force stays.', {
       remedy:
         'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, statistics of a regional internet registry, or an MMDB file.',
-      issues: reasons.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
+      issues: faults.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
     });
   const set = {
     source,
     date: dayOf(date ?? told ?? new Date().toISOString().slice(0, 10)),
-    networks: networks.length,
-    faults: reasons,
-    faultCount: faults.length,
+    networks,
+    faults: [...faults],
+    faultCount,
     data: await zip(file),
   };
   return withDraft(knex, undefined, async (trx) => {

@@ -2,7 +2,7 @@ import { EventEmitter } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Knex } from 'knex';
 import pg from 'pg';
-import type { JobKind } from '../model/job.js';
+import { JOB_KINDS, type JobKind } from '../model/job.js';
 
 const CHANNEL = 'jade_fence';
 const AGAIN_MS = 500;
@@ -20,7 +20,26 @@ interface Events {
 export type Told =
   | { readonly type: 'jobs' }
   | { readonly type: 'progress' | 'cancel'; readonly kind: JobKind; readonly id: number }
-  | { readonly type: 'published'; readonly revision: number };
+  | { readonly type: 'published'; readonly revision: number }
+  /** A passcode or the key of grants was set. */
+  | { readonly type: 'grants' };
+
+/** What a notification says. Whoever may connect to the database can send any; what is none of ours is passed over. */
+export function toldIn(payload: string | undefined): Told | undefined {
+  let value: unknown;
+  try {
+    value = JSON.parse(payload ?? '');
+  } catch {
+    return undefined;
+  }
+  const { type, kind, id, revision } = (value ?? {}) as Record<string, unknown>;
+  if (type === 'jobs' || type === 'grants') return { type };
+  if (type === 'published') return isNumber(revision) ? { type, revision } : undefined;
+  const isJob = (type === 'progress' || type === 'cancel') && (JOB_KINDS as readonly unknown[]).includes(kind);
+  return isJob && isNumber(id) ? { type, kind: kind as JobKind, id } : undefined;
+}
+
+const isNumber = (value: unknown): value is number => Number.isSafeInteger(value);
 
 /**
  * A service's own connection to the database, by which it hears what the others on the database tell, and by which they
@@ -47,7 +66,10 @@ export class DatabaseSession extends EventEmitter<Events> {
     const client = new pg.Client({ ...this.#connection, keepAlive: true });
     // An error of the connection is followed by its end.
     client.on('error', () => undefined);
-    client.on('notification', ({ payload }) => this.emit('told', JSON.parse(payload ?? '{}') as Told));
+    client.on('notification', ({ payload }) => {
+      const told = toldIn(payload);
+      if (told) this.emit('told', told);
+    });
     try {
       await client.connect();
       const { rows } = await client.query(`select ${NAME} as name from pg_stat_activity where pid = pg_backend_pid()`);

@@ -2,6 +2,8 @@ import { type Entry, type List, readListFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import type { Feed, FeedOutcome } from '../model/feed.js';
+import { Person } from '../model/person.js';
+import { mayAct } from '../people/role.js';
 import { publishOne } from '../revision/publish-one.js';
 import { editEntries, importEntries } from '../workspace/entries.js';
 import type { PreparedStates } from '../workspace/prepared.js';
@@ -78,6 +80,9 @@ async function published(
   { list, source, madeBy }: Feed,
   { added, removed }: { readonly added: number; readonly removed: number },
 ): Promise<Taken> {
+  const person = await Person.query(knex).findOne({ name: madeBy });
+  if (!person || person.disabled || !mayAct(person.role, 'publisher'))
+    return { what: `It is in the draft and was not published: ${madeBy}, who set the feed, may not publish any more.` };
   const message = `${list} as of ${source}: ${added} added, ${removed} removed`;
   try {
     const { number } = await publishOne(knex, states, { kind: 'list', name: list, message, by: madeBy });

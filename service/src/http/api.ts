@@ -6,6 +6,7 @@ import { mayAct, type Role } from '../people/role.js';
 import type { Someone } from '../people/someone.js';
 import { whoAsks } from './authenticate.js';
 import { Problem } from './problem.js';
+import type { SessionCookie } from './session-cookie.js';
 import { validated } from './validate.js';
 
 export type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
@@ -55,10 +56,12 @@ const NO_FILE = Buffer.alloc(0);
 export class Api {
   readonly router = Router();
   readonly #knex: Knex;
+  readonly #cookie: SessionCookie;
   readonly #routes: DescribedRoute[] = [];
 
-  constructor(knex: Knex) {
+  constructor(knex: Knex, cookie: SessionCookie) {
     this.#knex = knex;
+    this.#cookie = cookie;
   }
 
   get routes(): readonly DescribedRoute[] {
@@ -125,7 +128,7 @@ export class Api {
   /** Lets through who may do what needs the role. */
   #admit(needed: Role): RequestHandler {
     return async (request, response, next) => {
-      const who = await whoAsks(this.#knex, request);
+      const who = await whoAsks(this.#knex, this.#cookie, request);
       if (!mayAct(who.role, needed))
         throw new Problem(403, 'role-too-low', `This is for a ${needed}; ${who.name} calls as ${who.role}.`, {
           remedy: 'Ask an administrator for the role, or take a token that has it.',

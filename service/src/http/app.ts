@@ -40,11 +40,14 @@ import { reviewRoutes } from './routes/review.js';
 import { revisionRoutes } from './routes/revisions.js';
 import { sessionRoutes } from './routes/session.js';
 import { workspaceRoutes } from './routes/workspace.js';
+import { SessionCookie } from './session-cookie.js';
 
 /** What the routes work with. */
 export interface ApiParts {
   readonly watch: ProgressWatch;
   readonly knex: Knex;
+  /** For what must not wait behind other work: who calls, and whether the service is ready. */
+  readonly urgent: Knex;
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
   readonly imports: Imports;
@@ -52,24 +55,37 @@ export interface ApiParts {
   readonly rules: LiveRules;
   readonly feeds: FeedClock;
   readonly maxUpload: number;
+  /** After so many milliseconds without a byte an upload is given up. */
+  readonly uploadIdle: number;
+  /** Where browsers reach the service; undefined: as they call it. */
+  readonly publicUrl: string | undefined;
 }
 
 export interface AppParts extends ApiParts {
   readonly logger: Logger;
   readonly consoleDir: string;
+  /** The proxies whose `X-Forwarded-For` and `-Proto` are believed, as addresses and networks. */
+  readonly trustProxy: readonly string[];
 }
 
 /** The HTTP face of the service: health first, then the API, then the console. */
 export function createApp(parts: AppParts): Express {
-  const { knex, logger, consoleDir } = parts;
+  const { knex, urgent, logger, consoleDir, publicUrl, trustProxy } = parts;
+  const cookie = new SessionCookie(publicUrl);
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
+  app.set('trust proxy', trustProxy.length > 0 ? [...trustProxy] : false);
   app.use(pinoHttp({ logger, serializers: REQUEST_LINES }));
-  app.use(helmet({ contentSecurityPolicy: { useDefaults: false, directives: CONTENT_POLICY }, hsts: false }));
-  app.use(healthRoutes(knex));
+  app.use(
+    helmet({
+      contentSecurityPolicy: { useDefaults: false, directives: CONTENT_POLICY },
+      hsts: publicUrl?.startsWith('https:') ?? false,
+    }),
+  );
+  app.use(healthRoutes(urgent));
   const metrics = new Metrics(knex);
-  app.use('/api', noStore, metrics.watch, apiRoutes(parts, metrics).router, signedInOnly(knex), noSuchRoute);
+  app.use('/api', noStore, metrics.watch, apiRoutes(parts, metrics).router, signedInOnly(urgent, cookie), noSuchRoute);
   app.use(consoleRoutes(consoleDir), noSuchRoute);
   app.use(sendProblem(logger));
   return app;
@@ -77,13 +93,14 @@ export function createApp(parts: AppParts): Express {
 
 /** All routes below `/api`. */
 export function apiRoutes(
-  { knex, states, runner, imports, watch, recorder, rules, feeds, maxUpload }: ApiParts,
+  { knex, urgent, states, runner, imports, watch, recorder, rules, feeds, maxUpload, uploadIdle, publicUrl }: ApiParts,
   metrics: Metrics,
 ): Api {
-  const api = new Api(knex);
+  const cookie = new SessionCookie(publicUrl);
+  const api = new Api(urgent, cookie);
   const redactions = new Redactions(knex);
   descriptionRoutes(api, metrics);
-  sessionRoutes(api, knex, metrics);
+  sessionRoutes(api, urgent, metrics, cookie);
   peopleRoutes(api, knex);
   auditRoutes(api, knex);
   workspaceRoutes(api, knex, states);
@@ -95,7 +112,7 @@ export function apiRoutes(
   checkRoutes(api, knex, states);
   lookUpRoutes(api, knex, states);
   countryRoutes(api, knex, states);
-  logRoutes(api, { knex, imports, watch, maxUpload });
+  logRoutes(api, { knex, imports, watch, maxUpload, uploadIdle });
   importRoutes(api, { knex, imports, watch });
   mappingRoutes(api, knex);
   reviewRoutes(api, knex, states);
@@ -108,9 +125,9 @@ export function apiRoutes(
 
 /** Who has not signed in is not told which paths there are. */
 const signedInOnly =
-  (knex: Knex): express.RequestHandler =>
+  (knex: Knex, cookie: SessionCookie): express.RequestHandler =>
   async (request, _response, next) => {
-    await whoAsks(knex, request);
+    await whoAsks(knex, cookie, request);
     next();
   };
 

@@ -4,22 +4,22 @@ import { whoHasSession } from '../people/sessions.js';
 import type { Someone } from '../people/someone.js';
 import { whoHasToken } from '../people/tokens.js';
 import { Problem } from './problem.js';
+import type { SessionCookie } from './session-cookie.js';
 
-export const SESSION_COOKIE = 'jade_fence_session';
 /** Sent by the console with every change: another site's page cannot add it without our leave. */
 export const CONSOLE_HEADER = 'x-jade-fence-console';
 
 const SAFE_METHODS = new Set(['GET', 'HEAD']);
 
 /** Who calls, by a bearer token or the cookie of a session. */
-export async function whoAsks(knex: Knex, request: Request): Promise<Someone> {
+export async function whoAsks(knex: Knex, cookie: SessionCookie, request: Request): Promise<Someone> {
   const bearer = /^Bearer (\S{1,200})$/i.exec(request.get('authorization') ?? '')?.[1];
   if (bearer !== undefined) {
     const who = await whoHasToken(knex, bearer);
     if (who) return who;
     throw unauthorised('The access key or token is not right, or it has run out.');
   }
-  const token = sessionToken(request);
+  const token = cookie.tokenOf(request);
   const who = token === undefined ? undefined : await whoHasSession(knex, token);
   if (!who) throw unauthorised('This needs you to sign in.');
   requireConsole(request);
@@ -30,11 +30,6 @@ export async function whoAsks(knex: Knex, request: Request): Promise<Someone> {
 export function requireConsole(request: Request): void {
   if (!SAFE_METHODS.has(request.method) && request.get(CONSOLE_HEADER) === undefined)
     throw new Problem(403, 'cross-site', `A change made with a session carries the header ${CONSOLE_HEADER}.`);
-}
-
-export function sessionToken(request: Request): string | undefined {
-  const cookies = (request.get('cookie') ?? '').split(';').map((each) => each.trim().split('='));
-  return cookies.find(([name]) => name === SESSION_COOKIE)?.[1];
 }
 
 function unauthorised(detail: string): Problem {

@@ -48,6 +48,8 @@ export interface LogBody {
   readonly bytes: number;
   /** Names of JSON fields that requests do not have, with how often they came. */
   readonly ignoredFields: Readonly<Record<string, number>>;
+  /** Values that could not be read, so that their fields are unseen: how many, by field and reason. */
+  readonly unreadable: readonly UnreadableBody[];
   /** What of its requests was left out when they were stored, so that rules are blind there. */
   readonly redacted: readonly string[];
   readonly firstTime: string | null;
@@ -55,6 +57,14 @@ export interface LogBody {
   readonly importedAt: string;
   /** Other logs with the same content; told of one log only. */
   readonly sameAs?: readonly string[];
+}
+
+export interface UnreadableBody {
+  /** In our short names; `header.NAME` for a header. */
+  readonly field: string;
+  /** The code of the reason, such as `bad-host`. */
+  readonly reason: string;
+  readonly count: number;
 }
 
 /** A log that is being brought in, or was. */
@@ -134,7 +144,7 @@ export interface ReplayBody {
 
 /** The fields of a request, by their names in our JSON Lines form. What was not seen is left out. */
 export type RequestBody = Readonly<
-  Record<string, string | number | readonly string[] | Readonly<Record<string, string>>>
+  Record<string, string | number | readonly string[] | Readonly<Record<string, string | readonly string[]>>>
 >;
 
 /** One request of a replay: what it is, and what became of it. */
@@ -352,6 +362,8 @@ export interface PersonBody {
   readonly name: string;
   readonly role: Role;
   readonly disabled: boolean;
+  /** Whether they may ask about addresses where policies tell these by pseudonyms. */
+  readonly seesAddresses: boolean;
   /** Whether they can sign in with a password. */
   readonly password: boolean;
   readonly createdAt: string;
@@ -359,14 +371,44 @@ export interface PersonBody {
 
 export interface TokenBody {
   readonly token: number;
+  /** `gateway`: it asks for live decisions and may do nothing else; it belongs to nobody and has no role. */
+  readonly kind: 'person' | 'gateway';
   readonly name: string;
-  readonly person: string;
-  readonly role: Role;
+  readonly person: string | null;
+  readonly role: Role | null;
   readonly expiresAt: string | null;
   readonly usedAt: string | null;
   readonly createdAt: string;
   /** The key itself; told once, when it is made. */
   readonly secret?: string;
+}
+
+export interface SessionsBody {
+  readonly sessions: readonly SessionBody[];
+}
+
+/** A browser that has signed in. */
+export interface SessionBody {
+  readonly session: number;
+  /** The address that it signed in from, and the browser's name. */
+  readonly from: string;
+  readonly agent: string;
+  readonly openedAt: string;
+  readonly usedAt: string;
+  readonly expiresAt: string;
+}
+
+/** What looking at the whole chain of the audit found. */
+export interface AuditVerdictBody {
+  readonly entries: number;
+  /** The hash of the newest entry; kept elsewhere, it tells later whether the past was changed. */
+  readonly head: string;
+  /** The first entry that does not follow from the one before; null where all do. */
+  readonly brokenAt: number | null;
+  /** Whether entries are missing at the end. */
+  readonly isCut: boolean;
+  /** Whether the head that was asked about is among the entries; null where none was. */
+  readonly hasHead: boolean | null;
 }
 
 export interface AuditBody {

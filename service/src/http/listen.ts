@@ -3,54 +3,63 @@ import type { AddressInfo } from 'node:net';
 import type { Express } from 'express';
 import { StartError } from '../start-error.js';
 
-/** Takes calls before the app does, and answers whether it did. */
-type First = (request: IncomingMessage, response: ServerResponse) => boolean;
+type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
-/** Listens, and answers the server with the URL that it is reached at. */
-export async function listen(
-  app: Express,
-  first: First,
-  host: string,
-  port: number,
-): Promise<{ server: Server; url: string }> {
-  const server = createServer((request, response) => {
-    if (!first(request, response)) app(request, response);
-  });
+/** The server of the API and the console, and a way to have another answer from the next call on. */
+export function appServer(first: Handler): { readonly server: Server; use(app: Express): void } {
+  let app = first;
+  const server = createServer((request, response) => app(request, response));
   server.requestTimeout = 0; // An upload takes as long as it takes; headers still have their limit.
   server.on('checkContinue', (request: IncomingMessage, response: ServerResponse) => {
     // The import of a log looks before it lets a client send; all others may send at once.
     if (!(request.method === 'POST' && request.url?.startsWith('/api/logs'))) response.writeContinue();
     app(request, response);
   });
+  const use = (next: Express) => {
+    app = next;
+  };
+  return { server, use };
+}
+
+/** Where to listen; `options` are those of the command that say so, for who has to choose another. */
+export interface Place {
+  readonly host: string;
+  readonly port: number;
+  readonly options: { readonly host: string; readonly port: string };
+}
+
+/** Makes the server listen, and answers the URL that it is reached at. */
+export async function listen(server: Server, place: Place): Promise<string> {
+  const { host, port } = place;
   await new Promise<void>((resolve, reject) => {
-    server.once('error', (error: NodeJS.ErrnoException) => reject(startError(error, host, port)));
+    server.once('error', (error: NodeJS.ErrnoException) => reject(startError(error, place)));
     server.listen(port, host, resolve);
   });
   const address = server.address() as AddressInfo;
   const shown = address.family === 'IPv6' ? `[${address.address}]` : address.address;
-  return { server, url: `http://${shown}:${address.port}` };
+  return `http://${shown}:${address.port}`;
 }
 
-function startError(error: NodeJS.ErrnoException, host: string, port: number): Error {
+function startError(error: NodeJS.ErrnoException, { host, port, options }: Place): Error {
   switch (error.code) {
     case 'EADDRINUSE':
       return new StartError(
         'port-in-use',
         `Port ${port} of ${host} is in use by another program.`,
-        'Choose another with --port, or --port 0 for any free one.',
+        `Choose another with ${options.port}; \`${options.port} 0\` takes any free one.`,
       );
     case 'EACCES':
       return new StartError(
         'port-in-use',
         `Port ${port} needs rights that this user does not have.`,
-        'Choose one above 1023 with --port.',
+        `Choose one above 1023 with ${options.port}.`,
       );
     case 'EADDRNOTAVAIL':
     case 'ENOTFOUND':
       return new StartError(
         'address',
         `This machine has no address ${host}.`,
-        'Choose another with --host; 127.0.0.1 always works.',
+        `Choose another with ${options.host}; 127.0.0.1 always works.`,
       );
     default:
       return error;

@@ -1,4 +1,4 @@
-import { isDatabaseFull, isDatabaseLost, isUnstorable } from '../database/faults.js';
+import { isDatabaseBusy, isDatabaseFull, isDatabaseLost, isUnstorable } from '../database/faults.js';
 import { ThreadLost } from '../worker/thread.js';
 import { Problem } from './problem.js';
 
@@ -38,6 +38,10 @@ export function problemOf(error: unknown): Problem {
         remedy: 'Try again in a moment. Where it stays away, the log of the service says why.',
       },
     );
+  if (isDatabaseBusy(error))
+    return new Problem(503, 'busy', 'Others hold what this call needs; nothing was changed.', {
+      remedy: 'Try again in a moment.',
+    });
   if (isDatabaseFull(error))
     return new Problem(
       507,

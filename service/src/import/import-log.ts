@@ -20,6 +20,8 @@ export interface ImportOptions {
   readonly maxBytes: number;
 }
 
+const ALIVE_MS = 15_000;
+
 /** Imports a log from its bytes, in a transaction: where anything fails, nothing of it stays. */
 export async function importLog(
   trx: Knex.Transaction,
@@ -39,6 +41,12 @@ export async function importLog(
       yield piece;
     }
   }
-  const facts = await readLog(pool, counted(), options, (part) => writer.take(part));
-  return writer.finish(facts, { bytes: size, contentHash: hash.digest() });
+  // A log may come slowly, and the database ends transactions that do nothing for long.
+  const alive = setInterval(() => void trx.raw('select 1').catch(() => undefined), ALIVE_MS);
+  try {
+    const facts = await readLog(pool, counted(), options, (part) => writer.take(part));
+    return await writer.finish(facts, { bytes: size, contentHash: hash.digest() });
+  } finally {
+    clearInterval(alive);
+  }
 }

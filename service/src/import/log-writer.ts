@@ -11,6 +11,7 @@ import { nameTaken } from './refusals.js';
 export const MOST_REJECTED_KEPT = 100_000;
 const REJECTED_AT_ONCE = 2000;
 const TOLD_WHEN_NOTHING_READ = 5;
+const TOLD_FIELDS = 20;
 
 /** Stores what was read, as it comes, so that memory stays bounded while the upload goes on. */
 export class LogWriter {
@@ -18,6 +19,7 @@ export class LogWriter {
   readonly #log: RequestLog;
   readonly #times = { first: Number.POSITIVE_INFINITY, last: Number.NEGATIVE_INFINITY };
   readonly #ignored = new Map<string, number>();
+  readonly #unreadable = new Map<string, number>();
   #rejected: Partial<RejectedLine>[] = [];
   #chunks = 0;
   #dropped = 0;
@@ -39,6 +41,7 @@ export class LogWriter {
       bytes: 0,
       contentHash: '',
       ignoredFields: {},
+      unreadable: {},
     };
     const inserted = await RequestLog.query(trx)
       .insert({ name, format: format ?? 'json-lines', ...empty })
@@ -50,11 +53,12 @@ export class LogWriter {
     return new LogWriter(trx, log);
   }
 
-  async take({ chunks, rejected, ignored, droppedHeaders }: PackedPart): Promise<void> {
+  async take({ chunks, rejected, ignored, unreadable, droppedHeaders }: PackedPart): Promise<void> {
     for (const chunk of chunks) await this.#takeChunk(chunk);
     for (const line of rejected) this.#reject(line);
     while (this.#rejected.length >= REJECTED_AT_ONCE) await this.#writeRejected();
     for (const [name, count] of ignored) countIgnored(this.#ignored, name, count);
+    for (const [name, count] of unreadable) countIgnored(this.#unreadable, name, count);
     this.#dropped += droppedHeaders;
   }
 
@@ -68,6 +72,7 @@ export class LogWriter {
       lines: facts.lines,
       rejected: this.#rejectedCount,
       ignoredFields: { ...Object.fromEntries(this.#ignored), ...this.#droppedHeaders() },
+      unreadable: Object.fromEntries(this.#unreadable),
       firstTime: dateOf(this.#times.first),
       lastTime: dateOf(this.#times.last),
     });
@@ -116,8 +121,10 @@ export class LogWriter {
           ? 'The log is empty.'
           : `It has ${lines === 1 ? 'one line' : `${lines} lines`} and no request, read as ${told}.`
         : `None of its ${this.#rejectedCount} lines could be read as ${told}.`;
+    const names = [...this.#ignored.keys()].slice(0, TOLD_FIELDS).join(', ');
+    const saw = names === '' ? '' : ` It has the fields ${names}, of which none is a request's.`;
     const known = LOG_FORMATS.map((each) => FORMAT_NAMES[each]).join(', ');
-    return new Problem(422, 'no-readable-lines', `${detail} Nothing was imported.`, {
+    return new Problem(422, 'no-readable-lines', `${detail}${saw} Nothing was imported.`, {
       remedy: binary
         ? 'This looks like a binary file. Logs are text, plain or packed with gzip.'
         : `If the format was not found right, name it. Logs are ${known}.`,

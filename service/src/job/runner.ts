@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import type { ModelClass, PartialModelObject, QueryBuilder } from 'objection';
 import type { Logger } from 'pino';
 import { isDatabaseLost } from '../database/faults.js';
-import { type DatabaseSession, noSession, tell } from '../database/session.js';
+import { type DatabaseSession, tell } from '../database/session.js';
 import { Problem } from '../http/problem.js';
 import type { Job, JobKind } from '../model/job.js';
 import { ThreadLost } from '../worker/thread.js';
@@ -17,6 +17,16 @@ const CANCEL_LOOK_MS = 50;
 const MOST_ATTEMPTS = 4;
 /** A job that waits for so long and is not in the queue was left by a service that ended between the two. */
 const UNQUEUED_SECONDS = 5;
+/** A job is taken up by another service where its own has not said for so long that it works on it. */
+const LEASE_SECONDS = 10;
+const RENEW_MS = 3000;
+/** No job takes longer. */
+const MOST_HOURS = 12;
+/** By the clock of the database, which all services share. */
+const LEASE = (knex: Knex) => ({
+  begunAt: knex.raw('now()'),
+  leaseUntil: knex.raw("now() + ? * interval '1 second'", [LEASE_SECONDS]),
+});
 /** Why a job was aborted that nobody cancelled. */
 const STOPPED = 'stopped';
 
@@ -164,12 +174,19 @@ export class JobRunner<M extends Job> {
     const { kind } = this.#work;
     const taken = await this.#query()
       .where({ id, state: 'waiting' })
-      .patch({ state: 'running', runBy, begunAt: new Date(), attempt: knex.raw('attempt + 1') } as object)
+      .patch({
+        state: 'running',
+        runBy,
+        ...LEASE(knex),
+        attempt: knex.raw('attempt + 1'),
+        tries: knex.raw('tries + 1'),
+      } as object)
       .returning('*');
     const [job] = taken as unknown as M[];
     if (!job) return;
+    const renewal = setInterval(() => void this.#renew(job), RENEW_MS);
     try {
-      if (job.attempt > MOST_ATTEMPTS) throw new BegunTooOften(job.attempt - 1);
+      if (job.tries > MOST_ATTEMPTS) throw new BegunTooOften(job.tries - 1);
       if (job.attempt > 1) await this.#work.reset?.(knex, id);
       await this.#work.run(job, this.#runOf(job, signal));
     } catch (error) {
@@ -177,12 +194,24 @@ export class JobRunner<M extends Job> {
       if (signal.aborted && signal.reason !== STOPPED) return await this.#end(job, { state: 'cancelled' });
       if (signal.aborted || passes(error)) {
         if (!signal.aborted) logger.warn({ err: error, [kind]: id }, `${kind} interrupted; it is begun again`);
-        return await this.#giveBack(job);
+        return await this.#giveBack(job, signal.aborted);
       }
       // Where it is what was given that does not hold, it is told to who gave it.
       if (!(error instanceof Problem)) logger.error({ err: error, [kind]: id }, `${kind} failed`);
       await this.#end(job, { state: 'failed', ...this.#work.failure(error) });
+    } finally {
+      clearInterval(renewal);
     }
+  }
+
+  /** Says that the job is still worked on. Where that cannot be said any more, another may have taken it up. */
+  async #renew(job: M): Promise<void> {
+    const { knex } = this.#parts;
+    const renewed = await this.#own(job, knex)
+      .where('begunAt', '>', knex.raw("now() - ? * interval '1 hour'", [MOST_HOURS]))
+      .patch({ leaseUntil: LEASE(knex).leaseUntil } as object)
+      .catch(() => undefined);
+    if (renewed === 0) for (const { id, abort } of this.#running) if (id === job.id) abort.abort(STOPPED);
   }
 
   #runOf(job: M, signal: AbortSignal): JobRun<M> {
@@ -194,7 +223,7 @@ export class JobRunner<M extends Job> {
       progress: async (done) => {
         if (Date.now() - told < TELL_EVERY_MS) return;
         told = Date.now();
-        await this.#query().findById(job.id).patch({ done, touchedAt: new Date() });
+        if ((await this.#own(job, knex).patch({ done, touchedAt: new Date() })) === 0) return;
         await tell(knex, { type: 'progress', kind, id: job.id });
       },
       done: async (patch, trx = knex) => {
@@ -223,8 +252,11 @@ export class JobRunner<M extends Job> {
   }
 
   /** Lets go of a job, so that it is begun again here or elsewhere. */
-  async #giveBack(job: M): Promise<void> {
-    const given = await this.#own(job, this.#parts.knex).patch({ state: 'waiting', runBy: null, done: 0 });
+  async #giveBack(job: M, byItself: boolean): Promise<void> {
+    const { knex } = this.#parts;
+    // A service that stops in good order says nothing against the job.
+    const tries = byItself ? { tries: knex.raw('greatest(tries - 1, 0)') } : {};
+    const given = await this.#own(job, knex).patch({ state: 'waiting', runBy: null, done: 0, ...tries } as object);
     if (given > 0 && (await this.#ready().findById(job.id))) await this.enqueue(job.id);
   }
 
@@ -235,7 +267,7 @@ export class JobRunner<M extends Job> {
     try {
       const left = (await this.#query()
         .where({ state: 'running' })
-        .whereRaw(noSession('run_by'))
+        .where((query) => query.whereNull('leaseUntil').orWhere('leaseUntil', '<', knex.raw('now()')))
         .patch({ state: 'waiting', runBy: null, done: 0 })
         .returning(['id', 'jobId'])) as unknown as Job[];
       for (const { id, jobId } of left) {

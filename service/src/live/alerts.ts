@@ -1,12 +1,20 @@
-import { setTimeout as sleep } from 'node:timers/promises';
+import { createHmac, randomBytes } from 'node:crypto';
+import { type IncomingMessage, request as requestPlain } from 'node:http';
+import { request as requestSecure } from 'node:https';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
+import { isPrivateAddress, lookUpPublic, PrivateTarget } from '../feed/public-only.js';
 import { currentSettings } from '../setting/settings.js';
 
 const TIMEOUT_MS = 5000;
-const ATTEMPTS = 3;
-const AGAIN_MS = 1000;
+const LOOK_MS = 1000;
+const FIRST_WAIT_MS = 1000;
+const LONGEST_WAIT_MS = 3_600_000;
+const KEPT_MS = 7 * 86_400_000;
+/** So many alerts are sent together, and so many bodies wait at most; beyond that they are counted. */
 const MOST_AT_ONCE = 100;
+const MOST_WAITING = 10_000;
+const SECRET = 'alerts';
 
 /** A decision of a rule with `record: alert`. */
 export interface Alert {
@@ -18,14 +26,25 @@ export interface Alert {
   readonly told: unknown;
 }
 
-/** Sends alerts to the address that administrators chose, some at a time; what cannot be sent is written down. */
+/** The secret that alerts are signed with; made at its first use. */
+export async function alertSecret(knex: Knex): Promise<Buffer> {
+  await knex('secrets')
+    .insert({ name: SECRET, value: randomBytes(32) })
+    .onConflict('name')
+    .ignore();
+  const row = (await knex('secrets').where({ name: SECRET }).first('value')) as { value: Buffer };
+  return row.value;
+}
+
+/**
+ * Sends alerts to the address that administrators chose. They wait in the database until they are taken, a week at most,
+ * whichever service raised them; each is signed and timed (Standard Webhooks: `webhook-id`, `-timestamp`, `-signature`).
+ */
 export class Alerts {
   readonly #knex: Knex;
   readonly #logger: Logger;
   readonly #closing = new AbortController();
-  #waiting: Alert[] = [];
-  /** How many were too many to be sent one by one. */
-  #more = 0;
+  #timer: NodeJS.Timeout | undefined;
   #sending: Promise<void> | undefined;
 
   constructor(knex: Knex, logger: Logger) {
@@ -33,46 +52,117 @@ export class Alerts {
     this.#logger = logger;
   }
 
-  /** Takes alerts to be sent; beyond the most at once they are counted, however slow the one is who takes them. */
-  raise(alerts: readonly Alert[]): void {
-    const room = MOST_AT_ONCE - this.#waiting.length;
-    this.#waiting.push(...alerts.slice(0, room));
-    this.#more += Math.max(0, alerts.length - room);
-    if (this.#waiting.length > 0) this.#sending ??= this.#sendAll().finally(() => (this.#sending = undefined));
+  open(): void {
+    this.#timer = setInterval(() => this.#look(), LOOK_MS);
+    this.#timer.unref();
   }
 
-  /** Ends what is being sent. */
+  /** Keeps alerts to be sent; beyond the most at once they are counted. */
+  async raise(alerts: readonly Alert[]): Promise<void> {
+    if (alerts.length === 0) return;
+    const { alertUrl } = await currentSettings(this.#knex);
+    if (alertUrl === null) return;
+    const body = { alerts: alerts.slice(0, MOST_AT_ONCE), more: Math.max(0, alerts.length - MOST_AT_ONCE) };
+    const [{ count }] = (await this.#knex('alerts').count('* as count')) as [{ count: number }];
+    if (Number(count) >= MOST_WAITING) {
+      this.#logger.warn({ alerts: alerts.length }, 'alerts were dropped, since too many wait to be taken');
+      return;
+    }
+    await this.#knex('alerts').insert({ body: JSON.stringify(body) });
+    this.#look();
+  }
+
+  /** Ends what is being sent; it is sent again later. */
   async close(): Promise<void> {
+    clearInterval(this.#timer);
     this.#closing.abort();
     await this.#sending;
   }
 
-  async #sendAll(): Promise<void> {
-    while (this.#waiting.length > 0 && !this.#closing.signal.aborted) {
-      const body = { alerts: this.#waiting, more: this.#more };
-      this.#waiting = [];
-      this.#more = 0;
-      await this.#send(JSON.stringify(body)).catch((error) => {
-        this.#logger.warn({ err: error, alerts: body.alerts.length + body.more }, 'alerts could not be sent');
+  #look(): void {
+    if (this.#closing.signal.aborted) return;
+    this.#sending ??= this.#sendDue()
+      .catch((error) => this.#logger.warn({ err: error }, 'alerts could not be looked at'))
+      .finally(() => {
+        this.#sending = undefined;
       });
-    }
   }
 
-  async #send(body: string): Promise<void> {
-    const { alertUrl } = await currentSettings(this.#knex);
-    if (alertUrl === null) return;
-    for (let attempt = 1; ; attempt++) {
-      const sent = await fetch(alertUrl, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body,
-        redirect: 'error',
-        signal: AbortSignal.any([AbortSignal.timeout(TIMEOUT_MS), this.#closing.signal]),
-      }).catch((error: Error) => error);
-      if (sent instanceof Response && sent.ok) return;
-      const why = sent instanceof Response ? `status ${sent.status}` : sent.message;
-      if (attempt === ATTEMPTS || this.#closing.signal.aborted) throw new Error(`they were not taken: ${why}`);
-      await sleep(AGAIN_MS, undefined, { signal: this.#closing.signal }).catch(() => undefined);
-    }
+  async #sendDue(): Promise<void> {
+    while (!this.#closing.signal.aborted && (await this.#sendOne()));
   }
+
+  /** Sends the alerts that are due first; answers whether there were any. */
+  async #sendOne(): Promise<boolean> {
+    const due = await this.#take();
+    if (!due) return false;
+    const { alertUrl, alertPrivate } = await currentSettings(this.#knex);
+    try {
+      if (alertUrl !== null) await this.#send(due, new URL(alertUrl), alertPrivate);
+      await this.#knex('alerts').where({ id: due.id }).delete();
+    } catch (error) {
+      const isOver = due.raisedAt.getTime() < Date.now() - KEPT_MS;
+      this.#logger.warn({ err: error, alerts: due.id, isOver }, 'alerts were not taken');
+      if (isOver) await this.#knex('alerts').where({ id: due.id }).delete();
+    }
+    return true;
+  }
+
+  /** Takes one that is due, so that no other service does; it is due again later, unless it is deleted. */
+  async #take(): Promise<Waiting | undefined> {
+    return this.#knex.transaction(async (trx) => {
+      const due = (await trx('alerts')
+        .where('nextAt', '<=', trx.raw('now()'))
+        .orderBy('nextAt')
+        .first()
+        .forUpdate()
+        .skipLocked()) as Waiting | undefined;
+      if (!due) return undefined;
+      const wait = Math.min(FIRST_WAIT_MS * 2 ** due.attempts, LONGEST_WAIT_MS);
+      await trx('alerts')
+        .where({ id: due.id })
+        .update({ attempts: due.attempts + 1, nextAt: trx.raw("now() + ? * interval '1 millisecond'", [wait]) });
+      return due;
+    });
+  }
+
+  async #send({ id, body }: Waiting, url: URL, allowPrivate: boolean): Promise<void> {
+    if (!allowPrivate && isPrivateAddress(url.hostname)) throw new PrivateTarget(url.hostname);
+    const text = JSON.stringify(body);
+    const timestamp = String(Math.floor(Date.now() / 1000));
+    const secret = await alertSecret(this.#knex);
+    const signature = createHmac('sha256', secret).update(`${id}.${timestamp}.${text}`).digest('base64');
+    const headers = {
+      'content-type': 'application/json',
+      'content-length': String(Buffer.byteLength(text)),
+      'webhook-id': String(id),
+      'webhook-timestamp': timestamp,
+      'webhook-signature': `v1,${signature}`,
+    };
+    const signal = AbortSignal.any([AbortSignal.timeout(TIMEOUT_MS), this.#closing.signal]);
+    const options = {
+      method: 'POST',
+      headers,
+      signal,
+      agent: false,
+      ...(allowPrivate ? {} : { lookup: lookUpPublic }),
+    };
+    const status = await new Promise<number>((resolve, reject) => {
+      const send = url.protocol === 'https:' ? requestSecure : requestPlain;
+      const call = send(url, options, (response: IncomingMessage) => {
+        response.resume();
+        resolve(response.statusCode ?? 0);
+      });
+      call.once('error', reject);
+      call.end(text);
+    });
+    if (status < 200 || status > 299) throw new Error(`the address answered with status ${status}`);
+  }
+}
+
+interface Waiting {
+  readonly id: number;
+  readonly body: unknown;
+  readonly attempts: number;
+  readonly raisedAt: Date;
 }

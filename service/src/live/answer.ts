@@ -1,8 +1,8 @@
 import {
   formatAddress,
   type LiveDecision,
+  type Notice,
   type NoticeFacts,
-  noticeHtml,
   noticeProblem,
   type Request,
 } from '@jade-fence/core';
@@ -100,18 +100,15 @@ export function clientName({ live }: InForce, { policy }: LiveDecision, request:
   return address ? formatAddress(address) : '';
 }
 
-/** The page that the client is to be shown; undefined where the rule names no notice. */
-export function pageOf(inForce: InForce, decision: LiveDecision, request: Request): string | undefined {
-  const notice = noticeOf(inForce, decision);
-  return notice && noticeHtml(notice, factsOf(inForce, decision, request));
+function noticeOf(inForce: InForce, { action }: LiveDecision): Notice | undefined {
+  return noticeNamed(inForce, action && 'notice' in action ? action.notice?.name : undefined);
 }
 
-function noticeOf({ live }: InForce, { action }: LiveDecision) {
-  const named = action && 'notice' in action ? action.notice : undefined;
-  return named && live.prepared.workspace.notices.get(named.name);
-}
+export const noticeNamed = ({ live }: InForce, name: string | undefined): Notice | undefined =>
+  name === undefined ? undefined : live.prepared.workspace.notices.get(name);
 
-function factsOf({ live }: InForce, { policy, rule }: LiveDecision, request: Request): NoticeFacts {
+/** What a notice can say of a request that was stopped. */
+export function factsOf({ live }: InForce, { policy, rule }: LiveDecision, request: Request): NoticeFacts {
   const { address, country } = policy ? live.clientOf(request, policy) : { address: request.peer, country: undefined };
   return {
     ...(request.host !== undefined && { host: request.host }),

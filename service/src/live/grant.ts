@@ -1,10 +1,10 @@
-import type { Request } from '@jade-fence/core';
+import type { FinalAction } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import { note } from '../audit/audit.js';
 import { Problem } from '../http/problem.js';
 import type { SignInThrottle } from '../people/throttle.js';
-import { clientName, ruleName } from './answer.js';
 import type { Grants } from './grants.js';
-import type { InForce } from './live-rules.js';
 import { isPasscode } from './passcodes.js';
 
 const CHALLENGE_LASTS_MS = 3_600_000;
@@ -16,43 +16,63 @@ export interface Given {
   readonly number?: unknown;
 }
 
+/** What is asked of a client: the rule that asks, as `policy/rule`, and what it would do. */
+export interface Asking {
+  readonly rule: string;
+  readonly client: string;
+  readonly action: FinalAction | undefined;
+}
+
 export interface GrantParts {
   readonly knex: Knex;
   readonly grants: Grants;
   readonly throttle: SignInThrottle;
+  readonly logger: Logger;
 }
 
-/** Grants a client what the rule that decides its request asks, where it has met that. */
+/** Grants a client what a rule asks, where it has met that. */
 export async function grantFor(
-  { knex, grants, throttle }: GrantParts,
-  inForce: InForce,
-  request: Request,
+  parts: GrantParts,
+  { rule, client, action }: Asking,
   given: Given,
-): Promise<{ readonly grant: string; readonly until: string }> {
+): Promise<{ readonly grant: string; readonly until: number }> {
+  const { grants } = parts;
   const now = Date.now();
-  const decision = inForce.live.judge(request, now);
-  const [rule, client] = [ruleName(decision), clientName(inForce, decision, request)];
-  const lasts = async (): Promise<number> => {
-    switch (decision.action?.type) {
-      case 'confirm':
-        if (given.yes !== true) throw notMet('a yes');
-        return decision.action.lasts;
-      case 'unlock':
-        await throttle.take(`passcode ${decision.action.passcode}`, client);
-        if (!(await isPasscode(knex, decision.action.passcode, String(given.passcode ?? ''))))
-          throw notMet('the passcode');
-        await throttle.wentWell(`passcode ${decision.action.passcode}`, client);
-        return decision.action.lasts;
-      case 'challenge':
-        if (!grants.isSolved(rule, client, String(given.number ?? ''), now))
-          throw notMet('a number that solves the challenge');
-        return CHALLENGE_LASTS_MS;
-      default:
-        throw new Problem(409, 'nothing-asked', 'Nothing is asked of this client that it could give.');
-    }
-  };
-  const until = now + (await lasts());
-  return { grant: grants.make({ rule, client, until }), until: new Date(until).toISOString() };
+  switch (action?.type) {
+    case 'confirm':
+      if (given.yes !== true) throw notMet('a yes');
+      return granted(grants, { rule, client, until: now + action.lasts });
+    case 'unlock':
+      await requirePasscode(parts, { rule, client }, action.passcode, given.passcode);
+      return granted(grants, { rule, client, until: now + action.lasts, passcode: action.passcode });
+    case 'challenge':
+      if (!grants.isSolved(rule, client, String(given.number ?? ''), now))
+        throw notMet('a number that solves the challenge');
+      return granted(grants, { rule, client, until: now + CHALLENGE_LASTS_MS });
+    default:
+      throw new Problem(409, 'nothing-asked', 'Nothing is asked of this client that it could give.');
+  }
 }
+
+async function requirePasscode(
+  { knex, throttle, logger }: GrantParts,
+  { rule, client }: Pick<Asking, 'rule' | 'client'>,
+  name: string,
+  given: unknown,
+): Promise<void> {
+  await throttle.take(`passcode ${name}`, client);
+  const isRight = await isPasscode(knex, name, String(given ?? ''));
+  const action = isRight ? 'passcode-given' : 'passcode-wrong';
+  await note(knex, [{ actor: null, action, kind: 'passcode', name, detail: { rule } }]).catch((error) =>
+    logger.warn({ err: error }, 'a passcode was given, and could not be audited'),
+  );
+  if (!isRight) throw notMet('the passcode');
+  await throttle.wentWell(`passcode ${name}`, client);
+}
+
+const granted = (grants: Grants, made: Parameters<Grants['make']>[0]) => ({
+  grant: grants.make(made),
+  until: made.until,
+});
 
 const notMet = (what: string): Problem => new Problem(403, 'not-met', `The rule asks for ${what}, and this is none.`);

@@ -1,5 +1,6 @@
 import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import type { Knex } from 'knex';
+import { passcodeVersions } from './passcodes.js';
 
 const NAME = 'grants';
 const KEY_BYTES = 32;
@@ -8,6 +9,10 @@ export const CHALLENGE_BITS = 16;
 /** A challenge is another every so often. */
 const CHALLENGE_MS = 10 * 60_000;
 const MOST_GRANTS = 32;
+const LONGEST = 8192;
+
+/** What something was signed for. Each purpose has a key of its own, so that one never passes for another. */
+type Purpose = 'grant' | 'challenge' | 'notice';
 
 /** What a grant says: that this client has met what the rule asks, until then. */
 export interface Granted {
@@ -16,14 +21,26 @@ export interface Granted {
   readonly client: string;
   /** Milliseconds since 1970. */
   readonly until: number;
+  /** The passcode that was given; setting it anew ends the grant. */
+  readonly passcode?: string | undefined;
+}
+
+/** The key of grants, and the versions of passcodes, that the database has now. */
+export async function grantSecrets(
+  knex: Knex,
+): Promise<{ readonly key: Buffer; readonly passcodes: ReadonlyMap<string, string> }> {
+  const [{ value }] = (await knex('secrets').where({ name: NAME }).select('value')) as [{ value: Buffer }];
+  return { key: value, passcodes: await passcodeVersions(knex) };
 }
 
 /** Makes grants, and tells those that are ours: signed by a key of this database (HMAC-SHA-256, RFC 2104). */
 export class Grants {
-  readonly #key: Buffer;
+  #key: Buffer;
+  #passcodes: ReadonlyMap<string, string>;
 
-  constructor(key: Buffer) {
+  constructor(key: Buffer, passcodes: ReadonlyMap<string, string> = new Map()) {
     this.#key = key;
+    this.#passcodes = passcodes;
   }
 
   static async of(knex: Knex): Promise<Grants> {
@@ -31,28 +48,38 @@ export class Grants {
       .insert({ name: NAME, value: randomBytes(KEY_BYTES) })
       .onConflict('name')
       .ignore();
-    const [{ value }] = (await knex('secrets').where({ name: NAME }).select('value')) as [{ value: Buffer }];
-    return new Grants(value);
+    const grants = new Grants(Buffer.alloc(KEY_BYTES));
+    await grants.reload(knex);
+    return grants;
   }
 
-  make(granted: Granted): string {
-    const said = Buffer.from(JSON.stringify([granted.rule, granted.client, granted.until])).toString('base64url');
-    return `${said}.${this.#sign(said)}`;
+  /** Takes the key and the versions of passcodes that the database has now. */
+  async reload(knex: Knex): Promise<void> {
+    const { key, passcodes } = await grantSecrets(knex);
+    this.#key = key;
+    this.#passcodes = passcodes;
+  }
+
+  make({ rule, client, until, passcode }: Granted): string {
+    const version = passcode === undefined ? undefined : this.#passcodes.get(passcode);
+    return this.seal('grant', [rule, client, until, passcode ?? null, version ?? null]);
   }
 
   /** The rules that the grants are for, as far as they are ours, the client's, and have not run out. */
   met(grants: readonly string[], client: string, now: number): string[] {
     return grants.slice(0, MOST_GRANTS).flatMap((grant) => {
-      const [said = '', signature = ''] = grant.split('.');
-      if (!same(signature, this.#sign(said))) return [];
-      const [rule, whose, until] = JSON.parse(Buffer.from(said, 'base64url').toString()) as [string, string, number];
-      return whose === client && until > now ? [rule] : [];
+      const said = this.open('grant', grant);
+      if (!Array.isArray(said)) return [];
+      const [rule, whose, until, passcode, version] = said as unknown[];
+      const isCurrent = passcode === null || (version !== null && this.#passcodes.get(String(passcode)) === version);
+      const holds = whose === client && typeof until === 'number' && until > now && isCurrent;
+      return holds && typeof rule === 'string' ? [rule] : [];
     });
   }
 
   /** What a client has to find a number for, so that the hash of both begins with zeros. */
   challenge(rule: string, client: string, now: number): string {
-    return this.#sign(`challenge ${rule} ${client} ${Math.floor(now / CHALLENGE_MS)}`);
+    return this.#sign('challenge', JSON.stringify([rule, client, Math.floor(now / CHALLENGE_MS)]));
   }
 
   /** Whether the number is one; for the challenge before this one too, which may just have ended. */
@@ -60,9 +87,36 @@ export class Grants {
     return [now, now - CHALLENGE_MS].some((at) => isSolution(this.challenge(rule, client, at), number));
   }
 
-  #sign(text: string): string {
-    return createHmac('sha256', this.#key).update(text).digest('base64url');
+  /** A value as a text that only who has the key can make. */
+  seal(purpose: Purpose, value: unknown): string {
+    const said = Buffer.from(JSON.stringify(value)).toString('base64url');
+    return `${said}.${this.#sign(purpose, said)}`;
   }
+
+  /** The value that was sealed for the purpose; undefined for anything else, however it is malformed. */
+  open(purpose: Purpose, sealed: string): unknown {
+    const [said, signature, ...more] = sealed.length > LONGEST ? [] : sealed.split('.');
+    if (said === undefined || signature === undefined || more.length > 0) return undefined;
+    if (!same(signature, this.#sign(purpose, said))) return undefined;
+    try {
+      return JSON.parse(Buffer.from(said, 'base64url').toString());
+    } catch {
+      return undefined;
+    }
+  }
+
+  #sign(purpose: Purpose, text: string): string {
+    const key = createHmac('sha256', this.#key).update(purpose).digest();
+    return createHmac('sha256', key).update(text).digest('base64url');
+  }
+}
+
+/** Puts another key in the place of the one that there is: all grants end. */
+export async function rotateGrantKey(knex: Knex): Promise<void> {
+  await knex('secrets')
+    .insert({ name: NAME, value: randomBytes(KEY_BYTES) })
+    .onConflict('name')
+    .merge();
 }
 
 function isSolution(seed: string, number: string): boolean {
@@ -70,5 +124,8 @@ function isSolution(seed: string, number: string): boolean {
   return hash.readUInt32BE(0) >>> (32 - CHALLENGE_BITS) === 0;
 }
 
-const same = (a: string, b: string): boolean =>
-  a.length === b.length && timingSafeEqual(Buffer.from(a), Buffer.from(b));
+/** Whether two texts are the same, in a time that tells nothing of where they differ. */
+function same(a: string, b: string): boolean {
+  const [one, other] = [Buffer.from(a), Buffer.from(b)];
+  return one.length === other.length && timingSafeEqual(one, other);
+}

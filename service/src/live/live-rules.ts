@@ -1,3 +1,4 @@
+import { EventEmitter } from 'node:events';
 import { Live, nextExpiry } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
@@ -17,7 +18,7 @@ export interface InForce {
 }
 
 /** Keeps the published revision ready: anew with every publish, and whenever an entry of a list runs out. */
-export class LiveRules {
+export class LiveRules extends EventEmitter<{ loaded: [] }> {
   readonly #knex: Knex;
   readonly #states: PreparedStates;
   readonly #session: DatabaseSession;
@@ -29,6 +30,7 @@ export class LiveRules {
   #closed = false;
 
   constructor(parts: { knex: Knex; states: PreparedStates; session: DatabaseSession; logger: Logger }) {
+    super();
     this.#knex = parts.knex;
     this.#states = parts.states;
     this.#session = parts.session;
@@ -45,6 +47,11 @@ export class LiveRules {
     // What was told while the session was away was missed.
     this.#session.on('connected', () => this.#load());
     this.#load();
+  }
+
+  /** Until what was published when it was opened is ready, or could not be loaded. */
+  async looked(): Promise<void> {
+    await this.#loading;
   }
 
   async close(): Promise<void> {
@@ -80,6 +87,7 @@ export class LiveRules {
     const now = new Date();
     const prepared = await this.#states.get(revisionState(revision, now));
     this.#current = { revision: revision.number, live: new Live(prepared, this.#current?.live) };
+    this.emit('loaded');
     const next = nextExpiry(prepared.workspace, now.getTime());
     if (next !== undefined) this.#wait(next - Date.now() + 1);
   }

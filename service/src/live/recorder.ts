@@ -121,7 +121,7 @@ export class Recorder {
       const { policy, rule, verdict, effect, record } = decision;
       const seen = policy && inForce.live.clientOf(request, policy);
       const client = seen?.address ? formatAddress(seen.address) : null;
-      const shown = { request: requestBody(withoutCredentials(request)), client };
+      const shown = { request: requestBody(recordable(request)), client };
       const told = policy ? new Redactor(policy.redact, pseudonym).shown(shown) : shown;
       return {
         at: new Date(at),
@@ -134,17 +134,34 @@ export class Recorder {
     });
     // As one value: a statement with a value for each column of each row costs more than all else that is done here.
     await this.#knex.raw(INSERT, [storableJson(rows)]);
-    this.#alerts.raise(rows.filter(({ record }) => record === 'alert'));
+    await this.#alerts.raise(rows.filter(({ record }) => record === 'alert'));
     if (++this.#flushes % TRIM_EVERY === 0)
       await this.#knex.raw('delete from decisions where id <= (select max(id) from decisions) - ?', [MOST_KEPT]);
   }
 }
 
-/** Headers by which a client is somebody: rules may ask for them, and nobody is to read them. */
-const CREDENTIALS = ['cookie', 'authorization', 'proxy-authorization'];
+/** The headers that are written down. Any other may carry what nobody is to read, whatever it is called. */
+const RECORDED_HEADERS = [
+  ...['accept', 'accept-encoding', 'accept-language', 'content-type', 'forwarded', 'host', 'origin', 'range'],
+  ...['referer', 'sec-fetch-dest', 'sec-fetch-mode', 'sec-fetch-site', 'user-agent', 'via', 'x-forwarded-for'],
+];
 
-function withoutCredentials(request: Request): Request {
-  const headers = new Map(request.headers);
-  for (const name of CREDENTIALS) headers.delete(name);
-  return { ...request, headers };
+/** The request as it may be written down: of its parameters the names alone, for tokens stand among their values. */
+function recordable(request: Request): Request {
+  const headers = new Map(
+    RECORDED_HEADERS.flatMap((name) => {
+      const values = request.headers.get(name);
+      return values === undefined ? [] : [[name, values] as const];
+    }),
+  );
+  const query = request.query === undefined ? undefined : parameterNames(request.query);
+  const referrer = request.referrer?.replace(/[?#].*$/s, '');
+  return { ...request, headers, allHeaders: false, query, referrer };
 }
+
+/** A parameter without a value may be a token that is nothing else, so that it shows no name either. */
+const parameterNames = (query: string): string =>
+  query
+    .split('&')
+    .map((pair) => (pair.includes('=') ? pair.replace(/=.*$/s, '=…') : '…'))
+    .join('&');

@@ -12,7 +12,7 @@ function table(): ColumnTable {
         path: `/beds/${row % 300}`,
         status: row % 11 === 0 ? undefined : 200 + (row % 3),
         time: Date.UTC(2026, 10, 9) + row * 1000,
-        headers: new Map([['x-forwarded-for', `198.18.${row % 200}.7`]]),
+        headers: new Map([['x-forwarded-for', [`198.18.${row % 200}.7`]]]),
       }),
       row + 1,
     );

@@ -1,7 +1,8 @@
 import { BaseModel } from './base.js';
 
 /** What is done as a job. */
-export type JobKind = 'replay' | 'import';
+export const JOB_KINDS = ['replay', 'import'] as const;
+export type JobKind = (typeof JOB_KINDS)[number];
 
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 
@@ -16,6 +17,10 @@ export abstract class Job extends BaseModel {
   /** The job of the queue that runs it, how often it was begun, and the session of the service that ran it last. */
   jobId!: string | null;
   attempt!: number;
+  /** How often it was begun and not given back in good order. */
+  tries!: number;
+  /** Until when its service is taken to work on it. */
+  leaseUntil!: Date | null;
   runBy!: string | null;
   begunAt!: Date | null;
   startedAt!: Date;

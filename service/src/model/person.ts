@@ -10,6 +10,8 @@ export class Person extends BaseModel {
   /** As `hashPassword` gives it; null for who signs in with tokens alone. */
   password!: string | null;
   disabled!: boolean;
+  /** Whether they may ask about addresses where policies tell these by pseudonyms. */
+  seesAddresses!: boolean;
   createdAt!: Date;
 }
 
@@ -17,7 +19,9 @@ export class Person extends BaseModel {
 export class Token extends BaseModel {
   static override tableName = 'tokens';
   id!: number;
-  personId!: number;
+  /** Null for a gateway's. */
+  personId!: number | null;
+  kind!: 'person' | 'gateway';
   name!: string;
   hash!: string;
   /** What it may do at most; never more than its person. */
@@ -32,6 +36,13 @@ export class Session extends BaseModel {
   static override tableName = 'sessions';
   static override idColumn = 'hash';
   hash!: string;
+  id!: number;
   personId!: number;
+  tokenId!: number | null;
+  /** The address that it was opened from, and the browser's name. */
+  from!: string;
+  agent!: string;
+  createdAt!: Date;
+  usedAt!: Date;
   expiresAt!: Date;
 }

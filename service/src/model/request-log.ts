@@ -4,7 +4,7 @@ import { BaseModel } from './base.js';
 /** An imported request log; its requests stand in chunks. */
 export class RequestLog extends BaseModel {
   static override tableName = 'logs';
-  static override jsonAttributes = ['ignoredFields', 'redacted'];
+  static override jsonAttributes = ['ignoredFields', 'unreadable', 'redacted'];
   id!: number;
   name!: string;
   format!: LogFormat;
@@ -14,6 +14,8 @@ export class RequestLog extends BaseModel {
   bytes!: number;
   contentHash!: string;
   ignoredFields!: Readonly<Record<string, number>>;
+  /** Values that could not be read and left their fields unseen: how many, by `field code`. */
+  unreadable!: Readonly<Record<string, number>>;
   /** What of its requests was left out when they were stored. */
   redacted!: readonly string[];
   firstTime!: Date | null;

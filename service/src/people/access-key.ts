@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import type { Knex } from 'knex';
+import { note } from '../audit/audit.js';
 import { Person, Token } from '../model/person.js';
 import { lockPeople } from './people.js';
 import { hashOfSecret, newSecret } from './secret.js';
@@ -32,6 +33,7 @@ export async function ensureAccessKey(knex: Knex, file: string, anew: boolean): 
       ...{ personId: first.id, name: KEY, hash: hashOfSecret(secret) },
       ...{ role: 'administrator', expiresAt: null },
     });
+    await note(trx, [{ actor: null, action: 'access-key-made', kind: 'person', name: FIRST }]);
     mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
     writeFileSync(file, `${secret}\n`, { mode: 0o600 });
     return secret;

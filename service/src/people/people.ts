@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
-import { Person } from '../model/person.js';
+import { Person, Token } from '../model/person.js';
 import { hashPassword, isPassword } from './password.js';
 import type { Role } from './role.js';
 import { closeSessions } from './sessions.js';
@@ -42,11 +42,12 @@ export interface PersonChange {
   readonly role?: Role | undefined;
   readonly password?: string | undefined;
   readonly disabled?: boolean | undefined;
+  readonly seesAddresses?: boolean | undefined;
 }
 
 /** Changes a person. There is always an administrator left who can sign in. */
 export async function changePerson(knex: Knex, name: string, change: PersonChange): Promise<Person> {
-  const { role, password, disabled } = change;
+  const { role, password, disabled, seesAddresses } = change;
   const kept = password === undefined ? undefined : await hashPassword(password);
   return knex.transaction(async (trx) => {
     await lockPeople(trx);
@@ -55,10 +56,11 @@ export async function changePerson(knex: Knex, name: string, change: PersonChang
       ...(role !== undefined && { role }),
       ...(kept !== undefined && { password: kept }),
       ...(disabled !== undefined && { disabled }),
+      ...(seesAddresses !== undefined && { seesAddresses }),
     });
     await requireAdministrator(trx);
     // Whoever signed in with the old password, or with more rights, signs in again.
-    await closeSessions(trx, person.id);
+    if (role !== undefined || kept !== undefined || disabled !== undefined) await closeSessions(trx, person.id);
     return changed;
   });
 }
@@ -73,11 +75,19 @@ export async function removePerson(knex: Knex, name: string): Promise<void> {
   });
 }
 
-async function requireAdministrator(trx: Knex.Transaction): Promise<void> {
-  const left = await Person.query(trx).where({ role: 'administrator', disabled: false }).resultSize();
+/** Refuses what would leave no administrator with a way in: a password, or a token of that role that holds. */
+export async function requireAdministrator(trx: Knex.Transaction): Promise<void> {
+  const holding = Token.query(trx)
+    .whereColumn('tokens.personId', 'people.id')
+    .where({ 'tokens.role': 'administrator' })
+    .where((either) => either.whereNull('tokens.expiresAt').orWhere('tokens.expiresAt', '>', new Date()));
+  const left = await Person.query(trx)
+    .where({ role: 'administrator', disabled: false })
+    .where((either) => either.whereNotNull('password').orWhereExists(holding))
+    .resultSize();
   if (left > 0) return;
-  throw new Problem(409, 'last-administrator', 'Nobody would be administrator then; nothing was changed.', {
-    remedy: 'Make somebody else administrator first.',
+  throw new Problem(409, 'last-administrator', 'No administrator could sign in any more; nothing was changed.', {
+    remedy: 'Make somebody else administrator first, or set a password.',
   });
 }
 

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { Person, Token } from '../model/person.js';
+import { lockPeople, requireAdministrator } from './people.js';
 import { mayAct, type Role } from './role.js';
 import { hashOfSecret, newSecret } from './secret.js';
 import { type Someone, someoneOf } from './someone.js';
@@ -8,56 +9,93 @@ import { type Someone, someoneOf } from './someone.js';
 /** The use of a token is noted at most so often, so that calls do not become writes. */
 const NOTED_EVERY_MS = 60_000;
 const MOST_TOKENS = 100;
+const LONGEST_LIFE_MS = 366 * 86_400_000;
 
 /** Whose token it is; undefined where it is none, has run out, or its person is disabled. */
 export async function whoHasToken(knex: Knex, secret: string): Promise<Someone | undefined> {
-  const token = await Token.query(knex).findOne({ hash: hashOfSecret(secret) });
+  const token = await validToken(knex, secret, 'person');
+  const person = token && (await Person.query(knex).findById(token.personId as number));
+  if (!token || !person || person.disabled) return undefined;
+  return { ...someoneOf(person, token.role), token: { id: token.id, expiresAt: token.expiresAt } };
+}
+
+/** Whether it is the token of a gateway. Such a token opens nothing but live decisions, and no other token opens those. */
+export async function isGatewayToken(knex: Knex, secret: string): Promise<boolean> {
+  return (await validToken(knex, secret, 'gateway')) !== undefined;
+}
+
+async function validToken(knex: Knex, secret: string, kind: Token['kind']): Promise<Token | undefined> {
+  const token = await Token.query(knex).findOne({ hash: hashOfSecret(secret), kind });
   if (!token || (token.expiresAt !== null && token.expiresAt <= new Date())) return undefined;
-  const person = await Person.query(knex).findById(token.personId);
-  if (!person || person.disabled) return undefined;
   if (token.usedAt === null || Date.now() - token.usedAt.getTime() > NOTED_EVERY_MS)
     await Token.query(knex).findById(token.id).patch({ usedAt: new Date() });
-  return someoneOf(person, token.role);
+  return token;
 }
 
 export interface NewToken {
   readonly name: string;
-  /** What it may do at most. */
+  readonly kind: Token['kind'];
+  /** What it may do at most; of a gateway's it means nothing. */
   readonly role: Role;
-  readonly expiresAt: Date | null;
+  readonly expiresAt: Date;
 }
 
 /** Makes a token, and answers it with the key, which is told this once. */
 export async function createToken(knex: Knex, owner: Someone, given: NewToken): Promise<Token & { secret: string }> {
-  const { name, role, expiresAt } = given;
-  if (!mayAct(owner.role, role))
+  const { name, kind, role, expiresAt } = given;
+  const isGateway = kind === 'gateway';
+  if (isGateway && !mayAct(owner.role, 'administrator'))
+    throw new Problem(403, 'role-too-low', 'Tokens of gateways are made by administrators.');
+  if (!isGateway && !mayAct(owner.role, role))
     throw new Problem(403, 'role-too-high', `A token of yours can be ${owner.role} at most.`);
-  if (expiresAt !== null && expiresAt <= new Date())
-    throw new Problem(422, 'already-over', 'The token would have run out already.');
-  const own = await tokensOf(knex, owner.id);
+  requireLife(owner, expiresAt);
+  const own = await Token.query(knex).where(isGateway ? { kind } : { kind, personId: owner.id });
   if (own.some((each) => each.name === name))
-    throw new Problem(409, 'token-exists', `There is a token \`${name}\` of yours already.`, {
-      remedy: 'Delete it first, or take another name.',
-    });
-  if (own.length >= MOST_TOKENS)
-    throw new Problem(409, 'too-many-tokens', `Nobody has more than ${MOST_TOKENS} tokens.`);
+    throw new Problem(
+      409,
+      'token-exists',
+      `There is a token \`${name}\` of ${isGateway ? 'a gateway' : 'yours'} already.`,
+      {
+        remedy: 'Delete it first, or take another name.',
+      },
+    );
+  if (own.length >= MOST_TOKENS) throw new Problem(409, 'too-many-tokens', `There are ${MOST_TOKENS} tokens already.`);
   const secret = newSecret();
-  const kept = { personId: owner.id, name, hash: hashOfSecret(secret), role, expiresAt };
-  const token = await Token.query(knex).insert(kept).returning('*');
+  const personId = isGateway ? null : owner.id;
+  const token = await Token.query(knex)
+    .insert({ personId, kind, name, hash: hashOfSecret(secret), role: isGateway ? 'viewer' : role, expiresAt })
+    .returning('*');
   return Object.assign(token, { secret });
 }
 
-/** The tokens of one person, or of all. */
+/** A token lives a year at most, and no longer than the one that made it. */
+function requireLife({ token }: Someone, expiresAt: Date): void {
+  if (expiresAt <= new Date()) throw new Problem(422, 'already-over', 'The token would have run out already.');
+  if (expiresAt.getTime() > Date.now() + LONGEST_LIFE_MS)
+    throw new Problem(422, 'too-long', 'A token lives 366 days at most.');
+  if (token?.expiresAt && expiresAt > token.expiresAt)
+    throw new Problem(403, 'longer-than-own', 'What a token makes lives no longer than itself.', {
+      remedy: 'Sign in to make a token that lives longer.',
+    });
+}
+
+/** The tokens of one person; or of all, those of gateways too. */
 export async function tokensOf(knex: Knex, personId: number | undefined): Promise<Token[]> {
   const tokens = Token.query(knex).orderBy('id');
   return personId === undefined ? tokens : tokens.where({ personId });
 }
 
-/** Deletes a token of one's own; an administrator, anyone's. What is not one's own is as if it were not there. */
-export async function deleteToken(knex: Knex, by: Someone, id: number): Promise<Token> {
-  const token = await Token.query(knex).findById(id);
-  if (!token || (token.personId !== by.id && !mayAct(by.role, 'administrator')))
+/**
+ * Deletes a token of one's own that may do no more than what one calls with; an administrator, any. What may not be
+ * deleted is as if it were not there. The last way in of the last administrator stays.
+ */
+export async function deleteToken(trx: Knex.Transaction, by: Someone, id: number): Promise<Token> {
+  await lockPeople(trx);
+  const token = await Token.query(trx).findById(id);
+  const isOwn = token !== undefined && token.personId === by.id && mayAct(by.role, token.role);
+  if (!token || !(isOwn || mayAct(by.role, 'administrator')))
     throw new Problem(404, 'unknown-token', `There is no token ${id} of yours.`);
-  await Token.query(knex).deleteById(id);
+  await Token.query(trx).deleteById(id);
+  await requireAdministrator(trx);
   return token;
 }

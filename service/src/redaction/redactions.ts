@@ -1,13 +1,20 @@
 import {
   clientPseudonym,
+  isRangeFault,
   NO_REDACTION,
   type Pseudonym,
+  prefixesOf,
+  type Redaction,
   type RequestFilter,
   redactedByAny,
+  tryRange,
   tryRedaction,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { note } from '../audit/audit.js';
+import { Problem } from '../http/problem.js';
 import type { Replay } from '../model/replay.js';
+import type { Someone } from '../people/someone.js';
 import { clientNamed } from './client-named.js';
 import { pseudonymsOf } from './pseudonyms.js';
 import { ReplayRedactor } from './replay-redactor.js';
@@ -31,15 +38,36 @@ export class Redactions {
     return new ReplayRedactor(new Map(Object.entries(redactions)), redactedByAny(words), await this.#key());
   }
 
-  /** The filter with the address in the place of a client's pseudonym. */
-  async meant(replay: Replay, filter: RequestFilter): Promise<RequestFilter> {
+  /**
+   * The filter with the address in the place of a client's pseudonym. Where policies redact clients, an address that is
+   * asked about would find who is behind a pseudonym: it takes a right of its own, and each time is noted.
+   */
+  async meant(replay: Replay, filter: RequestFilter, who: Someone): Promise<RequestFilter> {
     const name = filter.client === undefined ? undefined : clientPseudonym(filter.client);
-    if (name === undefined) return filter;
+    if (name === undefined) {
+      if (filter.client !== undefined) await this.#requireOpen(replay, filter.client, who);
+      return filter;
+    }
     const key = `${replay.id} ${name}`;
     const client = this.#named.get(key) ?? (await clientNamed(this.#knex, replay, name, await this.#key()));
     if (this.#named.size >= MOST_NAMED) this.#named.clear();
     this.#named.set(key, client);
     return { ...filter, client };
+  }
+
+  async #requireOpen({ id, redactions }: Replay, client: string, who: Someone): Promise<void> {
+    const { client: redacted } = redactedByAny(Object.values(redactions));
+    if (redacted === undefined || tellsNoMore(client, redacted)) return;
+    if (!who.seesAddresses)
+      throw new Problem(403, 'clients-redacted', 'A policy of this replay tells clients by pseudonyms only.', {
+        remedy:
+          redacted === 'whole'
+            ? 'Filter by a pseudonym that the replay tells, such as client-0a1b2c3d4e5f.'
+            : `Filter by a pseudonym that the replay tells, or by a network of ${redacted} bits or fewer.`,
+      });
+    await note(this.#knex, [
+      { actor: who.name, action: 'address-asked', kind: 'replay', name: String(id), detail: { client } },
+    ]);
   }
 
   async #key(): Promise<Pseudonym> {
@@ -50,3 +78,15 @@ export class Redactions {
     return this.#pseudonyms;
   }
 }
+
+/** Whether the answers show the network anyway: what is redacted to a prefix shows networks of that length. */
+function tellsNoMore(client: string, redacted: NonNullable<Redaction['client']>): boolean {
+  if (redacted === 'whole') return false;
+  const range = tryRange(client);
+  if (isRangeFault(range)) return false;
+  const most = range.first.family === 4 ? redacted : SITE_BITS;
+  return prefixesOf(range).every(({ length }) => length <= most);
+}
+
+/** The network of IPv6 addresses that answers show has so many bits. */
+const SITE_BITS = 64;

@@ -1,5 +1,6 @@
 import {
   isRedacting,
+  keyText,
   type Pseudonym,
   type Redaction,
   Redactor,
@@ -68,7 +69,11 @@ export class ReplayRedactor {
 
   #rule(rule: RuleReport): RuleReport {
     if (rule.limit === null) return rule;
-    const worst = rule.limit.worst.map((each) => ({ ...each, key: this.#figures.key(each.key) }));
+    const { per } = rule.limit;
+    const worst = rule.limit.worst.map((each) => {
+      const parts = this.#figures.key(per, each.parts);
+      return { ...each, parts, key: keyText(parts) };
+    });
     return { ...rule, limit: { ...rule.limit, worst } };
   }
 }

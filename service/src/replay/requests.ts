@@ -193,10 +193,19 @@ export function requestBody(request: Request): RequestBody {
     referrer: referrer === '' ? 'absent' : referrer,
     ...rest,
     met: met.length > 0 ? met : undefined,
-    headers: headers.size > 0 || allHeaders ? Object.fromEntries(headers) : undefined,
+    // Where only some were chosen to be logged, they are told as such, so that who reads them back knows no more.
+    ...(headers.size > 0 || allHeaders ? { [allHeaders ? 'headers' : 'some-headers']: headersBody(headers) } : {}),
   };
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as RequestBody;
 }
+
+/** One value by itself, none or several as a list. */
+const headersBody = (headers: Request['headers']): Record<string, string | readonly string[]> =>
+  Object.fromEntries(
+    [...headers].flatMap(([name, values]) =>
+      values ? [[name, values.length === 1 ? (values[0] as string) : values]] : [],
+    ),
+  );
 
 /** A chunk of a replay, opened. */
 export interface OpenChunk {

@@ -1,6 +1,6 @@
 import { type CheckedGrid, type Finding, review, runChecks } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { note } from '../audit/audit.js';
+import { editorsSince, note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';
 import { tell } from '../database/session.js';
 import { Problem } from '../http/problem.js';
@@ -9,6 +9,8 @@ import { draftNumber, type ExpectedDraft, requireDraft, withDraft } from '../wor
 import type { PreparedStates } from '../workspace/prepared.js';
 import { currentState, revisionState, type WorkspaceState } from '../workspace/state.js';
 import { publishedRevision } from './store.js';
+
+const MOST_TOLD = 100;
 
 /** What is known of a draft before it is published. */
 export interface Readiness {
@@ -71,9 +73,23 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
       throw new Problem(412, 'published-meanwhile', `Revision ${last} was published meanwhile.`, {
         remedy: 'Look at what is different from it, and publish that.',
       });
-    if (proposal !== undefined) await Proposal.query(trx).findById(proposal).patch({ state: 'published' });
-    return addRevision(trx, { state, message, by, approvedBy, last });
+    if (proposal !== undefined) await requireProposal(trx, proposal, approvedBy);
+    const accepted = ready.newFindings.filter(({ severity }) => severity === 'warning').map(({ what }) => what);
+    return addRevision(trx, { state, message, by, approvedBy, last, accepted });
   });
+}
+
+/** Under the lock of the draft: the proposal is open still, and who approves it has edited nothing that it brings. */
+async function requireProposal(trx: Knex.Transaction, id: number, approvedBy: string | null): Promise<void> {
+  const proposal = await Proposal.query(trx).findById(id).forUpdate();
+  if (proposal?.state !== 'open')
+    throw new Problem(409, `proposal-${proposal?.state ?? 'gone'}`, `Proposal ${id} is not open any more.`);
+  const editors = await editorsSince(trx, await publishedRevision(trx));
+  if (approvedBy !== null && editors.includes(approvedBy))
+    throw new Problem(403, 'own-edits', 'Nobody approves what they have edited themselves.', {
+      remedy: 'Ask a publisher who has edited nothing of it, passcodes and country data included.',
+    });
+  await Proposal.query(trx).findById(id).patch({ state: 'published' });
 }
 
 export interface NewRevision {
@@ -83,12 +99,14 @@ export interface NewRevision {
   readonly approvedBy: string | null;
   /** The revision that is in force until now. */
   readonly last: number | null;
+  /** The new warnings of the review that were accepted. */
+  readonly accepted?: readonly string[];
 }
 
 /** Puts a state in force, where nobody else can do so meanwhile. Every service hears of it when the transaction is through. */
 export async function addRevision(
   trx: Knex.Transaction,
-  { state, message, by, approvedBy, last }: NewRevision,
+  { state, message, by, approvedBy, last, accepted = [] }: NewRevision,
 ): Promise<Revision> {
   const number = (last ?? 0) + 1;
   const revision = await Revision.query(trx)
@@ -99,7 +117,10 @@ export async function addRevision(
     })
     .returning('*');
   await note(trx, [
-    { actor: approvedBy ?? by, action: 'published', kind: 'revision', name: String(number), detail: { message, by } },
+    {
+      ...{ actor: approvedBy ?? by, action: 'published', kind: 'revision', name: String(number) },
+      detail: { message, by, ...(accepted.length > 0 && { acceptedWarnings: accepted.slice(0, MOST_TOLD) }) },
+    },
   ]);
   await tell(trx, { type: 'published', revision: number });
   return revision;

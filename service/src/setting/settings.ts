@@ -7,9 +7,11 @@ export interface Settings {
   readonly fourEyes: boolean;
   /** Where alerts of live decisions are sent; null: nowhere. */
   readonly alertUrl: string | null;
+  /** Whether alerts may go to private address space. */
+  readonly alertPrivate: boolean;
 }
 
-const DEFAULTS: Settings = { fourEyes: false, alertUrl: null };
+const DEFAULTS: Settings = { fourEyes: false, alertUrl: null, alertPrivate: false };
 
 export async function currentSettings(knex: Knex): Promise<Settings> {
   const rows: { name: string; value: unknown }[] = await knex('settings').select('name', 'value');
@@ -28,8 +30,15 @@ export async function changeSettings(
         .insert({ name, value: JSON.stringify(value) })
         .onConflict('name')
         .merge();
-      await note(trx, [{ actor: by, action: 'setting-changed', kind: 'setting', name, detail: { value } }]);
+      const detail = { value: name === 'alertUrl' ? masked(value as string | null) : value };
+      await note(trx, [{ actor: by, action: 'setting-changed', kind: 'setting', name, detail }]);
     }
     return currentSettings(trx);
   });
 }
+
+/** The settings as who is no administrator sees them. */
+export const maskedSettings = (settings: Settings): Settings => ({ ...settings, alertUrl: masked(settings.alertUrl) });
+
+/** Where it leads, without what of it may be a secret. */
+const masked = (url: string | null): string | null => (url === null ? null : `${new URL(url).origin}/…`);

@@ -1,3 +1,5 @@
+import { flatCountryFile, lookAtCountryFile } from '../country/compile.js';
+import { writeKeptPlan } from '../kept/plan.js';
 import { closeGatherer, countChunk, gatherRows, openGatherer, replayReport } from './calls/gather.js';
 import { closeJudge, judgeChunk, openJudge, settleChunk } from './calls/judge.js';
 import { closeReader, endReader, lookAtLog, openReader, readLines, readPiece } from './calls/read.js';
@@ -19,6 +21,9 @@ export const CALLS = {
   countChunk,
   replayReport,
   closeGatherer,
+  lookAtCountryFile,
+  flatCountryFile,
+  writeKeptPlan,
 };
 
 export type Calls = typeof CALLS;

@@ -1,7 +1,10 @@
 import { parentPort } from 'node:worker_threads';
+import { seedHashesAtRandom } from '../hash-secret.js';
 import { CALLS, type CallName } from './calls.js';
 
-/** Asked of a thread; answers come in the order of the calls. */
+seedHashesAtRandom();
+
+/** Asked of a thread, or of a process of its own; answers come in the order of the calls. */
 export interface Call {
   readonly id: number;
   readonly name: CallName;
@@ -15,6 +18,11 @@ export type Reply = { readonly id: number } & (
 
 parentPort?.on('message', ({ id, name, args }: Call) => {
   parentPort?.postMessage({ id, ...answer(name, args) } satisfies Reply);
+});
+
+// The same in a process of its own.
+process.on('message', ({ id, name, args }: Call) => {
+  process.send?.({ id, ...answer(name, args) } satisfies Reply);
 });
 
 function answer(name: CallName, args: readonly unknown[]) {

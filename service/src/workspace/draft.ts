@@ -37,12 +37,26 @@ export async function withDraft<T>(
   expected: ExpectedDraft,
   work: (trx: Knex.Transaction) => Promise<T>,
 ): Promise<T> {
-  return knex.transaction(async (trx) => {
-    await trx.raw('select pg_advisory_xact_lock(?)', [DRAFT_LOCK]);
-    const number = await draftNumber(trx);
-    requireDraft(number, expected);
-    return work(trx);
-  });
+  return inTurn(knex, () =>
+    knex.transaction(async (trx) => {
+      await trx.raw('select pg_advisory_xact_lock(?)', [DRAFT_LOCK]);
+      const number = await draftNumber(trx);
+      requireDraft(number, expected);
+      return work(trx);
+    }),
+  );
+}
+
+const turns = new WeakMap<Knex, Promise<unknown>>();
+
+/** One change of the draft after the other, in this process: those that wait hold no connection. */
+function inTurn<T>(knex: Knex, work: () => Promise<T>): Promise<T> {
+  const turn = (turns.get(knex) ?? Promise.resolve()).then(work, work);
+  turns.set(
+    knex,
+    turn.catch(() => undefined),
+  );
+  return turn;
 }
 
 /** Refuses a draft that is in another state than the one that was meant. */

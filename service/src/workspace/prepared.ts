@@ -10,7 +10,8 @@ const MOST_KEPT = 4;
 export class PreparedStates {
   readonly #knex: Knex;
   readonly #preparer = new Preparer();
-  readonly #kept = new Map<string, Promise<Prepared>>();
+  /** By what tells a state from others, with the number of its country data. */
+  readonly #kept = new Map<string, { readonly country: number | undefined; readonly prepared: Promise<Prepared> }>();
 
   constructor(knex: Knex) {
     this.#knex = knex;
@@ -23,12 +24,22 @@ export class PreparedStates {
 
   get(state: WorkspaceState): Promise<Prepared> {
     const key = stateKey(state);
-    const known =
-      this.#kept.get(key) ?? stateParts(this.#knex, state).then((parts) => this.#preparer.load(this.#knex, parts));
+    const country = state.countryDataId;
+    const prepared =
+      this.#kept.get(key)?.prepared ??
+      stateParts(this.#knex, state).then((parts) => this.#preparer.load(this.#knex, parts));
     this.#kept.delete(key);
-    this.#kept.set(key, known);
-    known.catch(() => this.#kept.delete(key));
-    for (const old of [...this.#kept.keys()].slice(0, -MOST_KEPT)) this.#kept.delete(old);
-    return known;
+    this.#kept.set(key, { country, prepared });
+    prepared.catch(() => this.#kept.delete(key));
+    this.#letGo();
+    return prepared;
+  }
+
+  /** Lets go of the states used least lately, and of those with country data that neither of the last two has. */
+  #letGo(): void {
+    const newest = [...new Set([...this.#kept.values()].reverse().map(({ country }) => country))].slice(0, 2);
+    const old = [...this.#kept.keys()].slice(0, -MOST_KEPT);
+    for (const [key, { country }] of this.#kept)
+      if (old.includes(key) || !newest.includes(country)) this.#kept.delete(key);
   }
 }

@@ -1,29 +1,47 @@
-import { type CountryData, linkFiles, type Prepared, prepare, type ReadFiles } from '@jade-fence/core';
+import { type CountryData, countryDataOf, linkFiles, type Prepared, prepare, type ReadFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { compileCountryFile } from '../country/compile.js';
+import { flatCountryFile } from '../country/compile.js';
+import { once } from '../worker/once.js';
 import { Readings } from './readings.js';
 import type { StateParts, WholeParts } from './state.js';
+
+/** What is published and what is drafted may have country data of their own. */
+const MOST_COUNTRY_DATA = 2;
 
 /** Prepares states of the workspace for judging. What a state has in common with the one before it is not made again. */
 export class Preparer {
   readonly readings = new Readings();
   /** The last state. */
   #last: Prepared | undefined;
-  #country: { readonly id: number; readonly data: CountryData } | undefined;
+  /** Country data by its number, the last used at the end. */
+  readonly #country = new Map<number, Promise<CountryData> | CountryData>();
 
-  /** Fetches what is not known of the documents. */
+  /** Fetches what is not known of the documents, and has other threads make what takes long. */
   async load(knex: Knex, state: StateParts): Promise<Prepared> {
-    return this.#prepare(state, await this.readings.load(knex, state.documents));
+    const { country } = state;
+    const data =
+      country &&
+      (await this.#countryData(country.id, () => once('flatCountryFile', [country.packed]).then(countryDataOf)));
+    return this.#prepare(state, await this.readings.load(knex, state.documents), data);
   }
 
+  /** The same in a worker thread, which may take its time; what the state needs has been fetched. */
   prepare(state: WholeParts): Prepared {
-    return this.#prepare(state, this.readings.read(state.documents, state.parts));
+    const { country } = state;
+    const data = country && this.#countryData(country.id, () => countryDataOf(flatCountryFile(country.packed)));
+    return this.#prepare(state, this.readings.read(state.documents, state.parts), data);
   }
 
-  #prepare({ country, at }: StateParts, read: readonly ReadFiles[]): Prepared {
-    if (country && this.#country?.id !== country.id)
-      this.#country = { id: country.id, data: compileCountryFile(country.packed) };
-    const countryData = country && this.#country?.data;
+  #countryData<T extends Promise<CountryData> | CountryData>(id: number, make: () => T): T {
+    const data = (this.#country.get(id) as T | undefined) ?? make();
+    this.#country.delete(id);
+    this.#country.set(id, data);
+    if (data instanceof Promise) data.catch(() => this.#country.delete(id));
+    for (const old of [...this.#country.keys()].slice(0, -MOST_COUNTRY_DATA)) this.#country.delete(old);
+    return data;
+  }
+
+  #prepare({ at }: StateParts, read: readonly ReadFiles[], countryData: CountryData | undefined): Prepared {
     const { workspace } = linkFiles(read);
     this.#last = prepare(workspace, { countryData, at: at.getTime(), previous: this.#last });
     return this.#last;

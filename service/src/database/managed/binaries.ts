@@ -1,15 +1,43 @@
-import { existsSync, readdirSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { StartError } from '../../start-error.js';
 
 /** Debian puts the programs of each major version in a folder of their own. */
 const DEBIAN = '/usr/lib/postgresql';
 
-/** The folder with PostgreSQL's server programs: the newest of Debian's, else the one on the PATH. */
-export function findPostgres(path: string): string {
-  const versions = existsSync(DEBIAN) ? readdirSync(DEBIAN).sort((a, b) => Number(b) - Number(a)) : [];
-  const folders = [...versions.map((version) => join(DEBIAN, version, 'bin')), ...path.split(delimiter)];
-  const found = folders.find((folder) => existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres')));
+/** The major version of the data in a cluster's folder; undefined where there is none yet. */
+export function clusterVersion(cluster: string): string | undefined {
+  const file = join(cluster, 'PG_VERSION');
+  return existsSync(file) ? readFileSync(file, 'utf8').trim() : undefined;
+}
+
+/** The versions of PostgreSQL that Debian has installed, the newest first, with the folder of each. */
+export function debianVersions(debian = DEBIAN): { readonly version: string; readonly bin: string }[] {
+  const versions = existsSync(debian) ? readdirSync(debian).sort((a, b) => Number(b) - Number(a)) : [];
+  return versions.map((version) => ({ version, bin: join(debian, version, 'bin') })).filter(({ bin }) => isWhole(bin));
+}
+
+/**
+ * The folder with PostgreSQL's server programs. Data that is there is opened by the version that made it; new data by
+ * the newest of Debian's, else by the one on the PATH.
+ */
+export function findPostgres(path: string, version?: string, debian = DEBIAN): string {
+  const versions = debianVersions(debian);
+  const onPath = path.split(delimiter).find(isWhole);
+  if (version !== undefined) {
+    const own = versions.find((each) => each.version === version)?.bin;
+    if (own !== undefined) return own;
+    // What is on the PATH may be of that version too; where it is not, it says so itself.
+    if (onPath !== undefined && versions.length === 0) return onPath;
+    throw new StartError(
+      'postgresql-version',
+      `The data was made by PostgreSQL ${version}, which is not installed.`,
+      versions.length > 0
+        ? `Install the package \`postgresql-${version}\`; then \`jade-fence database upgrade\` brings the data to PostgreSQL ${versions[0]?.version}.`
+        : `Install the package \`postgresql-${version}\`.`,
+    );
+  }
+  const found = versions[0]?.bin ?? onPath;
   if (found !== undefined) return found;
   throw new StartError(
     'no-postgresql',
@@ -17,3 +45,5 @@ export function findPostgres(path: string): string {
     'Install the package `postgresql`, or set DATABASE_URL to a database that is already there.',
   );
 }
+
+const isWhole = (folder: string): boolean => existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres'));

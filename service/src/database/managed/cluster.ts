@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { StartError } from '../../start-error.js';
-import { findPostgres } from './binaries.js';
+import { clusterVersion, findPostgres } from './binaries.js';
 import { giveTo, type Owner, serverOwner } from './owner.js';
 
 /** A PostgreSQL server of our own, reachable through a private socket only. */
@@ -45,9 +45,9 @@ export async function startManagedServer(
   { dataDir, root, path }: { readonly dataDir: string; readonly root: boolean; readonly path: string },
   warn: Warn = () => undefined,
 ): Promise<ManagedServer> {
-  const bin = findPostgres(path);
-  const owner = serverOwner(root);
   const cluster = join(dataDir, 'postgres');
+  const bin = findPostgres(path, clusterVersion(cluster));
+  const owner = serverOwner(root);
   // Root keeps the folder itself, with the access key in it, and lets the server's user only pass through.
   makeFolder(dataDir, {}, root ? 0o711 : 0o700);
   await waitUntilFree(cluster);
@@ -127,7 +127,7 @@ function makeFolder(folder: string, owner: Owner, mode: number): void {
 }
 
 /** A server that a killed service left is about to stop by itself; one that goes on belongs to a running service. */
-async function waitUntilFree(cluster: string): Promise<void> {
+export async function waitUntilFree(cluster: string): Promise<void> {
   for (const end = Date.now() + FREE_MS; Date.now() < end; await sleep(200)) if (!isRunning(cluster)) return;
   throw new StartError(
     'data-in-use',
@@ -148,7 +148,7 @@ function isRunning(cluster: string): boolean {
   }
 }
 
-function initialise(bin: string, cluster: string, owner: Owner): void {
+export function initialise(bin: string, cluster: string, owner: Owner): void {
   // A first start that was killed half-way leaves a cluster without its version file, and no data.
   rmSync(cluster, { recursive: true, force: true });
   makeFolder(cluster, owner, 0o700);

@@ -14,6 +14,10 @@ import * as twelfth from './0012-feeds.js';
 import * as thirteenth from './0013-country-data-in-force.js';
 import * as fourteenth from './0014-packed-as-it-is.js';
 import * as fifteenth from './0015-imports.js';
+import * as sixteenth from './0016-unreadable-values.js';
+import * as seventeenth from './0017-gateways-sessions-throttle.js';
+import * as eighteenth from './0018-audit-chain-alerts.js';
+import * as nineteenth from './0019-sees-addresses.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -35,6 +39,10 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0013-country-data-in-force', ...thirteenth },
   { name: '0014-packed-as-it-is', ...fourteenth },
   { name: '0015-imports', ...fifteenth },
+  { name: '0016-unreadable-values', ...sixteenth },
+  { name: '0017-gateways-sessions-throttle', ...seventeenth },
+  { name: '0018-audit-chain-alerts', ...eighteenth },
+  { name: '0019-sees-addresses', ...nineteenth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

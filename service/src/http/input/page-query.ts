@@ -8,6 +8,7 @@ export class PageQuery {
   @Type(() => Number)
   @IsInt()
   @Min(0)
+  @Max(Number.MAX_SAFE_INTEGER)
   after = 0;
 
   @IsOptional()
@@ -25,6 +26,7 @@ export class NewestQuery {
   @Type(() => Number)
   @IsInt()
   @Min(1)
+  @Max(Number.MAX_SAFE_INTEGER)
   before?: number;
 
   @IsOptional()

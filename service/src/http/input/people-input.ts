@@ -32,6 +32,11 @@ export class PersonChangeInput extends PasswordInput {
   @IsOptional()
   @IsBoolean()
   disabled?: boolean;
+
+  /** Whether they may ask about addresses where policies tell these by pseudonyms. */
+  @IsOptional()
+  @IsBoolean()
+  seesAddresses?: boolean;
 }
 
 /** One's own password. */
@@ -52,12 +57,17 @@ export class NewTokenInput {
   @Length(1, 100)
   name!: string;
 
+  /** `gateway`: it asks for live decisions, and may do nothing else. Without it, it calls in its owner's name. */
+  @IsOptional()
+  @IsIn(['person', 'gateway'])
+  kind?: 'person' | 'gateway';
+
   /** What it may do at most; without it, all that its owner may. */
   @IsOptional()
   @IsIn(ROLES)
   role?: Role;
 
-  /** Until when it holds; without it, 90 days. */
+  /** Until when it holds, 366 days at most; without it, 90 days, and of a gateway 366. */
   @IsOptional()
   @IsInstant()
   expires?: string;
@@ -81,6 +91,11 @@ export class SettingsInput {
     message: 'alertUrl is an address of http or https, without a user in it',
   })
   alertUrl?: string;
+
+  /** Whether that address may be in private address space. */
+  @IsOptional()
+  @IsBoolean()
+  alertPrivate?: boolean;
 }
 
 /** Which entries of the audit. */
@@ -111,4 +126,11 @@ export class AuditQuery extends PageQuery {
   @IsOptional()
   @IsInstant()
   to?: string;
+}
+
+/** A head of the audit from earlier. */
+export class AuditHeadQuery {
+  @IsOptional()
+  @Matches(/^[0-9a-f]{64}$/, { message: 'head is 64 hexadecimal digits' })
+  head?: string;
 }

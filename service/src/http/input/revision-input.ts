@@ -1,5 +1,5 @@
 import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core';
-import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Matches, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { STATE, STATE_MESSAGE } from './state-query.js';
 
@@ -23,6 +23,7 @@ export class DifferenceQuery {
 class DraftInput {
   @IsOptional()
   @IsInt()
+  @Max(2_147_483_647)
   @Min(0)
   draft?: number;
 }
@@ -65,6 +66,7 @@ export class DiscardInput extends DraftInput {
 export class RestoreInput extends DiscardInput {
   /** The revision to fetch back into the draft. */
   @IsInt()
+  @Max(2_147_483_647)
   @Min(1)
   revision!: number;
 }

@@ -10,6 +10,7 @@ import {
   IsOptional,
   IsString,
   Length,
+  Max,
   MaxLength,
   Min,
   Validate,
@@ -67,6 +68,7 @@ export class ApplyInput {
   /** The number of the draft that the files were made for; where it is another by now, nothing is changed. */
   @IsOptional()
   @IsInt()
+  @Max(2_147_483_647)
   @Min(0)
   draft?: number;
 

@@ -2,11 +2,12 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { stringify } from 'csv-stringify/sync';
 import type { Knex } from 'knex';
-import { type AuditFilter, auditEntries } from '../../audit/audit.js';
+import { type AuditFilter, auditEntries, note } from '../../audit/audit.js';
+import { verifyAudit } from '../../audit/verify.js';
 import type { AuditEntry } from '../../model/audit-entry.js';
 import type { Api } from '../api.js';
-import type { AuditBody, AuditPage } from '../bodies.js';
-import { AuditQuery } from '../input/people-input.js';
+import type { AuditBody, AuditPage, AuditVerdictBody } from '../bodies.js';
+import { AuditHeadQuery, AuditQuery } from '../input/people-input.js';
 import { instantOf } from '../instant.js';
 
 const AT_ONCE = 1000;
@@ -26,11 +27,24 @@ export function auditRoutes(api: Api, knex: Knex): void {
     },
   );
 
+  api.get(
+    '/audit/verify',
+    {
+      role: 'publisher',
+      does: 'Recomputes the chain of the audit, and tells whether an entry was changed or is missing.',
+      query: AuditHeadQuery,
+    },
+    async ({ query }, response) => {
+      response.json((await verifyAudit(knex, query.head)) satisfies AuditVerdictBody);
+    },
+  );
+
   for (const { form, type, written } of FORMS)
     api.get(
       `/audit.${form}`,
       { role: 'publisher', does: `The audit as ${form}.`, query: AuditQuery, type },
-      async ({ query }, response) => {
+      async ({ query, who }, response) => {
+        await note(knex, [{ actor: who.name, action: 'exported', kind: 'audit', detail: { form } }]);
         response.type(type).attachment(`audit.${form}`);
         await pipeline(Readable.from(exported(knex, filterOf(query), written)), response);
       },

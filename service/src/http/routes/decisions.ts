@@ -1,5 +1,7 @@
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
+import { tell } from '../../database/session.js';
+import { rotateGrantKey } from '../../live/grants.js';
 import type { LiveRules } from '../../live/live-rules.js';
 import { passcodeNames, setPasscode } from '../../live/passcodes.js';
 import type { Recorder } from '../../live/recorder.js';
@@ -40,6 +42,19 @@ export function decisionRoutes(api: Api, knex: Knex, { recorder, rules }: Parts)
       const { name } = validated(MappingName, { name: params.name }, 'path');
       const deed = { actor: who.name, action: 'passcode-set', kind: 'passcode', name } as const;
       await noting(knex, deed, (trx) => setPasscode(trx, name, body.passcode));
+      response.status(204).end();
+    },
+  );
+
+  api.post(
+    '/grants/end',
+    { role: 'administrator', does: 'Ends all that clients were granted, by another key.', status: 204 },
+    async ({ who }, response) => {
+      const deed = { actor: who.name, action: 'grants-ended' } as const;
+      await noting(knex, deed, async (trx) => {
+        await rotateGrantKey(trx);
+        await tell(trx, { type: 'grants' });
+      });
       response.status(204).end();
     },
   );

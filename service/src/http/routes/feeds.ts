@@ -45,7 +45,13 @@ export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
         madeBy: who.name,
         nextAt: later(new Date(), FIRST_SECONDS),
       };
-      const deed = { actor: who.name, action: 'feed-set', kind: 'list', name: list, detail: { source } } as const;
+      const deed = {
+        actor: who.name,
+        action: 'feed-set',
+        kind: 'list',
+        name: list,
+        detail: { source, every: everySeconds, publish, allowPrivate },
+      } as const;
       response.json(feedBody(await noting(knex, deed, (trx) => saveFeed(trx, feed))));
     },
   );

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { note } from '../../audit/audit.js';
 import type { Imports } from '../../import/imports.js';
 import { allImports, findImport } from '../../import/store.js';
 import type { Api } from '../api.js';
@@ -42,9 +43,14 @@ export function importRoutes(api: Api, { knex, imports, watch }: ImportParts): v
     },
   );
 
-  api.post('/imports/:id/cancel', { role: 'editor', does: 'Asks an import to stop.' }, async ({ params }, response) => {
-    const { id } = await importOf(params);
-    await imports.cancel(id);
-    response.json(importBody(await findImport(knex, id)));
-  });
+  api.post(
+    '/imports/:id/cancel',
+    { role: 'editor', does: 'Asks an import to stop.' },
+    async ({ params, who }, response) => {
+      const { id } = await importOf(params);
+      await imports.cancel(id);
+      await note(knex, [{ actor: who.name, action: 'import-cancelled', kind: 'import', name: String(id) }]);
+      response.json(importBody(await findImport(knex, id)));
+    },
+  );
 }

@@ -4,6 +4,7 @@ import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fenc
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { Imports } from '../../import/imports.js';
+import { notIdle } from '../../import/not-idle.js';
 import { findImport } from '../../import/store.js';
 import { tooLarge } from '../../import/too-large.js';
 import { mappingWithSaved } from '../../log/mappings.js';
@@ -22,10 +23,11 @@ export interface LogParts {
   readonly imports: Imports;
   readonly watch: ProgressWatch;
   readonly maxUpload: number;
+  readonly uploadIdle: number;
 }
 
 /** Request logs: importing by a streamed upload, listing, rejected lines, deleting. */
-export function logRoutes(api: Api, { knex, imports, watch, maxUpload }: LogParts): void {
+export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdle }: LogParts): void {
   const withSame = async (log: RequestLog) => ({ ...body(log), sameAs: await sameContent(knex, log) });
 
   api.get('/logs', { role: 'viewer', does: 'The logs that are stored.' }, async (_asked, response) => {
@@ -55,7 +57,7 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload }: LogPart
         response.writeContinue();
       }
       const waits = !prefersAsync(request);
-      await imports.receive(id, request.iterator({ destroyOnReturn: false }), waits);
+      await imports.receive(id, notIdle(request.iterator({ destroyOnReturn: false }), uploadIdle), waits);
       if (!waits) {
         response.status(202).location(`/api/imports/${id}`).set('preference-applied', 'respond-async');
         return response.json(importBody(await findImport(knex, id)));
@@ -140,7 +142,7 @@ async function* rejectedFile(knex: Knex, log: RequestLog): AsyncGenerator<string
 }
 
 function body(log: RequestLog): LogBody {
-  const { name, format, requests, lines, rejected, bytes, ignoredFields, redacted } = log;
+  const { name, format, requests, lines, rejected, bytes, ignoredFields, unreadable, redacted } = log;
   const [firstTime, lastTime] = [log.firstTime, log.lastTime].map((time) => time?.toISOString() ?? null) as [
     string | null,
     string | null,
@@ -156,6 +158,10 @@ function body(log: RequestLog): LogBody {
     looksWrong,
     bytes,
     ignoredFields,
+    unreadable: Object.entries(unreadable).map(([key, count]) => {
+      const [field = key, reason = ''] = key.split(' ');
+      return { field, reason, count };
+    }),
     redacted,
     firstTime,
     lastTime,

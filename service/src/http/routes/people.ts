@@ -1,12 +1,16 @@
 import type { Knex } from 'knex';
 import { note, noting } from '../../audit/audit.js';
-import { Person, type Token } from '../../model/person.js';
+import { alertSecret } from '../../live/alerts.js';
+import { Person, type Session, type Token } from '../../model/person.js';
 import { addPerson, allPeople, changePerson, findPerson, removePerson, whoHasPassword } from '../../people/people.js';
 import { mayAct } from '../../people/role.js';
+import { closeSession, closeSessions, sessionsOf } from '../../people/sessions.js';
+import type { Someone } from '../../people/someone.js';
+import { SignInThrottle } from '../../people/throttle.js';
 import { createToken, deleteToken, tokensOf } from '../../people/tokens.js';
-import { changeSettings, currentSettings } from '../../setting/settings.js';
+import { changeSettings, currentSettings, maskedSettings } from '../../setting/settings.js';
 import type { Api } from '../api.js';
-import type { PersonBody, TokenBody } from '../bodies.js';
+import type { PersonBody, SessionBody, SessionsBody, TokenBody } from '../bodies.js';
 import {
   NewPersonInput,
   NewTokenInput,
@@ -19,7 +23,8 @@ import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
 
-const TOKEN_DAYS = 90;
+const DAY_MS = 86_400_000;
+const TOKEN_DAYS = { person: 90, gateway: 366 };
 
 /** People, their tokens, and what administrators choose. */
 export function peopleRoutes(api: Api, knex: Knex): void {
@@ -69,8 +74,20 @@ export function peopleRoutes(api: Api, knex: Knex): void {
   api.get(
     '/settings',
     { role: 'viewer', does: 'What administrators chose for the service.' },
+    async ({ who }, response) => {
+      const settings = await currentSettings(knex);
+      response.json(mayAct(who.role, 'administrator') ? settings : maskedSettings(settings));
+    },
+  );
+
+  api.get(
+    '/settings/alert-secret',
+    {
+      role: 'administrator',
+      does: 'The secret that alerts are signed with, as receivers of Standard Webhooks take it.',
+    },
     async (_asked, response) => {
-      response.json(await currentSettings(knex));
+      response.json({ secret: `whsec_${(await alertSecret(knex)).toString('base64')}` });
     },
   );
 
@@ -81,7 +98,11 @@ export function peopleRoutes(api: Api, knex: Knex): void {
       response.json(
         await changeSettings(
           knex,
-          { fourEyes: body.fourEyes, alertUrl: body.alertUrl === '' ? null : body.alertUrl },
+          {
+            fourEyes: body.fourEyes,
+            alertUrl: body.alertUrl === '' ? null : body.alertUrl,
+            alertPrivate: body.alertPrivate,
+          },
           who.name,
         ),
       );
@@ -91,6 +112,8 @@ export function peopleRoutes(api: Api, knex: Knex): void {
 
 /** What everyone may do for themselves. */
 function ownRoutes(api: Api, knex: Knex): void {
+  const throttle = new SignInThrottle(knex);
+  sessionListRoutes(api, knex);
   api.get('/me', { role: 'viewer', does: 'Who calls, and what they may do.' }, ({ who }, response) => {
     response.json({ name: who.name, role: who.role });
   });
@@ -98,10 +121,8 @@ function ownRoutes(api: Api, knex: Knex): void {
   api.put(
     '/me/password',
     { role: 'viewer', does: 'Changes one’s own password.', body: PasswordChangeInput, status: 204 },
-    async ({ body, who }, response) => {
-      const person = await findPerson(knex, who.name);
-      const known = person.password === null || (await whoHasPassword(knex, who.name, body.old ?? ''));
-      if (!known) throw new Problem(403, 'wrong-password', 'The password until now is not right.');
+    async ({ request, body, who }, response) => {
+      await requireProof(knex, throttle, { who, from: request.ip ?? '', old: body.old });
       const deed = { actor: who.name, action: 'password-changed', kind: 'person', name: who.name } as const;
       await noting(knex, deed, (trx) => changePerson(trx, who.name, { password: body.password }));
       response.status(204).end();
@@ -117,7 +138,11 @@ function ownRoutes(api: Api, knex: Knex): void {
         throw new Problem(403, 'role-too-low', 'The tokens of others are for administrators.');
       const tokens = await tokensOf(knex, all ? undefined : who.id);
       const names = new Map((await Person.query(knex)).map(({ id, name }) => [id, name]));
-      response.json({ tokens: tokens.map((token) => tokenBody(token, names.get(token.personId) ?? '')) });
+      response.json({
+        tokens: tokens.map((token) =>
+          tokenBody(token, token.personId === null ? null : (names.get(token.personId) ?? '')),
+        ),
+      });
     },
   );
 
@@ -130,12 +155,13 @@ function ownRoutes(api: Api, knex: Knex): void {
       status: 201,
     },
     async ({ body, who }, response) => {
-      const { name, role = who.role, expires } = body;
-      const expiresAt = expires === undefined ? new Date(Date.now() + TOKEN_DAYS * 86_400_000) : instantOf(expires);
-      const detail = { role, expires: expiresAt.toISOString() };
+      const { name, kind = 'person', role = who.role, expires } = body;
+      const expiresAt = expires === undefined ? lifeOf(kind, who) : instantOf(expires);
+      const detail = { kind, ...(kind === 'person' && { role }), expires: expiresAt.toISOString() };
       const deed = { actor: who.name, action: 'token-made', kind: 'token', name, detail } as const;
-      const token = await noting(knex, deed, (trx) => createToken(trx, who, { name, role, expiresAt }));
-      response.status(201).json({ ...tokenBody(token, who.name), secret: token.secret });
+      const token = await noting(knex, deed, (trx) => createToken(trx, who, { name, kind, role, expiresAt }));
+      const holder = kind === 'gateway' ? null : who.name;
+      response.status(201).json({ ...tokenBody(token, holder), secret: token.secret });
     },
   );
 
@@ -152,11 +178,86 @@ function ownRoutes(api: Api, knex: Knex): void {
   );
 }
 
-function personBody({ name, role, disabled, password, createdAt }: Person): PersonBody {
-  return { name, role, disabled, password: password !== null, createdAt: createdAt.toISOString() };
+function personBody({ name, role, disabled, seesAddresses, password, createdAt }: Person): PersonBody {
+  return { name, role, disabled, seesAddresses, password: password !== null, createdAt: createdAt.toISOString() };
 }
 
-function tokenBody({ id, name, role, expiresAt, usedAt, createdAt }: Token, person: string): TokenBody {
+function tokenBody({ id, kind, name, role, expiresAt, usedAt, createdAt }: Token, person: string | null): TokenBody {
   const [expires, used] = [expiresAt?.toISOString() ?? null, usedAt?.toISOString() ?? null];
-  return { token: id, name, person, role, expiresAt: expires, usedAt: used, createdAt: createdAt.toISOString() };
+  return {
+    token: id,
+    kind,
+    name,
+    person,
+    role: kind === 'gateway' ? null : role,
+    expiresAt: expires,
+    usedAt: used,
+    createdAt: createdAt.toISOString(),
+  };
 }
+
+/** How long a token lives for which nothing is said: no longer than the one that makes it. */
+function lifeOf(kind: Token['kind'], { token }: Someone): Date {
+  const usual = new Date(Date.now() + TOKEN_DAYS[kind] * DAY_MS);
+  return token?.expiresAt && token.expiresAt < usual ? token.expiresAt : usual;
+}
+
+/**
+ * Who changes a password shows the one until now. Where there is none, a session is the proof; a token is none, since it
+ * may do less than its person.
+ */
+async function requireProof(
+  knex: Knex,
+  throttle: SignInThrottle,
+  { who, from, old }: { readonly who: Someone; readonly from: string; readonly old: string | undefined },
+): Promise<void> {
+  const person = await findPerson(knex, who.name);
+  if (person.password === null && who.token === undefined) return;
+  if (person.password === null)
+    throw new Problem(403, 'session-required', 'A first password is set from the console, or by an administrator.', {
+      remedy: 'Sign in to the console with the access key; or `jade-fence person change NAME --password`.',
+    });
+  await throttle.take(who.name, from);
+  if (!(await whoHasPassword(knex, who.name, old ?? '')))
+    throw new Problem(403, 'wrong-password', 'The current password is not right.');
+  await throttle.wentWell(who.name, from);
+}
+
+/** One's own sessions: which there are, and ending them. */
+function sessionListRoutes(api: Api, knex: Knex): void {
+  api.get('/me/sessions', { role: 'viewer', does: 'One’s own sessions.' }, async ({ who }, response) => {
+    const sessions = await sessionsOf(knex, who.id);
+    response.json({ sessions: sessions.map(sessionBody) } satisfies SessionsBody);
+  });
+
+  api.delete(
+    '/me/sessions',
+    { role: 'viewer', does: 'Signs out everywhere: ends all sessions of one’s own.', status: 204 },
+    async ({ who }, response) => {
+      const deed = { actor: who.name, action: 'signed-out', detail: { everywhere: true } } as const;
+      await noting(knex, deed, (trx) => closeSessions(trx, who.id));
+      response.status(204).end();
+    },
+  );
+
+  api.delete(
+    '/me/sessions/:id',
+    { role: 'viewer', does: 'Ends a session of one’s own.', status: 204 },
+    async ({ params, who }, response) => {
+      const id = numberOf(params.id, 'session');
+      const deed = { actor: who.name, action: 'signed-out', detail: { session: id } } as const;
+      await noting(knex, deed, async (trx) => {
+        if (!(await closeSession(trx, { personId: who.id, id })))
+          throw new Problem(404, 'unknown-session', `There is no session ${id} of yours.`);
+      });
+      response.status(204).end();
+    },
+  );
+}
+
+const sessionBody = ({ id, from, agent, createdAt, usedAt, expiresAt }: Session): SessionBody => ({
+  ...{ session: id, from, agent },
+  openedAt: createdAt.toISOString(),
+  usedAt: usedAt.toISOString(),
+  expiresAt: expiresAt.toISOString(),
+});

@@ -9,6 +9,7 @@ import {
   reportMarkdown,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { note } from '../../audit/audit.js';
 import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
 import type { Redactions } from '../../redaction/redactions.js';
@@ -71,7 +72,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
   api.post(
     '/replays',
     { role: 'editor', does: 'Orders a replay.', body: ReplayInput, largest: LARGEST_BODY, status: 202 },
-    async ({ body }, response) => {
+    async ({ body, who }, response) => {
       const { log, logs, state, policy, at, only, files } = body;
       const found = await Promise.all(logsOf(log, logs).map((name) => findLog(knex, name)));
       const replay = await runner.order({
@@ -82,6 +83,10 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
         files: files ?? [],
         at: instantOf(at),
       });
+      const detail = { logs: found.map(({ name }) => name), state: state ?? 'draft' };
+      await note(knex, [
+        { actor: who.name, action: 'replay-ordered', kind: 'replay', name: String(replay.id), detail },
+      ]);
       const names = new Map(found.map((each) => [each.id, each.name]));
       response.status(202).location(`/api/replays/${replay.id}`).json(replayBody(replay, names));
     },
@@ -113,11 +118,16 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
   );
 
-  api.post('/replays/:id/cancel', { role: 'editor', does: 'Asks a replay to stop.' }, async ({ params }, response) => {
-    const replay = await replayOf(params);
-    await runner.cancel(replay.id);
-    response.json(await told(await findReplay(knex, replay.id)));
-  });
+  api.post(
+    '/replays/:id/cancel',
+    { role: 'editor', does: 'Asks a replay to stop.' },
+    async ({ params, who }, response) => {
+      const replay = await replayOf(params);
+      await runner.cancel(replay.id);
+      await note(knex, [{ actor: who.name, action: 'replay-cancelled', kind: 'replay', name: String(replay.id) }]);
+      response.json(await told(await findReplay(knex, replay.id)));
+    },
+  );
 
   api.get(
     '/replays/:id/report',
@@ -148,11 +158,11 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
   api.get(
     '/replays/:id/requests',
     { role: 'viewer', does: 'A page of the requests of a replay.', query: RequestsQuery },
-    async ({ params, query }, response) => {
+    async ({ params, query, who }, response) => {
       const { after, limit, redact, ...asked } = query;
       const asks = filterOf(asked);
       const replay = await replayOf(params);
-      const filter = await redactions.meant(replay, asks);
+      const filter = await redactions.meant(replay, asks, who);
       const page = await pageRequests(knex, states, replay, filter, { after, limit });
       const redactor = await redactions.of(replay, redact);
       response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
@@ -166,10 +176,10 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       does: 'How the requests that a filter asks for fall through the rules, in the figures of a report.',
       query: FilterQuery,
     },
-    async ({ params, query }, response) => {
+    async ({ params, query, who }, response) => {
       const { redact: _, ...asked } = query;
       const replay = await replayOf(params);
-      response.json(await fallOf(knex, states, replay, await redactions.meant(replay, filterOf(asked))));
+      response.json(await fallOf(knex, states, replay, await redactions.meant(replay, filterOf(asked), who)));
     },
   );
 
@@ -192,14 +202,16 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       query: ExportQuery,
       type: 'application/octet-stream',
     },
-    async ({ params, query }, response) => {
+    async ({ params, query, who }, response) => {
       const { form, redact, ...asked } = query;
       const replay = await replayOf(params);
       const redactor = await redactions.of(replay, redact);
-      const filter = await redactions.meant(replay, filterOf(asked));
+      const filter = await redactions.meant(replay, filterOf(asked), who);
       const found = redacted(matchingRequests(knex, states, replay, filter, ALL), redactor);
       // What is wrong with the question is told before the file begins.
       const first = await found.next();
+      const detail = { form, redact: redact ?? [] };
+      await note(knex, [{ actor: who.name, action: 'exported', kind: 'replay', name: String(replay.id), detail }]);
       response.type(EXPORT_TYPES[form]).attachment(`replay-${replay.id}.${form}`);
       await pipeline(Readable.from(exported(form, chained(first, found))), response);
     },

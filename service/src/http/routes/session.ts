@@ -7,14 +7,15 @@ import { type Someone, someoneOf } from '../../people/someone.js';
 import { SignInThrottle } from '../../people/throttle.js';
 import { whoHasToken } from '../../people/tokens.js';
 import type { Api } from '../api.js';
-import { requireConsole, SESSION_COOKIE, sessionToken } from '../authenticate.js';
+import { requireConsole } from '../authenticate.js';
 import { SignInInput } from '../input/session-input.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problem.js';
+import type { SessionCookie } from '../session-cookie.js';
 
 /** Signing in and out of the console. */
-export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics): void {
-  const throttle = new SignInThrottle();
+export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics, cookie: SessionCookie): void {
+  const throttle = new SignInThrottle(knex);
 
   api.post(
     '/session',
@@ -26,7 +27,7 @@ export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics): void {
       status: 201,
     },
     async ({ request, body }, response) => {
-      const address = request.socket.remoteAddress ?? '';
+      const address = request.ip ?? '';
       const claimed = body.name ?? 'the access key';
       await throttle.take(claimed, address);
       const who = await signedIn(knex, body);
@@ -36,15 +37,10 @@ export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics): void {
         throw refused(body);
       }
       await throttle.wentWell(claimed, address);
-      const { token, expiresAt } = await openSession(knex, who.id);
+      const opening = { from: address, agent: request.get('user-agent') ?? '', tokenId: who.token?.id };
+      const { token, expiresAt } = await openSession(knex, who.id, opening);
       await note(knex, [{ actor: who.name, action: 'signed-in', detail: { from: address } }]);
-      response.cookie(SESSION_COOKIE, token, {
-        httpOnly: true,
-        sameSite: 'strict',
-        secure: request.secure,
-        path: '/',
-        expires: expiresAt,
-      });
+      response.cookie(cookie.name, token, { ...cookie.options, expires: expiresAt });
       response.status(201).json({ expiresAt, name: who.name, role: who.role });
     },
   );
@@ -53,14 +49,14 @@ export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics): void {
     '/session',
     { role: 'anyone', does: 'Signs out: ends the session, if there is one.', status: 204 },
     async ({ request }, response) => {
-      const token = sessionToken(request);
+      const token = cookie.tokenOf(request);
       const who = token === undefined ? undefined : await whoHasSession(knex, token);
       if (token !== undefined && who) {
         requireConsole(request);
         await closeSession(knex, token);
         await note(knex, [{ actor: who.name, action: 'signed-out' }]);
       }
-      response.clearCookie(SESSION_COOKIE, { path: '/' }).status(204).end();
+      response.clearCookie(cookie.name, cookie.options).status(204).end();
     },
   );
 }

@@ -1,0 +1,70 @@
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import { packedCountryData } from '../country/store.js';
+import type { DatabaseSession } from '../database/session.js';
+import { grantSecrets } from '../live/grants.js';
+import type { LiveRules } from '../live/live-rules.js';
+import { Token } from '../model/person.js';
+import { publishedRevision } from '../revision/store.js';
+import { once } from '../worker/once.js';
+import { asFile } from '../workspace/readings.js';
+import { documentsOf } from '../workspace/store.js';
+import { written } from '../workspace/texts.js';
+
+/** Tokens are made and run out without a word. */
+const LOOK_MS = 30_000;
+
+/** Keeps what is in force in the data folder, so that a service decides by it that starts while the database is away. */
+export class PlanKeeper {
+  readonly #knex: Knex;
+  readonly #folder: string;
+  readonly #logger: Logger;
+  /** What was kept last, but for the rules, which a revision's number tells. */
+  #kept: string | undefined;
+  #keeping: Promise<void> = Promise.resolve();
+  #timer: NodeJS.Timeout | undefined;
+
+  constructor(knex: Knex, folder: string, logger: Logger) {
+    this.#knex = knex;
+    this.#folder = folder;
+    this.#logger = logger;
+  }
+
+  open(rules: LiveRules, session: DatabaseSession): void {
+    const keep = () => {
+      this.#keeping = this.#keeping
+        .then(() => this.#keep())
+        .catch((error) => this.#logger.warn({ err: error }, 'what is in force could not be kept in the data folder'));
+    };
+    rules.on('loaded', keep);
+    session.on('told', ({ type }) => type === 'grants' && keep());
+    this.#timer = setInterval(keep, LOOK_MS);
+    this.#timer.unref();
+  }
+
+  async close(): Promise<void> {
+    clearInterval(this.#timer);
+    await this.#keeping;
+  }
+
+  async #keep(): Promise<void> {
+    const revision = await publishedRevision(this.#knex);
+    if (!revision) return;
+    const tokens = await Token.query(this.#knex).where({ kind: 'gateway' }).orderBy('id');
+    const gateways = tokens.map(({ hash, expiresAt }) => ({ hash, expiresAt: expiresAt?.toISOString() ?? null }));
+    const { key, passcodes } = await grantSecrets(this.#knex);
+    const told = { gateways, grantKey: key.toString('base64'), passcodes: Object.fromEntries(passcodes) };
+    const kept = JSON.stringify([revision.number, told]);
+    if (kept === this.#kept) return;
+    const documents = await written(this.#knex, await documentsOf(this.#knex, revision.versionIds));
+    const { countryDataId } = revision;
+    const country = countryDataId === null ? null : await packedCountryData(this.#knex, countryDataId);
+    const plan = {
+      ...{ revision: revision.number, documents: documents.map(asFile) },
+      country: country && Buffer.from(country).toString('base64'),
+      ...told,
+    };
+    await once('writeKeptPlan', [this.#folder, plan]);
+    this.#kept = kept;
+  }
+}

@@ -1,0 +1,54 @@
+import type { IncomingMessage } from 'node:http';
+import { Problem } from '../../http/problem.js';
+
+const LARGEST_BODY = 64 * 1024;
+/** A body that is not whole by then is waited for no longer. */
+const LONGEST_MS = 5000;
+
+/** The body of a call, of at most 64 KiB and within 5 seconds. Throws a problem for one that is larger or slower. */
+export function bodyOf(call: IncomingMessage): Promise<Buffer> {
+  if (Number(call.headers['content-length'] ?? 0) > LARGEST_BODY) return Promise.reject(tooLarge());
+  return new Promise((resolve, reject) => {
+    const pieces: Buffer[] = [];
+    let size = 0;
+    const timer = setTimeout(() => reject(tooSlow()), LONGEST_MS);
+    call.on('data', (piece: Buffer) => {
+      size += piece.length;
+      if (size <= LARGEST_BODY) pieces.push(piece);
+      else reject(tooLarge());
+    });
+    call.on('end', () => resolve(Buffer.concat(pieces)));
+    call.on('close', () => {
+      clearTimeout(timer);
+      reject(tooSlow());
+    });
+    call.on('error', () => reject(tooSlow()));
+  });
+}
+
+/** A body that came in one piece with its headers, as most do; undefined where it has to be waited for. */
+export function bodyAtHand(call: IncomingMessage): Buffer | undefined {
+  const length = call.readableLength;
+  return length > 0 && length <= LARGEST_BODY && String(length) === call.headers['content-length']
+    ? (call.read() as Buffer)
+    : undefined;
+}
+
+const tooLarge = () => new Problem(413, 'body-too-large', 'The body is larger than this call takes.');
+const tooSlow = () => new Problem(408, 'body-too-slow', 'The body did not come within 5 seconds.');
+
+/** The object that a JSON body holds. */
+export function objectOf(body: Buffer): Record<string, unknown> {
+  let value: unknown;
+  try {
+    value = JSON.parse(body.toString());
+  } catch {
+    throw new Problem(400, 'not-json', 'The body is not JSON.');
+  }
+  return fieldsOf(value);
+}
+
+export function fieldsOf(value: unknown): Record<string, unknown> {
+  if (value !== null && typeof value === 'object' && !Array.isArray(value)) return value as Record<string, unknown>;
+  throw new Problem(400, 'not-an-object', 'The body is no JSON object.');
+}

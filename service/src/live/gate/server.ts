@@ -1,0 +1,322 @@
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { LiveDecision, Request } from '@jade-fence/core';
+import { formatAddress } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import { Problem, problemBody } from '../../http/problem.js';
+import { problemOf } from '../../http/problem-of.js';
+import { SignInThrottle } from '../../people/throttle.js';
+import { clientName, decisionText, ruleName } from '../answer.js';
+import { type Given, grantFor } from '../grant.js';
+import type { Grants } from '../grants.js';
+import type { InForce, LiveRules } from '../live-rules.js';
+import type { Recorder } from '../recorder.js';
+import { Admission } from './admission.js';
+import { bodyAtHand, bodyOf, fieldsOf, objectOf } from './body.js';
+import { actionOf, openStopped, type Stopped, sealStopped, stoppedBy, stoppedPage, stoppedProblem } from './stopped.js';
+import { requestOf, toldRequest } from './told-request.js';
+
+/** The cookie that a client keeps its grants in, parted by `~`. */
+const GRANT_COOKIE = 'jade_fence_grants';
+const MOST_KEPT_GRANTS = 8;
+const WAIT_MS = 5000;
+/** Gateways that understand only that, such as those that let through on 2xx and stop on 401 and 403. */
+const PLAIN_ANSWER = '?answer=403';
+
+export interface GateParts {
+  readonly knex: Knex;
+  readonly urgent: Knex;
+  readonly rules: Pick<LiveRules, 'current'>;
+  readonly recorder: Pick<Recorder, 'note'>;
+  readonly grants: Grants;
+  readonly logger: Logger;
+  /** The hashes of tokens that are right while the database cannot be asked, and until when (milliseconds). */
+  readonly kept?: ReadonlyMap<string, number> | undefined;
+}
+
+/** The listener, and a way to have it decide by something else from the next call on. */
+export interface GateServer {
+  readonly server: Server;
+  use(parts: GateParts): void;
+}
+
+type Handler = (call: IncomingMessage, response: ServerResponse, body: Buffer) => void | Promise<void>;
+
+/**
+ * The listener of live decisions, apart from all else of the service: whoever asks it takes 2xx for "go on", so that it
+ * answers 2xx for nothing but a decision. It knows these paths, to the letter, and says 404 to anything else:
+ * `POST /decide` and `/decide/grants` in JSON; `GET /gate` and `/gate?answer=403` for gateways that tell the original
+ * request in headers; `GET` and `POST /notice/…`, what a stopped client is shown, and gives.
+ */
+export function gateServer(parts: GateParts): GateServer {
+  let gate = new Gate(parts);
+  const server = createServer({ requestTimeout: WAIT_MS, headersTimeout: WAIT_MS, connectionsCheckingInterval: 1000 });
+  server.on('request', (call, response) => gate.take(call, response));
+  // A client that asks first is told to send only once it is admitted, by the reading of its body.
+  server.on('checkContinue', (call, response) => gate.take(call, response));
+  const use = (next: GateParts) => {
+    gate = new Gate(next);
+  };
+  return { server, use };
+}
+
+class Gate {
+  readonly #parts: GateParts;
+  readonly #admission: Admission;
+  readonly #throttle: SignInThrottle;
+
+  constructor(parts: GateParts) {
+    this.#parts = parts;
+    this.#admission = new Admission(parts.urgent, parts.kept);
+    this.#throttle = new SignInThrottle(parts.urgent);
+  }
+
+  take(call: IncomingMessage, response: ServerResponse): void {
+    const handler = this.#handlerFor(call);
+    const { authorization } = call.headers;
+    if (handler && call.method === 'POST' && this.#admission.knows(authorization)) {
+      // The usual way takes no turn of the event loop beyond the one by which the body is there.
+      process.nextTick(() => {
+        const body = bodyAtHand(call);
+        if (body === undefined) void this.#run(handler, call, response);
+        else this.#now(handler, call, response, body);
+      });
+      return;
+    }
+    void this.#run(handler ?? notFound, call, response);
+  }
+
+  #handlerFor({ method, url = '' }: IncomingMessage): Handler | undefined {
+    if (method === 'POST') {
+      if (url === '/decide') return this.#decide;
+      if (url === '/decide/grants') return this.#grant;
+      if (NOTICE.test(url)) return this.#given;
+    } else if (method === 'GET') {
+      if (url === '/gate') return this.#gate;
+      if (url === `/gate${PLAIN_ANSWER}`) return this.#plainGate;
+      if (NOTICE.test(url)) return this.#notice;
+    }
+    return undefined;
+  }
+
+  #now(handler: Handler, call: IncomingMessage, response: ServerResponse, body: Buffer): void {
+    try {
+      const done = handler(call, response, body);
+      if (done) done.catch((error) => this.#failed(error, call, response));
+    } catch (error) {
+      this.#failed(error, call, response);
+    }
+  }
+
+  /** Admits the call before its body is read. */
+  async #run(handler: Handler, call: IncomingMessage, response: ServerResponse): Promise<void> {
+    try {
+      if (handler === notFound) return void notFound(call, response, NO_BODY);
+      await this.#admission.admit(call.headers.authorization);
+      if (call.method !== 'POST') call.resume();
+      else if (call.headers.expect !== undefined) response.writeContinue();
+      await handler(call, response, call.method === 'POST' ? await bodyOf(call) : NO_BODY);
+    } catch (error) {
+      this.#failed(error, call, response);
+    }
+  }
+
+  #failed(error: unknown, call: IncomingMessage, response: ServerResponse): void {
+    const problem = problemOf(error);
+    if (problem.status === 500) this.#parts.logger.error({ err: error }, 'a decision failed');
+    if (response.headersSent) return void response.destroy();
+    // What is still to come of a body is not waited for.
+    if (!call.complete) response.setHeader('connection', 'close');
+    const plain = call.url === `/gate${PLAIN_ANSWER}`;
+    if (plain) {
+      const failure = { ...FAILED, status: problem.status };
+      response.setHeader('x-jade-fence-status', problem.status);
+      response.setHeader('x-jade-fence-notice', `/notice/${sealStopped(this.#parts.grants, failure)}`);
+    }
+    const text = JSON.stringify(problemBody(problem));
+    send(response, plain ? 403 : problem.status, 'application/problem+json', text);
+    if (!call.complete) response.once('finish', () => call.destroy());
+  }
+
+  #inForce(): InForce {
+    const { current } = this.#parts.rules;
+    if (current) return current;
+    throw new Problem(503, 'nothing-published', 'No rules are in force yet.', { remedy: 'Publish the draft.' });
+  }
+
+  /** The request with the rules that its grants are for. */
+  #granted({ live }: InForce, request: Request, some: readonly string[]): Request {
+    const policy = some.length > 0 ? live.policyFor(request) : undefined;
+    const address = policy && live.clientOf(request, policy).address;
+    return address ? { ...request, met: this.#parts.grants.met(some, formatAddress(address), Date.now()) } : request;
+  }
+
+  #decided(current: InForce, request: Request): LiveDecision {
+    const decision = current.live.decide(request, Date.now(), performance.now());
+    this.#parts.recorder.note(current, decision, request);
+    return decision;
+  }
+
+  readonly #decide: Handler = (_call, response, body) => {
+    const current = this.#inForce();
+    const { fields, some } = partsOf(body);
+    // Requests are judged by our clock, whatever they tell.
+    const request = this.#granted(current, requestOf(fields, Date.now()), some);
+    const decision = this.#decided(current, request);
+    send(response, 200, 'application/json', decisionText(current, decision, request, this.#parts.grants));
+  };
+
+  readonly #grant: Handler = async (_call, response, body) => {
+    const current = this.#inForce();
+    const { request: fields, ...given } = objectOf(body);
+    const request = requestOf(fieldsOf(fields));
+    const decision = current.live.judge(request, Date.now(), performance.now());
+    const asking = {
+      rule: ruleName(decision),
+      client: clientName(current, decision, request),
+      action: decision.action,
+    };
+    const { grant, until } = await grantFor(this.#granting, asking, given);
+    send(response, 201, 'application/json', JSON.stringify({ grant, until: new Date(until).toISOString() }));
+  };
+
+  get #granting() {
+    const { knex, grants, logger } = this.#parts;
+    return { knex, grants, logger, throttle: this.#throttle };
+  }
+
+  readonly #gate: Handler = (call, response) => {
+    const { current, stopped } = this.#ask(call, response);
+    if (stopped === undefined) return void response.writeHead(204).end();
+    this.#show(response, current, stopped, sealStopped(this.#parts.grants, stopped), call.headers.accept, false);
+  };
+
+  readonly #plainGate: Handler = (call, response) => {
+    const { stopped } = this.#ask(call, response);
+    if (stopped === undefined) return void response.writeHead(204).end();
+    response.setHeader('x-jade-fence-status', stopped.status);
+    if (stopped.location !== undefined) response.setHeader('x-jade-fence-location', stopped.location);
+    response.setHeader('x-jade-fence-notice', `/notice/${sealStopped(this.#parts.grants, stopped)}`);
+    response.writeHead(403).end();
+  };
+
+  #ask(call: IncomingMessage, response: ServerResponse): { current: InForce; stopped: Stopped | undefined } {
+    const current = this.#inForce();
+    const request = this.#granted(current, toldRequest(call.headers), grantsIn(call));
+    const decision = this.#decided(current, request);
+    response.setHeader('cache-control', 'no-store');
+    response.setHeader('x-jade-fence-revision', current.revision);
+    response.setHeader('x-jade-fence-rule', decision.policy ? ruleName(decision) : 'uncovered');
+    if (decision.effect === 'allow') return { current, stopped: undefined };
+    return { current, stopped: stoppedBy(current, decision, request, this.#parts.grants).stopped };
+  }
+
+  readonly #notice: Handler = (call, response) => {
+    const sealed = sealedIn(call);
+    const stopped = openStopped(this.#parts.grants, sealed);
+    if (stopped === undefined) throw overNotice();
+    this.#show(response, this.#inForce(), stopped, sealed, call.headers.accept, false);
+  };
+
+  readonly #given: Handler = async (call, response, body) => {
+    const current = this.#inForce();
+    const sealed = sealedIn(call);
+    const stopped = openStopped(this.#parts.grants, sealed);
+    if (stopped === undefined) throw overNotice();
+    const { rule, client } = stopped;
+    try {
+      const asking = { rule, client, action: actionOf(current, stopped) };
+      const { grant, until } = await grantFor(this.#granting, asking, formOf(body));
+      const kept = [...grantsIn(call), grant].slice(-MOST_KEPT_GRANTS).join('~');
+      const age = Math.floor((until - Date.now()) / 1000);
+      const secure = stopped.secure ? '; Secure' : '';
+      response.setHeader(
+        'set-cookie',
+        `${GRANT_COOKIE}=${kept}; Path=/; Max-Age=${age}; HttpOnly; SameSite=Lax${secure}`,
+      );
+      response.writeHead(303, { location: stopped.back, 'cache-control': 'no-store' }).end();
+    } catch (error) {
+      if (!(error instanceof Problem) || error.code !== 'not-met') throw error;
+      this.#show(response, current, stopped, sealed, 'text/html', true);
+    }
+  };
+
+  /** Shows a stopped client what it is to see; never with a status that a gateway takes for "go on". */
+  #show(
+    response: ServerResponse,
+    current: InForce,
+    stopped: Stopped,
+    sealed: string,
+    accept: string | undefined,
+    wrong: boolean,
+  ): void {
+    if (stopped.location !== undefined) {
+      const headers = { location: stopped.location, 'cache-control': 'no-store' };
+      response.writeHead(stopped.status, headers).end();
+      return;
+    }
+    if (!/text\/html/i.test(accept ?? '')) {
+      const problem = stoppedProblem(current, stopped) ?? { type: 'about:blank', status: stopped.status };
+      send(response, stopped.status, 'application/problem+json', JSON.stringify(problem));
+      return;
+    }
+    const { html, scriptNonce } = stoppedPage(current, stopped, { grants: this.#parts.grants, sealed, wrong });
+    const scripts = scriptNonce === undefined ? '' : `; script-src 'nonce-${scriptNonce}'`;
+    response.setHeader(
+      'content-security-policy',
+      `default-src 'none'; style-src 'unsafe-inline'; form-action 'self'; frame-ancestors 'none'${scripts}`,
+    );
+    send(response, stopped.status, 'text/html; charset=utf-8', html);
+  }
+}
+
+/** What a client is shown where no decision could be made. */
+const FAILED = { location: undefined, rule: '', notice: undefined, facts: {}, client: '', back: '/', secure: false };
+const NO_BODY = Buffer.alloc(0);
+const NOTICE = /^\/notice\/[A-Za-z0-9_-]{1,8000}\.[A-Za-z0-9_-]{1,100}$/;
+const sealedIn = ({ url = '' }: IncomingMessage): string => url.slice('/notice/'.length);
+
+const notFound: Handler = (call, response) => {
+  const problem = new Problem(
+    404,
+    'unknown-route',
+    'This listener has /decide and /gate for live decisions, and nothing else.',
+  );
+  response.setHeader('connection', 'close');
+  send(response, 404, 'application/problem+json', JSON.stringify(problemBody(problem)));
+  if (!call.complete) response.once('finish', () => call.destroy());
+};
+
+const overNotice = (): Problem =>
+  new Problem(404, 'notice-over', 'This notice is over, or never was.', { remedy: 'Ask for the page again.' });
+
+function send(response: ServerResponse, status: number, type: string, body: string): void {
+  const length = String(Buffer.byteLength(body));
+  response.writeHead(status, { 'content-type': type, 'content-length': length, 'cache-control': 'no-store' });
+  response.end(body);
+}
+
+const NO_GRANTS: readonly string[] = [];
+
+/** The fields of a request, and the grants beside them. */
+function partsOf(body: Buffer): { fields: Record<string, unknown>; some: readonly string[] } {
+  const fields = objectOf(body);
+  const given = fields.grants;
+  if (given === undefined) return { fields, some: NO_GRANTS };
+  delete fields.grants;
+  return { fields, some: Array.isArray(given) ? given.filter((each) => typeof each === 'string') : [] };
+}
+
+/** The grants in all cookies of their name, however many there are. */
+function grantsIn({ headers }: IncomingMessage): string[] {
+  const cookies = (headers.cookie ?? '').split(';').map((each) => each.trim());
+  return cookies
+    .filter((each) => each.startsWith(`${GRANT_COOKIE}=`))
+    .flatMap((each) => each.slice(GRANT_COOKIE.length + 1).split('~'))
+    .filter((each) => each !== '');
+}
+
+function formOf(body: Buffer): Given {
+  const form = new URLSearchParams(body.toString());
+  return { yes: form.get('yes') === 'true', passcode: form.get('passcode'), number: form.get('number') };
+}

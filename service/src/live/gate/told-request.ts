@@ -1,0 +1,85 @@
+import type { IncomingHttpHeaders } from 'node:http';
+import { parseAddress, type Request, readRequest, tellLineFault, tryHost } from '@jade-fence/core';
+import { Problem } from '../../http/problem.js';
+
+/**
+ * Headers of the call that are not the original request's, or that are told by `X-Forwarded-…`: of these it is not known
+ * what the original had.
+ */
+const OF_THE_CALL = [
+  ...['connection', 'content-length', 'expect', 'keep-alive', 'proxy-connection', 'te', 'trailer', 'transfer-encoding'],
+  ...['upgrade', 'authorization', 'x-forwarded-method', 'x-forwarded-proto', 'x-forwarded-host', 'x-forwarded-uri'],
+  ...['x-forwarded-authorization', 'x-real-ip', 'via'],
+];
+
+/**
+ * The original request, as a gateway tells it in headers: `X-Forwarded-Method`, `-Proto`, `-Host`, `-Uri`, and `-For`,
+ * whose last address is the one that the gateway saw; all other headers are those of the request itself. What is not told
+ * is unseen. Throws a problem where client, host or target are missing or cannot be read: such a request would be covered
+ * by no policy, and so be let through.
+ */
+export function toldRequest(headers: IncomingHttpHeaders): Request {
+  const told = (name: string) => [headers[`x-forwarded-${name}`]].flat()[0];
+  const [uri, host] = [told('uri'), told('host')];
+  const hops = hopsOf(headers['x-forwarded-for']);
+  const peer = parseAddress(bare(hops.at(-1) ?? ''));
+  if (uri === undefined || uri === '' || host === undefined || peer === undefined)
+    throw new Problem(400, 'no-original', 'The headers do not tell the original request.', {
+      remedy: 'Send X-Forwarded-Method, X-Forwarded-Proto, X-Forwarded-Host, X-Forwarded-Uri and X-Forwarded-For.',
+    });
+  const read = readRequest({
+    method: told('method'),
+    scheme: told('proto'),
+    host,
+    // Absolute form names its host itself; it has to be the one in `X-Forwarded-Host`.
+    path: uri.startsWith('/') || /^[a-z][a-z0-9+.-]*:[/\\]/i.test(uri) ? uri : `/${uri}`,
+    headers: {},
+  });
+  if (!('request' in read) || read.faults?.length || !isSameHost(host, read.request.host))
+    throw new Problem(400, 'bad-original', 'X-Forwarded-Host or X-Forwarded-Uri cannot be read.', {
+      remedy: 'Refuse the request at the gateway.',
+    });
+  const own = ownHeaders(headers, hops.slice(0, -1));
+  const one = (name: string) => own.get(name)?.join(', ');
+  const [agent, referrer] = [one('user-agent') ?? '', one('referer') ?? ''];
+  own.delete('user-agent');
+  own.delete('referer');
+  // With a path it is known whether there is a query.
+  return { ...read.request, query: read.request.query ?? '', peer, agent, referrer, headers: own };
+}
+
+/** All headers of the original; undefined for those of which nothing is known. */
+function ownHeaders(headers: IncomingHttpHeaders, before: readonly string[]): Map<string, readonly string[]> {
+  const own = new Map<string, readonly string[] | undefined>();
+  for (const [name, value] of Object.entries(headers))
+    if (value !== undefined && !name.startsWith('x-jade-fence-')) own.set(name, [value].flat());
+  for (const name of OF_THE_CALL) own.set(name, undefined);
+  const authorization = headers['x-forwarded-authorization'];
+  if (authorization !== undefined) own.set('authorization', [authorization].flat());
+  own.set('host', [headers['x-forwarded-host'] ?? []].flat());
+  own.set('x-forwarded-for', before.length > 0 ? [before.join(', ')] : []);
+  return own as Map<string, readonly string[]>;
+}
+
+const hopsOf = (header: string | string[] | undefined): string[] =>
+  [header ?? []]
+    .flat()
+    .join(',')
+    .split(',')
+    .map((hop) => hop.trim())
+    .filter((hop) => hop !== '');
+
+const bare = (hop: string): string => hop.replace(/^\[(.*)\](?::\d+)?$/, '$1').replace(/^([\d.]+):\d+$/, '$1');
+
+function isSameHost(told: string, read: string | undefined): boolean {
+  const host = tryHost(told.replace(/:\d{1,5}$/, ''));
+  return 'host' in host && host.host === read;
+}
+
+/** The fields of a JSON body as a request; what cannot be read is refused, since it would be unseen to the rules. */
+export function requestOf(fields: Record<string, unknown>, at?: number): Request {
+  const read = readRequest(fields, undefined, at);
+  const fault = 'fault' in read ? read.fault : read.faults?.[0];
+  if (fault) throw new Problem(422, fault.code, `${tellLineFault(fault)}.`);
+  return (read as { readonly request: Request }).request;
+}
