@@ -7,6 +7,7 @@ import { registerCheck } from './commands/check.js';
 import { type Act, type Action, examples, type Register } from './commands/command.js';
 import { registerCompare } from './commands/compare.js';
 import { registerCountry } from './commands/country.js';
+import { registerDatabase } from './commands/database.js';
 import { registerDiff } from './commands/diff.js';
 import { registerDraft } from './commands/draft.js';
 import { registerEffective } from './commands/effective.js';
@@ -15,6 +16,7 @@ import { registerExplain } from './commands/explain.js';
 import { registerExport } from './commands/export.js';
 import { registerFeed } from './commands/feed.js';
 import { registerFolder } from './commands/folder.js';
+import { registerGrants } from './commands/grants.js';
 import { registerImports } from './commands/imports.js';
 import { registerList } from './commands/list.js';
 import { registerLive } from './commands/live.js';
@@ -30,6 +32,7 @@ import { registerRequests } from './commands/requests.js';
 import { registerReview } from './commands/review.js';
 import { registerSchema } from './commands/schema.js';
 import { registerServe } from './commands/serve.js';
+import { registerSessions } from './commands/sessions.js';
 import { registerSetting } from './commands/setting.js';
 import { registerStatus } from './commands/status.js';
 import { registerToken } from './commands/token.js';
@@ -77,7 +80,8 @@ const COMMANDS: readonly Register[] = [
     registerFeed,
     registerFolder,
   ],
-  ...[registerLive, registerPasscode, registerPerson, registerToken, registerSetting, registerAudit],
+  ...[registerLive, registerPasscode, registerGrants, registerPerson, registerToken, registerSessions],
+  ...[registerSetting, registerAudit, registerDatabase],
 ];
 
 /** Runs the command line and answers what the process is to end with. */

@@ -1,4 +1,4 @@
-import type { AuditBody, AuditPage } from '@jade-fence/service/bodies';
+import type { AuditBody, AuditPage, AuditVerdictBody } from '@jade-fence/service/bodies';
 import { save } from '../actions/save.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
@@ -22,7 +22,7 @@ interface Given {
 const LONGEST_DETAIL = 60;
 
 export const registerAudit: Register = (program, act) => {
-  program
+  const audit = program
     .command('audit')
     .summary('who did what, and when')
     .description('Tells every change, sign-in and publish. Entries are added and never changed.')
@@ -58,7 +58,37 @@ export const registerAudit: Register = (program, act) => {
         return undefined;
       }),
     );
+
+  audit
+    .command('verify')
+    .summary('look whether an entry was changed or removed')
+    .description(
+      'Entries are chained by hash. Keep the head of the chain elsewhere: it shows later whether the past was changed.',
+    )
+    .option('--head <hash>', 'a head from earlier: is it still among the entries?')
+    .addHelpText('after', examples('jade-fence audit verify', 'jade-fence audit verify --head 3f0a…'))
+    .action(
+      act(async ({ client, show }, { head }: { readonly head?: string }) => {
+        const verdict = await client.get<AuditVerdictBody>('/api/audit/verify', { head });
+        show(verdict, tellVerdict);
+        return holds(verdict) ? undefined : EXIT.notHeld;
+      }),
+    );
 };
+
+const holds = ({ brokenAt, isCut, hasHead }: AuditVerdictBody): boolean =>
+  brokenAt === null && !isCut && hasHead !== false;
+
+function tellVerdict(verdict: AuditVerdictBody): string {
+  const { entries, head, brokenAt, isCut, hasHead } = verdict;
+  const faults = [
+    ...(brokenAt === null ? [] : [`Entry ${brokenAt} was changed, or one before it was removed.`]),
+    ...(isCut ? ['Entries are missing at the end.'] : []),
+    ...(hasHead === false ? ['The head that was given is not among the entries.'] : []),
+  ];
+  const told = holds(verdict) ? [`All ${entries.toLocaleString('en')} entries follow from each other.`] : faults;
+  return [...told, `head  ${head}`].join('\n');
+}
 
 function formatAudit(entries: readonly AuditBody[], paint: Paint): string {
   if (entries.length === 0) return 'Nothing like that was done.';

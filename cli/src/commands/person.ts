@@ -13,6 +13,7 @@ interface Given {
   readonly password?: boolean;
   readonly disable?: boolean;
   readonly enable?: boolean;
+  readonly seesAddresses?: 'on' | 'off';
 }
 
 const pathOf = (name: string) => `/api/people/${encodeURIComponent(name)}`;
@@ -63,12 +64,21 @@ export const registerPerson: Register = (program, act) => {
     .option(...PASSWORD)
     .option('--disable', 'they may not sign in')
     .addOption(new Option('--enable', 'they may sign in again').conflicts('disable'))
+    .addOption(
+      new Option(
+        '--sees-addresses <on-or-off>',
+        'they may ask about addresses that policies tell by pseudonyms; each time is noted in the audit',
+      ).choices(['on', 'off']),
+    )
     .action(
-      act(async ({ client, show }, name: string, { role, password, disable, enable }: Given) => {
+      act(async ({ client, show }, name: string, { role, password, disable, enable, seesAddresses }: Given) => {
         const secret = password ? await askPassword() : undefined;
         const disabled = disable ? true : enable ? false : undefined;
-        const changed = await client.patch<PersonBody>(pathOf(name), { role, password: secret, disabled });
-        show(changed, (body) => `${name} is ${body.role}${body.disabled ? ', and may not sign in' : ''}.`);
+        const changed = await client.patch<PersonBody>(pathOf(name), {
+          ...{ role, password: secret, disabled },
+          seesAddresses: seesAddresses && seesAddresses === 'on',
+        });
+        show(changed, (body) => `${name} is ${[body.role, ...rightsOf(body)].join(', and ')}.`);
         return undefined;
       }),
     );
@@ -86,15 +96,21 @@ export const registerPerson: Register = (program, act) => {
     );
 };
 
+const rightsOf = ({ disabled, seesAddresses }: PersonBody): string[] => [
+  ...(seesAddresses ? ['may ask about addresses'] : []),
+  ...(disabled ? ['may not sign in'] : []),
+];
+
 function formatPeople(people: readonly PersonBody[], paint: Paint): string {
-  const rows = people.map(({ name, role, disabled, password, createdAt }) => [
+  const rows = people.map(({ name, role, disabled, seesAddresses, password, createdAt }) => [
     name,
     role,
     disabled ? 'may not' : password ? 'with a password' : 'with tokens',
+    seesAddresses ? 'yes' : '·',
     clock(createdAt),
   ]);
   return table(
-    ['name', 'role', 'signs in', 'added'].map((title) => ({ title })),
+    ['name', 'role', 'signs in', 'asks about addresses', 'added'].map((title) => ({ title })),
     rows,
     paint,
   );

@@ -1,5 +1,6 @@
+import { isRangeFault, parseUrl, tryRange } from '@jade-fence/core';
 import type { RunningService } from '@jade-fence/service';
-import { Option } from 'commander';
+import { InvalidArgumentError, Option } from 'commander';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { byteCount, examples, type Register, wholeNumber } from './command.js';
@@ -7,11 +8,17 @@ import { byteCount, examples, type Register, wholeNumber } from './command.js';
 interface Given {
   readonly host?: string;
   readonly port?: number;
+  readonly gateHost?: string;
+  readonly gatePort?: number;
+  readonly trustProxy?: string[];
+  readonly publicUrl?: string;
   readonly dataDir?: string;
   readonly maxUpload?: number;
+  readonly uploadIdle?: number;
   readonly workers?: number;
   readonly logLevel?: string;
   readonly newKey?: boolean;
+  readonly stopWithInput?: boolean;
 }
 
 export const registerServe: Register = (program, act) => {
@@ -23,8 +30,17 @@ export const registerServe: Register = (program, act) => {
     )
     .option('--host <address>', 'the address to listen on (default: 127.0.0.1, this machine only)')
     .option('--port <number>', 'the port; 0 takes any free one (default: 7440)', wholeNumber(0, 65535))
+    .option('--gate-host <address>', 'the address on which gateways ask for decisions (default: 127.0.0.1)')
+    .option('--gate-port <number>', 'the port for them; 0 takes any free one (default: 7441)', wholeNumber(0, 65535))
+    .option(
+      '--trust-proxy <network...>',
+      'proxies in front whose X-Forwarded-For and -Proto are believed',
+      proxyNetwork,
+    )
+    .option('--public-url <url>', 'where browsers reach the service; with https its cookies go nowhere else', publicUrl)
     .option('--data-dir <folder>', 'where the database and the access key are kept')
     .option('--max-upload <bytes>', 'the largest log to take, such as 2GiB (default: 1GiB)', byteCount)
+    .option('--upload-idle <seconds>', 'give a log up of which nothing comes for so long (default: 60)', idleSeconds)
     .option('--workers <number>', 'threads that read and judge logs (default: one a core)', wholeNumber(1, 64))
     .addOption(
       new Option('--log-level <level>', 'what to log to standard error (default: info)').choices([
@@ -34,6 +50,7 @@ export const registerServe: Register = (program, act) => {
         'debug',
       ]),
     )
+    .option('--stop-with-input', 'stop when standard input ends, as it does when the program that started it is gone')
     .option('--new-key', 'make a new access key; the old one and all sessions end')
     .addHelpText(
       'after',
@@ -48,10 +65,12 @@ export const registerServe: Register = (program, act) => {
         // The one place where the client knows the service: as the program to start.
         const { serve, StartError } = await import('@jade-fence/service');
         try {
-          const service = await serve(given);
-          const { url, keyFile, keyFileExists, newKey } = service;
-          show({ url, keyFile, keyFileExists, newKey: newKey !== undefined }, tellStarted);
-          await interrupted();
+          const { stopWithInput, ...options } = given;
+          const service = await serve(options);
+          const { url, gateUrl, keyFile, keyFileExists, newKey, keptRevision } = service;
+          const told = { url, gateUrl, keyFile, keyFileExists, newKey: newKey !== undefined };
+          show({ ...told, keptRevision: keptRevision ?? null }, tellStarted);
+          await interrupted(stopWithInput ?? false);
           await service.stop();
           return EXIT.done;
         } catch (error) {
@@ -62,17 +81,47 @@ export const registerServe: Register = (program, act) => {
     );
 };
 
-function interrupted(): Promise<void> {
-  return new Promise((resolve) => {
+const idleSeconds = (text: string): number => wholeNumber(1, 86_400)(text) * 1000;
+
+/** An address or a network, as Express takes those of proxies; several are gathered. */
+function proxyNetwork(text: string, before: string[] = []): string[] {
+  const range = tryRange(text);
+  if (isRangeFault(range) || text.includes('-'))
+    throw new InvalidArgumentError('Write an address or a network, such as 10.10.1.4 or 10.10.1.0/28.');
+  return [...before, text];
+}
+
+function publicUrl(text: string): string {
+  const url = parseUrl(text);
+  if (url?.protocol === 'http:' || url?.protocol === 'https:') return url.origin;
+  throw new InvalidArgumentError('Write it such as https://fence.fennelhill.example.');
+}
+
+async function interrupted(withInput: boolean): Promise<void> {
+  await new Promise<void>((resolve) => {
+    if (withInput)
+      process.stdin
+        .on('end', () => resolve())
+        .on('error', () => resolve())
+        .resume();
     for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => resolve());
   });
+  // Input that is read for its end would keep the process alive behind a signal.
+  if (withInput) process.stdin.destroy();
 }
 
 function tellStarted(
-  service: Pick<RunningService, 'url' | 'keyFile' | 'keyFileExists'> & { readonly newKey: boolean },
+  service: Pick<RunningService, 'url' | 'gateUrl' | 'keyFile' | 'keyFileExists'> & {
+    readonly newKey: boolean;
+    readonly keptRevision: number | null;
+  },
 ): string {
-  const { url, keyFile, keyFileExists, newKey } = service;
+  const { url, gateUrl, keyFile, keyFileExists, newKey, keptRevision } = service;
+  const away =
+    keptRevision === null
+      ? ''
+      : `The database is away: requests are decided by revision ${keptRevision}, which was kept. All else waits for the database.\n`;
   const key = `${newKey ? 'New access' : 'Access'} key in ${keyFile}`;
   const elsewhere = `The access key of this database was made by another service, and is not in ${keyFile}.\nUse that one’s, or make another with --new-key.`;
-  return `Console and API: ${url}\n${keyFileExists ? key : elsewhere}`;
+  return `${away}Console and API: ${url}\nDecisions for gateways: ${gateUrl}\n${keyFileExists ? key : elsewhere}`;
 }

@@ -5,11 +5,14 @@ import type { Register } from './command.js';
 interface SettingsBody {
   readonly fourEyes: boolean;
   readonly alertUrl: string | null;
+  readonly alertPrivate: boolean;
 }
 
 interface Given {
   readonly fourEyes?: 'on' | 'off';
   readonly alerts?: string;
+  readonly alertsPrivate?: 'on' | 'off';
+  readonly alertSecret?: boolean;
 }
 
 export const registerSetting: Register = (program, act) => {
@@ -23,18 +26,28 @@ export const registerSetting: Register = (program, act) => {
       ]),
     )
     .option('--alerts <url>', 'where alerts of live decisions are sent; `off` for nowhere')
+    .addOption(
+      new Option('--alerts-private <state>', 'whether that may be in private address space').choices(['on', 'off']),
+    )
+    .option('--alert-secret', 'print the secret that alerts are signed with (Standard Webhooks); for administrators')
     .action(
-      act(async ({ client, show }, { fourEyes, alerts }: Given) => {
+      act(async ({ client, show }, { fourEyes, alerts, alertsPrivate, alertSecret }: Given) => {
+        if (alertSecret) {
+          show(await client.get<{ secret: string }>('/api/settings/alert-secret'), ({ secret }) => secret);
+          return undefined;
+        }
         const settings =
-          fourEyes === undefined && alerts === undefined
+          fourEyes === undefined && alerts === undefined && alertsPrivate === undefined
             ? await client.get<SettingsBody>('/api/settings')
             : await client.patch<SettingsBody>('/api/settings', {
                 fourEyes: fourEyes && fourEyes === 'on',
                 alertUrl: alerts === 'off' ? '' : alerts,
+                alertPrivate: alertsPrivate && alertsPrivate === 'on',
               });
         show(
           settings,
-          (body) => `four-eyes  ${body.fourEyes ? 'on' : 'off'}\nalerts     ${safe(body.alertUrl ?? 'off')}`,
+          (body) =>
+            `four-eyes  ${body.fourEyes ? 'on' : 'off'}\nalerts     ${safe(body.alertUrl ?? 'off')}${body.alertPrivate ? ' (private addresses allowed)' : ''}`,
         );
         return undefined;
       }),

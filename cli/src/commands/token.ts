@@ -10,6 +10,7 @@ import { ROLES } from './person.js';
 interface MakeGiven {
   readonly role?: string;
   readonly expires?: string;
+  readonly gateway?: boolean;
 }
 
 export const registerToken: Register = (program, act) => {
@@ -23,11 +24,19 @@ export const registerToken: Register = (program, act) => {
     .summary('make a token, and print its key')
     .argument('<name>', 'what it is for')
     .addOption(new Option('--role <role>', 'what it may do at most (default: what you may)').choices(ROLES))
-    .option('--expires <time>', 'until when it holds (default: 90 days from now)')
-    .addHelpText('after', examples('jade-fence token make pipeline --role editor --expires 2027-06-01'))
+    .option('--gateway', 'it asks for live decisions, and may do nothing else; for administrators')
+    .option('--expires <time>', 'until when it holds, 366 days at most (default: 90 days, for a gateway 366)')
+    .addHelpText(
+      'after',
+      examples(
+        'jade-fence token make pipeline --role editor --expires 2027-06-01',
+        'jade-fence token make front-gate --gateway',
+      ),
+    )
     .action(
-      act(async ({ client, show }, name: string, { role, expires }: MakeGiven) => {
-        const made = await client.post<TokenBody>('/api/tokens', { name, role, expires });
+      act(async ({ client, show }, name: string, { role, expires, gateway }: MakeGiven) => {
+        const kind = gateway ? 'gateway' : undefined;
+        const made = await client.post<TokenBody>('/api/tokens', { name, kind, role, expires });
         show(made, ({ secret }) => String(secret));
         return undefined;
       }),
@@ -67,8 +76,8 @@ function formatTokens(tokens: readonly TokenBody[], paint: Paint): string {
   const rows = tokens.map(({ token, name, person, role, expiresAt, usedAt }) => [
     String(token),
     safe(name),
-    safe(person),
-    role,
+    person === null ? 'a gateway' : safe(person),
+    role ?? '·',
     expiresAt === null ? 'never' : clock(expiresAt),
     clock(usedAt),
   ]);

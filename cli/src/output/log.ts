@@ -1,6 +1,6 @@
 import type { ImportBody, LogBody } from '@jade-fence/service/bodies';
 import { safe } from './safe.js';
-import { count } from './table.js';
+import { count, counted } from './table.js';
 import type { Paint } from './terminal.js';
 
 /** What an import brought, and what of it could not be read. */
@@ -11,8 +11,12 @@ export function formatImported(log: LogBody, paint: Paint): string {
   ];
   if (log.rejected > 0)
     lines.push(
-      `${paint.yellow('!')} ${count(log.rejected)} lines could not be read; see them with \`jade-fence log rejected ${log.name}\`.`,
+      `${paint.yellow('!')} ${counted(log.rejected, 'line', 'lines')} could not be read; see them with \`jade-fence log rejected ${log.name}\`.`,
     );
+  if (log.unreadable.length > 0) {
+    const values = log.unreadable.map((each) => `${safe(each.field)} (${safe(each.reason)}, ${count(each.count)})`);
+    lines.push(`${paint.yellow('!')} Values that could not be read left their fields unseen: ${values.join(', ')}.`);
+  }
   if (log.looksWrong)
     lines.push(`${paint.yellow('!')} That is most of them: the format looks wrong. Try another with --format.`);
   if (log.redacted.length > 0)

@@ -1,0 +1,48 @@
+import type { SessionsBody } from '@jade-fence/service/bodies';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { clock } from '../output/change.js';
+import { safe } from '../output/safe.js';
+import { table } from '../output/table.js';
+import { examples, type Register, wholeNumber } from './command.js';
+
+export const registerSessions: Register = (program, act) => {
+  const sessions = program
+    .command('sessions')
+    .summary('browsers that have signed in as you')
+    .addHelpText(
+      'after',
+      examples('jade-fence sessions', 'jade-fence sessions end 12', 'jade-fence sessions end --all'),
+    )
+    .action(
+      act(async ({ client, show, terminal }) => {
+        show(await client.get<SessionsBody>('/api/me/sessions'), ({ sessions: all }) => {
+          if (all.length === 0) return 'You have no sessions.';
+          const columns = [
+            { title: '#', align: 'right' as const },
+            ...['from', 'opened', 'used', 'browser'].map((title) => ({ title })),
+          ];
+          const rows = all.map(({ session, from, openedAt, usedAt, agent }) => [
+            ...[String(session), safe(from), clock(openedAt), clock(usedAt), safe(agent)],
+          ]);
+          return table(columns, rows, terminal.paint);
+        });
+        return undefined;
+      }),
+    );
+
+  sessions
+    .command('end')
+    .summary('end a session, or with --all every one')
+    .argument('[number]', 'its number', wholeNumber(1, 2 ** 31 - 1))
+    .option('--all', 'sign out everywhere')
+    .action(
+      act(async ({ client, show }, id: number | undefined, { all }: { readonly all?: boolean }) => {
+        if ((id === undefined) !== (all === true))
+          throw new Failure(EXIT.usage, { code: 'usage', detail: 'Name a session, or say --all.' });
+        await client.delete(all ? '/api/me/sessions' : `/api/me/sessions/${id}`);
+        show({ ended: all ? 'all' : id }, () => (all ? 'Signed out everywhere.' : `Session ${id} has ended.`));
+        return undefined;
+      }),
+    );
+};
