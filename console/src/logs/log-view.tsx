@@ -22,7 +22,7 @@ export function LogView({ name, mayEdit }: LogViewProps) {
   const remove = useDeed(() => call('DELETE', path));
   if (log.error && !log.data) return <ErrorMessage error={log.error} />;
   if (!log.data) return <Waiting what="the log" />;
-  const { requests, lines, rejected, looksWrong, format, ignoredFields, redacted } = log.data;
+  const { requests, lines, rejected, looksWrong, format, ignoredFields, unreadable, redacted } = log.data;
   const ignored = Object.entries(ignoredFields);
   return (
     <Part
@@ -56,6 +56,12 @@ export function LogView({ name, mayEdit }: LogViewProps) {
       {ignored.length > 0 && (
         <p className="text-soft">
           Passed over: {ignored.map(([field, many]) => `${field} (${count(many)})`).join(', ')}
+        </p>
+      )}
+      {unreadable.length > 0 && (
+        <p>
+          Values that could not be read left their fields unseen:{' '}
+          {unreadable.map(({ field, reason, count: many }) => `${field} (${reason}, ${count(many)})`).join(', ')}
         </p>
       )}
       {rejected > 0 && <Rejected path={path} total={rejected} />}

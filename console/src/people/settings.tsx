@@ -1,0 +1,60 @@
+import { useState } from 'react';
+import { call } from '../api/call.js';
+import { useDeed, useFetched } from '../api/fetching.js';
+import { Button } from '../frame/button.js';
+import { TextField } from '../frame/field.js';
+import { Command, ErrorMessage } from '../frame/message.js';
+import { Part } from '../frame/page.js';
+import { Tick } from '../frame/tick.js';
+
+interface SettingsBody {
+  readonly fourEyes: boolean;
+  /** Without its secret parts for who is no administrator. */
+  readonly alertUrl: string | null;
+  readonly alertPrivate: boolean;
+}
+
+/** What administrators chose for the service. */
+export function Settings({ mayChange }: { readonly mayChange: boolean }) {
+  const settings = useFetched<SettingsBody>('/api/settings');
+  const [url, setUrl] = useState<string>();
+  const change = useDeed((what: Partial<SettingsBody>) => call('PATCH', '/api/settings', what));
+  const secret = useDeed(() => call<{ secret: string }>('GET', '/api/settings/alert-secret'));
+  if (!settings.data) return null;
+  const { fourEyes, alertUrl, alertPrivate } = settings.data;
+  const error = change.error ?? secret.error;
+  return (
+    <Part title="Settings">
+      {error && <ErrorMessage error={error} />}
+      <Tick checked={fourEyes} disabled={!mayChange} onChange={(next) => change.mutate({ fourEyes: next })}>
+        What one person wants to publish is published by another
+      </Tick>
+      <form
+        className="mt-4 flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate({ alertUrl: url ?? alertUrl ?? '' });
+        }}
+      >
+        <TextField
+          label="Where alerts are sent"
+          value={url ?? alertUrl ?? ''}
+          onChange={setUrl}
+          placeholder="https://alerts.fennelhill.example/gate"
+        />
+        {mayChange && <Button type="submit">Set</Button>}
+        {mayChange && <Button onClick={() => secret.mutate()}>Show the secret they are signed with</Button>}
+      </form>
+      <div className="mt-4">
+        <Tick checked={alertPrivate} disabled={!mayChange} onChange={(next) => change.mutate({ alertPrivate: next })}>
+          That address may be in private address space
+        </Tick>
+      </div>
+      {secret.data && (
+        <div role="status">
+          <Command text={secret.data.secret} />
+        </div>
+      )}
+    </Part>
+  );
+}

@@ -1,0 +1,68 @@
+import type { TokenBody } from '@jade-fence/service/bodies';
+import { useState } from 'react';
+import { call } from '../api/call.js';
+import { useDeed, useFetched } from '../api/fetching.js';
+import { useMe } from '../api/session.js';
+import { Button } from '../frame/button.js';
+import { Choice } from '../frame/choice.js';
+import { TextField } from '../frame/field.js';
+import { Command, ErrorMessage } from '../frame/message.js';
+import { Part } from '../frame/page.js';
+import { Table } from '../frame/table.js';
+import { clock } from '../marks/count.js';
+import { ROLES } from './roles.js';
+
+const GATEWAY = { value: 'gateway', label: 'a gateway' };
+
+/** Keys for programs: one's own; for administrators everyone's, those of gateways too. */
+export function Tokens({ administrator }: { readonly administrator: boolean }) {
+  const tokens = useFetched<{ tokens: TokenBody[] }>(administrator ? '/api/tokens?all=true' : '/api/tokens');
+  const me = useMe().data?.role ?? 'viewer';
+  const [name, setName] = useState('');
+  const [role, setRole] = useState('viewer');
+  const make = useDeed(() =>
+    call<TokenBody>('POST', '/api/tokens', { name, ...(role === 'gateway' ? { kind: role } : { role }) }),
+  );
+  const remove = useDeed((id: number) => call('DELETE', `/api/tokens/${id}`));
+  const error = tokens.error ?? make.error ?? remove.error;
+  const own = ROLES.slice(0, ROLES.findIndex(({ value }) => value === me) + 1);
+  return (
+    <Part title={administrator ? 'Tokens, for programs' : 'Your tokens, for programs'}>
+      {error && <ErrorMessage error={error} />}
+      {make.data?.secret && (
+        <div role="status" className="mb-2 border-l-2 border-jade bg-jade-wash px-2 py-1">
+          The key of {make.data.name}, told this once:
+          <Command text={make.data.secret} />
+        </div>
+      )}
+      <Table
+        label="Tokens"
+        columns={['name', 'of', 'may be', 'used last', 'runs out', '']}
+        rows={(tokens.data?.tokens ?? []).map((token) => ({
+          key: token.token,
+          cells: [
+            token.name,
+            token.person ?? '·',
+            token.role ?? GATEWAY.label,
+            token.usedAt === null ? 'never' : clock(token.usedAt).slice(0, 16),
+            token.expiresAt === null ? 'never' : clock(token.expiresAt).slice(0, 10),
+            <Button key="x" onClick={() => remove.mutate(token.token)}>
+              Delete
+            </Button>,
+          ],
+        }))}
+      />
+      <form
+        className="mt-2 flex flex-wrap items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          make.mutate(undefined, { onSuccess: () => setName('') });
+        }}
+      >
+        <TextField label="Name of the token" required value={name} onChange={setName} placeholder="pipeline" />
+        <Choice label="It may be" value={role} options={administrator ? [...own, GATEWAY] : own} onChange={setRole} />
+        <Button type="submit">Make a token</Button>
+      </form>
+    </Part>
+  );
+}
