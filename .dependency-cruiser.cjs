@@ -14,9 +14,10 @@ const CORE = [
   ['workspace'],
   ['engine', 'difference'],
   ['review', 'replay', 'checking', 'effective', 'lookup', 'live', 'catalogue', 'schema'],
+  ['hostile'],
 ];
 
-const TESTS = '[.](test|arbitrary)[.]tsx?$';
+const TESTS = '[.](test|arbitrary|property)[.]tsx?$';
 const room = (name) => `^core/src/${name}/`;
 
 const coreArrows = CORE.flatMap((rooms, at) =>
@@ -67,9 +68,9 @@ const workspaces = [
   },
   {
     name: 'cli-talks-http-to-the-service',
-    comment: 'The client knows the bodies of the API as types; only `serve` starts the service itself.',
+    comment: 'The client knows the bodies of the API as types; only `serve` and `database` do its work themselves.',
     severity: 'error',
-    from: { path: '^cli/', pathNot: '^cli/src/commands/serve[.]ts$' },
+    from: { path: '^cli/', pathNot: '^cli/src/commands/(serve|database)[.]ts$' },
     to: { path: '^(service|console|demo|bench|tests)/', dependencyTypesNot: ['type-only'] },
   },
   {

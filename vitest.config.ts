@@ -11,13 +11,22 @@ export default defineConfig({
       {
         test: {
           name: 'end-to-end',
-          include: ['tests/**/*.test.ts'],
+          include: ['tests/end-to-end/*.test.ts'],
           globalSetup: ['tests/setup/database-server.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
           // Each file has a service and a database of its own; two at a time is what two cores take.
           maxWorkers: 2,
           sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        test: {
+          name: 'fuzz',
+          include: ['tests/fuzz/*.test.ts'],
+          globalSetup: ['tests/setup/database-server.ts'],
+          hookTimeout: 120_000,
+          sequence: { groupOrder: 2 },
         },
       },
     ],

@@ -97,7 +97,7 @@ writeFileSync(`${WORK}/mistakes.yaml`, MISTAKES);
 mkdirSync(`${WORK}/edited`);
 const policy = readFileSync('demo/workspace/visitor-web.yaml', 'utf8');
 writeFileSync(`${WORK}/edited/visitor-web.yaml`, policy.replace(/^( *)- rule: web-for-all\n/m, RULE_ADDED));
-const service = await startService(['--port', '0', '--data-dir', `${WORK}/data`]);
+const service = await startService(['--port', '0', '--gate-port', '0', '--data-dir', `${WORK}/data`]);
 if (service.url === undefined) process.exit(service.exitCode);
 try {
   writeClient(service);
@@ -160,17 +160,21 @@ async function drawPages(to) {
 }
 
 /** What gateways would ask, so that there is something to see live. */
-async function decideSome({ url, keyFile }) {
-  const headers = {
-    authorization: `Bearer ${readFileSync(keyFile, 'utf8').trim()}`,
-    'content-type': 'application/json',
-  };
+async function decideSome({ url, gateUrl, keyFile }) {
+  const key = readFileSync(keyFile, 'utf8').trim();
+  const call = (to, authorization, body) =>
+    fetch(to, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${authorization}`, 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+  const { secret } = await (await call(`${url}/api/tokens`, key, { name: 'front-gate', kind: 'gateway' })).json();
   for (let at = 0; at < 9; at++) {
     const request =
       at % 3 === 0
         ? { peer: '10.40.3.7', method: 'GET', host: 'www.petalpress.example', path: '/news' }
         : { peer: '198.18.4.9', method: 'POST', host: 'tickets.fennelhill.example', path: '/account/sign-in' };
-    await fetch(`${url}/decide`, { method: 'POST', headers, body: JSON.stringify(request) });
+    await call(`${gateUrl}/decide`, secret, request);
   }
   await sleep(2000);
 }

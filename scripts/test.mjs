@@ -1,7 +1,8 @@
 // `npm test`: sets up what it needs, then checks format, lint, types, the arrows between folders, and the tests.
 // What stands behind `--` goes to the test runner, such as a file's name.
+import { randomInt } from 'node:crypto';
 import { build } from './steps/build.mjs';
-import { CHROMIUM, installMissing, POSTGRESQL } from './steps/debian.mjs';
+import { CADDY, CHROMIUM, installMissing, NGINX, POSTGRESQL } from './steps/debian.mjs';
 import { checkNode, installPackages } from './steps/dependencies.mjs';
 import { succeeds } from './steps/run.mjs';
 import { say } from './steps/say.mjs';
@@ -9,7 +10,7 @@ import { say } from './steps/say.mjs';
 process.chdir(new URL('..', import.meta.url).pathname);
 checkNode();
 installPackages();
-installMissing([POSTGRESQL, CHROMIUM]);
+installMissing([POSTGRESQL, CHROMIUM, NGINX, CADDY]);
 build();
 
 say('Checking format and lint');
@@ -17,7 +18,10 @@ const clean = succeeds('node_modules/.bin/biome', ['check', '--error-on-warnings
 say('Checking the arrows between folders');
 const arrows = succeeds('npm', ['run', '--silent', 'arrows']);
 say('Testing');
-const passed = succeeds('node_modules/.bin/vitest', ['run', ...process.argv.slice(2)]);
+// A minute of the tests looks for what nobody thought of, from another seed each time.
+const env = { FUZZ_SECONDS: '60', FUZZ_SEED: String(randomInt(2 ** 31)), ...process.env };
+say(`The seed of the fuzzing is ${env.FUZZ_SEED}`);
+const passed = succeeds('node_modules/.bin/vitest', ['run', ...process.argv.slice(2)], { env });
 // Told last, because whoever reads only the end of the output sees the tests alone.
 if (!clean) say('Format and lint found what is told above');
 if (!arrows) say('The arrows between folders point where they may not, as told above');

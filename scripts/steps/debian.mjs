@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { must } from './run.mjs';
 import { say, stop } from './say.mjs';
@@ -13,6 +13,14 @@ export const POSTGRESQL = {
   isThere: () => onPath('initdb') || debianPostgres(),
 };
 export const CHROMIUM = { name: 'Chromium', package: 'chromium', isThere: () => onPath('chromium') };
+
+/** Web servers that ask for decisions, as the tests run them. */
+export const NGINX = {
+  name: 'nginx',
+  package: 'nginx',
+  isThere: () => onPath('nginx') || existsSync('/usr/sbin/nginx'),
+};
+export const CADDY = { name: 'Caddy', package: 'caddy', isThere: () => onPath('caddy') };
 
 function debianPostgres() {
   const folder = '/usr/lib/postgresql';
@@ -30,6 +38,7 @@ export function installMissing(needs) {
   say(`Installing ${names}`);
   if (packages.includes('postgresql')) withoutClusterOfItsOwn();
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  withoutStartedServices();
   must('apt-get', ['update', '-q=2'], { env });
   must('apt-get', ['install', '-y', '-q=2', '--no-install-recommends', ...packages], {
     env,
@@ -42,4 +51,12 @@ function withoutClusterOfItsOwn() {
   const folder = '/etc/postgresql-common/createcluster.d';
   mkdirSync(folder, { recursive: true });
   writeFileSync(join(folder, 'jade-fence.conf'), 'create_main_cluster = false\n');
+}
+
+/** Debian's packages start what they install; policy-rc.d (invoke-rc.d(8)) forbids that while we install. */
+function withoutStartedServices() {
+  const file = '/usr/sbin/policy-rc.d';
+  if (existsSync(file)) return;
+  writeFileSync(file, '#!/bin/sh\nexit 101\n', { mode: 0o755 });
+  process.once('exit', () => rmSync(file, { force: true }));
 }

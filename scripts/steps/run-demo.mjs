@@ -32,7 +32,9 @@ export async function runDemo(args) {
   const values = readOptions(args);
   if (values.help) return console.log(HELP) ?? 0;
   say('Starting the service');
-  const port = values.port === undefined ? [] : ['--port', values.port];
+  // The listener for gateways is beside it.
+  const gatePort = Number(values.port) === 0 ? '0' : String(Number(values.port) + 1);
+  const port = values.port === undefined ? [] : ['--port', values.port, '--gate-port', gatePort];
   const service = await startService(['--data-dir', values['data-dir'] ?? defaultDataDir(), ...port]);
   if (service.url === undefined) return service.exitCode;
   const stopped = once(service.process, 'exit');
@@ -103,8 +105,8 @@ function importGenerated(client, log, requests) {
   }
 }
 
-function tellAddresses({ url, keyFile }) {
+function tellAddresses({ url, gateUrl, keyFile }) {
   console.log(
-    `\nConsole     ${url}\nAccess key  cat ${keyFile}\nClient      JADE_FENCE_URL=${url} node ${CLIENT} --key-file ${keyFile} --help\n\nPress Ctrl-C to stop; what is loaded is kept.`,
+    `\nConsole     ${url}\nGateways    ${gateUrl}\nAccess key  cat ${keyFile}\nClient      JADE_FENCE_URL=${url} node ${CLIENT} --key-file ${keyFile} --help\n\nPress Ctrl-C to stop; what is loaded is kept.`,
   );
 }

@@ -135,22 +135,34 @@ describe('workspace files', () => {
 });
 
 describe('logs', () => {
-  it('with 3 broken lines of 1,000 import 997 and show the three', async () => {
+  it('with 3 broken lines of 1,000 import what can be read of them, and say what could not', async () => {
     const lines = readFileSync(`${DEMO}logs/week.jsonl`, 'utf8').split('\n').slice(0, 1000);
     lines[9] = '{"host": "tickets.fennelhill.example", ';
     lines[499] = lines[499]!.replace(/"time":"[^"]*"/, '"time":"2026-13-01T00:00:00Z"');
     lines[999] = lines[999]!.replace(/"peer":"[^"]*"/, '"peer":"300.1.1.1"');
     const imported = await service.client('log', 'import', file('broken.jsonl', lines.join('\n')));
-    expect([imported.code, imported.out]).toEqual([0, expect.stringContaining('Imported 997 requests of 1,000 lines')]);
-    expect(imported.out).toContain('3 lines could not be read');
+    expect([imported.code, imported.out]).toEqual([0, expect.stringContaining('Imported 999 requests of 1,000 lines')]);
+    expect(imported.out).toContain('1 line could not be read');
+    expect(imported.out).toContain('left their fields unseen: peer (bad-peer, 1), time (bad-time, 1).');
     const { rejected } = JSON.parse((await service.client('--json', 'log', 'rejected', 'broken')).out);
-    expect(rejected.map(({ line, code }: { line: number; code: string }) => `${line} ${code}`)).toEqual([
-      '10 not-json',
-      '500 bad-time',
-      '1000 bad-peer',
+    expect(rejected).toMatchObject([{ line: 10, code: 'not-json', text: lines[9] }]);
+    expect((await service.call('GET', '/api/logs/broken')).body.unreadable).toEqual([
+      { field: 'peer', reason: 'bad-peer', count: 1 },
+      { field: 'time', reason: 'bad-time', count: 1 },
     ]);
-    expect(rejected[2].text).toBe(lines[999]);
-    expect(JSON.parse((await service.client('--json', 'replay', 'broken')).out).report.requests).toBe(997);
+    expect(JSON.parse((await service.client('--json', 'replay', 'broken')).out).report.requests).toBe(999);
+  });
+
+  it('of which no request has a known field are refused, with the fields that they have', async () => {
+    const ran = await service.client(
+      'log',
+      'import',
+      file('strange.jsonl', '{"colour":"green","shade":"dark"}\n'.repeat(3)),
+    );
+    expect([ran.code, ran.err]).toEqual([
+      4,
+      expect.stringContaining('It has the fields colour, shade, of which none is'),
+    ]);
   });
 
   it('over the limit are refused before their first byte is sent', async () => {

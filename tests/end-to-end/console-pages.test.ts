@@ -43,7 +43,7 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/logs/week', '5,000 requests of 5,000 lines'],
   ['/draft', 'Nothing is published yet'],
   ['/live', 'Nothing is published, so that nothing can be decided yet'],
-  ['/people', 'Your tokens, for programs'],
+  ['/people', 'Where you are signed in'],
   ['/audit', 'object-added'],
   ['/look-up?of=odds.meadowbet.example', 'wagering-sites'],
 ];
@@ -397,7 +397,7 @@ describe('live decisions and people', () => {
       host: 'odds.meadowbet.example',
       port: 443,
     };
-    expect((await service.call('POST', '/decide', asked)).body).toMatchObject({
+    expect((await service.ask('POST', '/decide', asked)).body).toMatchObject({
       verdict: 'block',
       rule: 'no-wagering',
     });
@@ -427,12 +427,28 @@ describe('live decisions and people', () => {
   });
 
   it('makes a token and tells its key once', async () => {
-    await page.getByLabel('Name of the token').fill('gateway');
+    await page.getByLabel('Name of the token').fill('pipeline');
     await page.getByRole('button', { name: 'Make a token' }).click();
-    await page.getByText('The key of gateway, told this once').waitFor();
+    await page.getByText('The key of pipeline, told this once').waitFor();
     await page.reload();
-    await page.getByRole('row').filter({ hasText: 'gateway' }).waitFor();
+    await page.getByRole('row').filter({ hasText: 'pipeline' }).waitFor();
     expect(await page.getByText('told this once').count()).toBe(0);
+  });
+
+  it('makes a token of a gateway, gives the right to see addresses, and shows where one is signed in', async () => {
+    await page.getByLabel('Name of the token').fill('front-gate');
+    await page.getByLabel('It may be').click();
+    await page.getByRole('option', { name: 'a gateway' }).click();
+    await page.getByRole('button', { name: 'Make a token' }).click();
+    await page.getByText('The key of front-gate, told this once').waitFor();
+    const { tokens } = (await service.call('GET', '/api/tokens?all=true')).body;
+    expect(tokens).toContainEqual(expect.objectContaining({ name: 'front-gate', kind: 'gateway', person: null }));
+    await page.getByLabel('How administrator asks about redacted clients').click();
+    await page.getByRole('option', { name: 'by addresses too' }).click();
+    const right = async () => (await service.call('GET', '/api/people')).body.people[0].seesAddresses;
+    await expect.poll(right).toBe(true);
+    const sessions = page.getByRole('table', { name: 'Sessions' }).getByRole('row');
+    await sessions.filter({ hasText: '127.0.0.1' }).first().waitFor();
   });
 });
 

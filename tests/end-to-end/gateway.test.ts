@@ -35,7 +35,8 @@ rules:
 beforeAll(async () => {
   [service, browser] = await Promise.all([startService(), launchBrowser()]);
   const main = new URL('../../demo/dist/gateway/main.js', import.meta.url).pathname;
-  const args = [main, '--service', service.url, '--key-file', join(service.folder, 'access-key'), '--port', '0'];
+  const key = join(service.folder, 'access-key');
+  const args = [main, '--service', service.url, '--gate', service.gateUrl, '--key-file', key, '--port', '0'];
   gateway = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'inherit'] });
   const [line] = (await once(createInterface({ input: gateway.stdout! }), 'line')) as [string];
   url = line.slice(line.indexOf('http'));
@@ -94,10 +95,10 @@ it('goes on where one says yes', async () => {
     value: string;
   };
   const asked = { method: 'GET', host: 'guide.fennelhill.example', path: '/sure', grants: [value] };
-  expect((await service.call('POST', '/decide', { ...asked, peer: '198.18.97.3' })).body.verdict).toBe('allow');
-  expect((await service.call('POST', '/decide', { ...asked, peer: '198.18.4.20' })).body.verdict).toBe('confirm');
+  expect((await service.ask('POST', '/decide', { ...asked, peer: '198.18.97.3' })).body.verdict).toBe('allow');
+  expect((await service.ask('POST', '/decide', { ...asked, peer: '198.18.4.20' })).body.verdict).toBe('confirm');
   expect(
-    (await service.call('POST', '/decide', { ...asked, peer: '198.18.97.3', grants: [`${value}x`] })).body.verdict,
+    (await service.ask('POST', '/decide', { ...asked, peer: '198.18.97.3', grants: [`${value}x`] })).body.verdict,
   ).toBe('confirm');
 });
 
@@ -120,12 +121,12 @@ it('lets a browser pass its challenge by itself, and follows a redirect', async 
 
 it('gives nothing to who meets nothing', async () => {
   const grant = (path: string, given: object) =>
-    service.call('POST', '/decide/grants', {
+    service.ask('POST', '/decide/grants', {
       request: { peer: '198.18.4.20', method: 'GET', host: 'guide.fennelhill.example', path },
       ...given,
     });
   expect((await grant('/sure', {})).body.code).toBe('not-met');
   expect((await grant('/browsers', { number: '1' })).body.code).toBe('not-met');
   expect((await grant('/new', { yes: true })).body.code).toBe('nothing-asked');
-  expect((await service.call('POST', '/decide/grants', { yes: true })).body.code).toBe('not-an-object');
+  expect((await service.ask('POST', '/decide/grants', { yes: true })).body.code).toBe('not-an-object');
 });

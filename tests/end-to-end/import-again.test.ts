@@ -25,7 +25,14 @@ type Answer = 'hang up' | { readonly status: number; readonly body: object };
 
 const LOG = {
   ...{ name: 'gate', format: 'json-lines', requests: 1, lines: 1, rejected: 0, looksWrong: false, bytes: TEXT.length },
-  ...{ ignoredFields: {}, redacted: [], firstTime: null, lastTime: null, importedAt: '2026-11-09T00:00:00.000Z' },
+  ...{
+    ignoredFields: {},
+    unreadable: [],
+    redacted: [],
+    firstTime: null,
+    lastTime: null,
+    importedAt: '2026-11-09T00:00:00.000Z',
+  },
 };
 /** What the service tells of the import that was sent first. */
 const HELD = { id: 7, log: 'gate', state: 'done', held: true, received: TEXT.length, done: TEXT.length, failure: null };

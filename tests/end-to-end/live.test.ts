@@ -1,5 +1,6 @@
+import { createHmac } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
+import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -12,7 +13,7 @@ const folder = mkdtempSync(join(tmpdir(), 'jade-fence-test-'));
 const services: Omit<TestService, 'folder'>[] = [];
 let key: string;
 let hook: Server;
-const alerts: { alerts: { rule: string }[] }[] = [];
+const alerts: { text: string; headers: IncomingHttpHeaders }[] = [];
 
 const policy = (verdict: string, name = 'all') => `policy: herbarium
 covers: {hosts: [herbarium.fennelhill.example]}
@@ -31,9 +32,11 @@ rules:
 
 const call = (at: number, path: string, body: unknown, headers = {}) =>
   callApi((services[at] as TestService).url, 'POST', path, body, { authorization: `Bearer ${key}`, ...headers });
+const ask = (at: number, path: string, body: unknown, headers = {}) =>
+  (services[at] as TestService).ask('POST', path, body, headers);
 const decide = async (at: number, path: string, more = {}) =>
   (
-    await call(at, '/decide', {
+    await ask(at, '/decide', {
       peer: '198.18.4.20',
       method: 'GET',
       host: 'herbarium.fennelhill.example',
@@ -67,7 +70,7 @@ beforeAll(async () => {
   hook = createServer(async (request, response) => {
     let text = '';
     for await (const piece of request) text += piece;
-    alerts.push(JSON.parse(text));
+    alerts.push({ text, headers: request.headers });
     // The first try is refused, and made again.
     response.writeHead(alerts.length === 1 ? 500 : 204).end();
   });
@@ -81,7 +84,7 @@ afterAll(async () => {
 
 describe('live decisions', () => {
   it('wait for something to be published', async () => {
-    expect(await call(0, '/decide', { host: 'herbarium.fennelhill.example' })).toMatchObject({
+    expect(await ask(0, '/decide', { host: 'herbarium.fennelhill.example' })).toMatchObject({
       status: 503,
       body: { code: 'nothing-published' },
     });
@@ -118,10 +121,11 @@ describe('live decisions', () => {
     const catalogue = readFileSync(`${DEMO}workspace/catalogue.yaml`, 'utf8').match(/notice: (?:.|\n)*?(?=\n---)/)?.[0];
     const revision = await publish(`${policy('{block: {notice: not-here}}')}---\n${catalogue}\n`);
     await inForce(0, revision);
+    const authorization = `Bearer ${await services[0]?.gatewayToken()}`;
     const gate = (path: string, more = {}) =>
-      fetch(`${services[0]?.url}/gate`, {
+      fetch(`${services[0]?.gateUrl}/gate`, {
         headers: {
-          authorization: `Bearer ${key}`,
+          authorization,
           'x-forwarded-method': 'GET',
           'x-forwarded-proto': 'https',
           'x-forwarded-host': 'herbarium.fennelhill.example:443',
@@ -140,43 +144,69 @@ describe('live decisions', () => {
     expect((await gate('/', { 'x-forwarded-host': 'no host' })).status).toBe(400);
     expect((await gate('/', { 'x-forwarded-for': 'nobody' })).status).toBe(400);
     expect((await gate('/open', { cookie: 'sign_in=secret-of-a-client', 'x-kind': 'kept' })).status).toBe(204);
-    const nothing = await fetch(`${services[0]?.url}/gate`, { headers: { authorization: `Bearer ${key}` } });
+    const hidden = { from: 'a-person@fennelhill.example', referer: 'https://a.example/?token=of-the-referrer' };
+    expect((await gate('/open?bare-token&key=of-a-parameter', hidden)).status).toBe(204);
+    const nothing = await fetch(`${services[0]?.gateUrl}/gate`, { headers: { authorization } });
     expect([nothing.status, ((await nothing.json()) as { code: string }).code]).toEqual([400, 'no-original']);
   });
 
   it('refuse who has no token, and what is no request', async () => {
-    const url = (services[0] as TestService).url;
+    const url = (services[0] as TestService).gateUrl;
     expect(await callApi(url, 'POST', '/decide', {}, {})).toMatchObject({ status: 401 });
     expect(await callApi(url, 'POST', '/decide', {}, { authorization: 'Bearer wrong' })).toMatchObject({ status: 401 });
-    expect(await call(0, '/decide', '{"a":')).toMatchObject({ status: 400, body: { code: 'not-json' } });
-    expect(await call(0, '/decide', [1])).toMatchObject({ status: 400, body: { code: 'not-an-object' } });
+    expect(await ask(0, '/decide', '{"a":')).toMatchObject({ status: 400, body: { code: 'not-json' } });
+    expect(await ask(0, '/decide', [1])).toMatchObject({ status: 400, body: { code: 'not-an-object' } });
     // What tells nothing of a request would be covered by no policy, and so be let through.
     for (const nothing of [{}, { hostname: 'herbarium.fennelhill.example' }])
-      expect(await call(0, '/decide', nothing)).toMatchObject({ status: 422, body: { code: 'nothing-known' } });
-    expect(await call(0, '/decide', { host: 'not a host' })).toMatchObject({ status: 422 });
-    expect(await call(0, '/decide', { host: 'x'.repeat(70_000) })).toMatchObject({ status: 413 });
+      expect(await ask(0, '/decide', nothing)).toMatchObject({ status: 422, body: { code: 'nothing-known' } });
+    expect(await ask(0, '/decide', { host: 'not a host' })).toMatchObject({ status: 422 });
+    expect(await ask(0, '/decide', { host: 'x'.repeat(70_000) })).toMatchObject({ status: 413 });
   });
 
   it('are counted and recorded as the rules ask, and raise alerts', async () => {
     const { port } = hook.address() as AddressInfo;
     const url = (services[0] as TestService).url;
-    const settings = { alertUrl: `http://127.0.0.1:${port}/` };
-    expect((await callApi(url, 'PATCH', '/api/settings', settings, { authorization: `Bearer ${key}` })).status).toBe(
-      200,
-    );
+    const own = { authorization: `Bearer ${key}` };
+    const settings = { alertUrl: `http://127.0.0.1:${port}/taken?key=of-the-receiver`, alertPrivate: true };
+    const change = (to: object) => callApi(url, 'PATCH', '/api/settings', to, own);
+    // A private address is refused unless it is allowed; what is raised waits.
+    expect((await change({ ...settings, alertPrivate: false })).status).toBe(200);
     expect((await decide(0, '/sign-in')).verdict).toBe('block');
-    for (const end = Date.now() + 8000; alerts.length < 2 && Date.now() < end; ) await sleep(50);
-    expect(new Set(alerts.at(-1)?.alerts.map(({ rule }) => rule))).toEqual(new Set(['flood']));
+    await sleep(2500);
+    expect(alerts).toEqual([]);
+    const viewer = (await callApi(url, 'POST', '/api/tokens', { name: 'looks', role: 'viewer' }, own)).body.secret;
+    const seen = await callApi(url, 'GET', '/api/settings', undefined, { authorization: `Bearer ${viewer}` });
+    expect(seen.body.alertUrl).toBe(`http://127.0.0.1:${port}/…`);
+    const asked = await callApi(url, 'GET', '/api/settings/alert-secret', undefined, {
+      authorization: `Bearer ${viewer}`,
+    });
+    expect(asked.status).toBe(403);
+    expect((await change(settings)).status).toBe(200);
+    expect((await decide(0, '/sign-in')).verdict).toBe('block');
+    await expect.poll(() => alerts.length, { timeout: 8000 }).toBeGreaterThanOrEqual(2);
+    const [refused, taken] = alerts as [(typeof alerts)[0], (typeof alerts)[0]];
+    expect(JSON.parse(taken.text).alerts.map(({ rule }: { rule: string }) => rule)).toContain('flood');
+    // By Standard Webhooks: the same message under the same name, signed with its time.
+    expect([taken.text, taken.headers['webhook-id']]).toEqual([refused.text, refused.headers['webhook-id']]);
+    const { secret } = (await callApi(url, 'GET', '/api/settings/alert-secret', undefined, own)).body;
+    for (const { text, headers } of alerts) {
+      const signed = `${headers['webhook-id']}.${headers['webhook-timestamp']}.${text}`;
+      const hmac = createHmac('sha256', Buffer.from(secret.replace('whsec_', ''), 'base64')).update(signed);
+      expect(headers['webhook-signature']).toBe(`v1,${hmac.digest('base64')}`);
+      expect(Math.abs(Number(headers['webhook-timestamp']) - Date.now() / 1000)).toBeLessThan(60);
+    }
     const client = (services[0] as TestService).client;
     expect((await client('live')).out).toMatch(/herbarium +flood +block +decided +\d/);
     const all = JSON.stringify(
       (await callApi(url, 'GET', '/api/decisions', undefined, { authorization: `Bearer ${key}` })).body,
     );
-    expect(all).toContain('x-kind');
-    expect(all).not.toContain('secret-of-a-client');
+    // Of the headers only those that are known to hold no secret are written down, and of parameters the names.
+    expect(all).toContain('"accept"');
+    const hidden = ['bare-token', 'of-a-parameter', 'of-the-referrer', 'a-person@'];
+    for (const secret of ['secret-of-a-client', 'x-kind', 'kept', 'x=1', ...hidden]) expect(all).not.toContain(secret);
     const recorded = (await client('decisions', '--record', 'alert')).out;
     expect(recorded).toContain('GET herbarium.fennelhill.example/sign-in');
-    expect((await client('settings')).out).toContain(`alerts     http://127.0.0.1:${port}/`);
+    expect((await client('settings')).out).toContain(`http://127.0.0.1:${port}/taken?key=of-the-receiver`);
   });
 
   it('are recorded with all others of their second, whatever characters a client sends', async () => {

@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
@@ -5,7 +6,7 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openFolder } from '../setup/folder.js';
-import { ended, launch, runClient } from '../setup/service.js';
+import { CLIENT, ended, launch, runClient } from '../setup/service.js';
 
 /** A service with the PostgreSQL server of its own: what it leaves behind, and what it survives. */
 let folder: string;
@@ -18,7 +19,8 @@ beforeAll(() => {
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const start = () => launch(['--port', '0', '--data-dir', join(folder, 'data')], env);
-const serve = (...args: string[]) => runClient(['serve', '--log-level', 'error', ...args], { DATABASE_URL: '' });
+const serve = (...args: string[]) =>
+  runClient(['serve', '--log-level', 'error', '--gate-port', '0', ...args], { DATABASE_URL: '' });
 
 /** The process of the database server over our data, or undefined. */
 function databaseProcess(): number | undefined {
@@ -74,6 +76,40 @@ describe('the managed database', () => {
     const again = await start();
     expect((await again.call('GET', '/api/lists/before-the-kill')).status).toBe(200);
     await again.stop();
+    expect(await gone()).toBe(true);
+  });
+
+  it.each(['SIGKILL', 'SIGTERM'] as const)(
+    'ends with what started it, where that is asked for, by %s too',
+    async (signal) => {
+      const args = ['serve', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
+      const data = join(folder, 'data');
+      const script = `require('node:child_process').spawn(process.execPath, ${JSON.stringify([CLIENT, ...args, '--data-dir', data])}, {
+      stdio: ['pipe', 'inherit', 'inherit'],
+    });`;
+      const starter = spawn(process.execPath, ['-e', script], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+      let told = '';
+      starter.stdout.on('data', (piece) => {
+        told += piece;
+      });
+      for (const end = Date.now() + 30_000; !told.includes('Console and API') && Date.now() < end; ) await sleep(50);
+      expect(databaseProcess()).toBeDefined();
+      starter.kill(signal);
+      await once(starter, 'exit');
+      expect(await gone()).toBe(true);
+    },
+  );
+
+  it('ends by a signal while the input that it would end with is open', async () => {
+    const args = ['serve', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
+    const child = spawn(process.execPath, [CLIENT, ...args, '--data-dir', join(folder, 'data')], {
+      env,
+      stdio: ['pipe', 'pipe', 'inherit'],
+    });
+    for await (const piece of child.stdout) if (String(piece).includes('ccess key')) break;
+    child.kill('SIGTERM');
+    const ended = once(child, 'exit').then(() => true);
+    expect(await Promise.race([ended, sleep(15_000).then(() => false)])).toBe(true);
     expect(await gone()).toBe(true);
   });
 

@@ -111,6 +111,30 @@ it('finds the requests of a client by its pseudonym, as it was told', async () =
   ]);
 });
 
+it('answers nothing about an address or a range that would find who is behind a pseudonym, but to whom that is given', async () => {
+  const asked = (client: string, what = 'requests?') =>
+    service.call('GET', `/api/replays/${id}/${what}client=${encodeURIComponent(client)}`);
+  const narrow = ['198.18.5.194', '198.18.5.192/30', '198.18.5.0/25', '198.18.5.1-198.18.5.200', '2001:db8::/65'];
+  for (const client of narrow)
+    for (const what of ['requests?', 'fall?', 'export?form=csv&', 'export?form=jsonl&'])
+      expect(await asked(client, what)).toMatchObject({ status: 403, body: { code: 'clients-redacted' } });
+  // The network is told anyway.
+  expect((await asked('198.18.5.0/24')).body.requests).toHaveLength(5);
+  expect((await asked('198.18.0.0/15')).body.requests).toHaveLength(7);
+  const ran = await service.client('person', 'change', 'administrator', '--sees-addresses', 'on');
+  expect(ran.out).toBe('administrator is administrator, and may ask about addresses.\n');
+  expect((await asked('198.18.5.194')).body.requests).toHaveLength(5);
+  expect(JSON.stringify((await asked('198.18.5.194')).body)).not.toMatch(SECRET);
+  const { entries } = (await service.call('GET', '/api/audit?action=address-asked')).body;
+  expect(entries[0]).toMatchObject({ kind: 'replay', name: String(id), detail: { client: '198.18.5.194' } });
+  // A token that is less than its person has less than their rights.
+  const lesser = (await service.call('POST', '/api/tokens', { name: 'looks', role: 'viewer' })).body.secret;
+  const path = `/api/replays/${id}/requests?client=198.18.5.194`;
+  expect((await service.call('GET', path, undefined, { authorization: `Bearer ${lesser}` })).status).toBe(403);
+  await service.client('person', 'change', 'administrator', '--sees-addresses', 'off');
+  expect((await asked('198.18.5.194')).status).toBe(403);
+});
+
 it('redacts more where the caller asks for it, and says what can be asked', async () => {
   const { requests } = await get('requests?redact=client,query.token&redact=header.user-agent');
   expect(requests[6].client).toMatch(/^client-[0-9a-f]{12}$/);

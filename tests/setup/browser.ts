@@ -10,14 +10,14 @@ const FLAGS = [
   '--disable-sync',
 ];
 
-/** Debian's Chromium, without a window. It refuses its sandbox to root. */
-export function launchBrowser(): Promise<Browser> {
+/** Debian's Chromium, without a window, with more flags if there are any. It refuses its sandbox to root. */
+export function launchBrowser(...more: readonly string[]): Promise<Browser> {
   const executablePath =
     process.env.CHROMIUM ??
     ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path)) ??
     'chromium';
   const root = process.getuid?.() === 0;
-  return chromium.launch({ executablePath, args: root ? ['--no-sandbox', ...FLAGS] : FLAGS });
+  return chromium.launch({ executablePath, args: [...(root ? ['--no-sandbox'] : []), ...FLAGS, ...more] });
 }
 
 /** A page, and what it complained of: errors of scripts, and refusals by the content policy. */

@@ -30,6 +30,8 @@ export interface Answer {
 /** A service that a test has to itself, with the ways to talk to it. */
 export interface TestService {
   readonly url: string;
+  /** Where gateways ask. */
+  readonly gateUrl: string;
   readonly key: string;
   readonly folder: string;
   readonly process: ChildProcess;
@@ -37,10 +39,15 @@ export interface TestService {
   client(...args: readonly string[]): Promise<Ran>;
   /** Calls its API with the access key. */
   call(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<Answer>;
+  /** Asks for live decisions, with the token of a gateway. */
+  ask(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<Answer>;
+  /** The token of a gateway; made when it is first asked for. */
+  gatewayToken(): Promise<string>;
   stop(): Promise<void>;
 }
 
 let databases = 0;
+let gates = 0;
 
 /** The URL of a new, empty database on the shared server; of a plain user's where that is asked for. */
 export async function newDatabase(owner: 'administrator' | 'plain user' = 'administrator'): Promise<string> {
@@ -82,19 +89,31 @@ export async function startService(args: readonly string[] = []): Promise<TestSe
 
 /** Starts `jade-fence serve` and waits until it tells where it is. */
 export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): Promise<Omit<TestService, 'folder'>> {
-  const child = spawn(process.execPath, [CLIENT, 'serve', '--log-level', 'error', ...args], {
+  const child = spawn(process.execPath, [CLIENT, 'serve', '--log-level', 'error', '--gate-port', '0', ...args], {
     env,
     stdio: ['ignore', 'pipe', 'inherit'],
   });
-  const { url, keyFile } = await told(child);
+  const { url, gateUrl, keyFile } = await told(child);
   const key = readFileSync(keyFile, 'utf8').trim();
+  const call: TestService['call'] = (method, path, body, headers) =>
+    callApi(url, method, path, body, { authorization: `Bearer ${key}`, ...headers });
+  let token: Promise<string> | undefined;
+  const gatewayToken = () => {
+    token ??= call('POST', '/api/tokens', { name: `gate-${process.pid}-${++gates}`, kind: 'gateway' }).then(
+      ({ body }) => body.secret as string,
+    );
+    return token;
+  };
   return {
     url,
+    gateUrl,
     key,
     process: child,
+    gatewayToken,
+    ask: async (method, path, body, headers) =>
+      callApi(gateUrl, method, path, body, { authorization: `Bearer ${await gatewayToken()}`, ...headers }),
     client: (...given) => runClient(['--service', url, '--key-file', keyFile, ...given]),
-    call: (method, path, body, headers) =>
-      callApi(url, method, path, body, { authorization: `Bearer ${key}`, ...headers }),
+    call,
     stop: async () => {
       if (child.exitCode !== null || child.signalCode !== null) return;
       child.kill('SIGTERM');
@@ -103,12 +122,14 @@ export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): P
   };
 }
 
-async function told(child: ChildProcess): Promise<{ url: string; keyFile: string }> {
+async function told(child: ChildProcess): Promise<{ url: string; gateUrl: string; keyFile: string }> {
   let url: string | undefined;
+  let gateUrl: string | undefined;
   for await (const line of createInterface({ input: child.stdout! })) {
     url ??= /^Console and API: (\S+)/.exec(line)?.[1];
+    gateUrl ??= /^Decisions for gateways: (\S+)/.exec(line)?.[1];
     const keyFile = /ccess key in (.+)$/.exec(line)?.[1];
-    if (url !== undefined && keyFile !== undefined) return { url, keyFile };
+    if (url !== undefined && gateUrl !== undefined && keyFile !== undefined) return { url, gateUrl, keyFile };
   }
   throw new Error('the service did not start');
 }
