@@ -27,6 +27,8 @@ export async function decisionEndpoint(): Promise<Figure[]> {
   const service = await benchService();
   await service.call('PUT', '/api/workspace', { files: largeWorkspaceFiles(RULES), exact: true });
   await service.call('POST', '/api/revisions', { message: 'Measured', acceptWarnings: true });
+  const { secret } = await service.call<{ secret: string }>('POST', '/api/tokens', { name: 'bench', kind: 'gateway' });
+  const headers = { authorization: `Bearer ${secret}` };
   await new Promise((done) => setTimeout(done, SETTLE_MS));
   const floor = spawn(process.execPath, [new URL('./express-floor.js', import.meta.url).pathname], {
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -36,7 +38,7 @@ export async function decisionEndpoint(): Promise<Figure[]> {
   const figures: Load[] = [];
   const floors: Load[] = [];
   for (let round = -1; round < ROUNDS; round++) {
-    const figure = await load(service.url, service.headers, bodies);
+    const figure = await load(service.gateUrl, headers, bodies);
     const bare = await load(`http://127.0.0.1:${String(port).trim()}`, {}, bodies);
     if (round < 0) continue;
     figures.push(figure);

@@ -13,6 +13,8 @@ const PIECE = 1024 * 1024;
 /** A service of our own over an empty database, with the garden's workspace, to be called as its clients call it. */
 export interface BenchService {
   readonly url: string;
+  /** Where gateways ask. */
+  readonly gateUrl: string;
   /** What its calls carry to be let in. */
   readonly headers: Record<string, string>;
   /** Sends a file. */
@@ -35,13 +37,13 @@ export const benchService = (): Promise<BenchService> => {
 async function start(): Promise<BenchService> {
   const folder = mkdtempSync(join(tmpdir(), 'jade-fence-bench-'));
   chmodSync(folder, 0o711);
-  const args = ['serve', '--port', '0', '--data-dir', join(folder, 'data'), '--log-level', 'error'];
+  const args = ['serve', '--port', '0', '--gate-port', '0', '--data-dir', join(folder, 'data'), '--log-level', 'error'];
   const env = { ...process.env, DATABASE_URL: '' };
   const child = spawn(process.execPath, [CLIENT, ...args], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-  const { url, keyFile } = await told(child);
+  const { url, gateUrl, keyFile } = await told(child);
   const headers = { authorization: `Bearer ${readFileSync(keyFile, 'utf8').trim()}`, connection: 'close' };
   stopAtEnd(child, folder);
-  const service = serviceAt(url, headers);
+  const service = serviceAt(url, gateUrl, headers);
   const workspace = spawn(
     process.execPath,
     [CLIENT, '--service', url, '--key-file', keyFile, 'apply', join(DEMO, 'workspace')],
@@ -56,7 +58,7 @@ async function start(): Promise<BenchService> {
   return service;
 }
 
-function serviceAt(url: string, headers: Record<string, string>): BenchService {
+function serviceAt(url: string, gateUrl: string, headers: Record<string, string>): BenchService {
   const call = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
     const sent =
       body === undefined
@@ -68,6 +70,7 @@ function serviceAt(url: string, headers: Record<string, string>): BenchService {
   };
   return {
     url,
+    gateUrl,
     headers: { authorization: headers.authorization as string },
     send: async (method, path, file) => {
       const response = await fetch(`${url}${path}`, { method, headers, body: file });
@@ -97,13 +100,15 @@ async function upload(url: string, headers: Record<string, string>, bytes: Buffe
   if (response.statusCode !== 201) throw new Error(`the import was refused: ${text}`);
 }
 
-async function told(child: ChildProcess): Promise<{ url: string; keyFile: string }> {
+async function told(child: ChildProcess): Promise<{ url: string; gateUrl: string; keyFile: string }> {
   let url: string | undefined;
+  let gateUrl: string | undefined;
   if (child.stdout)
     for await (const line of createInterface({ input: child.stdout })) {
       url ??= /^Console and API: (\S+)/.exec(line)?.[1];
+      gateUrl ??= /^Decisions for gateways: (\S+)/.exec(line)?.[1];
       const keyFile = /ccess key in (.+)$/.exec(line)?.[1];
-      if (url !== undefined && keyFile !== undefined) return { url, keyFile };
+      if (url !== undefined && gateUrl !== undefined && keyFile !== undefined) return { url, gateUrl, keyFile };
     }
   throw new Error('the service did not start');
 }

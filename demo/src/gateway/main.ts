@@ -6,6 +6,7 @@ import { DecidingService } from './service.js';
 
 interface Given {
   readonly service: string;
+  readonly gate: string;
   readonly keyFile: string;
   readonly port: string;
 }
@@ -13,10 +14,13 @@ interface Given {
 const program = new Command('demo:gateway')
   .description('A gateway with made-up sites behind it: open a page as a probe, and see what the rules in force do.')
   .option('--service <url>', 'the service that decides', 'http://127.0.0.1:7440')
-  .requiredOption('--key-file <file>', 'the file with its access key, or with a token')
+  .option('--gate <url>', 'where it decides for gateways', 'http://127.0.0.1:7441')
+  .requiredOption('--key-file <file>', 'the file with its access key, or with a token of an administrator')
   .option('--port <number>', 'where to listen, on 127.0.0.1', '7480')
-  .action(({ service, keyFile, port }: Given) => {
-    const app = createGateway(new DecidingService(service, readFileSync(keyFile, 'utf8').trim()));
+  .action(({ service, gate, keyFile, port }: Given) => {
+    const app = createGateway(
+      new DecidingService({ url: service, gateUrl: gate }, readFileSync(keyFile, 'utf8').trim()),
+    );
     const server = app.listen(Number(port), '127.0.0.1', () => {
       console.log(`The garden's gate: http://127.0.0.1:${(server.address() as AddressInfo).port}`);
     });

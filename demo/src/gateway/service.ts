@@ -1,11 +1,18 @@
+/** Where the service is, and what opens it: its API with a key, its live decisions with a gateway's token. */
+export interface Addresses {
+  readonly url: string;
+  readonly gateUrl: string;
+}
+
 /** The calls of a gateway to the service that decides. */
 export class DecidingService {
-  readonly #url: string;
-  readonly #headers: Record<string, string>;
+  readonly #addresses: Addresses;
+  readonly #key: string;
+  #token: Promise<string> | undefined;
 
-  constructor(url: string, key: string) {
-    this.#url = url;
-    this.#headers = { authorization: `Bearer ${key}`, 'content-type': 'application/json' };
+  constructor(addresses: Addresses, key: string) {
+    this.#addresses = addresses;
+    this.#key = key;
   }
 
   /** The address of a probe, and the names of those that have one. */
@@ -32,12 +39,26 @@ export class DecidingService {
   }
 
   async #get<T>(path: string): Promise<T> {
-    return (await fetch(`${this.#url}${path}`, { headers: this.#headers })).json() as Promise<T>;
+    const headers = { authorization: `Bearer ${this.#key}` };
+    return (await fetch(`${this.#addresses.url}${path}`, { headers })).json() as Promise<T>;
   }
 
   async #post<T>(path: string, body: object): Promise<T> {
-    const sent = { method: 'POST', headers: this.#headers, body: JSON.stringify(body) };
-    return (await fetch(`${this.#url}${path}`, sent)).json() as Promise<T>;
+    this.#token ??= this.#makeToken();
+    const headers = { authorization: `Bearer ${await this.#token}`, 'content-type': 'application/json' };
+    const sent = { method: 'POST', headers, body: JSON.stringify(body) };
+    return (await fetch(`${this.#addresses.gateUrl}${path}`, sent)).json() as Promise<T>;
+  }
+
+  /** A token of its own for this run of the gate, good for a day. */
+  async #makeToken(): Promise<string> {
+    const expires = new Date(Date.now() + 86_400_000).toISOString();
+    const body = JSON.stringify({ name: `garden-gate-${Date.now()}`, kind: 'gateway', expires });
+    const headers = { authorization: `Bearer ${this.#key}`, 'content-type': 'application/json' };
+    const answer = await fetch(`${this.#addresses.url}/api/tokens`, { method: 'POST', headers, body });
+    const { secret, detail } = (await answer.json()) as { secret?: string; detail?: string };
+    if (secret === undefined) throw new Error(`no token for the gate: ${detail}`);
+    return secret;
   }
 }
 
