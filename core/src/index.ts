@@ -69,10 +69,14 @@ export {
   type Explanation,
   evaluate,
   explain,
+  type FlatRules,
+  flatRules,
   Judge,
   keyText,
   type Prepared,
+  type PreparedRules,
   prepare,
+  preparedRules,
   subjectOf,
 } from './engine/index.js';
 export { type IssueReport, suggest } from './issue/index.js';

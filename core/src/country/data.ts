@@ -11,9 +11,9 @@ import {
 } from '../address/index.js';
 import type { CountryNetwork } from './networks.js';
 import { type PackedNetworks, packNetworks } from './packed.js';
-import { CountryTable } from './table.js';
+import { type CountryTable, countryTable } from './table.js';
 
-/** Country data, compiled: which country an address is in, by the narrowest network that holds it. */
+/** Country data, compiled: which country an address is in, by the narrowest network that holds it. Plain data. */
 export interface CountryData {
   readonly four: CountryIntervals;
   readonly six: CountryIntervals;
@@ -73,7 +73,7 @@ function laidOut({ starts, ends, owner, networks }: FlatSide): CountryIntervals 
   const { names, codes, family } = networks;
   const intervals = intervalsOf(family, starts, ends);
   const by = (by: 'data' | 'correction') => names.map((country): Origin => ({ country, by }));
-  const table = new CountryTable(
+  const table = countryTable(
     intervals,
     Uint16Array.from(owner, (index) => codes[index] as number),
   );

@@ -13,3 +13,4 @@ export { type CountryNetwork, type CountryRowFault, tellCountryRowFault } from '
 export { type CountrySources, networkTelling, originOf } from './origin.js';
 export { readCountryCsv } from './read/csv.js';
 export { type CountryFile, readCountryFile } from './read/read.js';
+export { codeInTable } from './table.js';

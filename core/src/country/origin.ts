@@ -2,6 +2,7 @@ import { type Address, isSpecialPurpose } from '../address/index.js';
 import type { CountryData, CountryIntervals, Origin } from './data.js';
 import type { CountryNetwork } from './networks.js';
 import { networkAt } from './packed.js';
+import { codeInTable, findInTable } from './table.js';
 
 export interface CountrySources {
   /** Undefined where no country data is loaded. */
@@ -25,7 +26,7 @@ export function originOf({ data, corrections }: CountrySources, address: Address
 export function networkTelling({ data, corrections }: CountrySources, address: Address): CountryNetwork | undefined {
   for (const source of [corrections, data]) {
     const side = source && sideOf(source, address);
-    const at = side ? side.table.find(address) : -1;
+    const at = side ? findInTable(side.table, address) : -1;
     if (side && at >= 0) return networkAt(side.networks, side.owner[at] as number);
   }
   return undefined;
@@ -36,8 +37,8 @@ const UNKNOWN: Origin = { country: 'unknown', by: 'neither' };
 
 function found(source: CountryData, address: Address, by: 'correction' | 'data'): Origin | undefined {
   const { table, origins } = sideOf(source, address);
-  const at = table.find(address);
-  return at < 0 ? undefined : origins[by][table.code(at)];
+  const at = findInTable(table, address);
+  return at < 0 ? undefined : origins[by][codeInTable(table, at)];
 }
 
 const sideOf = ({ four, six }: CountryData, address: Address): CountryIntervals => (address.family === 4 ? four : six);

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  changedDomainSet,
+  domainPatterns,
   domainSet,
   domainSetContains,
   formatDomainPattern,
@@ -83,6 +85,24 @@ describe('patterns', () => {
     fc.assert(
       fc.property(fc.array(pattern, { maxLength: 6 }), host, (patterns, name) => {
         expect(domainSetContains(domainSet(patterns), name)).toBe(patterns.some((each) => patternMatches(each, name)));
+      }),
+    );
+  });
+
+  it('come out of a set as what it means, also of one that was made of another', () => {
+    const name = fc.constantFrom('a', 'b', 'a.b', 'b.b', 'c.a.b', 'constructor');
+    const reach = fc.constantFrom('exact' as const, 'under' as const, 'only-under' as const);
+    const some = fc.array(fc.record({ reach, name }), { maxLength: 8 });
+    fc.assert(
+      fc.property(some, some, fc.dictionary(name, some, { maxKeys: 3 }), (patterns, added, taken) => {
+        const left = new Map(
+          Object.entries(taken).map(([of, few]) => [of, few.map((each) => ({ ...each, name: of }))]),
+        );
+        for (const set of [domainSet(patterns), changedDomainSet(domainSet(patterns), { added, left })]) {
+          const all = domainPatterns(set);
+          for (const host of ['a', 'b', 'a.b', 'b.b', 'c.a.b', 'x.c.a.b', 'x.constructor', 'constructor'])
+            expect(all.some((each) => patternMatches(each, host))).toBe(domainSetContains(set, host));
+        }
       }),
     );
   });

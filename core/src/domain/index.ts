@@ -6,4 +6,11 @@ export {
   patternMatches,
   tryDomainPattern,
 } from './pattern.js';
-export { changedDomainSet, type DomainChanges, type DomainSet, domainSet, domainSetContains } from './set.js';
+export {
+  changedDomainSet,
+  type DomainChanges,
+  type DomainSet,
+  domainPatterns,
+  domainSet,
+  domainSetContains,
+} from './set.js';

@@ -52,10 +52,22 @@ export function changedDomainSet(set: DomainSet, { added, left }: DomainChanges)
 }
 
 /** The patterns of a name that the table of a set holds. */
-function patternsOf(table: DomainSet, name: string): DomainPattern[] {
-  const bits = reachAt(table, name, 0, hashOf(name)) ?? 0;
+const patternsOf = (table: DomainSet, name: string): DomainPattern[] =>
+  patternsFor(reachAt(table, name, 0, hashOf(name)) ?? 0, name);
+
+function patternsFor(bits: number, name: string): DomainPattern[] {
   if (bits === 0) return [];
   return [{ reach: bits === EXACT ? 'exact' : bits === UNDER ? 'only-under' : 'under', name }];
+}
+
+/** All patterns of the set, in no order. */
+export function domainPatterns({ changed, ...table }: DomainSet): DomainPattern[] {
+  const found = [...table.ends].flatMap((_, number) => {
+    const name = nameOf(table, number);
+    const isAnother = changed !== undefined && reachAt(changed, name, 0, hashOf(name)) !== undefined;
+    return isAnother ? [] : patternsFor(table.reach[number] as number, name);
+  });
+  return changed ? [...found, ...domainPatterns(changed)] : found;
 }
 
 function nameOf({ bytes, ends }: DomainSet, number: number): string {

@@ -8,6 +8,11 @@ import type { Unseen } from './decision.js';
 import { namesOf } from './reference/test.js';
 import type { Subject } from './subject.js';
 
+/** What keys are made of. */
+export type Keyed = Pick<Subject, 'request' | 'client' | 'path'> & {
+  readonly origin: { readonly country: string } | undefined;
+};
+
 /** The parts of a key, as a person would read them. */
 export function keyTexts(per: readonly KeyPart[], key: string): string[] {
   return tupleOf(key).map((text = '', at) => {
@@ -29,7 +34,7 @@ export type LimitKey =
 const OF_VALUES: readonly Field[] = ['user', 'group', 'agent', 'referrer', 'header', 'query', 'cookie'];
 const isOfValues = (field: Field): boolean => OF_VALUES.includes(field);
 
-export function limitKey(limit: Limit, subject: Subject): LimitKey {
+export function limitKey(limit: Limit, subject: Keyed): LimitKey {
   const { time, bytes } = subject.request;
   const parts = limit.per.map((part) => ({ part, text: keyPart(part, subject) }));
   const unseen: Unseen[] = parts.filter(({ text }) => text === undefined).map(({ part }) => fieldName(part));
@@ -46,7 +51,7 @@ export function limitKey(limit: Limit, subject: Subject): LimitKey {
 /** The part of a key as text, of several values as a tuple of them; undefined where the request does not show it. */
 export function keyPart(
   { field, name, prefix }: KeyPart,
-  { request, client, origin, path }: Subject,
+  { request, client, origin, path }: Keyed,
 ): string | undefined {
   switch (field satisfies Field) {
     case 'client':

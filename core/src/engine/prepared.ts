@@ -9,11 +9,15 @@ import type { Workspace } from '../workspace/workspace.js';
 import { type SharedPartition, sharedPartition } from './plan/partition/shared.js';
 
 /** A workspace at one instant, with its lists and country data ready to search. Immutable. */
-export interface Prepared {
-  readonly workspace: Workspace;
-  readonly lists: ListSets;
+export interface Prepared extends PreparedRules {
   /** Where no country data is loaded, the country of what no correction holds is unseen. */
   readonly country: CountrySources;
+}
+
+/** All of it that requests are decided by. */
+export interface PreparedRules {
+  readonly workspace: Workspace;
+  readonly lists: ListSets;
   /** All address lists and countries as one partition of the address space; made when it is first asked for. */
   readonly shared: () => SharedPartition;
   /** What makes a destination belong to each category. */

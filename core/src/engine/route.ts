@@ -2,7 +2,7 @@ import { type Address, formatAddress, networkOf, type Prefix } from '../address/
 import { type DomainPattern, formatDomainPattern } from '../domain/index.js';
 import { coveredClients, coveredHosts, type Policy } from '../policy/index.js';
 import { type ClientTrust, findClient, type Request } from '../request/index.js';
-import type { Prepared } from './prepared.js';
+import type { PreparedRules } from './prepared.js';
 
 /** Which policy each request goes to, by what the policies cover. */
 export interface Router {
@@ -31,7 +31,7 @@ export interface Covering {
  * Inbound comes first: the most specific host pattern that means the request's host. Then outbound: the longest
  * network that holds the client, which each policy resolves in its own way. A policy that is off covers nothing.
  */
-export function createRouter(prepared: Prepared): Router {
+export function createRouter(prepared: PreparedRules): Router {
   const policies = [...prepared.workspace.policies.values()].filter((policy) => policy.stance !== 'off');
   const hosts = new Map<string, Policy>();
   for (const policy of policies)
@@ -68,7 +68,7 @@ function byHost(hosts: ReadonlyMap<string, Policy>, host: string): Policy | unde
   return undefined;
 }
 
-function outboundOf(policies: readonly Policy[], prepared: Prepared): Outbound[] {
+function outboundOf(policies: readonly Policy[], prepared: PreparedRules): Outbound[] {
   const byTrust = new Map<ClientTrust, CoveredNetworks>();
   for (const [place, policy] of policies.entries()) {
     const trust = prepared.trust.get(policy.name) as ClientTrust;

@@ -1,17 +1,18 @@
 import fc from 'fast-check';
 import { expect } from 'vitest';
-import { createRouter, evaluate, subjectOf } from '../engine/index.js';
+import { createRouter, evaluate, flatRules, preparedRules, subjectOf } from '../engine/index.js';
 import { documents, preparedOf, request } from '../engine/plan/workspace.arbitrary.js';
 import { PlainLimits } from '../engine/reference/plain-limits.arbitrary.js';
+import type { Policy } from '../policy/index.js';
 import { Live } from './live.js';
 
-/** Live decisions are what the reference evaluator decides, request by request. */
+/** Live decisions, by rules that came from another thread, are what the reference evaluator decides, request by request. */
 export const decidesLiveAlike = fc.property(
   documents,
   fc.array(request, { minLength: 1, maxLength: 8 }),
   (given, requests) => {
     const prepared = preparedOf(given);
-    const live = new Live(prepared);
+    const live = new Live(preparedRules(structuredClone(flatRules(prepared))));
     const router = createRouter(prepared);
     const limits = new Map<string, PlainLimits>();
     for (const [second, each] of requests.entries()) {
@@ -25,7 +26,12 @@ export const decidesLiveAlike = fc.property(
       }
       const counted = limits.get(own.name) ?? new PlainLimits();
       limits.set(own.name, counted);
-      const expected = evaluate(own, subjectOf(timed, own, prepared), prepared, counted);
+      const subject = subjectOf(timed, own, prepared);
+      expect(live.clientOf(timed, live.policyFor(timed) as Policy)).toEqual({
+        address: subject.client.address,
+        country: subject.origin?.country,
+      });
+      const expected = evaluate(own, subject, prepared, counted);
       expect({ verdict, effect, rule: rule?.name, tags, record }).toEqual({
         verdict: expected.verdict,
         effect: expected.effect,

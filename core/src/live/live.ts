@@ -2,16 +2,16 @@ import { type Address } from '../address/index.js';
 import {
   type AskLimit,
   compilePlan,
+  countryIn,
   createRouter,
   Judge,
   type Outcome,
-  type Prepared,
+  type PreparedRules,
   type Router,
-  subjectOf,
 } from '../engine/index.js';
 import { SlidingWindows } from '../limit/index.js';
 import type { FinalAction, Policy, Record, Rule, Verdict } from '../policy/index.js';
-import { makeRequest, type Request } from '../request/index.js';
+import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
 
 /** What is to be done with a request that is being made. Requests of one policy that fare alike share it. */
 export interface LiveDecision {
@@ -52,7 +52,7 @@ const MOST_OUTCOMES = 100_000;
  * for every rule whose limit is the same by name and wording.
  */
 export class Live {
-  readonly prepared: Prepared;
+  readonly prepared: PreparedRules;
   readonly #router: Router;
   readonly #judging = new Map<Policy, Judging>();
   readonly #windows = new Map<string, SlidingWindows>();
@@ -60,7 +60,7 @@ export class Live {
   /** By which limits count; it never goes back. */
   #ticks: number;
 
-  constructor(prepared: Prepared, before?: Live) {
+  constructor(prepared: PreparedRules, before?: Live) {
     this.prepared = prepared;
     this.#router = createRouter(prepared);
     this.#before = before ? before.#windows : new Map();
@@ -111,8 +111,8 @@ export class Live {
     request: Request,
     policy: Policy,
   ): { readonly address: Address | undefined; readonly country: string | undefined } {
-    const { client, origin } = subjectOf(request, policy, this.prepared);
-    return { address: client.address, country: origin?.country };
+    const { address } = findClient(request, this.prepared.trust.get(policy.name) as ClientTrust);
+    return { address, country: address && countryIn(this.prepared.shared().partition, address) };
   }
 
   #start(policy: Policy): Judging {

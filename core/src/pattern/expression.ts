@@ -1,9 +1,8 @@
 import { RE2JS, RE2JSException } from 're2js';
 
-/** A regular expression of the RE2 syntax, found anywhere in a text in time linear in the text. */
+/** A regular expression of the RE2 syntax, found anywhere in a text in time linear in the text. Plain data. */
 export interface Expression {
   readonly source: string;
-  readonly compiled: RE2JS;
   /** A text that everything the expression matches contains; empty where none is known. */
   readonly needs: string;
   /** Whether what the expression matches starts with `needs`. */
@@ -15,7 +14,9 @@ export interface Expression {
 /** Compiles an expression, or tells what is wrong with it. */
 export function tryExpression(source: string): Expression | { readonly detail: string } {
   try {
-    return { source, compiled: RE2JS.compile(source), ...neededBy(source) };
+    const expression = { source, ...neededBy(source) };
+    compiled.set(expression, RE2JS.compile(source));
+    return expression;
   } catch (error) {
     if (error instanceof RE2JSException) return { detail: error.message };
     throw error;
@@ -56,10 +57,23 @@ const caseless = new WeakMap<ExpressionPattern, ExpressionPattern>();
 
 export const formatExpression = ({ expression }: ExpressionPattern): string => `~${expression.source}`;
 
-export function expressionMatches({ compiled, needs, anchored, ends }: Expression, text: string): boolean {
+export function expressionMatches(expression: Expression, text: string): boolean {
+  const { needs, anchored, ends } = expression;
   if (ends !== '' && !text.endsWith(ends)) return false;
   if (needs !== '' && !(anchored ? text.startsWith(needs) : text.includes(needs))) return false;
-  return compiled.matcher(text).find();
+  return compiledOf(expression).matcher(text).find();
+}
+
+/** Expressions as they were compiled; one that came from another thread is compiled here when it is first asked. */
+const compiled = new WeakMap<Expression, RE2JS>();
+
+function compiledOf(expression: Expression): RE2JS {
+  let made = compiled.get(expression);
+  if (made === undefined) {
+    made = RE2JS.compile(expression.source);
+    compiled.set(expression, made);
+  }
+  return made;
 }
 
 const unescaped = (plain: string): string => plain.replace(/\\(.)/g, '$1');

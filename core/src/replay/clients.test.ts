@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { type Address, compareAddresses, formatAddress, parseAddress } from '../address/index.js';
 import { addressCodes, addressOf, kindsOf } from '../column/index.js';
-import { createRouter, prepare } from '../engine/index.js';
+import { classOf, createRouter, prepare } from '../engine/index.js';
 import { forwardingText } from '../hostile/forwarding.arbitrary.js';
 import { ChunkBuilder } from '../log/index.js';
 import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
@@ -116,7 +116,7 @@ it('tells the clients of several policies by one dictionary, in order, and each 
           const clients = asked.map((each) => findClient(each, prepared.trust.get(name) as ClientTrust).address);
           expect(addresses(codes)).toEqual(clients.map(told));
           expect([...codes].map((code) => classes[code])).toEqual(
-            clients.map((each) => (each ? partition.classOf(each) : -1)),
+            clients.map((each) => (each ? classOf(partition, each) : -1)),
           );
         }
         if (peers) expect(addresses(joined.peers(rows))).toEqual(asked.map(({ peer }) => told(peer)));

@@ -1,6 +1,6 @@
 import { type Condition, fieldName, type Term, type Test, termsOf, valuesOf } from '../../condition/index.js';
 import type { Policy, Rule } from '../../policy/index.js';
-import type { Prepared } from '../prepared.js';
+import type { PreparedRules } from '../prepared.js';
 
 /**
  * A clause is one condition of a rule, or of a category or application that rules ask for; each has its bit. Clauses
@@ -28,7 +28,7 @@ export interface ClauseTest {
 }
 
 /** Numbers the clauses of a policy. Rules that are off have a clause without tests, and never act on it. */
-export function numberClauses(policy: Policy, prepared: Prepared): Clauses {
+export function numberClauses(policy: Policy, prepared: PreparedRules): Clauses {
   const conditions: Condition[] = [];
   const take = (condition: Condition): number => conditions.push(condition) - 1;
   const taken = policy.rules.map((rule: Rule) =>

@@ -3,9 +3,10 @@ import { isWaivable } from '../../policy/index.js';
 import { type ClientTrust, findClient, type Request } from '../../request/index.js';
 import type { Decision } from '../decision.js';
 import { type LimitKey, limitKey } from '../limit-key.js';
-import { subjectOf } from '../subject.js';
+import { pathsOf } from '../subject.js';
 import { GroupChain } from './group-chain.js';
 import { type Outcome, Outcomes, ruleOutcomes } from './outcome.js';
+import { countryIn } from './partition/partition.js';
 import type { Plan } from './plan.js';
 import { Settler } from './settle.js';
 import { type AskLimit, PENDING, Settlements, type Waiting } from './settlements.js';
@@ -107,8 +108,12 @@ export class Judge {
   }
 
   #keysOf(request: Request): (rule: number, limit: Limit) => LimitKey {
-    const subject = subjectOf(request, this.plan.policy, this.plan.prepared);
-    return (_, limit) => limitKey(limit, subject);
+    const { policy, prepared } = this.plan;
+    const client = findClient(request, this.#trust);
+    const country = client.address && countryIn(prepared.shared().partition, client.address);
+    const origin = country === undefined ? undefined : { country };
+    const keyed = { request, client, origin, path: pathsOf(request, policy.paths).path };
+    return (_, limit) => limitKey(limit, keyed);
   }
 }
 

@@ -1,7 +1,7 @@
 import { OF_FEW_VALUES } from '../../column/index.js';
 import type { NameTerm, NoneTerm } from '../../condition/index.js';
 import type { Policy, Rule } from '../../policy/index.js';
-import type { Prepared } from '../prepared.js';
+import type { PreparedRules } from '../prepared.js';
 import { Axis } from './axis.js';
 import { type Clauses, numberClauses, testsByField } from './clauses.js';
 import { numbersOfNames } from './match/names.js';
@@ -12,7 +12,7 @@ import { setVectorBit, wordsFor } from './vector.js';
 /** A policy made ready to judge requests fast. Immutable: counters, memories and limits are those of a run. */
 export interface Plan {
   readonly policy: Policy;
-  readonly prepared: Prepared;
+  readonly prepared: PreparedRules;
   readonly clauses: Clauses;
   readonly clauseWords: number;
   readonly sources: readonly SourcePlan[];
@@ -57,7 +57,7 @@ export interface RuleKinds {
  * Compiles a policy of a prepared workspace. The partition of its lists and country data is made once and shared by all
  * policies and, since no rule is part of it, by what is prepared of the same lists later.
  */
-export function compilePlan(policy: Policy, prepared: Prepared): Plan {
+export function compilePlan(policy: Policy, prepared: PreparedRules): Plan {
   const clauses = numberClauses(policy, prepared);
   const tests = testsByField(clauses.tests);
   const sources = planSources({

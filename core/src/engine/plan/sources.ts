@@ -25,7 +25,7 @@ import {
   unpackValues,
 } from '../../request/index.js';
 import type { PathSettings } from '../../url/index.js';
-import type { Prepared } from '../prepared.js';
+import type { PreparedRules } from '../prepared.js';
 import { namesOf } from '../reference/test.js';
 import { Axis } from './axis.js';
 import type { Matched } from './classes.js';
@@ -53,7 +53,7 @@ export const LATE_FIELDS: readonly string[] = ['tag', 'category', 'application']
 export interface SourcesInput {
   readonly tests: ReadonlyMap<string, readonly ClauseTest[]>;
   readonly clauses: number;
-  readonly prepared: Prepared;
+  readonly prepared: PreparedRules;
   readonly shared: SharedPartition;
   /** How the policy reads paths. */
   readonly paths: PathSettings;
@@ -224,7 +224,7 @@ function ownSets(axis: Axis): OwnSet[] {
   }));
 }
 
-function planUsers(axes: readonly Axis[], prepared: Prepared): SourcePlan {
+function planUsers(axes: readonly Axis[], prepared: PreparedRules): SourcePlan {
   const byAxis = axes.map((axis) => ({
     field: axis.field as 'user' | 'group',
     match: matchUsers(axis.terms as UserTerm[], prepared),
@@ -246,7 +246,7 @@ function planUsers(axes: readonly Axis[], prepared: Prepared): SourcePlan {
 const linesOf = (text: string): string[] => (text === '' ? [] : text.split('\n'));
 
 /** Fields of text: the agent, the referrer, headers, and the parameters of queries and cookies. */
-function planTexts(column: string, axes: readonly Axis[], prepared: Prepared): SourcePlan {
+function planTexts(column: string, axes: readonly Axis[], prepared: PreparedRules): SourcePlan {
   const byAxis = axes.map((axis) => {
     const dot = axis.field.indexOf('.');
     const field = (dot < 0 ? axis.field : axis.field.slice(0, dot)) as 'agent';

@@ -1,7 +1,6 @@
 import type { HostTerm } from '../../../condition/index.js';
-import { type DomainPattern, domainSetContains } from '../../../domain/index.js';
-import { aliveValues } from '../../../list/index.js';
-import type { Prepared } from '../../prepared.js';
+import { type DomainPattern, domainPatterns, domainSetContains } from '../../../domain/index.js';
+import type { PreparedRules } from '../../prepared.js';
 import { type Matcher, numbered, post } from './matcher.js';
 
 /** Lists up to so many entries go into one index, so that a host is looked up once for all of them. */
@@ -29,14 +28,13 @@ export class DomainIndex {
   }
 }
 
-export function matchHosts(terms: readonly HostTerm[], { lists, workspace, at }: Prepared): Matcher<string> {
+export function matchHosts(terms: readonly HostTerm[], { lists }: PreparedRules): Matcher<string> {
   const index = new DomainIndex();
   for (const { term, number } of numbered(terms, 'host')) index.add(term.pattern, number);
   const large = numbered(terms, 'list').flatMap(({ term, number }) => {
-    const list = workspace.lists.get(term.name);
     const set = lists.domains.get(term.name);
     if (set && set.size > MOST_INDEXED) return [{ set, number }];
-    for (const pattern of list ? aliveValues(workspace.lists, list, 'domains', at) : []) index.add(pattern, number);
+    for (const pattern of set ? domainPatterns(set) : []) index.add(pattern, number);
     return [];
   });
   return (host) => {

@@ -9,7 +9,7 @@ import type {
 } from '../../../condition/index.js';
 import { sizeCompares } from '../../../condition/index.js';
 import { scheduleHolds } from '../../../schedule/index.js';
-import type { Prepared } from '../../prepared.js';
+import type { PreparedRules } from '../../prepared.js';
 import { type Matcher, numbered, post } from './matcher.js';
 
 const NONE: number[] = [];
@@ -20,7 +20,7 @@ export function matchTokens(terms: readonly TokenTerm[]): Matcher<string> {
 }
 
 /** The codes of countries, `private` and `unknown`. */
-export function matchCountries(terms: readonly CountryTerm[], { lists }: Prepared): Matcher<string> {
+export function matchCountries(terms: readonly CountryTerm[], { lists }: PreparedRules): Matcher<string> {
   const postings = new Map<string, number[]>();
   terms.forEach((term, number) => {
     if (term.type === 'list') for (const code of lists.countries.get(term.name) ?? []) post(postings, code, number);
@@ -30,7 +30,7 @@ export function matchCountries(terms: readonly CountryTerm[], { lists }: Prepare
 }
 
 /** The names of a user or of groups; none: anonymous. */
-export function matchUsers(terms: readonly UserTerm[], { lists }: Prepared): Matcher<readonly string[]> {
+export function matchUsers(terms: readonly UserTerm[], { lists }: PreparedRules): Matcher<readonly string[]> {
   const postings = new Map<string, number[]>();
   for (const { term, number } of numbered(terms, 'user')) post(postings, term.user, number);
   for (const { term, number } of numbered(terms, 'list'))
@@ -47,7 +47,7 @@ export function matchSizes(terms: readonly SizeTerm[]): Matcher<number> {
   return (size) => terms.flatMap((term, number) => (sizeCompares(size, term) ? [number] : []));
 }
 
-export function matchSchedules(terms: readonly NameTerm[], { workspace }: Prepared): Matcher<number> {
+export function matchSchedules(terms: readonly NameTerm[], { workspace }: PreparedRules): Matcher<number> {
   const schedules = terms.map((term) => workspace.schedules.get(term.name));
   return (instant) => {
     const held: number[] = [];

@@ -1,10 +1,10 @@
 import type { TextTerm } from '../../../condition/index.js';
 import { type TextPattern, textMatches } from '../../../pattern/index.js';
-import type { Prepared } from '../../prepared.js';
+import type { PreparedRules } from '../../prepared.js';
 import { type Matcher, numbered, post } from './matcher.js';
 
 /** The values of a text field; none: it is absent. */
-export function matchTexts(terms: readonly TextTerm[], { lists }: Prepared): Matcher<readonly string[]> {
+export function matchTexts(terms: readonly TextTerm[], { lists }: PreparedRules): Matcher<readonly string[]> {
   const exact = new Map<string, number[]>();
   const patterns: { readonly pattern: TextPattern; readonly number: number }[] = [];
   const take = (pattern: TextPattern, number: number) => {

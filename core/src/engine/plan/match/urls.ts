@@ -8,7 +8,7 @@ import {
   urlMatches,
   urlPatternUnder,
 } from '../../../url/index.js';
-import type { Prepared } from '../../prepared.js';
+import type { PreparedRules } from '../../prepared.js';
 import { DomainIndex } from './hosts.js';
 import { numbered } from './matcher.js';
 
@@ -33,7 +33,7 @@ export class UrlMatcher {
   readonly #paths: PathSettings;
 
   /** `paths`: how the policy reads paths, those of patterns and requests alike. */
-  constructor(terms: readonly UrlTerm[], { lists }: Prepared, paths: PathSettings) {
+  constructor(terms: readonly UrlTerm[], { lists }: PreparedRules, paths: PathSettings) {
     this.#paths = paths;
     for (const { term, number } of numbered(terms, 'url')) this.#add(term.pattern, number);
     for (const { term, number } of numbered(terms, 'list'))

@@ -9,22 +9,24 @@ import {
   specialPurpose,
 } from '../../../address/index.js';
 import { WordTable } from '../../../column/index.js';
-import type { CountryData, CountrySources } from '../../../country/index.js';
+import { type CountryData, type CountrySources, codeInTable } from '../../../country/index.js';
 import { bitsIn, wordsFor } from '../vector.js';
 import { type Edges, edgesFour, edgesSix } from './edges.js';
 
 /**
  * The address space in classes: addresses of one class are in the same sets and in the same country. One search finds
- * the class of an address, however many sets there are.
+ * the class of an address, however many sets there are. Plain data.
  */
 export interface Partition {
-  readonly classOf: (address: Address) => number;
-  /** The classes of IPv4 addresses, in `into` from `from` on; fastest where they are in order. */
-  readonly classesOfFour: (values: Uint32Array, into: Int32Array, from: number) => void;
-  readonly classOfSix: (a: number, b: number, c: number, d: number) => number;
+  readonly four: Side;
+  readonly six: Side;
   readonly classes: readonly AddressClass[];
-  /** How many elementary intervals there are, of both families. */
-  readonly intervals: number;
+}
+
+/** The space of one family, cut into intervals that leave nothing out, and the class of each. */
+interface Side {
+  readonly intervals: Intervals;
+  readonly classes: Int32Array;
 }
 
 export interface AddressClass {
@@ -37,30 +39,32 @@ export interface AddressClass {
 /** Merges the sets and, where they are given, the countries. It does not depend on rules, only on what they speak of. */
 export function partition(sets: readonly AddressSet[], country?: CountrySources): Partition {
   const classes = new Classes(sets.length);
-  const four = cut(4, sets, country, classes);
-  const six = cut(6, sets, country, classes);
-  // The intervals leave nothing out, so that what starts last before an address holds it.
-  const classOfFour = (value: number) => four.classes[lastStartFour(four.intervals, value)] as number;
-  const classesOfFour = (values: Uint32Array, into: Int32Array, from: number) => {
-    lastStartsFour(four.intervals, values, into, from);
-    for (let at = from; at < from + values.length; at++) into[at] = four.classes[into[at] as number] as number;
-  };
-  const classOfSix = (a: number, b: number, c: number, d: number) =>
-    six.classes[lastStartSix(six.intervals, a, b, c, d)] as number;
-  const classOf = (address: Address) =>
-    address.family === 4 ? classOfFour(address.value) : classOfSix(...address.words);
-  return {
-    classOf,
-    classesOfFour,
-    classOfSix,
-    classes: classes.all,
-    intervals: four.classes.length + six.classes.length,
-  };
+  const [four, six] = [cut(4, sets, country, classes), cut(6, sets, country, classes)];
+  return { four, six, classes: classes.all };
 }
 
-interface Side {
-  readonly intervals: Intervals;
-  readonly classes: Int32Array;
+/** The number of the class that an address is in. */
+export function classOf({ four, six }: Partition, address: Address): number {
+  // The intervals leave nothing out, so that what starts last before an address holds it.
+  if (address.family === 4) return four.classes[lastStartFour(four.intervals, address.value)] as number;
+  const [a, b, c, d] = address.words;
+  return classOfSix({ six }, a, b, c, d);
+}
+
+/** The country of an address; undefined where it cannot be told. */
+export const countryIn = (partition: Partition, address: Address): string | undefined =>
+  partition.classes[classOf(partition, address)]?.country;
+
+/** The classes of IPv4 addresses, in `into` from `from` on; fastest where they are in order. */
+export function classesOfFour({ four }: Partition, values: Uint32Array, into: Int32Array, from: number): void {
+  const { intervals, classes } = four;
+  lastStartsFour(intervals, values, into, from);
+  for (let at = from; at < from + values.length; at++) into[at] = classes[into[at] as number] as number;
+}
+
+/** The class of an IPv6 address, of which the words are given. */
+export function classOfSix({ six }: Pick<Partition, 'six'>, a: number, b: number, c: number, d: number): number {
+  return six.classes[lastStartSix(six.intervals, a, b, c, d)] as number;
 }
 
 function cut(family: 4 | 6, sets: readonly AddressSet[], country: CountrySources | undefined, classes: Classes): Side {
@@ -95,7 +99,7 @@ function countriesOf(
   const writeData = (data: CountryData) => {
     const { intervals, table, names } = sideOf(data);
     const numbers = names.map((name) => classes.country(name));
-    write(intervals, (index) => numbers[table.code(index)] as number);
+    write(intervals, (index) => numbers[codeInTable(table, index)] as number);
   };
   if (country?.data) {
     found.fill(classes.country('unknown'));

@@ -3,7 +3,7 @@ import type { ClientFinding, Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
-import type { AddressClass, Partition } from '../partition/partition.js';
+import { type AddressClass, classOf, type Partition } from '../partition/partition.js';
 import { addressesIn, classesOf, UNSEEN_CLIENT } from './addresses.js';
 import type { Block } from './block.js';
 import { type Source, type SourcePlan, unseenClass } from './source.js';
@@ -49,7 +49,7 @@ class AddressSource implements Source {
   one(request: Request, client: ClientFinding): number {
     const { of, shared, own } = this.#plan;
     const address = of === 'client' ? client.address : request[of];
-    return address === undefined ? this.#unseen : this.#classOf(shared.classOf(address), own.classOf(address));
+    return address === undefined ? this.#unseen : this.#classOf(classOf(shared, address), classOf(own, address));
   }
 
   rows({ table, rows, clients }: Block): ClassColumn {
