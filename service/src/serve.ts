@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Express } from 'express';
 import { type Logger, pino } from 'pino';
-import { awayDatabase, type Database, openDatabase } from './database/connect.js';
+import { type Database, openDatabase } from './database/connect.js';
 import { isDatabaseLost } from './database/faults.js';
 import { DatabaseSession } from './database/session.js';
 import { FeedClock } from './feed/clock.js';
@@ -17,11 +17,8 @@ import { answerAway } from './kept/away.js';
 import { PlanKeeper } from './kept/keeper.js';
 import { type KeptPlan, readKeptPlan } from './kept/plan.js';
 import { KeptRules } from './kept/rules.js';
-import { Alerts } from './live/alerts.js';
-import { type GateParts, gateServer } from './live/gate/server.js';
-import { Grants } from './live/grants.js';
+import { GateThread } from './live/gate/thread.js';
 import { LiveRules } from './live/live-rules.js';
-import { Recorder } from './live/recorder.js';
 import { completeOptions, feedFolder, keyFile, type ServeOptions } from './options.js';
 import { ensureAccessKey } from './people/access-key.js';
 import { ReplayRunner } from './replay/runner.js';
@@ -106,7 +103,7 @@ function keptWithout(error: unknown, { options, logger }: Starting): KeptRules {
   if (!(error instanceof StartError && error.mayPass)) throw error;
   try {
     const plan = readKeptPlan(options.dataDir);
-    if (plan) return new KeptRules(plan);
+    if (plan) return new KeptRules(plan, logger);
   } catch (unread) {
     logger.warn({ err: unread }, 'the kept rules cannot be used');
   }
@@ -117,8 +114,14 @@ type Listening = Omit<RunningService, 'stop'>;
 
 async function serveWhole(starting: Starting, database: Database): Promise<Listening> {
   const { options, closers } = starting;
-  const { app, gate, newKey } = await startWork(starting, database);
-  const { gateUrl, url } = await openListeners(gateServer(gate).server, appServer(app).server, { options, closers });
+  const gate = new GateThread(starting.logger);
+  const { app, newKey } = await startWork({ ...starting, gate }, database).catch(async (error) => {
+    await gate.close();
+    throw error;
+  });
+  // It writes down what is to be recorded before the database goes.
+  closers.push(() => gate.close());
+  const { gateUrl, url } = await openListeners(gate, appServer(app).server, { options, closers });
   const file = keyFile(options.dataDir);
   return { url, gateUrl, keyFile: file, keyFileExists: existsSync(file), newKey, keptRevision: undefined };
 }
@@ -127,21 +130,22 @@ async function serveWhole(starting: Starting, database: Database): Promise<Liste
 async function serveKept(starting: Starting, rules: KeptRules): Promise<Listening> {
   const { options, closers, logger } = starting;
   const { plan } = rules;
-  const away = awayDatabase(options.databaseUrl);
   const holds = ({ hash, expiresAt }: KeptPlan['gateways'][number]) =>
     [hash, expiresAt === null ? Number.POSITIVE_INFINITY : Date.parse(expiresAt)] as const;
-  const gate = gateServer({
-    ...{ knex: away, urgent: away, rules, logger, kept: new Map(plan.gateways.map(holds)) },
-    // Nothing can be written down meanwhile.
-    recorder: { note: () => undefined },
-    grants: new Grants(Buffer.from(plan.grantKey, 'base64'), new Map(Object.entries(plan.passcodes))),
+  const gate = new GateThread(logger);
+  closers.push(() => gate.close());
+  await gate.use({
+    databaseUrl: options.databaseUrl,
+    gateways: new Map(plan.gateways.map(holds)),
+    grantKey: Buffer.from(plan.grantKey, 'base64'),
+    passcodes: new Map(Object.entries(plan.passcodes)),
   });
+  await rules.open((revision, prepared) => gate.decideBy(revision, prepared));
   const app = appServer(answerAway);
-  const urls = await openListeners(gate.server, app.server, starting);
+  const urls = await openListeners(gate, app.server, starting);
   logger.warn({ revision: plan.revision }, 'the database is away: requests are decided by the revision that was kept');
   const stopping = new AbortController();
-  const coming = comeBack(starting, stopping.signal, (whole) => {
-    gate.use(whole.gate);
+  const coming = comeBack({ ...starting, gate }, stopping.signal, (whole) => {
     app.use(whole.app);
     rules.close();
     logger.info('the database is there, and all of the service with it');
@@ -150,20 +154,20 @@ async function serveKept(starting: Starting, rules: KeptRules): Promise<Listenin
     stopping.abort();
     await coming;
     rules.close();
-    await away.destroy();
   });
   const file = keyFile(options.dataDir);
   return { ...urls, keyFile: file, keyFileExists: existsSync(file), newKey: undefined, keptRevision: plan.revision };
 }
 
 /** Tries to open the database until it is there, and starts all work then. */
-async function comeBack(starting: Starting, signal: AbortSignal, back: (whole: Work) => void): Promise<void> {
+async function comeBack(starting: StartingWork, signal: AbortSignal, back: (whole: Work) => void): Promise<void> {
   while (!signal.aborted) {
     const closers: Closers = [];
     try {
       const database = await databaseOf(starting);
       back(await startWork({ ...starting, closers }, database));
       starting.closers.push(async () => {
+        await starting.gate.close();
         for (let close = closers.pop(); close; close = closers.pop()) await close();
       });
       return;
@@ -176,15 +180,14 @@ async function comeBack(starting: Starting, signal: AbortSignal, back: (whole: W
 }
 
 async function openListeners(
-  gate: Server,
+  gate: GateThread,
   server: Server,
   { options, closers }: Pick<Starting, 'options' | 'closers'>,
 ): Promise<{ readonly gateUrl: string; readonly url: string }> {
-  const gateUrl = await listen(gate, {
+  const gateUrl = await gate.open({
     ...{ host: options.gateHost, port: options.gatePort },
     options: { host: '--gate-host', port: '--gate-port' },
   });
-  closers.push(() => close(gate));
   const url = await listen(server, {
     ...{ host: options.host, port: options.port },
     options: { host: '--host', port: '--port' },
@@ -193,14 +196,16 @@ async function openListeners(
   return { gateUrl, url };
 }
 
-/** What the listeners answer by, once all that works behind them has started. */
+/** Work is started beside a gate, which may decide already. */
+type StartingWork = Starting & { readonly gate: GateThread };
+
+/** What the listener answers by, once all that works behind them has started. */
 interface Work {
   readonly app: Express;
-  readonly gate: GateParts;
   readonly newKey: string | undefined;
 }
 
-async function startWork({ options, logger, closers }: Starting, database: Database): Promise<Work> {
+async function startWork({ options, logger, closers, gate }: StartingWork, database: Database): Promise<Work> {
   const { knex, urgent } = database;
   closers.push(() => database.close());
   const newKey = await ensureAccessKey(knex, keyFile(options.dataDir), options.newKey);
@@ -221,30 +226,27 @@ async function startWork({ options, logger, closers }: Starting, database: Datab
   await runner.open();
   closers.push(() => imports.stop());
   await imports.open();
-  const rules = new LiveRules({ knex, states, session, logger });
+  const rules = new LiveRules({
+    ...{ knex, states, session, logger },
+    decideBy: (revision, prepared) => gate.decideBy(revision, prepared),
+  });
   closers.push(() => rules.close());
   const keeper = new PlanKeeper(knex, options.dataDir, logger);
   closers.push(() => keeper.close());
   keeper.open(rules, session);
   rules.open();
-  const alerts = new Alerts(knex, logger);
-  closers.push(() => alerts.close());
-  alerts.open();
-  const recorder = new Recorder(knex, alerts, logger);
-  closers.push(() => recorder.close());
-  recorder.open();
   const feeds = new FeedClock({ knex, states, folder: feedFolder(options.dataDir), logger });
   closers.push(() => feeds.close());
   await feeds.open();
   const watch = new ProgressWatch(session);
-  const app = createApp({ knex, urgent, states, runner, imports, watch, recorder, rules, feeds, logger, ...options });
-  const grants = await Grants.of(knex);
+  const app = createApp({ knex, urgent, states, runner, imports, watch, gate, feeds, logger, ...options });
   const reload = () =>
-    void grants.reload(knex).catch((error) => logger.warn({ err: error }, 'grants stay as they were'));
+    void gate.reloadGrants().catch((error) => logger.warn({ err: error }, 'grants stay as they were'));
   session.on('told', (told) => told.type === 'grants' && reload());
   session.on('connected', reload);
   closers.push(() => watch.close());
   // Whoever asks from the first moment on is answered by the rules.
   await rules.looked();
-  return { app, gate: { knex, urgent, rules, recorder, grants, logger }, newKey };
+  await gate.use({ connection: database.connection });
+  return { app, newKey };
 }

@@ -16,7 +16,7 @@ export interface Database {
   /** A few connections of their own for what must not wait: who calls, and whether the service is ready. */
   readonly urgent: Knex;
   /** How to connect once more, outside the pool. */
-  readonly connection: pg.ClientConfig;
+  readonly connection: Connection;
   close(): Promise<void>;
 }
 
@@ -60,24 +60,33 @@ export async function openDatabase(options: DatabaseOptions): Promise<Database> 
 }
 
 function opened(connection: Connection, stop: () => Promise<void>): Database {
-  const knex = pooled(connection, POOL, `lock_timeout=${LOCK_MS} idle_in_transaction_session_timeout=${IDLE_MS}`);
-  const urgent = pooled(connection, URGENT_POOL, `lock_timeout=${URGENT_MS} statement_timeout=${URGENT_MS}`);
+  const pools = openPools(connection, POOL);
   return {
-    knex,
-    urgent,
+    ...pools,
     connection,
     close: async () => {
-      await Promise.all([knex.destroy(), urgent.destroy()]);
+      await pools.close();
       await stop();
     },
   };
+}
+
+/** Connections to a database that is up to date: at most so many, and the few for what must not wait. */
+export function openPools(connection: Connection, most: number): Omit<Database, 'connection'> {
+  const knex = pooled(connection, most, `lock_timeout=${LOCK_MS} idle_in_transaction_session_timeout=${IDLE_MS}`);
+  const urgent = pooled(connection, URGENT_POOL, `lock_timeout=${URGENT_MS} statement_timeout=${URGENT_MS}`);
+  const close = async () => {
+    await Promise.all([knex.destroy(), urgent.destroy()]);
+  };
+  return { knex, urgent, close };
 }
 
 /** A way to ask a database that is away, for whoever finds out that way. A managed one has no address while it is. */
 export const awayDatabase = (databaseUrl: string | undefined): Knex =>
   pooled({ connectionString: databaseUrl ?? 'postgres:///?host=/nonexistent' }, 1, `lock_timeout=${URGENT_MS}`);
 
-type Connection = pg.ClientConfig & Knex.PgConnectionConfig;
+/** How to connect. Plain data. */
+export type Connection = pg.ClientConfig & Knex.PgConnectionConfig;
 
 /** What goes wrong is thrown to who asked, and told there. */
 const SILENT = { warn: () => undefined, error: () => undefined, deprecate: () => undefined, debug: () => undefined };

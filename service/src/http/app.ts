@@ -7,8 +7,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { FeedClock } from '../feed/clock.js';
 import type { Imports } from '../import/imports.js';
-import type { LiveRules } from '../live/live-rules.js';
-import type { Recorder } from '../live/recorder.js';
+import type { GateThread } from '../live/gate/thread.js';
 import { Redactions } from '../redaction/redactions.js';
 import type { ReplayRunner } from '../replay/runner.js';
 import type { PreparedStates } from '../workspace/prepared.js';
@@ -51,8 +50,7 @@ export interface ApiParts {
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
   readonly imports: Imports;
-  readonly recorder: Recorder;
-  readonly rules: LiveRules;
+  readonly gate: Pick<GateThread, 'counts'>;
   readonly feeds: FeedClock;
   readonly maxUpload: number;
   /** After so many milliseconds without a byte an upload is given up. */
@@ -93,7 +91,7 @@ export function createApp(parts: AppParts): Express {
 
 /** All routes below `/api`. */
 export function apiRoutes(
-  { knex, urgent, states, runner, imports, watch, recorder, rules, feeds, maxUpload, uploadIdle, publicUrl }: ApiParts,
+  { knex, urgent, states, runner, imports, watch, gate, feeds, maxUpload, uploadIdle, publicUrl }: ApiParts,
   metrics: Metrics,
 ): Api {
   const cookie = new SessionCookie(publicUrl);
@@ -119,7 +117,7 @@ export function apiRoutes(
   replayRoutes(api, { knex, states, runner, watch, redactions });
   comparisonRoutes(api, knex, redactions);
   explanationRoutes(api, knex, states);
-  decisionRoutes(api, knex, { recorder, rules });
+  decisionRoutes(api, knex, gate);
   return api;
 }
 

@@ -30,9 +30,17 @@ export interface Place {
 
 /** Makes the server listen, and answers the URL that it is reached at. */
 export async function listen(server: Server, place: Place): Promise<string> {
-  const { host, port } = place;
+  try {
+    return await listenAt(server, place);
+  } catch (error) {
+    throw startError(error as NodeJS.ErrnoException, place);
+  }
+}
+
+/** The same, with the error as it comes. */
+export async function listenAt(server: Server, { host, port }: Pick<Place, 'host' | 'port'>): Promise<string> {
   await new Promise<void>((resolve, reject) => {
-    server.once('error', (error: NodeJS.ErrnoException) => reject(startError(error, place)));
+    server.once('error', reject);
     server.listen(port, host, resolve);
   });
   const address = server.address() as AddressInfo;
@@ -40,7 +48,8 @@ export async function listen(server: Server, place: Place): Promise<string> {
   return `http://${shown}:${address.port}`;
 }
 
-function startError(error: NodeJS.ErrnoException, { host, port, options }: Place): Error {
+/** What a user is to know of a place where nobody can listen. */
+export function startError(error: NodeJS.ErrnoException, { host, port, options }: Place): Error {
   switch (error.code) {
     case 'EADDRINUSE':
       return new StartError(

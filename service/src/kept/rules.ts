@@ -1,50 +1,62 @@
-import { type CountryData, countryDataOf, Live, linkFiles, nextExpiry, prepare, readFiles } from '@jade-fence/core';
+import {
+  type CountryData,
+  countryDataOf,
+  linkFiles,
+  nextExpiry,
+  type Prepared,
+  prepare,
+  readFiles,
+} from '@jade-fence/core';
+import type { Logger } from 'pino';
 import { flatCountryFile } from '../country/compile.js';
-import type { InForce } from '../live/live-rules.js';
+import type { DecideBy } from '../live/live-rules.js';
 import type { KeptPlan } from './plan.js';
 
 const LONGEST_WAIT_MS = 3_600_000;
 
-/** The rules of a kept plan, ready to decide: anew whenever an entry of a list runs out. */
+/** The rules of a kept plan, to be decided by: anew whenever an entry of a list runs out. */
 export class KeptRules {
   readonly plan: KeptPlan;
+  readonly #logger: Logger;
   readonly #countryData: CountryData | undefined;
-  #current: InForce;
+  readonly #first: Prepared;
   #timer: NodeJS.Timeout | undefined;
+  #closed = false;
 
   /** Throws where the plan is none, or its rules do not hold: another version of the service may have kept it. */
-  constructor(plan: KeptPlan) {
+  constructor(plan: KeptPlan, logger: Logger) {
     this.plan = plan;
+    this.#logger = logger;
     const { country } = plan;
     this.#countryData = country === null ? undefined : countryDataOf(flatCountryFile(Buffer.from(country, 'base64')));
-    this.#current = this.#load();
+    this.#first = this.#prepare(Date.now());
   }
 
-  get current(): InForce {
-    return this.#current;
+  /** Has them decided by until it is closed. */
+  async open(decideBy: DecideBy): Promise<void> {
+    await this.#use(this.#first, decideBy);
   }
 
   close(): void {
+    this.#closed = true;
     clearTimeout(this.#timer);
   }
 
-  #load(previous?: Live): InForce {
-    const now = Date.now();
+  #prepare(at: number): Prepared {
     const { workspace, issues } = linkFiles([readFiles(this.plan.documents)]);
     if (issues.length > 0) throw new Error(`the kept rules do not hold: ${issues[0]?.what}`);
-    const prepared = prepare(workspace, { countryData: this.#countryData, at: now });
-    const next = nextExpiry(workspace, now);
-    if (next !== undefined) this.#wait(next - now + 1);
-    return { revision: this.plan.revision, live: new Live(prepared, previous) };
+    return prepare(workspace, { countryData: this.#countryData, at });
   }
 
-  #wait(ms: number): void {
-    this.#timer = setTimeout(
-      () => {
-        this.#current = this.#load(this.#current.live);
-      },
-      Math.min(ms, LONGEST_WAIT_MS),
-    );
+  async #use(prepared: Prepared, decideBy: DecideBy): Promise<void> {
+    await decideBy(this.plan.revision, prepared);
+    const next = nextExpiry(prepared.workspace, prepared.at);
+    if (next === undefined || this.#closed) return;
+    const again = () =>
+      this.#use(this.#prepare(Date.now()), decideBy).catch((error) =>
+        this.#logger.warn({ err: error }, 'the kept rules stay as they were'),
+      );
+    this.#timer = setTimeout(again, Math.min(Math.max(next - Date.now() + 1, 1), LONGEST_WAIT_MS));
     this.#timer.unref();
   }
 }

@@ -7,7 +7,7 @@ import {
   type Request,
 } from '@jade-fence/core';
 import { CHALLENGE_BITS, type Grants } from './grants.js';
-import type { InForce } from './live-rules.js';
+import type { InForce } from './in-force.js';
 
 /** A decision as it is sent. */
 export interface DecisionBody {

@@ -1,5 +1,5 @@
 import { EventEmitter } from 'node:events';
-import { Live, nextExpiry } from '@jade-fence/core';
+import { nextExpiry, type PreparedRules } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import type { DatabaseSession } from '../database/session.js';
@@ -11,35 +11,34 @@ import { revisionState } from '../workspace/state.js';
 const LONGEST_WAIT_MS = 3_600_000;
 const AGAIN_MS = 1000;
 
-/** The rules of one revision, ready to decide. */
-export interface InForce {
-  readonly revision: number;
-  readonly live: Live;
-}
+/** Has decisions made by the rules of a revision; resolves once they are. */
+export type DecideBy = (revision: number, rules: PreparedRules) => Promise<void>;
 
-/** Keeps the published revision ready: anew with every publish, and whenever an entry of a list runs out. */
+/** Has the published revision decided by: anew with every publish, and whenever an entry of a list runs out. */
 export class LiveRules extends EventEmitter<{ loaded: [] }> {
   readonly #knex: Knex;
   readonly #states: PreparedStates;
   readonly #session: DatabaseSession;
   readonly #logger: Logger;
-  #current: InForce | undefined;
+  readonly #decideBy: DecideBy;
   #loading: Promise<void> | undefined;
   #again = false;
   #timer: NodeJS.Timeout | undefined;
   #closed = false;
 
-  constructor(parts: { knex: Knex; states: PreparedStates; session: DatabaseSession; logger: Logger }) {
+  constructor(parts: {
+    knex: Knex;
+    states: PreparedStates;
+    session: DatabaseSession;
+    logger: Logger;
+    decideBy: DecideBy;
+  }) {
     super();
     this.#knex = parts.knex;
     this.#states = parts.states;
     this.#session = parts.session;
     this.#logger = parts.logger;
-  }
-
-  /** Undefined while nothing is published, or it is not ready yet. One request is judged by one of them, as a whole. */
-  get current(): InForce | undefined {
-    return this.#current;
+    this.#decideBy = parts.decideBy;
   }
 
   open(): void {
@@ -49,7 +48,7 @@ export class LiveRules extends EventEmitter<{ loaded: [] }> {
     this.#load();
   }
 
-  /** Until what was published when it was opened is ready, or could not be loaded. */
+  /** Until what was published when it was opened is decided by, or could not be loaded. */
   async looked(): Promise<void> {
     await this.#loading;
   }
@@ -86,7 +85,7 @@ export class LiveRules extends EventEmitter<{ loaded: [] }> {
     if (!revision) return;
     const now = new Date();
     const prepared = await this.#states.get(revisionState(revision, now));
-    this.#current = { revision: revision.number, live: new Live(prepared, this.#current?.live) };
+    await this.#decideBy(revision.number, prepared);
     this.emit('loaded');
     const next = nextExpiry(prepared.workspace, now.getTime());
     if (next !== undefined) this.#wait(next - Date.now() + 1);

@@ -4,7 +4,7 @@ import type { Logger } from 'pino';
 import { pseudonymsOf } from '../redaction/pseudonyms.js';
 import { requestBody } from '../replay/requests.js';
 import type { Alerts } from './alerts.js';
-import type { InForce } from './live-rules.js';
+import type { InForce } from './in-force.js';
 import { storableJson } from './storable.js';
 
 const FLUSH_MS = 1000;

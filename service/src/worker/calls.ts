@@ -4,7 +4,7 @@ import { closeGatherer, countChunk, gatherRows, openGatherer, replayReport } fro
 import { closeJudge, judgeChunk, openJudge, settleChunk } from './calls/judge.js';
 import { closeReader, endReader, lookAtLog, openReader, readLines, readPiece } from './calls/read.js';
 
-/** What a worker thread can be asked for. Arguments and answers are copied from thread to thread. */
+/** What a worker thread can be asked for. */
 export const CALLS = {
   lookAtLog,
   readLines,

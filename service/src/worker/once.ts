@@ -1,7 +1,7 @@
 import { fork } from 'node:child_process';
+import type { Call, Reply } from './answer-calls.js';
 import type { CallName, Calls } from './calls.js';
 import { ThreadLost } from './thread.js';
-import type { Call, Reply } from './thread-main.js';
 
 /**
  * Has a process of its own do something large that is rarely done: the service goes on deciding meanwhile, and all the

@@ -1,29 +1,22 @@
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
 import { tell } from '../../database/session.js';
+import type { GateThread } from '../../live/gate/thread.js';
 import { rotateGrantKey } from '../../live/grants.js';
-import type { LiveRules } from '../../live/live-rules.js';
 import { passcodeNames, setPasscode } from '../../live/passcodes.js';
-import type { Recorder } from '../../live/recorder.js';
 import type { Api } from '../api.js';
 import type { DecisionsPage, LiveBody, RecordedBody } from '../bodies.js';
 import { DecisionsQuery, PasscodeInput } from '../input/decision-input.js';
 import { MappingName } from '../input/log-input.js';
 import { validated } from '../validate.js';
 
-interface Parts {
-  readonly recorder: Recorder;
-  readonly rules: LiveRules;
-}
-
 /** What live decisions were: counted by rule, and those that were recorded. Decisions themselves are made in front. */
-export function decisionRoutes(api: Api, knex: Knex, { recorder, rules }: Parts): void {
+export function decisionRoutes(api: Api, knex: Knex, gate: Pick<GateThread, 'counts'>): void {
   api.get(
     '/live',
     { role: 'viewer', does: 'What this service decided since it started, by rule.' },
-    (_asked, response) => {
-      const revision = rules.current?.revision ?? null;
-      response.json({ revision, counts: recorder.counts, unrecorded: recorder.unrecorded } satisfies LiveBody);
+    async (_asked, response) => {
+      response.json((await gate.counts()) satisfies LiveBody);
     },
   );
 

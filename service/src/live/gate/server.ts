@@ -9,7 +9,7 @@ import { SignInThrottle } from '../../people/throttle.js';
 import { clientName, decisionText, ruleName } from '../answer.js';
 import { type Given, grantFor } from '../grant.js';
 import type { Grants } from '../grants.js';
-import type { InForce, LiveRules } from '../live-rules.js';
+import type { InForce } from '../in-force.js';
 import type { Recorder } from '../recorder.js';
 import { Admission } from './admission.js';
 import { bodyAtHand, bodyOf, fieldsOf, objectOf } from './body.js';
@@ -26,7 +26,8 @@ const PLAIN_ANSWER = '?answer=403';
 export interface GateParts {
   readonly knex: Knex;
   readonly urgent: Knex;
-  readonly rules: Pick<LiveRules, 'current'>;
+  /** Undefined while nothing is in force. */
+  readonly rules: { readonly current: InForce | undefined };
   readonly recorder: Pick<Recorder, 'note'>;
   readonly grants: Grants;
   readonly logger: Logger;

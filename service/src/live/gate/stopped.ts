@@ -9,7 +9,7 @@ import {
 } from '@jade-fence/core';
 import { type AnswerBody, answerOf, clientName, factsOf, noticeNamed, ruleName } from '../answer.js';
 import { CHALLENGE_BITS, type Grants } from '../grants.js';
-import type { InForce } from '../live-rules.js';
+import type { InForce } from '../in-force.js';
 
 /** For so long the address of a notice holds. */
 const HOLDS_MS = 10 * 60_000;
