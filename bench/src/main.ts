@@ -6,6 +6,7 @@ import { consoleRequests, consoleRules } from './console.js';
 import { countryLookupPair } from './country-lookup.js';
 import { decisionPair } from './decision.js';
 import { decisionEndpoint } from './decision-endpoint.js';
+import { decisionStall } from './decision-stall.js';
 import { domainListMemory, domainListSizePair } from './domain-list.js';
 import {
   compilePair,
@@ -49,6 +50,7 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'console-rules': consoleRules,
   publishing,
   'decision-endpoint': decisionEndpoint,
+  'decision-stall': decisionStall,
 };
 
 const program = new Command('bench')

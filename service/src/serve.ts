@@ -7,6 +7,7 @@ import { type Database, openDatabase } from './database/connect.js';
 import { isDatabaseLost } from './database/faults.js';
 import { DatabaseSession } from './database/session.js';
 import { FeedClock } from './feed/clock.js';
+import { giveWayToDecisions } from './gives-way.js';
 import { seedHashesAtRandom } from './hash-secret.js';
 import { createApp } from './http/app.js';
 import { appServer, close, listen } from './http/listen.js';
@@ -17,7 +18,7 @@ import { answerAway } from './kept/away.js';
 import { PlanKeeper } from './kept/keeper.js';
 import { type KeptPlan, readKeptPlan } from './kept/plan.js';
 import { KeptRules } from './kept/rules.js';
-import { GateThread } from './live/gate/thread.js';
+import { GateProcess } from './live/gate/gate-process.js';
 import { LiveRules } from './live/live-rules.js';
 import { completeOptions, feedFolder, keyFile, type ServeOptions } from './options.js';
 import { ensureAccessKey } from './people/access-key.js';
@@ -53,6 +54,8 @@ interface Starting {
   readonly options: ServeOptions;
   readonly logger: Logger;
   readonly closers: Closers;
+  /** Decides as soon as it has something to decide by. */
+  readonly gate: GateProcess;
 }
 
 /**
@@ -67,8 +70,13 @@ export async function serve(given: Partial<ServeOptions>): Promise<RunningServic
   const stop = async () => {
     for (let close = closers.pop(); close; close = closers.pop()) await close();
   };
-  const starting = { options, logger, closers };
+  const gate = new GateProcess(options.dataDir, logger);
+  closers.push(() => gate.close());
+  const starting = { options, logger, closers, gate };
   try {
+    // The gate first: all that is started behind it, the database too, gives way to it.
+    gate.start();
+    giveWayToDecisions();
     // A fault that nobody waited for is written down, and ends nothing.
     const unheeded = (error: unknown) => logger.error({ err: error }, 'something failed that nobody waited for');
     process.on('unhandledRejection', unheeded);
@@ -113,12 +121,8 @@ function keptWithout(error: unknown, { options, logger }: Starting): KeptRules {
 type Listening = Omit<RunningService, 'stop'>;
 
 async function serveWhole(starting: Starting, database: Database): Promise<Listening> {
-  const { options, closers } = starting;
-  const gate = new GateThread(starting.logger);
-  const { app, newKey } = await startWork({ ...starting, gate }, database).catch(async (error) => {
-    await gate.close();
-    throw error;
-  });
+  const { options, closers, gate } = starting;
+  const { app, newKey } = await startWork(starting, database);
   // It writes down what is to be recorded before the database goes.
   closers.push(() => gate.close());
   const { gateUrl, url } = await openListeners(gate, appServer(app).server, { options, closers });
@@ -128,12 +132,10 @@ async function serveWhole(starting: Starting, database: Database): Promise<Liste
 
 /** Decides by kept rules, and goes on with all else as soon as the database is there. */
 async function serveKept(starting: Starting, rules: KeptRules): Promise<Listening> {
-  const { options, closers, logger } = starting;
+  const { options, closers, logger, gate } = starting;
   const { plan } = rules;
   const holds = ({ hash, expiresAt }: KeptPlan['gateways'][number]) =>
     [hash, expiresAt === null ? Number.POSITIVE_INFINITY : Date.parse(expiresAt)] as const;
-  const gate = new GateThread(logger);
-  closers.push(() => gate.close());
   await gate.use({
     databaseUrl: options.databaseUrl,
     gateways: new Map(plan.gateways.map(holds)),
@@ -145,7 +147,7 @@ async function serveKept(starting: Starting, rules: KeptRules): Promise<Listenin
   const urls = await openListeners(gate, app.server, starting);
   logger.warn({ revision: plan.revision }, 'the database is away: requests are decided by the revision that was kept');
   const stopping = new AbortController();
-  const coming = comeBack({ ...starting, gate }, stopping.signal, (whole) => {
+  const coming = comeBack(starting, stopping.signal, (whole) => {
     app.use(whole.app);
     rules.close();
     logger.info('the database is there, and all of the service with it');
@@ -160,7 +162,7 @@ async function serveKept(starting: Starting, rules: KeptRules): Promise<Listenin
 }
 
 /** Tries to open the database until it is there, and starts all work then. */
-async function comeBack(starting: StartingWork, signal: AbortSignal, back: (whole: Work) => void): Promise<void> {
+async function comeBack(starting: Starting, signal: AbortSignal, back: (whole: Work) => void): Promise<void> {
   while (!signal.aborted) {
     const closers: Closers = [];
     try {
@@ -180,7 +182,7 @@ async function comeBack(starting: StartingWork, signal: AbortSignal, back: (whol
 }
 
 async function openListeners(
-  gate: GateThread,
+  gate: GateProcess,
   server: Server,
   { options, closers }: Pick<Starting, 'options' | 'closers'>,
 ): Promise<{ readonly gateUrl: string; readonly url: string }> {
@@ -196,16 +198,13 @@ async function openListeners(
   return { gateUrl, url };
 }
 
-/** Work is started beside a gate, which may decide already. */
-type StartingWork = Starting & { readonly gate: GateThread };
-
 /** What the listener answers by, once all that works behind them has started. */
 interface Work {
   readonly app: Express;
   readonly newKey: string | undefined;
 }
 
-async function startWork({ options, logger, closers, gate }: StartingWork, database: Database): Promise<Work> {
+async function startWork({ options, logger, closers, gate }: Starting, database: Database): Promise<Work> {
   const { knex, urgent } = database;
   closers.push(() => database.close());
   const newKey = await ensureAccessKey(knex, keyFile(options.dataDir), options.newKey);

@@ -7,7 +7,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { FeedClock } from '../feed/clock.js';
 import type { Imports } from '../import/imports.js';
-import type { GateThread } from '../live/gate/thread.js';
+import type { GateProcess } from '../live/gate/gate-process.js';
 import { Redactions } from '../redaction/redactions.js';
 import type { ReplayRunner } from '../replay/runner.js';
 import type { PreparedStates } from '../workspace/prepared.js';
@@ -50,7 +50,7 @@ export interface ApiParts {
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
   readonly imports: Imports;
-  readonly gate: Pick<GateThread, 'counts'>;
+  readonly gate: Pick<GateProcess, 'counts'>;
   readonly feeds: FeedClock;
   readonly maxUpload: number;
   /** After so many milliseconds without a byte an upload is given up. */

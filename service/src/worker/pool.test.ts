@@ -1,4 +1,5 @@
 import { afterAll, expect, it } from 'vitest';
+import { threadLane } from './lane.js';
 import { WorkerPool } from './pool.js';
 import { Thread, ThreadLost } from './thread.js';
 
@@ -12,7 +13,7 @@ parentPort.on('message', ({ id, args }) => {
 });`;
 const script = new URL(`data:text/javascript,${encodeURIComponent(SCRIPT)}`);
 
-const pool = new WorkerPool(2, () => new Thread(script));
+const pool = new WorkerPool(2, () => new Thread(threadLane(script)));
 afterAll(() => pool.stop());
 
 const ask = (ends: number) => {

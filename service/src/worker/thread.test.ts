@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, expect, it } from 'vitest';
+import { threadLane } from './lane.js';
 import { Thread, ThreadLost } from './thread.js';
 
 /** Answers with what it is given; ends at 13, and fails at 7. */
@@ -13,7 +14,7 @@ parentPort.on('message', ({ id, args }) => {
 
 let thread: Thread;
 beforeEach(() => {
-  thread = new Thread(new URL(`data:text/javascript,${encodeURIComponent(SCRIPT)}`));
+  thread = new Thread(threadLane(new URL(`data:text/javascript,${encodeURIComponent(SCRIPT)}`)));
 });
 afterEach(() => thread.stop());
 

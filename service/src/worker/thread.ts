@@ -1,8 +1,8 @@
-import { Worker, type WorkerOptions } from 'node:worker_threads';
-import type { AnyCalls, Call, Reply } from './answer-calls.js';
+import type { AnyCalls, Reply } from './answer-calls.js';
 import type { Calls } from './calls.js';
+import { type Lane, type StartLane, threadLane } from './lane.js';
 
-/** A worker thread ended before it answered, as one does that runs out of memory. */
+/** A worker ended before it answered, as one does that runs out of memory. */
 export class ThreadLost extends Error {}
 
 interface Waiting {
@@ -10,26 +10,21 @@ interface Waiting {
   readonly reject: (error: Error) => void;
 }
 
-/** How a thread is started, and who is told why it ended where nobody ended it. */
-export interface ThreadSettings {
-  readonly options?: WorkerOptions;
-  readonly onLost?: (reason: string) => void;
-}
-
 type Answer<C extends AnyCalls, K extends keyof C> = Awaited<ReturnType<C[K]>>;
 
-/** A worker thread, started when it is first asked; one that is lost is started anew for the next call. */
+/** A worker, started when it is first asked; one that is lost is started anew for the next call. */
 export class Thread<C extends AnyCalls = Calls> {
-  readonly #script: URL;
-  readonly #settings: ThreadSettings;
-  #worker: Worker | undefined;
+  readonly #start: StartLane;
+  readonly #onLost: (reason: string) => void;
+  #lane: Lane | undefined;
   #waiting = new Map<number, Waiting>();
   #calls = 0;
   #stopped = false;
 
-  constructor(script = new URL('thread-main.js', import.meta.url), settings: ThreadSettings = {}) {
-    this.#script = script;
-    this.#settings = settings;
+  /** `onLost` is told why it ended, where nobody ended it. */
+  constructor(start = threadLane(MAIN), onLost: (reason: string) => void = () => undefined) {
+    this.#start = start;
+    this.#onLost = onLost;
   }
 
   /** How many calls are not answered yet. */
@@ -37,18 +32,13 @@ export class Thread<C extends AnyCalls = Calls> {
     return this.#waiting.size;
   }
 
-  /** Has the thread do something. Buffers in `moved` are gone here, and are not copied. */
-  async call<K extends keyof C & string>(
-    name: K,
-    args: Parameters<C[K]>,
-    moved: readonly ArrayBuffer[] = [],
-  ): Promise<Answer<C, K>> {
-    const worker = this.#started();
+  /** Has the worker do something. */
+  async call<K extends keyof C & string>(name: K, args: Parameters<C[K]>): Promise<Answer<C, K>> {
+    const lane = this.#started();
     const id = ++this.#calls;
     return new Promise<Answer<C, K>>((resolve, reject) => {
       this.#waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
-      // Little is moved: once one buffer of a thread was, all that its code does with any is looked at twice.
-      worker.postMessage({ id, name, args } satisfies Call, moved);
+      lane.send({ id, name, args });
     });
   }
 
@@ -60,22 +50,19 @@ export class Thread<C extends AnyCalls = Calls> {
   /** Ends it for good. */
   async stop(): Promise<void> {
     this.#stopped = true;
-    await this.#worker?.terminate();
+    await this.#lane?.end();
   }
 
-  #started(): Worker {
+  #started(): Lane {
     // One that is started for who comes too late would keep the process alive.
-    if (this.#stopped) throw new ThreadLost('a worker thread was stopped');
-    if (this.#worker) return this.#worker;
-    const worker = new Worker(this.#script, this.#settings.options);
-    this.#worker = worker;
-    worker.on('message', (reply: Reply) => this.#answered(reply));
-    let reason = 'it ended';
-    worker.on('error', (error) => {
-      reason = error.message;
+    if (this.#stopped) throw new ThreadLost('a worker was stopped');
+    if (this.#lane) return this.#lane;
+    const lane = this.#start({
+      answered: (reply) => this.#answered(reply),
+      ended: (reason) => this.#ended(lane, reason),
     });
-    worker.on('exit', () => this.#lost(worker, reason));
-    return worker;
+    this.#lane = lane;
+    return lane;
   }
 
   #answered(reply: Reply): void {
@@ -85,12 +72,15 @@ export class Thread<C extends AnyCalls = Calls> {
     else waiting?.reject(Object.assign(new Error(reply.error.message), { stack: reply.error.stack }));
   }
 
-  #lost(worker: Worker, reason: string): void {
-    if (this.#worker !== worker) return;
-    this.#worker = undefined;
+  #ended(lane: Lane, reason: string): void {
+    if (this.#lane !== lane) return;
+    this.#lane = undefined;
     const lost = this.#waiting;
     this.#waiting = new Map();
-    for (const { reject } of lost.values()) reject(new ThreadLost(`a worker thread was lost: ${reason}`));
-    if (!this.#stopped) this.#settings.onLost?.(reason);
+    for (const { reject } of lost.values()) reject(new ThreadLost(`a worker was lost: ${reason}`));
+    if (!this.#stopped) this.#onLost(reason);
   }
 }
+
+/** What answers the calls of the pool. */
+export const MAIN = new URL('thread-main.js', import.meta.url);

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
 import { tell } from '../../database/session.js';
-import type { GateThread } from '../../live/gate/thread.js';
+import type { GateProcess } from '../../live/gate/gate-process.js';
 import { rotateGrantKey } from '../../live/grants.js';
 import { passcodeNames, setPasscode } from '../../live/passcodes.js';
 import type { Api } from '../api.js';
@@ -11,7 +11,7 @@ import { MappingName } from '../input/log-input.js';
 import { validated } from '../validate.js';
 
 /** What live decisions were: counted by rule, and those that were recorded. Decisions themselves are made in front. */
-export function decisionRoutes(api: Api, knex: Knex, gate: Pick<GateThread, 'counts'>): void {
+export function decisionRoutes(api: Api, knex: Knex, gate: Pick<GateProcess, 'counts'>): void {
   api.get(
     '/live',
     { role: 'viewer', does: 'What this service decided since it started, by rule.' },

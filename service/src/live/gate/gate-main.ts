@@ -1,5 +1,4 @@
 import type { Server } from 'node:http';
-import { workerData } from 'node:worker_threads';
 import { type FlatRules, Live, preparedRules } from '@jade-fence/core';
 import { pino } from 'pino';
 import { awayDatabase, type Connection, openPools } from '../../database/connect.js';
@@ -10,6 +9,7 @@ import { Alerts } from '../alerts.js';
 import { Grants } from '../grants.js';
 import type { InForce } from '../in-force.js';
 import { Recorder, type RuleCount } from '../recorder.js';
+import { readFlat } from './flat-file.js';
 import { type GateParts, type GateServer, gateServer } from './server.js';
 
 /** Decisions are recorded one batch after the other; grants are asked for now and then. */
@@ -36,9 +36,12 @@ export interface GateCounts {
 }
 
 seedHashesAtRandom();
-const { logLevel } = workerData as { readonly logLevel: string };
+const [logLevel = 'info'] = process.argv.slice(2);
 const logger = pino({ level: logLevel, base: null }, pino.destination({ fd: 2, sync: true }));
 process.on('unhandledRejection', (error) => logger.error({ err: error }, 'something failed that nobody waited for'));
+// It ends with the service, however that ends, and not before it.
+process.on('disconnect', () => process.exit());
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => undefined);
 
 const rules: { current: InForce | undefined } = { current: undefined };
 let gate: GateServer | undefined;
@@ -68,8 +71,9 @@ const CALLS = {
     }
   },
 
-  /** Decides by these rules from the next call on. What limits have counted goes over. */
-  decideBy(revision: number, flat: FlatRules): void {
+  /** Decides by the rules in the file from the next call on. What limits have counted goes over. */
+  async decideBy(revision: number, path: string): Promise<void> {
+    const flat = (await readFlat(path)) as FlatRules;
     rules.current = { revision, live: new Live(preparedRules(flat), rules.current?.live) };
   },
 

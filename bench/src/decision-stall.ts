@@ -1,0 +1,76 @@
+import { once } from 'node:events';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { Worker } from 'node:worker_threads';
+import { largeWorkspaceFiles } from './large/workspace.js';
+import { type Figure, figureOf } from './measure.js';
+import { benchService } from './service.js';
+
+const RULES = 50;
+const NAMES = 1_000_000;
+const ROUNDS = 3;
+const ASKED_MS = 20;
+const SETTLE_MS = 2000;
+
+/** The longest that a decision took while a feed fetched a million names, others each time, and published them. */
+export async function decisionStall(): Promise<Figure[]> {
+  const service = await benchService();
+  const [policy, ...lists] = largeWorkspaceFiles(RULES).toReversed();
+  const rule = '  - rule: fetched\n    when: {host: [fetched]}\n    then: block\n';
+  const text = (policy?.text ?? '').replace(/^rules:\n/m, `rules:\n${rule}`);
+  await service.call('PUT', '/api/workspace', { files: [...lists, { name: 'policy.yaml', text }, EMPTY], exact: true });
+  await service.call('POST', '/api/revisions', { message: 'Measured', acceptWarnings: true });
+  const { secret } = await service.call<{ secret: string }>('POST', '/api/tokens', { name: 'stall', kind: 'gateway' });
+  let round = 0;
+  const texts = Array.from({ length: ROUNDS + 1 }, (_, at) => namesOf(at));
+  const source = createServer((_call, response) => response.end(texts[round])).listen(0, '127.0.0.1');
+  await once(source, 'listening');
+  const feed = `http://127.0.0.1:${(source.address() as AddressInfo).port}/`;
+  await service.call('PUT', '/api/feeds/fetched', { of: 'domains', source: feed, allowPrivate: true, publish: true });
+  const watch = new Worker(new URL('decision-watch.js', import.meta.url), {
+    workerData: {
+      url: service.gateUrl,
+      authorization: `Bearer ${secret}`,
+      body: JSON.stringify({ peer: '198.18.4.20', method: 'GET', scheme: 'https', host: 'n1.example', path: '/' }),
+    },
+  });
+  const longest = async () => {
+    const told = once(watch, 'message');
+    watch.postMessage('longest');
+    return (await told)[0] as [number, number];
+  };
+  await sleep(SETTLE_MS);
+  const stalls: number[] = [];
+  const late: number[] = [];
+  for (round = 1; round <= ROUNDS; round++) {
+    await longest();
+    const { last } = await service.call<{ last: { revision: number | null; what: string | null } }>(
+      'POST',
+      '/api/feeds/fetched/refresh',
+    );
+    if (last.revision === null) throw new Error(`the feed was not published: ${last.what}`);
+    // The service hears of what was published, prepares it, and puts it in force.
+    for (let inForce = 0; inForce !== last.revision; )
+      ({ revision: inForce } = await service.call<{ revision: number }>('GET', '/api/live'));
+    await sleep(SETTLE_MS);
+    const [stall, lateness] = await longest();
+    stalls.push(stall);
+    late.push(lateness);
+  }
+  await watch.terminate();
+  source.close();
+  await service.call('DELETE', '/api/feeds/fetched').catch(() => undefined);
+  const unit = 'ms, the longest decision while a million names come';
+  return [
+    figureOf({ name: 'decision-stall', unit, floorName: 'asked for' }, stalls, [ASKED_MS]),
+    figureOf({ name: 'decision-stall-vs-timer', unit, floorName: 'the latest timer of a bare program' }, stalls, late),
+  ];
+}
+
+const EMPTY = { name: 'fetched.yaml', text: 'list: fetched\nof: domains\nentries: [first.example]\n' };
+
+const namesOf = (round: number): string =>
+  Array.from({ length: NAMES }, (_, at) => `n${(Math.imul(at, 2654435761) >>> 0).toString(36)}.r${round}.example`).join(
+    '\n',
+  );

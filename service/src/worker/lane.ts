@@ -1,0 +1,62 @@
+import { fork } from 'node:child_process';
+import { Worker } from 'node:worker_threads';
+import type { Call, Reply } from './answer-calls.js';
+
+/** Where calls go to be answered: a thread, or a process of its own. */
+export interface Lane {
+  send(call: Call): void;
+  /** Ends it, whatever it does. */
+  end(): Promise<void>;
+}
+
+/** Who is told what comes back, and that nothing will any more. */
+export interface LaneEnds {
+  readonly answered: (reply: Reply) => void;
+  readonly ended: (reason: string) => void;
+}
+
+/** Starts what answers calls; `ended` is told once, whoever ends it. */
+export type StartLane = (ends: LaneEnds) => Lane;
+
+export const threadLane =
+  (script: URL): StartLane =>
+  ({ answered, ended }) => {
+    const worker = new Worker(script);
+    let reason = 'it ended';
+    worker.on('message', answered);
+    worker.on('error', (error) => {
+      reason = error.message;
+    });
+    worker.on('exit', () => ended(reason));
+    return {
+      // Nothing is moved: once one buffer of a thread was, all that its code does with any is looked at twice.
+      send: (call) => worker.postMessage(call),
+      end: async () => void (await worker.terminate()),
+    };
+  };
+
+/** A process has memory of its own, all of which is given back with it, and stands still for nobody else. */
+export const processLane =
+  (script: URL, args: readonly string[] = []): StartLane =>
+  ({ answered, ended }) => {
+    const child = fork(script, args, { serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    const gone = new Promise<void>((resolve) => {
+      const over = (reason: string) => {
+        ended(reason);
+        resolve();
+      };
+      child.once('error', (error) => over(error.message));
+      child.once('exit', (code, signal) => over(`it ended with ${signal ?? code}`));
+    });
+    child.on('message', (reply) => answered(reply as Reply));
+    return {
+      send: (call) => {
+        // One that is gone is told by its end.
+        child.send(call, () => undefined);
+      },
+      end: async () => {
+        child.kill('SIGKILL');
+        await gone;
+      },
+    };
+  };
