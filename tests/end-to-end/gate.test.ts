@@ -317,9 +317,9 @@ describe('calls', () => {
     const post = (headers: string, body = '') => raw(port, `POST /decide HTTP/1.1\r\nHost: x\r\n${headers}\r\n${body}`);
     expect(await post('Content-Length: 50\r\n')).toEqual([401]);
     expect(await post(`Expect: 100-continue\r\nContent-Length: 50\r\n`)).toEqual([401]);
-    expect(await post(`authorization: Bearer ${token}\r\nExpect: 100-continue\r\nContent-Length: 2\r\n`, '{}')).toEqual(
-      [422],
-    );
+    // With the body at hand nobody is told to send it; else one is, once admitted.
+    const asked = await post(`authorization: Bearer ${token}\r\nExpect: 100-continue\r\nContent-Length: 2\r\n`, '{}');
+    expect(asked.filter((status) => status !== 100)).toEqual([422]);
     expect(await post(`authorization: Bearer ${token}\r\nContent-Length: 70000\r\n`)).toEqual([413]);
     const large = `authorization: Bearer ${token}\r\nTransfer-Encoding: chunked\r\n`;
     expect(await post(large, `11170\r\n${'x'.repeat(70_000)}\r\n`)).toEqual([413]);
