@@ -224,6 +224,7 @@ export {
   describeObjects,
   type EditedReading,
   editedReading,
+  type ListFile,
   type ListUser,
   linkFiles,
   type ObjectUser,

@@ -5,7 +5,7 @@ import type { Feed, FeedOutcome } from '../model/feed.js';
 import { Person } from '../model/person.js';
 import { mayAct } from '../people/role.js';
 import { publishOne } from '../revision/publish-one.js';
-import { editEntries, importEntries } from '../workspace/entries.js';
+import { editEntries, takeEntries } from '../workspace/entries.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { currentDocument } from '../workspace/store.js';
 import { type Fetched, fetchFeed } from './fetch.js';
@@ -68,8 +68,7 @@ async function taken(parts: RefreshParts, feed: Feed, fetched: Fetched): Promise
     const edit = { name: feed.list, add: add.map(({ text, note }) => ({ entry: text, note })), remove, by };
     await editEntries(knex, states.readings, edit);
   } else {
-    const order = { name: feed.list, of: feed.sort, skip: true, by, lines: fetched.text };
-    await importEntries(knex, states.readings, order);
+    await takeEntries(knex, states.readings, { name: feed.list, skip: true, by }, file);
   }
   return { ...counts, outcome: 'changed', ...(feed.publish && (await published(parts, feed, counts))) };
 }
@@ -95,14 +94,17 @@ async function published(
 
 /** What is to be added and removed so that the one run of entries has what the other has. */
 function between(before: List['entries'], after: List['entries']) {
-  const keyOf = ({ text, note }: Entry<unknown>) => `${text}\n${note ?? ''}`;
-  const old = new Set<string>();
-  for (const entry of before) old.add(keyOf(entry));
-  const now = new Set<string>();
-  for (const entry of after) now.add(keyOf(entry));
-  const add: Entry<unknown>[] = [];
-  for (const entry of after) if (!old.has(keyOf(entry))) add.push(entry);
-  const remove: string[] = [];
-  for (const entry of before) if (!now.has(keyOf(entry))) remove.push(entry.text);
-  return { add, remove };
+  const notesOf = (entries: List['entries']) => {
+    const notes = new Map<string, string | undefined>();
+    for (const { text, note } of entries) notes.set(text, note);
+    return notes;
+  };
+  const missingIn = (notes: ReadonlyMap<string, string | undefined>, entries: List['entries']) => {
+    const missing: Entry<unknown>[] = [];
+    for (const entry of entries)
+      if (!notes.has(entry.text) || notes.get(entry.text) !== entry.note) missing.push(entry);
+    return missing;
+  };
+  const add = missingIn(notesOf(before), after);
+  return { add, remove: missingIn(notesOf(after), before).map(({ text }) => text) };
 }

@@ -1,4 +1,12 @@
-import { editedReading, editList, type ListSort, type NewEntry, type ReadFiles, readListFile } from '@jade-fence/core';
+import {
+  editedReading,
+  editList,
+  type ListFile,
+  type ListSort,
+  type NewEntry,
+  type ReadFiles,
+  readListFile,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { EntriesChanged, EntriesImported } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
@@ -86,12 +94,19 @@ export interface EntriesImport {
 }
 
 /** Makes a list of the lines of a file. Lines that do not hold are told, each with its number. */
-export async function importEntries(
+export const importEntries = (
   knex: Knex,
   readings: Readings,
-  { name, of, skip, lines, by }: EntriesImport,
+  { of, lines, ...order }: EntriesImport,
+): Promise<EntriesImported> => takeEntries(knex, readings, order, readListFile(order.name, of, lines));
+
+/** The same of a file that has been read. */
+export async function takeEntries(
+  knex: Knex,
+  readings: Readings,
+  { name, skip, by }: Omit<EntriesImport, 'of' | 'lines'>,
+  { read, faults }: ListFile,
 ): Promise<EntriesImported> {
-  const { read, faults } = readListFile(name, of, lines);
   const told = faults.slice(0, MOST_TOLD);
   if (faults.length > 0 && !skip)
     throw new Problem(422, 'bad-entries', `${tellLines(faults.length)} not hold; nothing was changed.`, {
