@@ -3,11 +3,12 @@ import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Database } from '../database/connect.js';
 import { type DatabaseSession, tell } from '../database/session.js';
-import type { JobKind } from '../model/job.js';
+import { JOB_KINDS, type JobKind } from '../model/job.js';
 import { StartError } from '../start-error.js';
 
 const SCHEMA = 'jade_fence_jobs';
-const QUEUE = 'jobs';
+/** All kinds stood in one queue before each had its own. */
+const QUEUE_BEFORE = 'jobs';
 const CONNECTIONS = 2;
 /** What wakes a service is told by the database at once; this is for what it missed. */
 const LOOK_EVERY_MS = 2000;
@@ -20,10 +21,16 @@ export interface QueuedJob {
   readonly id: number;
 }
 
+/** Where a job stands in the queue of its kind. */
+export interface Queued {
+  readonly kind: JobKind;
+  readonly jobId: string;
+}
+
 /** Does a job. It must not fail: what becomes of the job is its own to say. */
 type Take = (id: number) => Promise<void>;
 
-/** The jobs that services on one database share. Each is taken by one of them. */
+/** The jobs that services on one database share, in a queue for each kind. Each is taken by one of them. */
 export class JobQueue {
   readonly #knex: Knex;
   readonly #boss: PgBoss;
@@ -31,13 +38,13 @@ export class JobQueue {
   readonly #logger: Logger;
   readonly #most: number;
   readonly #takers = new Map<JobKind, Take>();
+  readonly #running = new Map<JobKind, number>();
   #taking = false;
-  #running = 0;
   #looking = false;
   #again = false;
   #timer: NodeJS.Timeout | undefined;
 
-  /** Takes `most` jobs at a time. */
+  /** Takes `most` jobs of each kind at a time, so that none waits for those of another. */
   constructor(
     { knex, connection }: Pick<Database, 'knex' | 'connection'>,
     session: DatabaseSession,
@@ -66,7 +73,8 @@ export class JobQueue {
   async start(): Promise<void> {
     try {
       await this.#boss.start();
-      await this.#boss.createQueue(QUEUE);
+      for (const kind of JOB_KINDS) await this.#boss.createQueue(kind);
+      await this.#boss.deleteQueue(QUEUE_BEFORE);
     } catch (error) {
       throw new StartError(
         'database',
@@ -84,19 +92,19 @@ export class JobQueue {
 
   /** Puts a job into the queue, and wakes who takes jobs. Answers its number. */
   async send(job: QueuedJob): Promise<string> {
-    const id = await this.#boss.send(QUEUE, job, { expireInHours: LONGEST_HOURS, retryLimit: 0 });
+    const id = await this.#boss.send(job.kind, job, { expireInHours: LONGEST_HOURS, retryLimit: 0 });
     await tell(this.#knex, { type: 'jobs' });
     return id as string;
   }
 
   /** Takes a job out of the queue, whatever state it is in. */
-  async drop(id: string): Promise<void> {
-    await this.#boss.deleteJob(QUEUE, id);
+  async drop({ kind, jobId }: Queued): Promise<void> {
+    await this.#boss.deleteJob(kind, jobId);
   }
 
   /** Whether the job still waits to be taken. */
-  async holds(id: string): Promise<boolean> {
-    const job = await this.#boss.getJobById(QUEUE, id);
+  async holds({ kind, jobId }: Queued): Promise<boolean> {
+    const job = await this.#boss.getJobById(kind, jobId);
     return job !== null && (job.state === 'created' || job.state === 'retry');
   }
 
@@ -117,9 +125,11 @@ export class JobQueue {
     if (this.#looking) return;
     this.#looking = true;
     try {
-      while (this.#again && this.#taking && this.#running < this.#most) {
+      while (this.#again && this.#taking) {
         this.#again = false;
-        for (const job of await this.#boss.fetch<QueuedJob>(QUEUE, { batchSize: 1 })) void this.#run(job);
+        for (const kind of this.#takers.keys())
+          if (this.#runningOf(kind) < this.#most)
+            for (const job of await this.#boss.fetch<QueuedJob>(kind, { batchSize: 1 })) void this.#run(kind, job);
       }
     } catch (error) {
       this.#logger.warn({ err: error }, 'the job queue cannot be reached');
@@ -128,17 +138,19 @@ export class JobQueue {
     }
   }
 
-  async #run({ id, data }: PgBoss.Job<QueuedJob>): Promise<void> {
-    this.#running++;
+  #runningOf = (kind: JobKind): number => this.#running.get(kind) ?? 0;
+
+  async #run(kind: JobKind, { id, data }: PgBoss.Job<QueuedJob>): Promise<void> {
+    this.#running.set(kind, this.#runningOf(kind) + 1);
     this.#again = true;
     try {
       // What was fetched while the queue was paused is left: the next service finds that it has no job.
-      if (this.#taking) await this.#takers.get(data.kind)?.(data.id);
-      await this.#boss.deleteJob(QUEUE, id);
+      if (this.#taking) await this.#takers.get(kind)?.(data.id);
+      await this.#boss.deleteJob(kind, id);
     } catch (error) {
       this.#logger.warn({ err: error, job: id }, 'a job could not be ended');
     } finally {
-      this.#running--;
+      this.#running.set(kind, this.#runningOf(kind) - 1);
       void this.#look();
     }
   }

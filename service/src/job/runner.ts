@@ -271,7 +271,7 @@ export class JobRunner<M extends Job> {
         .patch({ state: 'waiting', runBy: null, done: 0 })
         .returning(['id', 'jobId'])) as unknown as Job[];
       for (const { id, jobId } of left) {
-        if (jobId !== null) await queue.drop(jobId);
+        if (jobId !== null) await queue.drop({ kind, jobId });
         logger.warn({ [kind]: id }, `took up the ${kind} that a service left`);
       }
       const leftNow = left.map(({ id }) => id);
@@ -283,7 +283,7 @@ export class JobRunner<M extends Job> {
         )
         .select('id', 'jobId');
       for (const { id, jobId } of waiting)
-        if (leftNow.includes(id) || jobId === null || !(await queue.holds(jobId))) await this.enqueue(id);
+        if (leftNow.includes(id) || jobId === null || !(await queue.holds({ kind, jobId }))) await this.enqueue(id);
     } catch (error) {
       logger.warn({ err: error }, `what there is of the kind ${kind} cannot be looked through`);
     }
