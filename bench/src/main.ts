@@ -8,6 +8,7 @@ import { decisionPair } from './decision.js';
 import { decisionEndpoint } from './decision-endpoint.js';
 import { decisionStall } from './decision-stall.js';
 import { domainListMemory, domainListSizePair } from './domain-list.js';
+import { idleMemory } from './idle-memory.js';
 import {
   compilePair,
   recompilePair,
@@ -51,6 +52,7 @@ const BENCHMARKS: Record<string, Benchmark> = {
   publishing,
   'decision-endpoint': decisionEndpoint,
   'decision-stall': decisionStall,
+  'idle-memory': idleMemory,
 };
 
 const program = new Command('bench')

@@ -15,6 +15,7 @@ export interface BenchService {
   readonly url: string;
   /** Where gateways ask. */
   readonly gateUrl: string;
+  readonly pid: number;
   /** What its calls carry to be let in. */
   readonly headers: Record<string, string>;
   /** Sends a file. */
@@ -43,7 +44,7 @@ async function start(): Promise<BenchService> {
   const { url, gateUrl, keyFile } = await told(child);
   const headers = { authorization: `Bearer ${readFileSync(keyFile, 'utf8').trim()}`, connection: 'close' };
   stopAtEnd(child, folder);
-  const service = serviceAt(url, gateUrl, headers);
+  const service = { ...serviceAt(url, gateUrl, headers), pid: child.pid as number };
   const workspace = spawn(
     process.execPath,
     [CLIENT, '--service', url, '--key-file', keyFile, 'apply', join(DEMO, 'workspace')],
@@ -58,7 +59,7 @@ async function start(): Promise<BenchService> {
   return service;
 }
 
-function serviceAt(url: string, gateUrl: string, headers: Record<string, string>): BenchService {
+function serviceAt(url: string, gateUrl: string, headers: Record<string, string>): Omit<BenchService, 'pid'> {
   const call = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
     const sent =
       body === undefined

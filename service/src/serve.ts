@@ -142,7 +142,9 @@ async function serveKept(starting: Starting, rules: KeptRules): Promise<Listenin
     grantKey: Buffer.from(plan.grantKey, 'base64'),
     passcodes: new Map(Object.entries(plan.passcodes)),
   });
-  await rules.open((revision, prepared) => gate.decideBy(revision, prepared));
+  const decide = () => rules.open((revision, prepared) => gate.decideBy(revision, prepared));
+  gate.whenAnew(decide);
+  await decide();
   const app = appServer(answerAway);
   const urls = await openListeners(gate, app.server, starting);
   logger.warn({ revision: plan.revision }, 'the database is away: requests are decided by the revision that was kept');
@@ -247,5 +249,6 @@ async function startWork({ options, logger, closers, gate }: Starting, database:
   // Whoever asks from the first moment on is answered by the rules.
   await rules.looked();
   await gate.use({ connection: database.connection });
+  gate.whenAnew(() => rules.reload());
   return { app, newKey };
 }

@@ -19,7 +19,7 @@ export class KeptRules {
   readonly plan: KeptPlan;
   readonly #logger: Logger;
   readonly #countryData: CountryData | undefined;
-  readonly #first: Prepared;
+  #first: Prepared | undefined;
   #timer: NodeJS.Timeout | undefined;
   #closed = false;
 
@@ -32,9 +32,11 @@ export class KeptRules {
     this.#first = this.#prepare(Date.now());
   }
 
-  /** Has them decided by until it is closed. */
+  /** Has them decided by until it is closed; once more where it is called again. */
   async open(decideBy: DecideBy): Promise<void> {
-    await this.#use(this.#first, decideBy);
+    const prepared = this.#first ?? this.#prepare(Date.now());
+    this.#first = undefined;
+    await this.#use(prepared, decideBy);
   }
 
   close(): void {
@@ -50,6 +52,7 @@ export class KeptRules {
 
   async #use(prepared: Prepared, decideBy: DecideBy): Promise<void> {
     await decideBy(this.plan.revision, prepared);
+    clearTimeout(this.#timer);
     const next = nextExpiry(prepared.workspace, prepared.at);
     if (next === undefined || this.#closed) return;
     const again = () =>

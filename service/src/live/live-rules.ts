@@ -48,6 +48,12 @@ export class LiveRules extends EventEmitter<{ loaded: [] }> {
     this.#load();
   }
 
+  /** Has it decided by once more. */
+  async reload(): Promise<void> {
+    this.#load();
+    await this.#loading;
+  }
+
   /** Until what was published when it was opened is decided by, or could not be loaded. */
   async looked(): Promise<void> {
     await this.#loading;

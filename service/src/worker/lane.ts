@@ -35,11 +35,18 @@ export const threadLane =
     };
   };
 
+/** Has glibc give large pieces of memory back as soon as they are free; other systems do not look at it. */
+const GIVES_BACK = { MALLOC_MMAP_THRESHOLD_: String(1024 * 1024) };
+
 /** A process has memory of its own, all of which is given back with it, and stands still for nobody else. */
 export const processLane =
   (script: URL, args: readonly string[] = []): StartLane =>
   ({ answered, ended }) => {
-    const child = fork(script, args, { serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    const child = fork(script, args, {
+      serialization: 'advanced',
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+      env: { ...process.env, ...GIVES_BACK },
+    });
     const gone = new Promise<void>((resolve) => {
       const over = (reason: string) => {
         ended(reason);

@@ -1,10 +1,13 @@
 import type { Prepared } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { giveMemoryBack } from './memory.js';
 import { Preparer } from './preparer.js';
 import type { Readings } from './readings.js';
 import { stateKey, stateParts, type WorkspaceState } from './state.js';
 
 const MOST_KEPT = 4;
+/** Where nobody asks for a state in so long, all are let go: the process that decides has what it needs. */
+const IDLE_MS = 120_000;
 
 /** Prepares states of the workspace for judging, and keeps the last few. */
 export class PreparedStates {
@@ -12,9 +15,11 @@ export class PreparedStates {
   readonly #preparer = new Preparer();
   /** By what tells a state from others, with the number of its country data. */
   readonly #kept = new Map<string, { readonly country: number | undefined; readonly prepared: Promise<Prepared> }>();
+  readonly #idle: NodeJS.Timeout;
 
   constructor(knex: Knex) {
     this.#knex = knex;
+    this.#idle = setTimeout(() => this.#letGoOfAll(), IDLE_MS).unref();
   }
 
   /** What versions of documents hold. */
@@ -32,14 +37,22 @@ export class PreparedStates {
     this.#kept.set(key, { country, prepared });
     prepared.catch(() => this.#kept.delete(key));
     this.#letGo();
+    this.#idle.refresh();
     return prepared;
   }
 
-  /** Lets go of the states used least lately, and of those with country data that neither of the last two has. */
+  #letGoOfAll(): void {
+    this.#kept.clear();
+    this.#preparer.letGo([]);
+    giveMemoryBack();
+  }
+
+  /** Lets go of all but the states used last, and of those with country data that neither of the last two has. */
   #letGo(): void {
     const newest = [...new Set([...this.#kept.values()].reverse().map(({ country }) => country))].slice(0, 2);
     const old = [...this.#kept.keys()].slice(0, -MOST_KEPT);
     for (const [key, { country }] of this.#kept)
       if (old.includes(key) || !newest.includes(country)) this.#kept.delete(key);
+    this.#preparer.letGo([...this.#kept.values()].map(({ country }) => country));
   }
 }

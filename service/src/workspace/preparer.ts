@@ -32,6 +32,12 @@ export class Preparer {
     return this.#prepare(state, this.readings.read(state.documents, state.parts), data);
   }
 
+  /** Lets go of country data that none of these numbers is of; of the last state too, where there are none. */
+  letGo(used: readonly (number | undefined)[]): void {
+    for (const id of this.#country.keys()) if (!used.includes(id)) this.#country.delete(id);
+    if (used.length === 0) this.#last = undefined;
+  }
+
   #countryData<T extends Promise<CountryData> | CountryData>(id: number, make: () => T): T {
     const data = (this.#country.get(id) as T | undefined) ?? make();
     this.#country.delete(id);

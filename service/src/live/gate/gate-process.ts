@@ -23,7 +23,8 @@ export class GateProcess {
   /** Rules lie there on their way. */
   readonly #folder: string;
   #work: GateWork | undefined;
-  #rules: { readonly revision: number; readonly prepared: PreparedRules } | undefined;
+  /** Has it decide by the rules again that it has lost. */
+  #again: () => Promise<void> = async () => undefined;
   #place: Place | undefined;
   #closing: Promise<void> | undefined;
 
@@ -52,9 +53,13 @@ export class GateProcess {
     return opened.url;
   }
 
-  /** Decides by these rules from the next call on; resolves once it does. */
+  /** `again` is asked for the rules whenever the process is started anew; resolves once they are decided by. */
+  whenAnew(again: () => Promise<void>): void {
+    this.#again = again;
+  }
+
+  /** Decides by these rules from the next call on; resolves once it does. They are not kept here. */
   async decideBy(revision: number, prepared: PreparedRules): Promise<void> {
-    this.#rules = { revision, prepared };
     const file = await writeFlat(this.#folder, flatRules(prepared));
     try {
       await this.#process.call('decideBy', [revision, file]);
@@ -87,7 +92,7 @@ export class GateProcess {
     while (!this.#closing)
       try {
         if (this.#work) await this.use(this.#work);
-        if (this.#rules) await this.decideBy(this.#rules.revision, this.#rules.prepared);
+        await this.#again();
         if (this.#place) await this.open(this.#place);
         return;
       } catch (error) {

@@ -1,0 +1,58 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { codes } from './large/countries.js';
+import { type Figure, figureOf } from './measure.js';
+import { benchService } from './service.js';
+
+const NETWORKS = 1_200_000;
+const LOADS = 10;
+const IDLE_MS = 150_000;
+const ASKED_MB = 500;
+
+const POLICY = {
+  name: 'policy.yaml',
+  text: 'policy: visitor-web\ncovers: {clients: [0.0.0.0/0]}\ndefault: allow\nrules:\n  - {rule: abroad, when: {country: [PT]}, then: block}\n',
+};
+
+/** The memory of an idle service that country data of 1.2 million networks was loaded into ten times, and is in force. */
+export async function idleMemory(): Promise<Figure> {
+  const service = await benchService();
+  await service.call('PUT', '/api/workspace', { files: [POLICY], exact: true });
+  for (let load = 0; load < LOADS; load++) {
+    const date = `2026-10-${String(load + 1).padStart(2, '0')}`;
+    await service.send('PUT', `/api/country-data?source=measured&date=${date}`, networks(load));
+    await service.call('POST', '/api/revisions', { message: date, acceptWarnings: true });
+    // Who looks at the draft has it prepared too.
+    await service.call('GET', '/api/draft');
+  }
+  await sleep(IDLE_MS);
+  const told = { name: 'idle-memory', unit: 'MB, ten loads of 1.2 million networks', floorName: 'asked for' };
+  return figureOf(told, [residentOf(service.pid) / 1e6], [ASKED_MB]);
+}
+
+/** Bytes of the service and of the processes that it started, its database aside. */
+function residentOf(pid: number): number {
+  const all = execFileSync('ps', ['-A', '-o', 'pid=,ppid=,args='], { encoding: 'utf8' }).trim().split('\n');
+  const own = all
+    .map((line) => line.trim().split(/\s+/))
+    .filter(
+      ([each, parent, ...args]) => Number(each) === pid || (Number(parent) === pid && /node/.test(args[0] ?? '')),
+    );
+  return own.reduce((sum, [each]) => sum + residentOfOne(Number(each)), 0);
+}
+
+function residentOfOne(pid: number): number {
+  return 1024 * Number(/^VmRSS:\s+(\d+) kB/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0);
+}
+
+function networks(load: number): string {
+  const known = codes();
+  const lines = ['network,code'];
+  for (let at = 0; at < NETWORKS; at++) {
+    const value = 0x01000000 + at * 2048;
+    const text = [24, 16, 8, 0].map((bits) => (value >>> bits) & 255).join('.');
+    lines.push(`${text}/${21 + (at % 3)},${known[(at * 7 + load) % known.length]}`);
+  }
+  return `${lines.join('\n')}\n`;
+}
