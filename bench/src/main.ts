@@ -66,6 +66,7 @@ const program = new Command('bench')
     const figures: Figure[] = [];
     for (const [name, make] of Object.entries(BENCHMARKS)) {
       if (names.length > 0 && !names.includes(name)) continue;
+      console.error(`• ${name}`);
       const made = await make();
       figures.push(...('figure' in made ? [await measure(made)] : [made].flat()));
     }

@@ -96,18 +96,19 @@ export async function run(args: readonly string[], terminal: Terminal, env: Node
       const context = createContext(command.optsWithGlobals<GlobalOptions>(), terminal, env);
       exitCode = (await action(context, ...(given as A))) ?? EXIT.done;
     };
-  describe(program, terminal, env);
+  const json = args.includes('--json');
+  describe(program, terminal, env, json);
   for (const register of COMMANDS) register(program, act);
   inheritSettings(program);
   try {
     await program.parseAsync([...args], { from: 'user' });
     return exitCode;
   } catch (error) {
-    return tellError(error, args.includes('--json'), terminal, env);
+    return tellError(error, json, terminal, env);
   }
 }
 
-function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv): void {
+function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv, json: boolean): void {
   program
     .description(
       'Write access rules for web and application traffic, replay request logs against them, and see which requests are blocked or allowed, by which rule, and why.',
@@ -132,7 +133,8 @@ function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv):
     )
     .showSuggestionAfterError()
     .showHelpAfterError('Try --help.');
-  program.configureOutput({ writeOut: terminal.out, writeErr: terminal.err });
+  // For programs a wrong command line is told like all else that goes wrong, once it is known as a whole.
+  program.configureOutput({ writeOut: terminal.out, writeErr: json ? () => undefined : terminal.err });
   program.exitOverride();
 }
 
@@ -144,10 +146,18 @@ function inheritSettings(command: Command): void {
 }
 
 function tellError(error: unknown, json: boolean, terminal: Terminal, env: NodeJS.ProcessEnv): ExitCode {
-  if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT.done : EXIT.usage;
-  const failure = error instanceof Failure ? error : new Failure(EXIT.internal, internal(error, env));
-  terminal.err(json ? JSON.stringify(failure.body, null, 2) : formatFailure(failure.body, terminal.paint));
+  if (error instanceof CommanderError && error.exitCode === 0) return EXIT.done;
+  // For people the parser has told it already.
+  if (error instanceof CommanderError && !json) return EXIT.usage;
+  const failure = error instanceof Failure ? error : failureOf(error, env);
+  terminal.err(json ? JSON.stringify(failure.body, null, 2) : formatFailure(failure.body, terminal.paintErr));
   return failure.exitCode;
+}
+
+function failureOf(error: unknown, env: NodeJS.ProcessEnv): Failure {
+  if (!(error instanceof CommanderError)) return new Failure(EXIT.internal, internal(error, env));
+  const detail = error.message.replace(/^error: /, '');
+  return new Failure(EXIT.usage, { code: 'usage', detail, remedy: 'Try --help.' });
 }
 
 function internal(error: unknown, env: NodeJS.ProcessEnv): FailureBody {

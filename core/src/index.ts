@@ -42,6 +42,7 @@ export {
   type CountryNetwork,
   type Coverage,
   compileCountryData,
+  countryCodes,
   countryDataOf,
   countryName,
   coverageOf,

@@ -305,12 +305,12 @@ describe('country data', () => {
           file('delegated', `${statistics}exampleregistry|PT|ipv4|198.18.0.0|65536|20100101|assigned|B\n`),
         )
       ).out,
-    ).toContain('Country data of 2026-10-31 is in force: 2 networks');
+    ).toContain('Country data of 2026-10-31 is in the draft: 2 networks');
     expect(
       (await service.client('country', 'load', file('day.csv', '198.18.0.0/15,ES\n'), '--date', '2026-02-30')).err,
     ).toContain('`2026-02-30` is not a day.');
     const none = await service.client('country', 'load', file('none.csv', 'a,b\n'));
-    expect([none.code, none.err]).toEqual([4, expect.stringContaining('the country data in force stays')]);
+    expect([none.code, none.err]).toEqual([4, expect.stringContaining('the country data stays as it was')]);
     expect((await service.client('country', 'of', '198.18.0.9')).out).toContain('Portugal (PT)');
     expect((await service.client('country', 'of', '300.1.1.1')).err).toContain('is not an IP address');
   });

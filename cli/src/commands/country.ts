@@ -19,7 +19,7 @@ export const registerCountry: Register = (program, act) => {
     .command('load')
     .summary('load country data from a file')
     .description(
-      'Loads country data and puts it in force: CSV with rows `start,end,CODE` or `CIDR,CODE`, the statistics of a regional internet registry, or an MMDB file. Networks may lie inside others: the narrower wins.',
+      'Loads country data into the draft: CSV with rows `start,end,CODE` or `CIDR,CODE`, the statistics of a regional internet registry, or an MMDB file. Networks may lie inside others: the narrower wins.',
     )
     .argument('<file>', 'the file')
     .option('--date <day>', 'the day that the data is of (default: the one that the file tells, or today)')
@@ -42,7 +42,7 @@ export const registerCountry: Register = (program, act) => {
           return [
             ...told,
             ...more,
-            `Country data of ${of} is in force: ${count(networks)} networks, ${count(faultCount)} rows left out.`,
+            `Country data of ${of} is in the draft: ${count(networks)} networks, ${count(faultCount)} rows left out. It is in force once it is published.`,
             ...(coverage === null ? [] : [tellCoverage(coverage)]),
           ].join('\n');
         });

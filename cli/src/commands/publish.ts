@@ -1,6 +1,6 @@
 import type { ObjectBody, ProposalBody, RevisionBody, VersionBody } from '@jade-fence/service/bodies';
 import { clock } from '../output/change.js';
-import { safe } from '../output/safe.js';
+import { safe, safeLines } from '../output/safe.js';
 import { count, table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register, wholeNumber } from './command.js';
@@ -71,7 +71,7 @@ export const registerPublish: Register = (program, act) => {
       act(async ({ client, show }, kind: string, name: string, { at }: { readonly at?: number }) => {
         const version = at === undefined ? '' : `/versions/${at}`;
         const path = `/api/objects/${encodeURIComponent(kind)}/${encodeURIComponent(name)}${version}`;
-        show(await client.get<ObjectBody>(path), ({ text }) => safe(text));
+        show(await client.get<ObjectBody>(path), ({ text }) => safeLines(text));
         return undefined;
       }),
     );

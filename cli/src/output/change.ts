@@ -14,6 +14,13 @@ export function formatChangedObjects(changes: readonly ChangeBody[], paint: Pain
   return `${table(columns, rows, paint)}\n\n${rows.length} changed${same > 0 ? `, ${same} unchanged` : ''}.`;
 }
 
+const tellChanged = (objects: number): string =>
+  objects === 0
+    ? 'the country data changed, and no object'
+    : objects === 1
+      ? 'one object changed'
+      : `${objects} objects changed`;
+
 const MARKS = { added: '+', changed: '~', removed: '−' } as const;
 
 /** What two states do not have alike, in words; with `text`, also the lines that differ. */
@@ -29,7 +36,7 @@ export function formatDifference(difference: DifferenceBody, text: boolean, pain
     return [head, ...what.map((each) => indent(safe(each), '    ')), ...patch].join('\n');
   });
   return [
-    `From ${from} to ${to}: ${changes.length === 1 ? 'one object' : `${changes.length} objects`} changed.`,
+    `From ${from} to ${to}: ${tellChanged(changes.length)}.`,
     ...told,
     ...(countryData === null ? [] : [safe(countryData)]),
   ].join('\n\n');

@@ -5,3 +5,10 @@ export function safe(text: string): string {
     (character) => `\\x${character.charCodeAt(0).toString(16).padStart(2, '0')}`,
   );
 }
+
+/** The same of a text of several lines, which stay lines, and are indented by what they are. */
+export const safeLines = (text: string): string =>
+  text
+    .split(/\r?\n/)
+    .map((line) => line.split('\t').map(safe).join('\t'))
+    .join('\n');

@@ -9,6 +9,8 @@ export interface Terminal {
   readonly progress: Writable | undefined;
   readonly columns: number;
   readonly paint: Paint;
+  /** For what goes to `err`. */
+  readonly paintErr: Paint;
 }
 
 export type Paint = ReturnType<typeof pc.createColors>;
@@ -20,14 +22,16 @@ interface Streams {
 
 const COLUMNS_IN_A_PIPE = 160;
 
-/** Colours are used on a terminal only, and never where NO_COLOR is set. */
+/** Colours are used where the stream that they go to is a terminal, and never where NO_COLOR is set. */
 export function createTerminal({ stdout, stderr }: Streams, env: NodeJS.ProcessEnv): Terminal {
-  const colours = stdout.isTTY === true && !env.NO_COLOR && env.TERM !== 'dumb';
+  const paintFor = ({ isTTY }: { readonly isTTY?: boolean }) =>
+    pc.createColors(isTTY === true && !env.NO_COLOR && env.TERM !== 'dumb');
   return {
     out: (text) => void stdout.write(text.endsWith('\n') ? text : `${text}\n`),
     err: (text) => void stderr.write(text.endsWith('\n') ? text : `${text}\n`),
     progress: stderr.isTTY ? stderr : undefined,
     columns: stdout.columns ?? COLUMNS_IN_A_PIPE,
-    paint: pc.createColors(colours),
+    paint: paintFor(stdout),
+    paintErr: paintFor(stderr),
   };
 }

@@ -16,7 +16,7 @@ const GAP = 0.15;
 /** 15,000 as 15K, since the axis has little room. */
 const SHORT = new Intl.NumberFormat('en', { notation: 'compact' });
 
-/** Requests by the hour, what was not let through in plum; each hour leads to its requests. */
+/** Requests by the hour: what was let through, what was stopped in plum, and what no policy covers in grey on top; each leads to its requests. */
 export function HourBars({ hours, onChoose }: HourBarsProps) {
   const rows = hours.rows.flatMap((row) => (row.key === null ? [] : [{ ...row, key: row.key }]));
   const most = Math.max(1, ...rows.map(({ requests }) => requests));
@@ -48,9 +48,9 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
             </text>
           </g>
         ))}
-        {rows.map(({ key, requests, allow }) => (
+        {rows.map(({ key, requests, allow, uncovered }) => (
           <g key={key} data-hour={key} className="group">
-            <title>{`${clock(key).slice(5, 16)}: ${count(requests)} requests, ${count(requests - allow)} not allowed`}</title>
+            <title>{tellHour({ key, requests, allow, uncovered })}</title>
             <rect
               x={x(key)}
               y={TOP}
@@ -61,10 +61,17 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
             <rect x={x(key)} y={y(allow)} width={x.bandwidth()} height={y(0) - y(allow)} className="fill-jade" />
             <rect
               x={x(key)}
+              y={y(requests - uncovered)}
+              width={x.bandwidth()}
+              height={y(allow) - y(requests - uncovered)}
+              className="fill-plum"
+            />
+            <rect
+              x={x(key)}
               y={y(requests)}
               width={x.bandwidth()}
-              height={y(allow) - y(requests)}
-              className="fill-plum"
+              height={y(requests - uncovered) - y(requests)}
+              className="fill-line"
             />
           </g>
         ))}
@@ -86,4 +93,16 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
       </figcaption>
     </figure>
   );
+}
+
+interface Hour {
+  readonly key: string;
+  readonly requests: number;
+  readonly allow: number;
+  readonly uncovered: number;
+}
+
+function tellHour({ key, requests, allow, uncovered }: Hour): string {
+  const rest = uncovered > 0 ? `, ${count(uncovered)} that no policy covers` : '';
+  return `${clock(key).slice(5, 16)}: ${count(requests)} requests, ${count(requests - allow - uncovered)} not allowed${rest}`;
 }

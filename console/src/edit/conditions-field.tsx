@@ -18,10 +18,14 @@ interface ConditionsFieldProps {
 
 /** Conditions as rows: in an alternative every field must match, and of several alternatives any may. */
 export function ConditionsField({ label, none, value, workspace, onChange }: ConditionsFieldProps) {
-  const shown = value.length > 0 ? value : NOTHING;
+  /** Whether a further alternative stands below, of which nothing is asked yet; it becomes one with its first value. */
+  const [another, setAnother] = useState(false);
+  const shown = another || value.length === 0 ? [...value, ...NOTHING] : value;
   const [fresh, setFresh] = useState<Readonly<Record<number, readonly string[]>>>({});
-  const replace = (at: number, alternative: Alternative) =>
+  const replace = (at: number, alternative: Alternative) => {
+    if (at >= value.length && sizeOf(alternative) > 0) setAnother(false);
     onChange(shown.map((each, place) => (place === at ? alternative : each)).filter((each) => sizeOf(each) > 0));
+  };
   const add = (at: number, field: string) => {
     setFresh({ ...fresh, [at]: [...(fresh[at] ?? []), field] });
   };
@@ -55,7 +59,9 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
               </button>
             </div>
           ))}
-          {sizeOf(alternative) === 0 && (fresh[at] ?? []).length === 0 && <p className="text-soft">{none}</p>}
+          {sizeOf(alternative) === 0 && (fresh[at] ?? []).length === 0 && (
+            <p className="text-soft">{at > 0 ? 'Nothing yet: add a field.' : none}</p>
+          )}
           <div className="mt-1 flex gap-2">
             <Choice
               label={`Add to ${label}`}
@@ -69,7 +75,7 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
               onChange={(field) => add(at, field)}
             />
             {at === shown.length - 1 && sizeOf(alternative) > 0 && (
-              <Button onClick={() => onChange([...value, { path: ['/'] }])}>Or another way …</Button>
+              <Button onClick={() => setAnother(true)}>Or another way …</Button>
             )}
           </div>
         </div>

@@ -1,6 +1,5 @@
-import { WORLD } from '../charts/world.js';
 import { WorldMap } from '../charts/world-map.js';
-import { nameOfCountry } from '../marks/country.js';
+import { COUNTRIES, nameOfCountry } from '../marks/country.js';
 import { TickList } from './tick-list.js';
 
 interface CountryPickerProps {
@@ -12,7 +11,7 @@ interface CountryPickerProps {
 export default function CountryPicker({ chosen, onChange }: CountryPickerProps) {
   const toggle = (code: string) =>
     onChange(chosen.includes(code) ? chosen.filter((each) => each !== code) : [...chosen, code]);
-  const codes = [...new Set([...WORLD.map(({ code }) => code), ...chosen.filter((code) => /^[A-Z]{2}$/.test(code))])];
+  const codes = [...new Set([...COUNTRIES, ...chosen.filter((code) => /^[A-Z]{2}$/.test(code))])];
   const options = codes
     .map((code) => ({ value: code, label: nameOfCountry(code) }))
     .sort((a, b) => a.label.localeCompare(b.label));

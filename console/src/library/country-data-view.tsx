@@ -15,8 +15,10 @@ import { nameOfCountry } from '../marks/country.js';
 const DAY_MS = 86_400_000;
 /** So many countries are listed at once. */
 const ROWS = 14;
+/** So many lines that could not be read are told. */
+const FAULTS = 10;
 
-/** The country data in force: where it is from, how old it is, and what it says about an address. */
+/** The country data of the draft: where it is from, how old it is, and what it says about an address. */
 export function CountryDataView() {
   const data = useFetched<CountryDataBody | null>('/api/country-data');
   const none = data.data === null;
@@ -36,8 +38,19 @@ export function CountryDataView() {
         <p className="mb-3 text-head">
           {count(data.data.networks)} networks of <strong>{data.data.date}</strong> from {data.data.source},{' '}
           {count(days ?? 0)} days old.
-          {data.data.faultCount > 0 && ` ${count(data.data.faultCount)} lines could not be read.`}
+          {data.data.faultCount > 0 &&
+            ` ${data.data.faultCount === 1 ? 'One line' : `${count(data.data.faultCount)} lines`} could not be read:`}
         </p>
+      )}
+      {data.data && data.data.faults.length > 0 && (
+        <ul className="mb-3 text-soft" aria-label="Lines that could not be read">
+          {data.data.faults.slice(0, FAULTS).map(({ line, reason }) => (
+            <li key={line}>
+              line {line}: {reason}
+            </li>
+          ))}
+          {data.data.faultCount > FAULTS && <li>and {count(data.data.faultCount - FAULTS)} more</li>}
+        </ul>
       )}
       <Ask />
       {data.data?.coverage && <Where countries={data.data.coverage.byCountry} />}
@@ -123,12 +136,23 @@ function Ask() {
 
 function Load() {
   const mayEdit = useMay('editor');
-  const load = useDeed((file: File) =>
-    sendFile<CountryDataBody>('PUT', `/api/country-data?source=${encodeURIComponent(file.name.slice(0, 100))}`, file),
-  );
+  const [day, setDay] = useState('');
+  const load = useDeed((file: File) => {
+    const query = new URLSearchParams({
+      source: file.name.slice(0, 100),
+      ...(day.trim() !== '' && { date: day.trim() }),
+    });
+    return sendFile<CountryDataBody>('PUT', `/api/country-data?${query}`, file);
+  });
   if (!mayEdit) return null;
   return (
     <Part title="Load other data">
+      <TextField
+        label="Day that it is of; empty: the one that the file tells, else today"
+        value={day}
+        onChange={setDay}
+        placeholder="2026-11-01"
+      />
       <FileField label="A file as CSV, as registries publish it, or MMDB" onChoose={(file) => load.mutate(file)} />
       {load.isPending && <p role="status">Loading …</p>}
       {load.error && <ErrorMessage error={load.error} />}

@@ -39,6 +39,15 @@ describe('reading CSV', () => {
     ]);
   });
 
+  it('passes over a header behind comments and empty lines, and none further down', () => {
+    const told = (text: string) => {
+      const { networks, faults } = readCountryCsv(text);
+      return [networks.map(({ line }) => line), faults.map(({ line }) => line)];
+    };
+    expect(told('# of the garden\n\n# made up\nnetwork,code\n198.18.0.0/18,PT\n')).toEqual([[5], []]);
+    expect(told('198.18.0.0/18,PT\nnetwork,code\n')).toEqual([[1], [2]]);
+  });
+
   it('takes addresses as decimal numbers: both below 2^32 are IPv4, others IPv6', () => {
     const told = (text: string) =>
       readCountryCsv(text).networks.map(({ range, code }) => `${formatRange(range)} ${code}`);

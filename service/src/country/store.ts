@@ -19,7 +19,7 @@ export interface LoadedCountryData {
   readonly file: Uint8Array;
 }
 
-/** Stores country data and puts it in force. Rows that do not hold are left out and told; with no row that does, nothing changes. */
+/** Stores country data and puts it into the draft. Rows that do not hold are left out and told; with no row that does, nothing changes. */
 export async function loadCountryData(
   knex: Knex,
   { source, date, file }: LoadedCountryData,
@@ -27,7 +27,7 @@ export async function loadCountryData(
 ): Promise<CountryDataSet> {
   const { networks, faults, faultCount, date: told } = await once('lookAtCountryFile', [file]);
   if (networks === 0)
-    throw new Problem(422, 'no-country-data', 'No row of the file could be read; the country data in force stays.', {
+    throw new Problem(422, 'no-country-data', 'No row of the file could be read; the country data stays as it was.', {
       remedy:
         'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, statistics of a regional internet registry, or an MMDB file.',
       issues: faults.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),

@@ -12,12 +12,14 @@ const HEADER_WORDS = /^(?:start|first|from|begin|cidr|network|prefix|range|ip|ip
 export function readCountryCsv(text: string): { networks: CountryNetwork[]; faults: CountryRowFault[] } {
   const rows: CountryNetwork[] = [];
   const faults: CountryRowFault[] = [];
-  let line = 0;
+  let [line, isFirst] = [0, true];
   for (const raw of text.replace(/^\uFEFF/, '').split(/\r\n|\n|\r/)) {
     line++;
     const trimmed = raw.trim();
     if (trimmed === '' || trimmed.startsWith('#')) continue;
-    if (line === 1 && HEADER_WORDS.test(trimmed.replaceAll('"', ''))) continue;
+    const mayBeHeader = isFirst;
+    isFirst = false;
+    if (mayBeHeader && HEADER_WORDS.test(trimmed.replaceAll('"', ''))) continue;
     const row = readRow(trimmed, line);
     if ('range' in row) rows.push(row);
     else faults.push(row);

@@ -29,7 +29,7 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
 
   api.get(
     '/country-data',
-    { role: 'viewer', does: 'The country data in force; null where none is.' },
+    { role: 'viewer', does: 'The country data of the draft; null where none is loaded.' },
     async (_asked, response) => {
       const set = await countryDataInForce(knex);
       response.json(set ? await body(set) : null);
@@ -40,7 +40,7 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
     '/country-data',
     {
       role: 'editor',
-      does: 'Loads country data, which is in force from then on.',
+      does: 'Loads country data into the draft.',
       query: CountryDataQuery,
       file: '256mb',
     },

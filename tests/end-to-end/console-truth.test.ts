@@ -1,0 +1,64 @@
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { type OpenConsole, openConsole } from '../setup/console.js';
+
+/** What the console shows is what is so. */
+let opened: OpenConsole;
+let page: OpenConsole['page'];
+
+beforeAll(async () => {
+  opened = await openConsole();
+  ({ page } = opened);
+});
+afterAll(() => opened?.close());
+
+it('counts as stopped by the hour what the report counts, and not what no policy covers', async () => {
+  await page.goto(`${opened.service.url}/policies/ticket-site`);
+  await page.getByRole('figure', { name: 'Requests by the hour' }).waitFor();
+  const titles = await page.locator('[data-hour] title').allTextContents();
+  const told = (pattern: RegExp) =>
+    titles.reduce((sum, title) => sum + Number((pattern.exec(title)?.[1] ?? '0').replace(/,/g, '')), 0);
+  const { replays } = (await opened.service.call('GET', '/api/replays')).body;
+  const { requests, uncovered, verdicts } = (await opened.service.call('GET', `/api/replays/${replays[0].id}/report`))
+    .body;
+  expect(uncovered).toBeGreaterThan(0);
+  expect([told(/: ([\d,]+) requests/), told(/([\d,]+) not allowed/), told(/([\d,]+) that no policy/)]).toEqual([
+    requests,
+    requests - uncovered - verdicts.allow,
+    uncovered,
+  ]);
+});
+
+it('adds a way to match with its first value, and writes none before', async () => {
+  await page.goto(`${opened.service.url}/policies/visitor-web`);
+  await page.getByText('requests fall in').waitFor();
+  await page.getByRole('button', { name: 'New rule' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('either');
+  const add = async (field: string, value: string, last: boolean) => {
+    const choices = page.getByRole('button', { name: /^Add to when/ });
+    await (last ? choices.last() : choices.first()).click();
+    await page.getByRole('option', { name: new RegExp(`^${field} `) }).click();
+    const box = page.getByRole('group', { name: 'when' }).getByRole('combobox', { name: `Add to ${field}` });
+    await (last ? box.last() : box.first()).fill(value);
+    await page
+      .getByRole('option', { name: new RegExp(`^${value}( |$)`) })
+      .first()
+      .click();
+    await page.keyboard.press('Escape');
+  };
+  await add('country', 'SG', false);
+  await page.getByRole('button', { name: 'Or another way …' }).click();
+  await page.getByText('Nothing yet: add a field.').waitFor();
+  const text = () => page.getByRole('textbox', { name: 'The same as text' }).inputValue();
+  expect(await text()).not.toContain('path');
+  await add('country', 'HK', true);
+  await page
+    .getByText(/Singapore|SG/)
+    .first()
+    .waitFor();
+  await page.getByRole('button', { name: 'Keep in the draft' }).click();
+  await page.getByRole('button', { name: 'What to do with either' }).waitFor();
+  const stored = (await opened.service.call('GET', '/api/objects/policy/visitor-web')).body.text as string;
+  const own = /rule: either\n([\s\S]*?)(?=\n {2}- rule: |$)/.exec(stored)?.[1] ?? '';
+  expect(own).toMatch(/SG[\s\S]*HK/);
+  expect(own).not.toContain('path');
+});
