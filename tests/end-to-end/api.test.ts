@@ -181,6 +181,24 @@ describe('input', () => {
     const explain = (request: unknown) => service.call('POST', '/api/explanations', { request });
     expect(await explain({ peer: '300.1.1.1' })).toMatchObject({ status: 422, body: { code: 'bad-peer' } });
     expect(await explain({ host: 'a b' })).toMatchObject({ status: 422, body: { code: 'bad-host' } });
+    expect(await explain({ host: 'a b', peer: '300.1.1.1', size: -1 })).toMatchObject({ status: 422 });
+    expect((await explain({ host: 'a b', peer: 'x' })).body.issues.map(({ path }: { path: string }) => path)).toEqual([
+      'request.peer',
+      'request.host',
+    ]);
+    // Every field of the form is taken.
+    const whole = {
+      ...{ time: '2026-11-15T03:00:00Z', peer: '198.18.7.7', destination: '198.18.9.9', user: 'ines.baltazar' },
+      ...{ groups: ['guides'], agent: 'curl/8', referrer: 'https://a.example/', size: 10, status: 200, bytes: 5 },
+      ...{ method: 'GET', url: 'https://tickets.fennelhill.example/whats-on?page=2', protocol: 'HTTP/1.1' },
+      ...{ headers: { 'x-kind': ['a', 'b'] }, met: ['ticket-site/members'], 'forwarded-for': '198.18.4.4' },
+    };
+    const { status, body } = await explain(whole);
+    expect([status, body.request]).toMatchObject([200, { destination: '198.18.9.9', groups: ['guides'], size: 10 }]);
+    // Without a time it is judged now; where the time is told as null it is not seen.
+    const timed = async (request: object) => (await explain({ host: 'a.example', ...request })).body.request.time;
+    expect(Math.abs(Date.parse(await timed({})) - Date.now())).toBeLessThan(60_000);
+    expect(await timed({ time: null })).toBeUndefined();
     expect(await explain({ peer: '10.40.3.7', host: 'Odds.Meadowbet.example' })).toMatchObject({
       status: 200,
       body: { request: { host: 'odds.meadowbet.example' }, explanation: { decidedBy: 'web-for-all' } },

@@ -50,7 +50,7 @@ export const registerExplain: Register = (program, act) => {
     .option('--user <name>', 'the user, or `anonymous`')
     .option('--agent <text>', 'the user agent')
     .option('--destination <address>', 'the address that it goes to')
-    .option('--time <time>', 'when, for schedules (default: a time that is not seen)')
+    .option('--time <time>', 'when, for schedules (default: now)')
     .option('--changes', 'also tell what would have to change for each other rule to act')
     .option('--policy <name>', 'judge by this policy (default: the one that covers the request)')
     .option('--state <state>', STATE_OPTION)

@@ -36,8 +36,8 @@ export function CountryDataView() {
       )}
       {data.data && (
         <p className="mb-3 text-head">
-          {count(data.data.networks)} networks of <strong>{data.data.date}</strong> from {data.data.source},{' '}
-          {count(days ?? 0)} days old.
+          {data.data.networks === 1 ? 'One network' : `${count(data.data.networks)} networks`} of{' '}
+          <strong>{data.data.date}</strong> from {data.data.source}, {count(days ?? 0)} days old.
           {data.data.faultCount > 0 &&
             ` ${data.data.faultCount === 1 ? 'One line' : `${count(data.data.faultCount)} lines`} could not be read:`}
         </p>

@@ -39,6 +39,7 @@ export default function TryPage() {
     method: get('method', 'GET'),
     agent: get('agent'),
     user: get('user'),
+    time: get('time'),
   };
   const asked = useDeferredValue(JSON.stringify({ ...given, state: get('state', 'draft') }));
   const answer = useQuery({
@@ -125,6 +126,13 @@ export default function TryPage() {
             placeholder="ines.baltazar"
             onChange={(value) => set('user', value)}
           />
+          <TextField
+            label="Time, such as a Sunday’s; empty: now"
+            wide
+            value={given.time}
+            placeholder="2026-11-15T03:00:00Z"
+            onChange={(value) => set('time', value)}
+          />
           <Choice label="By" value={get('state', 'draft')} options={STATES} onChange={(value) => set('state', value)} />
         </form>
         <section aria-label="Answer" aria-live="polite">
@@ -142,10 +150,23 @@ export default function TryPage() {
 }
 
 /** The fields of the request; a tunnel shows its host and port, and no path. */
-function requestOf({ client, url, method, agent, user }: Readonly<Record<string, string>>): Record<string, unknown> {
+function requestOf({
+  client,
+  url,
+  method,
+  agent,
+  user,
+  time,
+}: Readonly<Record<string, string>>): Record<string, unknown> {
   const tunnel = /^([^/\s]+):(\d{1,5})$/.exec(url ?? '');
   const target = tunnel
     ? { method: 'CONNECT', host: tunnel[1], port: Number(tunnel[2]) }
     : { method, url: /^[a-z]+:\/\//i.test(url ?? '') ? url : `https://${url}` };
-  return { ...target, ...(client && { peer: client }), ...(agent && { agent }), ...(user && { user }) };
+  return {
+    ...target,
+    ...(client && { peer: client }),
+    ...(agent && { agent }),
+    ...(user && { user }),
+    ...(time && { time }),
+  };
 }

@@ -7,13 +7,10 @@ import {
   IsArray,
   IsDefined,
   IsIn,
-  IsInt,
   IsObject,
   IsOptional,
   Matches,
-  Max,
   MaxLength,
-  Min,
   ValidateNested,
 } from 'class-validator';
 import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
@@ -154,28 +151,9 @@ export class ExportQuery extends FilterQuery {
   form!: ExportForm;
 }
 
-/** A request to be explained, in the field names of our JSON Lines form. */
-export class RequestInput {
-  @IsOptional() @MaxLength(64) time?: string;
-  @IsOptional() @MaxLength(64) peer?: string;
-  @IsOptional() @MaxLength(32) method?: string;
-  @IsOptional() @MaxLength(16) scheme?: string;
-  @IsOptional() @MaxLength(300) host?: string;
-  @IsOptional() @Type(() => Number) @IsInt() @Min(0) @Max(65535) port?: number;
-  @IsOptional() @MaxLength(8192) path?: string;
-  @IsOptional() @MaxLength(8192) url?: string;
-  @IsOptional() @MaxLength(32) protocol?: string;
-  @IsOptional() @MaxLength(256) user?: string;
-  @IsOptional() @MaxLength(2048) agent?: string;
-  @IsOptional() @MaxLength(2048) referrer?: string;
-  @IsOptional() @MaxLength(8192) forwarded?: string;
-  @IsOptional() @MaxLength(8192) 'forwarded-for'?: string;
-}
-
 export class ExplainInput extends JudgingInput {
+  /** The request, in the fields of our JSON Lines form. */
   @IsDefined()
   @IsObject()
-  @ValidateNested()
-  @Type(() => RequestInput)
-  request!: RequestInput;
+  request!: Record<string, unknown>;
 }
