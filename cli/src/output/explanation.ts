@@ -21,7 +21,10 @@ export function formatExplanation({ request, explanation }: ExplainedBody, paint
     explanation.decidedBy === null ? [`${paint.bold('default')}  Decides: ${explanation.verdict}.`] : [];
   return [
     target,
-    effect(safe(explanation.summary)),
+    [
+      effect(safe(explanation.summary)),
+      ...(explanation.unjudged === null ? [] : [paint.yellow(safe(explanation.unjudged))]),
+    ].join('\n'),
     `  client   ${safe(explanation.client.told)}\n  country  ${safe(explanation.country.told)}\n  policy   ${explanation.policy}${tagged(explanation.tags)}`,
     ...rules,
     ...byDefault,

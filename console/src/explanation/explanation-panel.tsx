@@ -47,7 +47,7 @@ export function ExplanationPanel({ replay, number, onClose }: ExplanationPanelPr
 
 /** The story itself: the answer, who the client is, and the way through the rules. */
 export function Story({ explanation }: { readonly explanation: Explanation }) {
-  const { verdict, summary, client, country } = explanation;
+  const { verdict, summary, unjudged, client, country } = explanation;
   return (
     <>
       <p className="my-2 flex gap-2 text-head">
@@ -56,6 +56,7 @@ export function Story({ explanation }: { readonly explanation: Explanation }) {
         </span>
         <span>{summary}</span>
       </p>
+      {unjudged !== null && <p className="my-2 border-l-2 border-ochre bg-ochre-wash px-2">{unjudged}</p>}
       <dl className="mb-3 grid grid-cols-[4.5rem_1fr] gap-y-0.5">
         <dt className="text-soft">Client</dt>
         <dd>{client.told}</dd>

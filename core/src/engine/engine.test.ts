@@ -308,6 +308,17 @@ rules:
     expect(told.summary).toBe('Allowed by rule everyone, which matches every request.');
   });
 
+  it('names beside its answer the rules above it that could not be judged, and no others', () => {
+    const shown = { peer: '198.18.0.9', host: 'a.example' };
+    expect(story(shown).unjudged).toBe('Could not be judged: uploads, for want of its path.');
+    expect(story({ ...shown, path: '/' }).unjudged).toBe(null);
+    // What stands below the deciding rule, or only observes, changes nothing.
+    expect(story({ peer: '198.18.0.9', host: 'www.lucky-petal.example' }).unjudged).toBe(null);
+    const observing = prepared(POLICY.replace('rule: uploads,', 'rule: uploads, stance: observe,'));
+    const own = observing.workspace.policies.get('p') as Policy;
+    expect(explain(own, subjectOf(request(shown), own, observing), observing).unjudged).toBe(null);
+  });
+
   it('says where a rule took what it could not judge', () => {
     const cautious = prepared(
       'policy: p\ndefault: allow\nrules:\n  - {rule: uploads, when: {path: "/upload/**"}, if-blind: match, then: block}',

@@ -48,6 +48,7 @@ export function explain(
     tags: decision.tags,
     record: decision.record,
     summary: summarise(decision, rules),
+    unjudged: tellUnjudged(decision, rules),
     client: explainClient(subject),
     country: explainCountry(subject, prepared),
     rules,
@@ -71,6 +72,13 @@ function summarise(decision: Decision, rules: readonly ExplainedRule[]): string 
   const effect =
     decision.effect === decision.verdict ? '' : ` The policy does not enforce, so the request is let through.`;
   return `${DONE[decision.verdict]} ${by}${why}.${met}${effect}`;
+}
+
+/** The rules that might have decided, had the request shown what they ask for. */
+function tellUnjudged({ decidedBy }: Decision, rules: readonly ExplainedRule[]): string | null {
+  const blind = rules.slice(0, decidedBy).filter(({ role, stance }) => role === 'blind' && stance === 'enforce');
+  if (blind.length === 0) return null;
+  return `Could not be judged: ${blind.map(({ rule, unseen }) => `${rule}, for want of its ${unseen.join(' and ')}`).join('; ')}.`;
 }
 
 /** Because of what the rule matched. */

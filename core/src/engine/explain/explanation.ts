@@ -16,6 +16,8 @@ export interface Explanation {
   readonly record: Record;
   /** The answer in a sentence or two: what becomes of the request, by which rule, because of what. */
   readonly summary: string;
+  /** Which rules above the deciding one could not be judged, and for want of what; null where all could. */
+  readonly unjudged: string | null;
   readonly client: ExplainedClient;
   readonly country: ExplainedCountry;
   /** Every rule, in order. */
