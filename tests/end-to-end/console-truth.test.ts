@@ -1,4 +1,5 @@
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { Route } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type OpenConsole, openConsole } from '../setup/console.js';
 
 /** What the console shows is what is so. */
@@ -61,4 +62,49 @@ it('adds a way to match with its first value, and writes none before', async () 
   const own = /rule: either\n([\s\S]*?)(?=\n {2}- rule: |$)/.exec(stored)?.[1] ?? '';
   expect(own).toMatch(/SG[\s\S]*HK/);
   expect(own).not.toContain('path');
+});
+
+describe.each([
+  ['/live', '/api/live'],
+  ['/live', '/api/decisions'],
+  ['/people', '/api/people'],
+  ['/people', '/api/tokens'],
+  ['/people', '/api/me/sessions'],
+  ['/audit', '/api/audit'],
+  ['/logs', '/api/replays'],
+  ['/draft', '/api/revisions'],
+])('the page %s', (path, asked) => {
+  // The live page has two tables, of which the other is empty indeed.
+  const isOther = (url: URL) => path === '/live' && ['/api/live', '/api/decisions'].includes(url.pathname);
+  const matches = (url: URL) => url.pathname === asked || isOther(url);
+  const answered = (how: (route: Route) => Promise<void>) => page.route(matches, how);
+
+  it(`does not say that there is nothing while ${asked} is not answered`, async () => {
+    await answered(() => new Promise(() => undefined));
+    await page.goto(`${opened.service.url}${path}`);
+    await page.getByRole('heading').first().waitFor();
+    await page.waitForTimeout(400);
+    expect(await page.getByText('Nothing yet.').count()).toBe(0);
+    await page.unroute(matches);
+  });
+
+  it(`says why where ${asked} fails, and not that there is nothing`, async () => {
+    await answered((route) =>
+      route.fulfill({
+        status: 500,
+        contentType: 'application/problem+json',
+        body: JSON.stringify({
+          type: 'about:blank',
+          title: 'Broken',
+          status: 500,
+          code: 'broken',
+          detail: 'It is broken.',
+        }),
+      }),
+    );
+    await page.goto(`${opened.service.url}${path}`);
+    await page.getByText('It is broken.').first().waitFor();
+    expect(await page.getByText('Nothing yet.').count()).toBe(0);
+    await page.unroute(matches);
+  });
 });

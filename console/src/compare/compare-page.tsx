@@ -147,14 +147,14 @@ function ChangedRequests({ before, after, was, is }: Omit<ChangesProps, 'onChoos
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
   });
-  const rows = pages.data?.pages.flatMap((page) => page.requests) ?? [];
+  const rows = pages.data?.pages.flatMap((page) => page.requests);
   return (
     <Part title="The requests">
       {pages.error && <ErrorMessage error={pages.error} />}
       <Table
         label="Requests that changed"
         columns={['number', 'client', 'country', 'request', 'was', 'is', 'by']}
-        rows={rows.map((each) => ({
+        rows={rows?.map((each) => ({
           key: each.number,
           cells: [
             <Link

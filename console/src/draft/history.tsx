@@ -12,13 +12,13 @@ export function History({ onCompare }: { readonly onCompare: (from: string, to: 
   const revisions = useFetched<{ revisions: RevisionBody[] }>('/api/revisions?limit=50');
   const restore = useDeed((revision: number) => call('POST', '/api/draft/restore', { revision }));
   const mayEdit = useMay('editor');
-  const all = revisions.data?.revisions ?? [];
+  const all = revisions.data?.revisions;
   return (
     <Part title="Published before">
-      {restore.error && <ErrorMessage error={restore.error} />}
-      {all.length === 0 && <p className="text-soft">Nothing yet.</p>}
+      {(revisions.error ?? restore.error) && <ErrorMessage error={(revisions.error ?? restore.error) as Error} />}
+      {all?.length === 0 && <p className="text-soft">Nothing yet.</p>}
       <ol>
-        {all.map(({ revision, message, author, approvedBy, publishedAt }) => (
+        {all?.map(({ revision, message, author, approvedBy, publishedAt }) => (
           <li key={revision} className="flex flex-wrap items-baseline gap-x-2 border-b border-line/60 py-1">
             <span className="font-mono font-semibold">{revision}</span>
             <span className="min-w-0 flex-1">

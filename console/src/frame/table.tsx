@@ -4,16 +4,20 @@ interface TableProps {
   /** What it lists, for readers of the screen. */
   readonly label: string;
   readonly columns: readonly (string | { readonly title: string; readonly right: true })[];
-  readonly rows: readonly {
-    readonly key: string | number;
-    readonly cells: readonly ReactNode[];
-    readonly tone?: string;
-  }[];
+  /** Undefined while they are not there; why they are not to be had is told elsewhere. */
+  readonly rows:
+    | readonly {
+        readonly key: string | number;
+        readonly cells: readonly ReactNode[];
+        readonly tone?: string;
+      }[]
+    | undefined;
   readonly empty?: ReactNode;
 }
 
 /** Rows parted by hairlines. */
 export function Table({ label, columns, rows, empty }: TableProps) {
+  if (rows === undefined) return null;
   if (rows.length === 0) return <p className="py-2 text-soft">{empty ?? 'Nothing yet.'}</p>;
   return (
     <table aria-label={label} className="w-full text-left">

@@ -31,7 +31,7 @@ export function EntriesPart({ name, mayEdit }: EntriesPartProps) {
     getNextPageParam: (page) => page.next,
   });
   const remove = useDeed((entry: string) => call<EntriesChanged>('PATCH', path, { remove: [entry] }));
-  const rows = pages.data?.pages.flatMap((page) => page.entries) ?? [];
+  const rows = pages.data?.pages.flatMap((page) => page.entries);
   return (
     <Part title="Entries">
       <div className="mb-2 flex flex-wrap items-end gap-3">
@@ -43,7 +43,7 @@ export function EntriesPart({ name, mayEdit }: EntriesPartProps) {
         label="Entries"
         columns={[{ title: '#', right: true }, 'entry', 'note', 'until', ...(mayEdit ? [''] : [])]}
         empty={wanted === '' ? 'It has no entries of its own.' : 'No entry is like that.'}
-        rows={rows.map(({ number, entry, note, until, expired }) => ({
+        rows={rows?.map(({ number, entry, note, until, expired }) => ({
           key: number,
           tone: expired ? 'text-soft line-through' : '',
           cells: [

@@ -126,14 +126,14 @@ export function Remove({ path, version, back }: RemoveProps) {
 
 /** Every state that an object had. */
 export function Versions({ path }: { readonly path: string }) {
-  const versions = useFetched<{ versions: VersionBody[] }>(`${path}/versions`).data?.versions ?? [];
+  const versions = useFetched<{ versions: VersionBody[] }>(`${path}/versions`).data?.versions;
   return (
     <div className="mt-4">
       <Part title="States that it had">
         <Table
           label="States"
           columns={['version', 'by', 'at', 'in revisions']}
-          rows={versions.map(({ version, changedBy, changedAt, revisions }) => ({
+          rows={versions?.map(({ version, changedBy, changedAt, revisions }) => ({
             key: version,
             cells: [
               version,

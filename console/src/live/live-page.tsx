@@ -17,7 +17,7 @@ type AnyVerdict = Parameters<typeof Gate>[0]['verdict'];
 export default function LivePage() {
   const live = useFetched<LiveBody>('/api/live', { every: LOOK_MS });
   const decisions = useFetched<DecisionsPage>(`/api/decisions?limit=${SHOWN}`, { every: LOOK_MS });
-  const counts = [...(live.data?.counts ?? [])].sort((a, b) => b.count - a.count);
+  const counts = live.data && [...live.data.counts].sort((a, b) => b.count - a.count);
   const alerts = decisions.data?.decisions.filter(({ record }) => record === 'alert') ?? [];
   return (
     <Page
@@ -28,14 +28,14 @@ export default function LivePage() {
           : 'Nothing is published, so that nothing can be decided yet'
       }
     >
-      {live.error && <ErrorMessage error={live.error} />}
+      {(live.error ?? decisions.error) && <ErrorMessage error={(live.error ?? decisions.error) as Error} />}
       <div className="grid grid-cols-[minmax(18rem,1fr)_minmax(28rem,2fr)] gap-8">
         <Part title="By rule, since the service started">
           <Table
             label="Counts by rule"
             empty="No gateway has asked yet. A made-up one ships with the demo: npm run demo:gateway."
             columns={['rule', 'verdict', 'as', { title: 'requests', right: true }]}
-            rows={counts.map(({ policy, rule, verdict, role, count: many }) => ({
+            rows={counts?.map(({ policy, rule, verdict, role, count: many }) => ({
               key: `${policy} ${rule} ${verdict} ${role}`,
               cells: [
                 policy === null ? (
@@ -63,7 +63,7 @@ export default function LivePage() {
           <Table
             label="Recorded decisions"
             columns={['at', 'client', 'request', 'verdict', 'by', '']}
-            rows={(decisions.data?.decisions ?? []).map((each) => ({
+            rows={decisions.data?.decisions.map((each) => ({
               key: each.decision,
               tone: each.record === 'alert' ? 'bg-ochre-wash' : '',
               cells: [

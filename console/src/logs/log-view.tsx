@@ -82,7 +82,7 @@ function Rejected({ path, total }: { readonly path: string; readonly total: numb
       <Table
         label="Lines that could not be read"
         columns={[{ title: 'line', right: true }, 'why', 'text']}
-        rows={(page?.rejected ?? []).map(({ line, reason, text }) => ({
+        rows={page?.rejected.map(({ line, reason, text }) => ({
           key: line,
           cells: [
             count(line),

@@ -61,18 +61,18 @@ export default function LogsPage() {
 }
 
 function Replays({ mayEdit }: { readonly mayEdit: boolean }) {
-  const replays = useReplays().data?.replays ?? [];
+  const replays = useReplays();
   const navigate = useNavigate();
   const cancel = useDeed((id: number) => call('POST', `/api/replays/${id}/cancel`, {}));
   const remove = useDeed((id: number) => call('DELETE', `/api/replays/${id}`));
   const hasEnded = ({ state }: ReplayBody) => state !== 'running' && state !== 'waiting';
   return (
     <Part title="Replays">
-      {remove.error && <ErrorMessage error={remove.error} />}
+      {(replays.error ?? remove.error) && <ErrorMessage error={(replays.error ?? remove.error) as Error} />}
       <Table
         label="Replays"
         columns={['number', 'log', 'of', 'state', { title: 'requests', right: true }, 'started', '']}
-        rows={replays.map((replay) => ({
+        rows={replays.data?.replays.map((replay) => ({
           key: replay.id,
           cells: [
             `#${replay.id}`,

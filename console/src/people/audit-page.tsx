@@ -27,7 +27,7 @@ export default function AuditPage() {
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
   });
-  const rows = pages.data?.pages.flatMap(({ entries }) => entries) ?? [];
+  const rows = pages.data?.pages.flatMap(({ entries }) => entries);
   return (
     <Page
       title="Audit"
@@ -52,7 +52,7 @@ export default function AuditPage() {
         label="Audit"
         empty="Nothing is like that."
         columns={['at', 'who', 'did', 'to', 'more']}
-        rows={rows.map(({ id, at, actor: who, action, kind, name: of, detail }) => ({
+        rows={rows?.map(({ id, at, actor: who, action, kind, name: of, detail }) => ({
           key: id,
           cells: [
             <span key="t" className="whitespace-nowrap font-mono">

@@ -65,7 +65,7 @@ function Everybody() {
       <Table
         label="People"
         columns={['name', 'role', 'signs in', 'redacted clients', 'since', '']}
-        rows={(people.data?.people ?? []).map((person) => ({
+        rows={people.data?.people.map((person) => ({
           key: person.name,
           tone: person.disabled ? 'text-soft' : '',
           cells: [

@@ -19,7 +19,7 @@ export function Sessions() {
       <Table
         label="Sessions"
         columns={['from', 'browser', 'since', 'used last', '']}
-        rows={(sessions.data?.sessions ?? []).map((session) => ({
+        rows={sessions.data?.sessions.map((session) => ({
           key: session.session,
           cells: [
             session.from,

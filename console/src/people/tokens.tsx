@@ -38,7 +38,7 @@ export function Tokens({ administrator }: { readonly administrator: boolean }) {
       <Table
         label="Tokens"
         columns={['name', 'of', 'may be', 'used last', 'runs out', '']}
-        rows={(tokens.data?.tokens ?? []).map((token) => ({
+        rows={tokens.data?.tokens.map((token) => ({
           key: token.token,
           cells: [
             token.name,
