@@ -108,3 +108,33 @@ describe.each([
     await page.unroute(matches);
   });
 });
+
+describe('findings', () => {
+  it('of a policy, and of an object, stand where that is shown', async () => {
+    await page.goto(`${opened.service.url}/policies/ticket-site`);
+    await page.getByText('in their own spelling only').first().waitFor();
+    await page.goto(`${opened.service.url}/library/list/home-workers`);
+    await page.getByText('has expired').first().waitFor();
+  });
+
+  it('of nothing that is named are shown with every policy', async () => {
+    const review = (url: URL) => url.pathname === '/api/review';
+    const finding = { code: 'no-country-data', severity: 'warning', policy: null, rule: null, object: null };
+    const told = { what: 'No country data is loaded', reason: 'Rules by country are blind', edit: 'Load some' };
+    await page.route(review, (route) => route.fulfill({ json: { findings: [{ ...finding, ...told }] } }));
+    await page.goto(`${opened.service.url}/policies/visitor-web`);
+    await page.getByText('No country data is loaded').waitFor();
+    await page.unroute(review);
+  });
+});
+
+it('tells what is wrong by the line of the rule that is edited', async () => {
+  await page.goto(`${opened.service.url}/policies/ticket-site?edit=back-office-for-us`);
+  const box = page.getByRole('textbox', { name: 'The same as text' });
+  await box.waitFor();
+  await box.fill('rule: back-office-for-us\nwhen: {path: [/back-office]}\nthen: blok\n');
+  await page
+    .getByRole('alert')
+    .getByText(/^line 3, /)
+    .waitFor();
+});

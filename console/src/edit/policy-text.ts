@@ -1,4 +1,15 @@
-import { Document, isMap, isNode, isScalar, isSeq, type Node, parseDocument, type YAMLMap, type YAMLSeq } from 'yaml';
+import {
+  Document,
+  isMap,
+  isNode,
+  isScalar,
+  isSeq,
+  LineCounter,
+  type Node,
+  parseDocument,
+  type YAMLMap,
+  type YAMLSeq,
+} from 'yaml';
 import { joined, rulesIn } from './rule-slices.js';
 
 /*
@@ -19,6 +30,15 @@ export function ruleTexts(policy: string): string[] {
 /** The place of a rule by its name; -1 where there is none. */
 export const placeOf = (policy: string, rule: string): number =>
   itemsOf(parseDocument(policy)).findIndex((item) => nameOf(item) === rule);
+
+/** The line of the rule at a place that a line of the whole policy is, from 1; undefined for one that is not of it. */
+export function lineInRule(policy: string, place: number, line: number): number | undefined {
+  const lineCounter = new LineCounter();
+  const range = itemsOf(parseDocument(policy, { lineCounter }))[place]?.range;
+  if (!range) return undefined;
+  const [first, last] = [lineCounter.linePos(range[0]).line, lineCounter.linePos(range[1]).line];
+  return line >= first && line <= last ? line - first + 1 : undefined;
+}
 
 /** Moves the rule at a place to another. */
 export function withMoved(policy: string, from: number, to: number): string {

@@ -5,7 +5,7 @@ import { TextArea } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
 import { Told } from '../marks/told.js';
-import { placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
+import { lineInRule, placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
 import { RuleForm } from './rule-form.js';
 import { readRule } from './rule-value.js';
 import type { PolicyEdit } from './use-policy-edit.js';
@@ -35,7 +35,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
       ? withAdded(policy.text, place, text)
       : withRule(policy.text, place, text);
   const reading = useReading('edited.yaml', whole);
-  const issues = faulty ? [] : (reading.data?.issues ?? []);
+  const issues = faulty ? [] : (reading.data?.issues ?? []).map((issue) => asOfRule(issue, whole ?? '', place));
   const sentence = reading.data?.policies[0]?.rules[place]?.sentence;
   const save = () => {
     if (whole !== undefined) edit.put.mutate(whole, { onSuccess: onClose });
@@ -79,6 +79,14 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
       </div>
     </section>
   );
+}
+
+/** An issue by the line of the rule that is written here; what is wrong elsewhere in the policy says so. */
+function asOfRule<T extends { readonly line: number; readonly path: string }>(issue: T, policy: string, place: number) {
+  const line = lineInRule(policy, place, issue.line);
+  return line === undefined
+    ? { ...issue, line: undefined, path: `line ${issue.line} of the whole policy, ${issue.path}` }
+    : { ...issue, line };
 }
 
 /** The beginning, up to a dash, that more than half of the names have. */

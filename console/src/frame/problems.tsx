@@ -3,7 +3,7 @@ import { Told } from '../marks/told.js';
 interface Problem {
   readonly path: string;
   readonly what: string;
-  readonly line?: number;
+  readonly line?: number | undefined;
   readonly remedy?: string;
 }
 

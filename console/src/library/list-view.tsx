@@ -7,6 +7,7 @@ import { Part } from '../frame/page.js';
 import { clock, count } from '../marks/count.js';
 import { EntriesPart } from './entries-part.js';
 import { entriesTold } from './entries-told.js';
+import { ObjectFindings } from './object-findings.js';
 import { Remove, Versions } from './object-view.js';
 import { OverlapPart } from './overlap-part.js';
 import { PasteEntries } from './paste-entries.js';
@@ -33,6 +34,7 @@ export function ListView({ name }: { readonly name: string }) {
           <Remove path={`/api/objects/list/${encodeURIComponent(name)}`} version={version} back="/library/list" />
         )}
       </div>
+      <ObjectFindings kind="list" name={name} />
       {include.length > 0 && (
         <p>
           Includes{' '}

@@ -13,6 +13,7 @@ import { clock } from '../marks/count.js';
 import { Told } from '../marks/told.js';
 import { CorrectionsMap } from './corrections-map.js';
 import { NoticeView } from './notice-view.js';
+import { ObjectFindings } from './object-findings.js';
 import { TextEditor } from './text-editor.js';
 import { WeekView } from './week-view.js';
 
@@ -39,6 +40,7 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
           <Told text={sentence} />
         </p>
       )}
+      <ObjectFindings kind={kind} name={name} />
       {kind === 'corrections' && <CorrectionsMap text={stored.data.text} />}
       {kind === 'schedule' && <WeekView text={stored.data.text} />}
       {kind === 'notice' && <NoticeView notice={name} />}

@@ -18,6 +18,7 @@ import { StanceChip } from '../marks/stance-chip.js';
 import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
 import type { Go, Place } from './place.js';
+import { RuleFindings } from './rule-findings.js';
 import { RuleRow } from './rule-row.js';
 import { RuleRows } from './rule-rows.js';
 import { useRuleEdits } from './use-rule-edits.js';
@@ -55,6 +56,9 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
     if (over) edits.move(names.indexOf(String(active.id)), names.indexOf(String(over.id)));
   };
   const own = findings.filter((finding) => finding.policy === policy.policy);
+  // Of the policy itself, and of no policy and object at all.
+  const ofNone = ({ policy: of, rule, object }: Finding) =>
+    (of === policy.policy && !names.includes(rule ?? '')) || (of === null && object === null);
   return (
     <section aria-label={`Rules of ${policy.policy}`}>
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 px-4 py-3">
@@ -80,6 +84,9 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
           {mayEdit && edit.undo && <Button onClick={edit.undo}>Undo</Button>}
           {mayEdit && <Button onClick={() => go({ edit: NEW })}>New rule</Button>}
         </span>
+      </div>
+      <div className="px-4 pb-2 empty:hidden">
+        <RuleFindings findings={findings.filter(ofNone)} onMend={mayEdit ? edits.mend : undefined} />
       </div>
       {edit.put.error && place.edit === undefined && <ErrorMessage error={edit.put.error} />}
       <DndContext
