@@ -92,9 +92,11 @@ describe('the library', () => {
     await page.getByRole('button', { name: 'Replace all entries …' }).click();
     await page.getByLabel(/^One entry a line/).fill('10.40.8.0/24 # as before\nnothing\n');
     await page.getByRole('button', { name: 'Take these' }).click();
+    await page.getByRole('button', { name: 'Replace all entries', exact: true }).click();
     await page.getByRole('alert').filter({ hasText: 'line 2' }).waitFor();
     await page.getByLabel('Leave out lines that do not hold').check();
     await page.getByRole('button', { name: 'Take these' }).click();
+    await page.getByRole('button', { name: 'Replace all entries', exact: true }).click();
     await page.getByText('guide-tablets has 1 entry.').waitFor();
   });
 
@@ -365,11 +367,16 @@ describe('the draft', () => {
     await page.getByRole('button', { name: 'The lines of visitor-web' }).click();
     await page.getByText('- rule: no-wagering').first().waitFor();
     await page.getByRole('button', { name: 'Discard', exact: true }).click();
+    await page.getByRole('button', { name: 'Discard the edits of visitor-web' }).click();
     await page.getByText('Nothing is different.').waitFor();
     await service.call('PATCH', '/api/lists/home-workers/entries', { add: [{ entry: '203.0.113.91' }] });
     await page.reload();
     await page.getByText('203.0.113.91').first().waitFor();
     await page.getByRole('button', { name: 'Restore' }).click();
+    await page
+      .getByRole('alertdialog')
+      .getByRole('button', { name: /^Restore revision/ })
+      .click();
     await page.getByText('Nothing is different.').waitFor();
   });
 

@@ -1,6 +1,6 @@
 import type { Route } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type OpenConsole, openConsole } from '../setup/console.js';
+import { axe, type OpenConsole, openConsole } from '../setup/console.js';
 
 /** What the console shows is what is so. */
 let opened: OpenConsole;
@@ -137,4 +137,44 @@ it('tells what is wrong by the line of the rule that is edited', async () => {
     .getByRole('alert')
     .getByText(/^line 3, /)
     .waitFor();
+});
+
+describe('what cannot be taken back', () => {
+  it.each([
+    [
+      'a log with its replays',
+      '/logs/week',
+      'Delete it and its replays',
+      'Delete week and its replays',
+      '/api/logs/week',
+    ],
+    ['an object', '/library/notice/not-here', 'Delete', 'Delete it', '/api/objects/notice/not-here'],
+  ])(
+    'is asked for with its consequence, and left where one does not mean it: %s',
+    async (_of, path, button, _does, api) => {
+      await page.goto(`${opened.service.url}${path}`);
+      await page.getByRole('button', { name: button, exact: true }).click();
+      const asked = page.getByRole('alertdialog');
+      await asked.getByText(/gone/).waitFor();
+      expect(await axe(page)).toEqual([]);
+      await asked.getByRole('button', { name: 'Leave it as it is' }).click();
+      await asked.waitFor({ state: 'detached' });
+      expect((await opened.service.call('GET', api)).status).toBe(200);
+      // The same by the key that leaves.
+      await page.getByRole('button', { name: button, exact: true }).click();
+      await asked.getByText(/gone/).waitFor();
+      await page.keyboard.press('Escape');
+      await asked.waitFor({ state: 'detached' });
+      expect((await opened.service.call('GET', api)).status).toBe(200);
+    },
+  );
+
+  it('is done where one means it: a token', async () => {
+    await opened.service.call('POST', '/api/tokens', { name: 'short-lived' });
+    await page.goto(`${opened.service.url}/people`);
+    const row = page.getByRole('row').filter({ hasText: 'short-lived' });
+    await row.getByRole('button', { name: 'Delete' }).click();
+    await page.getByRole('button', { name: 'Delete the token short-lived' }).click();
+    await row.waitFor({ state: 'detached' });
+  });
 });

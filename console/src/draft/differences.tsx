@@ -1,7 +1,7 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import type { DifferenceBody } from '@jade-fence/service/bodies';
 import { Link } from 'react-router';
-import { Button } from '../frame/button.js';
+import { AskButton } from '../frame/ask-button.js';
 import { clock } from '../marks/count.js';
 import { Told } from '../marks/told.js';
 
@@ -40,7 +40,13 @@ export function Differences({ difference, onDiscard }: DifferencesProps) {
             </span>
             {onDiscard && (
               <span className="ml-auto">
-                <Button onClick={() => onDiscard({ kind, name })}>Discard</Button>
+                <AskButton
+                  consequence={`The ${kind} ${name} is as it was published again, whoever edited it. Its history keeps the edits.`}
+                  does={`Discard the edits of ${name}`}
+                  onConfirm={() => onDiscard({ kind, name })}
+                >
+                  Discard
+                </AskButton>
               </span>
             )}
           </p>

@@ -3,6 +3,7 @@ import { useSearchParams } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
@@ -34,7 +35,15 @@ export default function DraftPage() {
         ours &&
         mayEdit &&
         draft.data.changed &&
-        draft.data.published !== null && <Button onClick={() => discard.mutate({})}>Discard all edits</Button>
+        draft.data.published !== null && (
+          <AskButton
+            consequence="All edits since the last publish are taken back, those of others too. The history of each object keeps them."
+            does="Discard all edits"
+            onConfirm={() => discard.mutate({})}
+          >
+            Discard all edits
+          </AskButton>
+        )
       }
     >
       {discard.error && <ErrorMessage error={discard.error} />}

@@ -2,6 +2,7 @@ import type { RevisionBody } from '@jade-fence/service/bodies';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
@@ -31,7 +32,15 @@ export function History({ onCompare }: { readonly onCompare: (from: string, to: 
             {revision > 1 && (
               <Button onClick={() => onCompare(String(revision - 1), String(revision))}>What it changed</Button>
             )}
-            {mayEdit && <Button onClick={() => restore.mutate(revision)}>Restore</Button>}
+            {mayEdit && (
+              <AskButton
+                consequence={`The draft is what revision ${revision} was, and every edit since is gone from it, those of others too. Nothing is published yet.`}
+                does={`Restore revision ${revision}`}
+                onConfirm={() => restore.mutate(revision)}
+              >
+                Restore
+              </AskButton>
+            )}
           </li>
         ))}
       </ol>

@@ -5,6 +5,7 @@ import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
@@ -120,7 +121,13 @@ export function Remove({ path, version, back }: RemoveProps) {
   const remove = useDeed(() => call('DELETE', path, undefined, { 'if-match': `"${version}"` }));
   return (
     <span className="ml-auto">
-      <Button onClick={() => remove.mutate(undefined, { onSuccess: () => navigate(back) })}>Delete</Button>
+      <AskButton
+        consequence="It is gone from the draft. What is published keeps it until the next publish, and a revision brings it back."
+        does="Delete it"
+        onConfirm={() => remove.mutate(undefined, { onSuccess: () => navigate(back) })}
+      >
+        Delete
+      </AskButton>
       {remove.error && <ErrorMessage error={remove.error} />}
     </span>
   );

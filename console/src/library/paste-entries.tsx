@@ -3,7 +3,7 @@ import type { EntriesImported } from '@jade-fence/service/bodies';
 import { useState } from 'react';
 import { sendFile } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
-import { Button } from '../frame/button.js';
+import { AskButton } from '../frame/ask-button.js';
 import { TextArea } from '../frame/field.js';
 import { FileField } from '../frame/file-field.js';
 import { ErrorMessage } from '../frame/message.js';
@@ -18,6 +18,8 @@ interface PasteEntriesProps {
 /** Many entries at once, in place of what the list held: pasted, or from a file. */
 export function PasteEntries({ name, of }: PasteEntriesProps) {
   const [text, setText] = useState('');
+  /** A file that was chosen in place of the text. */
+  const [file, setFile] = useState<File>();
   const [skip, setSkip] = useState(false);
   const bring = useDeed((file: Blob) =>
     sendFile<EntriesImported>(
@@ -39,10 +41,15 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
           Leave out lines that do not hold
         </Tick>
         <span className="flex items-center gap-3">
-          <Button disabled={text.trim() === '' || bring.isPending} onClick={() => bring.mutate(new Blob([text]))}>
-            Take these
-          </Button>
-          <FileField label="or a file" onChoose={(file) => bring.mutate(file)} />
+          <AskButton
+            consequence={`All that ${name} holds is replaced, what others added too. Its history keeps what it held.`}
+            does="Replace all entries"
+            disabled={(file === undefined && text.trim() === '') || bring.isPending}
+            onConfirm={() => bring.mutate(file ?? new Blob([text]), { onSuccess: () => setFile(undefined) })}
+          >
+            {file === undefined ? 'Take these' : `Take ${file.name}`}
+          </AskButton>
+          <FileField label="or a file" onChoose={setFile} />
         </span>
         {bring.error && <ErrorMessage error={bring.error} />}
         {bring.data && (

@@ -2,6 +2,7 @@ import type { LogBody, RejectedPage, ReplayBody } from '@jade-fence/service/bodi
 import { useNavigate } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
@@ -36,9 +37,13 @@ export function LogView({ name, mayEdit }: LogViewProps) {
             >
               Replay it
             </Button>
-            <Button onClick={() => remove.mutate(undefined, { onSuccess: () => navigate('/logs') })}>
+            <AskButton
+              consequence={`The log ${name} with its ${count(requests)} requests and every replay of it are gone for good.`}
+              does={`Delete ${name} and its replays`}
+              onConfirm={() => remove.mutate(undefined, { onSuccess: () => navigate('/logs') })}
+            >
               Delete it and its replays
-            </Button>
+            </AskButton>
           </span>
         )
       }

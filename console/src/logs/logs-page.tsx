@@ -4,6 +4,7 @@ import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { useLogs, useReplays } from '../api/queries.js';
 import { useMay } from '../api/session.js';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
@@ -89,7 +90,13 @@ function Replays({ mayEdit }: { readonly mayEdit: boolean }) {
               )}
               {mayEdit && !hasEnded(replay) && <Button onClick={() => cancel.mutate(replay.id)}>Cancel</Button>}
               {mayEdit && hasEnded(replay) && (
-                <Button onClick={() => remove.mutate(replay.id)}>Delete #{replay.id}</Button>
+                <AskButton
+                  consequence={`Replay ${replay.id} and its report are gone for good. The log stays, and can be replayed again.`}
+                  does={`Delete replay ${replay.id}`}
+                  onConfirm={() => remove.mutate(replay.id)}
+                >
+                  Delete #{replay.id}
+                </AskButton>
               )}
             </span>,
           ],

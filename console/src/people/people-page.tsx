@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay, useMe } from '../api/session.js';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
@@ -93,7 +94,13 @@ function Everybody() {
                 <Button onClick={() => change.mutate({ who: person.name, what: { disabled: !person.disabled } })}>
                   {person.disabled ? 'Let in again' : 'Shut out'}
                 </Button>
-                <Button onClick={() => remove.mutate(person.name)}>Remove</Button>
+                <AskButton
+                  consequence={`${person.name} can sign in no more, and the sessions and tokens of ${person.name} end. The audit keeps what was done.`}
+                  does={`Remove ${person.name}`}
+                  onConfirm={() => remove.mutate(person.name)}
+                >
+                  Remove
+                </AskButton>
               </span>
             ),
           ],

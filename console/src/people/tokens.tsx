@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMe } from '../api/session.js';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
@@ -46,9 +47,14 @@ export function Tokens({ administrator }: { readonly administrator: boolean }) {
             token.role ?? GATEWAY.label,
             token.usedAt === null ? 'never' : clock(token.usedAt).slice(0, 16),
             token.expiresAt === null ? 'never' : clock(token.expiresAt).slice(0, 10),
-            <Button key="x" onClick={() => remove.mutate(token.token)}>
+            <AskButton
+              key="x"
+              consequence={`Whoever calls with the token ${token.name} is refused from then on. It cannot be had back.`}
+              does={`Delete the token ${token.name}`}
+              onConfirm={() => remove.mutate(token.token)}
+            >
               Delete
-            </Button>,
+            </AskButton>,
           ],
         }))}
       />

@@ -1,0 +1,46 @@
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import { type ReactNode, useState } from 'react';
+import { Button } from './button.js';
+
+interface AskButtonProps {
+  readonly children: ReactNode;
+  /** What comes of it, in a sentence, and what cannot be had back. */
+  readonly consequence: string;
+  /** What the button says that does it, such as «Delete the log». */
+  readonly does: string;
+  readonly disabled?: boolean;
+  readonly onConfirm: () => void;
+}
+
+/** A button for what cannot be taken back: it tells the consequence, and asks. */
+export function AskButton({ children, consequence, does, disabled = false, onConfirm }: AskButtonProps) {
+  const [asking, setAsking] = useState(false);
+  const close = () => setAsking(false);
+  return (
+    <>
+      <Button disabled={disabled} onClick={() => setAsking(true)}>
+        {children}
+      </Button>
+      <Dialog open={asking} onClose={close} role="alertdialog" className="relative z-40">
+        <div className="fixed inset-0 bg-paper/80" aria-hidden="true" />
+        <div className="fixed inset-0 grid place-items-center">
+          <DialogPanel className="w-96 rounded-md border border-line bg-sheet p-6 shadow-lg">
+            <DialogTitle className="mb-3">{consequence}</DialogTitle>
+            <span className="flex gap-2">
+              <Button
+                main
+                onClick={() => {
+                  close();
+                  onConfirm();
+                }}
+              >
+                {does}
+              </Button>
+              <Button onClick={close}>Leave it as it is</Button>
+            </span>
+          </DialogPanel>
+        </div>
+      </Dialog>
+    </>
+  );
+}
