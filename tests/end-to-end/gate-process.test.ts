@@ -1,5 +1,6 @@
 import { once } from 'node:events';
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync, utimesSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startService, type TestService } from '../setup/service.js';
@@ -30,8 +31,14 @@ afterAll(() => service?.stop());
 const decide = (path: string, peer = '198.18.9.9') =>
   service.ask('POST', '/decide', { host: 'herbarium.fennelhill.example', peer, method: 'GET', path });
 
-/** The process of the service's that decides. */
+/** The process of the service that makes its decisions. */
 function gateOf(parent: number): number {
+  const found = gateIfAny(parent);
+  if (found === undefined) throw new Error('the service has no process that decides');
+  return found;
+}
+
+function gateIfAny(parent: number): number | undefined {
   const found = readdirSync('/proc').find((pid) => {
     try {
       const isOwn = readFileSync(`/proc/${pid}/status`, 'utf8').includes(`\nPPid:\t${parent}\n`);
@@ -40,8 +47,7 @@ function gateOf(parent: number): number {
       return false;
     }
   });
-  if (found === undefined) throw new Error('the service has no process that decides');
-  return Number(found);
+  return found === undefined ? undefined : Number(found);
 }
 
 const lives = (pid: number): boolean => {
@@ -94,6 +100,39 @@ describe('the process that decides', () => {
     await expect.poll(async () => (await decide('/shut/x')).body?.verdict, { timeout: 10_000 }).toBe('block');
     expect((await decide('/closed/x')).body.verdict).toBe('allow');
     expect((await service.call('GET', '/api/live')).body).toMatchObject({ revision: 2, unrecorded: 0 });
+  });
+
+  it('is started once, however often it is lost while it starts', async () => {
+    const killed = new Set<number>();
+    for (const until = Date.now() + 3000; Date.now() < until; await sleep(30)) {
+      const gate = gateIfAny(service.process.pid as number);
+      if (gate === undefined || killed.has(gate)) continue;
+      // At another moment of its start each time.
+      await sleep(90 * killed.size);
+      process.kill(gate, 'SIGKILL');
+      killed.add(gate);
+    }
+    expect(killed.size).toBeGreaterThan(2);
+    const answered = async () => (await decide('/shut/x').catch(() => undefined))?.body.verdict;
+    await expect.poll(answered, { timeout: 15_000 }).toBe('block');
+    const counts = async () => (await service.call('GET', '/api/live')).body.counts;
+    const first = await counts();
+    expect(first).toContainEqual(expect.objectContaining({ rule: 'closed', verdict: 'block' }));
+    // Whoever starts it once more would begin to count anew.
+    for (let look = 0; look < 8; look++, await sleep(200)) expect(await counts()).toEqual(first);
+  });
+
+  it('leaves no rules behind on their way, those of a service that was killed neither', async () => {
+    const folder = join(service.folder, 'gate');
+    const left = join(folder, 'left.flat');
+    writeFileSync(left, 'left');
+    const before = new Date(Date.now() - 3_600_000);
+    utimesSync(left, before, before);
+    const files = [{ name: 'a.yaml', text: POLICY.replace('/closed/**', '/barred/**') }];
+    await service.call('PUT', '/api/workspace', { files });
+    await service.call('POST', '/api/revisions', { message: 'Barred', acceptWarnings: true });
+    await expect.poll(async () => (await decide('/barred/x')).body?.verdict, { timeout: 10_000 }).toBe('block');
+    await expect.poll(() => readdirSync(folder)).toEqual([]);
   });
 
   it('is gone where the service is killed', async () => {

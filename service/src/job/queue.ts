@@ -138,7 +138,9 @@ export class JobQueue {
     }
   }
 
-  #runningOf = (kind: JobKind): number => this.#running.get(kind) ?? 0;
+  #runningOf(kind: JobKind): number {
+    return this.#running.get(kind) ?? 0;
+  }
 
   async #run(kind: JobKind, { id, data }: PgBoss.Job<QueuedJob>): Promise<void> {
     this.#running.set(kind, this.#runningOf(kind) + 1);

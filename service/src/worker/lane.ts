@@ -9,13 +9,13 @@ export interface Lane {
   end(): Promise<void>;
 }
 
-/** Who is told what comes back, and that nothing will any more. */
+/** Callbacks of a lane: for each answer, and for its end. */
 export interface LaneEnds {
   readonly answered: (reply: Reply) => void;
   readonly ended: (reason: string) => void;
 }
 
-/** Starts what answers calls; `ended` is told once, whoever ends it. */
+/** Starts what answers calls. It calls `ended` once, whoever ends it. */
 export type StartLane = (ends: LaneEnds) => Lane;
 
 export const threadLane =
@@ -38,7 +38,7 @@ export const threadLane =
 /** Has glibc give large pieces of memory back as soon as they are free; other systems do not look at it. */
 const GIVES_BACK = { MALLOC_MMAP_THRESHOLD_: String(1024 * 1024) };
 
-/** A process has memory of its own, all of which is given back with it, and stands still for nobody else. */
+/** A process has its own memory, which the system takes back when it ends, and no other thread makes it wait. */
 export const processLane =
   (script: URL, args: readonly string[] = []): StartLane =>
   ({ answered, ended }) => {
@@ -58,7 +58,7 @@ export const processLane =
     child.on('message', (reply) => answered(reply as Reply));
     return {
       send: (call) => {
-        // One that is gone is told by its end.
+        // Where the process is gone, its end rejects the call.
         child.send(call, () => undefined);
       },
       end: async () => {

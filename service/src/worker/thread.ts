@@ -21,7 +21,7 @@ export class Thread<C extends AnyCalls = Calls> {
   #calls = 0;
   #stopped = false;
 
-  /** `onLost` is told why it ended, where nobody ended it. */
+  /** `onLost` is called with the reason where the worker ends and nobody has ended it. */
   constructor(start = threadLane(MAIN), onLost: (reason: string) => void = () => undefined) {
     this.#start = start;
     this.#onLost = onLost;

@@ -47,7 +47,7 @@ const rules: { current: InForce | undefined } = { current: undefined };
 let gate: GateServer | undefined;
 let server: Server | undefined;
 /** What there is to end of what is worked with. */
-let working: { readonly recorder?: Recorder; readonly grants: Grants; readonly end: () => Promise<void> } | undefined;
+let working: { readonly recorder?: Recorder; readonly end: () => Promise<void> } | undefined;
 let reload: () => Promise<void> = async () => undefined;
 
 const CALLS = {
@@ -113,7 +113,7 @@ async function withDatabase(connection: Connection): Promise<Working> {
     await alerts.close();
     await letGo();
   };
-  return { recorder, grants, end, parts: { knex, urgent, rules, recorder, grants, logger } };
+  return { recorder, end, parts: { knex, urgent, rules, recorder, grants, logger } };
 }
 
 function withoutDatabase({
@@ -127,7 +127,7 @@ function withoutDatabase({
   // Nothing can be written down meanwhile.
   const recorder = { note: () => undefined };
   const parts = { knex: away, urgent: away, rules, recorder, grants, logger, kept: gateways };
-  return { grants, end: () => away.destroy(), parts };
+  return { end: () => away.destroy(), parts };
 }
 
 answerCalls(CALLS);

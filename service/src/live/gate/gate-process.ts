@@ -1,4 +1,4 @@
-import { rm } from 'node:fs/promises';
+import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { flatRules, type PreparedRules } from '@jade-fence/core';
@@ -10,6 +10,8 @@ import { writeFlat } from './flat-file.js';
 import type { GateCalls, GateCounts, GateWork } from './gate-main.js';
 
 const AGAIN_MS = 200;
+/** Rules are on their way for seconds. */
+const OLD_MS = 60_000;
 const MAIN = new URL('gate-main.js', import.meta.url);
 
 /**
@@ -27,11 +29,15 @@ export class GateProcess {
   #again: () => Promise<void> = async () => undefined;
   #place: Place | undefined;
   #closing: Promise<void> | undefined;
+  /** Whether the process has ended since it was last started with all that it had. */
+  #lost = false;
+  /** The start that is under way: one, however often the process ends meanwhile. */
+  #starting: Promise<void> | undefined;
 
   constructor(dataDir: string, logger: Logger) {
     this.#folder = join(dataDir, 'gate');
     this.#logger = logger;
-    this.#process = new Thread(processLane(MAIN, [logger.level]), (reason) => void this.#startAnew(reason));
+    this.#process = new Thread(processLane(MAIN, [logger.level]), (reason) => this.#onLost(reason));
   }
 
   /** Starts the process, with nothing to decide by yet. */
@@ -53,13 +59,14 @@ export class GateProcess {
     return opened.url;
   }
 
-  /** `again` is asked for the rules whenever the process is started anew; resolves once they are decided by. */
+  /** Calls `again` whenever the process is started anew; `again` resolves once the process decides by the rules. */
   whenAnew(again: () => Promise<void>): void {
     this.#again = again;
   }
 
   /** Decides by these rules from the next call on; resolves once it does. They are not kept here. */
   async decideBy(revision: number, prepared: PreparedRules): Promise<void> {
+    await removeOld(this.#folder);
     const file = await writeFlat(this.#folder, flatRules(prepared));
     try {
       await this.#process.call('decideBy', [revision, file]);
@@ -86,18 +93,40 @@ export class GateProcess {
     return this.#closing;
   }
 
-  async #startAnew(reason: string): Promise<void> {
+  #onLost(reason: string): void {
     if (this.#closing) return;
-    this.#logger.error({ reason }, 'the process of live decisions was lost; it is started anew');
-    while (!this.#closing)
+    this.#logger.error({ reason }, 'the process of live decisions ended; it is started anew');
+    this.#lost = true;
+    this.#starting ??= this.#startAnew().finally(() => {
+      this.#starting = undefined;
+    });
+  }
+
+  async #startAnew(): Promise<void> {
+    while (this.#lost && !this.#closing) {
+      this.#lost = false;
       try {
         if (this.#work) await this.use(this.#work);
         await this.#again();
         if (this.#place) await this.open(this.#place);
-        return;
       } catch (error) {
         this.#logger.error({ err: error }, 'the process of live decisions could not be started');
+        this.#lost = true;
         await sleep(AGAIN_MS);
       }
+    }
+  }
+}
+
+/** Removes what a service has left that was killed while rules were on their way; rules of others may be on theirs. */
+async function removeOld(folder: string): Promise<void> {
+  const names = await readdir(folder).catch(() => []);
+  for (const name of names) {
+    const path = join(folder, name);
+    const age = await stat(path).then(
+      ({ mtimeMs }) => Date.now() - mtimeMs,
+      () => 0,
+    );
+    if (age > OLD_MS) await rm(path, { force: true });
   }
 }
