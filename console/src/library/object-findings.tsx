@@ -1,10 +1,10 @@
 import type { ReviewBody } from '@jade-fence/service/bodies';
 import { useFetched } from '../api/fetching.js';
-import { RuleFindings } from '../policy/rule-findings.js';
+import { Findings } from '../marks/findings.js';
 
 /** What the review finds about one object. */
 export function ObjectFindings({ kind, name }: { readonly kind: string; readonly name: string }) {
   const findings = useFetched<ReviewBody>('/api/review').data?.findings ?? [];
   const own = findings.filter(({ object }) => object?.kind === kind && object.name === name);
-  return <RuleFindings findings={own} onMend={undefined} />;
+  return <Findings findings={own} onMend={undefined} />;
 }

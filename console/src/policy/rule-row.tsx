@@ -2,13 +2,13 @@ import type { Finding, RuleReport } from '@jade-fence/core';
 import type { RuleBody } from '@jade-fence/service/bodies';
 import type { Mend } from '../edit/mend.js';
 import { count, share } from '../marks/count.js';
+import { Findings } from '../marks/findings.js';
 import { Gate } from '../marks/gate.js';
 import { RoleMark } from '../marks/role-mark.js';
 import { LISTED_ROLES, type ListedRole } from '../marks/roles.js';
 import { StanceChip } from '../marks/stance-chip.js';
 import { Told } from '../marks/told.js';
 import { type RuleActions, RuleActs } from './rule-acts.js';
-import { RuleFindings } from './rule-findings.js';
 import { MoveHandle, SortableRow } from './sortable-row.js';
 import { Stream } from './stream.js';
 import type { Measure } from './use-near-rows.js';
@@ -85,7 +85,7 @@ export function RuleRow(props: RuleRowProps) {
               <Told text={remark} />
             </p>
           ))}
-          <RuleFindings findings={findings} onMend={onMend} />
+          <Findings findings={findings} onMend={onMend} />
         </div>
       </div>
     </SortableRow>

@@ -14,11 +14,11 @@ import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
 import { count } from '../marks/count.js';
+import { Findings } from '../marks/findings.js';
 import { StanceChip } from '../marks/stance-chip.js';
 import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
 import type { Go, Place } from './place.js';
-import { RuleFindings } from './rule-findings.js';
 import { RuleRow } from './rule-row.js';
 import { RuleRows } from './rule-rows.js';
 import { useRuleEdits } from './use-rule-edits.js';
@@ -86,7 +86,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
         </span>
       </div>
       <div className="px-4 pb-2 empty:hidden">
-        <RuleFindings findings={findings.filter(ofNone)} onMend={mayEdit ? edits.mend : undefined} />
+        <Findings findings={findings.filter(ofNone)} onMend={mayEdit ? edits.mend : undefined} />
       </div>
       {edit.put.error && place.edit === undefined && <ErrorMessage error={edit.put.error} />}
       <DndContext

@@ -1,16 +1,16 @@
 import type { Finding } from '@jade-fence/core';
 import type { Mend } from '../edit/mend.js';
 import { Button } from '../frame/button.js';
-import { Told } from '../marks/told.js';
+import { Told } from './told.js';
 
-interface RuleFindingsProps {
+interface FindingsProps {
   readonly findings: readonly Finding[];
   /** Makes the edit that mends it; undefined where that may not be done here. */
   readonly onMend: ((mend: Mend) => void) | undefined;
 }
 
-/** What the review finds about a rule, each with the edit that mends it. */
-export function RuleFindings({ findings, onMend }: RuleFindingsProps) {
+/** Findings of the review, each with the edit that mends it. */
+export function Findings({ findings, onMend }: FindingsProps) {
   return findings.map(({ code, severity, what, reason, edit, mend }) => (
     <div key={`${code} ${what}`} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
       <p>
