@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -32,6 +33,7 @@ export async function decisionStall(): Promise<Figure[]> {
   const watch = new Worker(new URL('decision-watch.js', import.meta.url), {
     workerData: {
       url: service.gateUrl,
+      pid: gateOf(service.pid),
       authorization: `Bearer ${secret}`,
       body: JSON.stringify({ peer: '198.18.4.20', method: 'GET', scheme: 'https', host: 'n1.example', path: '/' }),
     },
@@ -39,11 +41,12 @@ export async function decisionStall(): Promise<Figure[]> {
   const longest = async () => {
     const told = once(watch, 'message');
     watch.postMessage('longest');
-    return (await told)[0] as [number, number];
+    return (await told)[0] as [number, number, number];
   };
   await sleep(SETTLE_MS);
   const stalls: number[] = [];
   const late: number[] = [];
+  const busy: number[] = [];
   for (round = 1; round <= ROUNDS; round++) {
     await longest();
     const { last } = await service.call<{ last: { revision: number | null; what: string | null } }>(
@@ -55,9 +58,10 @@ export async function decisionStall(): Promise<Figure[]> {
     for (let inForce = 0; inForce !== last.revision; await sleep(LOOK_MS))
       ({ revision: inForce } = await service.call<{ revision: number }>('GET', '/api/live'));
     await sleep(SETTLE_MS);
-    const [stall, lateness] = await longest();
+    const [stall, lateness, ran] = await longest();
     stalls.push(stall);
     late.push(lateness);
+    busy.push(ran);
   }
   await watch.terminate();
   source.close();
@@ -65,11 +69,22 @@ export async function decisionStall(): Promise<Figure[]> {
   const unit = 'ms, the longest decision while a million names come';
   return [
     figureOf({ name: 'decision-stall', unit, floorName: 'asked for' }, stalls, [ASKED_MS]),
+    figureOf({ name: 'decision-stall-own-work', unit: OWN, floorName: 'asked for' }, busy, [ASKED_MS]),
     figureOf({ name: 'decision-stall-vs-timer', unit, floorName: 'the latest timer of a bare program' }, stalls, late),
   ];
 }
 
+const OWN = 'ms, the most that the deciding thread itself ran between two decisions';
+
 const EMPTY = { name: 'fetched.yaml', text: 'list: fetched\nof: domains\nentries: [first.example]\n' };
+
+/** The process of a service that decides. */
+function gateOf(service: number): number {
+  const children = readFileSync(`/proc/${service}/task/${service}/children`, 'utf8').trim().split(' ').map(Number);
+  const gate = children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('gate-main.js'));
+  if (gate === undefined) throw new Error('the service has no process that decides');
+  return gate;
+}
 
 const namesOf = (round: number): string =>
   Array.from({ length: NAMES }, (_, at) => `n${(Math.imul(at, 2654435761) >>> 0).toString(36)}.r${round}.example`).join(
