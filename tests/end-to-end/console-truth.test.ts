@@ -178,3 +178,111 @@ describe('what cannot be taken back', () => {
     await row.waitFor({ state: 'detached' });
   });
 });
+
+describe('an edit of a rule', () => {
+  const RULE = 'old-booking-calls';
+  const at = () => `${opened.service.url}/policies/ticket-site`;
+  const text = () => page.getByRole('textbox', { name: 'The same as text' });
+  const policyText = async () =>
+    (await opened.service.call('GET', '/api/objects/policy/ticket-site')).body as { text: string; version: number };
+  /** A colleague edits the policy meanwhile. */
+  const meanwhile = async (edit: (text: string) => string) => {
+    const { text, version } = await policyText();
+    const next = edit(text);
+    expect(next).not.toBe(text);
+    const put = await opened.service.call(
+      'PUT',
+      '/api/objects/policy/ticket-site',
+      { text: next },
+      {
+        'if-match': `"${version}"`,
+      },
+    );
+    expect(put.status).toBe(200);
+  };
+  const noted = (note: string) => (text: string) =>
+    text.replace(
+      /- rule: old-booking-calls\n(\s+)(?:note: .*\n\s+)?/,
+      `- rule: old-booking-calls\n$1note: ${note}\n$1`,
+    );
+
+  it('stays when another rule is chosen, elsewhere is looked at, and the page is loaded anew', async () => {
+    await page.goto(`${at()}?edit=${RULE}`);
+    await text().waitFor();
+    await text().fill(`${await text().inputValue()}note: mine\n`);
+    await page.goto(`${at()}?edit=no-harvesters`);
+    await page.getByRole('region', { name: 'Edit no-harvesters' }).waitFor();
+    await page.locator(`[data-rule="${RULE}"]`).getByText('edited, not kept').waitFor();
+    await page.goto(`${opened.service.url}/checks`);
+    await page.getByRole('heading', { name: 'Checks' }).waitFor();
+    await page.goto(`${at()}?edit=${RULE}`);
+    await text().waitFor();
+    expect(await text().inputValue()).toContain('note: mine');
+  });
+
+  it('does not overwrite what a colleague made of the rule, and shows it', async () => {
+    await meanwhile(noted('theirs'));
+    const alert = page.getByRole('alert').filter({ hasText: 'changed this rule while you edited it' });
+    await alert.getByText('note: theirs').waitFor({ timeout: 20_000 });
+    expect(await axe(page)).toEqual([]);
+    expect(await page.getByRole('button', { name: 'Keep in the draft' }).isDisabled()).toBe(true);
+    await alert.getByRole('button', { name: 'Take theirs, drop mine' }).click();
+    await alert.waitFor({ state: 'detached' });
+    expect(await text().inputValue()).toContain('note: theirs');
+    expect((await policyText()).text).toContain('note: theirs');
+  });
+
+  it('is kept in the place of theirs where one says so, and beside what they made of other rules', async () => {
+    await text().fill((await text().inputValue()).replace('note: theirs', 'note: mine again'));
+    await meanwhile(noted('theirs anew'));
+    await page.getByRole('button', { name: 'Keep mine in its place' }).click({ timeout: 20_000 });
+    await meanwhile((text) => text.replace('They take the whole calendar', 'By a colleague, they take the calendar'));
+    // Whether the page has seen the other edit yet or not, nothing of it is lost.
+    for (let tries = 0; ; tries++) {
+      await page.getByRole('button', { name: 'Keep in the draft' }).click();
+      await page.waitForTimeout(1500);
+      if ((await text().count()) === 0) break;
+      expect(tries).toBeLessThan(10);
+    }
+    const { text: stored } = await policyText();
+    expect(stored).toContain('note: mine again');
+    expect(stored).toContain('By a colleague');
+    expect(stored).not.toContain('theirs anew');
+  });
+
+  it('is taken back only while nobody has changed the policy since', async () => {
+    await page.getByRole('button', { name: 'Undo' }).waitFor();
+    await meanwhile(noted('theirs once more'));
+    await page.getByRole('button', { name: 'Undo' }).waitFor({ state: 'detached', timeout: 20_000 });
+  });
+
+  it('of a rule that was removed meanwhile is dropped or added again', async () => {
+    await page.goto(`${at()}?edit=${RULE}`);
+    await text().waitFor();
+    await text().fill(`${await text().inputValue()}# still mine\n`);
+    const { text: before } = await policyText();
+    await meanwhile((text) => text.replace(/ *- rule: old-booking-calls\n(?: {4,}.*\n)*/, ''));
+    await page.getByText('removed this rule while you edited it').waitFor({ timeout: 20_000 });
+    await page.getByRole('button', { name: 'Add mine again, at the end' }).click();
+    await page.getByRole('button', { name: 'Keep in the draft' }).click();
+    await text().waitFor({ state: 'detached' });
+    const { text: after } = await policyText();
+    expect(after).toContain('# still mine');
+    await meanwhile(() => before);
+  });
+
+  it('asks before it drops what was written', async () => {
+    await page.goto(`${at()}?edit=no-harvesters`);
+    await text().waitFor();
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await text().waitFor({ state: 'detached' });
+    await page.goto(`${at()}?edit=no-harvesters`);
+    await text().fill(`${await text().inputValue()}# begun\n`);
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await page.getByRole('button', { name: 'Leave it as it is' }).click();
+    expect(await text().inputValue()).toContain('# begun');
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await page.getByRole('button', { name: 'Drop what I wrote' }).click();
+    await text().waitFor({ state: 'detached' });
+  });
+});

@@ -10,6 +10,7 @@ import {
   type YAMLMap,
   type YAMLSeq,
 } from 'yaml';
+import { ruleLines, ruleSlice } from './rule-slice.js';
 import { joined, rulesIn } from './rule-slices.js';
 
 /*
@@ -20,6 +21,8 @@ const NO_WRAP = { lineWidth: 0, flowCollectionPadding: false };
 
 /** The texts of the rules, in order; each a map of YAML. */
 export function ruleTexts(policy: string): string[] {
+  const own = rulesIn(policy)?.rules.map(ruleSlice);
+  if (own?.every((slice) => slice !== undefined)) return own.map(({ rule }) => rule);
   return itemsOf(parseDocument(policy)).map((item) => {
     const own = new Document();
     own.contents = item as never;
@@ -53,12 +56,23 @@ function moved<T>(items: readonly T[], from: number, to: number): T[] {
   return left;
 }
 
-export const withoutRule = (policy: string, place: number): string =>
-  edited(policy, (items) => void items.splice(place, 1));
+/** Takes a rule out, with the comments right above it. */
+export function withoutRule(policy: string, place: number): string {
+  const slices = rulesIn(policy);
+  if (slices && slices.rules.length > 1 && place in slices.rules)
+    return joined({ ...slices, rules: slices.rules.toSpliced(place, 1) });
+  return edited(policy, (items) => void items.splice(place, 1));
+}
 
-/** Puts a rule in the place of another. */
-export const withRule = (policy: string, place: number, rule: string): string =>
-  edited(policy, (items) => {
+/** Puts a rule in the place of another; all else stays to the letter. */
+export function withRule(policy: string, place: number, rule: string): string {
+  const slices = rulesIn(policy);
+  const own = slices && ruleSlice(slices.rules[place] ?? '');
+  if (slices && own && isOneMap(rule)) {
+    const text = own.above + ruleLines(rule, indentOf(slices.rules[place] as string)) + own.behind;
+    return joined({ ...slices, rules: slices.rules.with(place, text) });
+  }
+  return edited(policy, (items) => {
     const before = items[place];
     const node = nodeOf(rule);
     if (isNode(before) && isNode(node)) {
@@ -67,10 +81,39 @@ export const withRule = (policy: string, place: number, rule: string): string =>
     }
     items[place] = node;
   });
+}
 
 /** Adds a rule at a place; the others go down. */
-export const withAdded = (policy: string, place: number, rule: string): string =>
-  edited(policy, (items) => void items.splice(place, 0, nodeOf(rule)));
+export function withAdded(policy: string, place: number, rule: string): string {
+  const slices = rulesIn(policy);
+  if (!slices || !isOneMap(rule)) return edited(policy, (items) => void items.splice(place, 0, nodeOf(rule)));
+  const { rules } = slices;
+  const added = ruleLines(rule, indentOf(rules[0] as string));
+  const isApart = rules.some((each) => /\n[ ]*\n$/.test(each));
+  const apart = (text: string) => (isApart && !/\n[ ]*\n$/.test(text) ? `${text}\n` : text);
+  const before = rules.slice(0, place);
+  const behind = rules.slice(place);
+  const last = before.at(-1);
+  return joined({
+    ...slices,
+    rules: [
+      ...before.slice(0, -1),
+      ...(last === undefined ? [] : [apart(last)]),
+      behind.length > 0 ? apart(added) : added,
+      ...behind,
+    ],
+  });
+}
+
+/** How deep the rules stand, as the spaces in front of them. */
+const indentOf = (slice: string): string => /^( *)- /m.exec(slice)?.[1] ?? '';
+
+/** Whether a text is one map, which can stand among the lines of a policy as it is. */
+function isOneMap(rule: string): boolean {
+  if (/^(?:---|\.\.\.|%)|\t|\r/m.test(rule)) return false;
+  const document = parseDocument(rule, { version: '1.2' });
+  return document.errors.length === 0 && isMap(document.contents);
+}
 
 /** Sets a key of a rule, or takes it out where there is no value. */
 export function withKey(rule: string, key: string, value: unknown): string {
@@ -110,7 +153,8 @@ function edited(policy: string, edit: (items: Node[]) => void): string {
   const items = itemsOf(document);
   edit(items);
   const rules = document.get('rules');
-  if (isSeq(rules)) (rules as YAMLSeq).items = items;
+  // Comments of a list of none would come in front of its brackets.
+  if (isSeq(rules) && items.length > 0) (rules as YAMLSeq).items = items;
   else document.set('rules', items);
   return document.toString({ ...NO_WRAP, indentSeq: /^rules:[^\n]*\n +-/m.test(policy) || !/^rules:/m.test(policy) });
 }

@@ -1,13 +1,14 @@
 import type { PolicyBody, WorkspaceBody } from '@jade-fence/service/bodies';
-import { useState } from 'react';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
-import { ErrorMessage } from '../frame/message.js';
+import { ErrorMessage, Message } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
 import { Told } from '../marks/told.js';
 import { lineInRule, placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
 import { RuleForm } from './rule-form.js';
 import { readRule } from './rule-value.js';
+import { useUnsaved } from './unsaved.js';
 import type { PolicyEdit } from './use-policy-edit.js';
 import { useReading } from './use-reading.js';
 
@@ -25,21 +26,34 @@ const NEW = 'rule: new-rule\nthen: block\nstance: observe\n';
 
 /** One rule as a form and as text, side by side; what is written in one stands in the other. */
 export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
-  const place = rule === undefined ? policy.rules.length : placeOf(policy.text, rule);
-  const [text, setText] = useState(() => (rule === undefined ? NEW : (ruleTexts(policy.text)[place] ?? '')));
+  const [unsaved, setUnsaved] = useUnsaved<Unsaved>(`${policy.policy}/${rule ?? ''}`);
+  const found = rule === undefined ? -1 : placeOf(policy.text, rule);
+  const stored = rule === undefined ? NEW : ruleTexts(policy.text)[found];
+  const isNew = rule === undefined || (unsaved !== undefined && unsaved.base === null);
+  const place = isNew ? policy.rules.length : found;
+  const text = unsaved?.text ?? stored ?? '';
+  const moved = unsaved !== undefined && !isNew && unsaved.base !== stored;
+  const setText = (next: string) => setUnsaved({ base: unsaved ? unsaved.base : isNew ? null : text, text: next });
+  const close = () => {
+    setUnsaved(undefined);
+    onClose();
+  };
   const value = readRule(text);
   const faulty = 'faults' in value;
-  const whole = faulty
-    ? undefined
-    : rule === undefined
-      ? withAdded(policy.text, place, text)
-      : withRule(policy.text, place, text);
+  const whole = faulty ? undefined : isNew ? withAdded(policy.text, place, text) : withRule(policy.text, place, text);
   const reading = useReading('edited.yaml', whole);
   const issues = faulty ? [] : (reading.data?.issues ?? []).map((issue) => asOfRule(issue, whole ?? '', place));
   const sentence = reading.data?.policies[0]?.rules[place]?.sentence;
   const save = () => {
-    if (whole !== undefined) edit.put.mutate(whole, { onSuccess: onClose });
+    if (whole !== undefined) edit.put.mutate(whole, { onSuccess: close });
   };
+  if (stored === undefined && unsaved === undefined)
+    return (
+      <Message title={`No rule ${rule}`}>
+        <p>The policy has no rule of this name any more.</p>
+        <Button onClick={onClose}>Close</Button>
+      </Message>
+    );
   return (
     <section aria-label={rule === undefined ? 'New rule' : `Edit ${rule}`} className="min-h-0 flex-1 overflow-auto">
       {/* No form, since Enter in one of its lists would store what is not finished. */}
@@ -49,10 +63,20 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
             {rule === undefined ? 'A new rule' : <span className="font-mono">{rule}</span>}
           </h2>
           <span className="ml-auto flex gap-2">
-            <Button onClick={save} main disabled={faulty || issues.length > 0 || edit.put.isPending}>
+            <Button onClick={save} main disabled={faulty || moved || issues.length > 0 || edit.put.isPending}>
               Keep in the draft
             </Button>
-            <Button onClick={onClose}>Cancel</Button>
+            {unsaved === undefined || unsaved.text === unsaved.base ? (
+              <Button onClick={close}>Cancel</Button>
+            ) : (
+              <AskButton
+                consequence="What you wrote of this rule is lost. The rule stays as it is in the draft."
+                does="Drop what I wrote"
+                onConfirm={close}
+              >
+                Cancel
+              </AskButton>
+            )}
           </span>
         </div>
         {sentence && issues.length === 0 && (
@@ -60,7 +84,15 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
             <Told text={sentence} />
           </p>
         )}
-        {edit.put.error && <ErrorMessage error={edit.put.error} />}
+        {moved && (
+          <ChangedMeanwhile
+            by={policy.changedBy}
+            stored={stored}
+            onTake={() => setUnsaved(undefined)}
+            onKeep={() => setUnsaved({ base: stored ?? null, text })}
+          />
+        )}
+        {edit.put.error && !moved && <ErrorMessage error={edit.put.error} />}
         <Problems problems={faulty ? value.faults.map((what) => ({ path: 'text', what })) : issues} />
         {!faulty && (
           <RuleForm
@@ -78,6 +110,41 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
         />
       </div>
     </section>
+  );
+}
+
+/** What was written, and the text of the rule that it was made from; null for a rule that is to be added. */
+interface Unsaved {
+  readonly base: string | null;
+  readonly text: string;
+}
+
+interface ChangedMeanwhileProps {
+  readonly by: string | null;
+  /** The rule as it is in the draft; undefined where it is not there any more. */
+  readonly stored: string | undefined;
+  readonly onTake: () => void;
+  readonly onKeep: () => void;
+}
+
+/** Somebody else changed the rule after this edit was begun: whoever wrote it says which of the two it is to be. */
+function ChangedMeanwhile({ by, stored, onTake, onKeep }: ChangedMeanwhileProps) {
+  const who = by ?? 'Somebody else';
+  return (
+    <div role="alert" className="space-y-2 border-l-2 border-ochre bg-ochre-wash px-3 py-2">
+      <p className="font-medium">
+        {stored === undefined
+          ? `${who} removed this rule while you edited it.`
+          : `${who} changed this rule while you edited it. It is now:`}
+      </p>
+      {stored !== undefined && <pre className="overflow-auto font-mono">{stored}</pre>}
+      <span className="flex gap-2">
+        <Button onClick={onTake}>{stored === undefined ? 'Leave it removed' : 'Take theirs, drop mine'}</Button>
+        <Button onClick={onKeep}>
+          {stored === undefined ? 'Add mine again, at the end' : 'Keep mine in its place'}
+        </Button>
+      </span>
+    </div>
   );
 }
 

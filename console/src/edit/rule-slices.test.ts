@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parse } from 'yaml';
-import { withMoved } from './policy-text.js';
+import { ruleTexts, withAdded, withMoved, withoutRule, withRule } from './policy-text.js';
 import { joined, rulesIn } from './rule-slices.js';
 
 const rule = fc
@@ -72,5 +72,64 @@ describe('the slices of a policy', () => {
     expect(withMoved(text, 1, 0)).toBe(
       'rules:\n  # of b\n  - rule: b\n    then: block # why\n  # of a\n  - rule: a\n    then: block\n',
     );
+  });
+});
+
+const written = fc.constantFrom(
+  'rule: new\nthen: block\n',
+  '# above\nrule: new\n# within\nwhen: {host: [a.example]}\n\nthen: allow # why\n# behind\n',
+  '{rule: new, then: block}',
+  'rule: new\nnote: |\n  two\n\n  lines\nthen: block\n\n\n',
+  'rule: new\nwhen:\n  - host: a.example\n  - {path: /x}\nthen: allow',
+);
+
+describe('an edit of one rule', () => {
+  it('gives the rules that YAML would, and leaves the text of all others to the letter', () => {
+    let kept = 0;
+    fc.assert(
+      fc.property(policy, written, fc.nat(5), (text, rule, place) => {
+        if (text.includes('---')) return;
+        const { rules, ...others } = first(text);
+        fc.pre(place < rules.length);
+        const mine = parse(rule) as unknown;
+        const replaced = withRule(text, place, rule);
+        expect(first(replaced)).toEqual({ rules: rules.with(place, mine), ...others });
+        expect(first(withAdded(text, place, rule))).toEqual({ rules: rules.toSpliced(place, 0, mine), ...others });
+        expect(first(withAdded(text, rules.length, rule))).toEqual({ rules: [...rules, mine], ...others });
+        expect(first(withoutRule(text, place))).toEqual({ rules: rules.toSpliced(place, 1), ...others });
+        expect(ruleTexts(text).map((each) => parse(each) as unknown)).toEqual(rules);
+        const slices = rulesIn(text);
+        const now = rulesIn(replaced);
+        if (!slices || !now) return;
+        kept++;
+        const isOther = (_: string, at: number) => at !== place;
+        expect([now.head, now.rules.filter(isOther), now.tail]).toEqual([
+          slices.head,
+          slices.rules.filter(isOther),
+          slices.tail,
+        ]);
+      }),
+      { numRuns: 500 },
+    );
+    expect(kept).toBeGreaterThan(100);
+  });
+
+  it('that changes nothing changes nothing', () => {
+    const text = `# head
+policy: a
+rules:
+  # about x
+  - rule: x
+    then: block # why
+    # tail of x
+  # before y
+
+  - rule: y
+    then: allow
+
+  # end
+default: allow
+`;
+    for (const place of [0, 1]) expect(withRule(text, place, ruleTexts(text)[place] as string)).toBe(text);
   });
 });

@@ -3,8 +3,14 @@ import { useRef } from 'react';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 
-/** Texts that a policy had before edits that were made here, the last one last. */
-const before = new Map<string, string[]>();
+/** An edit that was made here: the texts of the policy before and after. */
+interface Made {
+  readonly before: string;
+  readonly after: string;
+}
+
+/** By policy, the last one last. */
+const made = new Map<string, readonly Made[]>();
 const MOST_KEPT = 50;
 
 /** Ways to edit one policy of the draft. Each edit can be taken back. */
@@ -18,22 +24,22 @@ export function usePolicyEdit(policy: PolicyBody) {
       { text },
       { 'if-match': `"${policy.version}"` },
     );
-    const kept = before.get(name) ?? [];
-    if (undoing.current) before.set(name, kept.slice(0, -1));
-    else before.set(name, [...kept, policy.text].slice(-MOST_KEPT));
+    const kept = made.get(name) ?? [];
+    if (undoing.current) made.set(name, kept.slice(0, -1));
+    else made.set(name, [...kept, { before: policy.text, after: text }].slice(-MOST_KEPT));
     undoing.current = false;
     return stored;
   });
-  const last = before.get(name)?.at(-1);
+  const last = made.get(name)?.at(-1);
   return {
     put,
-    /** Undefined where nothing was edited here. */
+    /** Undefined where nothing was edited here, or others have changed the policy since: that would take theirs back too. */
     undo:
-      last === undefined
+      last === undefined || last.after !== policy.text
         ? undefined
         : () => {
             undoing.current = true;
-            put.mutate(last);
+            put.mutate(last.before);
           },
   };
 }

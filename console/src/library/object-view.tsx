@@ -1,10 +1,10 @@
 import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/service/bodies';
-import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
+import { useUnsaved } from '../edit/unsaved.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
@@ -87,7 +87,7 @@ interface EditedProps {
 
 /** The text; what is typed stays when somebody else changes the object meanwhile. */
 function Edited({ kind, name, stored, mayEdit }: EditedProps) {
-  const [typed, setTyped] = useState<{ readonly text: string; readonly version: number }>();
+  const [typed, setTyped] = useUnsaved<{ readonly text: string; readonly version: number }>(`${kind} ${name}`);
   if (!mayEdit) return <pre className="overflow-auto border border-line bg-sheet p-2 font-mono">{stored.text}</pre>;
   return (
     <>

@@ -16,6 +16,8 @@ import type { Measure } from './use-near-rows.js';
 interface RuleRowProps {
   readonly number: number;
   readonly rule: RuleBody;
+  /** Whether an edit of it was begun and not kept yet. */
+  readonly unsaved: boolean;
   /** Undefined before a replay, and where the replay ran before the rule was there. */
   readonly figures: RuleReport | undefined;
   readonly whole: number;
@@ -33,7 +35,8 @@ interface RuleRowProps {
 
 /** One rule of the run: its traffic, its sentence, and what it did, each a way to the requests. */
 export function RuleRow(props: RuleRowProps) {
-  const { number, rule, figures, whole, remarks, chosen, onChoose, of, measure, findings, acts, onMend } = props;
+  const { number, rule, unsaved, figures, whole, remarks, chosen, onChoose, of, measure, findings, acts, onMend } =
+    props;
   const main =
     figures && figures.observed > figures.decided
       ? 'observed'
@@ -66,6 +69,7 @@ export function RuleRow(props: RuleRowProps) {
             </button>
           </h3>
           <StanceChip stance={rule.stance} />
+          {unsaved && <span className="text-[11px] text-ochre">edited, not kept</span>}
           <span className="ml-auto flex flex-none items-baseline gap-2">
             <Gate verdict={rule.then} />
             <MoveHandle />

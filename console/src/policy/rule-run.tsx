@@ -10,6 +10,7 @@ import {
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import type { Finding, PolicyReport } from '@jade-fence/core';
 import type { PolicyBody } from '@jade-fence/service/bodies';
+import { useUnsavedOf } from '../edit/unsaved.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
@@ -47,6 +48,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
     // What the figures are of, their requests are of too.
     go({ rule, role, edit: undefined });
   const edits = useRuleEdits(policy, edit, go);
+  const unsaved = useUnsavedOf(`${policy.policy}/`);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PIXELS } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -82,7 +84,9 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
             </button>
           )}
           {mayEdit && edit.undo && <Button onClick={edit.undo}>Undo</Button>}
-          {mayEdit && <Button onClick={() => go({ edit: NEW })}>New rule</Button>}
+          {mayEdit && (
+            <Button onClick={() => go({ edit: NEW })}>{unsaved.has('') ? 'New rule, begun' : 'New rule'}</Button>
+          )}
         </span>
       </div>
       <div className="px-4 pb-2 empty:hidden">
@@ -110,6 +114,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
                   of={policy.rules.length}
                   measure={measure}
                   rule={rule}
+                  unsaved={unsaved.has(rule.rule)}
                   figures={report?.rules.find((each) => each.rule === rule.rule)}
                   whole={whole}
                   remarks={(report?.remarks ?? [])
