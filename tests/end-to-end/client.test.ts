@@ -48,7 +48,8 @@ describe('the client', () => {
       new Set(['no-harvesters block']),
     );
     const { out } = await service.client('requests', '--verdict', 'block', '--country', 'XM', '--limit', '2');
-    expect(out.split('\n')[1]).toMatch(
+    expect(out.split('\n')[0]).toBe('Replay 1 of log week, by the draft.');
+    expect(out.split('\n')[3]).toMatch(
       /198\.18\.96\.\d+\s+XM\s+GET tickets\.fennelhill\.example\S+\s+block\s+ticket-site \/ no-harvesters/,
     );
   });

@@ -352,7 +352,7 @@ describe('the draft', () => {
     await page.getByRole('menuitem', { name: 'To the end' }).click();
     await page
       .getByRole('status')
-      .filter({ hasText: /Against revision 1: 63 of 5,000 requests change \(63 block → allow\)/ })
+      .filter({ hasText: /On week, against revision 1: 63 of 5,000 requests change \(63 block → allow\)/ })
       .waitFor();
     await page.getByRole('link', { name: /requests change/ }).click();
     await page.getByRole('table', { name: 'Causes' }).getByText('visitor-web / no-wagering').waitFor();

@@ -60,16 +60,3 @@ export async function watchReplay({ client, terminal }: Context, begun: ReplayBo
 }
 
 const isUnderWay = ({ state }: ReplayBody): boolean => state === 'waiting' || state === 'running';
-
-/** The replay with the number, or the newest that is done. */
-export async function chosenReplay({ client }: Context, id: number | undefined): Promise<ReplayBody> {
-  if (id !== undefined) return client.get<ReplayBody>(`/api/replays/${id}`);
-  const { replays } = await client.get<{ replays: ReplayBody[] }>('/api/replays');
-  const newest = replays.find((replay) => replay.state === 'done');
-  if (newest) return newest;
-  throw new Failure(EXIT.refused, {
-    code: 'no-replay',
-    detail: 'No replay has been run yet.',
-    remedy: 'Run one with `jade-fence replay LOG`.',
-  });
-}

@@ -1,19 +1,19 @@
 import { VERDICTS } from '@jade-fence/core';
 import type { ChecksBody, ObjectBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
-import { chosenReplay } from '../actions/run-replay.js';
+import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { EXIT } from '../exit-code.js';
 import { formatChecks } from '../output/checks.js';
+import { formatOf } from '../output/of-replay.js';
 import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
-import { replayNumber } from './replay.js';
+import { withReplay } from './replay-option.js';
 
 interface Given {
   readonly state?: string;
 }
 
-interface AddGiven {
+interface AddGiven extends WhichReplay {
   readonly request: number;
-  readonly replay?: number;
   readonly expect?: string;
 }
 
@@ -35,15 +35,13 @@ export const registerCheck: Register = (program, act) => {
       }),
     );
 
-  program
-    .command('expect')
+  withReplay(program.command('expect'))
     .summary('make a check of a request of a replay')
     .description(
       'Writes a request of a replay into a check of the draft: its client becomes a probe, what it asked for a destination, and the answer what is expected of it from now on.',
     )
     .argument('<check>', 'the check; it is made where there is none of that name')
     .requiredOption('--request <number>', 'the request, by its number', wholeNumber(1, 2 ** 31 - 1))
-    .option('--replay <number>', 'the replay that it is of (default: the newest)', replayNumber)
     .addOption(
       new Option('--expect <verdict>', 'the verdict that it must have (default: the one that it had)').choices([
         ...VERDICTS,
@@ -52,14 +50,14 @@ export const registerCheck: Register = (program, act) => {
     )
     .addHelpText('after', examples('jade-fence expect what-visitors-reach --request 28 --expect block'))
     .action(
-      act(async (context, check: string, { request, replay: id, expect }: AddGiven) => {
-        const replay = await chosenReplay(context, id);
+      act(async (context, check: string, { request, replay: id, log, expect }: AddGiven) => {
+        const replay = await chosenReplay(context, { replay: id, log });
         const path = `/api/replays/${replay.id}/requests/${request}/check`;
         const made = await context.client.post<{ check: ObjectBody; probe: string }>(path, { check, expect });
         context.show(
-          made,
-          ({ check: { name }, probe }) =>
-            `Check ${name} now asks as probe ${probe}. See it by \`jade-fence check ${name}\`.`,
+          { of: replay, ...made },
+          ({ of, check: { name }, probe }) =>
+            `${formatOf(of)} Check ${name} now asks as probe ${probe}. See it by \`jade-fence check ${name}\`.`,
         );
         return undefined;
       }),

@@ -1,15 +1,16 @@
 import { VERDICTS } from '@jade-fence/core';
 import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
+import { newestReplays, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatChanges, formatComparison } from '../output/comparison.js';
 import { examples, type Register, wholeNumber } from './command.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
-import { replayNumber } from './replay.js';
+import { replayNumber, withLogOfReplay } from './replay-option.js';
 
-interface Given extends RedactGiven {
+interface Given extends RedactGiven, Pick<WhichReplay, 'log'> {
   readonly requests?: boolean;
   readonly was?: string;
   readonly is?: string;
@@ -19,15 +20,17 @@ interface Given extends RedactGiven {
   readonly limit: number;
 }
 
+const MOST_LOOKED_AT = 500;
+
 const verdict = (flags: string, description: string) =>
   new Option(`${flags} <verdict>`, description).choices([...VERDICTS, 'uncovered']);
 
 export const registerCompare: Register = (program, act) => {
-  withRedact(program.command('compare'))
+  withLogOfReplay(withRedact(program.command('compare')))
     .summary('what changed between two replays of a log')
     .description(
       'Compares two replays of one log, request by request: which verdicts changed, from what to what, and which rules ' +
-        'decided before and after. Without numbers, the newest replay with the one before it of the same log.',
+        'decided before and after. Without numbers, the newest replay that you ran, with the one before it of the same log.',
     )
     .argument('[before]', 'the number of the replay before', replayNumber)
     .argument('[after]', 'the number of the replay after', replayNumber)
@@ -44,8 +47,8 @@ export const registerCompare: Register = (program, act) => {
     )
     .action(
       act(async (context, before: number | undefined, after: number | undefined, given: Given) => {
-        const ids = await chosenPair(context, before, after);
-        const { requests, limit, redact, ...filter } = given;
+        const { requests, limit, redact, log, ...filter } = given;
+        const ids = await chosenPair(context, { before, after, log });
         const lists = requests === true || Object.values(filter).some((value) => value !== undefined);
         const path = `/api/replays/${ids.after}/comparison`;
         if (!lists) {
@@ -70,18 +73,21 @@ interface Pair {
   readonly after: number;
 }
 
-async function chosenPair({ client }: Context, before?: number, after?: number): Promise<Pair> {
+/** The replays with the numbers; else the newest of the log or the caller, and the one before it of the same requests. */
+async function chosenPair(
+  context: Context,
+  { before, after, log }: { readonly [key in keyof Pair]: Pair[key] | undefined } & Pick<WhichReplay, 'log'>,
+): Promise<Pair> {
   if (before !== undefined && after !== undefined) return { before, after };
-  const { replays } = await client.get<{ replays: ReplayBody[] }>('/api/replays', { limit: 500 });
-  const done = replays.filter(({ state }) => state === 'done');
-  const newest = done[0];
-  const requests = ({ logs, only }: ReplayBody) => JSON.stringify([logs, only]);
-  const older = done.find((each) => newest && each.id < newest.id && requests(each) === requests(newest));
+  const [newest] = await newestReplays(context, { log }, 1);
   if (newest && before !== undefined) return { before, after: newest.id };
+  const requests = ({ logs, only }: ReplayBody) => JSON.stringify([logs, only]);
+  const same = newest?.log ? await newestReplays(context, { log: newest.log }, MOST_LOOKED_AT) : [];
+  const older = same.find((each) => newest && each.id < newest.id && requests(each) === requests(newest));
   if (newest && older) return { before: older.id, after: newest.id };
   throw new Failure(EXIT.refused, {
     code: 'no-replays',
-    detail: 'There are no two replays of one log to compare.',
-    remedy: 'Run one with `jade-fence replay LOG`, edit and apply the workspace, and run another.',
+    detail: `There are no two replays of ${newest?.log ? `log \`${newest.log}\`` : 'one log'} to compare.`,
+    remedy: `Run one with \`jade-fence replay ${newest?.log ?? 'LOG'}\`, edit and apply the workspace, and run another.`,
   });
 }

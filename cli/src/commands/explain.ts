@@ -1,15 +1,17 @@
 import { VERDICTS } from '@jade-fence/core';
-import type { ExplainedBody } from '@jade-fence/service/bodies';
+import type { ExplainedBody, ExplainedJudgedBody, OfReplay } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
-import { chosenReplay } from '../actions/run-replay.js';
+import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
+import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatExplanation } from '../output/explanation.js';
+import { formatOf } from '../output/of-replay.js';
 import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
-import { replayNumber } from './replay.js';
+import { withReplay } from './replay-option.js';
 
-interface Given extends RedactGiven {
+interface Given extends RedactGiven, WhichReplay {
   readonly client?: string;
   readonly forwardedFor?: string;
   readonly forwarded?: string;
@@ -22,7 +24,6 @@ interface Given extends RedactGiven {
   readonly state?: string;
   readonly policy?: string;
   readonly at?: string;
-  readonly replay?: number;
   readonly request?: number;
   readonly expect?: string;
   readonly changes?: boolean;
@@ -33,7 +34,7 @@ interface Given extends RedactGiven {
 }
 
 export const registerExplain: Register = (program, act) => {
-  withRedact(program.command('explain'))
+  withReplay(withRedact(program.command('explain')))
     .summary('one request: what becomes of it, by which rule, because of what')
     .description(
       'Tells the whole story of one request: every rule in order, every condition, with the values that it saw. The request is given by options and judged by the workspace as it stands, or it is one of a replay.',
@@ -56,7 +57,6 @@ export const registerExplain: Register = (program, act) => {
     .option('--state <state>', STATE_OPTION)
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
     .option('--request <number>', 'a request of a replay, by its number', wholeNumber(1, 2 ** 31 - 1))
-    .option('--replay <number>', 'the replay that it is of (default: the newest)', replayNumber)
     .addOption(
       new Option('--expect <verdict>', 'end with 1 where the verdict is another').choices([...VERDICTS, 'uncovered']),
     )
@@ -73,18 +73,22 @@ export const registerExplain: Register = (program, act) => {
       act(async (context, given: Given) => {
         const explained =
           given.request === undefined ? await explainGiven(context, given) : await explainLogged(context, given);
-        context.show(explained, (answer) => formatExplanation(answer, context.terminal.paint, given.changes ?? false));
+        context.show<ExplainedBody & { readonly of?: OfReplay }>(explained, (answer) => {
+          const told = formatExplanation(answer, context.terminal.paint, given.changes ?? false);
+          return answer.of ? `${formatOf(answer.of)}\n\n${told}` : told;
+        });
         const verdict = explained.explanation?.verdict ?? 'uncovered';
         return given.expect === undefined || given.expect === verdict ? EXIT.done : EXIT.notHeld;
       }),
     );
 };
 
-type Context = Parameters<typeof chosenReplay>[0];
-
-async function explainLogged(context: Context, { replay: id, request, redact }: Given): Promise<ExplainedBody> {
-  const replay = await chosenReplay(context, id);
-  return context.client.get<ExplainedBody>(`/api/replays/${replay.id}/requests/${request}`, { redact });
+async function explainLogged(
+  context: Context,
+  { replay: id, log, request, redact }: Given,
+): Promise<ExplainedJudgedBody> {
+  const replay = await chosenReplay(context, { replay: id, log });
+  return context.client.get<ExplainedJudgedBody>(`/api/replays/${replay.id}/requests/${request}`, { redact });
 }
 
 async function explainGiven({ client }: Context, given: Given): Promise<ExplainedBody> {

@@ -1,29 +1,28 @@
 import { Option } from 'commander';
-import { chosenReplay } from '../actions/run-replay.js';
+import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { save } from '../actions/save.js';
+import { formatOf } from '../output/of-replay.js';
 import { safe } from '../output/safe.js';
 import { examples, type Register } from './command.js';
 import { type FilterGiven, withFilter } from './filter-options.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
-import { replayNumber } from './replay.js';
+import { withReplay } from './replay-option.js';
 
 const FORMS = ['jsonl', 'csv', 'parquet'];
 
-interface Given extends FilterGiven, RedactGiven {
-  readonly replay?: number;
+interface Given extends FilterGiven, RedactGiven, WhichReplay {
   readonly form?: string;
   readonly output: string;
 }
 
 export const registerExport: Register = (program, act) => {
-  withRedact(withFilter(program.command('export')))
+  withReplay(withRedact(withFilter(program.command('export'))))
     .summary('write the requests of a replay, with their verdicts, to a file')
     .description(
       'Writes requests of a replay with what became of them: all that is known as JSON Lines, or in columns as CSV or ' +
         'Parquet. In CSV, texts that a spreadsheet would take for a formula get an apostrophe in front.',
     )
     .requiredOption('--output <file>', 'the file, or - for standard output')
-    .option('--replay <number>', 'the replay (default: the newest)', replayNumber)
     .addOption(new Option('--form <form>', 'how to write them (default: by the end of the file’s name)').choices(FORMS))
     .addHelpText(
       'after',
@@ -35,13 +34,16 @@ export const registerExport: Register = (program, act) => {
       ),
     )
     .action(
-      act(async (context, { replay: id, form, output, ...query }: Given) => {
-        const replay = await chosenReplay(context, id);
+      act(async (context, { replay: id, log, form, output, ...query }: Given) => {
+        const replay = await chosenReplay(context, { replay: id, log });
         const told = form ?? FORMS.find((each) => output.toLowerCase().endsWith(`.${each}`)) ?? 'jsonl';
         const path = `/api/replays/${replay.id}/export`;
         await save(await context.client.download(path, { form: told, ...query }), output);
         if (output !== '-')
-          context.show({ replay: replay.id, form: told, written: output }, () => `Wrote ${safe(output)}.`);
+          context.show(
+            { replay: replay.id, of: replay, form: told, written: output },
+            ({ of }) => `${formatOf(of)} Wrote ${safe(output)}.`,
+          );
         return undefined;
       }),
     );

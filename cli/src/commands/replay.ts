@@ -1,20 +1,23 @@
 import { DIMENSIONS, type Dimension, type Report } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
+import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { logNameOf, sendLog } from '../actions/import-log.js';
-import { chosenReplay, runReplay } from '../actions/run-replay.js';
+import { runReplay } from '../actions/run-replay.js';
 import { save } from '../actions/save.js';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { formatImported } from '../output/log.js';
+import { formatOf, stateOf } from '../output/of-replay.js';
 import { formatBreakdown, formatReport } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, counted, table } from '../output/table.js';
-import { examples, type Register, STATE_OPTION, several, wholeNumber } from './command.js';
+import { examples, type Register, STATE_OPTION, several } from './command.js';
 import { type LogFilterGiven, withLogFilter } from './filter-options.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
+import { replayNumber, withLogOfReplay } from './replay-option.js';
 
 interface ReplayGiven extends LogFilterGiven {
   readonly import?: string;
@@ -24,12 +27,10 @@ interface ReplayGiven extends LogFilterGiven {
   readonly try?: readonly string[];
 }
 
-interface ReportGiven extends RedactGiven {
+interface ReportGiven extends RedactGiven, Pick<WhichReplay, 'log'> {
   readonly by?: Dimension;
   readonly output?: string;
 }
-
-export const replayNumber = wholeNumber(1, 2 ** 31 - 1);
 
 export const registerReplay: Register = (program, act) => {
   withLogFilter(program.command('replay'))
@@ -77,9 +78,9 @@ export const registerReplay: Register = (program, act) => {
       }),
     );
 
-  withRedact(program.command('report'))
+  withLogOfReplay(withRedact(program.command('report')))
     .summary('print the report of a replay once more')
-    .argument('[replay]', 'its number (default: the newest)', replayNumber)
+    .argument('[replay]', 'its number (default: the newest that you ran)', replayNumber)
     .addOption(
       new Option('--by <dimension>', 'only the requests by this, all of them that are kept').choices(DIMENSIONS),
     )
@@ -94,8 +95,8 @@ export const registerReplay: Register = (program, act) => {
       examples('jade-fence report', 'jade-fence report 3 --by hour', 'jade-fence report --output week.html'),
     )
     .action(
-      act(async (context, id: number | undefined, { by, output, redact }: ReportGiven) => {
-        const replay = await chosenReplay(context, id);
+      act(async (context, id: number | undefined, { by, output, redact, log }: ReportGiven) => {
+        const replay = await chosenReplay(context, { replay: id, log });
         if (output !== undefined) await saveReport(context, replay, { output, redact });
         else if (by === undefined) await showReport(context, replay, redact);
         else await showBreakdown(context, replay, { by, redact });
@@ -144,6 +145,7 @@ export const registerReplay: Register = (program, act) => {
           { title: 'state' },
           { title: 'requests', align: 'right' as const },
           { title: 'started' },
+          { title: 'by' },
         ];
         const row = (each: ReplayBody) => [
           String(each.id),
@@ -152,6 +154,7 @@ export const registerReplay: Register = (program, act) => {
           each.state,
           count(each.total),
           each.startedAt.slice(0, 19).replace('T', ' '),
+          each.orderedBy ?? '–',
         ];
         return table(columns, replays.map(row), terminal.paint);
       });
@@ -176,7 +179,8 @@ async function saveReport(
 ): Promise<void> {
   const end = /\.(?:md|html)$/i.exec(output)?.[0].toLowerCase() ?? '';
   await save(await client.download(`/api/replays/${replay.id}/report${end}`, { redact }), output);
-  if (output !== '-') show({ replay: replay.id, written: output }, () => `Wrote ${safe(output)}.`);
+  if (output !== '-')
+    show({ replay: replay.id, of: replay, written: output }, ({ of }) => `${formatOf(of)} Wrote ${safe(output)}.`);
 }
 
 async function showBreakdown(
@@ -186,8 +190,10 @@ async function showBreakdown(
 ): Promise<void> {
   const { breakdowns } = await client.get<Report>(`/api/replays/${replay.id}/report`, { redact });
   const breakdown = breakdowns[by];
-  show({ replay, by, ...breakdown }, () => formatBreakdown(by, breakdown, breakdown.rows.length, terminal.paint));
+  show(
+    { replay, by, ...breakdown },
+    () => `${formatOf(replay)}\n\n${formatBreakdown(by, breakdown, breakdown.rows.length, terminal.paint)}`,
+  );
 }
 
-const judgedBy = ({ policy, revision, instead }: ReplayBody): string =>
-  `${policy ?? 'what covers them'}, ${revision === null ? 'draft' : `revision ${revision}`}${instead.length > 0 ? `, with ${instead.map(({ name }) => name).join(', ')} tried` : ''}`;
+const judgedBy = (replay: ReplayBody): string => `${replay.policy ?? 'what covers them'}, ${stateOf(replay)}`;

@@ -1,25 +1,24 @@
 import type { RequestsPage } from '@jade-fence/service/bodies';
-import { chosenReplay } from '../actions/run-replay.js';
+import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
+import { formatOf } from '../output/of-replay.js';
 import { formatRequests } from '../output/requests.js';
 import { examples, type Register, wholeNumber } from './command.js';
 import { type FilterGiven, withFilter } from './filter-options.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
-import { replayNumber } from './replay.js';
+import { withReplay } from './replay-option.js';
 
-interface Given extends FilterGiven, RedactGiven {
-  readonly replay?: number;
+interface Given extends FilterGiven, RedactGiven, WhichReplay {
   readonly after?: number;
   readonly limit: number;
 }
 
 export const registerRequests: Register = (program, act) => {
-  withRedact(withFilter(program.command('requests')))
+  withReplay(withRedact(withFilter(program.command('requests'))))
     .summary('the requests of a replay: by rule, verdict, country, client, host, time …')
     .description(
       'Lists requests of a replay with what became of them. `unseen` asks for those that do not show a field. Explain ' +
         'one with `jade-fence explain --request NUMBER`.',
     )
-    .option('--replay <number>', 'the replay (default: the newest)', replayNumber)
     .option('--after <number>', 'go on after this request', wholeNumber(0, 2 ** 31 - 1))
     .option('--limit <count>', 'how many to show, up to 1,000', wholeNumber(1, 1000), 20)
     .addHelpText(
@@ -32,13 +31,13 @@ export const registerRequests: Register = (program, act) => {
       ),
     )
     .action(
-      act(async (context, { replay: id, ...query }: Given) => {
-        const replay = await chosenReplay(context, id);
+      act(async (context, { replay: id, log, ...query }: Given) => {
+        const replay = await chosenReplay(context, { replay: id, log });
         const page = await context.client.get<RequestsPage>(`/api/replays/${replay.id}/requests`, { ...query });
-        context.show({ replay: replay.id, ...page }, ({ requests, next }) => {
-          if (requests.length === 0) return `No request of replay ${replay.id} is like that.`;
-          const more = next === null ? '' : `\n\nMore: --after ${next}`;
-          return formatRequests(requests, context.terminal) + more;
+        context.show({ replay: replay.id, ...page }, ({ of, requests, next }) => {
+          if (requests.length === 0) return `${formatOf(of)}\nNo request of it is like that.`;
+          const more = next === null ? '' : `\n\nMore: --replay ${of.id} --after ${next}`;
+          return `${formatOf(of)}\n\n${formatRequests(requests, context.terminal)}${more}`;
         });
         return undefined;
       }),

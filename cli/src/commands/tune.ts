@@ -1,20 +1,19 @@
 import { SIDE_ROLES } from '@jade-fence/core';
 import type { EvidenceBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
-import { chosenReplay } from '../actions/run-replay.js';
+import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { formatEvidence } from '../output/evidence.js';
 import { examples, type Register } from './command.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
-import { replayNumber } from './replay.js';
+import { withReplay } from './replay-option.js';
 
-interface Given extends RedactGiven {
-  readonly replay?: number;
+interface Given extends RedactGiven, WhichReplay {
   readonly policy?: string;
   readonly role?: string;
 }
 
 export const registerTune: Register = (program, act) => {
-  withRedact(program.command('tune'))
+  withReplay(withRedact(program.command('tune')))
     .summary('what a rule would stop, from whom, and at which threshold')
     .description(
       'Tells what the requests of one rule are, so that it can be tuned before it acts: who they come from and where ' +
@@ -23,7 +22,6 @@ export const registerTune: Register = (program, act) => {
     )
     .argument('<rule>', 'the rule')
     .option('--policy <name>', 'the policy that it is of, where several have a rule of that name')
-    .option('--replay <number>', 'the replay (default: the newest)', replayNumber)
     .addOption(
       new Option('--role <role>', 'the requests that it did this with (default: what tells most)').choices([
         'decided',
@@ -32,8 +30,8 @@ export const registerTune: Register = (program, act) => {
     )
     .addHelpText('after', examples('jade-fence tune old-booking-calls', 'jade-fence tune calendar-rush --json'))
     .action(
-      act(async (context, rule: string, { replay: id, ...query }: Given) => {
-        const replay = await chosenReplay(context, id);
+      act(async (context, rule: string, { replay: id, log, ...query }: Given) => {
+        const replay = await chosenReplay(context, { replay: id, log });
         const body = await context.client.get<EvidenceBody>(`/api/replays/${replay.id}/evidence`, { rule, ...query });
         context.show(body, (answer) => formatEvidence(answer, context.terminal));
         return undefined;

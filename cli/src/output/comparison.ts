@@ -1,5 +1,6 @@
 import type { Decided } from '@jade-fence/core';
-import type { ChangedBody, ChangesPage, ComparisonBody } from '@jade-fence/service/bodies';
+import type { ChangedBody, ChangesPage, ComparisonBody, OfBoth } from '@jade-fence/service/bodies';
+import { logsOf, stateOf } from './of-replay.js';
 import { formatRequests } from './requests.js';
 import { count, indent, share, table } from './table.js';
 import type { Paint, Terminal } from './terminal.js';
@@ -9,8 +10,8 @@ const CAUSES_TOLD = 30;
 
 /** What changed between two replays, for people. */
 export function formatComparison(body: ComparisonBody, paint: Paint): string {
-  const { before, after, requests, changed, decidedElsewhere, changes, causes } = body;
-  const head = `${paint.bold(`Replay ${after} against replay ${before}`)}: ${count(changed)} of ${count(requests)} requests have another verdict`;
+  const { of, requests, changed, decidedElsewhere, changes, causes } = body;
+  const head = `${formatBoth(of, paint)}\n${count(changed)} of ${count(requests)} requests have another verdict`;
   const elsewhere =
     decidedElsewhere === 0
       ? []
@@ -50,14 +51,18 @@ export function formatComparison(body: ComparisonBody, paint: Paint): string {
 }
 
 /** The requests that changed, one a line. */
-export function formatChanges({ requests, next }: ChangesPage, terminal: Terminal): string {
-  if (requests.length === 0) return 'No request changed like that.';
+export function formatChanges({ of, requests, next }: ChangesPage, terminal: Terminal): string {
+  const head = formatBoth(of, terminal.paint);
+  if (requests.length === 0) return `${head}\nNo request changed like that.`;
   const more = next === null ? '' : `\n\nMore: --after ${next}`;
   // The policy is told once, where it is the same before and after.
   const wasBy = ({ before, policy }: ChangedBody) =>
     before.policy === policy ? (before.rule ?? 'default') : by(before);
   const was = (each: ChangedBody) => [verdictWord(each.before.verdict, terminal.paint), wasBy(each)];
-  return formatRequests(requests, terminal, { titles: ['was', 'by'], cells: was }) + more;
+  return `${head}\n\n${formatRequests(requests, terminal, { titles: ['was', 'by'], cells: was })}${more}`;
 }
+
+const formatBoth = ({ before, after }: OfBoth, paint: Paint): string =>
+  `${paint.bold(`Replay ${after.id} against replay ${before.id}`)} of ${logsOf(after)}, by ${stateOf(after)} against ${stateOf(before)}.`;
 
 const by = ({ policy, rule }: Decided): string => (policy === null ? '–' : `${policy} / ${rule ?? 'default'}`);

@@ -1,5 +1,6 @@
 import { EVIDENCE_DIMENSIONS, type EvidenceShare, type LimitReport } from '@jade-fence/core';
 import type { EvidenceBody } from '@jade-fence/service/bodies';
+import { formatOf } from './of-replay.js';
 import { formatRequests } from './requests.js';
 import { safe } from './safe.js';
 import { beside, count, indent, share, table } from './table.js';
@@ -10,14 +11,14 @@ const BAR = 30;
 
 /** What the requests of one rule are, for people. */
 export function formatEvidence(body: EvidenceBody, { paint, columns: width }: Terminal): string {
-  const { policy, rule, role, requests, shares, samples } = body;
+  const { of, policy, rule, role, requests, shares, samples } = body;
   const stance = rule.stance === 'enforce' ? '' : ` (${rule.stance})`;
   const head = `${paint.bold(`${policy} / ${rule.rule}`)}${stance}: ${rule.sentence}`;
   const arrived = `${count(requests)} requests ${role}; ${count(rule.arrived)} arrive at the rule.`;
   const tables = EVIDENCE_DIMENSIONS.map((dimension) => formatShare(dimension, shares[dimension], requests, paint));
   const pairs = [0, 2, 4].map((at) => beside(tables[at] ?? '', tables[at + 1] ?? '', width));
   return [
-    `${head}\n${arrived}`,
+    `${head}\n${formatOf(of)}\n${arrived}`,
     ...blindness(body, paint),
     ...(rule.limit ? [formatCurve(rule.limit, paint)] : []),
     ...(requests > 0 ? pairs : []),

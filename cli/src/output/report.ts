@@ -7,6 +7,7 @@ import {
   type Share,
 } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
+import { logsOf, stateOf } from './of-replay.js';
 import { safe } from './safe.js';
 import { beside, count, countOrDot, indent, share, table } from './table.js';
 import type { Paint, Terminal } from './terminal.js';
@@ -20,10 +21,10 @@ const BAR_COLOURS: Record<string, 'green' | 'red' | 'dim'> = { allow: 'green', b
 export function formatReport(replay: ReplayBody, report: Report, terminal: Terminal): string {
   const { paint } = terminal;
   const span = report.first === null ? '' : `, ${clock(report.first)} to ${clock(report.last as string)} UTC`;
-  const logs = replay.logs.length > 1 ? `logs ${replay.logs.join(', ')}` : `log ${replay.log ?? 'deleted'}`;
   return [
     [
-      `${paint.bold(`Replay ${replay.id} of ${logs}`)}: ${count(report.requests)} requests${span}`,
+      `${paint.bold(`Replay ${replay.id} of ${logsOf(replay)}`)}: ${count(report.requests)} requests${span}`,
+      ...(replay.revision === null ? [`  Judged by ${stateOf(replay)}.`] : []),
       ...replay.notes.map((note) => `  ${safe(note)}`),
     ].join('\n'),
     indent(formatTotals(report, paint), '  '),

@@ -3,7 +3,8 @@ import { call } from './call.js';
 
 /** What never changes once it is there, so that nothing has it fetched again. */
 const FOREVER = new Set(['report', 'requests', 'explained']);
-const mayChange = ({ queryKey }: Query): boolean => !FOREVER.has(String(queryKey[0]));
+/** Whether what a query fetched may be another by now. */
+export const mayChange = ({ queryKey }: Query): boolean => !FOREVER.has(String(queryKey[0]));
 
 /** Fetches what a path leads to; nothing where it is undefined. */
 export function useFetched<T>(

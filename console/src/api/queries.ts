@@ -145,6 +145,8 @@ export function useSignOut() {
     mutationFn: () => call<void>('DELETE', '/api/session'),
     onSuccess: () => {
       client.clear();
+      // What was written and not kept is of whoever wrote it.
+      sessionStorage.clear();
       location.assign('/');
     },
   });

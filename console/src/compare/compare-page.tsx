@@ -16,8 +16,8 @@ import { targetOf } from '../requests/request-table.js';
 /** Two replays of the same log, request by request. */
 export default function ComparePage() {
   const [search, setSearch] = useSearchParams();
-  const done = (useReplays().data?.replays ?? []).filter(({ state }) => state === 'done');
   const number = (key: string) => Number(search.get(key)) || undefined;
+  const done = useDone([number('before'), number('after')]);
   const after = number('after') ?? done[0]?.id;
   const newer = done.find(({ id }) => id === after);
   const same = done.filter(({ logs, id }) => id !== after && logs.join() === newer?.logs.join());
@@ -64,6 +64,16 @@ export default function ComparePage() {
       )}
     </Page>
   );
+}
+
+/** The replays that are done, the newest first: those that are in the list, and those that are named. */
+function useDone(named: readonly (number | undefined)[]): readonly ReplayBody[] {
+  const listed = useReplays().data?.replays;
+  const path = (id: number | undefined) =>
+    id === undefined || !listed || listed.some((each) => each.id === id) ? undefined : `/api/replays/${id}`;
+  const others = [useFetched<ReplayBody>(path(named[0])).data, useFetched<ReplayBody>(path(named[1])).data];
+  const all = new Map([...(listed ?? []), ...others].flatMap((each) => (each ? [[each.id, each] as const] : [])));
+  return [...all.values()].filter(({ state }) => state === 'done').sort((a, b) => b.id - a.id);
 }
 
 const ofWhat = ({ revision, logs }: ReplayBody): string =>

@@ -1,23 +1,31 @@
 import type { ReplayBody } from '@jade-fence/service/bodies';
+import type { UseQueryResult } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { useLogs } from '../api/queries.js';
 import { count } from '../marks/count.js';
-import { useEffectOfDraft } from './use-effect-of-draft.js';
+import type { DraftEffect } from './use-effect-of-draft.js';
 
-/** Larger logs are replayed when somebody asks for it. */
-const MOST_REQUESTS = 200_000;
+interface EffectBarProps {
+  /** The replay on the screen, over whose logs the effect is counted. */
+  readonly of: ReplayBody | undefined;
+  readonly effect: UseQueryResult<DraftEffect | null>;
+  /** Counts the effect, where the logs are too large to do so unasked; undefined where it is counted already. */
+  readonly onAsk: (() => void) | undefined;
+}
 
-/** What the edits in the draft come to on the newest log that is small enough, always at hand. */
-export function EffectBar({ replays }: { readonly replays: readonly ReplayBody[] }) {
-  const logs = useLogs().data?.logs ?? [];
-  const log = logs.filter(({ requests }) => requests > 0 && requests <= MOST_REQUESTS).at(-1);
-  // The first replay is for whoever uses the console to order.
-  const effect = useEffectOfDraft(replays, replays.some(({ state }) => state === 'done') ? log?.name : undefined);
+/** What the edits in the draft come to on the log that is on the screen. */
+export function EffectBar({ of, effect, onAsk }: EffectBarProps) {
+  const logs = of?.logs.join(', ');
   if (effect.isFetching)
     return (
       <span role="status" className="text-soft">
-        Comparing the draft …
+        Comparing the draft on {logs} …
       </span>
+    );
+  if (onAsk)
+    return (
+      <button type="button" className="cursor-pointer text-jade hover:underline" onClick={onAsk}>
+        What does the draft change on {logs}?
+      </button>
     );
   if (effect.error && !effect.data) return <span role="alert">{effect.error.message}</span>;
   if (!effect.data) return null;
@@ -26,7 +34,7 @@ export function EffectBar({ replays }: { readonly replays: readonly ReplayBody[]
   const to = `/compare?before=${before}&after=${after}`;
   return (
     <span role="status" className={changed > 0 ? 'rounded-sm bg-ochre-wash px-2' : 'text-soft'}>
-      Against {against}:{' '}
+      On {logs}, against {against}:{' '}
       {changed === 0 ? (
         'no request changes'
       ) : (

@@ -1,9 +1,11 @@
 import type { DraftBody } from '@jade-fence/service/bodies';
-import type { ReactNode } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { type ReactNode, useEffect, useRef } from 'react';
 import { NavLink } from 'react-router';
-import { useFetched } from '../api/fetching.js';
+import { mayChange, useFetched } from '../api/fetching.js';
 import { useSignOut } from '../api/queries.js';
 import { useMay, useMe } from '../api/session.js';
+import { useAskBeforeClosing } from '../edit/unsaved.js';
 import { LookUpBox } from '../lookup/look-up-box.js';
 import { Brand } from './brand.js';
 import { Button } from './button.js';
@@ -29,6 +31,7 @@ export function Shell({ children }: { readonly children: ReactNode }) {
   const signOut = useSignOut();
   const [theme, setTheme] = useTheme();
   const me = useMe().data;
+  useAskBeforeClosing();
   return (
     <div className="flex h-screen flex-col">
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
@@ -72,6 +75,14 @@ export function Shell({ children }: { readonly children: ReactNode }) {
 function DraftMark() {
   const draft = useFetched<DraftBody>('/api/draft', { every: DRAFT_MS }).data;
   const may = useMay('editor');
+  const client = useQueryClient();
+  const known = useRef(draft?.draft);
+  // Somebody else edits too: what is shown of the draft is fetched anew.
+  useEffect(() => {
+    if (draft?.draft === known.current) return;
+    if (known.current !== undefined) void client.invalidateQueries({ predicate: mayChange });
+    known.current = draft?.draft;
+  }, [client, draft?.draft]);
   if (!draft?.changed || !may) return null;
   return <span className="ml-1 rounded-sm bg-ochre-wash px-1 text-[11px] text-ochre">edited</span>;
 }

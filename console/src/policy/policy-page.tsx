@@ -1,10 +1,11 @@
-import type { PolicyBody, ReplayBody, ReviewBody, WorkspaceBody } from '@jade-fence/service/bodies';
+import type { DraftBody, PolicyBody, ReplayBody, ReviewBody, WorkspaceBody } from '@jade-fence/service/bodies';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useLogs, usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
-import { useMay } from '../api/session.js';
+import { useMay, useMe } from '../api/session.js';
 import { EffectBar } from '../compare/effect-bar.js';
+import { useEffectOfDraft } from '../compare/use-effect-of-draft.js';
 import { RuleEditor } from '../edit/rule-editor.js';
 import { usePolicyEdit } from '../edit/use-policy-edit.js';
 import { ExplanationPanel } from '../explanation/explanation-panel.js';
@@ -25,8 +26,17 @@ export function PolicyPage() {
   const navigate = useNavigate();
   const workspace = useWorkspace();
   const replays = useReplays().data?.replays ?? [];
-  const shown = shownReplay(replays, place.replay);
-  const replay = replays.find(({ id }) => id === shown);
+  const chosen = useChosenReplay(replays, place.replay);
+  const [asked, setAsked] = useState<string>();
+  const logs = chosen?.logs.join() ?? '';
+  const isSmall = (chosen?.total ?? 0) <= MOST_REQUESTS;
+  const effect = useEffectOfDraft(isWhole(chosen) && (isSmall || asked === logs) ? chosen : undefined);
+  // What the draft does now is shown in place of what it did, where nobody chose a replay.
+  const now = place.replay === undefined ? effect.data?.comparison.after : undefined;
+  const shown = now ?? chosen?.id ?? place.replay;
+  const replay = useShownReplay(chosen, shown);
+  const edited = useFetched<DraftBody>('/api/draft').data?.changed ?? false;
+  const mayAsk = useMay('editor') && edited && isWhole(chosen) && !isSmall && asked !== logs;
   const policy = usePolicy(name);
   if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
   if (!workspace.data) return <Waiting what="the workspace" />;
@@ -46,8 +56,17 @@ export function PolicyPage() {
           empty="none yet"
           onChange={(next) => navigate(`/policies/${next}${kept}`)}
         />
-        <ReplayBar replays={replays} shown={shown} onShow={(next) => go({ replay: next })} />
-        <EffectBar replays={replays} />
+        <ReplayBar replays={replays} shown={chosen?.id} onShow={(next) => go({ replay: next })} />
+        {replay?.outOfDate && (
+          <span
+            role="status"
+            className="rounded-sm bg-ochre-wash px-2"
+            title="Replay the log again to see what is so now"
+          >
+            out of date: the draft has changed since replay {replay.id}
+          </span>
+        )}
+        <EffectBar of={chosen} effect={effect} onAsk={mayAsk ? () => setAsked(logs) : undefined} />
       </div>
       {policy.error && !policy.data && <ErrorMessage error={policy.error} />}
       {policy.isPending && <Waiting what="the policy" />}
@@ -66,12 +85,30 @@ export function PolicyPage() {
   );
 }
 
-/** The replay that the address names, else the newest that is done. */
-function shownReplay(replays: readonly ReplayBody[], named: number | undefined): number | undefined {
+/** Larger logs are replayed when somebody asks for it. */
+const MOST_REQUESTS = 200_000;
+
+/** Whether a replay is of all of its logs, by the workspace alone. */
+const isWhole = (replay: ReplayBody | undefined): boolean =>
+  replay?.state === 'done' && replay.policy === null && replay.only === null && replay.instead.length === 0;
+
+/** The replay that the address names; else the newest of the draft that one ran oneself, or that anybody ran. */
+function useChosenReplay(replays: readonly ReplayBody[], named: number | undefined): ReplayBody | undefined {
+  const me = useMe().data?.name;
+  const listed = replays.find(({ id }) => id === named);
+  const fetched = useFetched<ReplayBody>(named === undefined || listed ? undefined : `/api/replays/${named}`).data;
+  if (named !== undefined) return listed ?? fetched;
   const done = replays.filter(
     ({ state, revision, instead }) => state === 'done' && revision === null && instead.length === 0,
   );
-  return named ?? done[0]?.id;
+  return done.find(({ orderedBy }) => orderedBy === me) ?? done[0];
+}
+
+/** What is known of the replay whose figures are shown, which may be one that no list has. */
+function useShownReplay(chosen: ReplayBody | undefined, shown: number | undefined): ReplayBody | undefined {
+  const isOther = shown !== undefined && shown !== chosen?.id;
+  const other = useFetched<ReplayBody>(isOther ? `/api/replays/${shown}` : undefined).data;
+  return isOther ? other : chosen;
 }
 
 interface ViewProps {

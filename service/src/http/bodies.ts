@@ -129,6 +129,11 @@ export interface ReplayBody {
   readonly instead: readonly { readonly kind: string; readonly name: string }[];
   /** What who reads its report has to know of that, a sentence each. */
   readonly notes: readonly string[];
+  /** `effect`: ordered to show the effect of an edit; it is in no list, and is removed after two hours. */
+  readonly purpose: 'asked' | 'effect';
+  readonly orderedBy: string | null;
+  /** Whether it ran the draft, and the draft is another now. */
+  readonly outOfDate: boolean;
   readonly state: JobState;
   readonly done: number;
   readonly total: number;
@@ -141,6 +146,9 @@ export interface ReplayBody {
   readonly startedAt: string;
   readonly finishedAt: string | null;
 }
+
+/** Which replay an answer is of, of which logs and by which state of the workspace. */
+export type OfReplay = Pick<ReplayBody, 'id' | 'logs' | 'policy' | 'revision' | 'only' | 'instead' | 'outOfDate'>;
 
 /** The fields of a request, by their names in our JSON Lines form. What was not seen is left out. */
 export type RequestBody = Readonly<
@@ -164,18 +172,29 @@ export interface JudgedBody {
 }
 
 export interface RequestsPage {
+  readonly of: OfReplay;
   readonly requests: readonly JudgedBody[];
   /** The number to go on after, or null where there are no more. */
   readonly next: number | null;
 }
 
 /** Two replays of one log. */
-export type ComparisonBody = ComparisonReport & { readonly before: number; readonly after: number };
+export interface OfBoth {
+  readonly before: OfReplay;
+  readonly after: OfReplay;
+}
+
+export type ComparisonBody = ComparisonReport & {
+  readonly before: number;
+  readonly after: number;
+  readonly of: OfBoth;
+};
 
 /** A request whose verdict changed: as it is now, and what had decided before. */
 export type ChangedBody = JudgedBody & { readonly before: Decided };
 
 export interface ChangesPage {
+  readonly of: OfBoth;
   readonly requests: readonly ChangedBody[];
   readonly next: number | null;
 }
@@ -183,6 +202,7 @@ export interface ChangesPage {
 /** How some of the requests of a replay fall through its rules. */
 export interface FallBody {
   readonly replay: number;
+  readonly of: OfReplay;
   readonly requests: number;
   readonly uncovered: number;
   readonly policies: readonly PolicyFall[];
@@ -191,6 +211,7 @@ export interface FallBody {
 /** What the requests of one rule are. */
 export interface EvidenceBody {
   readonly replay: number;
+  readonly of: OfReplay;
   readonly policy: string;
   readonly rule: RuleReport;
   /** What the rule did with the requests. */
@@ -201,7 +222,7 @@ export interface EvidenceBody {
   readonly samples: readonly JudgedBody[];
 }
 
-export type ExplainedJudgedBody = JudgedBody & ExplainedBody;
+export type ExplainedJudgedBody = JudgedBody & ExplainedBody & { readonly of: OfReplay };
 
 export interface ExplainedBody {
   readonly request: RequestBody;

@@ -4,7 +4,8 @@ import { BaseModel } from './base.js';
 export const JOB_KINDS = ['replay', 'import'] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 
-export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
+export type JobState = (typeof JOB_STATES)[number];
 
 export const hasEnded = (state: JobState): boolean => state !== 'waiting' && state !== 'running';
 

@@ -3,6 +3,13 @@ import type { GivenDocument } from '../workspace/state.js';
 import { BaseModel } from './base.js';
 import { Job } from './job.js';
 
+/**
+ * What a replay was ordered for: somebody asked for it, or it shows the effect of an edit while that is made. Effects are
+ * in nobody's list, and removed after a while.
+ */
+export const PURPOSES = ['asked', 'effect'] as const;
+export type Purpose = (typeof PURPOSES)[number];
+
 /** A run of the workspace over a log. */
 export class Replay extends Job {
   static override tableName = 'replays';
@@ -16,6 +23,9 @@ export class Replay extends Job {
   policy!: string | null;
   /** The revision that it ran; null: the draft as it was. */
   revision!: number | null;
+  purpose!: Purpose;
+  /** Null for replays of before this was kept. */
+  orderedBy!: string | null;
   /** The requests of its logs. */
   total!: number;
   failure!: string | null;

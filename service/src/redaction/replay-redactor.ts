@@ -48,7 +48,7 @@ export class ReplayRedactor {
     return { ...report, policies, breakdowns: { ...report.breakdowns, client: { ...client, rows } } };
   }
 
-  evidence(evidence: EvidenceBody): EvidenceBody {
+  evidence<T extends Omit<EvidenceBody, 'of'>>(evidence: T): T {
     if (this.isIdle) return evidence;
     const { shares } = evidence;
     const told = (share: (typeof shares)['client'], name: (key: string) => string) => ({

@@ -46,7 +46,7 @@ export async function pageChanges(
   compared: Compared,
   filter: ChangeFilter,
   { after, limit }: Paging,
-): Promise<ChangesPage> {
+): Promise<Omit<ChangesPage, 'of'>> {
   const slots = { before: compared.before.slots, after: compared.after.slots };
   const requests: ChangedBody[] = [];
   for (const chunk of chunksBehind(await sharedChunks(knex, compared), after)) {

@@ -22,7 +22,7 @@ export async function evidenceOf(
   states: PreparedStates,
   replay: Replay,
   order: EvidenceOrder,
-): Promise<EvidenceBody> {
+): Promise<Omit<EvidenceBody, 'of'>> {
   requireDone(replay);
   const policy = policyOf(replay, order);
   const report = (JSON.parse(replay.report ?? '{}') as Report).policies.find((each) => each.policy === policy);

@@ -12,7 +12,7 @@ export async function fallOf(
   states: PreparedStates,
   replay: Replay,
   filter: RequestFilter,
-): Promise<FallBody> {
+): Promise<Omit<FallBody, 'of'>> {
   requireDone(replay);
   checkNames(replay, filter);
   const catalogue = await catalogueFor(states, replay, filter);

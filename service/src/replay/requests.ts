@@ -44,7 +44,7 @@ export async function pageRequests(
   replay: Replay,
   filter: RequestFilter,
   { after, limit }: Paging,
-): Promise<RequestsPage> {
+): Promise<Omit<RequestsPage, 'of'>> {
   const requests: JudgedBody[] = [];
   for await (const some of matchingRequests(knex, states, replay, filter, { after, limit: limit + 1 }))
     requests.push(...some);
@@ -107,7 +107,7 @@ export async function explainRequest(
   states: PreparedStates,
   replay: Replay,
   number: number,
-): Promise<ExplainedJudgedBody> {
+): Promise<Omit<ExplainedJudgedBody, 'of'>> {
   const { chunk, row, verdicts, requests } = await openRow(knex, replay, number);
   const judged = judgedRequest({ chunk, requests, verdicts, slots: replay.slots }, row);
   const prepared = await preparedFor(states, replay);

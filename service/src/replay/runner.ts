@@ -1,13 +1,14 @@
 import { type LogFilter, numberSlots, type Policy, type Prepared, runScope, type SourceFile } from '@jade-fence/core';
 import { notFound } from '../http/suggestion.js';
 import { type JobParts, JobRunner } from '../job/runner.js';
-import { Replay } from '../model/replay.js';
+import { type Purpose, Replay } from '../model/replay.js';
 import type { RequestLog } from '../model/request-log.js';
 import type { Revision } from '../model/revision.js';
 import type { WorkerPool } from '../worker/pool.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { currentState, revisionState } from '../workspace/state.js';
 import { checkFiles, documentsOf } from '../workspace/store.js';
+import { EffectSweeper, sameReplay } from './effects.js';
 import { requireCatalogued } from './requests.js';
 import { ReplayWork } from './work.js';
 
@@ -24,6 +25,8 @@ export interface ReplayOrder {
   readonly files: readonly SourceFile[];
   /** The instant at which the expiry of list entries is judged. */
   readonly at: Date;
+  readonly purpose: Purpose;
+  readonly by: string;
 }
 
 export interface RunnerParts extends JobParts {
@@ -35,18 +38,22 @@ export interface RunnerParts extends JobParts {
 export class ReplayRunner {
   readonly #parts: RunnerParts;
   readonly #jobs: JobRunner<Replay>;
+  readonly #sweeper: EffectSweeper;
 
   constructor(parts: RunnerParts) {
     this.#parts = parts;
     this.#jobs = new JobRunner<Replay>(parts, new ReplayWork(parts));
+    this.#sweeper = new EffectSweeper(parts.knex, parts.logger);
   }
 
-  open(): Promise<void> {
-    return this.#jobs.open();
+  async open(): Promise<void> {
+    await this.#jobs.open();
+    this.#sweeper.open();
   }
 
-  stop(): Promise<void> {
-    return this.#jobs.stop();
+  async stop(): Promise<void> {
+    await this.#sweeper.close();
+    await this.#jobs.stop();
   }
 
   /** Asks a replay to stop, whichever service runs it, and waits until it has. */
@@ -54,14 +61,22 @@ export class ReplayRunner {
     return this.#jobs.cancel(id);
   }
 
-  /** Stores the replay and puts it into the queue; answers at once. */
-  async order({ logs, revision, policy, only, files, at }: ReplayOrder): Promise<Replay> {
+  /**
+   * Stores the replay and puts it into the queue; answers at once. An effect that a replay of late shows already is not run
+   * again: that replay is the answer.
+   */
+  async order({ logs, revision, policy, only, files, at, purpose, by }: ReplayOrder): Promise<Replay> {
     const { knex, states } = this.#parts;
     const base = revision === undefined ? await currentState(knex, at) : revisionState(revision, at);
     const documents =
       files.length > 0
         ? await checkFiles(knex, states.readings, await documentsOf(knex, base.versionIds), files)
         : null;
+    if (purpose === 'effect') {
+      const known = await sameReplay(knex, logs, base);
+      if (known) return known;
+      void this.#sweeper.sweep();
+    }
     const state = { ...base, instead: documents ?? undefined };
     const prepared = await states.get(state);
     const named = policy === undefined ? undefined : policyOf(prepared, policy);
@@ -81,6 +96,8 @@ export class ReplayRunner {
         versionIds: [...state.versionIds],
         countryDataId: state.countryDataId ?? null,
         judgedAt: at,
+        purpose,
+        orderedBy: by,
         slots: [...slots],
         redactions: Object.fromEntries(policies.map(({ name, redact }) => [name, redact])),
       })

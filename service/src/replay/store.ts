@@ -2,6 +2,8 @@ import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { sweep } from '../database/sweep.js';
 import { Problem } from '../http/problem.js';
+import { findLog } from '../log/store.js';
+import type { JobState } from '../model/job.js';
 import { Replay } from '../model/replay.js';
 import type { WorkspaceState } from '../workspace/state.js';
 
@@ -13,9 +15,22 @@ export async function findReplay(knex: Knex, id: number): Promise<Replay> {
   });
 }
 
-/** The newest replays first. */
-export async function allReplays(knex: Knex, limit: number): Promise<Replay[]> {
-  return Replay.query(knex).orderBy('id', 'desc').limit(limit);
+/** Which replays a list is of; undefined: whichever. */
+export interface ReplaysAsked {
+  /** That a log with this name is among the logs of. */
+  readonly log?: string | undefined;
+  readonly by?: string | undefined;
+  readonly state?: JobState | undefined;
+  readonly limit: number;
+}
+
+/** The newest replays first, but for effects. */
+export async function allReplays(knex: Knex, { log, by, state, limit }: ReplaysAsked): Promise<Replay[]> {
+  const replays = Replay.query(knex).where({ purpose: 'asked' }).orderBy('id', 'desc').limit(limit);
+  if (by !== undefined) replays.where({ orderedBy: by });
+  if (state !== undefined) replays.where({ state });
+  if (log !== undefined) replays.whereRaw('log_ids @> ?::jsonb', [JSON.stringify([(await findLog(knex, log)).id])]);
+  return replays;
 }
 
 /** Deletes a replay with its verdicts and its report; one that still runs is to be cancelled first. */

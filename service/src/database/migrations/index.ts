@@ -18,6 +18,7 @@ import * as sixteenth from './0016-unreadable-values.js';
 import * as seventeenth from './0017-gateways-sessions-throttle.js';
 import * as eighteenth from './0018-audit-chain-alerts.js';
 import * as nineteenth from './0019-sees-addresses.js';
+import * as twentieth from './0020-effects.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -43,6 +44,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0017-gateways-sessions-throttle', ...seventeenth },
   { name: '0018-audit-chain-alerts', ...eighteenth },
   { name: '0019-sees-addresses', ...nineteenth },
+  { name: '0020-effects', ...twentieth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

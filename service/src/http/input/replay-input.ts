@@ -1,10 +1,11 @@
 import { SIDE_ROLES, VERDICTS, type Verdict } from '@jade-fence/core';
-import { Type } from 'class-transformer';
+import { Transform, Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayNotEmpty,
   ArrayUnique,
   IsArray,
+  IsBoolean,
   IsDefined,
   IsIn,
   IsObject,
@@ -13,8 +14,11 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator';
+import { JOB_STATES, type JobState } from '../../model/job.js';
+import { PURPOSES, type Purpose } from '../../model/replay.js';
 import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
 import { IsInstant } from './is-instant.js';
+import { JobsQuery } from './jobs-query.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { Bare, type Extendable } from './mixin.js';
 import { PageQuery } from './page-query.js';
@@ -66,7 +70,30 @@ class JudgingInput {
   at?: string;
 }
 
+/** Which of the replays, and how many of the newest. */
+export class ReplaysQuery extends JobsQuery {
+  /** Those that this log is among the logs of. */
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  log?: string;
+
+  @IsOptional()
+  @IsIn(JOB_STATES)
+  state?: JobState;
+
+  /** Those that you ordered yourself. */
+  @IsOptional()
+  @Transform(({ value }) => (value === 'true' ? true : value === 'false' ? false : value))
+  @IsBoolean()
+  mine = false;
+}
+
 export class ReplayInput extends JudgingInput {
+  /** `effect` is to show the effect of an edit: it is in no list, is removed after two hours, and not run twice. */
+  @IsOptional()
+  @IsIn(PURPOSES)
+  purpose: Purpose = 'asked';
+
   /** One log; or several by `logs`, which are taken for one. */
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })

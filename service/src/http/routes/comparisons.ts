@@ -3,9 +3,10 @@ import type { Redactions } from '../../redaction/redactions.js';
 import { type Compared, compareReplays, pageChanges, requireComparable } from '../../replay/comparisons.js';
 import { findReplay } from '../../replay/store.js';
 import type { Api } from '../api.js';
-import type { ComparisonBody } from '../bodies.js';
+import type { ComparisonBody, OfBoth } from '../bodies.js';
 import { ChangesQuery, ComparisonQuery } from '../input/comparison-input.js';
 import { numberOf } from '../number-of.js';
+import { ofReplay } from './replay-body.js';
 
 /** A replay beside one before it, of the same log. */
 export function comparisonRoutes(api: Api, knex: Knex, redactions: Redactions): void {
@@ -21,7 +22,8 @@ export function comparisonRoutes(api: Api, knex: Knex, redactions: Redactions): 
     async ({ params, query }, response) => {
       const { before, after } = await compared(params.id, query.with);
       const report = await compareReplays(knex, { before, after });
-      response.json({ before: before.id, after: after.id, ...report } satisfies ComparisonBody);
+      const of = await ofBoth(knex, { before, after });
+      response.json({ of, before: before.id, after: after.id, ...report } satisfies ComparisonBody);
     },
   );
 
@@ -33,7 +35,12 @@ export function comparisonRoutes(api: Api, knex: Knex, redactions: Redactions): 
       const both = await compared(params.id, before);
       const page = await pageChanges(knex, both, filter, { after, limit });
       const redactor = await redactions.of(both.after, redact);
-      response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
+      const of = await ofBoth(knex, both);
+      response.json({ of, ...page, requests: page.requests.map((each) => redactor.request(each)) });
     },
   );
+}
+
+async function ofBoth(knex: Knex, { before, after }: Compared): Promise<OfBoth> {
+  return { before: await ofReplay(knex, before), after: await ofReplay(knex, after) };
 }

@@ -2,17 +2,31 @@ import { scopeNotes } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Replay } from '../../model/replay.js';
 import { RequestLog } from '../../model/request-log.js';
-import type { ReplayBody } from '../bodies.js';
+import { ANY_INSTANT, currentState, type WorkspaceState } from '../../workspace/state.js';
+import type { OfReplay, ReplayBody } from '../bodies.js';
 import { pace } from '../pace.js';
 
-/** The names of the logs of replays, by their numbers. */
-export async function logNames(knex: Knex, replays: readonly Replay[]): Promise<Map<number, string>> {
+/** Replays as they are sent, with the names of their logs, and whether the draft that they ran is another now. */
+export async function replayBodies(knex: Knex, replays: readonly Replay[]): Promise<ReplayBody[]> {
   const ids = [...new Set(replays.flatMap(({ logIds }) => logIds))];
   const logs = await RequestLog.query(knex).whereIn('id', ids).select('id', 'name');
-  return new Map(logs.map((log) => [log.id, log.name]));
+  const names = new Map(logs.map((log) => [log.id, log.name]));
+  const draft = await currentState(knex, ANY_INSTANT);
+  return replays.map((replay) => replayBody(replay, names, draft));
 }
 
-export function replayBody(replay: Replay, names: ReadonlyMap<number, string>): ReplayBody {
+export async function replayBodyOf(knex: Knex, replay: Replay): Promise<ReplayBody> {
+  const [body] = await replayBodies(knex, [replay]);
+  return body as ReplayBody;
+}
+
+/** Which replay an answer is of, of which logs and by which state of the workspace. */
+export async function ofReplay(knex: Knex, replay: Replay): Promise<OfReplay> {
+  const { id, logs, policy, revision, only, instead, outOfDate } = await replayBodyOf(knex, replay);
+  return { id, logs, policy, revision, only, instead, outOfDate };
+}
+
+function replayBody(replay: Replay, names: ReadonlyMap<number, string>, draft: WorkspaceState): ReplayBody {
   const { id, logId, logIds, policy, revision, only, documents, state, done, total, failure } = replay;
   const instead = (documents ?? []).map(({ kind, name }) => ({ kind, name }));
   return {
@@ -24,6 +38,9 @@ export function replayBody(replay: Replay, names: ReadonlyMap<number, string>): 
     only,
     instead,
     notes: scopeNotes({ revision, policy, only, instead }),
+    purpose: replay.purpose,
+    orderedBy: replay.orderedBy,
+    outOfDate: revision === null && !ranState(replay, draft),
     state,
     done,
     total,
@@ -34,3 +51,6 @@ export function replayBody(replay: Replay, names: ReadonlyMap<number, string>): 
     finishedAt: replay.finishedAt?.toISOString() ?? null,
   };
 }
+
+const ranState = ({ versionIds, countryDataId }: Replay, state: WorkspaceState): boolean =>
+  versionIds.join() === state.versionIds.join() && (countryDataId ?? undefined) === state.countryDataId;

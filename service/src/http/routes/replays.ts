@@ -23,8 +23,7 @@ import { allReplays, deleteReplay, findReplay } from '../../replay/store.js';
 import { revisionNamed } from '../../revision/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
-import type { JudgedBody } from '../bodies.js';
-import { JobsQuery } from '../input/jobs-query.js';
+import type { EvidenceBody, ExplainedJudgedBody, FallBody, JudgedBody, RequestsPage } from '../bodies.js';
 import { RedactQuery } from '../input/redact-input.js';
 import {
   EvidenceQuery,
@@ -32,13 +31,14 @@ import {
   FilterQuery,
   type OnlyInput,
   ReplayInput,
+  ReplaysQuery,
   RequestsQuery,
 } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
 import { type ProgressWatch, streamProgress } from '../progress.js';
-import { logNames, replayBody } from './replay-body.js';
+import { ofReplay, replayBodies, replayBodyOf } from './replay-body.js';
 
 export interface ReplayParts {
   readonly knex: Knex;
@@ -53,19 +53,22 @@ const LARGEST_BODY = '64mb';
 
 /** Replays: starting, watching, cancelling; their reports, requests and explanations. */
 export function replayRoutes(api: Api, { knex, states, runner, watch, redactions }: ReplayParts): void {
-  const told = async (replay: Replay) => replayBody(replay, await logNames(knex, [replay]));
+  const told = (replay: Replay) => replayBodyOf(knex, replay);
   const reportOf = async (replay: Replay, redact: readonly string[] | undefined) =>
     (await redactions.of(replay, redact)).report(JSON.parse(replay.report ?? '{}') as Report);
   const replayOf = (params: { readonly id: string }) => findReplay(knex, numberOf(params.id, 'replay'));
 
   api.get(
     '/replays',
-    { role: 'viewer', does: 'Replays, the newest first.', query: JobsQuery },
-    async ({ query }, response) => {
-      const { limit } = query;
-      const replays = await allReplays(knex, limit);
-      const names = await logNames(knex, replays);
-      response.json({ replays: replays.map((replay) => replayBody(replay, names)) });
+    {
+      role: 'viewer',
+      does: 'Replays that were asked for, the newest first: all, those of a log, or your own.',
+      query: ReplaysQuery,
+    },
+    async ({ query, who }, response) => {
+      const { limit, log, state, mine } = query;
+      const replays = await allReplays(knex, { limit, log, state, by: mine ? who.name : undefined });
+      response.json({ replays: await replayBodies(knex, replays) });
     },
   );
 
@@ -73,7 +76,8 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     '/replays',
     { role: 'editor', does: 'Orders a replay.', body: ReplayInput, largest: LARGEST_BODY, status: 202 },
     async ({ body, who }, response) => {
-      const { log, logs, state, policy, at, only, files } = body;
+      const { log, logs, state, policy, at, only, files, purpose } = body;
+      if (purpose === 'effect') requireWhole(body);
       const found = await Promise.all(logsOf(log, logs).map((name) => findLog(knex, name)));
       const replay = await runner.order({
         logs: found,
@@ -82,13 +86,19 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
         only: only && onlyOf(only),
         files: files ?? [],
         at: instantOf(at),
+        purpose,
+        by: who.name,
       });
       const detail = { logs: found.map(({ name }) => name), state: state ?? 'draft' };
-      await note(knex, [
-        { actor: who.name, action: 'replay-ordered', kind: 'replay', name: String(replay.id), detail },
-      ]);
-      const names = new Map(found.map((each) => [each.id, each.name]));
-      response.status(202).location(`/api/replays/${replay.id}`).json(replayBody(replay, names));
+      // Effects are ordered by the console at each edit, and the edits are noted.
+      if (purpose === 'asked')
+        await note(knex, [
+          { actor: who.name, action: 'replay-ordered', kind: 'replay', name: String(replay.id), detail },
+        ]);
+      response
+        .status(202)
+        .location(`/api/replays/${replay.id}`)
+        .json(await told(replay));
     },
   );
 
@@ -165,7 +175,8 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       const filter = await redactions.meant(replay, asks, who);
       const page = await pageRequests(knex, states, replay, filter, { after, limit });
       const redactor = await redactions.of(replay, redact);
-      response.json({ ...page, requests: page.requests.map((each) => redactor.request(each)) });
+      const requests = page.requests.map((each) => redactor.request(each));
+      response.json({ of: await ofReplay(knex, replay), ...page, requests } satisfies RequestsPage);
     },
   );
 
@@ -179,7 +190,8 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     async ({ params, query, who }, response) => {
       const { redact: _, ...asked } = query;
       const replay = await replayOf(params);
-      response.json(await fallOf(knex, states, replay, await redactions.meant(replay, filterOf(asked), who)));
+      const fall = await fallOf(knex, states, replay, await redactions.meant(replay, filterOf(asked), who));
+      response.json({ of: await ofReplay(knex, replay), ...fall } satisfies FallBody);
     },
   );
 
@@ -190,7 +202,8 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       const { policy, rule, role, redact } = query;
       const replay = await replayOf(params);
       const evidence = await evidenceOf(knex, states, replay, { policy, rule, role });
-      response.json((await redactions.of(replay, redact)).evidence(evidence));
+      const redactor = await redactions.of(replay, redact);
+      response.json({ of: await ofReplay(knex, replay), ...redactor.evidence(evidence) } satisfies EvidenceBody);
     },
   );
 
@@ -225,7 +238,8 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       const number = numberOf(params.number, 'request');
       const replay = await replayOf(params);
       const explained = await explainRequest(knex, states, replay, number);
-      response.json((await redactions.of(replay, redact)).request(explained));
+      const redactor = await redactions.of(replay, redact);
+      response.json({ of: await ofReplay(knex, replay), ...redactor.request(explained) } satisfies ExplainedJudgedBody);
     },
   );
 }
@@ -270,6 +284,14 @@ function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestF
 function logsOf(log: string | undefined, logs: readonly string[] | undefined): readonly string[] {
   if ((log === undefined) !== (logs === undefined)) return logs ?? [log as string];
   throw new Problem(400, 'which-log', 'A replay is told its `log`, or several as `logs`.');
+}
+
+/** An effect is of all of its logs, by the workspace as it is: any other has to be asked for, and is then kept. */
+function requireWhole({ policy, only, files }: ReplayInput): void {
+  if (policy === undefined && only === undefined && (files ?? []).length === 0) return;
+  throw new Problem(400, 'effect-in-part', 'An effect is of whole logs, without `policy`, `only` and `files`.', {
+    remedy: 'Order it with `purpose: asked`.',
+  });
 }
 
 /** Which requests a replay is of; times are validated already. */
