@@ -92,7 +92,7 @@ const WALK = [
       'jade-fence entries remove home-workers 198.18.40.77',
       'jade-fence draft',
       'jade-fence publish -m "Rui has left"',
-      'jade-fence restore 1 list home-workers',
+      'jade-fence restore 1 list home-workers --yes',
       'jade-fence diff',
       'jade-fence publish -m "Rui is back"',
       'jade-fence revisions',

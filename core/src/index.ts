@@ -55,7 +55,7 @@ export {
   tellCountry,
   tellCountryRowFault,
 } from './country/index.js';
-export { type Difference, differences, textDifference, type WrittenWorkspace } from './difference/index.js';
+export { type Difference, differences, lostWords, textDifference, type WrittenWorkspace } from './difference/index.js';
 export { type DomainSet, domainSet, domainSetContains, tryHost } from './domain/index.js';
 export {
   type EffectivePolicy,
@@ -239,4 +239,6 @@ export {
   usersOfList,
   usersOfObject,
   type Workspace,
+  type WorkspaceObject,
+  workspaceObjects,
 } from './workspace/index.js';

@@ -278,10 +278,10 @@ describe('answers', () => {
     for (const id of [first, second]) await ended(service, id);
     expect((await service.call('DELETE', `/api/replays/${first}`)).status).toBe(204);
     expect((await service.call('GET', `/api/replays/${first}/requests`)).status).toBe(404);
-    const ran = await service.client('replays', 'delete', String(second));
+    const ran = await service.client('replays', 'delete', String(second), '--yes');
     expect([ran.code, ran.out.trim()]).toEqual([0, 'Deleted 1 replay.']);
-    expect((await service.client('replays', 'delete', String(second))).code).toBe(4);
-    expect((await service.client('replays', 'delete', 'second')).code).toBe(2);
+    expect((await service.client('replays', 'delete', String(second), '--yes')).code).toBe(4);
+    expect((await service.client('replays', 'delete', 'second', '--yes')).code).toBe(2);
     const { entries } = (await service.call('GET', '/api/audit?action=replay-deleted')).body;
     expect(entries.map(({ name }: { name: string }) => name).sort()).toEqual([first, second].map(String).sort());
     expect((await service.call('DELETE', '/api/logs/some')).status).toBe(204);

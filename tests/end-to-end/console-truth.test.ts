@@ -239,7 +239,8 @@ describe('an edit of a rule', () => {
     await meanwhile((text) => text.replace('They take the whole calendar', 'By a colleague, they take the calendar'));
     // Whether the page has seen the other edit yet or not, nothing of it is lost.
     for (let tries = 0; ; tries++) {
-      await page.getByRole('button', { name: 'Keep in the draft' }).click();
+      const keep = page.getByRole('button', { name: 'Keep in the draft' });
+      await keep.click({ timeout: 3000 }).catch(() => undefined);
       await page.waitForTimeout(1500);
       if ((await text().count()) === 0) break;
       expect(tries).toBeLessThan(10);

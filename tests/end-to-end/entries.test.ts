@@ -120,7 +120,7 @@ describe('entries of a list', () => {
     expect(text).toBe(`${before.text.replace(/ *- n5\.host5\.example\n/, '')}  - {entry: x.example, note: by hand}\n`);
     const then = await service.call('GET', `/api/objects/list/many/versions/${before.version}`);
     expect(then.body.text).toBe(before.text);
-    await service.client('discard', 'list', 'many');
+    await service.client('discard', 'list', 'many', '--yes');
     expect((await service.call('GET', '/api/look-up?of=n5.host5.example')).body.lists).toMatchObject([
       { list: 'many' },
     ]);

@@ -179,8 +179,8 @@ describe('people', () => {
     await signedIn('ines');
     expect((await run('person', 'list')).out).toMatch(/ines +editor +with a password/);
     expect((await run('person', 'change', 'ines', '--role', 'viewer', '--disable')).out).toContain('may not sign in');
-    expect((await run('person', 'remove', 'ines')).code).toBe(0);
-    expect((await run('person', 'remove', 'ines')).err).toContain('There is no person `ines`');
+    expect((await run('person', 'remove', 'ines', '--yes')).code).toBe(0);
+    expect((await run('person', 'remove', 'ines', '--yes')).err).toContain('There is no person `ines`');
     expect((await run('person', 'add', 'Ines!')).err).toContain('begins and ends with a letter or digit');
     const key = (await run('token', 'make', 'pipeline', '--role', 'viewer')).out.trim();
     expect((await as(key, 'GET', '/api/me')).body).toEqual({ name: 'administrator', role: 'viewer' });

@@ -74,10 +74,10 @@ describe('publishing', () => {
   });
 
   it('can be gone back from: one object, or all', async () => {
-    const discarded = await service.client('discard', 'policy', 'visitor-web');
+    const discarded = await service.client('discard', 'policy', 'visitor-web', '--yes');
     expect(discarded.out).toContain('changed  policy  visitor-web');
     expect((await service.client('draft')).out).toContain('The draft is the same.');
-    const restored = await service.client('restore', '1');
+    const restored = await service.client('restore', '1', '--yes');
     expect(restored.out).toContain('1 changed');
     expect((await service.client('diff', '--from', '1')).out).toContain(
       'Nothing is different between revision 1 and draft',
@@ -85,7 +85,7 @@ describe('publishing', () => {
     expect((await service.client('publish', '-m', 'As it was')).out).toContain('Revision 3 is in force');
     const history = (await service.client('history', 'policy', 'visitor-web')).out;
     expect(history).toMatch(/2 +\S+ \S+ +administrator +1, 3/);
-    expect((await service.client('restore', '9')).err).toContain('The revisions are numbered 1 to 3');
+    expect((await service.client('restore', '9', '--yes')).err).toContain('The revisions are numbered 1 to 3');
   });
 
   it('does not let what others need be taken away', async () => {
@@ -106,7 +106,7 @@ describe('publishing', () => {
     expect(second.report.verdicts).toEqual(draft.report.verdicts);
     expect((await service.client('replays')).out).toContain('revision 3');
     expect((await service.client('replay', 'week', '--state', 'yesterday')).err).toContain('state is `draft`');
-    await service.client('discard', '--all');
+    await service.client('discard', '--all', '--yes');
   });
 
   it('makes one revision where several publish the same at once', async () => {

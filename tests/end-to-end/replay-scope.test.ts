@@ -183,6 +183,6 @@ it('keeps mappings of columns by name', async () => {
 
 it('goes with any of its logs', async () => {
   const both = await replay('week', 'again');
-  expect((await service.client('log', 'delete', 'again')).code).toBe(0);
+  expect((await service.client('log', 'delete', 'again', '--yes')).code).toBe(0);
   expect((await service.call('GET', `/api/replays/${both.replay.id}`)).status).toBe(404);
 });

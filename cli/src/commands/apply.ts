@@ -1,12 +1,16 @@
-import type { ChangesBody } from '@jade-fence/service/bodies';
+import type { AppliedBody } from '@jade-fence/service/bodies';
+import { confirmed } from '../actions/confirm.js';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
+import { Failure } from '../failure.js';
 import { formatChangedObjects } from '../output/change.js';
+import { safe } from '../output/safe.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register } from './command.js';
 
 interface Given {
   readonly exact?: boolean;
   readonly dryRun?: boolean;
+  readonly overwrite?: boolean;
 }
 
 export const registerApply: Register = (program, act) => {
@@ -14,29 +18,44 @@ export const registerApply: Register = (program, act) => {
     .command('apply')
     .summary('bring a folder of workspace files into the service')
     .description(
-      'Checks the files together with what the service holds, then stores them: all of them, or, where anything does not hold, none. What the files do not speak of stays as it is.',
+      'Checks the files together with what the service holds, then stores them: all of them, or, where anything does not hold, none. What the files do not speak of stays as it is. What was edited in the service since files were last applied, and the files do not have, is told and not undone unasked.',
     )
     .argument('<path>', 'a folder of workspace files, or one file')
     .option('--exact', 'also remove what the files do not hold')
     .option('--dry-run', 'check and tell the changes, and make none')
+    .option('--overwrite', 'undo what was edited in the service since files were last applied, too')
     .addHelpText(
       'after',
       examples('jade-fence apply demo/workspace', 'jade-fence apply demo/workspace --exact --dry-run'),
     )
     .action(
-      act(async ({ client, show, terminal }, path: string, { exact = false, dryRun = false }: Given) => {
-        const changes = await client.put<ChangesBody>('/api/workspace', {
-          files: readWorkspaceFiles(path),
-          exact,
-          dryRun,
+      act(async (context, path: string, { exact = false, dryRun = false, overwrite = false }: Given) => {
+        const { client, show, terminal } = context;
+        const body = { files: readWorkspaceFiles(path), exact, dryRun };
+        const apply = (all: boolean) => client.put<AppliedBody>('/api/workspace', { ...body, overwrite: all });
+        const applied = await apply(overwrite).catch(async (error) => {
+          if (!(error instanceof Failure && error.body.code === 'would-overwrite')) throw error;
+          const lost = (error.body.issues ?? []).map(({ path: of, what }) => `${of}: ${what}`);
+          const failure = { ...error.body, remedy: REMEDY };
+          const asked = { question: 'Apply the files all the same?', consequence: [error.body.detail, ...lost] };
+          if (!(await confirmed(context, asked))) throw new Failure(error.exitCode, failure);
+          return apply(true);
         });
-        show(changes, (answer) => formatChanges(answer, terminal.paint));
+        show(applied, (answer) => formatChanges(answer, terminal.paint));
         return undefined;
       }),
     );
 };
 
-function formatChanges({ changes, dryRun }: ChangesBody, paint: Paint): string {
+const REMEDY = 'Bring the edits into the files, as `jade-fence pull` does, or apply them with `--overwrite`.';
+
+function formatChanges({ changes, overwritten, dryRun }: AppliedBody, paint: Paint): string {
   const told = formatChangedObjects(changes, paint);
-  return dryRun ? `${told} This was a dry run; nothing was stored.` : told;
+  const lost = overwritten.flatMap((each) =>
+    each.lost.map((what) => `${paint.yellow('!')} ${safe(`${each.kind} ${each.name}: ${what}`)}`),
+  );
+  const head = dryRun ? `${told} This was a dry run; nothing was stored.` : told;
+  if (lost.length === 0) return head;
+  const tense = dryRun ? 'Applied, the files would undo what was edited here:' : 'What was edited here and is undone:';
+  return [head, tense, ...lost].join('\n');
 }

@@ -1,4 +1,6 @@
 import type { ChangeBody, DifferenceBody, DraftBody } from '@jade-fence/service/bodies';
+import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
+import { lostEdits } from '../actions/lost-edits.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
@@ -7,6 +9,10 @@ import { formatChecks } from '../output/checks.js';
 import { formatFindings } from '../output/findings.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register, wholeNumber } from './command.js';
+
+interface DiscardGiven extends YesGiven {
+  readonly all?: boolean;
+}
 
 const revisionNumber = wholeNumber(1, 2 ** 31 - 1);
 
@@ -24,8 +30,7 @@ export const registerDraft: Register = (program, act) => {
       }),
     );
 
-  program
-    .command('discard')
+  withYes(program.command('discard'))
     .summary('take back edits: one object, or all')
     .description('Makes one object of the draft, or with --all every one, what is published.')
     .argument('[kind]', 'the kind of the object, such as `policy` or `list`')
@@ -33,28 +38,33 @@ export const registerDraft: Register = (program, act) => {
     .option('--all', 'every edit since the last publish')
     .addHelpText('after', examples('jade-fence discard policy visitor-web', 'jade-fence discard --all'))
     .action(
-      act(async (context, kind: string | undefined, name: string | undefined, given: { readonly all?: boolean }) => {
+      act(async (context, kind: string | undefined, name: string | undefined, given: DiscardGiven) => {
         if ((name === undefined) === (given.all !== true))
           throw new Failure(EXIT.usage, {
             code: 'what-to-discard',
             detail: 'Nothing tells what to discard.',
             remedy: 'Name one object by its kind and name, or give --all.',
           });
-        await change(context, '/api/draft/discard', { kind, name });
+        const { draft, words } = await lostEdits(context, { kind, name });
+        const consequence = ['These edits of the draft would be gone:', ...words];
+        if (words.length > 0) await requireConfirmed(context, given.yes, { consequence, question: 'Discard them?' });
+        await change(context, '/api/draft/discard', { kind, name, draft });
         return undefined;
       }),
     );
 
-  program
-    .command('restore')
+  withYes(program.command('restore'))
     .summary('fetch a revision, or one object of it, back into the draft')
     .argument('<revision>', 'its number', revisionNumber)
     .argument('[kind]', 'only this object: its kind')
     .argument('[name]', 'and its name')
     .addHelpText('after', examples('jade-fence restore 3', 'jade-fence restore 3 list edge-proxies'))
     .action(
-      act(async (context, revision: number, kind: string | undefined, name: string | undefined) => {
-        await change(context, '/api/draft/restore', { revision, kind, name });
+      act(async (context, revision: number, kind: string | undefined, name: string | undefined, { yes }: YesGiven) => {
+        const { draft, words } = await lostEdits(context, { kind, name }, revision);
+        const consequence = ['These edits of the draft would be gone:', ...words];
+        if (words.length > 0) await requireConfirmed(context, yes, { consequence, question: 'Restore all the same?' });
+        await change(context, '/api/draft/restore', { revision, kind, name, draft });
         return undefined;
       }),
     );

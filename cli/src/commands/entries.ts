@@ -1,8 +1,15 @@
 import { readFileSync } from 'node:fs';
 import type { Met, Overlap } from '@jade-fence/core';
 import { LIST_SORTS } from '@jade-fence/core';
-import type { EntriesChanged, EntriesImported, EntriesPage, EntryBody } from '@jade-fence/service/bodies';
+import type {
+  EntriesChanged,
+  EntriesImported,
+  EntriesPage,
+  EntryBody,
+  WorkspaceBody,
+} from '@jade-fence/service/bodies';
 import { Option } from 'commander';
+import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { unreadable } from '../client/workspace-files.js';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
@@ -21,7 +28,7 @@ interface AddGiven {
   readonly until?: string;
 }
 
-interface ImportGiven {
+interface ImportGiven extends YesGiven {
   readonly of: string;
   readonly skip?: boolean;
 }
@@ -84,8 +91,7 @@ export const registerEntries: Register = (program, act) => {
       }),
     );
 
-  entries
-    .command('import')
+  withYes(entries.command('import'))
     .summary('make a list of a file with one entry a line')
     .description(
       'Takes a text file with one entry a line, and behind a `#` a note, in place of what the list held. A line that does not hold stops it, unless such lines are to be left out; each is told by its number.',
@@ -96,8 +102,16 @@ export const registerEntries: Register = (program, act) => {
     .option('--skip', 'leave out lines that do not hold')
     .addHelpText('after', examples('jade-fence entries import advert-hosts hosts.txt --of domains --skip'))
     .action(
-      act(async ({ client, show }, list: string, file: string, { of, skip }: ImportGiven) => {
+      act(async (context, list: string, file: string, { of, skip, yes }: ImportGiven) => {
+        const { client, show } = context;
         const bytes = readBytes(file);
+        const known = (await client.get<WorkspaceBody>('/api/workspace')).lists.find((each) => each.list === list);
+        if (known && known.entries > 0) {
+          const consequence = [
+            `What list ${list} holds, ${counted(known.entries, 'entry', 'entries')}, would be replaced by the file.`,
+          ];
+          await requireConfirmed(context, yes, { consequence, question: 'Replace them?' });
+        }
         const query = { of, skip: skip ? 'true' : undefined };
         show(await client.putFile<EntriesImported>(pathOf(list, 'entries'), query, bytes), formatImported);
         return undefined;

@@ -1,12 +1,13 @@
 import { LOG_FORMATS } from '@jade-fence/core';
 import type { LogBody, RejectedPage } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
+import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { handOver, logNameOf, sendLog } from '../actions/import-log.js';
 import { save } from '../actions/save.js';
 import { formatHandedOver, formatImported } from '../output/log.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
-import { count, countOrDot, table } from '../output/table.js';
+import { count, counted, countOrDot, table } from '../output/table.js';
 import { examples, gathered, type Register, wholeNumber } from './command.js';
 
 interface ImportGiven {
@@ -148,12 +149,17 @@ export const registerLog: Register = (program, act) => {
       }),
     );
 
-  log
-    .command('delete')
+  withYes(log.command('delete'))
     .summary('delete a log, with the replays that ran over it')
     .argument('<name>', 'the log')
     .action(
-      act(async ({ client, show }, name: string) => {
+      act(async (context, name: string, { yes }: YesGiven) => {
+        const { client, show } = context;
+        const { requests } = await client.get<LogBody>(pathOf(name));
+        const consequence = [
+          `Log ${name}, with ${counted(requests, 'request', 'requests')}, and all replays of it would be gone for good.`,
+        ];
+        await requireConfirmed(context, yes, { consequence, question: 'Delete them?' });
         await client.delete(pathOf(name));
         show({ deleted: name }, () => `Deleted ${name} and its replays.`);
         return undefined;

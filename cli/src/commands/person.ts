@@ -1,6 +1,7 @@
 import type { PersonBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { askPassword } from '../actions/ask-password.js';
+import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { clock } from '../output/change.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
@@ -83,12 +84,14 @@ export const registerPerson: Register = (program, act) => {
       }),
     );
 
-  person
-    .command('remove')
+  withYes(person.command('remove'))
     .summary('remove a person with their tokens')
     .argument('<name>', 'the person')
     .action(
-      act(async ({ client, show }, name: string) => {
+      act(async (context, name: string, { yes }: YesGiven) => {
+        const { client, show } = context;
+        const consequence = [`${name} could not sign in any more, and the tokens of ${name} would be useless.`];
+        await requireConfirmed(context, yes, { consequence, question: `Remove ${name}?` });
         await client.delete(pathOf(name));
         show({ removed: name }, () => `Removed ${name}.`);
         return undefined;

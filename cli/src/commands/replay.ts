@@ -2,6 +2,7 @@ import { DIMENSIONS, type Dimension, type Report } from '@jade-fence/core';
 import type { ReplayBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
+import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { logNameOf, sendLog } from '../actions/import-log.js';
 import { runReplay } from '../actions/run-replay.js';
 import { save } from '../actions/save.js';
@@ -105,13 +106,17 @@ export const registerReplay: Register = (program, act) => {
     );
 
   const replays = program.command('replays').summary('the replays that have been run, the newest first');
-  replays
-    .command('delete')
+  withYes(replays.command('delete'))
     .summary('delete replays that have ended, with their verdicts and reports')
     .argument('<replays...>', 'their numbers', several(replayNumber))
     .addHelpText('after', examples('jade-fence replays delete 12 13'))
     .action(
-      act(async ({ client, show, terminal }, numbers: readonly number[]) => {
+      act(async (context, numbers: readonly number[], { yes }: YesGiven) => {
+        const { client, show, terminal } = context;
+        const consequence = [
+          `The replays ${numbers.join(', ')} with their verdicts and reports would be gone for good.`,
+        ];
+        await requireConfirmed(context, yes, { consequence, question: 'Delete them?' });
         const deleted: number[] = [];
         const refused: Failure[] = [];
         for (const number of new Set(numbers))

@@ -1,5 +1,6 @@
 import type { TokenBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
+import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
@@ -54,12 +55,14 @@ export const registerToken: Register = (program, act) => {
       }),
     );
 
-  token
-    .command('delete')
+  withYes(token.command('delete'))
     .summary('make a token useless')
     .argument('<number>', 'its number', wholeNumber(1, 2 ** 31 - 1))
     .action(
-      act(async ({ client, show }, id: number) => {
+      act(async (context, id: number, { yes }: YesGiven) => {
+        const { client, show } = context;
+        const consequence = [`Whatever uses token ${id} would be refused from now on; the token cannot be had back.`];
+        await requireConfirmed(context, yes, { consequence, question: 'Delete it?' });
         await client.delete(`/api/tokens/${id}`);
         show({ deleted: id }, () => `Deleted token ${id}.`);
         return undefined;

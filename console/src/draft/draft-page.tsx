@@ -21,7 +21,13 @@ export default function DraftPage() {
   const draft = useFetched<DraftBody>('/api/draft', { every: LOOK_MS });
   const difference = useFetched<DifferenceBody>(`/api/differences?from=${from}&to=${to}&text=true`, { keep: true });
   const mayEdit = useMay('editor');
-  const discard = useDeed((one: { kind?: string; name?: string }) => call('POST', '/api/draft/discard', one));
+  const number = draft.data?.draft;
+  const discard = useDeed((one: { kind?: string; name?: string }) =>
+    // What somebody edited since this was shown is not taken back with it.
+    call('POST', '/api/draft/discard', { ...one, draft: number }),
+  );
+  const edits = useFetched<DifferenceBody>('/api/differences').data;
+  const lost = edits ? editsIn(edits) : [];
   if (draft.error && !draft.data) return <ErrorMessage error={draft.error} />;
   if (!draft.data) return <Waiting what="the draft" />;
   const ours = from === 'published' && to === 'draft';
@@ -38,6 +44,7 @@ export default function DraftPage() {
         draft.data.published !== null && (
           <AskButton
             consequence="All edits since the last publish are taken back, those of others too. The history of each object keeps them."
+            lost={lost}
             does="Discard all edits"
             onConfirm={() => discard.mutate({})}
           >
@@ -65,12 +72,22 @@ export default function DraftPage() {
             <Readiness draft={draft.data} />
           </Part>
           <PublishForm draft={draft.data} />
-          <History onCompare={(a, b) => setSearch({ from: a, to: b })} />
+          <History draft={draft.data.draft} lost={lost} onCompare={(a, b) => setSearch({ from: a, to: b })} />
         </div>
       </div>
     </Page>
   );
 }
+
+/** The edits of the draft in words, with who made them. */
+const editsIn = ({ changes, countryData }: DifferenceBody): string[] => [
+  ...changes.flatMap(({ kind, name, change, words, by }) =>
+    (words.length > 0 ? words : [`it was ${change}`]).map(
+      (what) => `${kind} \`${name}\`, by ${by ?? 'somebody'}: ${what}`,
+    ),
+  ),
+  ...(countryData === null ? [] : [countryData]),
+];
 
 function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBody }) {
   const cells = checks.flatMap((check) => check.cells.map((cell) => ({ ...cell, check: check.check })));

@@ -8,10 +8,18 @@ import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { clock } from '../marks/count.js';
 
+interface HistoryProps {
+  /** The state of the draft that is shown. */
+  readonly draft: number;
+  /** The edits of the draft that are not published, in words. */
+  readonly lost: readonly string[];
+  readonly onCompare: (from: string, to: string) => void;
+}
+
 /** What was published, the newest first, and the ways back. */
-export function History({ onCompare }: { readonly onCompare: (from: string, to: string) => void }) {
+export function History({ draft, lost, onCompare }: HistoryProps) {
   const revisions = useFetched<{ revisions: RevisionBody[] }>('/api/revisions?limit=50');
-  const restore = useDeed((revision: number) => call('POST', '/api/draft/restore', { revision }));
+  const restore = useDeed((revision: number) => call('POST', '/api/draft/restore', { revision, draft }));
   const mayEdit = useMay('editor');
   const all = revisions.data?.revisions;
   return (
@@ -35,6 +43,7 @@ export function History({ onCompare }: { readonly onCompare: (from: string, to: 
             {mayEdit && (
               <AskButton
                 consequence={`The draft is what revision ${revision} was, and every edit since is gone from it, those of others too. Nothing is published yet.`}
+                lost={lost}
                 does={`Restore revision ${revision}`}
                 onConfirm={() => restore.mutate(revision)}
               >

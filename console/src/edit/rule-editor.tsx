@@ -1,4 +1,5 @@
 import type { PolicyBody, WorkspaceBody } from '@jade-fence/service/bodies';
+import { CallError } from '../api/call.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
@@ -92,7 +93,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
             onKeep={() => setUnsaved({ base: stored ?? null, text })}
           />
         )}
-        {edit.put.error && !moved && <ErrorMessage error={edit.put.error} />}
+        {edit.put.error && !moved && <NotKept error={edit.put.error} />}
         <Problems problems={faulty ? value.faults.map((what) => ({ path: 'text', what })) : issues} />
         {!faulty && (
           <RuleForm
@@ -110,6 +111,16 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
         />
       </div>
     </section>
+  );
+}
+
+/** Why a rule was not kept. Where others only changed another part of the policy, that has been fetched meanwhile. */
+function NotKept({ error }: { readonly error: Error }) {
+  if (!(error instanceof CallError && error.code === 'object-changed')) return <ErrorMessage error={error} />;
+  return (
+    <p role="alert" className="border-l-2 border-ochre bg-ochre-wash px-3 py-2">
+      Somebody changed another part of this policy meanwhile. Keep the rule once more: what they changed stays.
+    </p>
   );
 }
 

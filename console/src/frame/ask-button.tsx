@@ -1,11 +1,14 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { type ReactNode, useState } from 'react';
+import { Told } from '../marks/told.js';
 import { Button } from './button.js';
 
 interface AskButtonProps {
   readonly children: ReactNode;
   /** What comes of it, in a sentence, and what cannot be had back. */
   readonly consequence: string;
+  /** What is lost by it, a sentence each. */
+  readonly lost?: readonly string[];
   /** What the button says that does it, such as «Delete the log». */
   readonly does: string;
   readonly disabled?: boolean;
@@ -13,7 +16,7 @@ interface AskButtonProps {
 }
 
 /** A button for what cannot be taken back: it tells the consequence, and asks. */
-export function AskButton({ children, consequence, does, disabled = false, onConfirm }: AskButtonProps) {
+export function AskButton({ children, consequence, lost = [], does, disabled = false, onConfirm }: AskButtonProps) {
   const [asking, setAsking] = useState(false);
   const close = () => setAsking(false);
   return (
@@ -26,6 +29,15 @@ export function AskButton({ children, consequence, does, disabled = false, onCon
         <div className="fixed inset-0 grid place-items-center">
           <DialogPanel className="w-96 rounded-md border border-line bg-sheet p-6 shadow-lg">
             <DialogTitle className="mb-3">{consequence}</DialogTitle>
+            {lost.length > 0 && (
+              <ul className="mb-3 max-h-60 list-disc space-y-1 overflow-auto pl-5 text-soft">
+                {lost.map((what) => (
+                  <li key={what}>
+                    <Told text={what} />
+                  </li>
+                ))}
+              </ul>
+            )}
             <span className="flex gap-2">
               <Button
                 main

@@ -80,7 +80,7 @@ function changeWords({ object: before }: Known, { object: after }: Known): strin
 const noteOf = (object: WorkspaceObject): string | undefined => ('note' in object ? object.note : undefined);
 
 /** What an object says as a whole. */
-function wholeWords({ object }: Pick<Known, 'object'>): string {
+export function wholeWords({ object }: Pick<Known, 'object'>): string {
   switch (object.type) {
     case 'policy':
       return `${object.rules.length === 1 ? 'one rule' : `${object.rules.length} rules`}, then ${object.default.type}`;

@@ -235,6 +235,19 @@ export interface ChangesBody {
   readonly changes: readonly ChangeBody[];
 }
 
+/** What files did; and what was edited here before, and is undone by that. */
+export type AppliedBody = ChangesBody & { readonly overwritten: readonly OverwrittenBody[] };
+
+export interface OverwrittenBody {
+  readonly kind: string;
+  readonly name: string;
+  /** Who edited it last, and when. */
+  readonly by: string | null;
+  readonly at: string;
+  /** What is lost, a sentence each. */
+  readonly lost: readonly string[];
+}
+
 export interface ChangeBody {
   readonly kind: string;
   readonly name: string;

@@ -23,5 +23,7 @@ export class ObjectVersion extends BaseModel {
   edit!: ListEdit | null;
   editWeight!: number;
   author!: string | null;
+  /** Whether files gave it, and it was not edited here. */
+  byFile!: boolean;
   createdAt!: Date;
 }

@@ -40,7 +40,7 @@ export async function restore(knex: Knex, readings: Readings, order: RestoreOrde
     if (only && changes.length === 0)
       throw new Problem(409, 'nothing-to-restore', `The ${only.kind} \`${only.name}\` is as in ${to.told} already.`);
     await requireWhole(trx, { current, wanted: to.documents }, changes, readings);
-    await makeChanges(trx, changes, by, action);
+    await makeChanges(trx, changes, by, { action });
     const country = only ? undefined : (to.countryDataId ?? undefined);
     if (country !== undefined && country !== (await countryDataInForce(trx))?.id)
       await fetchBackCountryData(trx, country, by);

@@ -79,12 +79,16 @@ export interface Change {
   readonly target: Target;
 }
 
-/** Makes changes of the draft, and notes who made them. */
+/**
+ * Makes changes of the draft, and notes who made them.
+ *
+ * @param how as what the audit notes them (default: by what each is), and whether files gave them
+ */
 export async function makeChanges(
   trx: Knex.Transaction,
   changes: readonly Change[],
   by: string,
-  action?: Audited,
+  { action, byFile = false }: { readonly action?: Audited; readonly byFile?: boolean } = {},
 ): Promise<void> {
   const made = changes.filter(({ change }) => change !== 'unchanged');
   if (made.length === 0) return;
@@ -92,7 +96,7 @@ export async function makeChanges(
     const object = await objectOf(trx, kind, name);
     await WorkspaceObject.query(trx)
       .findById(object.id)
-      .patch({ currentVersionId: await versionOf(trx, object, target, by) });
+      .patch({ currentVersionId: await versionOf(trx, object, target, { author: by, byFile }) });
   }
   await moveDraft(trx);
   await note(
@@ -110,15 +114,15 @@ async function versionOf(
   trx: Knex.Transaction,
   object: WorkspaceObject,
   target: Target,
-  author: string,
+  made: Pick<ObjectVersion, 'author' | 'byFile'>,
 ): Promise<number | null> {
   if ('gone' in target) return null;
   if ('versionId' in target) return target.versionId;
   const last = await ObjectVersion.query(trx).where({ objectId: object.id }).max('number as number').first();
   const number = (last?.number ?? 0) + 1;
-  const made = 'edit' in target ? await editOf(trx, target.base, target.edit) : wholeOf(target.document);
+  const content = 'edit' in target ? await editOf(trx, target.base, target.edit) : wholeOf(target.document);
   const version = await ObjectVersion.query(trx)
-    .insert({ objectId: object.id, number, ...made, author })
+    .insert({ objectId: object.id, number, ...content, ...made })
     .returning('id');
   return version.id;
 }

@@ -19,6 +19,7 @@ import * as seventeenth from './0017-gateways-sessions-throttle.js';
 import * as eighteenth from './0018-audit-chain-alerts.js';
 import * as nineteenth from './0019-sees-addresses.js';
 import * as twentieth from './0020-effects.js';
+import * as twentyFirst from './0021-given-by-file.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -45,6 +46,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0018-audit-chain-alerts', ...eighteenth },
   { name: '0019-sees-addresses', ...nineteenth },
   { name: '0020-effects', ...twentieth },
+  { name: '0021-given-by-file', ...twentyFirst },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

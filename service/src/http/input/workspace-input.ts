@@ -80,6 +80,11 @@ export class ApplyInput {
   @IsObject()
   @Validate(IsVersions)
   base?: Record<string, number>;
+
+  /** Undo what was edited here since files were last applied, too; without it that is refused, and told. */
+  @IsOptional()
+  @IsBoolean()
+  overwrite = false;
 }
 
 /** Files that are to be read and not stored. */

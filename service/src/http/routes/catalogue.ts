@@ -8,10 +8,11 @@ import {
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { catalogueCsv, readCatalogueCsv } from '../../catalogue/csv.js';
+import { applyFiles } from '../../workspace/apply.js';
 import { findObject, putObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
-import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import { currentDocuments } from '../../workspace/store.js';
 import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { AllowedBody, CatalogueMergedBody } from '../bodies.js';
@@ -96,8 +97,15 @@ function exchangeRoutes(api: Api, knex: Knex, states: PreparedStates): void {
         const sources = body.sources.map(({ name, csv }) => ({ name, rows: readCatalogueCsv(kind, name, csv) }));
         const merged = mergedCatalogue(kind, await documentsNow(kind), sources);
         const files = merged.documents.map(({ name, text }) => ({ name: `${kind} ${name}`, text }));
-        const options = { exact: false, dryRun: body.dryRun, by: who.name, draft: undefined };
-        const changes = files.length === 0 ? [] : await applyFiles(knex, states.readings, files, options);
+        const options = {
+          exact: false,
+          dryRun: body.dryRun,
+          by: who.name,
+          draft: undefined,
+          overwrite: true,
+          byFile: false,
+        };
+        const changes = files.length === 0 ? [] : (await applyFiles(knex, states.readings, files, options)).changes;
         const { passedOver, taken } = merged;
         const some = passedOver.slice(0, MOST_TOLD);
         response.json({

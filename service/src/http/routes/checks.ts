@@ -13,10 +13,11 @@ import {
 import type { Knex } from 'knex';
 import { findRequest } from '../../replay/requests.js';
 import { findReplay } from '../../replay/store.js';
+import { applyFiles } from '../../workspace/apply.js';
 import { namedState } from '../../workspace/named-state.js';
 import { findObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
-import { applyFiles, currentDocuments } from '../../workspace/store.js';
+import { currentDocuments } from '../../workspace/store.js';
 import { written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type { ChecksBody, EffectiveBody } from '../bodies.js';
@@ -64,7 +65,7 @@ export function checkRoutes(api: Api, knex: Knex, states: PreparedStates): void 
         { name: `probe ${probe.name}`, text: probe.text },
         { name: `check ${body.check}`, text: checkText },
       ];
-      const options = { exact: false, dryRun: false, by: who.name, draft: undefined };
+      const options = { exact: false, dryRun: false, by: who.name, draft: undefined, overwrite: true, byFile: false };
       await applyFiles(knex, states.readings, files, options);
       const check = await storedObject(knex, await findObject(knex, 'check', body.check));
       response.status(201).json({ check, probe: probe.name });

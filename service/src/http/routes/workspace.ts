@@ -10,13 +10,14 @@ import {
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
+import { applyFiles } from '../../workspace/apply.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
-import { applyFiles, currentDocuments, keyOf } from '../../workspace/store.js';
+import { currentDocuments, keyOf } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import type {
-  ChangesBody,
+  AppliedBody,
   PolicyBody,
   PolicySummary,
   ReadingBody,
@@ -79,11 +80,9 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
     '/workspace',
     { role: 'editor', does: 'Takes files into the draft, all or nothing.', body: ApplyInput, largest: '128mb' },
     async ({ body, who }, response) => {
-      const { files, exact, dryRun, draft, base } = body;
-      response.json({
-        dryRun,
-        changes: await applyFiles(knex, states.readings, files, { exact, dryRun, by: who.name, draft, base }),
-      } satisfies ChangesBody);
+      const { files, exact, dryRun, draft, base, overwrite } = body;
+      const options = { exact, dryRun, by: who.name, draft, base, overwrite, byFile: true };
+      response.json({ dryRun, ...(await applyFiles(knex, states.readings, files, options)) } satisfies AppliedBody);
     },
   );
 

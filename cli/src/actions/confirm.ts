@@ -1,0 +1,41 @@
+import { createInterface } from 'node:readline/promises';
+import type { Command } from 'commander';
+import type { Context } from '../context.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { safe } from '../output/safe.js';
+
+interface Asked {
+  /** What comes of it and cannot be had back, a sentence each. */
+  readonly consequence: readonly string[];
+  readonly question: string;
+}
+
+/** Tells the consequence and asks, where somebody sits at a terminal; false elsewhere, and for any answer but yes. */
+export async function confirmed({ terminal, json }: Context, { consequence, question }: Asked): Promise<boolean> {
+  if (json || !process.stdin.isTTY) return false;
+  for (const line of consequence) terminal.err(safe(line));
+  const lines = createInterface({ input: process.stdin, output: process.stderr });
+  try {
+    return /^y(?:es)?$/i.test((await lines.question(`${question} (yes/no) `)).trim());
+  } finally {
+    lines.close();
+  }
+}
+
+export interface YesGiven {
+  readonly yes?: boolean;
+}
+
+/** Gives a command the option that says it is to be done without being asked about. */
+export const withYes = (command: Command): Command => command.option('--yes', 'do it without asking');
+
+/** Goes on only where whoever gave the command means it: said so beforehand, or says so when asked. */
+export async function requireConfirmed(context: Context, yes: boolean | undefined, asked: Asked): Promise<void> {
+  if (yes === true || (await confirmed(context, asked))) return;
+  throw new Failure(EXIT.refused, {
+    code: 'not-confirmed',
+    detail: `${asked.consequence.join(' ')} Nothing was changed.`,
+    remedy: 'Say `--yes` to do it without being asked.',
+  });
+}
