@@ -64,7 +64,9 @@ export {
 } from './effective/index.js';
 export {
   type AskLimit,
+  type Counted,
   compilePlan,
+  countedUnder,
   createRouter,
   decisionOf,
   type Explanation,
@@ -74,13 +76,17 @@ export {
   flatRules,
   Judge,
   keyText,
+  keyTexts,
   type Prepared,
   type PreparedRules,
   prepare,
   preparedRules,
+  type Standing,
+  standingOf,
   subjectOf,
 } from './engine/index.js';
 export { type IssueReport, suggest } from './issue/index.js';
+export type { Limit } from './limit/index.js';
 export {
   addressesCovered,
   type Entry,
@@ -132,6 +138,7 @@ export {
   type FinalAction,
   listUses,
   type Policy,
+  type Rule,
   ruleSentence,
   type Stance,
   VERDICTS,

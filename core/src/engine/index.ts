@@ -6,12 +6,14 @@ export type {
   ExplainedClient,
   ExplainedCondition,
   ExplainedCountry,
+  ExplainedLimit,
   ExplainedRule,
   ExplainedTest,
   Explanation,
   Holds,
 } from './explain/explanation.js';
 export type { Seen } from './explain/seen.js';
+export { type Counted, countedUnder, type Standing, standingOf } from './explain/standing.js';
 export { explainTest } from './explain/test.js';
 export { type FlatRules, flatRules, preparedRules } from './flat-rules.js';
 export { addressPart, keyPart, keyText, keyTexts, type LimitKey, limitKey } from './limit-key.js';

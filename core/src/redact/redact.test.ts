@@ -47,6 +47,16 @@ describe('what is shown', () => {
     expect(JSON.stringify(redactor('client/24').shown(explained))).toContain('198.18.0.0/20');
   });
 
+  it('tells no key of a limit that would tell the client', () => {
+    const limit = { per: ['client/24', 'user', 'method'], key: ['198.18.5.0/24', 'a.hazel', 'POST'], told: '' };
+    const rules = [{ limit: { ...limit, told: 'of client/24 198.18.5.0/24, user a.hazel and method POST' } }];
+    const explained = { ...shown, explanation: { rules: [...rules, { limit: null }] } };
+    const text = JSON.stringify(redactor('client', 'user').shown(explained));
+    expect(text).not.toMatch(/198\.18\.5|hazel/);
+    expect(text).toContain('method POST');
+    expect(JSON.stringify(redactor('client/24').shown(explained))).toContain('client/24 198.18.5.0/24');
+  });
+
   it('tells the network where a prefix is asked for; of IPv6 the site', () => {
     const told = redactor('client/24').shown(shown);
     expect(told.client).toMatch(/^client-\d+ in 198\.18\.5\.0\/24$/);

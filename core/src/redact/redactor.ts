@@ -114,6 +114,9 @@ export class Redactor {
     if (this.#redaction.client !== undefined) this.#addClients(secrets, request, client);
     const network = networkTold(explanation);
     if (this.#redaction.client === 'whole' && network !== undefined) secrets.set(network, UNTOLD_NETWORK);
+    for (const { per, key } of limitsTold(explanation))
+      for (const [at, shown] of this.key(per, key).entries())
+        if (shown !== key[at]) secrets.set(key[at] as string, shown);
     const { user } = request;
     if (this.#redaction.user && typeof user === 'string' && !KNOWN_NONE.includes(user))
       secrets.set(user, this.#pseudonym('user', user));
@@ -152,6 +155,16 @@ export class Redactor {
 function networkTold(explanation: unknown): string | undefined {
   const { country } = (explanation ?? {}) as { readonly country?: { readonly network?: unknown } };
   return typeof country?.network === 'string' ? country.network : undefined;
+}
+
+/** The keys that an explanation says a request is counted under. */
+function limitsTold(explanation: unknown): { readonly per: readonly string[]; readonly key: readonly string[] }[] {
+  const { rules } = (explanation ?? {}) as {
+    readonly rules?: readonly {
+      readonly limit?: { readonly per: readonly string[]; readonly key: readonly string[] | null } | null;
+    }[];
+  };
+  return (rules ?? []).flatMap(({ limit }) => (limit?.key ? [{ per: limit.per, key: limit.key }] : []));
 }
 
 /** All values of headers that are shown, those with fields of their own too. */

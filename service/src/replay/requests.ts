@@ -26,6 +26,7 @@ import { notFound } from '../http/suggestion.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { chunksBehind, chunksFor, opened, type PlacedChunk, placedChunks, readChunk } from './chunks.js';
+import { standingsOf } from './standings.js';
 import { stateOf } from './store.js';
 
 /** So many requests are made ready together, so that other work of the service gets its turn. */
@@ -120,6 +121,7 @@ export async function explainRequest(
           subjectOf(requests.request(row), policy, prepared),
           prepared,
           keptLimits(policy, outcome, replay.slots),
+          await standingsOf(knex, { replay, policy, prepared, number, row, requests, verdicts }),
         )
       : null;
   return { ...judged, explanation };

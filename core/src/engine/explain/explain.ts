@@ -13,27 +13,32 @@ import type {
   ExplainedClient,
   ExplainedCondition,
   ExplainedCountry,
+  ExplainedLimit,
   ExplainedRule,
   Explanation,
   Holds,
 } from './explanation.js';
+import { explainLimit, type Standing } from './standing.js';
 import { explainTest } from './test.js';
 
 /**
  * Tells the whole story of one request under one policy. `limits` tells which limits it was over; without it, the
  * request is taken by itself and is over none.
+ *
+ * @param standings how it stands under limits, by the names of their rules, as far as the traffic before is known
  */
 export function explain(
   policy: Policy,
   subject: Subject,
   prepared: Prepared,
   limits: Limits = NO_TRAFFIC,
+  standings: ReadonlyMap<string, Standing> = new Map(),
 ): Explanation {
   const decision = evaluate(policy, subject, prepared, limits);
   const decidedBy = policy.rules[decision.decidedBy]?.name ?? null;
   const tags = new Set<string>();
   const rules = policy.rules.map((rule, index) => {
-    const told = explainRule(rule, index, decision, { subject, tags, prepared });
+    const told = explainRule(rule, index, decision, { subject, tags, prepared }, standings.get(rule.name));
     const { role } = told;
     if (rule.then.type === 'tag' && rule.stance === 'enforce' && (role === 'tagged' || role === 'overtaken'))
       for (const tag of rule.then.tags) tags.add(tag);
@@ -86,15 +91,25 @@ function whyOf(rule: ExplainedRule): string {
   if (rule.unseen.length > 0)
     return `, which takes what it cannot judge: the request does not show its ${rule.unseen.join(' and ')}`;
   const matching = rule.when.find((condition) => condition.holds === 'match');
-  if (matching === undefined) return ', which matches every request';
-  return `, because ${matching.tests.map((test) => `${test.field} ${test.because}`).join(' and ')}`;
+  const reasons = [
+    ...(matching?.tests ?? []).map((test) => `${test.field} ${test.because}`),
+    ...(rule.limit?.told ? [rule.limit.told] : []),
+  ];
+  return reasons.length === 0 ? ', which matches every request' : `, because ${reasons.join(' and ')}`;
 }
 
-function explainRule(rule: Rule, index: number, decision: Decision, judged: Judged): ExplainedRule {
+function explainRule(
+  rule: Rule,
+  index: number,
+  decision: Decision,
+  judged: Judged,
+  standing: Standing | undefined,
+): ExplainedRule {
   const outcome = decision.outcomes[index] as RuleOutcome;
   const conditions = (all: readonly Condition[]) => all.map((each) => explainCondition(each, judged));
   const when = conditions(rule.when);
   const unless = conditions(rule.unless);
+  const limit = rule.limit === undefined ? null : explainLimit(rule.limit, judged.subject, standing);
   const changes = changesFor({ rule, index, when, unless }, decision);
   const decidedBy = decision.policy.rules[decision.decidedBy]?.name ?? null;
   return {
@@ -103,7 +118,8 @@ function explainRule(rule: Rule, index: number, decision: Decision, judged: Judg
     stance: rule.stance,
     then: rule.then.type,
     role: outcome.role,
-    told: outcome.role === 'passed' ? tellPassed(when, unless) : tellOutcome(rule, outcome, decidedBy),
+    told: outcome.role === 'passed' ? tellPassed(when, unless, limit) : tellOutcome(rule, outcome, decidedBy, limit),
+    limit,
     unseen: outcome.unseen,
     when,
     unless,
@@ -118,9 +134,15 @@ function explainCondition(condition: Condition, judged: Judged): ExplainedCondit
   return { holds: some('no match') ? 'no match' : some('unseen') ? 'unseen' : 'match', tests };
 }
 
-function tellOutcome(rule: Rule, { role, unseen }: RuleOutcome, decidedBy: string | null): string {
+function tellOutcome(
+  rule: Rule,
+  { role, unseen }: RuleOutcome,
+  decidedBy: string | null,
+  limit: ExplainedLimit | null,
+): string {
   const hidden = unseen.length > 0 ? `the request does not show its ${unseen.join(' and ')}` : undefined;
-  const matches = hidden === undefined ? 'Matches' : `Takes what it cannot judge (${hidden})`;
+  const counted = limit?.told && limit.sum !== null ? ` (${limit.told})` : '';
+  const matches = hidden === undefined ? `Matches${counted}` : `Takes what it cannot judge (${hidden})`;
   switch (role) {
     case 'decided':
       return `${matches}, and decides: ${rule.then.type}.`;
@@ -140,12 +162,17 @@ function tellOutcome(rule: Rule, { role, unseen }: RuleOutcome, decidedBy: strin
 }
 
 /** Why a rule does not match: the exception that held, or the first test that did not. */
-function tellPassed(when: readonly ExplainedCondition[], unless: readonly ExplainedCondition[]): string {
+function tellPassed(
+  when: readonly ExplainedCondition[],
+  unless: readonly ExplainedCondition[],
+  limit: ExplainedLimit | null,
+): string {
   const exception = unless.find((condition) => condition.holds === 'match');
   if (exception && when.every((condition) => condition.holds !== 'no match'))
     return `Excepted: ${exception.tests.map((test) => `${test.field} ${test.because}`).join(' and ')}.`;
   const failing = when.flatMap((condition) => condition.tests.filter((test) => test.holds === 'no match').slice(0, 1));
-  if (failing.length === 0) return 'Its conditions hold, and its limit is not gone over.';
+  if (failing.length === 0)
+    return `Its conditions hold, and its limit is not exceeded${limit?.told ? `: ${limit.told}` : ''}.`;
   return `Does not match: ${failing.map((test) => `${test.field} ${test.because}`).join(', nor ')}.`;
 }
 

@@ -41,6 +41,23 @@ export interface ExplainedCountry {
   readonly told: string;
 }
 
+/** A rule's limit, and how one request stands under it. Spans are seconds. */
+export interface ExplainedLimit {
+  /** What is counted together, as the rule writes it, and the values of this request; null where they are not seen. */
+  readonly per: readonly string[];
+  readonly key: readonly string[] | null;
+  readonly moreThan: number;
+  readonly counts: 'requests' | 'bytes';
+  readonly within: number;
+  readonly hold: number;
+  /** What was counted under the key within the span, this request included; null where that is not known. */
+  readonly sum: number | null;
+  /** Until when the key stays over; null where it does not, or that is not known. */
+  readonly heldUntil: string | null;
+  /** All of that in words; null where the key is not seen. */
+  readonly told: string | null;
+}
+
 export interface ExplainedRule {
   readonly rule: string;
   readonly sentence: string;
@@ -52,6 +69,8 @@ export interface ExplainedRule {
   readonly unseen: readonly Unseen[];
   readonly when: readonly ExplainedCondition[];
   readonly unless: readonly ExplainedCondition[];
+  /** How the request stands under the rule's limit; null where it has none. */
+  readonly limit: ExplainedLimit | null;
   /** The least that would have to change for this rule to act on the request; empty where it does. */
   readonly changes: readonly Change[];
   /** The changes in a sentence; null where there are none. */
