@@ -3,9 +3,13 @@ import { safe } from './safe.js';
 import { indent, table } from './table.js';
 import type { Paint } from './terminal.js';
 
+/** «application meeting, by its port too». */
+const tellInPart = ({ kind, name, also }: LookUpBody['inPart'][number]): string =>
+  `${kind} ${name}, by its ${also.join(' and ')} too`;
+
 /** Everything that is known of a value, what is not known told too. */
 export function formatLookUp(found: LookUpBody, paint: Paint): string {
-  const { kind, normal, lists, categories, applications, policies, rules } = found;
+  const { kind, normal, lists, categories, applications, inPart, policies, rules } = found;
   const names = (all: readonly string[], none: string) => (all.length === 0 ? paint.dim(none) : all.join(', '));
   const facts = [
     ...(kind === 'address' ? [['country', tellCountry(found)]] : []),
@@ -13,6 +17,7 @@ export function formatLookUp(found: LookUpBody, paint: Paint): string {
       ? [
           ['categories', names(categories, 'none')],
           ['applications', names(applications, 'none that the value alone tells')],
+          ...(inPart.length > 0 ? [['by more', inPart.map(tellInPart).join('; ')] as const] : []),
         ]
       : []),
     [

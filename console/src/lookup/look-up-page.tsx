@@ -23,7 +23,7 @@ export default function LookUpPage() {
 const WORDS = { address: 'As an address', host: 'As a host', url: 'As a URL', user: 'As a user' } as const;
 
 function Known({ known }: { readonly known: LookUpBody }) {
-  const { kind, normal, country, lists, categories, applications, policies, rules, countryData } = known;
+  const { kind, normal, country, lists, categories, applications, inPart, policies, rules, countryData } = known;
   const names = (kindOf: string, all: readonly string[]) =>
     all.length === 0
       ? 'none'
@@ -76,6 +76,19 @@ function Known({ known }: { readonly known: LookUpBody }) {
       </Row>
       <Row title="Categories">{names('category', categories)}</Row>
       <Row title="Applications">{names('application', applications)}</Row>
+      {inPart.length > 0 && (
+        <Row title="By more than that">
+          {inPart.map(({ kind: of, name, also }) => (
+            <p key={`${of} ${name}`}>
+              {of}{' '}
+              <Link to={`/library/${of}/${name}`} className="font-mono text-jade hover:underline">
+                {name}
+              </Link>
+              , by its {also.join(' and ')} too
+            </p>
+          ))}
+        </Row>
+      )}
       <Row title="Policies">
         {policies.length === 0
           ? 'none covers it'

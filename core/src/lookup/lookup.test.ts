@@ -78,6 +78,36 @@ describe('what the garden knows', () => {
     expect(found.rules.map(({ rule }) => rule)).toEqual(['sign-in-as-meant', 'sign-in-flood']);
   });
 
+  it('of a host: the categories and applications that name it, and ask for more than that', () => {
+    const catalogue = `application: meeting
+when: [{host: .meet.example, port: 8443}, {agent: meet*}]
+---
+application: films
+when: {url: "meet.example/films/**"}
+---
+application: elsewhere
+when: {host: other.example, port: 8443}
+---
+application: whole
+when: {host: meet.example}
+---
+category: shows
+urls: [meet.example/shows/**]
+`;
+    const { workspace, issues } = readWorkspace([{ name: 'a.yaml', text: catalogue }]);
+    expect(issues).toEqual([]);
+    const prepared = prepare(workspace, { countryData: undefined, at: 0 });
+    const found = lookUp(tryAsked('meet.example')!, prepared);
+    expect(found.applications).toEqual(['whole']);
+    expect(found.inPart).toEqual([
+      { kind: 'category', name: 'shows', also: ['path'] },
+      { kind: 'application', name: 'meeting', also: ['port'] },
+      { kind: 'application', name: 'films', also: ['path'] },
+    ]);
+    expect(lookUp(tryAsked('https://meet.example/films/1')!, prepared).inPart).toEqual([]);
+    expect(lookUp(tryAsked('nowhere.example')!, prepared).inPart).toEqual([]);
+  });
+
   it('of what nothing speaks of: nothing', () => {
     expect(look('nobody.example')).toMatchObject({
       lists: [],

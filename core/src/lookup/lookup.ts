@@ -1,5 +1,7 @@
 import { formatRange, parseAddress } from '../address/index.js';
+import { type Condition, fieldName, partTerms, type Test } from '../condition/index.js';
 import { countryName, networkTelling, originOf } from '../country/index.js';
+import { patternMatches } from '../domain/index.js';
 import {
   conditionsHold,
   createRouter,
@@ -8,6 +10,7 @@ import {
   type Prepared,
   pathsOf,
   type Seen,
+  testField,
 } from '../engine/index.js';
 import { type ListSort } from '../list/index.js';
 import type { Request } from '../request/index.js';
@@ -24,6 +27,8 @@ export interface LookedUp {
   readonly lists: readonly LookedUpEntry[];
   readonly categories: readonly string[];
   readonly applications: readonly string[];
+  /** Categories and applications that name it, and ask for more than the value tells. */
+  readonly inPart: readonly NamedInPart[];
   /** The policies that speak for it, and as what. */
   readonly policies: readonly { readonly policy: string; readonly as: 'client' | 'host' }[];
   readonly rules: readonly ConcerningRule[];
@@ -34,6 +39,13 @@ export interface LookedUpCountry {
   readonly name: string | null;
   readonly by: 'correction' | 'data' | 'neither';
   readonly network: string | null;
+}
+
+export interface NamedInPart {
+  readonly kind: 'category' | 'application';
+  readonly name: string;
+  /** The fields that they ask for, too. */
+  readonly also: readonly string[];
 }
 
 export interface LookedUpEntry {
@@ -57,6 +69,7 @@ export function lookUp(asked: Asked, prepared: Prepared): LookedUp {
     lists: listsHolding(asked, prepared),
     categories: as.host ? namesHolding(as.host, prepared.categories, prepared) : [],
     applications: as.host ? namesHolding(as.host, prepared.applications, prepared) : [],
+    inPart: as.host ? namedInPart(as.host, prepared) : [],
     policies: [
       ...(owner ? [{ policy: owner.name, as: 'host' as const }] : []),
       ...(outbound ? [{ policy: outbound.name, as: 'client' as const }] : []),
@@ -108,10 +121,49 @@ const SORTS: Readonly<Record<Asked['kind'], readonly ListSort[]>> = {
   user: ['users'],
 };
 
-function namesHolding(request: Request, all: Prepared['categories'], prepared: Prepared): string[] {
-  // Nothing in a catalogue hangs on the client, so that any policy resolves it well enough.
+/** Nothing in a catalogue depends on the client, so that any policy resolves it well enough. */
+function judgedAlone(request: Request, prepared: Prepared): Judged {
   const subject = { request, client: NO_CLIENT, origin: undefined, ...pathsOf(request, DEFAULT_PATHS) };
-  const judged: Judged = { subject, tags: new Set(), prepared };
+  return { subject, tags: new Set(), prepared };
+}
+
+/** What speaks of where it goes by name, and asks for more than the value shows. */
+function namedInPart(request: Request, prepared: Prepared): NamedInPart[] {
+  const judged = judgedAlone(request, prepared);
+  const of = (kind: NamedInPart['kind'], all: Prepared['categories']) =>
+    [...all].flatMap(([name, conditions]): NamedInPart[] => {
+      if (conditionsHold(conditions, judged).holds !== 'unseen') return [];
+      const also = conditions.flatMap((condition) => unseenBeside(condition, request, judged) ?? []);
+      return also.length === 0 ? [] : [{ kind, name, also: [...new Set(also)] }];
+    });
+  return [...of('category', prepared.categories), ...of('application', prepared.applications)];
+}
+
+/** The fields that a condition asks for beside the name of the value; undefined where it does not speak of that. */
+function unseenBeside(condition: Condition, request: Request, judged: Judged): string[] | undefined {
+  const tests = condition.map((test) => ({ test, holds: testField(test, judged).holds }));
+  if (tests.some(({ holds }) => holds === 'no match')) return undefined;
+  const speaks = tests.some(
+    ({ test, holds }) => (holds === 'match' && NAMING.includes(test.field)) || namesHost(test, request.host),
+  );
+  if (!speaks) return undefined;
+  return tests
+    .filter(({ holds }) => holds === 'unseen')
+    .map(({ test }) => (test.field === 'url' ? 'path' : fieldName(test)));
+}
+
+const NAMING: readonly Test['field'][] = ['host', 'url', 'destination'];
+
+/** Whether a test of URLs has some of the host, which alone does not show the path that they ask for. */
+function namesHost(test: Test, host: string | undefined): boolean {
+  if (test.field !== 'url' || host === undefined) return false;
+  return partTerms(test).asked.some(
+    (term) => term.type === 'url' && term.pattern.type === 'parts' && patternMatches(term.pattern.host, host),
+  );
+}
+
+function namesHolding(request: Request, all: Prepared['categories'], prepared: Prepared): string[] {
+  const judged = judgedAlone(request, prepared);
   return [...all]
     .filter(([, conditions]) => conditionsHold(conditions, judged).holds === 'match')
     .map(([name]) => name);

@@ -1,4 +1,13 @@
-import { type Condition, fieldName, formatTerm, type Term, valuesOf } from '../condition/index.js';
+import { allNeeds } from '../application/index.js';
+import {
+  type Condition,
+  fieldName,
+  formatTerm,
+  type Term,
+  type Test,
+  type Value,
+  valuesOf,
+} from '../condition/index.js';
 import type { Prepared } from '../engine/index.js';
 import { actionPhrase, type Policy, type Rule } from '../policy/index.js';
 import { conditionsOf, ruleCovers, withOnly } from './cover/rule.js';
@@ -70,6 +79,8 @@ function coversOf(policy: Policy, index: number, condition: Condition, prepared:
     if (values.length < 2 || values.length > MOST_VALUES) continue;
     const covered = values.map((value, place) => {
       const by = coveringRule(policy, index, withOnly(condition, test, place), prepared);
+      // What is written down as a need of another is meant to be named here too, where it comes to the same.
+      if (by !== undefined && isNeed(test, value, prepared) && doSame(policy, by, index)) return undefined;
       return by === undefined ? undefined : { by, part: `${fieldName(test)} ${tellValue(value as Term)}` };
     });
     const found = covered.filter((each) => each !== undefined);
@@ -78,6 +89,17 @@ function coversOf(policy: Policy, index: number, condition: Condition, prepared:
   }
   return { all: [], some };
 }
+
+/** Whether a value is an application that another of the values needs. */
+function isNeed(test: Test, value: Value<Term>, { workspace }: Prepared): boolean {
+  if (test.field !== 'application' || value.type !== 'name') return false;
+  return valuesOf(test).some(
+    (other) => other.type === 'name' && allNeeds(workspace.applications, other.name).includes(value.name),
+  );
+}
+
+const doSame = ({ rules }: Policy, one: number, other: number): boolean =>
+  actionPhrase((rules[one] as Rule).then) === actionPhrase((rules[other] as Rule).then);
 
 /** Tests of more values than this are not looked at value by value. */
 const MOST_VALUES = 200;

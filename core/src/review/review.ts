@@ -1,6 +1,7 @@
 import type { Prepared } from '../engine/index.js';
 import type { Finding } from './finding.js';
 import { reviewNames } from './names.js';
+import { reviewNeeds } from './needs.js';
 import { reviewReach } from './reach.js';
 import { reviewRedirects } from './redirect.js';
 import { reviewRules } from './rules.js';
@@ -17,6 +18,7 @@ export function review(prepared: Prepared, { countryDate }: ReviewOptions): Find
     ...policies.flatMap((policy) => [
       ...reviewReach(policy, prepared),
       ...reviewRules(policy, { prepared, countryDate }),
+      ...reviewNeeds(policy, prepared),
       ...reviewRedirects(policy, prepared),
     ]),
     ...reviewNames(prepared),

@@ -1,6 +1,5 @@
 import { formatAddress, isSpecialPurpose } from '../address/index.js';
-import { allNeeds } from '../application/index.js';
-import { type Condition, type Field, fieldName, namesUsed, termsOf, valuesOf } from '../condition/index.js';
+import { type Condition, type Field, fieldName, termsOf, valuesOf } from '../condition/index.js';
 import type { Prepared } from '../engine/index.js';
 import { aliveValues } from '../list/index.js';
 import { type Policy, type Rule, trustOf } from '../policy/index.js';
@@ -19,7 +18,6 @@ export interface RulesReviewed {
 /** Finds what single rules ask for and cannot get. */
 export function reviewRules(policy: Policy, { prepared, countryDate }: RulesReviewed): Finding[] {
   return [
-    ...missingNeeds(policy, prepared),
     ...encrypted(policy),
     ...countryData(policy, prepared, countryDate),
     ...publicTrust(policy, prepared),
@@ -31,33 +29,6 @@ export function reviewRules(policy: Policy, { prepared, countryDate }: RulesRevi
 
 const acts = (rule: Rule): boolean => rule.stance !== 'off';
 const allConditions = (rule: Rule): readonly Condition[] => [...rule.when, ...rule.unless];
-
-/** An application that is allowed and needs one that is not will fail, and seem to be allowed. */
-function missingNeeds(policy: Policy, { workspace }: Prepared): Finding[] {
-  if (policy.default.type === 'allow') return [];
-  const allowing = policy.rules.filter((rule) => rule.stance === 'enforce' && rule.then.type === 'allow');
-  const named = (rule: Rule) =>
-    namesUsed(rule.when)
-      .filter(({ kind }) => kind === 'application')
-      .map(({ term }) => term.name);
-  const allowed = new Set(allowing.flatMap(named));
-  if (allowing.some((rule) => rule.when.length === 0)) return [];
-  return allowing.flatMap((rule) =>
-    [...new Set(named(rule))].flatMap((name) => {
-      const missing = allNeeds(workspace.applications, name).filter((need) => !allowed.has(need));
-      if (missing.length === 0) return [];
-      const told = missing.map((each) => `\`${each}\``).join(' and ');
-      return [
-        ruleFinding('missing-needs', 'warning', policy.name, rule.name, {
-          what: `\`${rule.name}\` allows \`${name}\`, which will not work without ${told}`,
-          reason: `\`${name}\` needs ${told}, and no rule of the policy allows ${missing.length === 1 ? 'it' : 'them'}`,
-          edit: `Add ${told} to the applications of \`${rule.name}\``,
-          mend: { type: 'add-values', rule: rule.name, field: 'application', beside: name, values: missing },
-        }),
-      ];
-    }),
-  );
-}
 
 /** What a tunnel does not show. */
 const HIDDEN: readonly Field[] = ['path', 'url', 'query', 'header', 'cookie', 'referrer', 'agent'];
