@@ -200,6 +200,7 @@ export {
   type PolicyReport,
   pathBloom,
   pathsMayHold,
+  type Remark,
   type Report,
   type RequestFilter,
   type RuleFall,
@@ -222,7 +223,7 @@ export {
   verdictsMayHold,
 } from './replay/index.js';
 export { makeRequest, type Request } from './request/index.js';
-export { FINDING_CODES, type Finding, review } from './review/index.js';
+export { FINDING_CODES, type Finding, type Remarked, review, reviewTraffic } from './review/index.js';
 export { isZone } from './schedule/index.js';
 export { workspaceSchema } from './schema/index.js';
 export { DOCUMENT_KINDS, type DocumentKind, escapeHtml, parseTime } from './text/index.js';

@@ -17,6 +17,7 @@ import { ErrorMessage } from '../frame/message.js';
 import { count } from '../marks/count.js';
 import { Findings } from '../marks/findings.js';
 import { StanceChip } from '../marks/stance-chip.js';
+import { Told } from '../marks/told.js';
 import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
 import type { Go, Place } from './place.js';
@@ -92,6 +93,13 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
       <div className="px-4 pb-2 empty:hidden">
         <Findings findings={findings.filter(ofNone)} onMend={mayEdit ? edits.mend : undefined} />
       </div>
+      {(report?.remarks ?? [])
+        .filter((remark) => remark.rule === null)
+        .map(({ text }) => (
+          <p key={text} className="mx-4 mb-2 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
+            <Told text={text} />
+          </p>
+        ))}
       {edit.put.error && place.edit === undefined && <ErrorMessage error={edit.put.error} />}
       <DndContext
         sensors={sensors}

@@ -1,11 +1,13 @@
 import { type Column, type ColumnTable, type Kinds, kindsIn } from '../column/index.js';
 import { type Clients, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
+import type { ClientTrust } from '../request/index.js';
 import type { FinishedChunk } from './chunk-judge.js';
 import type { ChunkClients, JoinedClients } from './clients.js';
 import type { PolicyRun } from './policy-run.js';
 import type { Routes } from './routing.js';
 import type { BreakdownCounter } from './tally/breakdowns.js';
 import type { ChunkCounts } from './tally/chunk-counts.js';
+import { doubtsOf } from './tally/forwarders.js';
 import { countOutcomes } from './tally/policy-tally.js';
 import { VerdictWriter } from './verdict-writer.js';
 import type { SettledRows } from './waiting/settling.js';
@@ -121,9 +123,13 @@ export class ChunkRun {
       uncovered: this.#uncovered.length,
       first,
       last,
-      policies: this.#parts.map(({ number, policy, rows: own, outcomes }) => ({
+      policies: this.#parts.map(({ number, policy, rows: own, clients, outcomes }) => ({
         policy: number,
         outcomes: countOutcomes(outcomes, policy.judge.outcomes, own, times),
+        doubts: doubtsOf(
+          { table: this.#table, rows: own, peers: this.#chunk.clients.peers, clients: clients.codes },
+          this.#prepared.trust.get(policy.policy.name) as ClientTrust,
+        ),
       })),
       breakdowns: counter.count(this.#chunk, verdicts),
     };

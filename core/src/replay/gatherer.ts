@@ -1,9 +1,11 @@
 import { compilePlan, Judge } from '../engine/index.js';
 import { VERDICTS, type Verdict } from '../policy/index.js';
+import { clientRemarks } from './remarks.js';
 import type { PolicyReport, Report } from './report.js';
 import type { RunScope } from './run-scope.js';
 import { BreakdownTally } from './tally/breakdowns.js';
 import type { ChunkCounts } from './tally/chunk-counts.js';
+import { DoubtTally } from './tally/forwarders.js';
 import { PolicyTally } from './tally/policy-tally.js';
 import { TimeSpan } from './tally/time-span.js';
 import { type SettledRows, Settling } from './waiting/settling.js';
@@ -20,6 +22,7 @@ interface Gathered {
   readonly judge: Judge;
   readonly settling: Settling;
   readonly tally: PolicyTally;
+  readonly doubts: DoubtTally;
 }
 
 /**
@@ -43,7 +46,7 @@ export class Gatherer {
   constructor({ prepared, policies, options }: RunScope) {
     this.#policies = policies.map((policy, number) => {
       const judge = new Judge(compilePlan(policy, prepared), options);
-      return { judge, settling: new Settling(number, judge), tally: new PolicyTally() };
+      return { judge, settling: new Settling(number, judge), tally: new PolicyTally(), doubts: new DoubtTally() };
     });
   }
 
@@ -74,9 +77,10 @@ export class Gatherer {
   }
 
   report(): Report {
-    const policies = this.#policies.map(({ judge, settling, tally }) =>
-      tally.report(judge.plan.policy, judge.outcomes, settling.limits),
-    );
+    const policies = this.#policies.map(({ judge, settling, tally, doubts }) => {
+      const report = tally.report(judge.plan.policy, judge.outcomes, settling.limits);
+      return { ...report, remarks: [...clientRemarks(report.clientFrom, doubts.doubts()), ...report.remarks] };
+    });
     return {
       requests: this.#requests,
       uncovered: this.#uncovered,
@@ -107,8 +111,9 @@ export class Gatherer {
     this.#uncovered += uncovered;
     this.#span.add(first);
     this.#span.add(last);
-    for (const { policy, outcomes } of policies) {
-      const { tally, judge } = this.#policies[policy] as Gathered;
+    for (const { policy, outcomes, doubts } of policies) {
+      const { tally, judge, doubts: known } = this.#policies[policy] as Gathered;
+      known.add(doubts);
       tally.add(outcomes, (outcome) => judge.adopt(outcome));
     }
     this.#breakdowns.add(breakdowns);

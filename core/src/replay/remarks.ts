@@ -1,4 +1,6 @@
+import type { ClientHow } from '../request/index.js';
 import type { PolicyReport, Remark, RuleReport } from './report.js';
+import type { ClientDoubts, ForwarderCount } from './tally/forwarders.js';
 
 type Figures = Omit<PolicyReport, 'remarks'>;
 
@@ -8,6 +10,45 @@ export function remarksOf(policy: Figures): Remark[] {
     .filter((rule) => rule.stance !== 'off')
     .flatMap((rule) => [...effectOf(rule, policy), ...blindness(rule)]);
 }
+
+/** Fewer requests than this may be chance, or somebody who tries. */
+const LEAST_CARRYING = 5;
+const MOST_NAMED = 5;
+
+/** What makes it doubtful that a policy judged the clients that it is about. */
+export function clientRemarks(from: PolicyReport['clientFrom'], { forwarders, unseen }: ClientDoubts): Remark[] {
+  return [
+    ...forwarders
+      .filter(({ carrying }) => carrying >= LEAST_CARRYING)
+      .slice(0, MOST_NAMED)
+      .map((each) => forgottenProxy(from, each)),
+    ...Object.entries(unseen).map(
+      ([how, count]): Remark => ({
+        rule: null,
+        code: 'client-unseen',
+        text: `The client of ${count === 1 ? 'one request' : `${count.toLocaleString('en')} requests`} is not seen, and so neither is its country: ${WHY_UNSEEN[how as ClientHow] ?? 'nothing tells it'}.`,
+      }),
+    ),
+  ];
+}
+
+function forgottenProxy(from: PolicyReport['clientFrom'], { address, header, carrying }: ForwarderCount): Remark {
+  const remedy =
+    from === 'peer' ? `write \`client: {from: forwarded, trust: [${address}]}\`` : `add \`${address}\` to \`trust\``;
+  const taken = from === 'peer' ? 'takes the peer for the client' : 'does not trust it';
+  return {
+    rule: null,
+    code: 'forgotten-proxy',
+    text: `All ${carrying.toLocaleString('en')} requests from \`${address}\` name several clients in \`${header}\`, and the policy ${taken}: they are judged as if \`${address}\` had made them. If it is your own proxy, ${remedy}.`,
+    address,
+  };
+}
+
+const WHY_UNSEEN: Readonly<Partial<Record<ClientHow, string>>> = {
+  'header-not-logged': 'the peer is a trusted proxy, and the log does not have the header that names the client',
+  'unreadable-hop': 'a trusted proxy names no address that can be read',
+  'headers-disagree': '`forwarded` and `x-forwarded-for` name different clients; name the header that your proxies set',
+};
 
 function effectOf(rule: RuleReport, policy: Figures): Remark[] {
   if (rule.decided > 0 || rule.observed > 0 || rule.tagged > 0) return [];

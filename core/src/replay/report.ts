@@ -101,9 +101,12 @@ export interface LimitReport {
 
 /** Something in a policy's figures that its writer should look at. */
 export interface Remark {
-  readonly rule: string;
-  readonly code: 'always-overtaken' | 'no-match' | 'blind';
+  /** Null where it is about the policy. */
+  readonly rule: string | null;
+  readonly code: 'always-overtaken' | 'no-match' | 'blind' | 'forgotten-proxy' | 'client-unseen';
   readonly text: string;
+  /** The address that it names; left out where it names none. */
+  readonly address?: string;
 }
 
 /** How many requests there were, and of those with each verdict. */

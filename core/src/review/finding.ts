@@ -22,7 +22,15 @@ export const FINDING_CODES = [
   ...(['unreachable', 'partly-unreachable', 'contradicting', 'broad-not-last', 'missing-needs'] as const),
   ...(['unseen-when-encrypted', 'no-country-data', 'old-country-data', 'unknown-tag', 'unused'] as const),
   ...(['expired-entries', 'redirect-stopped', 'empty-list', 'everything-list', 'public-trust'] as const),
-  ...(['long-night', 'case-kept', 'covers-nothing', 'bare-list-name', 'list-like-code', 'needed-blocked'] as const),
+  ...([
+    'long-night',
+    'case-kept',
+    'covers-nothing',
+    'bare-list-name',
+    'list-like-code',
+    'needed-blocked',
+    'forgotten-proxy',
+  ] as const),
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 

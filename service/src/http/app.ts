@@ -113,7 +113,7 @@ export function apiRoutes(
   logRoutes(api, { knex, imports, watch, maxUpload, uploadIdle });
   importRoutes(api, { knex, imports, watch });
   mappingRoutes(api, knex);
-  reviewRoutes(api, knex, states);
+  reviewRoutes(api, { knex, states, redactions });
   replayRoutes(api, { knex, states, runner, watch, redactions });
   comparisonRoutes(api, knex, redactions);
   explanationRoutes(api, knex, states);

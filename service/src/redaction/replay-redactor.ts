@@ -4,6 +4,7 @@ import {
   type Pseudonym,
   type Redaction,
   Redactor,
+  type Remark,
   type Report,
   type RuleReport,
   redactedByAny,
@@ -44,8 +45,14 @@ export class ReplayRedactor {
     const policies = report.policies.map((policy) => ({
       ...policy,
       rules: policy.rules.map((rule) => this.#rule(rule)),
+      remarks: policy.remarks.map((remark) => this.#remark(remark)),
     }));
     return { ...report, policies, breakdowns: { ...report.breakdowns, client: { ...client, rows } } };
+  }
+
+  /** An address, as the figures tell clients. */
+  address(address: string): string {
+    return this.#figures.client(address);
   }
 
   evidence<T extends Omit<EvidenceBody, 'of'>>(evidence: T): T {
@@ -64,6 +71,18 @@ export class ReplayRedactor {
         agent: told(shares.agent, (key) => this.#figures.agent(key)),
       },
       samples: evidence.samples.map((sample) => this.request(sample)),
+    };
+  }
+
+  #remark(remark: Remark): Remark {
+    if (remark.address === undefined) return remark;
+    const address = this.#figures.client(remark.address);
+    return {
+      ...remark,
+      address,
+      text: remark.text
+        .replaceAll(`\`${remark.address}\``, `\`${address}\``)
+        .replaceAll(`[${remark.address}]`, `[${address}]`),
     };
   }
 

@@ -1,4 +1,5 @@
 import type { BreakdownCounts } from './breakdowns.js';
+import type { ClientDoubts } from './forwarders.js';
 import type { OutcomeCounts } from './policy-tally.js';
 
 /** What a chunk adds to the report of a replay. Plain data, which can go to another thread. */
@@ -9,6 +10,10 @@ export interface ChunkCounts {
   readonly first: number;
   readonly last: number;
   /** By the places of the policies among those of the run; those without requests are left out. */
-  readonly policies: readonly { readonly policy: number; readonly outcomes: OutcomeCounts }[];
+  readonly policies: readonly {
+    readonly policy: number;
+    readonly outcomes: OutcomeCounts;
+    readonly doubts: ClientDoubts;
+  }[];
   readonly breakdowns: BreakdownCounts;
 }

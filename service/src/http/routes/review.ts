@@ -1,17 +1,36 @@
-import { review } from '@jade-fence/core';
+import { type Finding, type Prepared, type Remarked, review, reviewTraffic } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
+import type { Redactions } from '../../redaction/redactions.js';
+import { allReplays } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
 import type { ReviewBody } from '../bodies.js';
+import { replayBodyOf } from './replay-body.js';
 
-/** The review of the workspace as it stands. */
-export function reviewRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+interface ReviewParts {
+  readonly knex: Knex;
+  readonly states: PreparedStates;
+  readonly redactions: Redactions;
+}
+
+/** The review of the workspace as it stands, and what the newest replay says of it. */
+export function reviewRoutes(api: Api, { knex, states, redactions }: ReviewParts): void {
   api.get('/review', { role: 'viewer', does: 'What a review of the workspace finds.' }, async (_asked, response) => {
     const prepared = await states.get(await currentState(knex, new Date()));
     const country = await countryDataInForce(knex);
     const countryDate = country && Date.parse(`${country.date}T00:00:00Z`);
-    response.json({ findings: review(prepared, { countryDate }) } satisfies ReviewBody);
+    const findings = [...review(prepared, { countryDate }), ...(await byTraffic(prepared))];
+    response.json({ findings } satisfies ReviewBody);
   });
+
+  async function byTraffic(prepared: Prepared): Promise<Finding[]> {
+    const [replay] = await allReplays(knex, { state: 'done', limit: 1 });
+    if (!replay) return [];
+    const { id, logs } = await replayBodyOf(knex, replay);
+    const redactor = await redactions.of(replay, undefined);
+    const told = { of: `replay ${id} of ${logs.join(', ')}`, tell: (address: string) => redactor.address(address) };
+    return reviewTraffic(JSON.parse(replay.report ?? '{"policies":[]}') as Remarked, told, prepared);
+  }
 }
