@@ -1,5 +1,7 @@
-import type { ObjectBody, ProposalBody, RevisionBody, VersionBody } from '@jade-fence/service/bodies';
-import { clock } from '../output/change.js';
+import type { DifferenceBody, ObjectBody, ProposalBody, RevisionBody, VersionBody } from '@jade-fence/service/bodies';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { clock, formatDifference } from '../output/change.js';
 import { safe, safeLines } from '../output/safe.js';
 import { count, table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
@@ -9,9 +11,25 @@ interface PublishGiven {
   readonly message: string;
   readonly acceptWarnings?: boolean;
   readonly draft?: number;
+  readonly only?: readonly string[];
 }
 
 const whole = wholeNumber(0, 2 ** 31 - 1);
+
+const ONLY = 'only these objects of the draft, each as its kind and name: policy/visitor-web list/home-workers';
+
+/** The objects that are named, each by its kind and name. */
+function chosen(words: readonly string[]): { readonly kind: string; readonly name: string }[] {
+  return words.map((word) => {
+    const [, kind, name] = /^([^/]+)\/([^/]+)$/.exec(word) ?? [];
+    if (kind !== undefined && name !== undefined) return { kind, name };
+    throw new Failure(EXIT.usage, {
+      code: 'which-object',
+      detail: `\`${word}\` is no object.`,
+      remedy: 'Write its kind and its name, such as policy/visitor-web.',
+    });
+  });
+}
 
 export const registerPublish: Register = (program, act) => {
   program
@@ -23,10 +41,12 @@ export const registerPublish: Register = (program, act) => {
     .requiredOption('-m, --message <text>', 'why')
     .option('--accept-warnings', 'publish in spite of new warnings')
     .option('--draft <number>', 'publish only this state of the draft, as `jade-fence draft` told it', whole)
+    .option('--only <objects...>', ONLY)
     .addHelpText('after', examples('jade-fence publish -m "Wagering is refused to visitors"'))
     .action(
-      act(async ({ client, show }, { message, acceptWarnings, draft }: PublishGiven) => {
-        const revision = await client.post<RevisionBody>('/api/revisions', { message, acceptWarnings, draft });
+      act(async ({ client, show }, { message, acceptWarnings, draft, only }: PublishGiven) => {
+        const body = { message, acceptWarnings, draft, only: only && chosen(only) };
+        const revision = await client.post<RevisionBody>('/api/revisions', body);
         show(revision, published);
         return undefined;
       }),
@@ -87,9 +107,11 @@ const registerProposal: Register = (program, act) => {
     .command('make')
     .summary('ask for the draft to be published')
     .requiredOption('-m, --message <text>', 'why')
+    .option('--only <objects...>', ONLY)
+    .addHelpText('after', examples('jade-fence proposal make -m "Wagering is refused" --only policy/visitor-web'))
     .action(
-      act(async ({ client, show }, { message }: { readonly message: string }) => {
-        const made = await client.post<ProposalBody>('/api/proposals', { message });
+      act(async ({ client, show }, { message, only }: Pick<PublishGiven, 'message' | 'only'>) => {
+        const made = await client.post<ProposalBody>('/api/proposals', { message, only: only && chosen(only) });
         show(
           made,
           ({ proposal: id }) => `Proposal ${id} is made. Another approves it by \`jade-fence proposal approve ${id}\`.`,
@@ -105,6 +127,18 @@ const registerProposal: Register = (program, act) => {
       act(async ({ client, show, terminal }) => {
         const answer = await client.get<{ proposals: ProposalBody[] }>('/api/proposals');
         show(answer, ({ proposals }) => formatProposals(proposals, terminal.paint));
+        return undefined;
+      }),
+    );
+
+  proposal
+    .command('show')
+    .summary('what a proposal would change of what is published')
+    .argument('<proposal>', 'its number', whole)
+    .action(
+      act(async ({ client, show, terminal }, id: number) => {
+        const difference = await client.get<DifferenceBody>(`/api/proposals/${id}/differences`);
+        show(difference, (answer) => formatDifference(answer, false, terminal.paint));
         return undefined;
       }),
     );
@@ -160,13 +194,14 @@ function formatProposals(proposals: readonly ProposalBody[], paint: Paint): stri
   if (proposals.length === 0) return 'Nobody has proposed anything.';
   const columns = [
     { title: '#', align: 'right' as const },
-    ...['proposed', 'by', 'state', 'why'].map((title) => ({ title })),
+    ...['proposed', 'by', 'state', 'of', 'why'].map((title) => ({ title })),
   ];
-  const rows = proposals.map(({ proposal, proposedAt, author, state, message }) => [
+  const rows = proposals.map(({ proposal, proposedAt, author, state, objects, message }) => [
     String(proposal),
     clock(proposedAt),
     safe(author),
     state,
+    objects?.map(({ kind, name }) => `${kind}/${name}`).join(' ') ?? 'all of the draft',
     safe(message),
   ]);
   return table(columns, rows, paint);

@@ -1,4 +1,4 @@
-import type { DraftBody } from '@jade-fence/service/bodies';
+import type { DifferenceBody, DraftBody } from '@jade-fence/service/bodies';
 import { type FormEvent, useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
@@ -14,18 +14,25 @@ import { clock } from '../marks/count.js';
 export function PublishForm({ draft }: { readonly draft: DraftBody }) {
   const [message, setMessage] = useState('');
   const [accept, setAccept] = useState(false);
+  // Undefined: all of the draft.
+  const [only, setOnly] = useState<readonly Chosen[]>();
   const mayPublish = useMay('publisher');
   const mayEdit = useMay('editor');
   const fourEyes = useFetched<{ fourEyes: boolean }>(mayPublish ? '/api/settings' : undefined).data?.fourEyes === true;
   const alone = mayPublish && !fourEyes;
   const publish = useDeed(() =>
     alone
-      ? call('POST', '/api/revisions', { message, acceptWarnings: accept, draft: draft.draft })
-      : call('POST', '/api/proposals', { message }),
+      ? call('POST', '/api/revisions', { message, acceptWarnings: accept, draft: draft.draft, only })
+      : call('POST', '/api/proposals', { message, only }),
   );
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    publish.mutate(undefined, { onSuccess: () => setMessage('') });
+    publish.mutate(undefined, {
+      onSuccess: () => {
+        setMessage('');
+        setOnly(undefined);
+      },
+    });
   };
   const warnings = draft.newFindings.some(({ severity }) => severity === 'warning');
   if (!mayEdit) return null;
@@ -36,6 +43,7 @@ export function PublishForm({ draft }: { readonly draft: DraftBody }) {
       ))}
       <form onSubmit={submit} className="space-y-2">
         <TextField label="Why" wide required value={message} onChange={setMessage} placeholder="Wagering is refused" />
+        <ChooseObjects only={only} onChange={setOnly} />
         {warnings && (
           <Tick checked={accept} onChange={setAccept}>
             The new warnings are meant
@@ -43,11 +51,52 @@ export function PublishForm({ draft }: { readonly draft: DraftBody }) {
         )}
         {publish.error && <ErrorMessage error={publish.error} />}
         {publish.isSuccess && !draft.changed && <p role="status">It is in force.</p>}
-        <Button type="submit" main disabled={!draft.changed || publish.isPending}>
-          {alone ? 'Publish the draft' : 'Ask another to publish it'}
+        <Button type="submit" main disabled={!draft.changed || only?.length === 0 || publish.isPending}>
+          {alone ? `Publish ${only ? 'these' : 'the draft'}` : `Ask another to publish ${only ? 'these' : 'it'}`}
         </Button>
       </form>
     </Part>
+  );
+}
+
+interface Chosen {
+  readonly kind: string;
+  readonly name: string;
+}
+
+interface ChooseObjectsProps {
+  readonly only: readonly Chosen[] | undefined;
+  readonly onChange: (only: readonly Chosen[] | undefined) => void;
+}
+
+/** Which of the edited objects it is about, where it is not about all. */
+function ChooseObjects({ only, onChange }: ChooseObjectsProps) {
+  const changes = useFetched<DifferenceBody>('/api/differences').data?.changes ?? [];
+  if (changes.length < 2) return null;
+  const isChosen = ({ kind, name }: Chosen) => only?.some((each) => each.kind === kind && each.name === name) ?? false;
+  return (
+    <fieldset className="space-y-1">
+      <legend className="sr-only">Which objects</legend>
+      <Tick checked={only !== undefined} onChange={(some) => onChange(some ? [] : undefined)}>
+        Chosen objects alone; the other edits stay in the draft
+      </Tick>
+      {only !== undefined &&
+        changes.map(({ kind, name, by }) => (
+          <div key={`${kind} ${name}`} className="ml-5">
+            <Tick
+              checked={isChosen({ kind, name })}
+              onChange={(chosen) =>
+                onChange(
+                  chosen ? [...only, { kind, name }] : only.filter((each) => each.kind !== kind || each.name !== name),
+                )
+              }
+            >
+              {kind} <code className="font-mono">{name}</code>
+              {by && <span className="text-soft">, by {by}</span>}
+            </Tick>
+          </div>
+        ))}
+    </fieldset>
   );
 }
 
@@ -57,7 +106,8 @@ interface ProposalProps {
   readonly mayApprove: boolean;
 }
 
-function Proposal({ proposal: { proposal, message, author, state, proposedAt }, accept, mayApprove }: ProposalProps) {
+function Proposal({ proposal: given, accept, mayApprove }: ProposalProps) {
+  const { proposal, message, author, objects, state, proposedAt } = given;
   const me = useMe().data?.name;
   const approve = useDeed(() => call('POST', `/api/proposals/${proposal}/approve`, { acceptWarnings: accept }));
   const withdraw = useDeed(() => call('POST', `/api/proposals/${proposal}/withdraw`, {}));
@@ -67,9 +117,15 @@ function Proposal({ proposal: { proposal, message, author, state, proposedAt }, 
         {author} proposes: {message}{' '}
         <span className="text-soft">
           {clock(proposedAt).slice(0, 16)}
-          {state === 'stale' && ', and the draft has changed since'}
+          {state === 'stale' && `, and ${objects === null ? 'the draft' : 'that'} was changed since`}
         </span>
       </p>
+      {objects !== null && (
+        <p>
+          Of the draft alone:{' '}
+          <code className="font-mono">{objects.map(({ kind, name }) => `${kind} ${name}`).join(', ')}</code>
+        </p>
+      )}
       {(approve.error ?? withdraw.error) && <ErrorMessage error={(approve.error ?? withdraw.error) as Error} />}
       <span className="flex gap-2">
         {mayApprove && author !== me && state === 'open' && (

@@ -45,16 +45,24 @@ const EDITING = [
   ...(['country-data-loaded', 'country-data-restored', 'passcode-set'] as const),
 ] as const satisfies readonly Audited[];
 
-/** Who has edited anything since the revision was published; since the beginning, where there is none. */
-export async function editorsSince(
-  knex: Knex,
-  revision: { readonly publishedAt: Date } | undefined,
-): Promise<readonly string[]> {
+/** Which edits are looked for. */
+export interface EditsAsked {
+  /** Undefined: since the beginning. */
+  readonly since: Date | undefined;
+  /** Of this object alone; undefined: of everything. */
+  readonly of?: { readonly kind: string; readonly name: string };
+  /** Those alone; undefined: all that edits. */
+  readonly action?: Audited;
+}
+
+/** Who has edited. */
+export async function editorsSince(knex: Knex, { since, of, action }: EditsAsked): Promise<readonly string[]> {
   const edits = AuditEntry.query(knex)
-    .whereIn('action', [...EDITING])
+    .whereIn('action', action ? [action] : [...EDITING])
     .whereNotNull('actor')
     .distinct('actor');
-  if (revision) edits.where('at', '>', revision.publishedAt);
+  if (since) edits.where('at', '>', since);
+  if (of) edits.where({ kind: of.kind, name: of.name });
   return (await edits).map(({ actor }) => actor as string);
 }
 

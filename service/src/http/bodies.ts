@@ -387,7 +387,9 @@ export interface ProposalBody {
   readonly message: string;
   readonly author: string;
   readonly draft: number;
-  /** `stale`: the draft has changed since. */
+  /** The objects of the draft that it is of; null: all of it. */
+  readonly objects: readonly { readonly kind: string; readonly name: string }[] | null;
+  /** `stale`: the draft, or the objects that it is of, were changed since. */
   readonly state: 'open' | 'stale' | 'published' | 'withdrawn';
   readonly proposedAt: string;
 }

@@ -5,6 +5,8 @@ import { Proposal, type Revision } from '../model/revision.js';
 import type { Someone } from '../people/someone.js';
 import { draftNumber, withDraft } from '../workspace/draft.js';
 import type { PreparedStates } from '../workspace/prepared.js';
+import type { Readings } from '../workspace/readings.js';
+import { areChanged, type Chosen, chosenVersions, stateToPublish } from './chosen.js';
 import { publish } from './publish.js';
 
 export async function allProposals(knex: Knex): Promise<Proposal[]> {
@@ -17,34 +19,57 @@ export async function findProposal(knex: Knex, id: number): Promise<Proposal> {
   return found;
 }
 
-/** Asks for the draft to be published by somebody else. */
-export async function propose(knex: Knex, message: string, by: Someone): Promise<Proposal> {
+/** What is proposed: all of the draft, or chosen objects of it. */
+export interface ProposeOrder {
+  readonly message: string;
+  readonly only: readonly Chosen[] | undefined;
+  readonly by: Someone;
+}
+
+/** Asks for the draft, or chosen objects of it, to be published by somebody else. */
+export async function propose(knex: Knex, readings: Readings, { message, only, by }: ProposeOrder): Promise<Proposal> {
   return withDraft(knex, undefined, async (trx) => {
     const draft = await draftNumber(trx);
+    // What would not hold by itself is told now, and not to who approves.
+    await stateToPublish(trx, readings, only, new Date());
+    const objects = only ? await chosenVersions(trx, only) : null;
     const proposal = await Proposal.query(trx)
-      .insert({ message, author: by.name, draft, state: 'open' })
+      .insert({ message, author: by.name, draft, objects, state: 'open' })
       .returning('*');
     await note(trx, [
-      { actor: by.name, action: 'proposed', kind: 'proposal', name: String(proposal.id), detail: { message, draft } },
+      {
+        actor: by.name,
+        action: 'proposed',
+        kind: 'proposal',
+        name: String(proposal.id),
+        detail: { message, draft, ...(objects && { objects: objects.map(({ kind, name }) => `${kind} ${name}`) }) },
+      },
     ]);
     return proposal;
   });
 }
 
-/** Publishes what another has proposed, if the draft is still what it was then. */
+/** Whether the draft, or the objects that it is of, were changed since. */
+export async function isStale(knex: Knex, { draft, objects }: Proposal): Promise<boolean> {
+  return objects === null ? draft !== (await draftNumber(knex)) : areChanged(knex, objects);
+}
+
+/** Publishes what another has proposed, if it is still what it was then. */
 export async function approve(
   knex: Knex,
   states: PreparedStates,
   id: number,
   { by, acceptWarnings }: { readonly by: Someone; readonly acceptWarnings: boolean },
 ): Promise<Revision> {
-  const { author, message, draft, state } = await findProposal(knex, id);
+  const { author, message, draft, objects, state } = await findProposal(knex, id);
   requireOpen(id, state);
   if (author === by.name)
     throw new Problem(403, 'own-proposal', 'Nobody approves what they have proposed themselves.', {
       remedy: 'Ask another publisher.',
     });
-  const order = { message, by: author, approvedBy: by.name, acceptWarnings, draft, proposal: id };
+  const only = objects ?? undefined;
+  const expected = objects ? undefined : draft;
+  const order = { message, by: author, approvedBy: by.name, acceptWarnings, draft: expected, only, proposal: id };
   return publish(knex, states, order);
 }
 

@@ -30,7 +30,14 @@ export async function publishOne(knex: Knex, states: PreparedStates, order: Publ
     const now = await publishedRevision(trx);
     if (now?.number !== before.number)
       throw new Problem(412, 'published-meanwhile', `Revision ${now?.number} was published meanwhile.`);
-    return addRevision(trx, { state, message: order.message, by: order.by, approvedBy: null, last: before.number });
+    return addRevision(trx, {
+      state,
+      message: order.message,
+      by: order.by,
+      approvedBy: null,
+      last: before.number,
+      partial: true,
+    });
   });
 }
 

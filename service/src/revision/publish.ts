@@ -1,13 +1,15 @@
 import { type CheckedGrid, type Finding, review, runChecks } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { editorsSince, note } from '../audit/audit.js';
+import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';
 import { tell } from '../database/session.js';
 import { Problem } from '../http/problem.js';
 import { Proposal, Revision } from '../model/revision.js';
 import { draftNumber, type ExpectedDraft, requireDraft, withDraft } from '../workspace/draft.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-import { currentState, revisionState, type WorkspaceState } from '../workspace/state.js';
+import { revisionState, type WorkspaceState } from '../workspace/state.js';
+import { areChanged, type Chosen, stateToPublish } from './chosen.js';
+import { editorsOf } from './editors.js';
 import { publishedRevision } from './store.js';
 
 const MOST_TOLD = 100;
@@ -33,15 +35,22 @@ export interface PublishOrder {
   readonly acceptWarnings: boolean;
   /** The draft that was looked at. */
   readonly draft: ExpectedDraft;
+  /** The objects of the draft to publish alone; undefined: all of it. */
+  readonly only: readonly Chosen[] | undefined;
   /** The proposal that it is of. */
   readonly proposal?: number;
 }
 
-/** Reviews the draft and runs its checks, as publishing does. */
-export async function readinessOf(knex: Knex, states: PreparedStates, now: Date): Promise<Readiness> {
+/** Reviews the draft, or chosen objects of it with what is published, and runs the checks, as publishing does. */
+export async function readinessOf(
+  knex: Knex,
+  states: PreparedStates,
+  now: Date,
+  only?: readonly Chosen[],
+): Promise<Readiness> {
   // The number first: what changes behind it makes another of the draft, and is noticed by it.
   const draft = await draftNumber(knex);
-  const state = await currentState(knex, now);
+  const state = await stateToPublish(knex, states.readings, only, now);
   const published = await publishedRevision(knex);
   const before = published && revisionState(published, now);
   const prepared = await states.get(state);
@@ -62,12 +71,12 @@ export async function readinessOf(knex: Knex, states: PreparedStates, now: Date)
  */
 export async function publish(knex: Knex, states: PreparedStates, order: PublishOrder): Promise<Revision> {
   // Read, reviewed and checked outside the lock, which others wait for; what was changed meanwhile is seen inside it.
-  const ready = await readinessOf(knex, states, new Date());
+  const { message, by, approvedBy, proposal, only } = order;
+  const ready = await readinessOf(knex, states, new Date(), only);
   requireDraft(ready.draft, order.draft);
   requireReady(ready, order.acceptWarnings);
   return withDraft(knex, ready.draft, async (trx) => {
-    const { message, by, approvedBy, proposal } = order;
-    const state = await currentState(trx, new Date());
+    const state = await stateToPublish(trx, states.readings, only, new Date());
     const last = (await publishedRevision(trx))?.number ?? null;
     if (last !== ready.published)
       throw new Problem(412, 'published-meanwhile', `Revision ${last} was published meanwhile.`, {
@@ -75,7 +84,7 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
       });
     if (proposal !== undefined) await requireProposal(trx, proposal, approvedBy);
     const accepted = ready.newFindings.filter(({ severity }) => severity === 'warning').map(({ what }) => what);
-    return addRevision(trx, { state, message, by, approvedBy, last, accepted });
+    return addRevision(trx, { state, message, by, approvedBy, last, accepted, partial: only !== undefined });
   });
 }
 
@@ -84,8 +93,12 @@ async function requireProposal(trx: Knex.Transaction, id: number, approvedBy: st
   const proposal = await Proposal.query(trx).findById(id).forUpdate();
   if (proposal?.state !== 'open')
     throw new Problem(409, `proposal-${proposal?.state ?? 'gone'}`, `Proposal ${id} is not open any more.`);
-  const editors = await editorsSince(trx, await publishedRevision(trx));
-  if (approvedBy !== null && editors.includes(approvedBy))
+  if (proposal.objects && (await areChanged(trx, proposal.objects)))
+    throw new Problem(412, 'draft-changed', `What proposal ${id} is of was changed since.`, {
+      remedy: 'Have it proposed again.',
+    });
+  const editors = await editorsOf(trx, proposal.objects);
+  if (approvedBy !== null && editors.has(approvedBy))
     throw new Problem(403, 'own-edits', 'Nobody approves what they have edited themselves.', {
       remedy: 'Ask a publisher who has edited nothing of it, passcodes and country data included.',
     });
@@ -101,17 +114,19 @@ export interface NewRevision {
   readonly last: number | null;
   /** The new warnings of the review that were accepted. */
   readonly accepted?: readonly string[];
+  /** Whether there are edits of the draft that it has not. */
+  readonly partial: boolean;
 }
 
 /** Puts a state in force, where nobody else can do so meanwhile. Every service hears of it when the transaction is through. */
 export async function addRevision(
   trx: Knex.Transaction,
-  { state, message, by, approvedBy, last, accepted = [] }: NewRevision,
+  { state, message, by, approvedBy, last, partial, accepted = [] }: NewRevision,
 ): Promise<Revision> {
   const number = (last ?? 0) + 1;
   const revision = await Revision.query(trx)
     .insert({
-      ...{ number, message, author: by, approvedBy },
+      ...{ number, message, author: by, approvedBy, partial },
       versionIds: [...state.versionIds],
       countryDataId: state.countryDataId ?? null,
     })

@@ -20,6 +20,7 @@ import * as eighteenth from './0018-audit-chain-alerts.js';
 import * as nineteenth from './0019-sees-addresses.js';
 import * as twentieth from './0020-effects.js';
 import * as twentyFirst from './0021-given-by-file.js';
+import * as twentySecond from './0022-chosen-objects.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -47,6 +48,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0019-sees-addresses', ...nineteenth },
   { name: '0020-effects', ...twentieth },
   { name: '0021-given-by-file', ...twentyFirst },
+  { name: '0022-chosen-objects', ...twentySecond },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -1,5 +1,20 @@
 import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core';
-import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { STATE, STATE_MESSAGE } from './state-query.js';
 
@@ -28,7 +43,27 @@ class DraftInput {
   draft?: number;
 }
 
+/** One object of the draft. */
+export class ChosenInput {
+  @IsIn(DOCUMENT_KINDS)
+  kind!: DocumentKind;
+
+  @Matches(NAME, { message: NAME_MESSAGE })
+  name!: string;
+}
+
+const MOST_CHOSEN = 1000;
+
 export class PublishInput extends DraftInput {
+  /** These objects of the draft alone; all else stays as it is published. */
+  @IsOptional()
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(MOST_CHOSEN)
+  @ValidateNested({ each: true })
+  @Type(() => ChosenInput)
+  only?: ChosenInput[];
+
   /** Why. */
   @IsString()
   @Length(1, 2000)
@@ -50,6 +85,15 @@ export class ProposeInput {
   @IsString()
   @Length(1, 2000)
   message!: string;
+
+  /** These objects of the draft alone. */
+  @IsOptional()
+  @IsArray()
+  @ArrayNotEmpty()
+  @ArrayMaxSize(MOST_CHOSEN)
+  @ValidateNested({ each: true })
+  @Type(() => ChosenInput)
+  only?: ChosenInput[];
 }
 
 export class DiscardInput extends DraftInput {

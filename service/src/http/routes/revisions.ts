@@ -1,14 +1,14 @@
 import type { Knex } from 'knex';
 import type { Proposal, Revision } from '../../model/revision.js';
+import { stateToPublish } from '../../revision/chosen.js';
 import { differenceOf } from '../../revision/difference.js';
 import { LatelyReady } from '../../revision/lately-ready.js';
 import { pointOf } from '../../revision/point.js';
-import { allProposals, approve, findProposal, propose, withdraw } from '../../revision/proposals.js';
+import { allProposals, approve, findProposal, isStale, propose, withdraw } from '../../revision/proposals.js';
 import { publish } from '../../revision/publish.js';
 import { restore } from '../../revision/restore.js';
 import { findRevision, revisionsBefore } from '../../revision/store.js';
 import { currentSettings } from '../../setting/settings.js';
-import { draftNumber } from '../../workspace/draft.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { documentsOf } from '../../workspace/store.js';
 import { written } from '../../workspace/texts.js';
@@ -60,7 +60,8 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
         throw new Problem(403, 'four-eyes', 'Here what one person wants to publish is published by another.', {
           remedy: 'Propose it, and ask another publisher to approve.',
         });
-      const revision = await publish(knex, states, { ...body, draft: body.draft, by: who.name, approvedBy: null });
+      const { only, draft } = body;
+      const revision = await publish(knex, states, { ...body, only, draft, by: who.name, approvedBy: null });
       response.status(201).location(`/api/revisions/${revision.number}`).json(revisionBody(revision));
     },
   );
@@ -76,7 +77,7 @@ function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
       const open = (await allProposals(knex)).filter(({ state }) => state === 'open');
       response.json({
         ...ready,
-        proposals: open.map((proposal) => proposalBody(proposal, ready.draft)),
+        proposals: await Promise.all(open.map((proposal) => proposalBody(knex, proposal))),
       } satisfies DraftBody);
     },
   );
@@ -118,14 +119,13 @@ function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
 }
 
 function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
-  const told = async (proposal: Proposal) => proposalBody(proposal, await draftNumber(knex));
+  const told = (proposal: Proposal) => proposalBody(knex, proposal);
 
   api.get(
     '/proposals',
     { role: 'viewer', does: 'Drafts that somebody asked another to publish.' },
     async (_asked, response) => {
-      const draft = await draftNumber(knex);
-      response.json({ proposals: (await allProposals(knex)).map((proposal) => proposalBody(proposal, draft)) });
+      response.json({ proposals: await Promise.all((await allProposals(knex)).map(told)) });
     },
   );
 
@@ -133,7 +133,28 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     '/proposals',
     { role: 'editor', does: 'Asks for the draft to be published by somebody else.', body: ProposeInput, status: 201 },
     async ({ body, who }, response) => {
-      response.status(201).json(await told(await propose(knex, body.message, who)));
+      response
+        .status(201)
+        .json(await told(await propose(knex, states.readings, { message: body.message, only: body.only, by: who })));
+    },
+  );
+
+  api.get(
+    '/proposals/:id/differences',
+    { role: 'viewer', does: 'What a proposal would change of what is published.' },
+    async ({ params }, response) => {
+      const { id, objects } = await findProposal(knex, numberOf(params.id, 'proposal'));
+      const [before, draft] = await Promise.all([pointOf(knex, 'published'), pointOf(knex, 'draft')]);
+      const state = objects && (await stateToPublish(knex, states.readings, objects, new Date()));
+      const after = state
+        ? { ...draft, documents: await documentsOf(knex, state.versionIds), countryDataId: state.countryDataId ?? null }
+        : draft;
+      const difference = await differenceOf(knex, states.readings, {
+        before,
+        after: { ...after, told: `proposal ${id}` },
+        lines: false,
+      });
+      response.json(difference satisfies DifferenceBody);
     },
   );
 
@@ -170,7 +191,12 @@ function revisionBody({ number, message, author, approvedBy, publishedAt, versio
   return { revision: number, message, author, approvedBy, publishedAt: at, objects: versionIds.length };
 }
 
-function proposalBody({ id, message, author, draft, state, proposedAt }: Proposal, current: number): ProposalBody {
-  const told = state === 'open' && draft !== current ? 'stale' : state;
-  return { proposal: id, message, author, draft, state: told, proposedAt: proposedAt.toISOString() };
+async function proposalBody(knex: Knex, proposal: Proposal): Promise<ProposalBody> {
+  const { id, message, author, draft, objects, state, proposedAt } = proposal;
+  const told = state === 'open' && (await isStale(knex, proposal)) ? 'stale' : state;
+  return {
+    ...{ proposal: id, message, author, draft, state: told },
+    objects: objects?.map(({ kind, name }) => ({ kind, name })) ?? null,
+    proposedAt: proposedAt.toISOString(),
+  };
 }

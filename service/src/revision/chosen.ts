@@ -1,0 +1,86 @@
+import { type DocumentKind, readFiles } from '@jade-fence/core';
+import type { Knex } from 'knex';
+import { countryDataInForce } from '../country/store.js';
+import { Problem } from '../http/problem.js';
+import { notFound } from '../http/suggestion.js';
+import type { ChosenVersion } from '../model/revision.js';
+import type { Readings } from '../workspace/readings.js';
+import { currentState, type WorkspaceState } from '../workspace/state.js';
+import { currentDocuments, documentsOf, keyOf, requireHolding, type StoredDocument } from '../workspace/store.js';
+import { publishedRevision } from './store.js';
+
+/** An object of the draft that is chosen to be published, others being left as they are published. */
+export interface Chosen {
+  readonly kind: DocumentKind;
+  readonly name: string;
+}
+
+/** The state that is to be published: the draft; or what is published with the chosen objects as they are in the draft. */
+export async function stateToPublish(
+  knex: Knex,
+  readings: Readings,
+  only: readonly Chosen[] | undefined,
+  now: Date,
+): Promise<WorkspaceState> {
+  if (only === undefined) return currentState(knex, now);
+  const published = await publishedRevision(knex);
+  const [before, draft] = [await documentsOf(knex, published?.versionIds ?? []), await currentDocuments(knex)];
+  requireKnown(only, [...before, ...draft]);
+  const chosen = new Set(only.map(keyOf));
+  const documents = [
+    ...before.filter((document) => !chosen.has(keyOf(document))),
+    ...draft.filter((document) => chosen.has(keyOf(document))),
+  ];
+  await requireWhole(knex, readings, documents);
+  // In the order in which documents are told.
+  const versionIds = (
+    await documentsOf(
+      knex,
+      documents.map(({ versionId }) => versionId),
+    )
+  ).map(({ versionId }) => versionId);
+  const country = published ? published.countryDataId : (await countryDataInForce(knex))?.id;
+  return { versionIds, countryDataId: country ?? undefined, at: now };
+}
+
+/** The versions that chosen objects have in the draft. */
+export async function chosenVersions(knex: Knex, only: readonly Chosen[]): Promise<ChosenVersion[]> {
+  const draft = new Map((await currentDocuments(knex)).map((document) => [keyOf(document), document.versionId]));
+  return only.map(({ kind, name }) => ({ kind, name, versionId: draft.get(keyOf({ kind, name })) ?? null }));
+}
+
+/** Whether any of them is another in the draft by now. */
+export async function areChanged(knex: Knex, versions: readonly ChosenVersion[]): Promise<boolean> {
+  const now = await chosenVersions(knex, versions);
+  return now.some(({ versionId }, at) => versionId !== versions[at]?.versionId);
+}
+
+function requireKnown(only: readonly Chosen[], known: readonly StoredDocument[]): void {
+  const keys = new Set(known.map(keyOf));
+  const unknown = only.find((each) => !keys.has(keyOf(each)));
+  if (!unknown) return;
+  const names = known.filter(({ kind }) => kind === unknown.kind).map(({ name }) => name);
+  throw notFound(
+    unknown.kind,
+    unknown.name,
+    names,
+    `There are: ${[...new Set(names)].join(', ') || `no ${unknown.kind}`}.`,
+  );
+}
+
+async function requireWhole(knex: Knex, readings: Readings, documents: readonly StoredDocument[]): Promise<void> {
+  try {
+    await requireHolding(knex, readFiles([]), documents, readings, 'nothing was published');
+  } catch (error) {
+    if (!(error instanceof Problem && error.code === 'invalid-workspace')) throw error;
+    throw new Problem(
+      409,
+      'chosen-in-part',
+      'The chosen objects do not hold without others of the draft; nothing was published.',
+      {
+        remedy: 'Choose what they name, too.',
+        issues: error.issues ?? [],
+      },
+    );
+  }
+}
