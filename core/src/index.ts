@@ -131,7 +131,16 @@ export {
   tellLineFault,
 } from './log/index.js';
 export { type LookedUp, lookUp, tryAsked } from './lookup/index.js';
-export { type Notice, type NoticeFacts, noticeHtml, noticeProblem } from './notice/index.js';
+export {
+  EXAMPLE_REFERENCE,
+  exampleFacts,
+  type Notice,
+  type NoticeFacts,
+  type NoticeProblem,
+  noticeFacts,
+  noticeHtml,
+  noticeProblem,
+} from './notice/index.js';
 export {
   type ActionType,
   defaultSentence,

@@ -163,8 +163,9 @@ describe('entries of a list', () => {
     expect(ran.out).toMatch(/morning\.pollen\.example +weather +orchard\.csv +news +hedgerow\.csv/);
     expect(ran.out).toMatch(/\.willowreel\.example +shopping +orchard\.csv +media +workspace/);
     expect((await service.client('look-up', 'old.birdsong-radio.example')).out).toContain('media');
-    const again = await service.client('catalogue', 'import', 'application', `${DEMO}catalogue/protocols.csv`);
-    expect(again.out).toContain('Took 11 rows.');
+    const programs = ['protocols.csv', 'garden.csv'].map((name) => `${DEMO}catalogue/${name}`);
+    const again = await service.client('catalogue', 'import', 'application', ...programs);
+    expect(again.out).toContain('Took 12 rows.');
     const out = join(service.folder, 'out.csv');
     await service.client('catalogue', 'export', 'application', '--output', out);
     expect((await service.client('catalogue', 'import', 'application', out)).out).toBe('Took 14 rows.\n');

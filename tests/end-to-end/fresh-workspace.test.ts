@@ -1,5 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startService, type TestService } from '../setup/service.js';
+import { DEMO, startService, type TestService } from '../setup/service.js';
 
 /** A service with nothing in it answers sensibly everywhere. */
 let service: TestService;
@@ -94,5 +95,39 @@ describe('an empty workspace', () => {
     const ran = await service.client('replay', 'tiny');
     expect(ran.out).toContain('`r` could not be judged on one request, which does not show the country.');
     expect((await service.client('status')).out).toContain('no rule can see a country');
+  });
+});
+
+describe('a workspace to begin with', () => {
+  let empty: TestService;
+  beforeAll(async () => {
+    empty = await startService();
+  });
+  afterAll(() => empty?.stop());
+
+  it('takes the catalogue that is offered to begin with', async () => {
+    const ran = await empty.client('catalogue', 'import', 'application', `${DEMO}catalogue/protocols.csv`);
+    expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('Took 10 rows.')]);
+    const more = ['category', `${DEMO}catalogue/hedgerow.csv`, `${DEMO}catalogue/orchard.csv`];
+    expect((await empty.client('catalogue', 'import', ...more)).code).toBe(0);
+    expect((await empty.client('catalogue', 'import', 'application', `${DEMO}catalogue/garden.csv`)).code).toBe(0);
+    const own = readFileSync(`${DEMO}catalogue/protocols.csv`, 'utf8');
+    expect(own).not.toMatch(/fennelhill|garden|glasshouse|herbarium/);
+  });
+
+  it('says why an import failed, with the others', async () => {
+    await empty.call('POST', '/api/logs?name=odd&format=har', 'no archive');
+    const { out } = await empty.client('imports');
+    expect(out).toMatch(/odd +failed/);
+    expect(out).toMatch(/! #\d+: \S.*/);
+  });
+
+  it('says of a body which field is wrong, and why', async () => {
+    const { status, body } = await empty.call('POST', '/api/replays', { log: 'No Name', at: 'soon' });
+    expect([status, body.code]).toEqual([400, 'invalid-input']);
+    expect(body.detail).toMatch(/^The body is invalid: `\w+`: .+, and \d+ more\.$/);
+    expect(body.issues.map(({ path }: { path: string }) => path).sort()).toEqual(['at', 'log']);
+    const one = await empty.call('POST', '/api/replays', { log: 'No Name' });
+    expect(one.body.detail).toMatch(/^The body is invalid: `log`: .+\.$/);
   });
 });

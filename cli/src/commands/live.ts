@@ -11,6 +11,7 @@ interface DecisionsGiven {
   readonly rule?: string;
   readonly verdict?: string;
   readonly record?: string;
+  readonly reference?: string;
   readonly before?: number;
   readonly limit?: number;
 }
@@ -33,6 +34,7 @@ export const registerLive: Register = (program, act) => {
     .option('--rule <name>', 'only by this rule, or `default`')
     .option('--verdict <verdict>', 'only with this verdict')
     .option('--record <record>', 'only `log` or only `alert`')
+    .option('--reference <reference>', 'the one of which a stopped client was told this')
     .option('--before <number>', 'only those before this one', wholeNumber(1, Number.MAX_SAFE_INTEGER))
     .option('--limit <number>', 'so many at most (default: 100)', wholeNumber(1, 1000))
     .addHelpText('after', examples('jade-fence decisions --verdict block', 'jade-fence decisions --record alert'))
@@ -77,7 +79,7 @@ function formatDecisions({ decisions, next }: DecisionsPage, terminal: Terminal)
     log: '',
     line: 0,
   }));
-  const effect = ({ effect }: RecordedBody) => [effect];
-  const text = formatRequests(rows, terminal, { titles: ['done'], cells: effect });
+  const done = ({ effect, reference }: RecordedBody) => [effect, reference ?? '–'];
+  const text = formatRequests(rows, terminal, { titles: ['done', 'reference'], cells: done });
   return text + (next === null ? '' : `\n\nMore: --before ${next}`);
 }

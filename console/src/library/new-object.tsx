@@ -1,24 +1,40 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { useWorkspace } from '../api/queries.js';
 import { TextEditor } from './text-editor.js';
 
-/** What one begins with. */
-const TEMPLATES: Readonly<Record<string, string>> = {
-  list: 'list: new-list\nof: addresses\nentries:\n  - 198.51.100.10\n',
-  category: 'category: new-category\nnote: What belongs to it\ndomains: [.name.example]\n',
-  application: 'application: new-application\nwhen: {host: [.name.example], scheme: https}\nrisk: 2\nneeds: []\n',
-  schedule: 'schedule: new-schedule\nzone: Europe/Lisbon\nweekly: {mon-fri: ["09:00-12:00", "14:00-18:00"]}\n',
-  notice:
-    'notice: new-notice\nstatus: 403\ntitle: This page is not open here\ntext: The rule {rule} says so.\ncontact: gate@fennelhill.example\n',
-  probe: 'probe: new-probe\nclient: 10.40.3.7\n',
-  check:
-    'check: new-check\ndestinations:\n  tickets: https://tickets.fennelhill.example/\nexpect:\n  lisbon-reader: {tickets: allow}\n',
-  corrections: 'corrections: new-corrections\nnetworks:\n  203.0.113.0/24: PT\n',
-};
+/** What one begins with, where the workspace has these probes. Names and addresses are those kept for examples. */
+function templateOf(kind: string, probe: string | undefined): string {
+  switch (kind) {
+    case 'list':
+      return 'list: new-list\nof: addresses\nentries:\n  - 198.51.100.10\n';
+    case 'category':
+      return 'category: new-category\nnote: What belongs to it\ndomains: [.name.example]\n';
+    case 'application':
+      return 'application: new-application\nwhen: {host: [.name.example], scheme: https}\nrisk: 2\nneeds: []\n';
+    case 'schedule':
+      return `schedule: new-schedule\nzone: ${zoneHere()}\nweekly: {mon-fri: ["09:00-17:00"]}\n`;
+    case 'notice':
+      return 'notice: new-notice\nstatus: 403\ntitle: This page is not open here\ntext: The rule {rule} says so. Tell us {request} if you ask.\ncontact: help@name.example\n';
+    case 'probe':
+      return 'probe: new-probe\nclient: 198.51.100.10\n';
+    case 'check':
+      return `check: new-check\ndestinations:\n  start-page: https://www.name.example/\nexpect:\n  ${probe ?? 'new-probe'}: {start-page: allow}\n`;
+    case 'corrections':
+      return 'corrections: new-corrections\nnetworks:\n  198.51.100.0/24: private\n';
+    default:
+      return '';
+  }
+}
+
+/** The time zone of whoever sits here. */
+const zoneHere = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** A new object, written as text from a template. */
 export function NewObject({ kind }: { readonly kind: string }) {
-  const [text, setText] = useState(TEMPLATES[kind] ?? '');
+  const probe = useWorkspace().data?.objects.find((each) => each.kind === 'probe')?.name;
+  const [typed, setText] = useState<string>();
+  const text = typed ?? templateOf(kind, probe);
   const navigate = useNavigate();
   const name = new RegExp(`^${kind}: *([a-z0-9-]+)`, 'm').exec(text)?.[1];
   return (

@@ -13,7 +13,7 @@ import { Table } from '../frame/table.js';
 import { clock } from '../marks/count.js';
 import { Told } from '../marks/told.js';
 import { CorrectionsMap } from './corrections-map.js';
-import { NoticeView } from './notice-view.js';
+import { NoticePreview } from './notice-view.js';
 import { ObjectFindings } from './object-findings.js';
 import { TextEditor } from './text-editor.js';
 import { WeekView } from './week-view.js';
@@ -44,7 +44,7 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
       <ObjectFindings kind={kind} name={name} />
       {kind === 'corrections' && <CorrectionsMap text={stored.data.text} />}
       {kind === 'schedule' && <WeekView text={stored.data.text} />}
-      {kind === 'notice' && <NoticeView notice={name} />}
+      {kind === 'notice' && <NoticePreview notice={name} />}
       {USED.includes(kind) && <Users path={path} />}
       <Edited kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
       <Versions path={path} />

@@ -1,4 +1,4 @@
-import type { ExplainedBody, ObjectBody } from '@jade-fence/service/bodies';
+import type { ExplainedGivenBody, NoticeBody, ObjectBody } from '@jade-fence/service/bodies';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -11,7 +11,7 @@ import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Page } from '../frame/page.js';
-import { DecidedNotice } from './decided-notice.js';
+import { NoticeView } from '../library/notice-view.js';
 
 const STATES = [
   { value: 'draft', label: 'the draft' },
@@ -46,7 +46,7 @@ export default function TryPage() {
     queryKey: ['tried', asked],
     queryFn: () => {
       const { state, ...fields } = JSON.parse(asked) as typeof given & { state: string };
-      return call<ExplainedBody>('POST', '/api/explanations', { request: requestOf(fields), state });
+      return call<ExplainedGivenBody>('POST', '/api/explanations', { request: requestOf(fields), state });
     },
     enabled: given.url !== '',
     placeholderData: keepPreviousData,
@@ -142,11 +142,19 @@ export default function TryPage() {
             <p>No policy covers this request, so it has no verdict, and is let through.</p>
           )}
           {given.url !== '' && explanation && <Story explanation={explanation} />}
-          {given.url !== '' && explanation && <DecidedNotice explanation={explanation} url={given.url} />}
+          {given.url !== '' && answer.data && explanation && explanation.effect !== 'allow' && (
+            <Shown notice={answer.data.notice} verdict={explanation.verdict} />
+          )}
         </section>
       </div>
     </Page>
   );
+}
+
+/** What the client of a stopped request would see. */
+function Shown({ notice, verdict }: { readonly notice: NoticeBody | null; readonly verdict: string }) {
+  if (notice) return <NoticeView notice={notice} of="its reference is made up" />;
+  return verdict === 'redirect' ? null : <p className="text-soft">The client is told no more than the status.</p>;
 }
 
 /** The fields of the request; a tunnel shows its host and port, and no path. */

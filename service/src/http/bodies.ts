@@ -18,6 +18,7 @@ import type {
   LogFilter,
   LogFormat,
   LookedUp,
+  NoticeProblem,
   ObjectUser,
   PassedOver,
   PolicyFall,
@@ -230,6 +231,15 @@ export interface ExplainedBody {
   readonly explanation: Explanation | null;
 }
 
+/** A request that is given, explained; with what its client would be shown. */
+export type ExplainedGivenBody = ExplainedBody & {
+  /** Null where it is let through, or nothing is shown but the status. */
+  readonly notice: NoticeBody | null;
+};
+
+/** A notice as a stopped client sees it. */
+export type NoticeBody = NoticeProblem & { readonly notice: string };
+
 export interface ChangesBody {
   readonly dryRun: boolean;
   readonly changes: readonly ChangeBody[];
@@ -357,6 +367,8 @@ export interface RecordedBody {
   readonly verdict: string;
   readonly effect: string;
   readonly record: string;
+  /** What the client was told, if it was stopped. */
+  readonly reference: string | null;
   readonly request: RequestBody;
   readonly client: string | null;
   readonly country: string | null;

@@ -14,9 +14,22 @@ export function validated<T extends object>(
   const instance = plainToInstance(type, value, { exposeDefaultValues: true });
   const errors = validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true });
   if (errors.length === 0) return instance;
-  throw new Problem(400, 'invalid-input', `The ${what} does not hold.`, {
-    issues: errors.flatMap((error) => flat(error, '')),
-  });
+  throw invalidInput(
+    what,
+    errors.flatMap((error) => flat(error, '')),
+  );
+}
+
+/** A refusal that names the first field that is wrong, and why; all of them are its issues. */
+export function invalidInput(
+  what: 'body' | 'query' | 'path' | 'filter',
+  issues: readonly InputIssue[],
+  remedy?: string,
+): Problem {
+  const [first, ...others] = issues;
+  const more = others.length === 0 ? '' : `, and ${others.length} more`;
+  const named = first ? `: \`${first.path}\`: ${first.what}${more}` : '';
+  return new Problem(400, 'invalid-input', `The ${what} is invalid${named}.`, { issues, remedy });
 }
 
 function flat(error: ValidationError, above: string): InputIssue[] {

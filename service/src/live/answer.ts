@@ -3,6 +3,7 @@ import {
   type LiveDecision,
   type Notice,
   type NoticeFacts,
+  noticeFacts,
   noticeProblem,
   type Request,
 } from '@jade-fence/core';
@@ -24,6 +25,8 @@ export interface DecisionBody {
 
 export interface AnswerBody {
   readonly status: number;
+  /** What the client is told, by which the recorded decision is found. */
+  readonly reference: string;
   /** Where to send the client. */
   readonly location?: string;
   /** What to show it, as problem details (RFC 9457). */
@@ -41,16 +44,30 @@ interface AsksNumber {
 /** The status of an answer that asks the client for something first. */
 const ASKS = 403;
 
+/** A request that was decided. */
+export interface DecidedRequest {
+  readonly request: Request;
+  /** What the client is told, by which the recorded decision is found; undefined where it is let through. */
+  readonly reference: string | undefined;
+}
+
+export type StoppedRequest = DecidedRequest & { readonly reference: string };
+
 /** The bodies of decisions to let through: these say nothing of the request itself. */
 const letThrough = new WeakMap<LiveDecision, { readonly revision: number; readonly text: string }>();
 
 /** A decision as it is sent, in JSON. */
-export function decisionText(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): string {
+export function decisionText(
+  inForce: InForce,
+  decision: LiveDecision,
+  { request, reference }: DecidedRequest,
+  grants: Grants,
+): string {
   const { revision } = inForce;
-  if (decision.effect !== 'allow')
+  if (reference !== undefined)
     return JSON.stringify({
       ...decisionBody(revision, decision),
-      answer: answerOf(inForce, decision, request, grants),
+      answer: answerOf(inForce, decision, { request, reference }, grants),
     });
   let known = letThrough.get(decision);
   if (known?.revision !== revision) {
@@ -65,15 +82,21 @@ function decisionBody(revision: number, { verdict, effect, policy, rule, tags }:
 }
 
 /** What the client is to be answered. */
-export function answerOf(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): AnswerBody {
+export function answerOf(
+  inForce: InForce,
+  decision: LiveDecision,
+  stopped: StoppedRequest,
+  grants: Grants,
+): AnswerBody {
   const { action } = decision;
-  if (action?.type === 'redirect') return { status: action.status, location: action.to };
+  const { request, reference } = stopped;
+  if (action?.type === 'redirect') return { status: action.status, reference, location: action.to };
   const status = action?.type === 'block' ? action.status : ASKS;
   const asks = asksOf(inForce, decision, request, grants);
   const notice = noticeOf(inForce, decision);
-  if (!notice) return { status, ...asks };
-  const told = noticeProblem(notice, status, factsOf(inForce, decision, request));
-  return { status: told.status, notice: told, ...asks };
+  if (!notice) return { status, reference, ...asks };
+  const told = noticeProblem(notice, status, factsOf(inForce, decision, stopped));
+  return { status: told.status, reference, notice: told, ...asks };
 }
 
 function asksOf(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): Pick<AnswerBody, 'asks'> {
@@ -108,15 +131,14 @@ export const noticeNamed = ({ live }: InForce, name: string | undefined): Notice
   name === undefined ? undefined : live.prepared.workspace.notices.get(name);
 
 /** What a notice can say of a request that was stopped. */
-export function factsOf({ live }: InForce, { policy, rule }: LiveDecision, request: Request): NoticeFacts {
+export function factsOf(
+  { live }: InForce,
+  { policy, rule }: LiveDecision,
+  { request, reference }: StoppedRequest,
+): NoticeFacts {
   const { address, country } = policy ? live.clientOf(request, policy) : { address: request.peer, country: undefined };
-  return {
-    ...(request.host !== undefined && { host: request.host }),
-    ...(request.path !== undefined && { path: request.path }),
-    ...(address && { client: formatAddress(address) }),
-    ...(country !== undefined && { country }),
-    ...(policy && { policy: policy.name }),
-    rule: rule?.name ?? 'default',
-    time: new Date().toISOString(),
-  };
+  return noticeFacts({
+    ...{ host: request.host, path: request.path, client: address && formatAddress(address), country },
+    ...{ policy: policy?.name, rule: rule?.name, now: Date.now(), reference },
+  });
 }

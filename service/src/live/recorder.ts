@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { pseudonymsOf } from '../redaction/pseudonyms.js';
 import { requestBody } from '../replay/requests.js';
 import type { Alerts } from './alerts.js';
+import type { DecidedRequest } from './answer.js';
 import type { InForce } from './in-force.js';
 import { storableJson } from './storable.js';
 
@@ -13,14 +14,14 @@ export const MOST_A_SECOND = 1000;
 /** So many of the newest are kept. */
 const MOST_KEPT = 100_000;
 const TRIM_EVERY = 60;
-const COLUMNS = 'at, revision, policy, rule, verdict, effect, record, told';
+const COLUMNS = 'at, revision, policy, rule, verdict, effect, record, reference, told';
 const INSERT = `insert into decisions (${COLUMNS}) select ${COLUMNS} from jsonb_populate_recordset(null::decisions, ?)`;
 
 interface Recorded {
   readonly at: number;
   readonly inForce: InForce;
   readonly decision: LiveDecision;
-  readonly request: Request;
+  readonly decided: DecidedRequest;
 }
 
 /** How often a rule of the rules in force did something, since the service started. */
@@ -66,7 +67,7 @@ export class Recorder {
     await this.#flushing;
   }
 
-  note(inForce: InForce, decision: LiveDecision, request: Request): void {
+  note(inForce: InForce, decision: LiveDecision, decided: DecidedRequest): void {
     let counts = this.#countsOf.get(decision);
     if (counts === undefined) {
       counts = this.#findCounts(decision);
@@ -74,7 +75,7 @@ export class Recorder {
     }
     for (const each of counts) each.count++;
     if (decision.record === 'quiet') return;
-    if (this.#waiting.length < MOST_A_SECOND) this.#waiting.push({ at: Date.now(), inForce, decision, request });
+    if (this.#waiting.length < MOST_A_SECOND) this.#waiting.push({ at: Date.now(), inForce, decision, decided });
     else this.#unrecorded++;
   }
 
@@ -117,7 +118,8 @@ export class Recorder {
   async #write(some: readonly Recorded[]): Promise<void> {
     this.#pseudonyms ??= await pseudonymsOf(this.#knex);
     const pseudonym = this.#pseudonyms;
-    const rows = some.map(({ at, inForce, decision, request }) => {
+    const rows = some.map(({ at, inForce, decision, decided }) => {
+      const { request, reference = null } = decided;
       const { policy, rule, verdict, effect, record } = decision;
       const seen = policy && inForce.live.clientOf(request, policy);
       const client = seen?.address ? formatAddress(seen.address) : null;
@@ -128,7 +130,7 @@ export class Recorder {
         revision: inForce.revision,
         policy: policy?.name ?? null,
         rule: policy ? (rule?.name ?? 'default') : null,
-        ...{ verdict, effect, record },
+        ...{ verdict, effect, record, reference },
         told: { ...told, country: seen?.country ?? null },
       };
     });

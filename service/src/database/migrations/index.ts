@@ -21,6 +21,7 @@ import * as nineteenth from './0019-sees-addresses.js';
 import * as twentieth from './0020-effects.js';
 import * as twentyFirst from './0021-given-by-file.js';
 import * as twentySecond from './0022-chosen-objects.js';
+import * as twentyThird from './0023-references.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -49,6 +50,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0020-effects', ...twentieth },
   { name: '0021-given-by-file', ...twentyFirst },
   { name: '0022-chosen-objects', ...twentySecond },
+  { name: '0023-references', ...twentyThird },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -20,6 +20,11 @@ export class DecisionsQuery extends NewestQuery {
   @IsOptional()
   @IsIn(['log', 'alert'])
   record?: string;
+
+  /** What a stopped client was told. */
+  @IsOptional()
+  @Matches(/^[0-9A-Z]{8}$/, { message: 'a reference has eight letters and digits' })
+  reference?: string;
 }
 
 /** What a client types to be let through. */

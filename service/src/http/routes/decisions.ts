@@ -76,6 +76,20 @@ type RecordedRow = Omit<RecordedBody, 'decision' | 'at' | 'request' | 'client' |
   readonly told: Pick<RecordedBody, 'request' | 'client' | 'country'>;
 };
 
-function recordedBody({ id, at, told, revision, policy, rule, verdict, effect, record }: RecordedRow): RecordedBody {
-  return { decision: id, at: at.toISOString(), ...{ revision, policy, rule, verdict, effect, record }, ...told };
+function recordedBody({
+  id,
+  at,
+  told,
+  revision,
+  policy,
+  rule,
+  verdict,
+  effect,
+  record,
+  reference,
+}: RecordedRow): RecordedBody {
+  return {
+    ...{ decision: id, at: at.toISOString(), revision, policy, rule, verdict, effect, record, reference },
+    ...told,
+  };
 }

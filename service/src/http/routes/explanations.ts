@@ -1,6 +1,13 @@
 import {
   createRouter,
+  EXAMPLE_REFERENCE,
+  type Explanation,
+  exampleFacts,
   explain,
+  noticeFacts,
+  noticeProblem,
+  type Policy,
+  type Prepared,
   REQUEST_FIELDS,
   type Request,
   readRequest,
@@ -11,12 +18,14 @@ import type { Knex } from 'knex';
 import { requestBody } from '../../replay/requests.js';
 import { namedState } from '../../workspace/named-state.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
+import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
-import type { ExplainedBody } from '../bodies.js';
+import type { ExplainedGivenBody, NoticeBody } from '../bodies.js';
 import { ExplainInput } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
 import { Problem } from '../problem.js';
 import { notFound } from '../suggestion.js';
+import { invalidInput } from '../validate.js';
 
 /** The explanation of a request that is given, by the workspace as it stands. */
 export function explanationRoutes(api: Api, knex: Knex, states: PreparedStates): void {
@@ -39,9 +48,43 @@ export function explanationRoutes(api: Api, knex: Knex, states: PreparedStates):
         throw notFound('policy', input.policy, [...policies.keys()], 'Apply a workspace with that policy first.');
       const policy = named ?? createRouter(prepared).route(request);
       const explanation = policy ? explain(policy, subjectOf(request, policy, prepared), prepared) : null;
-      response.json({ request: requestBody(request), explanation } satisfies ExplainedBody);
+      const notice = policy && explanation ? shownTo(request, policy, explanation, prepared) : null;
+      response.json({ request: requestBody(request), explanation, notice } satisfies ExplainedGivenBody);
     },
   );
+
+  api.get(
+    '/notices/:name',
+    { role: 'viewer', does: 'A notice of the draft as a stopped client sees it, of a made-up request.' },
+    async ({ params }, response) => {
+      const { workspace } = await states.get(await currentState(knex, ANY_INSTANT));
+      const notice = workspace.notices.get(params.name);
+      if (!notice)
+        throw notFound('notice', params.name, [...workspace.notices.keys()], 'The workspace has no other notice.');
+      const shown = noticeProblem(notice, BLOCKED, exampleFacts(Date.now()));
+      response.json({ notice: notice.name, ...shown } satisfies NoticeBody);
+    },
+  );
+}
+
+/** The status of a block that says none. */
+const BLOCKED = 403;
+
+/** What the client of a request that is stopped would be shown; by a made-up reference, since nothing is recorded. */
+function shownTo(request: Request, policy: Policy, explanation: Explanation, prepared: Prepared): NoticeBody | null {
+  const rule = policy.rules.find(({ name }) => name === explanation.decidedBy);
+  const action = rule?.then ?? policy.default;
+  if (explanation.effect === 'allow' || !('notice' in action)) return null;
+  const notice = action.notice && prepared.workspace.notices.get(action.notice.name);
+  if (!notice) return null;
+  const facts = noticeFacts({
+    ...{ host: request.host, path: request.path, policy: policy.name, rule: rule?.name },
+    client: explanation.client.address ?? undefined,
+    country: explanation.country.country ?? undefined,
+    ...{ now: request.time ?? Date.now(), reference: EXAMPLE_REFERENCE },
+  });
+  const status = action.type === 'block' ? action.status : BLOCKED;
+  return { notice: notice.name, ...noticeProblem(notice, status, facts) };
 }
 
 /** The request as a log's would be read; but what cannot be read is refused, since it would be unseen, and told at once. */
@@ -54,10 +97,7 @@ function requestIn(fields: Record<string, unknown>): Request {
     ...faults.map((fault) => ({ path: `request.${fault.field ?? ''}`, what: tellLineFault(fault) })),
   ];
   if (unknown.length > 0)
-    throw new Problem(400, 'invalid-input', 'The body does not hold.', {
-      issues,
-      remedy: `The fields of a request are ${REQUEST_FIELDS.join(', ')}.`,
-    });
+    throw invalidInput('body', issues, `The fields of a request are ${REQUEST_FIELDS.join(', ')}.`);
   const [first] = faults;
   if (first) throw new Problem(422, first.code, `${tellLineFault(first)}.`, { issues });
   return (read as { readonly request: Request }).request;

@@ -38,6 +38,7 @@ import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';
 import { type ProgressWatch, streamProgress } from '../progress.js';
+import { invalidInput } from '../validate.js';
 import { ofReplay, replayBodies, replayBodyOf } from './replay-body.js';
 
 export interface ReplayParts {
@@ -274,9 +275,10 @@ function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestF
     throw new Problem(400, 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
   const faults = filterFaults(filter);
   if (faults.length > 0)
-    throw new Problem(400, 'invalid-input', 'The filter does not hold.', {
-      issues: faults.map(({ field, what }) => ({ path: field, what: `\`${filter[field]}\` ${what}` })),
-    });
+    throw invalidInput(
+      'filter',
+      faults.map(({ field, what }) => ({ path: field, what: `\`${filter[field]}\` ${what}` })),
+    );
   return filter;
 }
 

@@ -6,11 +6,12 @@ import type { Logger } from 'pino';
 import { Problem, problemBody } from '../../http/problem.js';
 import { problemOf } from '../../http/problem-of.js';
 import { SignInThrottle } from '../../people/throttle.js';
-import { clientName, decisionText, ruleName } from '../answer.js';
+import { clientName, type DecidedRequest, decisionText, ruleName } from '../answer.js';
 import { type Given, grantFor } from '../grant.js';
 import type { Grants } from '../grants.js';
 import type { InForce } from '../in-force.js';
 import type { Recorder } from '../recorder.js';
+import { newReference } from '../reference.js';
 import { Admission } from './admission.js';
 import { bodyAtHand, bodyOf, fieldsOf, objectOf } from './body.js';
 import { actionOf, openStopped, type Stopped, sealStopped, stoppedBy, stoppedPage, stoppedProblem } from './stopped.js';
@@ -152,10 +153,11 @@ class Gate {
     return address ? { ...request, met: this.#parts.grants.met(some, formatAddress(address), Date.now()) } : request;
   }
 
-  #decided(current: InForce, request: Request): LiveDecision {
+  #decided(current: InForce, request: Request): { readonly decision: LiveDecision; readonly decided: DecidedRequest } {
     const decision = current.live.decide(request, Date.now(), performance.now());
-    this.#parts.recorder.note(current, decision, request);
-    return decision;
+    const decided = { request, reference: decision.effect === 'allow' ? undefined : newReference() };
+    this.#parts.recorder.note(current, decision, decided);
+    return { decision, decided };
   }
 
   readonly #decide: Handler = (_call, response, body) => {
@@ -163,8 +165,8 @@ class Gate {
     const { fields, some } = partsOf(body);
     // Requests are judged by our clock, whatever they tell.
     const request = this.#granted(current, requestOf(fields, Date.now()), some);
-    const decision = this.#decided(current, request);
-    send(response, 200, 'application/json', decisionText(current, decision, request, this.#parts.grants));
+    const { decision, decided } = this.#decided(current, request);
+    send(response, 200, 'application/json', decisionText(current, decision, decided, this.#parts.grants));
   };
 
   readonly #grant: Handler = async (_call, response, body) => {
@@ -204,12 +206,14 @@ class Gate {
   #ask(call: IncomingMessage, response: ServerResponse): { current: InForce; stopped: Stopped | undefined } {
     const current = this.#inForce();
     const request = this.#granted(current, toldRequest(call.headers), grantsIn(call));
-    const decision = this.#decided(current, request);
+    const { decision, decided } = this.#decided(current, request);
+    const { reference } = decided;
     response.setHeader('cache-control', 'no-store');
     response.setHeader('x-jade-fence-revision', current.revision);
     response.setHeader('x-jade-fence-rule', decision.policy ? ruleName(decision) : 'uncovered');
-    if (decision.effect === 'allow') return { current, stopped: undefined };
-    return { current, stopped: stoppedBy(current, decision, request, this.#parts.grants).stopped };
+    if (reference === undefined) return { current, stopped: undefined };
+    response.setHeader('x-jade-fence-request', reference);
+    return { current, stopped: stoppedBy(current, decision, { request, reference }, this.#parts.grants).stopped };
   }
 
   readonly #notice: Handler = (call, response) => {

@@ -7,7 +7,15 @@ import {
   noticeProblem,
   type Request,
 } from '@jade-fence/core';
-import { type AnswerBody, answerOf, clientName, factsOf, noticeNamed, ruleName } from '../answer.js';
+import {
+  type AnswerBody,
+  answerOf,
+  clientName,
+  factsOf,
+  noticeNamed,
+  ruleName,
+  type StoppedRequest,
+} from '../answer.js';
 import { CHALLENGE_BITS, type Grants } from '../grants.js';
 import type { InForce } from '../in-force.js';
 
@@ -34,17 +42,18 @@ export interface Stopped {
 export function stoppedBy(
   inForce: InForce,
   decision: LiveDecision,
-  request: Request,
+  given: StoppedRequest,
   grants: Grants,
 ): { readonly stopped: Stopped; readonly answer: AnswerBody } {
-  const answer = answerOf(inForce, decision, request, grants);
+  const answer = answerOf(inForce, decision, given, grants);
   const { action } = decision;
+  const { request } = given;
   const stopped: Stopped = {
     status: answer.status,
     location: answer.location,
     rule: ruleName(decision),
     notice: action && 'notice' in action ? action.notice?.name : undefined,
-    facts: factsOf(inForce, decision, request),
+    facts: factsOf(inForce, decision, given),
     client: clientName(inForce, decision, request),
     back: backTo(request),
     secure: request.scheme === 'https',

@@ -1,0 +1,38 @@
+import type { NoticeFacts } from './render.js';
+
+/** A request that was stopped, as far as it is known. */
+export interface StoppedRequest {
+  readonly host: string | undefined;
+  readonly path: string | undefined;
+  /** The client as the policy resolves it, and its country. */
+  readonly client: string | undefined;
+  readonly country: string | undefined;
+  readonly policy: string | undefined;
+  /** Undefined: the policy's default stopped it. */
+  readonly rule: string | undefined;
+  /** Milliseconds since 1970. */
+  readonly now: number;
+  /** The number that the decision is recorded under. */
+  readonly reference: string;
+}
+
+/** What a notice can say of a request; the same wherever a notice is shown. What is not known is left out. */
+export function noticeFacts({ now, rule, reference, ...known }: StoppedRequest): NoticeFacts {
+  const told = Object.entries(known).filter(([, value]) => value !== undefined);
+  return {
+    ...Object.fromEntries(told),
+    rule: rule ?? 'default',
+    time: new Date(now).toISOString(),
+    request: reference,
+  };
+}
+
+/** A made-up request, for a notice that is looked at before anybody is stopped. */
+export const exampleFacts = (now: number): NoticeFacts =>
+  noticeFacts({
+    ...{ host: 'www.lucky-petal.example', path: '/bets', client: '10.40.3.7', country: 'private' },
+    ...{ policy: 'visitor-web', rule: 'no-wagering', now, reference: EXAMPLE_REFERENCE },
+  });
+
+/** What stands for the reference of a decision where none is made. */
+export const EXAMPLE_REFERENCE = 'EXAMPLE1';
