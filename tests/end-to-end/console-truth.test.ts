@@ -64,6 +64,17 @@ it('adds a way to match with its first value, and writes none before', async () 
   expect(own).not.toContain('path');
 });
 
+it('takes a country by its name where a value is typed', async () => {
+  await page.goto(`${opened.service.url}/policies/ticket-site?edit=open-countries`);
+  const box = page.getByRole('group', { name: 'when' }).getByRole('combobox', { name: 'Add to country' }).first();
+  await box.fill('singapore');
+  await page.getByRole('option').first().filter({ hasText: 'SG' }).waitFor();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Take SG out of country' }).waitFor();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await page.getByRole('button', { name: 'Drop what I wrote' }).click();
+});
+
 describe.each([
   ['/live', '/api/live'],
   ['/live', '/api/decisions'],

@@ -1,4 +1,5 @@
 import type { WorkspaceBody } from '@jade-fence/service/bodies';
+import { COUNTRIES, nameOfCountry } from '../marks/country.js';
 
 /** A field that a rule may ask for, and what helps to fill it. */
 export interface FieldHelp {
@@ -52,7 +53,8 @@ export interface Suggested {
 }
 
 /** What a field can be filled with from the workspace. */
-export function suggestionsFor({ lists, names, words = [] }: FieldHelp, workspace: WorkspaceBody): Suggested[] {
+export function suggestionsFor({ field, lists, names, words = [] }: FieldHelp, workspace: WorkspaceBody): Suggested[] {
+  const countries = field === 'country' ? COUNTRIES : [];
   return [
     ...workspace.lists
       .filter(({ of }) => of === lists)
@@ -61,5 +63,6 @@ export function suggestionsFor({ lists, names, words = [] }: FieldHelp, workspac
       .filter(({ kind }) => kind === names)
       .map(({ name, sentence, note }) => ({ value: name, detail: note ?? sentence })),
     ...words.map((value) => ({ value, detail: '' })),
+    ...countries.map((value) => ({ value, detail: nameOfCountry(value) })),
   ];
 }

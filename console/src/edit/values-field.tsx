@@ -111,11 +111,19 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
   }, [fresh]);
   const [query, setQuery] = useState('');
   const text = query.trim();
+  const low = text.toLowerCase();
+  // A country is asked for by its name as well as by its code.
+  const isNamed = ({ detail }: { readonly detail: string }) => help.field === 'country' && detail.toLowerCase() === low;
   const found = offered
-    .filter(({ value }) => !taken.includes(value) && value.toLowerCase().includes(text.toLowerCase()))
-    .sort((a, b) => Number(b.value === text) - Number(a.value === text))
+    .filter(
+      (each) =>
+        !taken.includes(each.value) &&
+        (each.value.toLowerCase().includes(low) ||
+          (help.field === 'country' && each.detail.toLowerCase().includes(low))),
+    )
+    .sort((a, b) => Number(b.value === text || isNamed(b)) - Number(a.value === text || isNamed(a)))
     .slice(0, MOST_OFFERED);
-  const own = text !== '' && !found.some(({ value }) => value === text) && !taken.includes(text);
+  const own = text !== '' && !found.some((each) => each.value === text || isNamed(each)) && !taken.includes(text);
   const add = (word: string | null) => {
     if (word !== null && word !== '') onAdd(word);
     setQuery('');
