@@ -1,5 +1,7 @@
 import type { OfReplay } from '@jade-fence/service/bodies';
 
+const MOST_NAMED = 3;
+
 /** Which replay an answer is of, of which logs and by which state of the workspace. */
 export function formatOf(of: OfReplay): string {
   const alone = of.policy === null ? '' : `, all by policy ${of.policy}`;
@@ -17,5 +19,8 @@ export function stateOf({ revision, instead, outOfDate }: Omit<OfReplay, 'id'>):
       : outOfDate
         ? 'the draft as it was, which has changed since'
         : 'the draft';
-  return instead.length === 0 ? state : `${state} with ${instead.map(({ name }) => name).join(', ')} tried`;
+  if (instead.length === 0) return state;
+  const tried = instead.slice(0, MOST_NAMED).map(({ name }) => name);
+  const more = instead.length - tried.length;
+  return `${state} with ${tried.join(', ')}${more > 0 ? ` and ${more} more` : ''} tried`;
 }
