@@ -1,4 +1,4 @@
-import type { ReplayBody } from '@jade-fence/service/bodies';
+import type { ReplayBody } from '@jade-fence/contract';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';

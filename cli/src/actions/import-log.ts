@@ -1,6 +1,6 @@
 import { statSync } from 'node:fs';
 import { basename } from 'node:path';
-import type { ImportBody, LogBody } from '@jade-fence/service/bodies';
+import type { ImportBody, LogBody } from '@jade-fence/contract';
 import { untilReady } from '../client/until-ready.js';
 import { upload } from '../client/upload.js';
 import { unreadable } from '../client/workspace-files.js';

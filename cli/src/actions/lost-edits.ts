@@ -1,4 +1,4 @@
-import type { DifferenceBody, DraftBody } from '@jade-fence/service/bodies';
+import type { DifferenceBody, DraftBody } from '@jade-fence/contract';
 import type { Context } from '../context.js';
 
 /** Edits of the draft that were not published. */

@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
+import { hasEnded, type ReplayBody } from '@jade-fence/contract';
 import type { SourceFile } from '@jade-fence/core';
-import type { ReplayBody } from '@jade-fence/service/bodies';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
@@ -45,18 +45,16 @@ export async function watchReplay({ client, terminal }: Context, begun: ReplayBo
   const progress = startProgress(terminal, 'Replaying', 'requests');
   let replay = begun;
   try {
-    while (isUnderWay(replay)) {
+    while (!hasEnded(replay.state)) {
       for await (const data of client.events(`/api/replays/${replay.id}/progress`)) {
         replay = JSON.parse(data) as ReplayBody;
         progress.update(replay.done, replay.total);
       }
       // The stream ends with the replay, or with a service that stops; another may go on with it.
-      if (isUnderWay(replay)) await sleep(AGAIN_MS);
+      if (!hasEnded(replay.state)) await sleep(AGAIN_MS);
     }
   } finally {
     progress.stop();
   }
   return replay;
 }
-
-const isUnderWay = ({ state }: ReplayBody): boolean => state === 'waiting' || state === 'running';

@@ -1,5 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { ImportBody } from '@jade-fence/service/bodies';
+import { hasEnded, type ImportBody } from '@jade-fence/contract';
 import type { Client } from '../client/client.js';
 import { untilReady } from '../client/until-ready.js';
 import type { Context } from '../context.js';
@@ -30,14 +30,14 @@ export async function watchImport({ client, terminal }: Context, begun: ImportBo
   const progress = startProgress(terminal, 'Importing', 'MiB');
   let job = begun;
   try {
-    while (job.state === 'waiting' || job.state === 'running') {
+    while (!hasEnded(job.state)) {
       await tellProgress(client, path, progress);
       job = await client.get<ImportBody>(path).catch(async (error) => {
         if (!(error instanceof Failure) || error.exitCode !== EXIT.service) throw error;
         await untilReady(client, error);
         return job;
       });
-      if (job.state === 'waiting' || job.state === 'running') await sleep(AGAIN_MS);
+      if (!hasEnded(job.state)) await sleep(AGAIN_MS);
     }
   } finally {
     progress.stop();

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import type { ObjectBody } from '@jade-fence/contract';
 import type { SourceFile } from '@jade-fence/core';
-import type { ObjectBody } from '@jade-fence/service/bodies';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 

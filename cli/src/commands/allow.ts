@@ -1,4 +1,4 @@
-import type { AllowedBody } from '@jade-fence/service/bodies';
+import type { AllowedBody } from '@jade-fence/contract';
 import { examples, type Register } from './command.js';
 
 interface Given {

@@ -1,4 +1,4 @@
-import type { AppliedBody } from '@jade-fence/service/bodies';
+import type { AppliedBody } from '@jade-fence/contract';
 import { confirmed } from '../actions/confirm.js';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { Failure } from '../failure.js';

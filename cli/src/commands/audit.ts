@@ -1,4 +1,4 @@
-import type { AuditBody, AuditPage, AuditVerdictBody } from '@jade-fence/service/bodies';
+import type { AuditBody, AuditPage, AuditVerdictBody } from '@jade-fence/contract';
 import { save } from '../actions/save.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';

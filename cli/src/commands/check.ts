@@ -1,5 +1,5 @@
+import type { ChecksBody, ObjectBody } from '@jade-fence/contract';
 import { VERDICTS } from '@jade-fence/core';
-import type { ChecksBody, ObjectBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { EXIT } from '../exit-code.js';

@@ -1,5 +1,5 @@
+import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/contract';
 import { VERDICTS } from '@jade-fence/core';
-import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { newestReplays, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';

@@ -1,4 +1,4 @@
-import type { DifferenceBody } from '@jade-fence/service/bodies';
+import type { DifferenceBody } from '@jade-fence/contract';
 import { formatDifference } from '../output/change.js';
 import { examples, type Register } from './command.js';
 

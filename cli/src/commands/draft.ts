@@ -1,4 +1,4 @@
-import type { ChangeBody, DifferenceBody, DraftBody } from '@jade-fence/service/bodies';
+import type { ChangeBody, DifferenceBody, DraftBody } from '@jade-fence/contract';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { lostEdits } from '../actions/lost-edits.js';
 import type { Context } from '../context.js';

@@ -1,4 +1,4 @@
-import type { EffectiveBody } from '@jade-fence/service/bodies';
+import type { EffectiveBody } from '@jade-fence/contract';
 import { formatEffective } from '../output/effective.js';
 import { examples, type Register, STATE_OPTION } from './command.js';
 

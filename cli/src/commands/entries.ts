@@ -1,13 +1,7 @@
 import { readFileSync } from 'node:fs';
+import type { EntriesChanged, EntriesImported, EntriesPage, EntryBody, WorkspaceBody } from '@jade-fence/contract';
 import type { Met, Overlap } from '@jade-fence/core';
 import { LIST_SORTS } from '@jade-fence/core';
-import type {
-  EntriesChanged,
-  EntriesImported,
-  EntriesPage,
-  EntryBody,
-  WorkspaceBody,
-} from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { unreadable } from '../client/workspace-files.js';

@@ -1,4 +1,4 @@
-import type { ChangesBody, ObjectBody } from '@jade-fence/service/bodies';
+import type { ChangesBody, ObjectBody } from '@jade-fence/contract';
 import {
   changedFiles,
   type Fetched,

@@ -1,4 +1,4 @@
-import type { ImportBody } from '@jade-fence/service/bodies';
+import type { ImportBody } from '@jade-fence/contract';
 import { failureOf } from '../actions/watch-import.js';
 import type { Context } from '../context.js';
 import { clock } from '../output/report.js';

@@ -1,4 +1,4 @@
-import type { ListBody } from '@jade-fence/service/bodies';
+import type { ListBody } from '@jade-fence/contract';
 import { safe } from '../output/safe.js';
 import { count } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';

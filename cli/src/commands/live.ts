@@ -1,4 +1,4 @@
-import type { DecisionsPage, LiveBody, RecordedBody } from '@jade-fence/service/bodies';
+import type { DecisionsPage, LiveBody, RecordedBody } from '@jade-fence/contract';
 import { formatRequests } from '../output/requests.js';
 import { safe } from '../output/safe.js';
 import { count, table } from '../output/table.js';

@@ -1,5 +1,5 @@
+import type { LogBody, RejectedPage } from '@jade-fence/contract';
 import { LOG_FORMATS } from '@jade-fence/core';
-import type { LogBody, RejectedPage } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { handOver, logNameOf, sendLog } from '../actions/import-log.js';

@@ -1,4 +1,4 @@
-import type { LookUpBody } from '@jade-fence/service/bodies';
+import type { LookUpBody } from '@jade-fence/contract';
 import { formatLookUp } from '../output/lookup.js';
 import { examples, type Register, STATE_OPTION } from './command.js';
 

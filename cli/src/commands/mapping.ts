@@ -1,4 +1,4 @@
-import type { MappingBody } from '@jade-fence/service/bodies';
+import type { MappingBody } from '@jade-fence/contract';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';

@@ -1,4 +1,4 @@
-import type { PersonBody } from '@jade-fence/service/bodies';
+import { type PersonBody, ROLES } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { askPassword } from '../actions/ask-password.js';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
@@ -6,8 +6,6 @@ import { clock } from '../output/change.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register } from './command.js';
-
-export const ROLES = ['viewer', 'editor', 'publisher', 'administrator'];
 
 interface Given {
   readonly role?: string;

@@ -1,4 +1,4 @@
-import type { PolicyBody } from '@jade-fence/service/bodies';
+import type { PolicyBody } from '@jade-fence/contract';
 import { table } from '../output/table.js';
 import { verdictWord } from '../output/verdict.js';
 import { examples, type Register } from './command.js';

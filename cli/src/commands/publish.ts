@@ -1,4 +1,4 @@
-import type { DifferenceBody, ObjectBody, ProposalBody, RevisionBody, VersionBody } from '@jade-fence/service/bodies';
+import type { DifferenceBody, ObjectBody, ProposalBody, RevisionBody, VersionBody } from '@jade-fence/contract';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { clock, formatDifference } from '../output/change.js';

@@ -1,5 +1,5 @@
+import type { ReplayBody } from '@jade-fence/contract';
 import { DIMENSIONS, type Dimension, type Report } from '@jade-fence/core';
-import type { ReplayBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';

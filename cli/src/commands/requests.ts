@@ -1,4 +1,4 @@
-import type { RequestsPage } from '@jade-fence/service/bodies';
+import type { RequestsPage } from '@jade-fence/contract';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { formatOf } from '../output/of-replay.js';
 import { formatRequests } from '../output/requests.js';

@@ -1,5 +1,5 @@
+import type { ReviewBody } from '@jade-fence/contract';
 import { type Finding, prepare, readWorkspace, review } from '@jade-fence/core';
-import type { ReviewBody } from '@jade-fence/service/bodies';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';

@@ -1,4 +1,4 @@
-import type { SessionsBody } from '@jade-fence/service/bodies';
+import type { SessionsBody } from '@jade-fence/contract';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { clock } from '../output/change.js';

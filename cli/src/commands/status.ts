@@ -1,4 +1,4 @@
-import type { WorkspaceBody } from '@jade-fence/service/bodies';
+import type { WorkspaceBody } from '@jade-fence/contract';
 import { count, table } from '../output/table.js';
 import type { Register } from './command.js';
 

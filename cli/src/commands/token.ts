@@ -1,4 +1,4 @@
-import type { TokenBody } from '@jade-fence/service/bodies';
+import { ROLES, type TokenBody } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { clock } from '../output/change.js';
@@ -6,7 +6,6 @@ import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register, wholeNumber } from './command.js';
-import { ROLES } from './person.js';
 
 interface MakeGiven {
   readonly role?: string;

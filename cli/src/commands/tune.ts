@@ -1,5 +1,5 @@
+import type { EvidenceBody } from '@jade-fence/contract';
 import { SIDE_ROLES } from '@jade-fence/core';
-import type { EvidenceBody } from '@jade-fence/service/bodies';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { formatEvidence } from '../output/evidence.js';

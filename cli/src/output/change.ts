@@ -1,4 +1,4 @@
-import type { ChangeBody, DifferenceBody } from '@jade-fence/service/bodies';
+import type { ChangeBody, DifferenceBody } from '@jade-fence/contract';
 import { safe } from './safe.js';
 import { indent, table } from './table.js';
 import type { Paint } from './terminal.js';

@@ -1,4 +1,4 @@
-import type { ImportBody, LogBody } from '@jade-fence/service/bodies';
+import type { ImportBody, LogBody } from '@jade-fence/contract';
 import { safe } from './safe.js';
 import { count, counted } from './table.js';
 import type { Paint } from './terminal.js';

@@ -1,4 +1,4 @@
-import type { LookUpBody } from '@jade-fence/service/bodies';
+import type { LookUpBody } from '@jade-fence/contract';
 import { safe } from './safe.js';
 import { indent, table } from './table.js';
 import type { Paint } from './terminal.js';

@@ -1,4 +1,4 @@
-import type { OfReplay } from '@jade-fence/service/bodies';
+import type { OfReplay } from '@jade-fence/contract';
 
 const MOST_NAMED = 3;
 

@@ -1,3 +1,4 @@
+import type { ReplayBody } from '@jade-fence/contract';
 import {
   type Breakdown,
   type Dimension,
@@ -6,7 +7,6 @@ import {
   type RuleReport,
   type Share,
 } from '@jade-fence/core';
-import type { ReplayBody } from '@jade-fence/service/bodies';
 import { logsOf, stateOf } from './of-replay.js';
 import { safe } from './safe.js';
 import { beside, count, countOrDot, indent, share, table } from './table.js';

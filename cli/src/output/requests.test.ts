@@ -1,4 +1,4 @@
-import type { JudgedBody } from '@jade-fence/service/bodies';
+import type { JudgedBody } from '@jade-fence/contract';
 import pc from 'picocolors';
 import { describe, expect, it } from 'vitest';
 import { formatRequests } from './requests.js';

@@ -1,4 +1,4 @@
-import type { JudgedBody } from '@jade-fence/service/bodies';
+import type { JudgedBody } from '@jade-fence/contract';
 import { safe } from './safe.js';
 import { table, widthOf } from './table.js';
 import type { Paint, Terminal } from './terminal.js';

@@ -1,4 +1,4 @@
-import type { ImportBody, ReplayBody } from '@jade-fence/service/bodies';
+import type { ImportBody, ReplayBody } from '@jade-fence/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { CallError, call } from './call.js';

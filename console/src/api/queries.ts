@@ -1,4 +1,3 @@
-import type { Report } from '@jade-fence/core';
 import type {
   ExplainedJudgedBody,
   ImportBody,
@@ -7,7 +6,8 @@ import type {
   ReplayBody,
   RequestsPage,
   WorkspaceBody,
-} from '@jade-fence/service/bodies';
+} from '@jade-fence/contract';
+import type { Report } from '@jade-fence/core';
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { signedOut } from '../sign-in/signed-out.js';
 import { call } from './call.js';

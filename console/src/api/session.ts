@@ -1,11 +1,10 @@
+import { mayAct, type Role } from '@jade-fence/contract';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './call.js';
 
-const ROLES = ['viewer', 'editor', 'publisher', 'administrator'];
-
 interface Me {
   readonly name: string;
-  readonly role: string;
+  readonly role: Role;
 }
 
 /** Who is signed in. */
@@ -14,7 +13,6 @@ export function useMe() {
 }
 
 /** Whether who is signed in may do what needs the role. */
-export function useMay(needed: 'editor' | 'publisher' | 'administrator'): boolean {
-  const role = useMe().data?.role ?? 'viewer';
-  return ROLES.indexOf(role) >= ROLES.indexOf(needed);
+export function useMay(needed: Role): boolean {
+  return mayAct(useMe().data?.role ?? 'viewer', needed);
 }

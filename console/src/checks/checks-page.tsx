@@ -1,5 +1,5 @@
+import type { ChecksBody } from '@jade-fence/contract';
 import type { CheckedGrid } from '@jade-fence/core';
-import type { ChecksBody } from '@jade-fence/service/bodies';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';

@@ -1,4 +1,4 @@
-import type { ObjectBody } from '@jade-fence/service/bodies';
+import type { ObjectBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { type Mend, mended } from '../edit/mend.js';

@@ -1,4 +1,4 @@
-import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/service/bodies';
+import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/contract';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../api/call.js';

@@ -1,4 +1,4 @@
-import type { ReplayBody } from '@jade-fence/service/bodies';
+import type { ReplayBody } from '@jade-fence/contract';
 import type { UseQueryResult } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { count } from '../marks/count.js';

@@ -1,4 +1,4 @@
-import type { ComparisonBody, DraftBody, ReplayBody } from '@jade-fence/service/bodies';
+import type { ComparisonBody, DraftBody, ReplayBody } from '@jade-fence/contract';
 import { useQuery } from '@tanstack/react-query';
 import { call } from '../api/call.js';
 import { useFetched } from '../api/fetching.js';

@@ -1,5 +1,5 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
-import type { DifferenceBody } from '@jade-fence/service/bodies';
+import type { DifferenceBody } from '@jade-fence/contract';
 import { Link } from 'react-router';
 import { AskButton } from '../frame/ask-button.js';
 import { clock } from '../marks/count.js';

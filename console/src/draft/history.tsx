@@ -1,4 +1,4 @@
-import type { RevisionBody } from '@jade-fence/service/bodies';
+import type { RevisionBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';

@@ -1,4 +1,4 @@
-import type { DifferenceBody, DraftBody } from '@jade-fence/service/bodies';
+import type { DifferenceBody, DraftBody } from '@jade-fence/contract';
 import { type FormEvent, useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';

@@ -1,4 +1,4 @@
-import type { WorkspaceBody } from '@jade-fence/service/bodies';
+import type { WorkspaceBody } from '@jade-fence/contract';
 import { useState } from 'react';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';

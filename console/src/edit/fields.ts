@@ -1,4 +1,4 @@
-import type { WorkspaceBody } from '@jade-fence/service/bodies';
+import type { WorkspaceBody } from '@jade-fence/contract';
 import { COUNTRIES, nameOfCountry } from '../marks/country.js';
 
 /** A field that a rule may ask for, and what helps to fill it. */

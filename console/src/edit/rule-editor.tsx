@@ -1,4 +1,4 @@
-import type { PolicyBody, WorkspaceBody } from '@jade-fence/service/bodies';
+import type { PolicyBody, WorkspaceBody } from '@jade-fence/contract';
 import { CallError } from '../api/call.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';

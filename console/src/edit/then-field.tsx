@@ -1,4 +1,4 @@
-import type { WorkspaceBody } from '@jade-fence/service/bodies';
+import type { WorkspaceBody } from '@jade-fence/contract';
 import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
 

@@ -1,4 +1,4 @@
-import type { ObjectBody, PolicyBody } from '@jade-fence/service/bodies';
+import type { ObjectBody, PolicyBody } from '@jade-fence/contract';
 import { useRef } from 'react';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';

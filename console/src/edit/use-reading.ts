@@ -1,4 +1,4 @@
-import type { ReadingBody } from '@jade-fence/service/bodies';
+import type { ReadingBody } from '@jade-fence/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { call } from '../api/call.js';

@@ -1,5 +1,5 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
-import type { WorkspaceBody } from '@jade-fence/service/bodies';
+import type { WorkspaceBody } from '@jade-fence/contract';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Button } from '../frame/button.js';
 import { type FieldHelp, suggestionsFor } from './fields.js';

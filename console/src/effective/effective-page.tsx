@@ -1,5 +1,5 @@
+import type { EffectiveBody } from '@jade-fence/contract';
 import type { EffectivePolicy } from '@jade-fence/core';
-import type { EffectiveBody } from '@jade-fence/service/bodies';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';

@@ -1,5 +1,5 @@
+import type { EvidenceBody } from '@jade-fence/contract';
 import type { EvidenceDimension, EvidenceShare } from '@jade-fence/core';
-import type { EvidenceBody } from '@jade-fence/service/bodies';
 import { useFetched } from '../api/fetching.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';

@@ -1,4 +1,4 @@
-import type { ExplainedJudgedBody } from '@jade-fence/service/bodies';
+import type { ExplainedJudgedBody } from '@jade-fence/contract';
 import { type FormEvent, useState } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call.js';

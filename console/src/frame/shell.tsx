@@ -1,4 +1,4 @@
-import type { DraftBody } from '@jade-fence/service/bodies';
+import type { DraftBody } from '@jade-fence/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { NavLink } from 'react-router';

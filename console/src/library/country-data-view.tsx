@@ -1,5 +1,5 @@
+import type { CountryDataBody, CountryOfBody } from '@jade-fence/contract';
 import type { CountryCoverage } from '@jade-fence/core';
-import type { CountryDataBody, CountryOfBody } from '@jade-fence/service/bodies';
 import { lazy, Suspense, useState } from 'react';
 import { sendFile } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';

@@ -1,4 +1,4 @@
-import type { EntriesChanged, EntriesPage } from '@jade-fence/service/bodies';
+import type { EntriesChanged, EntriesPage } from '@jade-fence/contract';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { type FormEvent, useDeferredValue, useState } from 'react';
 import { call } from '../api/call.js';

@@ -1,4 +1,4 @@
-import type { FeedBody, ListBody } from '@jade-fence/service/bodies';
+import type { FeedBody, ListBody } from '@jade-fence/contract';
 import { Link } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';

@@ -1,4 +1,4 @@
-import type { NoticeBody } from '@jade-fence/service/bodies';
+import type { NoticeBody } from '@jade-fence/contract';
 import { useFetched } from '../api/fetching.js';
 
 /** A notice of the draft as a stopped client sees it, of a made-up request. */

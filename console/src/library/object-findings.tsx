@@ -1,4 +1,4 @@
-import type { ReviewBody } from '@jade-fence/service/bodies';
+import type { ReviewBody } from '@jade-fence/contract';
 import { useFetched } from '../api/fetching.js';
 import { Findings } from '../marks/findings.js';
 

@@ -1,4 +1,4 @@
-import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/service/bodies';
+import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/contract';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';

@@ -1,5 +1,5 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
-import type { EntriesImported } from '@jade-fence/service/bodies';
+import type { EntriesImported } from '@jade-fence/contract';
 import { useState } from 'react';
 import { sendFile } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';

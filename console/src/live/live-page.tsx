@@ -1,4 +1,4 @@
-import type { DecisionsPage, LiveBody } from '@jade-fence/service/bodies';
+import type { DecisionsPage, LiveBody } from '@jade-fence/contract';
 import { Link } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { ErrorMessage } from '../frame/message.js';

@@ -1,4 +1,4 @@
-import type { ImportBody } from '@jade-fence/service/bodies';
+import type { ImportBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { isUnderWay } from '../api/progress.js';

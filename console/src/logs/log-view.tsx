@@ -1,4 +1,4 @@
-import type { LogBody, RejectedPage, ReplayBody } from '@jade-fence/service/bodies';
+import type { LogBody, RejectedPage, ReplayBody } from '@jade-fence/contract';
 import { useNavigate } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';

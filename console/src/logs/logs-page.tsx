@@ -1,4 +1,4 @@
-import type { ReplayBody } from '@jade-fence/service/bodies';
+import type { ReplayBody } from '@jade-fence/contract';
 import { Link, useNavigate, useParams } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';

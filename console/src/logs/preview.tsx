@@ -1,4 +1,4 @@
-import type { MappingBody } from '@jade-fence/service/bodies';
+import type { MappingBody } from '@jade-fence/contract';
 import { useEffect, useState } from 'react';
 import { useFetched } from '../api/fetching.js';
 import { Choice } from '../frame/choice.js';

@@ -1,4 +1,4 @@
-import type { ImportBody } from '@jade-fence/service/bodies';
+import type { ImportBody } from '@jade-fence/contract';
 
 const MIB = 1024 * 1024;
 /** Before so long a rate would only jump. */

@@ -1,4 +1,4 @@
-import type { ImportBody } from '@jade-fence/service/bodies';
+import type { ImportBody } from '@jade-fence/contract';
 import { type DragEvent, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call, sendFile } from '../api/call.js';

@@ -1,4 +1,4 @@
-import type { LookUpBody } from '@jade-fence/service/bodies';
+import type { LookUpBody } from '@jade-fence/contract';
 import type { ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';

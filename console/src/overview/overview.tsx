@@ -1,6 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
+import type { ReplayBody } from '@jade-fence/contract';
 import type { PolicyReport, Report } from '@jade-fence/core';
-import type { ReplayBody } from '@jade-fence/service/bodies';
 import { lazy, Suspense } from 'react';
 import { HourBars } from '../charts/hour-bars.js';
 import { count, share } from '../marks/count.js';

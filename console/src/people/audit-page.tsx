@@ -1,4 +1,4 @@
-import type { AuditPage as Entries } from '@jade-fence/service/bodies';
+import type { AuditPage as Entries } from '@jade-fence/contract';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';

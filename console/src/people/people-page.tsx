@@ -1,4 +1,4 @@
-import type { PersonBody } from '@jade-fence/service/bodies';
+import type { PersonBody } from '@jade-fence/contract';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call.js';

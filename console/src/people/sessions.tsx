@@ -1,4 +1,4 @@
-import type { SessionsBody } from '@jade-fence/service/bodies';
+import type { SessionsBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { Button } from '../frame/button.js';

@@ -1,4 +1,4 @@
-import type { TokenBody } from '@jade-fence/service/bodies';
+import type { TokenBody } from '@jade-fence/contract';
 import { useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';

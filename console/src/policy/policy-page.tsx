@@ -1,4 +1,4 @@
-import type { DraftBody, PolicyBody, ReplayBody, ReviewBody, WorkspaceBody } from '@jade-fence/service/bodies';
+import type { DraftBody, PolicyBody, ReplayBody, ReviewBody, WorkspaceBody } from '@jade-fence/contract';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';

@@ -1,5 +1,5 @@
+import type { RuleBody } from '@jade-fence/contract';
 import type { Finding, RuleReport } from '@jade-fence/core';
-import type { RuleBody } from '@jade-fence/service/bodies';
 import type { Mend } from '../edit/mend.js';
 import { count, share } from '../marks/count.js';
 import { Findings } from '../marks/findings.js';

@@ -8,8 +8,8 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import type { PolicyBody } from '@jade-fence/contract';
 import type { Finding, PolicyReport } from '@jade-fence/core';
-import type { PolicyBody } from '@jade-fence/service/bodies';
 import { useUnsavedOf } from '../edit/unsaved.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';

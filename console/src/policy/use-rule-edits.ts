@@ -1,4 +1,4 @@
-import type { PolicyBody } from '@jade-fence/service/bodies';
+import type { PolicyBody } from '@jade-fence/contract';
 import { type Mend, mended } from '../edit/mend.js';
 import {
   copyOf,

@@ -1,4 +1,4 @@
-import type { ReplayBody } from '@jade-fence/service/bodies';
+import type { ReplayBody } from '@jade-fence/contract';
 
 /** How much of its logs a replay is of, in words. */
 export function extentOf(replay: ReplayBody | undefined): string {

@@ -1,4 +1,4 @@
-import type { ReplayBody } from '@jade-fence/service/bodies';
+import type { ReplayBody } from '@jade-fence/contract';
 import { useState } from 'react';
 import { useProgress } from '../api/progress.js';
 import { useCancelReplay, useLogs, useStartReplay } from '../api/queries.js';

@@ -1,4 +1,4 @@
-import type { JudgedBody } from '@jade-fence/service/bodies';
+import type { JudgedBody } from '@jade-fence/contract';
 import { memo, useCallback, useRef } from 'react';
 import { clock } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';

@@ -1,4 +1,4 @@
-import type { ExplainedGivenBody, NoticeBody, ObjectBody } from '@jade-fence/service/bodies';
+import type { ExplainedGivenBody, NoticeBody, ObjectBody } from '@jade-fence/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
 import { Link, useSearchParams } from 'react-router';

@@ -1,7 +1,8 @@
 import { mkdir } from 'node:fs/promises';
+import { type FeedOutcome } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
-import type { Feed, FeedOutcome } from '../model/feed.js';
+import type { Feed } from '../model/feed.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { refreshFeed } from './refresh.js';
 import { takeDueFeed } from './store.js';

@@ -1,9 +1,9 @@
+import { type FeedOutcome, mayAct } from '@jade-fence/contract';
 import { type Entry, type List, readListFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
-import type { Feed, FeedOutcome } from '../model/feed.js';
+import type { Feed } from '../model/feed.js';
 import { Person } from '../model/person.js';
-import { mayAct } from '../people/role.js';
 import { publishOne } from '../revision/publish-one.js';
 import { editEntries, takeEntries } from '../workspace/entries.js';
 import type { PreparedStates } from '../workspace/prepared.js';

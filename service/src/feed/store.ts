@@ -1,6 +1,7 @@
+import { type FeedOutcome } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { notFound } from '../http/suggestion.js';
-import { Feed, type FeedOutcome } from '../model/feed.js';
+import { Feed } from '../model/feed.js';
 
 export async function allFeeds(knex: Knex): Promise<Feed[]> {
   return Feed.query(knex).orderBy('list');

@@ -1,8 +1,8 @@
+import { mayAct, type Role } from '@jade-fence/contract';
 import type { ClassConstructor } from 'class-transformer';
 import { json, type Request, type RequestHandler, type Response, Router, raw } from 'express';
 import type { RouteParameters } from 'express-serve-static-core';
 import type { Knex } from 'knex';
-import { mayAct, type Role } from '../people/role.js';
 import type { Someone } from '../people/someone.js';
 import { whoAsks } from './authenticate.js';
 import { Problem } from './problem.js';

@@ -1,7 +1,8 @@
 import { EventEmitter, once } from 'node:events';
+import { hasEnded, type JobState } from '@jade-fence/contract';
 import type { Response } from 'express';
 import type { DatabaseSession } from '../database/session.js';
-import { hasEnded, type JobKind, type JobState } from '../model/job.js';
+import { type JobKind } from '../model/job.js';
 import { Problem } from './problem.js';
 
 /** What is missed while the database is away is looked up so often; it also keeps the stream alive. */

@@ -1,3 +1,4 @@
+import type { RuleCount } from '@jade-fence/contract';
 import { formatAddress, type LiveDecision, type Pseudonym, Redactor, type Request } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
@@ -22,15 +23,6 @@ interface Recorded {
   readonly inForce: InForce;
   readonly decision: LiveDecision;
   readonly decided: DecidedRequest;
-}
-
-/** How often a rule of the rules in force did something, since the service started. */
-export interface RuleCount {
-  readonly policy: string | null;
-  readonly rule: string | null;
-  readonly verdict: string;
-  readonly role: 'decided' | 'observed';
-  readonly count: number;
 }
 
 type Count = { -readonly [K in keyof RuleCount]: RuleCount[K] };

@@ -1,19 +1,6 @@
+import type { FeedOutcome } from '@jade-fence/contract';
 import type { ListSort } from '@jade-fence/core';
 import { BaseModel } from './base.js';
-
-/** What a try to refresh a list came to. */
-export interface FeedOutcome {
-  readonly at: string;
-  readonly outcome: 'changed' | 'unchanged' | 'failed';
-  readonly added: number;
-  readonly removed: number;
-  /** Lines that do not hold and were left out. */
-  readonly left: number;
-  /** Why it failed, or was not published; null where there is nothing to say. */
-  readonly what: string | null;
-  /** The revision that it was published as. */
-  readonly revision: number | null;
-}
 
 /** A list that others keep, which is fetched from them from time to time. */
 export class Feed extends BaseModel {

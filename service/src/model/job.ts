@@ -1,13 +1,9 @@
+import type { JobState } from '@jade-fence/contract';
 import { BaseModel } from './base.js';
 
 /** What is done as a job. */
 export const JOB_KINDS = ['replay', 'import'] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
-
-export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
-export type JobState = (typeof JOB_STATES)[number];
-
-export const hasEnded = (state: JobState): boolean => state !== 'waiting' && state !== 'running';
 
 /** Long work that any service on the database takes, and takes up where another left it. */
 export abstract class Job extends BaseModel {

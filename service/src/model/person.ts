@@ -1,4 +1,4 @@
-import type { Role } from '../people/role.js';
+import type { Role } from '@jade-fence/contract';
 import { BaseModel } from './base.js';
 
 /** Someone, or something, that may sign in. */

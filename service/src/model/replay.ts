@@ -1,14 +1,8 @@
+import type { Purpose } from '@jade-fence/contract';
 import type { LogFilter, Redaction, Slot, VerdictSummary } from '@jade-fence/core';
 import type { GivenDocument } from '../workspace/state.js';
 import { BaseModel } from './base.js';
 import { Job } from './job.js';
-
-/**
- * What a replay was ordered for: somebody asked for it, or it shows the effect of an edit while that is made. Effects are
- * in nobody's list, and removed after a while.
- */
-export const PURPOSES = ['asked', 'effect'] as const;
-export type Purpose = (typeof PURPOSES)[number];
 
 /** A run of the workspace over a log. */
 export class Replay extends Job {

@@ -1,9 +1,9 @@
+import type { Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
 import { Person, Token } from '../model/person.js';
 import { hashPassword, isPassword } from './password.js';
-import type { Role } from './role.js';
 import { closeSessions } from './sessions.js';
 
 /** Only changes of people take this lock: two administrators cannot each end the other's rights at once. */

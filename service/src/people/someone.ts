@@ -1,5 +1,5 @@
+import { lesserRole, type Role } from '@jade-fence/contract';
 import type { Person } from '../model/person.js';
-import { lesserRole, type Role } from './role.js';
 
 /** Who calls, and what they may do with what they came with. */
 export interface Someone {

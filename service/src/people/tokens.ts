@@ -1,8 +1,8 @@
+import { mayAct, type Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { Problem } from '../http/problem.js';
 import { Person, Token } from '../model/person.js';
 import { lockPeople, requireAdministrator } from './people.js';
-import { mayAct, type Role } from './role.js';
 import { hashOfSecret, newSecret } from './secret.js';
 import { type Someone, someoneOf } from './someone.js';
 

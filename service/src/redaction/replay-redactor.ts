@@ -1,3 +1,4 @@
+import type { EvidenceBody, JudgedBody } from '@jade-fence/contract';
 import {
   isRedacting,
   keyText,
@@ -9,7 +10,6 @@ import {
   type RuleReport,
   redactedByAny,
 } from '@jade-fence/core';
-import type { EvidenceBody, JudgedBody } from '../http/bodies.js';
 
 /** A request, and what else is told of it. */
 type ToldRequest = JudgedBody & { readonly explanation?: unknown };

@@ -1,3 +1,4 @@
+import type { ChangedBody, ChangesPage } from '@jade-fence/contract';
 import {
   type ChangeFilter,
   ChunkRows,
@@ -7,7 +8,6 @@ import {
   filterChanges,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import type { ChangedBody, ChangesPage } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import type { Replay } from '../model/replay.js';
 import { chunksBehind, judgedRows, logTable, type PlacedChunk, placedChunks, verdictsOf } from './chunks.js';

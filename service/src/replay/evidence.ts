@@ -1,6 +1,6 @@
+import type { EvidenceBody, JudgedBody } from '@jade-fence/contract';
 import { Evidence, namedSlots, type Report, type RuleReport, type SideRole } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import type { EvidenceBody, JudgedBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
 import type { Replay } from '../model/replay.js';

@@ -1,6 +1,6 @@
+import type { FallBody } from '@jade-fence/contract';
 import { asksForRequest, Fall, filterRows, type RequestFilter } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import type { FallBody } from '../http/bodies.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { chunksFor, judgedRows, logTable, placedChunks, verdictsOf } from './chunks.js';

@@ -1,4 +1,5 @@
 import { setImmediate as breathe } from 'node:timers/promises';
+import type { ExplainedJudgedBody, JudgedBody, RequestBody, RequestsPage } from '@jade-fence/contract';
 import {
   type Address,
   asksForCatalogue,
@@ -20,7 +21,6 @@ import {
   type Verdicts,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import type { ExplainedJudgedBody, JudgedBody, RequestBody, RequestsPage } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { notFound } from '../http/suggestion.js';
 import type { Replay } from '../model/replay.js';

@@ -1,7 +1,8 @@
+import { type Purpose } from '@jade-fence/contract';
 import { type LogFilter, numberSlots, type Policy, type Prepared, runScope, type SourceFile } from '@jade-fence/core';
 import { notFound } from '../http/suggestion.js';
 import { type JobParts, JobRunner } from '../job/runner.js';
-import { type Purpose, Replay } from '../model/replay.js';
+import { Replay } from '../model/replay.js';
 import type { RequestLog } from '../model/request-log.js';
 import type { Revision } from '../model/revision.js';
 import type { WorkerPool } from '../worker/pool.js';

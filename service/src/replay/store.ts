@@ -1,9 +1,9 @@
+import { type JobState } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { sweep } from '../database/sweep.js';
 import { Problem } from '../http/problem.js';
 import { findLog } from '../log/store.js';
-import type { JobState } from '../model/job.js';
 import { Replay } from '../model/replay.js';
 import type { WorkspaceState } from '../workspace/state.js';
 

@@ -1,7 +1,7 @@
+import type { DifferenceBody } from '@jade-fence/contract';
 import { differences, linkFiles, type ReadFiles, textDifference, type WrittenWorkspace } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataSet } from '../country/store.js';
-import type { DifferenceBody } from '../http/bodies.js';
 import { LONG_LIST } from '../workspace/entries.js';
 import type { Readings } from '../workspace/readings.js';
 import { keyOf, type StoredDocument } from '../workspace/store.js';

@@ -1,8 +1,9 @@
+import { type Readiness } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../country/store.js';
 import { draftNumber } from '../workspace/draft.js';
 import type { PreparedStates } from '../workspace/prepared.js';
-import { type Readiness, readinessOf } from './publish.js';
+import { readinessOf } from './publish.js';
 import { publishedRevision } from './store.js';
 
 /** For so long what was found holds where nothing changed; entries of lists may run out meanwhile. */

@@ -1,3 +1,4 @@
+import type { Readiness } from '@jade-fence/contract';
 import { type CheckedGrid, type Finding, review, runChecks } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
@@ -13,19 +14,6 @@ import { editorsOf } from './editors.js';
 import { publishedRevision } from './store.js';
 
 const MOST_TOLD = 100;
-
-/** What is known of a draft before it is published. */
-export interface Readiness {
-  /** Goes up with every change. */
-  readonly draft: number;
-  /** The revision in force; null where nothing was published yet. */
-  readonly published: number | null;
-  /** Whether anything is different from what is published. */
-  readonly changed: boolean;
-  /** What the review finds that it does not find in what is published. */
-  readonly newFindings: readonly Finding[];
-  readonly checks: readonly CheckedGrid[];
-}
 
 export interface PublishOrder {
   readonly message: string;

@@ -1,7 +1,7 @@
+import type { ChangeBody } from '@jade-fence/contract';
 import { type DocumentKind, readFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataInForce, fetchBackCountryData } from '../country/store.js';
-import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from '../workspace/draft.js';
 import type { Readings } from '../workspace/readings.js';

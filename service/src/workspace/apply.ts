@@ -1,6 +1,6 @@
+import type { ChangeBody } from '@jade-fence/contract';
 import type { ReadFiles, SourceDocument, SourceFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { ObjectVersion } from '../model/workspace-object.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from './draft.js';

@@ -1,7 +1,7 @@
+import type { ChangeBody } from '@jade-fence/contract';
 import { type DocumentKind, editList, type ListEdit, type SourceDocument } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { type Audited, note } from '../audit/audit.js';
-import type { ChangeBody } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
 import { textOfVersion } from './texts.js';

@@ -1,3 +1,4 @@
+import type { EntriesChanged, EntriesImported } from '@jade-fence/contract';
 import {
   editedReading,
   editList,
@@ -8,7 +9,6 @@ import {
   readListFile,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import type { EntriesChanged, EntriesImported } from '../http/bodies.js';
 import { Problem } from '../http/problem.js';
 import { makeChanges, withDraft } from './draft.js';
 import { findObject, putObject, putRead, requireExpected } from './objects.js';

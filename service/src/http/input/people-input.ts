@@ -1,6 +1,6 @@
+import { ROLES, type Role } from '@jade-fence/contract';
 import { IsBoolean, IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
 import { AUDITED, type Audited } from '../../audit/audit.js';
-import { ROLES, type Role } from '../../people/role.js';
 import { IsInstant } from './is-instant.js';
 import { PageQuery } from './page-query.js';
 

@@ -1,3 +1,4 @@
+import { JOB_STATES, type JobState, PURPOSES, type Purpose } from '@jade-fence/contract';
 import { SIDE_ROLES, VERDICTS, type Verdict } from '@jade-fence/core';
 import { Transform, Type } from 'class-transformer';
 import {
@@ -14,8 +15,6 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator';
-import { JOB_STATES, type JobState } from '../../model/job.js';
-import { PURPOSES, type Purpose } from '../../model/replay.js';
 import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
 import { IsInstant } from './is-instant.js';
 import { JobsQuery } from './jobs-query.js';

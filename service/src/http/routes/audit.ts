@@ -1,12 +1,12 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import type { AuditBody, AuditPage, AuditVerdictBody } from '@jade-fence/contract';
 import { stringify } from 'csv-stringify/sync';
 import type { Knex } from 'knex';
 import { type AuditFilter, auditEntries, note } from '../../audit/audit.js';
 import { verifyAudit } from '../../audit/verify.js';
 import type { AuditEntry } from '../../model/audit-entry.js';
 import type { Api } from '../api.js';
-import type { AuditBody, AuditPage, AuditVerdictBody } from '../bodies.js';
 import { AuditHeadQuery, AuditQuery } from '../input/people-input.js';
 import { instantOf } from '../instant.js';
 

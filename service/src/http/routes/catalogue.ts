@@ -1,3 +1,4 @@
+import type { AllowedBody, CatalogueMergedBody } from '@jade-fence/contract';
 import {
   allNeeds,
   CATALOGUE_KINDS,
@@ -15,7 +16,6 @@ import { currentState } from '../../workspace/state.js';
 import { currentDocuments } from '../../workspace/store.js';
 import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type { AllowedBody, CatalogueMergedBody } from '../bodies.js';
 import { AllowInput, CatalogueInput } from '../input/catalogue-input.js';
 import { notFound } from '../suggestion.js';
 

@@ -1,3 +1,4 @@
+import type { ChecksBody, EffectiveBody } from '@jade-fence/contract';
 import {
   createRouter,
   effectivePolicy,
@@ -20,7 +21,6 @@ import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentDocuments } from '../../workspace/store.js';
 import { written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type { ChecksBody, EffectiveBody } from '../bodies.js';
 import { ChecksQuery, EffectiveQuery } from '../input/check-input.js';
 import { ExpectInput } from '../input/expect-input.js';
 import { numberOf } from '../number-of.js';

@@ -1,9 +1,9 @@
+import type { ComparisonBody, OfBoth } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import type { Redactions } from '../../redaction/redactions.js';
 import { type Compared, compareReplays, pageChanges, requireComparable } from '../../replay/comparisons.js';
 import { findReplay } from '../../replay/store.js';
 import type { Api } from '../api.js';
-import type { ComparisonBody, OfBoth } from '../bodies.js';
 import { ChangesQuery, ComparisonQuery } from '../input/comparison-input.js';
 import { numberOf } from '../number-of.js';
 import { ofReplay } from './replay-body.js';

@@ -1,3 +1,4 @@
+import type { CountryDataBody, CountryOfBody } from '@jade-fence/contract';
 import {
   countryName,
   coverageOf,
@@ -13,7 +14,6 @@ import type { CountryDataSet } from '../../model/country-data-set.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
-import type { CountryDataBody, CountryOfBody } from '../bodies.js';
 import { CountryDataQuery } from '../input/country-input.js';
 import { Problem } from '../problem.js';
 

@@ -1,3 +1,4 @@
+import type { ExplainedGivenBody, NoticeBody } from '@jade-fence/contract';
 import {
   createRouter,
   EXAMPLE_REFERENCE,
@@ -20,7 +21,6 @@ import { namedState } from '../../workspace/named-state.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
-import type { ExplainedGivenBody, NoticeBody } from '../bodies.js';
 import { ExplainInput } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
 import { Problem } from '../problem.js';

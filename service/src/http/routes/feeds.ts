@@ -1,11 +1,11 @@
+import type { FeedBody } from '@jade-fence/contract';
+import { mayAct, type Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
 import type { FeedClock } from '../../feed/clock.js';
 import { allFeeds, findFeed, later, postpone, saveFeed } from '../../feed/store.js';
 import { Feed } from '../../model/feed.js';
-import { mayAct, type Role } from '../../people/role.js';
 import type { Api } from '../api.js';
-import type { FeedBody } from '../bodies.js';
 import { FeedInput } from '../input/feed-input.js';
 import { MappingName } from '../input/log-input.js';
 import { Problem } from '../problem.js';

@@ -1,10 +1,10 @@
+import type { ImportBody } from '@jade-fence/contract';
+import { hasEnded } from '@jade-fence/contract';
 import type { Response } from 'express';
 import type { Knex } from 'knex';
 import { problemOfEnded } from '../../import/refusals.js';
 import { findImport } from '../../import/store.js';
 import type { Import } from '../../model/import.js';
-import { hasEnded } from '../../model/job.js';
-import type { ImportBody } from '../bodies.js';
 import { pace } from '../pace.js';
 import { Problem } from '../problem.js';
 import type { ProgressWatch } from '../progress.js';

@@ -1,3 +1,4 @@
+import type { EntriesPage, EntryBody, ListBody, ListSummary } from '@jade-fence/contract';
 import {
   addressesCovered,
   endingEntries,
@@ -14,7 +15,6 @@ import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import { currentDocument } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type { EntriesPage, EntryBody, ListBody, ListSummary } from '../bodies.js';
 import { EntriesInput, EntriesQuery, ImportEntriesQuery, ListQuery, OverlapQuery } from '../input/list-input.js';
 import { instantOf } from '../instant.js';
 import { Problem } from '../problem.js';

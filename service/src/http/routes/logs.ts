@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import type { LogBody, RejectedPage } from '@jade-fence/contract';
 import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
@@ -11,7 +12,6 @@ import { mappingWithSaved } from '../../log/mappings.js';
 import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
 import type { RequestLog } from '../../model/request-log.js';
 import type { Api } from '../api.js';
-import type { LogBody, RejectedPage } from '../bodies.js';
 import { ImportQuery, mappingOf } from '../input/log-input.js';
 import { PageQuery } from '../input/page-query.js';
 import { Problem } from '../problem.js';

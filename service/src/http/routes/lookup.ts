@@ -1,10 +1,10 @@
+import type { LookUpBody } from '@jade-fence/contract';
 import { lookUp, tryAsked } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataSet } from '../../country/store.js';
 import { namedState } from '../../workspace/named-state.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
-import type { LookUpBody } from '../bodies.js';
 import { LookUpQuery } from '../input/check-input.js';
 import { Problem } from '../problem.js';
 

@@ -1,8 +1,8 @@
+import type { MappingBody } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { allMappings, deleteMapping, findMapping, saveMapping } from '../../log/mappings.js';
 import type { SavedMapping } from '../../model/saved-mapping.js';
 import type { Api } from '../api.js';
-import type { MappingBody } from '../bodies.js';
 import { MappingName, mappingOf, SavedMappingInput } from '../input/log-input.js';
 import { validated } from '../validate.js';
 

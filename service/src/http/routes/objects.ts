@@ -1,3 +1,4 @@
+import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/contract';
 import { DOCUMENT_KINDS, type DocumentKind, usersOfObject } from '@jade-fence/core';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
@@ -14,7 +15,6 @@ import {
 } from '../../workspace/store.js';
 import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type { ObjectBody, UsersBody, VersionBody } from '../bodies.js';
 import { ObjectInput } from '../input/object-input.js';
 import { numberOf } from '../number-of.js';
 import { Problem } from '../problem.js';

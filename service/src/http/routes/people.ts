@@ -1,16 +1,16 @@
+import type { PersonBody, SessionBody, SessionsBody, TokenBody } from '@jade-fence/contract';
+import { mayAct } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { note, noting } from '../../audit/audit.js';
 import { alertSecret } from '../../live/alerts.js';
 import { Person, type Session, type Token } from '../../model/person.js';
 import { addPerson, allPeople, changePerson, findPerson, removePerson, whoHasPassword } from '../../people/people.js';
-import { mayAct } from '../../people/role.js';
 import { closeSession, closeSessions, sessionsOf } from '../../people/sessions.js';
 import type { Someone } from '../../people/someone.js';
 import { SignInThrottle } from '../../people/throttle.js';
 import { createToken, deleteToken, tokensOf } from '../../people/tokens.js';
 import { changeSettings, currentSettings, maskedSettings } from '../../setting/settings.js';
 import type { Api } from '../api.js';
-import type { PersonBody, SessionBody, SessionsBody, TokenBody } from '../bodies.js';
 import {
   NewPersonInput,
   NewTokenInput,

@@ -1,9 +1,9 @@
+import type { OfReplay, ReplayBody } from '@jade-fence/contract';
 import { scopeNotes } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Replay } from '../../model/replay.js';
 import { RequestLog } from '../../model/request-log.js';
 import { ANY_INSTANT, currentState, type WorkspaceState } from '../../workspace/state.js';
-import type { OfReplay, ReplayBody } from '../bodies.js';
 import { pace } from '../pace.js';
 
 /** Replays as they are sent, with the names of their logs, and whether the draft that they ran is another now. */

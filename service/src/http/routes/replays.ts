@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import type { EvidenceBody, ExplainedJudgedBody, FallBody, JudgedBody, RequestsPage } from '@jade-fence/contract';
 import {
   filterFaults,
   type LogFilter,
@@ -23,7 +24,6 @@ import { allReplays, deleteReplay, findReplay } from '../../replay/store.js';
 import { revisionNamed } from '../../revision/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
-import type { EvidenceBody, ExplainedJudgedBody, FallBody, JudgedBody, RequestsPage } from '../bodies.js';
 import { RedactQuery } from '../input/redact-input.js';
 import {
   EvidenceQuery,

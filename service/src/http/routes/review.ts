@@ -1,3 +1,4 @@
+import type { ReviewBody } from '@jade-fence/contract';
 import { type Finding, type Prepared, type Remarked, review, reviewTraffic } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
@@ -6,7 +7,6 @@ import { allReplays } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
-import type { ReviewBody } from '../bodies.js';
 import { replayBodyOf } from './replay-body.js';
 
 interface ReviewParts {

@@ -1,3 +1,4 @@
+import type { DifferenceBody, DraftBody, ProposalBody, RevisionBody } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import type { Proposal, Revision } from '../../model/revision.js';
 import { stateToPublish } from '../../revision/chosen.js';
@@ -13,7 +14,6 @@ import type { PreparedStates } from '../../workspace/prepared.js';
 import { documentsOf } from '../../workspace/store.js';
 import { written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type { DifferenceBody, DraftBody, ProposalBody, RevisionBody } from '../bodies.js';
 import { NewestQuery } from '../input/page-query.js';
 import {
   ApproveInput,

@@ -1,3 +1,12 @@
+import type {
+  AppliedBody,
+  PolicyBody,
+  PolicySummary,
+  ReadingBody,
+  RuleBody,
+  StoredBody,
+  WorkspaceBody,
+} from '@jade-fence/contract';
 import {
   type DocumentKind,
   defaultSentence,
@@ -16,15 +25,6 @@ import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import { currentDocuments, keyOf } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import type {
-  AppliedBody,
-  PolicyBody,
-  PolicySummary,
-  ReadingBody,
-  RuleBody,
-  StoredBody,
-  WorkspaceBody,
-} from '../bodies.js';
 import { ApplyInput, ReadingInput } from '../input/workspace-input.js';
 import { notFound } from '../suggestion.js';
 import { listSummary } from './lists.js';

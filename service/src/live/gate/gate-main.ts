@@ -1,4 +1,5 @@
 import type { Server } from 'node:http';
+import { type RuleCount } from '@jade-fence/contract';
 import { type FlatRules, Live, preparedRules } from '@jade-fence/core';
 import { pino } from 'pino';
 import { awayDatabase, type Connection, openPools } from '../../database/connect.js';
@@ -8,7 +9,7 @@ import { answerCalls } from '../../worker/answer-calls.js';
 import { Alerts } from '../alerts.js';
 import { Grants } from '../grants.js';
 import type { InForce } from '../in-force.js';
-import { Recorder, type RuleCount } from '../recorder.js';
+import { Recorder } from '../recorder.js';
 import { readFlat } from './flat-file.js';
 import { type GateParts, type GateServer, gateServer } from './server.js';
 

@@ -1,4 +1,4 @@
-import type { JudgedBody } from '../../http/bodies.js';
+import type { JudgedBody } from '@jade-fence/contract';
 
 /** A column of exported requests, for forms that have columns. */
 export interface ExportColumn {

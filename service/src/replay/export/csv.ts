@@ -1,5 +1,5 @@
+import type { JudgedBody } from '@jade-fence/contract';
 import { stringify } from 'csv-stringify/sync';
-import type { JudgedBody } from '../../http/bodies.js';
 import { EXPORT_COLUMNS } from './columns.js';
 
 /**

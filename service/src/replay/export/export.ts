@@ -1,4 +1,4 @@
-import type { JudgedBody } from '../../http/bodies.js';
+import type { JudgedBody } from '@jade-fence/contract';
 import { csvOf } from './csv.js';
 import { jsonLinesOf } from './json-lines.js';
 import { parquetOf } from './parquet.js';

@@ -1,4 +1,4 @@
-import type { JudgedBody } from '../../http/bodies.js';
+import type { JudgedBody } from '@jade-fence/contract';
 
 /** Requests as JSON Lines: all that is known of each, as the API tells it. */
 export async function* jsonLinesOf(requests: AsyncIterable<readonly JudgedBody[]>): AsyncGenerator<string> {

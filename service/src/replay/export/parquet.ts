@@ -1,5 +1,5 @@
+import type { JudgedBody } from '@jade-fence/contract';
 import { ByteWriter, ParquetWriter, type SchemaElement } from 'hyparquet-writer';
-import type { JudgedBody } from '../../http/bodies.js';
 import { EXPORT_COLUMNS, type ExportColumn } from './columns.js';
 
 const ROWS_IN_GROUP = 65_536;

@@ -1,0 +1,27 @@
+/** What looking at the whole chain of the audit found. */
+export interface AuditVerdictBody {
+  readonly entries: number;
+  /** The hash of the newest entry; kept elsewhere, it tells later whether the past was changed. */
+  readonly head: string;
+  /** The first entry that does not follow from the one before; null where all do. */
+  readonly brokenAt: number | null;
+  /** Whether entries are missing at the end. */
+  readonly isCut: boolean;
+  /** Whether the head that was asked about is among the entries; null where none was. */
+  readonly hasHead: boolean | null;
+}
+
+export interface AuditBody {
+  readonly id: number;
+  readonly at: string;
+  readonly actor: string | null;
+  readonly action: string;
+  readonly kind: string | null;
+  readonly name: string | null;
+  readonly detail: Readonly<Record<string, unknown>>;
+}
+
+export interface AuditPage {
+  readonly entries: readonly AuditBody[];
+  readonly next: number | null;
+}

@@ -1,0 +1,11 @@
+import type { PassedOver } from '@jade-fence/core';
+import type { ChangesBody } from './workspace.js';
+
+/** What came of merging sources into the catalogue. */
+export interface CatalogueMergedBody extends ChangesBody {
+  /** How many rows were taken, or were there already. */
+  readonly taken: number;
+  /** The first rows that were not, since a source before says something else. */
+  readonly passedOver: readonly PassedOver[];
+  readonly passedOverCount: number;
+}

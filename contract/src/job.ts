@@ -1,0 +1,5 @@
+export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
+/** How far long work is. */
+export type JobState = (typeof JOB_STATES)[number];
+
+export const hasEnded = (state: JobState): boolean => state !== 'waiting' && state !== 'running';

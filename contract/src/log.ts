@@ -1,0 +1,49 @@
+import type { LogFormat } from '@jade-fence/core';
+
+export interface LogBody {
+  readonly name: string;
+  readonly format: LogFormat;
+  readonly requests: number;
+  readonly lines: number;
+  readonly rejected: number;
+  /** Whether most lines were rejected, so that the format looks wrong. */
+  readonly looksWrong: boolean;
+  readonly bytes: number;
+  /** Names of JSON fields that requests do not have, with how often they came. */
+  readonly ignoredFields: Readonly<Record<string, number>>;
+  /** Values that could not be read, so that their fields are unseen: how many, by field and reason. */
+  readonly unreadable: readonly UnreadableBody[];
+  /** What of its requests was left out when they were stored, so that rules are blind there. */
+  readonly redacted: readonly string[];
+  readonly firstTime: string | null;
+  readonly lastTime: string | null;
+  readonly importedAt: string;
+  /** Other logs with the same content; told of one log only. */
+  readonly sameAs?: readonly string[];
+}
+
+export interface UnreadableBody {
+  /** In our short names; `header.NAME` for a header. */
+  readonly field: string;
+  /** The code of the reason, such as `bad-host`. */
+  readonly reason: string;
+  readonly count: number;
+}
+
+export interface RejectedPage {
+  readonly rejected: readonly {
+    readonly line: number;
+    readonly code: string;
+    readonly reason: string;
+    readonly text: string;
+  }[];
+  readonly next: number | null;
+}
+
+/** How the columns of logs are taken, kept by name. */
+export interface MappingBody {
+  readonly name: string;
+  /** The column that each field is in. */
+  readonly columns: Readonly<Record<string, string>>;
+  readonly zone: string | null;
+}

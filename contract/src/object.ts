@@ -1,0 +1,31 @@
+import type { DocumentKind, ObjectUser } from '@jade-fence/core';
+
+/** What an object's document says, and since when. */
+export interface StoredBody {
+  readonly text: string;
+  readonly version: number;
+  readonly changedBy: string | null;
+  readonly changedAt: string;
+}
+
+/** One object of the draft. */
+export interface ObjectBody extends StoredBody {
+  readonly kind: DocumentKind;
+  readonly name: string;
+  /** The file that it was applied from. */
+  readonly file: string;
+}
+
+/** A state that an object had. */
+export interface VersionBody {
+  readonly version: number;
+  readonly changedBy: string | null;
+  readonly changedAt: string;
+  /** The revisions that have it. */
+  readonly revisions: readonly number[];
+}
+
+/** Who names an object. */
+export interface UsersBody {
+  readonly users: readonly ObjectUser[];
+}

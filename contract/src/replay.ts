@@ -1,0 +1,69 @@
+import type { EvidenceDimension, EvidenceShare, LogFilter, PolicyFall, RuleReport, SideRole } from '@jade-fence/core';
+import type { JobState } from './job.js';
+import type { Purpose } from './purpose.js';
+import type { JudgedBody } from './request.js';
+
+export interface ReplayBody {
+  readonly id: number;
+  /** The first of its logs, and all of them. */
+  readonly log: string | null;
+  readonly logs: readonly string[];
+  readonly policy: string | null;
+  /** The revision that it ran; null: the draft as it was. */
+  readonly revision: number | null;
+  /** Which requests of the logs it is of; null: all. Times are milliseconds since 1970. */
+  readonly only: LogFilter | null;
+  /** What it judged by that is not stored in the workspace. */
+  readonly instead: readonly { readonly kind: string; readonly name: string }[];
+  /** What who reads its report has to know of that, a sentence each. */
+  readonly notes: readonly string[];
+  /** `effect`: ordered to show the effect of an edit; it is in no list, and is removed after two hours. */
+  readonly purpose: Purpose;
+  readonly orderedBy: string | null;
+  /** Whether it ran the draft, and the draft is another now. */
+  readonly outOfDate: boolean;
+  readonly state: JobState;
+  readonly done: number;
+  readonly total: number;
+  /** Requests a second, and seconds left at that rate; null where nothing is under way. */
+  readonly rate: number | null;
+  readonly secondsLeft: number | null;
+  readonly failure: string | null;
+  /** The instant at which the expiry of list entries was judged. */
+  readonly judgedAt: string;
+  readonly startedAt: string;
+  readonly finishedAt: string | null;
+}
+
+/** Which replay an answer is of, of which logs and by which state of the workspace. */
+export type OfReplay = Pick<ReplayBody, 'id' | 'logs' | 'policy' | 'revision' | 'only' | 'instead' | 'outOfDate'>;
+
+export interface RequestsPage {
+  readonly of: OfReplay;
+  readonly requests: readonly JudgedBody[];
+  /** The number to go on after, or null where there are no more. */
+  readonly next: number | null;
+}
+
+/** How some of the requests of a replay fall through its rules. */
+export interface FallBody {
+  readonly replay: number;
+  readonly of: OfReplay;
+  readonly requests: number;
+  readonly uncovered: number;
+  readonly policies: readonly PolicyFall[];
+}
+
+/** What the requests of one rule are. */
+export interface EvidenceBody {
+  readonly replay: number;
+  readonly of: OfReplay;
+  readonly policy: string;
+  readonly rule: RuleReport;
+  /** What the rule did with the requests. */
+  readonly role: 'decided' | SideRole;
+  readonly requests: number;
+  readonly shares: Readonly<Record<EvidenceDimension, EvidenceShare>>;
+  /** Some of the requests, which differ from each other. */
+  readonly samples: readonly JudgedBody[];
+}

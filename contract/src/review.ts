@@ -1,0 +1,6 @@
+import type { Finding } from '@jade-fence/core';
+
+/** What a review of the workspace found. */
+export interface ReviewBody {
+  readonly findings: readonly Finding[];
+}

@@ -1,0 +1,56 @@
+import type { CheckedGrid, Difference, Finding } from '@jade-fence/core';
+
+/** What two states of the workspace do not have alike. */
+export interface DifferenceBody {
+  /** `draft`, `revision 3`, or `nothing`. */
+  readonly from: string;
+  readonly to: string;
+  readonly changes: readonly (Difference & {
+    /** The lines that differ, as a unified diff; null where too much does, or they were not asked for. */
+    readonly text: string | null;
+    readonly by: string | null;
+    readonly at: string | null;
+  })[];
+  /** What is different of the country data, in a sentence; null where nothing is. */
+  readonly countryData: string | null;
+}
+
+/** What is known of a draft before it is published. */
+export interface Readiness {
+  /** Goes up with every change. */
+  readonly draft: number;
+  /** The revision in force; null where nothing was published yet. */
+  readonly published: number | null;
+  /** Whether anything is different from what is published. */
+  readonly changed: boolean;
+  /** What the review finds that it does not find in what is published. */
+  readonly newFindings: readonly Finding[];
+  readonly checks: readonly CheckedGrid[];
+}
+
+/** The draft, and whether it can be published. */
+export type DraftBody = Readiness & {
+  /** Proposals that wait for somebody to approve them. */
+  readonly proposals: readonly ProposalBody[];
+};
+
+export interface RevisionBody {
+  readonly revision: number;
+  readonly message: string;
+  readonly author: string;
+  readonly approvedBy: string | null;
+  readonly publishedAt: string;
+  readonly objects: number;
+}
+
+export interface ProposalBody {
+  readonly proposal: number;
+  readonly message: string;
+  readonly author: string;
+  readonly draft: number;
+  /** The objects of the draft that it is of; null: all of it. */
+  readonly objects: readonly { readonly kind: string; readonly name: string }[] | null;
+  /** `stale`: the draft, or the objects that it is of, were changed since. */
+  readonly state: 'open' | 'stale' | 'published' | 'withdrawn';
+  readonly proposedAt: string;
+}

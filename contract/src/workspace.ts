@@ -1,0 +1,42 @@
+import type { DescribedObject, IssueReport } from '@jade-fence/core';
+import type { ListSummary } from './list.js';
+import type { PolicySummary, RuleBody } from './policy.js';
+
+export interface WorkspaceBody {
+  readonly policies: readonly PolicySummary[];
+  readonly lists: readonly ListSummary[];
+  /** Categories, applications, schedules, notices, corrections, probes and checks. */
+  readonly objects: readonly DescribedObject[];
+  readonly countryData: { readonly source: string; readonly date: string; readonly networks: number } | null;
+}
+
+/** What files would say in the draft. */
+export interface ReadingBody {
+  readonly issues: readonly IssueReport[];
+  readonly policies: readonly (PolicySummary & { readonly rules: readonly RuleBody[] })[];
+  readonly objects: readonly DescribedObject[];
+}
+
+export interface ChangesBody {
+  readonly dryRun: boolean;
+  readonly changes: readonly ChangeBody[];
+}
+
+export interface ChangeBody {
+  readonly kind: string;
+  readonly name: string;
+  readonly change: 'added' | 'changed' | 'removed' | 'unchanged';
+}
+
+/** What files did; and what was edited here before, and is undone by that. */
+export type AppliedBody = ChangesBody & { readonly overwritten: readonly OverwrittenBody[] };
+
+export interface OverwrittenBody {
+  readonly kind: string;
+  readonly name: string;
+  /** Who edited it last, and when. */
+  readonly by: string | null;
+  readonly at: string;
+  /** What is lost, a sentence each. */
+  readonly lost: readonly string[];
+}
