@@ -17,8 +17,44 @@ const CORE = [
   ['hostile'],
 ];
 
+/** The floors of `service`, the lowest first, by the same rule. `http` is what calls come in by: nothing looks at it. */
+const SERVICE = [
+  ['fault', 'outgoing'],
+  ['model'],
+  ['database'],
+  ['audit'],
+  ['setting', 'people', 'country', 'log', 'catalogue'],
+  ['worker'],
+  ['workspace', 'job'],
+  ['revision', 'replay', 'import'],
+  ['redaction', 'feed'],
+  ['live'],
+  ['kept'],
+  ['http'],
+];
+
 const TESTS = '[.](test|arbitrary|property)[.]tsx?$';
 const room = (name) => `^core/src/${name}/`;
+const floor = (name) => `^service/src/${name}/`;
+
+const serviceArrows = SERVICE.flatMap((floors, at) =>
+  floors.map((name) => ({
+    name: `service-${name}-looks-down-only`,
+    comment: 'Inside service, arrows point down only, those of types too; see the list at the top of this file.',
+    severity: 'error',
+    // The calls of workers are the work of higher floors, done in threads.
+    from: { path: floor(name), pathNot: [TESTS, '^service/src/worker/calls'] },
+    to: { path: [...SERVICE.slice(at + 1).flat(), ...floors.filter((each) => each !== name)].map(floor) },
+  })),
+).filter((rule) => rule.to.path.length > 0);
+
+const everyFloorListed = {
+  name: 'service-has-no-unlisted-floor',
+  comment: 'A new folder of service takes its place in the list at the top of this file.',
+  severity: 'error',
+  from: { path: '^service/src/[^/]+/', pathNot: SERVICE.flat().map(floor) },
+  to: {},
+};
 
 const coreArrows = CORE.flatMap((rooms, at) =>
   rooms.map((name) => ({
@@ -116,9 +152,10 @@ const workspaces = [
 const general = [
   {
     name: 'no-cycles',
+    comment: 'No circle of imports, those of types included.',
     severity: 'error',
     from: {},
-    to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    to: { circular: true },
   },
   {
     name: 'rooms-are-entered-by-their-index',
@@ -140,7 +177,7 @@ const general = [
 ];
 
 module.exports = {
-  forbidden: [...general, ...workspaces, ...coreArrows, everyRoomListed],
+  forbidden: [...general, ...workspaces, ...coreArrows, everyRoomListed, ...serviceArrows, everyFloorListed],
   options: {
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.base.json' },

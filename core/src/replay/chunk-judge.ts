@@ -3,23 +3,17 @@ import type { Prepared } from '../engine/index.js';
 import { Catalogue } from './catalogue.js';
 import { ChunkRun } from './chunk-run.js';
 import { ChunkClients } from './clients.js';
-import { asksForCatalogue, selectRows } from './filter/filter.js';
+import { selectRows } from './filter/filter.js';
+import { asksForCatalogue } from './filter/request-filter.js';
+import type { FinishedChunk } from './finished-chunk.js';
 import { PolicyRun } from './policy-run.js';
 import { DIMENSIONS } from './report.js';
 import { allToOne, Routing } from './routing.js';
 import type { RunScope } from './run-scope.js';
 import { numberSlots, type Slot } from './slot.js';
 import { BreakdownCounter } from './tally/breakdowns.js';
-import type { ChunkCounts } from './tally/chunk-counts.js';
 import type { SettledRows } from './waiting/settling.js';
 import { Examples, type WaitingRows } from './waiting/waiting-rows.js';
-
-/** What was made of a chunk: its verdicts, and what it adds to the report. Plain data. */
-export interface FinishedChunk {
-  readonly number: number;
-  readonly verdicts: ColumnTable;
-  readonly counts: ChunkCounts;
-}
 
 /** A chunk is finished at once, or some of its rows wait for their limits to be settled, policy by policy. */
 export type JudgedChunk = FinishedChunk | { readonly number: number; readonly waiting: readonly WaitingRows[] };

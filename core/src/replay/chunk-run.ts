@@ -1,8 +1,9 @@
-import { type Column, type ColumnTable, type Kinds, kindsIn } from '../column/index.js';
+import { type Column, type ColumnTable, kindsIn } from '../column/index.js';
 import { type Clients, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import type { ClientTrust } from '../request/index.js';
-import type { FinishedChunk } from './chunk-judge.js';
-import type { ChunkClients, JoinedClients } from './clients.js';
+import type { ChunkParts } from './chunk-parts.js';
+import type { JoinedClients } from './clients.js';
+import type { FinishedChunk } from './finished-chunk.js';
 import type { PolicyRun } from './policy-run.js';
 import type { Routes } from './routing.js';
 import type { BreakdownCounter } from './tally/breakdowns.js';
@@ -23,15 +24,6 @@ interface Part {
   readonly outcomes: Int32Array;
   /** The places of the rows that wait for limits. */
   readonly waiting: Int32Array;
-}
-
-/** The requests of a chunk that are judged, and what is found of them once for all policies. */
-export interface ChunkParts {
-  readonly table: ColumnTable;
-  readonly clients: ChunkClients;
-  readonly kinds: Kinds;
-  /** The rows of the log's chunk that the table has; undefined where it has all. */
-  readonly logRows: Uint32Array | undefined;
 }
 
 /** One chunk of a run: judged, then, when nothing of it waits any more, counted and told. */

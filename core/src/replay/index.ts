@@ -1,5 +1,5 @@
 export { Catalogue } from './catalogue.js';
-export { ChunkJudge, type FinishedChunk, type JudgedChunk } from './chunk-judge.js';
+export { ChunkJudge, type JudgedChunk } from './chunk-judge.js';
 export {
   type Cause,
   type Change,
@@ -17,15 +17,15 @@ export {
   type EvidenceShare,
 } from './evidence.js';
 export { Fall, type PolicyFall, type RuleFall } from './fall.js';
+export { filterRows } from './filter/filter.js';
+export { namedSlots } from './filter/outcomes.js';
 export {
   asksForCatalogue,
   asksForRequest,
   type FilterInput,
-  filterRows,
   type LogFilter,
   type RequestFilter,
-} from './filter/filter.js';
-export { namedSlots } from './filter/outcomes.js';
+} from './filter/request-filter.js';
 export { filterFaults } from './filter/rows.js';
 export {
   type ClientBlooms,
@@ -41,6 +41,7 @@ export {
   type VerdictSummary,
   verdictsMayHold,
 } from './filter/summary.js';
+export type { FinishedChunk } from './finished-chunk.js';
 export { Gatherer, type SettledChunk } from './gatherer.js';
 export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';

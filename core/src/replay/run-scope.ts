@@ -1,6 +1,6 @@
 import type { JudgeOptions, Prepared } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
-import type { LogFilter } from './filter/filter.js';
+import type { LogFilter } from './filter/request-filter.js';
 import type { Dimension } from './report.js';
 
 export interface RunOptions extends JudgeOptions {

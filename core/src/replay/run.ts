@@ -1,7 +1,8 @@
 import type { ColumnTable } from '../column/index.js';
 import type { Prepared } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
-import { ChunkJudge, type FinishedChunk } from './chunk-judge.js';
+import { ChunkJudge } from './chunk-judge.js';
+import type { FinishedChunk } from './finished-chunk.js';
 import { Gatherer } from './gatherer.js';
 import type { Report } from './report.js';
 import { type RunOptions, runScope } from './run-scope.js';

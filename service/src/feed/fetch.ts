@@ -2,7 +2,7 @@ import { open } from 'node:fs/promises';
 import { type IncomingMessage, request as requestPlain } from 'node:http';
 import { request as requestSecure } from 'node:https';
 import { join } from 'node:path';
-import { isPrivateAddress, lookUpPublic, PrivateTarget } from './public-only.js';
+import { isPrivateAddress, lookUpPublic, PrivateTarget } from '../outgoing/public-only.js';
 
 /** What a feed is fetched by. */
 export interface FetchOrder {

@@ -1,7 +1,7 @@
 import { type FeedOutcome, mayAct } from '@jade-fence/contract';
 import { type Entry, type List, readListFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import type { Feed } from '../model/feed.js';
 import { Person } from '../model/person.js';
 import { publishOne } from '../revision/publish-one.js';
@@ -40,7 +40,7 @@ export async function refreshFeed(parts: RefreshParts, feed: Feed): Promise<Feed
 }
 
 const wordsOf = (error: unknown): string => {
-  const told = error instanceof Problem ? [error.detail, ...(error.issues ?? []).map(({ what }) => what)] : [];
+  const told = error instanceof Refusal ? [error.detail, ...(error.issues ?? []).map(({ what }) => what)] : [];
   return told.length > 0 ? told.slice(0, 4).join(' ') : (error as Error).message;
 };
 
@@ -87,7 +87,7 @@ async function published(
     const { number } = await publishOne(knex, states, { kind: 'list', name: list, message, by: madeBy });
     return { revision: number };
   } catch (error) {
-    if (!(error instanceof Problem)) throw error;
+    if (!(error instanceof Refusal)) throw error;
     return { what: `It is in the draft and was not published: ${wordsOf(error)}` };
   }
 }

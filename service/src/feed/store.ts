@@ -1,6 +1,6 @@
 import { type FeedOutcome } from '@jade-fence/contract';
 import type { Knex } from 'knex';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
 import { Feed } from '../model/feed.js';
 
 export async function allFeeds(knex: Knex): Promise<Feed[]> {

@@ -3,9 +3,9 @@ import type { ClassConstructor } from 'class-transformer';
 import { json, type Request, type RequestHandler, type Response, Router, raw } from 'express';
 import type { RouteParameters } from 'express-serve-static-core';
 import type { Knex } from 'knex';
+import { Refusal } from '../fault/refusal.js';
 import type { Someone } from '../people/someone.js';
 import { whoAsks } from './authenticate.js';
-import { Problem } from './problem.js';
 import type { SessionCookie } from './session-cookie.js';
 import { validated } from './validate.js';
 
@@ -130,7 +130,7 @@ export class Api {
     return async (request, response, next) => {
       const who = await whoAsks(this.#knex, this.#cookie, request);
       if (!mayAct(who.role, needed))
-        throw new Problem(403, 'role-too-low', `This is for a ${needed}; ${who.name} calls as ${who.role}.`, {
+        throw new Refusal('forbidden', 'role-too-low', `This is for a ${needed}; ${who.name} calls as ${who.role}.`, {
           remedy: 'Ask an administrator for the role, or take a token that has it.',
         });
       response.locals.who = who;

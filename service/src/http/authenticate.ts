@@ -1,9 +1,9 @@
 import type { Request } from 'express';
 import type { Knex } from 'knex';
+import { Refusal } from '../fault/refusal.js';
 import { whoHasSession } from '../people/sessions.js';
 import type { Someone } from '../people/someone.js';
 import { whoHasToken } from '../people/tokens.js';
-import { Problem } from './problem.js';
 import type { SessionCookie } from './session-cookie.js';
 
 /** Sent by the console with every change: another site's page cannot add it without our leave. */
@@ -29,11 +29,11 @@ export async function whoAsks(knex: Knex, cookie: SessionCookie, request: Reques
 /** Refuses a change that comes with a session and not from the console, which another site's page may have sent. */
 export function requireConsole(request: Request): void {
   if (!SAFE_METHODS.has(request.method) && request.get(CONSOLE_HEADER) === undefined)
-    throw new Problem(403, 'cross-site', `A change made with a session carries the header ${CONSOLE_HEADER}.`);
+    throw new Refusal('forbidden', 'cross-site', `A change made with a session carries the header ${CONSOLE_HEADER}.`);
 }
 
-function unauthorised(detail: string): Problem {
-  return new Problem(401, 'sign-in-required', detail, {
+function unauthorised(detail: string): Refusal {
+  return new Refusal('not-signed-in', 'sign-in-required', detail, {
     remedy: 'Sign in, or send a token or the key in the service’s data folder as `Authorization: Bearer KEY`.',
   });
 }

@@ -1,7 +1,8 @@
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
-import { Problem, problemBody } from './problem.js';
-import { problemOf } from './problem-of.js';
+import { Refusal } from '../fault/refusal.js';
+import { problemBody, statusOf } from './problem.js';
+import { refusalOfCall } from './refusal-of-call.js';
 
 /** A caller that is still sending gets so much more taken from it, so that it reads our answer and not a broken pipe. */
 const DRAIN_BYTES = 64 * 1024 * 1024;
@@ -9,21 +10,22 @@ const DRAIN_MS = 5000;
 
 /** Answers every path that no route has. */
 export const noSuchRoute: RequestHandler = (request) => {
-  throw new Problem(404, 'unknown-route', `There is nothing at ${request.method} ${request.path}.`);
+  throw new Refusal('missing', 'unknown-route', `There is nothing at ${request.method} ${request.path}.`);
 };
 
 /** Turns whatever was thrown into problem details. What we did not expect is logged, and its insides are not told. */
 export function sendProblem(logger: Logger): ErrorRequestHandler {
   return (error, request, response, _next) => {
-    const problem = problemOf(error);
-    if (problem.status >= 500) logger.error({ err: error, path: request.path }, 'request failed');
+    const refusal = refusalOfCall(error);
+    const status = statusOf(refusal);
+    if (status >= 500) logger.error({ err: error, path: request.path }, 'request failed');
     if (response.headersSent) return void response.destroy();
     if (!request.complete) drain(request, response);
+    if (refusal.retryAfter !== undefined) response.set('retry-after', String(refusal.retryAfter));
     response
-      .status(problem.status)
-      .set(problem.headers)
+      .status(status)
       .type('application/problem+json')
-      .send(JSON.stringify(problemBody(problem)));
+      .send(JSON.stringify(problemBody(refusal)));
   };
 }
 

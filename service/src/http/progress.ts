@@ -2,8 +2,8 @@ import { EventEmitter, once } from 'node:events';
 import { hasEnded, type JobState } from '@jade-fence/contract';
 import type { Response } from 'express';
 import type { DatabaseSession } from '../database/session.js';
+import { Refusal } from '../fault/refusal.js';
 import { type JobKind } from '../model/job.js';
-import { Problem } from './problem.js';
 
 /** What is missed while the database is away is looked up so often; it also keeps the stream alive. */
 const LOOK_EVERY_MS = 2000;
@@ -61,7 +61,7 @@ export async function streamProgress(
     const news = watch.news(job, gone.signal);
     const body = await current().catch((error) => {
       // What is not there any more has no progress; a database that is away for a while has.
-      if (error instanceof Problem && error.status === 404) gone.abort();
+      if (error instanceof Refusal && error.reason === 'missing') gone.abort();
       return undefined;
     });
     if (gone.signal.aborted) break;

@@ -1,7 +1,7 @@
 import 'reflect-metadata';
 import { type ClassConstructor, plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
-import { type InputIssue, Problem } from './problem.js';
+import { type InputIssue, Refusal } from '../fault/refusal.js';
 
 /** The value as an instance of the class, all its rules held; else a problem that tells everything that is wrong. */
 export function validated<T extends object>(
@@ -10,7 +10,7 @@ export function validated<T extends object>(
   what: 'body' | 'query' | 'path',
 ): T {
   if (value === null || typeof value !== 'object' || Array.isArray(value))
-    throw new Problem(400, 'not-an-object', `The ${what} is no JSON object.`);
+    throw new Refusal('malformed', 'not-an-object', `The ${what} is no JSON object.`);
   const instance = plainToInstance(type, value, { exposeDefaultValues: true });
   const errors = validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true });
   if (errors.length === 0) return instance;
@@ -25,11 +25,11 @@ export function invalidInput(
   what: 'body' | 'query' | 'path' | 'filter',
   issues: readonly InputIssue[],
   remedy?: string,
-): Problem {
+): Refusal {
   const [first, ...others] = issues;
   const more = others.length === 0 ? '' : `, and ${others.length} more`;
   const named = first ? `: \`${first.path}\`: ${first.what}${more}` : '';
-  return new Problem(400, 'invalid-input', `The ${what} is invalid${named}.`, { issues, remedy });
+  return new Refusal('malformed', 'invalid-input', `The ${what} is invalid${named}.`, { issues, remedy });
 }
 
 function flat(error: ValidationError, above: string): InputIssue[] {

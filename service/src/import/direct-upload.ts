@@ -1,4 +1,4 @@
-import { problemOf } from '../http/problem-of.js';
+import { refusalOf } from '../job/refusal-of.js';
 import { unreadHere } from './refusals.js';
 import { Stop } from './stop.js';
 import { tooLarge } from './too-large.js';
@@ -30,7 +30,7 @@ export class DirectUpload implements Upload {
         yield next.value;
       }
     } catch (error) {
-      throw problemOf(error);
+      throw refusalOf(error);
     } finally {
       void sent.return?.();
     }

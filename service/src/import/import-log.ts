@@ -1,24 +1,12 @@
-import type { LogFormat, Mapping } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { RequestLog } from '../model/request-log.js';
 import type { WorkerPool } from '../worker/pool.js';
 import { ContentHash } from './content-hash.js';
+import type { ImportOptions } from './import-options.js';
 import { LogWriter } from './log-writer.js';
 import { readLog } from './reading.js';
 import { tooLarge } from './too-large.js';
 import { unzipped } from './unzip.js';
-
-export interface ImportOptions {
-  readonly name: string;
-  /** Undefined: found from what the first lines look like. */
-  readonly format: LogFormat | undefined;
-  /** How the columns of CSV are taken; undefined: by their names. */
-  readonly mapping?: Mapping | undefined;
-  /** What is left out when it is stored, as it was asked for. */
-  readonly redact?: readonly string[] | undefined;
-  /** The most bytes to take, as they are sent and, where they are compressed, as they are. */
-  readonly maxBytes: number;
-}
 
 const ALIVE_MS = 15_000;
 

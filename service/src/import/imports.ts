@@ -2,8 +2,8 @@ import type { LogFormat, Mapping } from '@jade-fence/core';
 import { raw } from 'objection';
 import { isDatabaseLost } from '../database/faults.js';
 import { noSession, tell } from '../database/session.js';
-import { type Problem, problemFacts } from '../http/problem.js';
-import { problemOf } from '../http/problem-of.js';
+import { type Refusal, refusalFacts } from '../fault/refusal.js';
+import { refusalOf } from '../job/refusal-of.js';
 import { type JobParts, JobRunner } from '../job/runner.js';
 import { Import, ImportPiece } from '../model/import.js';
 import { RequestLog } from '../model/request-log.js';
@@ -11,7 +11,7 @@ import type { WorkerPool } from '../worker/pool.js';
 import { DirectUpload } from './direct-upload.js';
 import { KeptUpload } from './kept-upload.js';
 import { dropPieces, pieceStore } from './pieces.js';
-import { brokenOff, cancelled, nameTaken, nameUnderWay, problemOfEnded, unreadHere } from './refusals.js';
+import { brokenOff, cancelled, nameTaken, nameUnderWay, refusalOfEnded, unreadHere } from './refusals.js';
 import type { Upload } from './upload.js';
 import { ImportWork } from './work.js';
 
@@ -129,7 +129,7 @@ export class Imports {
       await reading;
       upload.throwIfStopped();
     } catch (error) {
-      upload.stop(problemOf(error));
+      upload.stop(refusalOf(error));
       await reading;
       await this.#endUnsent(id, error);
       throw error;
@@ -158,7 +158,7 @@ export class Imports {
     const ended = await Import.query(this.#parts.knex)
       .findById(upload.id)
       .catch(() => undefined);
-    if (ended?.state === 'failed' || ended?.state === 'cancelled') upload.stop(problemOfEnded(ended));
+    if (ended?.state === 'failed' || ended?.state === 'cancelled') upload.stop(refusalOfEnded(ended));
     else if (!upload.keeps && ended?.state !== 'done') upload.stop(unreadHere());
   }
 
@@ -174,9 +174,9 @@ export class Imports {
   }
 
   /** Why an import ended while it was sent. */
-  async #whyEnded(id: number): Promise<Problem> {
+  async #whyEnded(id: number): Promise<Refusal> {
     const ended = await Import.query(this.#parts.knex).findById(id);
-    return ended ? problemOfEnded(ended) : cancelled();
+    return ended ? refusalOfEnded(ended) : cancelled();
   }
 
   /** Ends an import that will never be here as a whole. Where that cannot be written down now, the sweep does it. */
@@ -187,7 +187,7 @@ export class Imports {
         await Import.query(trx)
           .where({ id })
           .whereIn('state', ['waiting', 'running'])
-          .patch({ state: 'failed', failure: problemFacts(problemOf(error)), finishedAt: new Date() });
+          .patch({ state: 'failed', failure: refusalFacts(refusalOf(error)), finishedAt: new Date() });
         await dropPieces(trx, id);
       });
       await tell(knex, { type: 'progress', kind: 'import', id });
@@ -211,7 +211,7 @@ export class Imports {
             .where('startedAt', '<', knex.raw(`now() - interval '${BEING_BEGUN_SECONDS} seconds'`)),
         ),
       )
-      .patch({ state: 'failed', failure: problemFacts(brokenOff()), finishedAt: new Date() })
+      .patch({ state: 'failed', failure: refusalFacts(brokenOff()), finishedAt: new Date() })
       .returning('id');
     for (const { id } of broken as unknown as Import[]) await tell(knex, { type: 'progress', kind: 'import', id });
   }

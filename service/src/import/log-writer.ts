@@ -1,10 +1,10 @@
 import { countIgnored, FORMAT_NAMES, LOG_FORMATS, tellLineFault } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
 import type { PackedPart, PackedTable } from '../worker/calls/read.js';
-import type { ImportOptions } from './import-log.js';
-import type { LogFacts } from './reading.js';
+import type { ImportOptions } from './import-options.js';
+import type { LogFacts } from './log-facts.js';
 import { nameTaken } from './refusals.js';
 
 /** So many rejected lines are kept with their text; all of them are counted. */
@@ -112,7 +112,7 @@ export class LogWriter {
     await RejectedLine.query(this.#trx).insert(some);
   }
 
-  #nothingRead({ format, lines, binary }: LogFacts): Problem {
+  #nothingRead({ format, lines, binary }: LogFacts): Refusal {
     const some = this.#rejected.slice(0, TOLD_WHEN_NOTHING_READ);
     const told = FORMAT_NAMES[format];
     const detail =
@@ -124,7 +124,7 @@ export class LogWriter {
     const names = [...this.#ignored.keys()].slice(0, TOLD_FIELDS).join(', ');
     const saw = names === '' ? '' : ` It has the fields ${names}, of which none is a request's.`;
     const known = LOG_FORMATS.map((each) => FORMAT_NAMES[each]).join(', ');
-    return new Problem(422, 'no-readable-lines', `${detail}${saw} Nothing was imported.`, {
+    return new Refusal('invalid', 'no-readable-lines', `${detail}${saw} Nothing was imported.`, {
       remedy: binary
         ? 'This looks like a binary file. Logs are text, plain or packed with gzip.'
         : `If the format was not found right, name it. Logs are ${known}.`,

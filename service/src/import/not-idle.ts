@@ -1,4 +1,4 @@
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 
 /**
  * What is sent, for as long as it comes: where nothing comes for so many milliseconds it fails, so that a sender that
@@ -25,7 +25,12 @@ function within<T>(promise: Promise<T>, most: number): Promise<T> {
   return Promise.race([promise, idle]).finally(() => clearTimeout(timer));
 }
 
-const wentQuiet = (most: number): Problem =>
-  new Problem(408, 'upload-idle', `Nothing of the log came for ${most / 1000} seconds, so that it was given up.`, {
-    remedy: 'Send it again; a longer pause is allowed by `jade-fence serve --upload-idle`.',
-  });
+const wentQuiet = (most: number): Refusal =>
+  new Refusal(
+    'too-slow',
+    'upload-idle',
+    `Nothing of the log came for ${most / 1000} seconds, so that it was given up.`,
+    {
+      remedy: 'Send it again; a longer pause is allowed by `jade-fence serve --upload-idle`.',
+    },
+  );

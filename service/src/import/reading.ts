@@ -11,14 +11,8 @@ import {
 } from '@jade-fence/core';
 import type { PackedPart } from '../worker/calls/read.js';
 import type { WorkerPool } from '../worker/pool.js';
-import type { ImportOptions } from './import-log.js';
-
-/** What a log turned out to be. */
-export interface LogFacts {
-  readonly format: LogFormat;
-  readonly lines: number;
-  readonly binary: boolean;
-}
+import type { ImportOptions } from './import-options.js';
+import type { LogFacts } from './log-facts.js';
 
 /** Takes what was read, part by part, in the order of the log. */
 export type TakePart = (part: PackedPart) => Promise<void>;

@@ -1,11 +1,11 @@
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { Import } from '../model/import.js';
 
 export async function findImport(knex: Knex, id: number): Promise<Import> {
   const found = await Import.query(knex).findById(id);
   if (found) return found;
-  throw new Problem(404, 'unknown-import', `There is no import ${id}.`, {
+  throw new Refusal('missing', 'unknown-import', `There is no import ${id}.`, {
     remedy: 'List the imports to see which there are. One that came to a log goes with that.',
   });
 }

@@ -1,8 +1,8 @@
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 
-export function tooLarge(maxBytes: number): Problem {
-  return new Problem(
-    413,
+export function tooLarge(maxBytes: number): Refusal {
+  return new Refusal(
+    'too-large',
     'upload-too-large',
     `The upload is larger than ${maxBytes.toLocaleString('en')} bytes; nothing was imported.`,
     {

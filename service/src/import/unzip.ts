@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { createGunzip } from 'node:zlib';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { tooLarge } from './too-large.js';
 
 /** The first bytes of packed files, and what packs them. */
@@ -21,7 +21,7 @@ export async function* unzipped(bytes: AsyncIterable<Buffer>, maxBytes: number):
   if (packer === undefined) yield* chained(start, pieces);
   else if (packer === 'gzip') yield* gunzipped(limited(chained(start, pieces), maxBytes));
   else
-    throw new Problem(415, 'compressed-log', `The log is packed with ${packer}; nothing was imported.`, {
+    throw new Refusal('unsupported', 'compressed-log', `The log is packed with ${packer}; nothing was imported.`, {
       remedy: 'Unpack it first, or pack it with gzip.',
     });
 }
@@ -66,10 +66,10 @@ async function* gunzipped(packed: AsyncIterable<Buffer>): AsyncGenerator<Buffer>
 }
 
 /** Of half a file the half that is there could be taken for all of it, so that nothing is. */
-function damaged({ message }: Error): Problem {
+function damaged({ message }: Error): Refusal {
   const detail =
     message === 'unexpected end of file' ? 'The packed log is cut off' : `The packed log is damaged (${message})`;
-  return new Problem(422, 'damaged-log', `${detail}; nothing was imported.`, {
+  return new Refusal('invalid', 'damaged-log', `${detail}; nothing was imported.`, {
     remedy: 'Fetch the file again. To take what is there, unpack it yourself as far as it goes, and import that.',
   });
 }

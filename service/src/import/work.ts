@@ -2,8 +2,8 @@ import type { Knex } from 'knex';
 import type { QueryBuilder } from 'objection';
 import { note } from '../audit/audit.js';
 import { sweep } from '../database/sweep.js';
-import { Problem, problemFacts } from '../http/problem.js';
-import { problemOf } from '../http/problem-of.js';
+import { Refusal, refusalFacts } from '../fault/refusal.js';
+import { refusalOf } from '../job/refusal-of.js';
 import { BegunTooOften, type JobRun, type JobWork } from '../job/runner.js';
 import { Import } from '../model/import.js';
 import type { Job } from '../model/job.js';
@@ -82,11 +82,11 @@ export class ImportWork implements JobWork<Import> {
   failure(error: unknown): Partial<Import> {
     const problem =
       error instanceof BegunTooOften
-        ? new Problem(500, 'begun-too-often', `${error.message} Nothing was imported.`, {
+        ? new Refusal('broken', 'begun-too-often', `${error.message} Nothing was imported.`, {
             remedy: 'The log of the service says why they ended. Then send the log again.',
           })
-        : problemOf(error);
-    return { failure: problemFacts(problem) };
+        : refusalOf(error);
+    return { failure: refusalFacts(problem) };
   }
 
   /** What is not here as a whole could only wait for the rest of it. */

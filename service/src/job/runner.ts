@@ -4,7 +4,7 @@ import type { ModelClass, PartialModelObject, QueryBuilder } from 'objection';
 import type { Logger } from 'pino';
 import { isDatabaseLost } from '../database/faults.js';
 import { type DatabaseSession, tell } from '../database/session.js';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import type { Job, JobKind } from '../model/job.js';
 import { ThreadLost } from '../worker/thread.js';
 import type { JobQueue } from './queue.js';
@@ -197,7 +197,7 @@ export class JobRunner<M extends Job> {
         return await this.#giveBack(job, signal.aborted);
       }
       // Where it is what was given that does not hold, it is told to who gave it.
-      if (!(error instanceof Problem)) logger.error({ err: error, [kind]: id }, `${kind} failed`);
+      if (!(error instanceof Refusal)) logger.error({ err: error, [kind]: id }, `${kind} failed`);
       await this.#end(job, { state: 'failed', ...this.#work.failure(error) });
     } finally {
       clearInterval(renewal);

@@ -3,7 +3,7 @@ import { type IncomingMessage, request as requestPlain } from 'node:http';
 import { request as requestSecure } from 'node:https';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
-import { isPrivateAddress, lookUpPublic, PrivateTarget } from '../feed/public-only.js';
+import { isPrivateAddress, lookUpPublic, PrivateTarget } from '../outgoing/public-only.js';
 import { currentSettings } from '../setting/settings.js';
 
 const TIMEOUT_MS = 5000;

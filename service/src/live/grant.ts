@@ -2,7 +2,7 @@ import type { FinalAction } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { note } from '../audit/audit.js';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import type { SignInThrottle } from '../people/throttle.js';
 import type { Grants } from './grants.js';
 import { isPasscode } from './passcodes.js';
@@ -50,7 +50,7 @@ export async function grantFor(
         throw notMet('a number that solves the challenge');
       return granted(grants, { rule, client, until: now + CHALLENGE_LASTS_MS });
     default:
-      throw new Problem(409, 'nothing-asked', 'Nothing is asked of this client that it could give.');
+      throw new Refusal('conflict', 'nothing-asked', 'Nothing is asked of this client that it could give.');
   }
 }
 
@@ -75,4 +75,5 @@ const granted = (grants: Grants, made: Parameters<Grants['make']>[0]) => ({
   until: made.until,
 });
 
-const notMet = (what: string): Problem => new Problem(403, 'not-met', `The rule asks for ${what}, and this is none.`);
+const notMet = (what: string): Refusal =>
+  new Refusal('forbidden', 'not-met', `The rule asks for ${what}, and this is none.`);

@@ -1,6 +1,6 @@
 import type { Mapping } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
 import { SavedMapping } from '../model/saved-mapping.js';
 
 export async function allMappings(knex: Knex): Promise<SavedMapping[]> {

@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { readBytes } from '../database/read-bytes.js';
 import { sweep } from '../database/sweep.js';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
 import { Replay } from '../model/replay.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
 

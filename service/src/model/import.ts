@@ -1,5 +1,5 @@
 import type { LogFormat, Mapping } from '@jade-fence/core';
-import type { ProblemFacts } from '../http/problem.js';
+import type { RefusalFacts } from '../fault/refusal.js';
 import { BaseModel } from './base.js';
 import { Job } from './job.js';
 
@@ -24,7 +24,7 @@ export class Import extends Job {
   /** The session of the service that it is sent to. */
   receivedBy!: string;
   /** Why it came to no log. */
-  failure!: ProblemFacts | null;
+  failure!: RefusalFacts | null;
   /** The log that it became. */
   logId!: number | null;
 }

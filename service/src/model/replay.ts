@@ -1,8 +1,16 @@
 import type { Purpose } from '@jade-fence/contract';
-import type { LogFilter, Redaction, Slot, VerdictSummary } from '@jade-fence/core';
-import type { GivenDocument } from '../workspace/state.js';
+import type { DocumentKind, LogFilter, Redaction, Slot, VerdictSummary } from '@jade-fence/core';
+
 import { BaseModel } from './base.js';
 import { Job } from './job.js';
+
+/** A document that is judged by and stored with a replay only. */
+export interface GivenDocument {
+  readonly kind: DocumentKind;
+  readonly name: string;
+  readonly file: string;
+  readonly text: string;
+}
 
 /** A run of the workspace over a log. */
 export class Replay extends Job {

@@ -1,7 +1,7 @@
 import type { Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
+import { Refusal } from '../fault/refusal.js';
 import { Person, Token } from '../model/person.js';
 import { hashPassword, isPassword } from './password.js';
 import { closeSessions } from './sessions.js';
@@ -32,7 +32,7 @@ export interface NewPerson {
 
 export async function addPerson(knex: Knex, { name, role, password }: NewPerson): Promise<Person> {
   if (await Person.query(knex).findOne({ name }))
-    throw new Problem(409, 'person-exists', `There is a person \`${name}\` already.`);
+    throw new Refusal('conflict', 'person-exists', `There is a person \`${name}\` already.`);
   return Person.query(knex)
     .insert({ name, role, password: password === undefined ? null : await hashPassword(password), disabled: false })
     .returning('*');
@@ -86,7 +86,7 @@ export async function requireAdministrator(trx: Knex.Transaction): Promise<void>
     .where((either) => either.whereNotNull('password').orWhereExists(holding))
     .resultSize();
   if (left > 0) return;
-  throw new Problem(409, 'last-administrator', 'No administrator could sign in any more; nothing was changed.', {
+  throw new Refusal('conflict', 'last-administrator', 'No administrator could sign in any more; nothing was changed.', {
     remedy: 'Make somebody else administrator first, or set a password.',
   });
 }

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { type Address, formatAddress, networkOf, parseAddress } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { RateLimiterMemory, RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 
 const SPAN_SECONDS = 15 * 60;
 /** For so long an address that a name has signed in from is not held up by what others try with the name. */
@@ -50,9 +50,9 @@ export class SignInThrottle {
     } catch (refused) {
       if (!(refused instanceof RateLimiterRes)) throw refused;
       const seconds = Math.ceil(refused.msBeforeNext / 1000);
-      throw new Problem(429, 'too-many-tries', 'Too many tries have failed.', {
+      throw new Refusal('too-often', 'too-many-tries', 'Too many tries have failed.', {
         remedy: `Try again in ${Math.ceil(seconds / 60)} minutes.`,
-        headers: { 'retry-after': String(seconds) },
+        retryAfter: seconds,
       });
     }
   }

@@ -1,6 +1,6 @@
 import { mayAct, type Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { Person, Token } from '../model/person.js';
 import { lockPeople, requireAdministrator } from './people.js';
 import { hashOfSecret, newSecret } from './secret.js';
@@ -45,21 +45,22 @@ export async function createToken(knex: Knex, owner: Someone, given: NewToken): 
   const { name, kind, role, expiresAt } = given;
   const isGateway = kind === 'gateway';
   if (isGateway && !mayAct(owner.role, 'administrator'))
-    throw new Problem(403, 'role-too-low', 'Tokens of gateways are made by administrators.');
+    throw new Refusal('forbidden', 'role-too-low', 'Tokens of gateways are made by administrators.');
   if (!isGateway && !mayAct(owner.role, role))
-    throw new Problem(403, 'role-too-high', `A token of yours can be ${owner.role} at most.`);
+    throw new Refusal('forbidden', 'role-too-high', `A token of yours can be ${owner.role} at most.`);
   requireLife(owner, expiresAt);
   const own = await Token.query(knex).where(isGateway ? { kind } : { kind, personId: owner.id });
   if (own.some((each) => each.name === name))
-    throw new Problem(
-      409,
+    throw new Refusal(
+      'conflict',
       'token-exists',
       `There is a token \`${name}\` of ${isGateway ? 'a gateway' : 'yours'} already.`,
       {
         remedy: 'Delete it first, or take another name.',
       },
     );
-  if (own.length >= MOST_TOKENS) throw new Problem(409, 'too-many-tokens', `There are ${MOST_TOKENS} tokens already.`);
+  if (own.length >= MOST_TOKENS)
+    throw new Refusal('conflict', 'too-many-tokens', `There are ${MOST_TOKENS} tokens already.`);
   const secret = newSecret();
   const personId = isGateway ? null : owner.id;
   const token = await Token.query(knex)
@@ -70,11 +71,11 @@ export async function createToken(knex: Knex, owner: Someone, given: NewToken): 
 
 /** A token lives a year at most, and no longer than the one that made it. */
 function requireLife({ token }: Someone, expiresAt: Date): void {
-  if (expiresAt <= new Date()) throw new Problem(422, 'already-over', 'The token would have run out already.');
+  if (expiresAt <= new Date()) throw new Refusal('invalid', 'already-over', 'The token would have run out already.');
   if (expiresAt.getTime() > Date.now() + LONGEST_LIFE_MS)
-    throw new Problem(422, 'too-long', 'A token lives 366 days at most.');
+    throw new Refusal('invalid', 'too-long', 'A token lives 366 days at most.');
   if (token?.expiresAt && expiresAt > token.expiresAt)
-    throw new Problem(403, 'longer-than-own', 'What a token makes lives no longer than itself.', {
+    throw new Refusal('forbidden', 'longer-than-own', 'What a token makes lives no longer than itself.', {
       remedy: 'Sign in to make a token that lives longer.',
     });
 }
@@ -94,7 +95,7 @@ export async function deleteToken(trx: Knex.Transaction, by: Someone, id: number
   const token = await Token.query(trx).findById(id);
   const isOwn = token !== undefined && token.personId === by.id && mayAct(by.role, token.role);
   if (!token || !(isOwn || mayAct(by.role, 'administrator')))
-    throw new Problem(404, 'unknown-token', `There is no token ${id} of yours.`);
+    throw new Refusal('missing', 'unknown-token', `There is no token ${id} of yours.`);
   await Token.query(trx).deleteById(id);
   await requireAdministrator(trx);
   return token;

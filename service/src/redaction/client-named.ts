@@ -1,6 +1,6 @@
 import type { Pseudonym, Report } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import { placedChunks, verdictsOf } from '../replay/chunks.js';
 import { requireDone } from '../replay/requests.js';
@@ -27,7 +27,12 @@ export async function clientNamed(knex: Knex, replay: Replay, name: string, pseu
       seen.add(address);
     }
   }
-  throw new Problem(404, 'unknown-client', `No request of the replay is of a client that is told as \`${name}\`.`, {
-    remedy: 'Pseudonyms are made with a key of each database: take one that an answer of this service told.',
-  });
+  throw new Refusal(
+    'missing',
+    'unknown-client',
+    `No request of the replay is of a client that is told as \`${name}\`.`,
+    {
+      remedy: 'Pseudonyms are made with a key of each database: take one that an answer of this service told.',
+    },
+  );
 }

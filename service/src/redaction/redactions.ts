@@ -12,7 +12,7 @@ import {
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import type { Someone } from '../people/someone.js';
 import { clientNamed } from './client-named.js';
@@ -59,7 +59,7 @@ export class Redactions {
     const { client: redacted } = redactedByAny(Object.values(redactions));
     if (redacted === undefined || tellsNoMore(client, redacted)) return;
     if (!who.seesAddresses)
-      throw new Problem(403, 'clients-redacted', 'A policy of this replay tells clients by pseudonyms only.', {
+      throw new Refusal('forbidden', 'clients-redacted', 'A policy of this replay tells clients by pseudonyms only.', {
         remedy:
           redacted === 'whole'
             ? 'Filter by a pseudonym that the replay tells, such as client-0a1b2c3d4e5f.'

@@ -8,7 +8,7 @@ import {
   filterChanges,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import { chunksBehind, judgedRows, logTable, type PlacedChunk, placedChunks, verdictsOf } from './chunks.js';
 import { judgedRequest, type Paging, requireDone } from './requests.js';
@@ -26,8 +26,8 @@ export function requireComparable({ before, after }: Compared): void {
   const requests = ({ logIds, only }: Replay) => JSON.stringify([logIds, only]);
   if (requests(before) === requests(after)) return;
   if (String(before.logIds) === String(after.logIds)) throw differentRequests(before, after);
-  throw new Problem(
-    409,
+  throw new Refusal(
+    'conflict',
     'different-logs',
     `Replay ${before.id} and replay ${after.id} are of different logs, so that their requests cannot be compared.`,
     { remedy: 'Replay the same log again.' },
@@ -87,9 +87,9 @@ async function both(knex: Knex, { before, after }: Compared, chunk: PlacedChunk)
   return { before: was, after: is };
 }
 
-const differentRequests = (before: Replay, after: Replay): Problem =>
-  new Problem(
-    409,
+const differentRequests = (before: Replay, after: Replay): Refusal =>
+  new Refusal(
+    'conflict',
     'different-requests',
     `Replay ${before.id} and replay ${after.id} are not of the same requests of the log, so that they cannot be compared.`,
     { remedy: 'Replay the same span and filter again.' },

@@ -1,8 +1,8 @@
 import type { EvidenceBody, JudgedBody } from '@jade-fence/contract';
 import { Evidence, namedSlots, type Report, type RuleReport, type SideRole } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
+import { Refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { matchingRequests, requireDone } from './requests.js';
@@ -74,7 +74,7 @@ function policyOf({ slots }: Replay, { policy, rule }: EvidenceOrder): string {
     throw notFound('rule', rule, known, `The replay ran: ${known.join(', ')}.`);
   }
   if (others.length === 0) return only;
-  throw new Problem(409, 'ambiguous-rule', `Several policies have a rule \`${rule}\`: ${policies.join(', ')}.`, {
+  throw new Refusal('conflict', 'ambiguous-rule', `Several policies have a rule \`${rule}\`: ${policies.join(', ')}.`, {
     remedy: 'Say which with `policy`.',
   });
 }

@@ -21,8 +21,8 @@ import {
   type Verdicts,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
+import { Refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { chunksBehind, chunksFor, opened, type PlacedChunk, placedChunks, readChunk } from './chunks.js';
@@ -138,7 +138,7 @@ async function openRow(
   const [chunk] = number < 1 ? [] : chunksBehind(chunks, number - 1);
   if (chunk === undefined) {
     const last = chunks.at(-1);
-    throw new Problem(404, 'unknown-request', `The replay has no request ${number}.`, {
+    throw new Refusal('missing', 'unknown-request', `The replay has no request ${number}.`, {
       remedy: last ? `Its requests are numbered 1 to ${last.before + last.rows}.` : 'It has none at all.',
     });
   }
@@ -240,7 +240,7 @@ export function requireDone(replay: Replay): void {
   const detail = underWay
     ? `Replay ${replay.id} is still ${replay.state}.`
     : `Replay ${replay.id} is ${replay.state}: ${replay.failure ?? 'it has no result.'}`;
-  throw new Problem(409, `replay-${replay.state}`, detail, {
+  throw new Refusal('conflict', `replay-${replay.state}`, detail, {
     remedy: underWay ? 'Ask again when it is done.' : 'Run it again.',
   });
 }

@@ -1,6 +1,6 @@
 import { type Purpose } from '@jade-fence/contract';
 import { type LogFilter, numberSlots, type Policy, type Prepared, runScope, type SourceFile } from '@jade-fence/core';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
 import { type JobParts, JobRunner } from '../job/runner.js';
 import { Replay } from '../model/replay.js';
 import type { RequestLog } from '../model/request-log.js';

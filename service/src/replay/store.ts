@@ -2,7 +2,7 @@ import { type JobState } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { sweep } from '../database/sweep.js';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { findLog } from '../log/store.js';
 import { Replay } from '../model/replay.js';
 import type { WorkspaceState } from '../workspace/state.js';
@@ -10,7 +10,7 @@ import type { WorkspaceState } from '../workspace/state.js';
 export async function findReplay(knex: Knex, id: number): Promise<Replay> {
   const replay = await Replay.query(knex).findById(id);
   if (replay) return replay;
-  throw new Problem(404, 'unknown-replay', `There is no replay ${id}.`, {
+  throw new Refusal('missing', 'unknown-replay', `There is no replay ${id}.`, {
     remedy: 'List the replays to see which there are.',
   });
 }
@@ -40,7 +40,7 @@ export async function deleteReplay(knex: Knex, { id, logIds }: Replay, by: strin
     if (deleted === 0) {
       // Somebody else may have deleted it meanwhile.
       await findReplay(trx, id);
-      throw new Problem(409, 'replay-running', `Replay ${id} has not ended.`, {
+      throw new Refusal('conflict', 'replay-running', `Replay ${id} has not ended.`, {
         remedy: 'Cancel it, or wait until it is done.',
       });
     }

@@ -1,12 +1,13 @@
 import { type DocumentKind, readFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../country/store.js';
-import { Problem } from '../http/problem.js';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
+import { Refusal } from '../fault/refusal.js';
 import type { ChosenVersion } from '../model/revision.js';
+import { keyOf, type StoredDocument } from '../workspace/document.js';
 import type { Readings } from '../workspace/readings.js';
 import { currentState, type WorkspaceState } from '../workspace/state.js';
-import { currentDocuments, documentsOf, keyOf, requireHolding, type StoredDocument } from '../workspace/store.js';
+import { currentDocuments, documentsOf, requireHolding } from '../workspace/store.js';
 import { publishedRevision } from './store.js';
 
 /** An object of the draft that is chosen to be published, others being left as they are published. */
@@ -72,9 +73,9 @@ async function requireWhole(knex: Knex, readings: Readings, documents: readonly 
   try {
     await requireHolding(knex, readFiles([]), documents, readings, 'nothing was published');
   } catch (error) {
-    if (!(error instanceof Problem && error.code === 'invalid-workspace')) throw error;
-    throw new Problem(
-      409,
+    if (!(error instanceof Refusal && error.code === 'invalid-workspace')) throw error;
+    throw new Refusal(
+      'conflict',
       'chosen-in-part',
       'The chosen objects do not hold without others of the draft; nothing was published.',
       {

@@ -2,9 +2,9 @@ import type { DifferenceBody } from '@jade-fence/contract';
 import { differences, linkFiles, type ReadFiles, textDifference, type WrittenWorkspace } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataSet } from '../country/store.js';
+import { keyOf, type StoredDocument } from '../workspace/document.js';
 import { LONG_LIST } from '../workspace/entries.js';
 import type { Readings } from '../workspace/readings.js';
-import { keyOf, type StoredDocument } from '../workspace/store.js';
 import { written } from '../workspace/texts.js';
 import type { Point } from './point.js';
 

@@ -1,7 +1,8 @@
 import type { Knex } from 'knex';
 import { editorsSince } from '../audit/audit.js';
 import { Revision } from '../model/revision.js';
-import { documentsOf, keyOf } from '../workspace/store.js';
+import { keyOf } from '../workspace/document.js';
+import { documentsOf } from '../workspace/store.js';
 import type { Chosen } from './chosen.js';
 import { publishedRevision } from './store.js';
 

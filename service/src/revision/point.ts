@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../country/store.js';
-import { currentDocuments, documentsOf, type StoredDocument } from '../workspace/store.js';
+import { type StoredDocument } from '../workspace/document.js';
+import { currentDocuments, documentsOf } from '../workspace/store.js';
 import { findRevision, publishedRevision } from './store.js';
 
 /** A state of the workspace that can be named: the draft, what is published, or a revision by its number. */

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { Proposal, type Revision } from '../model/revision.js';
 import type { Someone } from '../people/someone.js';
 import { draftNumber, withDraft } from '../workspace/draft.js';
@@ -15,7 +15,7 @@ export async function allProposals(knex: Knex): Promise<Proposal[]> {
 
 export async function findProposal(knex: Knex, id: number): Promise<Proposal> {
   const found = await Proposal.query(knex).findById(id);
-  if (!found) throw new Problem(404, 'unknown-proposal', `There is no proposal ${id}.`);
+  if (!found) throw new Refusal('missing', 'unknown-proposal', `There is no proposal ${id}.`);
   return found;
 }
 
@@ -64,7 +64,7 @@ export async function approve(
   const { author, message, draft, objects, state } = await findProposal(knex, id);
   requireOpen(id, state);
   if (author === by.name)
-    throw new Problem(403, 'own-proposal', 'Nobody approves what they have proposed themselves.', {
+    throw new Refusal('forbidden', 'own-proposal', 'Nobody approves what they have proposed themselves.', {
       remedy: 'Ask another publisher.',
     });
   const only = objects ?? undefined;
@@ -77,7 +77,7 @@ export async function withdraw(knex: Knex, id: number, by: Someone): Promise<voi
   const { author, state } = await findProposal(knex, id);
   requireOpen(id, state);
   if (author !== by.name && by.role !== 'administrator')
-    throw new Problem(403, 'others-proposal', `The proposal is ${author}’s.`);
+    throw new Refusal('forbidden', 'others-proposal', `The proposal is ${author}’s.`);
   await knex.transaction(async (trx) => {
     await Proposal.query(trx).findById(id).patch({ state: 'withdrawn' });
     await note(trx, [{ actor: by.name, action: 'withdrawn', kind: 'proposal', name: String(id) }]);
@@ -85,5 +85,5 @@ export async function withdraw(knex: Knex, id: number, by: Someone): Promise<voi
 }
 
 function requireOpen(id: number, state: Proposal['state']): void {
-  if (state !== 'open') throw new Problem(409, `proposal-${state}`, `Proposal ${id} is ${state} already.`);
+  if (state !== 'open') throw new Refusal('conflict', `proposal-${state}`, `Proposal ${id} is ${state} already.`);
 }

@@ -1,12 +1,13 @@
 import { type DocumentKind, runChecks } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import type { Revision } from '../model/revision.js';
 import { currentSettings } from '../setting/settings.js';
+import { keyOf } from '../workspace/document.js';
 import { withDraft } from '../workspace/draft.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { revisionState, type WorkspaceState } from '../workspace/state.js';
-import { currentDocument, documentsOf, keyOf } from '../workspace/store.js';
+import { currentDocument, documentsOf } from '../workspace/store.js';
 import { addRevision, requireChecks } from './publish.js';
 import { publishedRevision } from './store.js';
 
@@ -20,16 +21,17 @@ export interface PublishOneOrder {
 /** Publishes what is in force with one object of the draft in place of its own, and nothing else of the draft. */
 export async function publishOne(knex: Knex, states: PreparedStates, order: PublishOneOrder): Promise<Revision> {
   const { fourEyes } = await currentSettings(knex);
-  if (fourEyes) throw new Problem(403, 'four-eyes', 'What one person wants to publish is published by another here.');
+  if (fourEyes)
+    throw new Refusal('forbidden', 'four-eyes', 'What one person wants to publish is published by another here.');
   const before = await publishedRevision(knex);
-  if (!before) throw new Problem(409, 'nothing-published', 'Nothing has been published yet.');
+  if (!before) throw new Refusal('conflict', 'nothing-published', 'Nothing has been published yet.');
   const state = await withObject(knex, revisionState(before, new Date()), order);
   const prepared = await states.get(state);
   requireChecks(runChecks(prepared, prepared.workspace.checks.values(), state.at.getTime()));
   return withDraft(knex, undefined, async (trx) => {
     const now = await publishedRevision(trx);
     if (now?.number !== before.number)
-      throw new Problem(412, 'published-meanwhile', `Revision ${now?.number} was published meanwhile.`);
+      throw new Refusal('stale', 'published-meanwhile', `Revision ${now?.number} was published meanwhile.`);
     return addRevision(trx, {
       state,
       message: order.message,
@@ -47,7 +49,7 @@ async function withObject(
   { kind, name }: Pick<PublishOneOrder, 'kind' | 'name'>,
 ): Promise<WorkspaceState> {
   const own = await currentDocument(knex, kind, name);
-  if (!own) throw new Problem(404, 'not-found', `The draft has no ${kind} \`${name}\`.`);
+  if (!own) throw new Refusal('missing', 'not-found', `The draft has no ${kind} \`${name}\`.`);
   const others = await documentsOf(knex, state.versionIds);
   const kept = others.filter((document) => keyOf(document) !== keyOf(own)).map(({ versionId }) => versionId);
   return { ...state, versionIds: [...kept, own.versionId] };

@@ -4,7 +4,7 @@ import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';
 import { tell } from '../database/session.js';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { Proposal, Revision } from '../model/revision.js';
 import { draftNumber, type ExpectedDraft, requireDraft, withDraft } from '../workspace/draft.js';
 import type { PreparedStates } from '../workspace/prepared.js';
@@ -67,7 +67,7 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
     const state = await stateToPublish(trx, states.readings, only, new Date());
     const last = (await publishedRevision(trx))?.number ?? null;
     if (last !== ready.published)
-      throw new Problem(412, 'published-meanwhile', `Revision ${last} was published meanwhile.`, {
+      throw new Refusal('stale', 'published-meanwhile', `Revision ${last} was published meanwhile.`, {
         remedy: 'Look at what is different from it, and publish that.',
       });
     if (proposal !== undefined) await requireProposal(trx, proposal, approvedBy);
@@ -80,14 +80,14 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
 async function requireProposal(trx: Knex.Transaction, id: number, approvedBy: string | null): Promise<void> {
   const proposal = await Proposal.query(trx).findById(id).forUpdate();
   if (proposal?.state !== 'open')
-    throw new Problem(409, `proposal-${proposal?.state ?? 'gone'}`, `Proposal ${id} is not open any more.`);
+    throw new Refusal('conflict', `proposal-${proposal?.state ?? 'gone'}`, `Proposal ${id} is not open any more.`);
   if (proposal.objects && (await areChanged(trx, proposal.objects)))
-    throw new Problem(412, 'draft-changed', `What proposal ${id} is of was changed since.`, {
+    throw new Refusal('stale', 'draft-changed', `What proposal ${id} is of was changed since.`, {
       remedy: 'Have it proposed again.',
     });
   const editors = await editorsOf(trx, proposal.objects);
   if (approvedBy !== null && editors.has(approvedBy))
-    throw new Problem(403, 'own-edits', 'Nobody approves what they have edited themselves.', {
+    throw new Refusal('forbidden', 'own-edits', 'Nobody approves what they have edited themselves.', {
       remedy: 'Ask a publisher who has edited nothing of it, passcodes and country data included.',
     });
   await Proposal.query(trx).findById(id).patch({ state: 'published' });
@@ -131,13 +131,13 @@ export async function addRevision(
 
 function requireReady({ changed, newFindings, checks }: Readiness, acceptWarnings: boolean): void {
   if (!changed)
-    throw new Problem(409, 'nothing-to-publish', 'The draft is what is published already.', {
+    throw new Refusal('conflict', 'nothing-to-publish', 'The draft is what is published already.', {
       remedy: 'Change something first.',
     });
   requireChecks(checks);
   const warnings = newFindings.filter(({ severity }) => severity === 'warning');
   if (warnings.length > 0 && !acceptWarnings)
-    throw new Problem(409, 'warnings', 'The review has new warnings, so that nothing was published.', {
+    throw new Refusal('conflict', 'warnings', 'The review has new warnings, so that nothing was published.', {
       remedy: 'Mend them, or publish all the same and say that they are accepted.',
       issues: warnings.map(({ policy, rule, object, what, edit }) => ({
         path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
@@ -150,7 +150,7 @@ function requireReady({ changed, newFindings, checks }: Readiness, acceptWarning
 export function requireChecks(checks: readonly CheckedGrid[]): void {
   const failing = checks.filter((grid) => grid.failing > 0);
   if (failing.length > 0)
-    throw new Problem(409, 'checks-fail', 'Checks fail, so that nothing was published.', {
+    throw new Refusal('conflict', 'checks-fail', 'Checks fail, so that nothing was published.', {
       remedy: 'Mend the rules, or change what the checks expect.',
       issues: failing.flatMap(({ check, cells }) =>
         cells

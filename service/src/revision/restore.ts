@@ -1,11 +1,13 @@
 import type { ChangeBody } from '@jade-fence/contract';
 import { type DocumentKind, readFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { countryDataInForce, fetchBackCountryData } from '../country/store.js';
-import { Problem } from '../http/problem.js';
+import { countryDataInForce } from '../country/store.js';
+import { Refusal } from '../fault/refusal.js';
+import { fetchBackCountryData } from '../workspace/country-data.js';
+import { keyOf, type StoredDocument } from '../workspace/document.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from '../workspace/draft.js';
 import type { Readings } from '../workspace/readings.js';
-import { currentDocuments, keyOf, requireHolding, type StoredDocument } from '../workspace/store.js';
+import { currentDocuments, requireHolding } from '../workspace/store.js';
 import { written } from '../workspace/texts.js';
 import type { Point } from './point.js';
 
@@ -27,8 +29,8 @@ export interface RestoreOrder {
 export async function restore(knex: Knex, readings: Readings, order: RestoreOrder): Promise<ChangeBody[]> {
   const { to, only, by, draft, action } = order;
   if (to.told === 'nothing')
-    throw new Problem(
-      409,
+    throw new Refusal(
+      'conflict',
       'nothing-published',
       'Nothing has been published yet, so that there is nothing to go back to.',
     );
@@ -38,7 +40,11 @@ export async function restore(knex: Knex, readings: Readings, order: RestoreOrde
       (change) => only === undefined || keyOf(change) === keyOf(only),
     );
     if (only && changes.length === 0)
-      throw new Problem(409, 'nothing-to-restore', `The ${only.kind} \`${only.name}\` is as in ${to.told} already.`);
+      throw new Refusal(
+        'conflict',
+        'nothing-to-restore',
+        `The ${only.kind} \`${only.name}\` is as in ${to.told} already.`,
+      );
     await requireWhole(trx, { current, wanted: to.documents }, changes, readings);
     await makeChanges(trx, changes, by, { action });
     const country = only ? undefined : (to.countryDataId ?? undefined);

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { Revision } from '../model/revision.js';
 
 /** What is in force; undefined where nothing was published yet. */
@@ -11,7 +11,7 @@ export async function findRevision(knex: Knex, number: number): Promise<Revision
   const found = await Revision.query(knex).findById(number);
   if (found) return found;
   const last = await publishedRevision(knex);
-  throw new Problem(404, 'unknown-revision', `There is no revision ${number}.`, {
+  throw new Refusal('missing', 'unknown-revision', `There is no revision ${number}.`, {
     remedy: last ? `The revisions are numbered 1 to ${last.number}.` : 'Nothing has been published yet.',
   });
 }
@@ -28,7 +28,7 @@ export async function revisionNamed(knex: Knex, name: string): Promise<Revision 
   if (name !== 'published') return findRevision(knex, Number(name));
   const published = await publishedRevision(knex);
   if (published) return published;
-  throw new Problem(409, 'nothing-published', 'Nothing has been published yet.', {
+  throw new Refusal('conflict', 'nothing-published', 'Nothing has been published yet.', {
     remedy: 'Publish the draft, or ask about the draft itself.',
   });
 }

@@ -1,12 +1,13 @@
 import type { ChangeBody } from '@jade-fence/contract';
 import type { ReadFiles, SourceDocument, SourceFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { ObjectVersion } from '../model/workspace-object.js';
+import { keyOf, type StoredDocument } from './document.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from './draft.js';
 import { type Overwritten, overwrittenBy, requireKept } from './overwritten.js';
 import type { Readings } from './readings.js';
-import { currentDocuments, documentAt, keyOf, readGiven, requireHolding, type StoredDocument } from './store.js';
+import { currentDocuments, documentAt, readGiven, requireHolding } from './store.js';
 import { written } from './texts.js';
 
 export interface ApplyOptions {
@@ -97,7 +98,7 @@ function requireUnmoved(
     .filter(({ change }) => change !== 'unchanged')
     .filter((change) => now.get(keyOf(change))?.number !== base[keyOf(change)]);
   if (moved.length === 0) return;
-  throw new Problem(412, 'object-changed', 'Objects were changed since by others; nothing was overwritten.', {
+  throw new Refusal('stale', 'object-changed', 'Objects were changed since by others; nothing was overwritten.', {
     remedy: 'Fetch them again, and make the changes there.',
     issues: moved.map((change) => {
       const current = now.get(keyOf(change));

@@ -2,7 +2,7 @@ import type { ChangeBody } from '@jade-fence/contract';
 import { type DocumentKind, editList, type ListEdit, type SourceDocument } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { type Audited, note } from '../audit/audit.js';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
 import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
 import { textOfVersion } from './texts.js';
 
@@ -62,7 +62,7 @@ function inTurn<T>(knex: Knex, work: () => Promise<T>): Promise<T> {
 /** Refuses a draft that is in another state than the one that was meant. */
 export function requireDraft(number: number, expected: ExpectedDraft): void {
   if (expected === undefined || expected === number) return;
-  throw new Problem(412, 'draft-changed', `The draft has changed since: it is at ${number}, not at ${expected}.`, {
+  throw new Refusal('stale', 'draft-changed', `The draft has changed since: it is at ${number}, not at ${expected}.`, {
     remedy: 'Look at it again, and then say so again.',
   });
 }

@@ -9,11 +9,12 @@ import {
   readListFile,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
+import { type StoredDocument } from './document.js';
 import { makeChanges, withDraft } from './draft.js';
 import { findObject, putObject, putRead, requireExpected } from './objects.js';
 import type { Readings } from './readings.js';
-import { currentDocument, currentDocuments, requireHolding, type StoredDocument } from './store.js';
+import { currentDocument, currentDocuments, requireHolding } from './store.js';
 import { textOfVersion } from './texts.js';
 
 /** Somebody else may change the list between our reading and our writing; then it is done again. */
@@ -41,7 +42,7 @@ export async function editEntries(knex: Knex, readings: Readings, edit: EntriesE
         ? await editText(knex, readings, list, edit)
         : await editLong(knex, readings, { list, read }, edit);
     } catch (error) {
-      const lost = error instanceof Problem && error.code === 'object-changed';
+      const lost = error instanceof Refusal && error.code === 'object-changed';
       if (!lost || attempt === MOST_ATTEMPTS) throw error;
     }
   }
@@ -109,7 +110,7 @@ export async function takeEntries(
 ): Promise<EntriesImported> {
   const told = faults.slice(0, MOST_TOLD);
   if (faults.length > 0 && !skip)
-    throw new Problem(422, 'bad-entries', `${tellLines(faults.length)} not hold; nothing was changed.`, {
+    throw new Refusal('invalid', 'bad-entries', `${tellLines(faults.length)} not hold; nothing was changed.`, {
       remedy: 'Mend them, or leave them out with `skip`.',
       issues: told.map(({ line, what }) => ({ path: `line ${line}`, what })),
     });

@@ -1,10 +1,11 @@
 import { type DocumentKind, type ReadFiles, readFiles } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
-import { notFound } from '../http/suggestion.js';
+import { notFound } from '../fault/not-found.js';
+import { Refusal } from '../fault/refusal.js';
+import { keyOf, type StoredDocument } from './document.js';
 import { makeChanges, type Target, withDraft } from './draft.js';
 import type { Readings } from './readings.js';
-import { currentDocument, currentDocuments, keyOf, readGiven, requireHolding, type StoredDocument } from './store.js';
+import { currentDocument, currentDocuments, readGiven, requireHolding } from './store.js';
 import { textOfVersion } from './texts.js';
 
 /** In which state an object must be for a change: at a version, or not there at all. */
@@ -47,9 +48,14 @@ export async function putRead(
 ): Promise<StoredDocument> {
   const [document, ...others] = given.documents;
   if (document && (others.length > 0 || keyOf(document) !== keyOf({ kind, name })))
-    throw new Problem(422, 'other-object', `The text is of other objects than ${kind} \`${name}\`; ${UNCHANGED}.`, {
-      remedy: 'Put one object at a time, or apply the file.',
-    });
+    throw new Refusal(
+      'invalid',
+      'other-object',
+      `The text is of other objects than ${kind} \`${name}\`; ${UNCHANGED}.`,
+      {
+        remedy: 'Put one object at a time, or apply the file.',
+      },
+    );
   return withDraft(knex, undefined, async (trx) => {
     const stored = await currentDocuments(trx);
     const before = requireExpected(stored, { kind, name, expected });
@@ -93,8 +99,8 @@ export function requireExpected(
   if (expected === 'absent' ? found === undefined : found === undefined || found.number === expected.version)
     return found;
   const changed = found?.author ? `, by ${found.author}` : '';
-  throw new Problem(
-    412,
+  throw new Refusal(
+    'stale',
     'object-changed',
     expected === 'absent'
       ? `There is a ${kind} \`${name}\` already; nothing was changed.`

@@ -1,9 +1,10 @@
 import { linkFiles, lostWords, type ReadFiles, type WorkspaceObject, workspaceObjects } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
+import { keyOf, type StoredDocument } from './document.js';
 import type { Change } from './draft.js';
 import type { Readings } from './readings.js';
-import { keyOf, type StoredDocument, versionsOf } from './store.js';
+import { versionsOf } from './store.js';
 
 /** What files would undo of an object, which was edited here since files gave it. */
 export interface Overwritten {
@@ -56,8 +57,8 @@ export async function overwrittenBy(
 /** Refuses files that would undo what was edited here. */
 export function requireKept(overwritten: readonly Overwritten[]): void {
   if (overwritten.length === 0) return;
-  throw new Problem(
-    409,
+  throw new Refusal(
+    'conflict',
     'would-overwrite',
     'The files would undo what was edited here since files were last applied; nothing was changed.',
     {

@@ -1,5 +1,6 @@
 import type { Prepared } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { once } from '../worker/once.js';
 import { giveMemoryBack } from './memory.js';
 import { Preparer } from './preparer.js';
 import type { Readings } from './readings.js';
@@ -8,6 +9,8 @@ import { stateKey, stateParts, type WorkspaceState } from './state.js';
 const MOST_KEPT = 4;
 /** Where nobody asks for a state in so long, all are let go: the process that decides has what it needs. */
 const IDLE_MS = 120_000;
+
+const flatElsewhere = (packed: Uint8Array) => once('flatCountryFile', [packed]);
 
 /** Prepares states of the workspace for judging, and keeps the last few. */
 export class PreparedStates {
@@ -32,7 +35,7 @@ export class PreparedStates {
     const country = state.countryDataId;
     const prepared =
       this.#kept.get(key)?.prepared ??
-      stateParts(this.#knex, state).then((parts) => this.#preparer.load(this.#knex, parts));
+      stateParts(this.#knex, state).then((parts) => this.#preparer.load(this.#knex, parts, flatElsewhere));
     this.#kept.delete(key);
     this.#kept.set(key, { country, prepared });
     prepared.catch(() => this.#kept.delete(key));

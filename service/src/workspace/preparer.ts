@@ -1,7 +1,14 @@
-import { type CountryData, countryDataOf, linkFiles, type Prepared, prepare, type ReadFiles } from '@jade-fence/core';
+import {
+  type CountryData,
+  countryDataOf,
+  type FlatCountryData,
+  linkFiles,
+  type Prepared,
+  prepare,
+  type ReadFiles,
+} from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { flatCountryFile } from '../country/compile.js';
-import { once } from '../worker/once.js';
 import { Readings } from './readings.js';
 import type { StateParts, WholeParts } from './state.js';
 
@@ -16,12 +23,14 @@ export class Preparer {
   /** Country data by its number, the last used at the end. */
   readonly #country = new Map<number, Promise<CountryData> | CountryData>();
 
-  /** Fetches what is not known of the documents, and has other threads make what takes long. */
-  async load(knex: Knex, state: StateParts): Promise<Prepared> {
+  /**
+   * Fetches what is not known of the documents.
+   *
+   * @param flat makes country data of its packed file; given, since that takes long and is for another process to do
+   */
+  async load(knex: Knex, state: StateParts, flat: (packed: Uint8Array) => Promise<FlatCountryData>): Promise<Prepared> {
     const { country } = state;
-    const data =
-      country &&
-      (await this.#countryData(country.id, () => once('flatCountryFile', [country.packed]).then(countryDataOf)));
+    const data = country && (await this.#countryData(country.id, () => flat(country.packed).then(countryDataOf)));
     return this.#prepare(state, await this.readings.load(knex, state.documents), data);
   }
 

@@ -1,14 +1,11 @@
 import { editedReading, type ReadFiles, readFiles, type SourceFile } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import type { GivenDocument } from './state.js';
-import type { StoredDocument } from './store.js';
+import type { GivenDocument } from '../model/replay.js';
+import type { ReadableDocument, StoredDocument } from './document.js';
 import { partsOf, type VersionParts } from './texts.js';
 
 /** Versions that so many states in a row did not have are forgotten. */
 const STATES_KEPT = 8;
-
-/** A document that is given as it is written, or stored in a version that is made of parts. */
-export type ReadableDocument = GivenDocument | StoredDocument;
 
 /** What versions are made of, as far as it was not known to whom it is given. */
 export type Parts = ReadonlyMap<number, VersionParts>;

@@ -1,8 +1,11 @@
 import type { Knex } from 'knex';
 import { countryDataInForce, packedCountryData } from '../country/store.js';
+import type { GivenDocument } from '../model/replay.js';
 import type { Revision } from '../model/revision.js';
-import type { Parts, ReadableDocument } from './readings.js';
-import { currentDocuments, documentsOf, keyOf, type WrittenDocument } from './store.js';
+import type { ReadableDocument } from './document.js';
+import { keyOf } from './document.js';
+import type { Parts } from './readings.js';
+import { currentDocuments, documentsOf } from './store.js';
 import { partsOf } from './texts.js';
 
 /** Which state of the workspace to judge by: object versions, country data, and the instant for expiry. */
@@ -13,9 +16,6 @@ export interface WorkspaceState {
   /** Documents that are not stored in the workspace, in place of its own of their names. */
   readonly instead?: readonly GivenDocument[] | undefined;
 }
-
-/** A document that is judged by and stored with a replay only. */
-export type GivenDocument = Pick<WrittenDocument, 'kind' | 'name' | 'file' | 'text'>;
 
 /** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
 export const ANY_INSTANT = new Date(0);

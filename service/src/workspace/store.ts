@@ -7,26 +7,10 @@ import {
   type SourceFile,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { Problem } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
+import type { GivenDocument } from '../model/replay.js';
+import { keyOf, type StoredDocument } from './document.js';
 import type { Readings } from './readings.js';
-import type { GivenDocument } from './state.js';
-
-/** One stored document of the workspace, in its current version or in one that a replay ran. */
-export interface StoredDocument {
-  readonly versionId: number;
-  readonly kind: DocumentKind;
-  readonly name: string;
-  readonly number: number;
-  readonly file: string;
-  /** Null for what was stored before people had names. */
-  readonly author: string | null;
-  readonly changedAt: Date;
-  /** Whether files gave this version, and it was not edited here. */
-  readonly byFile: boolean;
-}
-
-/** With its text, which of a long list is large: it is fetched where it is needed. */
-export type WrittenDocument = StoredDocument & { readonly text: string };
 
 /** The documents of the workspace as it stands, in the order of their kinds and names. */
 export async function currentDocuments(knex: Knex): Promise<StoredDocument[]> {
@@ -109,7 +93,7 @@ export async function checkFiles(
 export function readGiven(files: readonly SourceFile[], consequence: string): ReadFiles {
   const given = readFiles(files);
   if (given.documents.length === 0 && given.issues.length === 0)
-    throw new Problem(422, 'nothing-to-apply', `The files hold no document; ${consequence}.`, {
+    throw new Refusal('invalid', 'nothing-to-apply', `The files hold no document; ${consequence}.`, {
       remedy: 'Give files with documents that start with `policy:`, `list:` or another kind.',
     });
   return given;
@@ -129,13 +113,10 @@ export async function requireHolding(
   if (whole.issueCount > 0) throw invalid(whole, consequence);
 }
 
-function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Problem {
+function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Refusal {
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
   const told = issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are told` : '';
-  return new Problem(422, 'invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {
+  return new Refusal('invalid', 'invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {
     issues,
   });
 }
-
-/** Equal for documents of one kind and name, which stand for one object. */
-export const keyOf = ({ kind, name }: { readonly kind: string; readonly name: string }): string => `${kind} ${name}`;

@@ -1,6 +1,6 @@
 import { editList, type ListEdit, mergedEdit } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import type { StoredDocument, WrittenDocument } from './store.js';
+import type { StoredDocument, WrittenDocument } from './document.js';
 
 /** What a version is made of: the text of a version, its own or of the one that it was edited from, and the edits. */
 export interface VersionParts {

@@ -8,7 +8,8 @@ import { Catalogue } from '../catalogue.js';
 import { DIMENSIONS, type Dimension } from '../report.js';
 import { Run } from '../run.js';
 import { Verdicts } from '../verdicts.js';
-import { filterRows, type RequestFilter } from './filter.js';
+import { filterRows } from './filter.js';
+import type { RequestFilter } from './request-filter.js';
 import { filterFaults } from './rows.js';
 import {
   clientBlooms,

@@ -1,6 +1,6 @@
 import type { KeptOutcome } from '../outcome-text.js';
 import type { Slot } from '../slot.js';
-import type { RequestFilter } from './filter.js';
+import type { RequestFilter } from './request-filter.js';
 
 /** The numbers of the slots that `policy` and `rule` name. */
 export function namedSlots(slots: readonly Slot[], filter: RequestFilter): number[] {

@@ -19,7 +19,7 @@ import { numberColumn, textColumn } from '../../engine/index.js';
 import { clientPseudonym } from '../../redact/index.js';
 import { isPathFault, pathMatches, tryPathPattern } from '../../url/index.js';
 import type { Catalogue, CatalogueField } from '../catalogue.js';
-import type { FilterInput, RequestFilter } from './filter.js';
+import type { FilterInput, RequestFilter } from './request-filter.js';
 import { CodeTest, type RowTest, SpanTest, UnseenTest } from './row-test.js';
 
 export const UNSEEN = 'unseen';

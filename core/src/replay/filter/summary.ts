@@ -5,8 +5,8 @@ import { numberColumn, textColumn } from '../../engine/index.js';
 import { isPathFault, tryPathPattern } from '../../url/index.js';
 import { parseOutcome } from '../outcome-text.js';
 import type { Slot } from '../slot.js';
-import type { RequestFilter } from './filter.js';
 import { outcomeTest } from './outcomes.js';
+import type { RequestFilter } from './request-filter.js';
 import { UNSEEN } from './rows.js';
 
 /** With more distinct values than this a summary does not tell them. */

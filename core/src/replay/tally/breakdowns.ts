@@ -8,7 +8,7 @@ import {
 } from '../../column/index.js';
 import { numberColumn, type Prepared, textColumn } from '../../engine/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
-import type { ChunkParts } from '../chunk-run.js';
+import type { ChunkParts } from '../chunk-parts.js';
 import type { Breakdowns, Dimension } from '../report.js';
 import type { VerdictWriter } from '../verdict-writer.js';
 import { type ClientCounts, ClientTally, countClients } from './client-tally.js';

@@ -9,7 +9,7 @@ import {
 } from '@jade-fence/core';
 import { Transform } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
-import { Problem } from '../problem.js';
+import { Refusal } from '../../fault/refusal.js';
 import { validated } from '../validate.js';
 import { withRedact } from './redact-input.js';
 
@@ -77,7 +77,7 @@ export function mappingOf({ column = [], zone }: MappingInput, consequence = 'no
     .map((field) => ({ path: field, what: `\`${field}\` is no field of a request${suggestion(field)}` }));
   if (zone !== undefined && !isZone(zone)) issues.push({ path: 'zone', what: `\`${zone}\` is no time zone` });
   if (issues.length > 0)
-    throw new Problem(400, 'bad-mapping', `The columns cannot be taken like that; ${consequence}.`, {
+    throw new Refusal('malformed', 'bad-mapping', `The columns cannot be taken like that; ${consequence}.`, {
       remedy: `Fields are ${MAPPABLE.join(', ')} and header.NAME; zones are those of the IANA database.`,
       issues,
     });

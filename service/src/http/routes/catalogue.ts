@@ -9,6 +9,7 @@ import {
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { catalogueCsv, readCatalogueCsv } from '../../catalogue/csv.js';
+import { notFound } from '../../fault/not-found.js';
 import { applyFiles } from '../../workspace/apply.js';
 import { findObject, putObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
@@ -17,7 +18,6 @@ import { currentDocuments } from '../../workspace/store.js';
 import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import { AllowInput, CatalogueInput } from '../input/catalogue-input.js';
-import { notFound } from '../suggestion.js';
 
 /** Applications do not work without those that they need: allowing one allows these with it. */
 export function catalogueRoutes(api: Api, knex: Knex, states: PreparedStates): void {

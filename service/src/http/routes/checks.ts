@@ -12,10 +12,12 @@ import {
   withExpectation,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { notFound } from '../../fault/not-found.js';
+import { Refusal } from '../../fault/refusal.js';
 import { findRequest } from '../../replay/requests.js';
 import { findReplay } from '../../replay/store.js';
+import { namedState } from '../../revision/named-state.js';
 import { applyFiles } from '../../workspace/apply.js';
-import { namedState } from '../../workspace/named-state.js';
 import { findObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentDocuments } from '../../workspace/store.js';
@@ -24,8 +26,6 @@ import type { Api } from '../api.js';
 import { ChecksQuery, EffectiveQuery } from '../input/check-input.js';
 import { ExpectInput } from '../input/expect-input.js';
 import { numberOf } from '../number-of.js';
-import { Problem } from '../problem.js';
-import { notFound } from '../suggestion.js';
 import { storedObject } from './objects.js';
 
 /** What rules answer without any log: checks, and what they can do to one client. */
@@ -110,10 +110,10 @@ function effectiveOf(prepared: Prepared, query: EffectiveQuery): EffectiveBody {
 function clientOf(prepared: Prepared, { probe: name, client }: EffectiveQuery): { request: Request; country?: string } {
   const { probes } = prepared.workspace;
   if ((name === undefined) === (client === undefined))
-    throw new Problem(400, 'which-client', 'The client is told as `probe`, or as `client` with its address.');
+    throw new Refusal('malformed', 'which-client', 'The client is told as `probe`, or as `client` with its address.');
   if (name === undefined) {
     const peer = parseAddress(client as string);
-    if (!peer) throw new Problem(400, 'bad-address', `\`${client}\` is not an IP address.`);
+    if (!peer) throw new Refusal('malformed', 'bad-address', `\`${client}\` is not an IP address.`);
     return { request: makeRequest({ peer }) };
   }
   const probe = probes.get(name);

@@ -9,13 +9,14 @@ import {
   parseAddress,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
-import { countryDataInForce, loadCountryData } from '../../country/store.js';
+import { countryDataInForce } from '../../country/store.js';
+import { Refusal } from '../../fault/refusal.js';
 import type { CountryDataSet } from '../../model/country-data-set.js';
+import { loadCountryData } from '../../workspace/country-data.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
 import { CountryDataQuery } from '../input/country-input.js';
-import { Problem } from '../problem.js';
 
 /** Country data: what is loaded, loading it, and what it says of an address. */
 export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): void {
@@ -56,14 +57,19 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
     { role: 'viewer', does: 'What the country data says of an address.' },
     async ({ params }, response) => {
       const address = parseAddress(params.address);
-      if (!address) throw new Problem(400, 'bad-address', `\`${params.address}\` is not an IP address.`);
+      if (!address) throw new Refusal('malformed', 'bad-address', `\`${params.address}\` is not an IP address.`);
       const set = await countryDataInForce(knex);
       const sources = (await prepared()).country;
       const origin = originOf(sources, address);
       if (!origin)
-        throw new Problem(409, 'no-country-data', 'No country data is loaded, and no correction holds the address.', {
-          remedy: 'Load it with `jade-fence country load FILE`.',
-        });
+        throw new Refusal(
+          'conflict',
+          'no-country-data',
+          'No country data is loaded, and no correction holds the address.',
+          {
+            remedy: 'Load it with `jade-fence country load FILE`.',
+          },
+        );
       const { country, by } = origin;
       const network = networkTelling(sources, address);
       const told = { address: formatAddress(address), country, name: countryName(country) ?? null, by };

@@ -2,10 +2,10 @@ import type { DecisionsPage, LiveBody, RecordedBody } from '@jade-fence/contract
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
 import { tell } from '../../database/session.js';
-import type { GateProcess } from '../../live/gate/gate-process.js';
 import { rotateGrantKey } from '../../live/grants.js';
 import { passcodeNames, setPasscode } from '../../live/passcodes.js';
 import type { Api } from '../api.js';
+import type { GateProcess } from '../gate/gate-process.js';
 import { DecisionsQuery, PasscodeInput } from '../input/decision-input.js';
 import { MappingName } from '../input/log-input.js';
 import { validated } from '../validate.js';

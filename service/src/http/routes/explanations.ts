@@ -16,15 +16,15 @@ import {
   tellLineFault,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { notFound } from '../../fault/not-found.js';
+import { Refusal } from '../../fault/refusal.js';
 import { requestBody } from '../../replay/requests.js';
-import { namedState } from '../../workspace/named-state.js';
+import { namedState } from '../../revision/named-state.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
 import { ExplainInput } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
-import { Problem } from '../problem.js';
-import { notFound } from '../suggestion.js';
 import { invalidInput } from '../validate.js';
 
 /** The explanation of a request that is given, by the workspace as it stands. */
@@ -99,6 +99,6 @@ function requestIn(fields: Record<string, unknown>): Request {
   if (unknown.length > 0)
     throw invalidInput('body', issues, `The fields of a request are ${REQUEST_FIELDS.join(', ')}.`);
   const [first] = faults;
-  if (first) throw new Problem(422, first.code, `${tellLineFault(first)}.`, { issues });
+  if (first) throw new Refusal('invalid', first.code, `${tellLineFault(first)}.`, { issues });
   return (read as { readonly request: Request }).request;
 }

@@ -2,13 +2,13 @@ import type { FeedBody } from '@jade-fence/contract';
 import { mayAct, type Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
+import { Refusal } from '../../fault/refusal.js';
 import type { FeedClock } from '../../feed/clock.js';
 import { allFeeds, findFeed, later, postpone, saveFeed } from '../../feed/store.js';
 import { Feed } from '../../model/feed.js';
 import type { Api } from '../api.js';
 import { FeedInput } from '../input/feed-input.js';
 import { MappingName } from '../input/log-input.js';
-import { Problem } from '../problem.js';
 import { validated } from '../validate.js';
 
 /** Whoever sets a feed mostly has it fetched at once; if not, it is so soon. */
@@ -30,7 +30,8 @@ export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
     async ({ params, body, who }, response) => {
       const { name: list } = validated(MappingName, { name: params.list }, 'path') as { name: string };
       const need = (wanted: boolean, role: Role, what: string) => {
-        if (wanted && !mayAct(who.role, role)) throw new Problem(403, 'role-too-low', `${what} is for a ${role}.`);
+        if (wanted && !mayAct(who.role, role))
+          throw new Refusal('forbidden', 'role-too-low', `${what} is for a ${role}.`);
       };
       need(body.allowPrivate, 'administrator', 'A feed from private address space');
       need(body.publish, 'publisher', 'A feed that publishes');

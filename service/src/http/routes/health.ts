@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import type { Knex } from 'knex';
-import { Problem } from '../problem.js';
+import { Refusal } from '../../fault/refusal.js';
 
 /** Whether the service lives, and whether it is ready to work; open to everyone, and telling nothing else. */
 export function healthRoutes(knex: Knex): Router {
@@ -12,7 +12,7 @@ export function healthRoutes(knex: Knex): Router {
     try {
       await knex.raw('select 1').timeout(2000);
     } catch {
-      throw new Problem(503, 'not-ready', 'The database does not answer.');
+      throw new Refusal('away', 'not-ready', 'The database does not answer.');
     }
     response.json({ status: 'ready' });
   });

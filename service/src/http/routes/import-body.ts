@@ -2,11 +2,11 @@ import type { ImportBody } from '@jade-fence/contract';
 import { hasEnded } from '@jade-fence/contract';
 import type { Response } from 'express';
 import type { Knex } from 'knex';
-import { problemOfEnded } from '../../import/refusals.js';
+import { Refusal } from '../../fault/refusal.js';
+import { refusalOfEnded } from '../../import/refusals.js';
 import { findImport } from '../../import/store.js';
 import type { Import } from '../../model/import.js';
 import { pace } from '../pace.js';
-import { Problem } from '../problem.js';
 import type { ProgressWatch } from '../progress.js';
 
 export function importBody(job: Import): ImportBody {
@@ -34,16 +34,16 @@ export async function importEnded(knex: Knex, watch: ProgressWatch, id: number, 
     const news = watch.news({ kind: 'import', id }, gone.signal);
     // A database that is away for a while will tell later.
     const job = await findImport(knex, id).catch((error) => {
-      if (error instanceof Problem) throw error;
+      if (error instanceof Refusal) throw error;
       return undefined;
     });
     if (job?.state === 'done') return;
-    if (job && hasEnded(job.state)) throw problemOfEnded(job);
+    if (job && hasEnded(job.state)) throw refusalOfEnded(job);
     await news;
   }
-  if (!watch.closing) throw new Problem(400, 'aborted', `The caller left; import ${id} goes on.`);
-  throw new Problem(
-    503,
+  if (!watch.closing) throw new Refusal('malformed', 'aborted', `The caller left; import ${id} goes on.`);
+  throw new Refusal(
+    'away',
     'service-stops',
     `The service stops. The log is here; import ${id} goes on when a service is there.`,
     {

@@ -9,6 +9,8 @@ import {
   type Workspace,
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { notFound } from '../../fault/not-found.js';
+import { Refusal } from '../../fault/refusal.js';
 import { editEntries, importEntries } from '../../workspace/entries.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
@@ -17,8 +19,6 @@ import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import { EntriesInput, EntriesQuery, ImportEntriesQuery, ListQuery, OverlapQuery } from '../input/list-input.js';
 import { instantOf } from '../instant.js';
-import { Problem } from '../problem.js';
-import { notFound } from '../suggestion.js';
 
 /** Lists, and their entries one by one. */
 export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
@@ -101,8 +101,8 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
       const list = listOf(whole, params.name);
       const other = query.with === undefined ? undefined : listOf(whole, query.with);
       if (other && other.of !== list.of)
-        throw new Problem(
-          409,
+        throw new Refusal(
+          'conflict',
           'other-sort',
           `\`${list.name}\` is of ${list.of}, and \`${other.name}\` of ${other.of}.`,
         );
@@ -121,7 +121,7 @@ function textOf(file: Buffer): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(file);
   } catch {
-    throw new Problem(422, 'not-utf-8', 'The file is not text in UTF-8; nothing was changed.');
+    throw new Refusal('invalid', 'not-utf-8', 'The file is not text in UTF-8; nothing was changed.');
   }
 }
 

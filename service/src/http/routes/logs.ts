@@ -4,6 +4,7 @@ import type { LogBody, RejectedPage } from '@jade-fence/contract';
 import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
+import { Refusal } from '../../fault/refusal.js';
 import type { Imports } from '../../import/imports.js';
 import { notIdle } from '../../import/not-idle.js';
 import { findImport } from '../../import/store.js';
@@ -14,7 +15,6 @@ import type { RequestLog } from '../../model/request-log.js';
 import type { Api } from '../api.js';
 import { ImportQuery, mappingOf } from '../input/log-input.js';
 import { PageQuery } from '../input/page-query.js';
-import { Problem } from '../problem.js';
 import type { ProgressWatch } from '../progress.js';
 import { importBody, importEnded } from './import-body.js';
 
@@ -115,8 +115,8 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdl
 function requireStorable(redact: readonly string[] = []): void {
   const not = redact.filter((word) => !isStorable(tryRedaction(word) ?? NO_REDACTION));
   if (not.length > 0)
-    throw new Problem(
-      400,
+    throw new Refusal(
+      'malformed',
       'not-storable',
       `A log cannot be stored without ${not.join(', ')} alone; nothing was imported.`,
       {

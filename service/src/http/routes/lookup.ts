@@ -2,11 +2,11 @@ import type { LookUpBody } from '@jade-fence/contract';
 import { lookUp, tryAsked } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataSet } from '../../country/store.js';
-import { namedState } from '../../workspace/named-state.js';
+import { Refusal } from '../../fault/refusal.js';
+import { namedState } from '../../revision/named-state.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
 import { LookUpQuery } from '../input/check-input.js';
-import { Problem } from '../problem.js';
 
 /** One question for all that the workspace knows of a value. */
 export function lookUpRoutes(api: Api, knex: Knex, states: PreparedStates): void {
@@ -20,7 +20,7 @@ export function lookUpRoutes(api: Api, knex: Knex, states: PreparedStates): void
     async ({ query }, response) => {
       const asked = tryAsked(query.of);
       if (!asked)
-        throw new Problem(400, 'nothing-to-look-up', `\`${query.of}\` is no address, host, URL or user.`, {
+        throw new Refusal('malformed', 'nothing-to-look-up', `\`${query.of}\` is no address, host, URL or user.`, {
           remedy: 'Write a user that looks like something else as `user:NAME`.',
         });
       const state = await namedState(knex, query.state, new Date());

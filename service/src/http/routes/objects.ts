@@ -2,23 +2,18 @@ import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/contract';
 import { DOCUMENT_KINDS, type DocumentKind, usersOfObject } from '@jade-fence/core';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
+import { notFound } from '../../fault/not-found.js';
+import { Refusal } from '../../fault/refusal.js';
 import { Revision } from '../../model/revision.js';
+import { type StoredDocument, type WrittenDocument } from '../../workspace/document.js';
 import { type Expected, findObject, putObject, removeObject } from '../../workspace/objects.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
-import {
-  currentDocuments,
-  documentAt,
-  type StoredDocument,
-  versionsOf,
-  type WrittenDocument,
-} from '../../workspace/store.js';
+import { currentDocuments, documentAt, versionsOf } from '../../workspace/store.js';
 import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import { ObjectInput } from '../input/object-input.js';
 import { numberOf } from '../number-of.js';
-import { Problem } from '../problem.js';
-import { notFound } from '../suggestion.js';
 
 /** The objects of the draft one by one, with their versions. A change names the version that it was made for. */
 export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void {
@@ -87,8 +82,8 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
       const kind = kindOf(params.kind);
       const found = await documentAt(knex, kind, params.name, numberOf(params.number, 'version'));
       if (!found)
-        throw new Problem(
-          404,
+        throw new Refusal(
+          'missing',
           'unknown-version',
           `The ${kind} \`${params.name}\` never had a version ${params.number}.`,
         );
@@ -132,7 +127,7 @@ function expectedOf(request: Request): Expected {
   if (request.get('if-none-match') === '*') return 'absent';
   const version = /^"(\d{1,9})"$/.exec(request.get('if-match') ?? '')?.[1];
   if (version !== undefined) return { version: Number(version) };
-  throw new Problem(428, 'version-needed', 'A change of an object names the version that it was made for.', {
+  throw new Refusal('state-needed', 'version-needed', 'A change of an object names the version that it was made for.', {
     remedy: 'Send the `ETag` of the object as `If-Match`, or `If-None-Match: *` for a new one.',
   });
 }

@@ -2,6 +2,7 @@ import type { PersonBody, SessionBody, SessionsBody, TokenBody } from '@jade-fen
 import { mayAct } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { note, noting } from '../../audit/audit.js';
+import { Refusal } from '../../fault/refusal.js';
 import { alertSecret } from '../../live/alerts.js';
 import { Person, type Session, type Token } from '../../model/person.js';
 import { addPerson, allPeople, changePerson, findPerson, removePerson, whoHasPassword } from '../../people/people.js';
@@ -21,7 +22,6 @@ import {
 } from '../input/people-input.js';
 import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
-import { Problem } from '../problem.js';
 
 const DAY_MS = 86_400_000;
 const TOKEN_DAYS = { person: 90, gateway: 366 };
@@ -135,7 +135,7 @@ function ownRoutes(api: Api, knex: Knex): void {
     async ({ query, who }, response) => {
       const all = query.all === 'true';
       if (all && !mayAct(who.role, 'administrator'))
-        throw new Problem(403, 'role-too-low', 'The tokens of others are for administrators.');
+        throw new Refusal('forbidden', 'role-too-low', 'The tokens of others are for administrators.');
       const tokens = await tokensOf(knex, all ? undefined : who.id);
       const names = new Map((await Person.query(knex)).map(({ id, name }) => [id, name]));
       response.json({
@@ -214,12 +214,17 @@ async function requireProof(
   const person = await findPerson(knex, who.name);
   if (person.password === null && who.token === undefined) return;
   if (person.password === null)
-    throw new Problem(403, 'session-required', 'A first password is set from the console, or by an administrator.', {
-      remedy: 'Sign in to the console with the access key; or `jade-fence person change NAME --password`.',
-    });
+    throw new Refusal(
+      'forbidden',
+      'session-required',
+      'A first password is set from the console, or by an administrator.',
+      {
+        remedy: 'Sign in to the console with the access key; or `jade-fence person change NAME --password`.',
+      },
+    );
   await throttle.take(who.name, from);
   if (!(await whoHasPassword(knex, who.name, old ?? '')))
-    throw new Problem(403, 'wrong-password', 'The current password is not right.');
+    throw new Refusal('forbidden', 'wrong-password', 'The current password is not right.');
   await throttle.wentWell(who.name, from);
 }
 
@@ -248,7 +253,7 @@ function sessionListRoutes(api: Api, knex: Knex): void {
       const deed = { actor: who.name, action: 'signed-out', detail: { session: id } } as const;
       await noting(knex, deed, async (trx) => {
         if (!(await closeSession(trx, { personId: who.id, id })))
-          throw new Problem(404, 'unknown-session', `There is no session ${id} of yours.`);
+          throw new Refusal('missing', 'unknown-session', `There is no session ${id} of yours.`);
       });
       response.status(204).end();
     },

@@ -11,6 +11,7 @@ import {
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { note } from '../../audit/audit.js';
+import { Refusal } from '../../fault/refusal.js';
 import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
 import type { Redactions } from '../../redaction/redactions.js';
@@ -36,7 +37,6 @@ import {
 } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
 import { numberOf } from '../number-of.js';
-import { Problem } from '../problem.js';
 import { type ProgressWatch, streamProgress } from '../progress.js';
 import { invalidInput } from '../validate.js';
 import { ofReplay, replayBodies, replayBodyOf } from './replay-body.js';
@@ -272,7 +272,7 @@ async function* chained<T>(first: IteratorResult<T>, rest: AsyncIterable<T>): As
 function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestFilter {
   const filter = { ...asked, from: timeOf(from), to: timeOf(to) };
   if (filter.role !== undefined && filter.rule === undefined)
-    throw new Problem(400, 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
+    throw new Refusal('malformed', 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
   const faults = filterFaults(filter);
   if (faults.length > 0)
     throw invalidInput(
@@ -285,15 +285,20 @@ function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestF
 /** One log or several; not both, and not neither. */
 function logsOf(log: string | undefined, logs: readonly string[] | undefined): readonly string[] {
   if ((log === undefined) !== (logs === undefined)) return logs ?? [log as string];
-  throw new Problem(400, 'which-log', 'A replay is told its `log`, or several as `logs`.');
+  throw new Refusal('malformed', 'which-log', 'A replay is told its `log`, or several as `logs`.');
 }
 
 /** An effect is of all of its logs, by the workspace as it is: any other has to be asked for, and is then kept. */
 function requireWhole({ policy, only, files }: ReplayInput): void {
   if (policy === undefined && only === undefined && (files ?? []).length === 0) return;
-  throw new Problem(400, 'effect-in-part', 'An effect is of whole logs, without `policy`, `only` and `files`.', {
-    remedy: 'Order it with `purpose: asked`.',
-  });
+  throw new Refusal(
+    'malformed',
+    'effect-in-part',
+    'An effect is of whole logs, without `policy`, `only` and `files`.',
+    {
+      remedy: 'Order it with `purpose: asked`.',
+    },
+  );
 }
 
 /** Which requests a replay is of; times are validated already. */

@@ -1,5 +1,6 @@
 import type { DifferenceBody, DraftBody, ProposalBody, RevisionBody } from '@jade-fence/contract';
 import type { Knex } from 'knex';
+import { Refusal } from '../../fault/refusal.js';
 import type { Proposal, Revision } from '../../model/revision.js';
 import { stateToPublish } from '../../revision/chosen.js';
 import { differenceOf } from '../../revision/difference.js';
@@ -24,7 +25,6 @@ import {
   RestoreInput,
 } from '../input/revision-input.js';
 import { numberOf } from '../number-of.js';
-import { Problem } from '../problem.js';
 import { objectBody } from './objects.js';
 
 /** The draft and what is published of it. */
@@ -57,7 +57,7 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
     async ({ body, who }, response) => {
       const { fourEyes } = await currentSettings(knex);
       if (fourEyes)
-        throw new Problem(403, 'four-eyes', 'Here what one person wants to publish is published by another.', {
+        throw new Refusal('forbidden', 'four-eyes', 'Here what one person wants to publish is published by another.', {
           remedy: 'Propose it, and ask another publisher to approve.',
         });
       const { only, draft } = body;
@@ -182,7 +182,7 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
 /** One object, by both its kind and name; or none. */
 function onlyOf({ kind, name }: DiscardInput) {
   if ((kind === undefined) !== (name === undefined))
-    throw new Problem(400, 'kind-and-name', 'One object is told by its `kind` and its `name`.');
+    throw new Refusal('malformed', 'kind-and-name', 'One object is told by its `kind` and its `name`.');
   return kind !== undefined && name !== undefined ? { kind, name } : undefined;
 }
 

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { note } from '../../audit/audit.js';
+import { Refusal } from '../../fault/refusal.js';
 import { Person } from '../../model/person.js';
 import { whoHasPassword } from '../../people/people.js';
 import { closeSession, openSession, whoHasSession } from '../../people/sessions.js';
@@ -10,7 +11,6 @@ import type { Api } from '../api.js';
 import { requireConsole } from '../authenticate.js';
 import { SignInInput } from '../input/session-input.js';
 import type { Metrics } from '../metrics.js';
-import { Problem } from '../problem.js';
 import type { SessionCookie } from '../session-cookie.js';
 
 /** Signing in and out of the console. */
@@ -69,17 +69,17 @@ async function signedIn(knex: Knex, { name, password, key }: SignInInput): Promi
     return person && holder.role === person.role ? holder : undefined;
   }
   if (name === undefined || password === undefined || key !== undefined)
-    throw new Problem(400, 'how-to-sign-in', 'One signs in with `name` and `password`, or with `key` alone.');
+    throw new Refusal('malformed', 'how-to-sign-in', 'One signs in with `name` and `password`, or with `key` alone.');
   const person = await whoHasPassword(knex, name, password);
   return person && someoneOf(person);
 }
 
-function refused({ key }: SignInInput): Problem {
+function refused({ key }: SignInInput): Refusal {
   return key === undefined
-    ? new Problem(401, 'wrong-password', 'The name or the password is not right.', {
+    ? new Refusal('not-signed-in', 'wrong-password', 'The name or the password is not right.', {
         remedy: 'An administrator can set a new one with `jade-fence person change NAME --password`.',
       })
-    : new Problem(401, 'wrong-key', 'The access key is not right.', {
+    : new Refusal('not-signed-in', 'wrong-key', 'The access key is not right.', {
         remedy: 'It stands in the file `access-key` of the service’s data folder.',
       });
 }

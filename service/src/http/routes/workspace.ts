@@ -19,14 +19,15 @@ import {
 } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
+import { notFound } from '../../fault/not-found.js';
 import { applyFiles } from '../../workspace/apply.js';
+import { keyOf } from '../../workspace/document.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
-import { currentDocuments, keyOf } from '../../workspace/store.js';
+import { currentDocuments } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import { ApplyInput, ReadingInput } from '../input/workspace-input.js';
-import { notFound } from '../suggestion.js';
 import { listSummary } from './lists.js';
 
 /** The workspace: its policies and lists, and the applying of files. */

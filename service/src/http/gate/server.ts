@@ -3,15 +3,16 @@ import type { LiveDecision, Request } from '@jade-fence/core';
 import { formatAddress } from '@jade-fence/core';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
-import { Problem, problemBody } from '../../http/problem.js';
-import { problemOf } from '../../http/problem-of.js';
+import { Refusal } from '../../fault/refusal.js';
+import { clientName, type DecidedRequest, decisionText, ruleName } from '../../live/answer.js';
+import { type Given, grantFor } from '../../live/grant.js';
+import type { Grants } from '../../live/grants.js';
+import type { InForce } from '../../live/in-force.js';
+import type { Recorder } from '../../live/recorder.js';
+import { newReference } from '../../live/reference.js';
 import { SignInThrottle } from '../../people/throttle.js';
-import { clientName, type DecidedRequest, decisionText, ruleName } from '../answer.js';
-import { type Given, grantFor } from '../grant.js';
-import type { Grants } from '../grants.js';
-import type { InForce } from '../in-force.js';
-import type { Recorder } from '../recorder.js';
-import { newReference } from '../reference.js';
+import { problemBody, statusOf } from '../problem.js';
+import { refusalOfCall } from '../refusal-of-call.js';
 import { Admission } from './admission.js';
 import { bodyAtHand, bodyOf, fieldsOf, objectOf } from './body.js';
 import { actionOf, openStopped, type Stopped, sealStopped, stoppedBy, stoppedPage, stoppedProblem } from './stopped.js';
@@ -124,26 +125,27 @@ class Gate {
   }
 
   #failed(error: unknown, call: IncomingMessage, response: ServerResponse): void {
-    const problem = problemOf(error);
-    if (problem.status === 500) this.#parts.logger.error({ err: error }, 'a decision failed');
+    const refusal = refusalOfCall(error);
+    const status = statusOf(refusal);
+    if (refusal.reason === 'broken') this.#parts.logger.error({ err: error }, 'a decision failed');
     if (response.headersSent) return void response.destroy();
     // What is still to come of a body is not waited for.
     if (!call.complete) response.setHeader('connection', 'close');
     const plain = call.url === `/gate${PLAIN_ANSWER}`;
     if (plain) {
-      const failure = { ...FAILED, status: problem.status };
-      response.setHeader('x-jade-fence-status', problem.status);
+      const failure = { ...FAILED, status };
+      response.setHeader('x-jade-fence-status', status);
       response.setHeader('x-jade-fence-notice', `/notice/${sealStopped(this.#parts.grants, failure)}`);
     }
-    const text = JSON.stringify(problemBody(problem));
-    send(response, plain ? 403 : problem.status, 'application/problem+json', text);
+    const text = JSON.stringify(problemBody(refusal));
+    send(response, plain ? 403 : status, 'application/problem+json', text);
     if (!call.complete) response.once('finish', () => call.destroy());
   }
 
   #inForce(): InForce {
     const { current } = this.#parts.rules;
     if (current) return current;
-    throw new Problem(503, 'nothing-published', 'No rules are in force yet.', { remedy: 'Publish the draft.' });
+    throw new Refusal('away', 'nothing-published', 'No rules are in force yet.', { remedy: 'Publish the draft.' });
   }
 
   /** The request with the rules that its grants are for. */
@@ -241,7 +243,7 @@ class Gate {
       );
       response.writeHead(303, { location: stopped.back, 'cache-control': 'no-store' }).end();
     } catch (error) {
-      if (!(error instanceof Problem) || error.code !== 'not-met') throw error;
+      if (!(error instanceof Refusal) || error.code !== 'not-met') throw error;
       this.#show(response, current, stopped, sealed, 'text/html', true);
     }
   };
@@ -282,8 +284,8 @@ const NOTICE = /^\/notice\/[A-Za-z0-9_-]{1,8000}\.[A-Za-z0-9_-]{1,100}$/;
 const sealedIn = ({ url = '' }: IncomingMessage): string => url.slice('/notice/'.length);
 
 const notFound: Handler = (call, response) => {
-  const problem = new Problem(
-    404,
+  const problem = new Refusal(
+    'missing',
     'unknown-route',
     'This listener has /decide and /gate for live decisions, and nothing else.',
   );
@@ -292,8 +294,8 @@ const notFound: Handler = (call, response) => {
   if (!call.complete) response.once('finish', () => call.destroy());
 };
 
-const overNotice = (): Problem =>
-  new Problem(404, 'notice-over', 'This notice is over, or never was.', { remedy: 'Ask for the page again.' });
+const overNotice = (): Refusal =>
+  new Refusal('missing', 'notice-over', 'This notice is over, or never was.', { remedy: 'Ask for the page again.' });
 
 function send(response: ServerResponse, status: number, type: string, body: string): void {
   const length = String(Buffer.byteLength(body));

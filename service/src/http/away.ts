@@ -1,5 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { Problem, problemBody } from '../http/problem.js';
+import { Refusal } from '../fault/refusal.js';
+import { problemBody } from './problem.js';
 
 /** What the console and the API answer while the service decides by a kept plan, for want of its database. */
 export function answerAway({ url }: IncomingMessage, response: ServerResponse): void {
@@ -7,8 +8,8 @@ export function answerAway({ url }: IncomingMessage, response: ServerResponse): 
     send(response, 200, 'application/json', { status: 'alive' });
     return;
   }
-  const problem = new Problem(
-    503,
+  const problem = new Refusal(
+    'away',
     'database-away',
     'The database is away. Requests are decided by what was in force when it was there last.',
     { remedy: 'Start the database, or see that DATABASE_URL is right; the service goes on by itself.' },

@@ -15,9 +15,9 @@ import {
   noticeNamed,
   ruleName,
   type StoppedRequest,
-} from '../answer.js';
-import { CHALLENGE_BITS, type Grants } from '../grants.js';
-import type { InForce } from '../in-force.js';
+} from '../../live/answer.js';
+import { CHALLENGE_BITS, type Grants } from '../../live/grants.js';
+import type { InForce } from '../../live/in-force.js';
 
 /** For so long the address of a notice holds. */
 const HOLDS_MS = 10 * 60_000;

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
-import { revisionNamed } from '../revision/store.js';
-import { currentState, revisionState, type WorkspaceState } from './state.js';
+import { currentState, revisionState, type WorkspaceState } from '../workspace/state.js';
+import { revisionNamed } from './store.js';
 
 /** The state that is called `draft`, `published`, or by the number of a revision. */
 export async function namedState(knex: Knex, name: string, at: Date): Promise<WorkspaceState> {

@@ -4,12 +4,12 @@ import { type FlatRules, Live, preparedRules } from '@jade-fence/core';
 import { pino } from 'pino';
 import { awayDatabase, type Connection, openPools } from '../../database/connect.js';
 import { seedHashesAtRandom } from '../../hash-secret.js';
-import { close, listenAt } from '../../http/listen.js';
+import { Alerts } from '../../live/alerts.js';
+import { Grants } from '../../live/grants.js';
+import type { InForce } from '../../live/in-force.js';
+import { Recorder } from '../../live/recorder.js';
 import { answerCalls } from '../../worker/answer-calls.js';
-import { Alerts } from '../alerts.js';
-import { Grants } from '../grants.js';
-import type { InForce } from '../in-force.js';
-import { Recorder } from '../recorder.js';
+import { close, listenAt } from '../listen.js';
 import { readFlat } from './flat-file.js';
 import { type GateParts, type GateServer, gateServer } from './server.js';
 

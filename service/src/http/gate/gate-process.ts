@@ -3,9 +3,9 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { flatRules, type PreparedRules } from '@jade-fence/core';
 import type { Logger } from 'pino';
-import { type Place, startError } from '../../http/listen.js';
 import { processLane } from '../../worker/lane.js';
 import { Thread } from '../../worker/thread.js';
+import { type Place, startError } from '../listen.js';
 import { writeFlat } from './flat-file.js';
 import type { GateCalls, GateCounts, GateWork } from './gate-main.js';
 

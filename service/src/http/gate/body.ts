@@ -1,5 +1,5 @@
 import type { IncomingMessage } from 'node:http';
-import { Problem } from '../../http/problem.js';
+import { Refusal } from '../../fault/refusal.js';
 
 const LARGEST_BODY = 64 * 1024;
 /** A body that is not whole by then is waited for no longer. */
@@ -34,8 +34,8 @@ export function bodyAtHand(call: IncomingMessage): Buffer | undefined {
     : undefined;
 }
 
-const tooLarge = () => new Problem(413, 'body-too-large', 'The body is larger than this call takes.');
-const tooSlow = () => new Problem(408, 'body-too-slow', 'The body did not come within 5 seconds.');
+const tooLarge = () => new Refusal('too-large', 'body-too-large', 'The body is larger than this call takes.');
+const tooSlow = () => new Refusal('too-slow', 'body-too-slow', 'The body did not come within 5 seconds.');
 
 /** The object that a JSON body holds. */
 export function objectOf(body: Buffer): Record<string, unknown> {
@@ -43,12 +43,12 @@ export function objectOf(body: Buffer): Record<string, unknown> {
   try {
     value = JSON.parse(body.toString());
   } catch {
-    throw new Problem(400, 'not-json', 'The body is not JSON.');
+    throw new Refusal('malformed', 'not-json', 'The body is not JSON.');
   }
   return fieldsOf(value);
 }
 
 export function fieldsOf(value: unknown): Record<string, unknown> {
   if (value !== null && typeof value === 'object' && !Array.isArray(value)) return value as Record<string, unknown>;
-  throw new Problem(400, 'not-an-object', 'The body is no JSON object.');
+  throw new Refusal('malformed', 'not-an-object', 'The body is no JSON object.');
 }

@@ -1,0 +1,58 @@
+import type { ColumnTable } from '../../column/index.js';
+import type { Verdict } from '../../policy/index.js';
+import type { Catalogue } from '../catalogue.js';
+import type { SideRole, Verdicts } from '../verdicts.js';
+
+/** Which requests of a replay to show; what is not given does not matter. `unseen` asks for what was not seen. */
+export interface RequestFilter {
+  readonly verdict?: Verdict | 'uncovered' | undefined;
+  readonly policy?: string | undefined;
+  /** A rule's name, or `default`. */
+  readonly rule?: string | undefined;
+  /** What the rule did; without it `decided`. */
+  readonly role?: 'decided' | SideRole | undefined;
+  /** A country code, `private`, `unknown`, or `unseen`. */
+  readonly country?: string | undefined;
+  /** An address, a network or a range. Pseudonyms are told apart from these, and looked up, before rows are filtered. */
+  readonly client?: string | undefined;
+  /** A host pattern, as in rules. */
+  readonly host?: string | undefined;
+  /** A path pattern, as in rules. */
+  readonly path?: string | undefined;
+  readonly method?: string | undefined;
+  /** A status of three digits, or a class of them, such as `4xx`. */
+  readonly status?: string | undefined;
+  /** A category, or `uncategorised`. */
+  readonly category?: string | undefined;
+  /** An application, or `unidentified`. */
+  readonly application?: string | undefined;
+  /** Milliseconds since 1970: from this time on, and before that. */
+  readonly from?: number | undefined;
+  readonly to?: number | undefined;
+}
+
+/** What a filter looks at in one chunk. */
+export interface FilterInput {
+  readonly verdicts: Verdicts;
+  /** The chunk of the log; only where the filter asks for what the request says (`asksForRequest`). */
+  readonly table?: ColumnTable | undefined;
+  /** Only where it asks for a category or application (`asksForCatalogue`). */
+  readonly catalogue?: Catalogue | undefined;
+}
+
+/** The fields of a filter that the log alone answers. */
+export const LOG_FILTER_FIELDS = ['host', 'path', 'method', 'status', 'from', 'to', 'category', 'application'] as const;
+
+/** Whether the filter has to look at the requests, beside their verdicts. */
+export const asksForRequest = (filter: RequestFilter): boolean =>
+  LOG_FILTER_FIELDS.some((field) => filter[field] !== undefined);
+
+/** Whether the filter has to look at what became of requests. */
+export const asksForOutcome = ({ verdict, policy, rule, role }: RequestFilter): boolean =>
+  [verdict, policy, rule, role].some((field) => field !== undefined);
+
+export const asksForCatalogue = ({ category, application }: RequestFilter): boolean =>
+  category !== undefined || application !== undefined;
+
+/** What of a filter a replay can be limited to: what the log says of a request, before anything is judged. */
+export type LogFilter = Pick<RequestFilter, (typeof LOG_FILTER_FIELDS)[number]>;
