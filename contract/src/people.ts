@@ -39,3 +39,9 @@ export interface SessionBody {
   readonly usedAt: string;
   readonly expiresAt: string;
 }
+
+/** Who calls. */
+export interface MeBody {
+  readonly name: string;
+  readonly role: Role;
+}

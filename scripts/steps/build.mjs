@@ -1,3 +1,4 @@
+import { writeAnswers } from './answers.mjs';
 import { must } from './run.mjs';
 import { say } from './say.mjs';
 
@@ -5,5 +6,6 @@ import { say } from './say.mjs';
 export function build() {
   say('Building');
   must('node_modules/.bin/tsc', ['-b']);
+  writeAnswers();
   must('../node_modules/.bin/vite', ['build', '--logLevel', 'warn'], { cwd: 'console' });
 }

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { validate } from '@readme/openapi-parser';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { holdToContract } from '../setup/answers.js';
 import { type Answer, callApi, launch, newDatabase, queryDatabase, type TestService } from '../setup/service.js';
 
 /** Every route that the service describes is called by who may not, and with what it does not take. */
@@ -15,6 +16,7 @@ interface Operation {
   readonly 'x-largest-body'?: string;
   readonly operationId: string;
   readonly requestBody?: { readonly content: Record<string, unknown> };
+  readonly responses: Record<string, { readonly content?: Record<string, object> }>;
 }
 interface Route {
   readonly method: string;
@@ -48,6 +50,21 @@ beforeAll(async () => {
 afterAll(async () => {
   await service.stop();
   rmSync(folder, { recursive: true, force: true });
+});
+
+it('holds answers to what it describes', () => {
+  expect(() => holdToContract('GET', '/api/logs', { logs: [{ name: 'week' }] })).toThrow('must have required');
+  expect(() => holdToContract('GET', '/api/me', { name: 'mo', role: 'editor', more: 1 })).toThrow('additional');
+  expect(() => holdToContract('GET', '/api/me?x=1', { name: 'mo', role: 'editor' })).not.toThrow();
+});
+
+it('describes what each call answers in JSON', () => {
+  const untold = routes.flatMap(({ method, path, operation }) => {
+    const [answer] = Object.entries(operation.responses).filter(([status]) => status.startsWith('2'));
+    const json = answer?.[1].content?.['application/json'];
+    return json === undefined || 'schema' in json ? [] : [`${method} ${path}`];
+  });
+  expect(untold).toEqual(['GET /api/openapi.json']);
 });
 
 const call = ({ method, path }: Route, token: string | undefined, body?: unknown): Promise<Answer> =>

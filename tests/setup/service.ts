@@ -7,6 +7,7 @@ import { createInterface } from 'node:readline';
 import { setTimeout as sleep } from 'node:timers/promises';
 import pg from 'pg';
 import { inject } from 'vitest';
+import { holdToContract } from './answers.js';
 
 export const CLIENT = new URL('../../cli/bin/jade-fence.js', import.meta.url).pathname;
 export const DEMO = new URL('../../demo/', import.meta.url).pathname;
@@ -165,11 +166,10 @@ export async function callApi(
   if (typeof body === 'string') await sleep(1);
   const response = await fetch(`${url}${path}`, { method, headers: { ...type, ...headers }, ...sent });
   const text = await response.text();
-  return {
-    status: response.status,
-    type: response.headers.get('content-type') ?? '',
-    body: text === '' ? undefined : parse(text),
-  };
+  const told = { status: response.status, type: response.headers.get('content-type') ?? '' };
+  const answer = { ...told, body: text === '' ? undefined : parse(text) };
+  if (response.ok && answer.type.startsWith('application/json')) holdToContract(method, path, answer.body);
+  return answer;
 }
 
 function parse(text: string): unknown {

@@ -11,13 +11,13 @@ import type { Policy, Record, Verdict } from '../policy/index.js';
  * - `blind`: it could not be judged, since the request does not carry what it asks for.
  * - `passed`: it did not match. `off`: it is switched off.
  */
-export type Role = 'decided' | 'tagged' | 'observed' | 'overtaken' | 'blind' | 'passed' | 'off';
+export type RuleRole = 'decided' | 'tagged' | 'observed' | 'overtaken' | 'blind' | 'passed' | 'off';
 
 /** A field that a request did not show; `bytes` is what was answered, which a limit on amounts asks for. */
 export type Unseen = FieldName | 'bytes';
 
 export interface RuleOutcome {
-  readonly role: Role;
+  readonly role: RuleRole;
   /** What the rule could not see, where it could not be judged; with `if-blind: match` it matches then. */
   readonly unseen: readonly Unseen[];
 }

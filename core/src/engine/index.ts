@@ -1,8 +1,7 @@
-export type { Decision, Role, RuleOutcome, Unseen } from './decision.js';
+export type { Decision, RuleOutcome, RuleRole, Unseen } from './decision.js';
 export { type FoundEntry, findEntry } from './explain/entry.js';
 export { explain } from './explain/explain.js';
 export type {
-  Change,
   ExplainedClient,
   ExplainedCondition,
   ExplainedCountry,
@@ -11,6 +10,7 @@ export type {
   ExplainedTest,
   Explanation,
   Holds,
+  NeededChange,
 } from './explain/explanation.js';
 export type { Seen } from './explain/seen.js';
 export { type Counted, countedUnder, type Standing, standingOf } from './explain/standing.js';

@@ -2,12 +2,12 @@ export { Catalogue } from './catalogue.js';
 export { ChunkJudge, type JudgedChunk } from './chunk-judge.js';
 export {
   type Cause,
-  type Change,
   type ComparedChunk,
   Comparison,
   type ComparisonReport,
   type Decided,
   decided,
+  type VerdictChange,
 } from './comparison/comparison.js';
 export { type ChangeFilter, filterChanges } from './comparison/filter.js';
 export {

@@ -1,4 +1,4 @@
-import { mayAct, type Role } from '@jade-fence/contract';
+import { type AnswerOf, mayAct, type Role } from '@jade-fence/contract';
 import type { ClassConstructor } from 'class-transformer';
 import { json, type Request, type RequestHandler, type Response, Router, raw } from 'express';
 import type { RouteParameters } from 'express-serve-static-core';
@@ -45,7 +45,11 @@ export interface Asked<P extends string, Q, B> {
   readonly who: Someone;
 }
 
-type Handler<P extends string, Q, B> = (asked: Asked<P, Q, B>, response: Response) => unknown;
+/** Answers what the contract says of the call. */
+type Handler<M extends Method, P extends string, Q, B> = (
+  asked: Asked<P, Q, B>,
+  response: Response<AnswerOf<M, P>>,
+) => unknown;
 
 /** The largest body that a route takes which says nothing else. */
 export const LARGEST_BODY = '64kb';
@@ -68,14 +72,18 @@ export class Api {
     return this.#routes;
   }
 
-  get<P extends string, Q extends object>(path: P, route: Route<Q, object>, handler: Handler<P, Q, object>): void {
+  get<P extends string, Q extends object>(
+    path: P,
+    route: Route<Q, object>,
+    handler: Handler<'get', P, Q, object>,
+  ): void {
     this.#add('get', path, route, handler);
   }
 
   post<P extends string, Q extends object, B extends object>(
     path: P,
     route: Route<Q, B>,
-    handler: Handler<P, Q, B>,
+    handler: Handler<'post', P, Q, B>,
   ): void {
     this.#add('post', path, route, handler);
   }
@@ -83,7 +91,7 @@ export class Api {
   put<P extends string, Q extends object, B extends object>(
     path: P,
     route: Route<Q, B>,
-    handler: Handler<P, Q, B>,
+    handler: Handler<'put', P, Q, B>,
   ): void {
     this.#add('put', path, route, handler);
   }
@@ -91,20 +99,24 @@ export class Api {
   patch<P extends string, Q extends object, B extends object>(
     path: P,
     route: Route<Q, B>,
-    handler: Handler<P, Q, B>,
+    handler: Handler<'patch', P, Q, B>,
   ): void {
     this.#add('patch', path, route, handler);
   }
 
-  delete<P extends string, Q extends object>(path: P, route: Route<Q, object>, handler: Handler<P, Q, object>): void {
+  delete<P extends string, Q extends object>(
+    path: P,
+    route: Route<Q, object>,
+    handler: Handler<'delete', P, Q, object>,
+  ): void {
     this.#add('delete', path, route, handler);
   }
 
-  #add<P extends string, Q extends object, B extends object>(
-    method: Method,
+  #add<M extends Method, P extends string, Q extends object, B extends object>(
+    method: M,
     path: P,
     route: Route<Q, B>,
-    handler: Handler<P, Q, B>,
+    handler: Handler<M, P, Q, B>,
   ): void {
     this.#routes.push({ ...route, method, path } as DescribedRoute);
     const { role, query, body, file, largest = LARGEST_BODY } = route;
@@ -121,7 +133,7 @@ export class Api {
         file: Buffer.isBuffer(request.body) ? request.body : NO_FILE,
         who: response.locals.who as Someone,
       };
-      await handler(asked, response);
+      await handler(asked, response as Response<AnswerOf<M, P>>);
     });
   }
 

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { ClassConstructor } from 'class-transformer';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { targetConstructorToSchema } from 'class-validator-jsonschema';
@@ -8,9 +9,13 @@ type Json = Record<string, unknown>;
 const VERSION = '0.1.0';
 const REF = '#/components/schemas/';
 
-/** The description of the API (OpenAPI 3.1), made of the routes and of the classes that their inputs are validated by. */
+/**
+ * The description of the API (OpenAPI 3.1), made of the routes, of the classes that their inputs are validated by, and of the
+ * types of what they answer.
+ */
 export function openApiOf(routes: readonly DescribedRoute[]): Json {
-  const schemas: Json = { Problem: PROBLEM };
+  const { answers, schemas: ofAnswers } = answerSchemas();
+  const schemas: Json = { ...ofAnswers, Problem: PROBLEM };
   const schemaFor = (type: ClassConstructor<object>): Json => {
     if (!(type.name in schemas)) {
       schemas[type.name] = schemaOf(type);
@@ -21,7 +26,8 @@ export function openApiOf(routes: readonly DescribedRoute[]): Json {
   const paths: Record<string, Json> = {};
   for (const route of routes) {
     const path = `/api${route.path.replace(/:(\w+)/g, '{$1}')}`;
-    paths[path] = { ...paths[path], [route.method]: operationOf(route, schemaFor) };
+    const answer = answers[`${route.method.toUpperCase()} ${route.path}`];
+    paths[path] = { ...paths[path], [route.method]: operationOf(route, schemaFor, answer) };
   }
   return {
     openapi: '3.1.0',
@@ -44,7 +50,21 @@ const OPTIONS = {
   additionalConverters: { isInstant: { type: 'string' as const, description: 'An RFC 3339 time, or a day in UTC' } },
 };
 
-function operationOf(route: DescribedRoute, schemaFor: (type: ClassConstructor<object>) => Json): Json {
+/** What calls answer, made of the types of the contract when it is built. */
+function answerSchemas(): { readonly answers: Readonly<Record<string, Json>>; readonly schemas: Json } {
+  const text = readFileSync(new URL(import.meta.resolve('@jade-fence/contract/answers.json')), 'utf8');
+  const { definitions } = JSON.parse(text.replaceAll('#/definitions/', REF)) as {
+    readonly definitions: Record<string, Json> & { readonly Answers: { readonly properties: Record<string, Json> } };
+  };
+  const { Answers, ...schemas } = definitions;
+  return { answers: Answers.properties, schemas };
+}
+
+function operationOf(
+  route: DescribedRoute,
+  schemaFor: (type: ClassConstructor<object>) => Json,
+  answer: Json | undefined,
+): Json {
   const { role, does, query, body, file, status = 200, type = 'application/json', path, method } = route;
   const { largest = LARGEST_BODY } = route;
   const named = [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
@@ -63,7 +83,10 @@ function operationOf(route: DescribedRoute, schemaFor: (type: ClassConstructor<o
     ...(body && { requestBody: { required: true, content: { 'application/json': { schema: schemaFor(body) } } } }),
     ...(file && { requestBody: { required: true, content: { 'application/octet-stream': {} } } }),
     responses: {
-      [status]: { description: 'Done.', ...(status !== 204 && { content: { [type]: {} } }) },
+      [status]: {
+        description: 'Done.',
+        ...(status !== 204 && { content: { [type]: answer ? { schema: answer } : {} } }),
+      },
       default: {
         description: 'A problem.',
         content: { 'application/problem+json': { schema: { $ref: `${REF}Problem` } } },

@@ -1,6 +1,6 @@
 import type { Policy, Rule } from '../../policy/index.js';
 import type { Decision, RuleOutcome } from '../decision.js';
-import type { Change, ExplainedCondition, ExplainedTest } from './explanation.js';
+import type { ExplainedCondition, ExplainedTest, NeededChange } from './explanation.js';
 
 /** A rule of a decision with its conditions as they were explained. */
 export interface JudgedRule {
@@ -11,7 +11,7 @@ export interface JudgedRule {
 }
 
 /** The least that would have to change for the rule to act on the request. */
-export function changesFor({ rule, index, when, unless }: JudgedRule, decision: Decision): Change[] {
+export function changesFor({ rule, index, when, unless }: JudgedRule, decision: Decision): NeededChange[] {
   const { role, unseen } = decision.outcomes[index] as RuleOutcome;
   if (role === 'decided' || role === 'tagged') return [];
   const byCondition = role === 'overtaken' || role === 'observed' ? [] : [...nearest(when), ...exceptions(unless)];
@@ -20,34 +20,34 @@ export function changesFor({ rule, index, when, unless }: JudgedRule, decision: 
   return [
     ...byCondition,
     ...(byLimit ? limitChanges(unseen) : []),
-    ...earlierDeciding(decision, index).map((name): Change => ({ type: 'above', rule: name })),
-    ...(rule.stance === 'enforce' ? [] : [{ type: 'stance', stance: rule.stance } satisfies Change]),
+    ...earlierDeciding(decision, index).map((name): NeededChange => ({ type: 'above', rule: name })),
+    ...(rule.stance === 'enforce' ? [] : [{ type: 'stance', stance: rule.stance } satisfies NeededChange]),
   ];
 }
 
 /** What the nearest of the conditions still asks for: the one with the fewest tests that do not hold. */
-function nearest(when: readonly ExplainedCondition[]): Change[] {
+function nearest(when: readonly ExplainedCondition[]): NeededChange[] {
   const asked = when.map((condition) => condition.tests.filter((test) => test.holds !== 'match'));
   const fewest = asked.toSorted((a, b) => a.length - b.length)[0] ?? [];
-  return fewest.map((test: ExplainedTest): Change => {
+  return fewest.map((test: ExplainedTest): NeededChange => {
     const { field, seen, wanted } = test;
     return test.holds === 'unseen' ? { type: 'show', field } : { type: 'field', field, seen, wanted };
   });
 }
 
-function exceptions(unless: readonly ExplainedCondition[]): Change[] {
+function exceptions(unless: readonly ExplainedCondition[]): NeededChange[] {
   return unless
     .filter((condition) => condition.holds !== 'no match')
-    .map(({ holds, tests }): Change => {
+    .map(({ holds, tests }): NeededChange => {
       const fields = tests.map((test) => test.field);
       const hidden = tests.find((test) => test.holds === 'unseen');
       return holds === 'unseen' && hidden ? { type: 'show', field: hidden.field } : { type: 'exception', fields };
     });
 }
 
-function limitChanges(unseen: RuleOutcome['unseen']): Change[] {
+function limitChanges(unseen: RuleOutcome['unseen']): NeededChange[] {
   const hidden = unseen.flatMap((field) => (field === 'bytes' ? [] : [field]));
-  return hidden.length === 0 ? [{ type: 'limit' }] : hidden.map((field): Change => ({ type: 'show', field }));
+  return hidden.length === 0 ? [{ type: 'limit' }] : hidden.map((field): NeededChange => ({ type: 'show', field }));
 }
 
 /** The rules above that match and would decide, each of which keeps the rule from its turn. */
@@ -61,12 +61,12 @@ function earlierDeciding({ policy, outcomes }: Decision, index: number): string[
 }
 
 /** The changes in a sentence; null where there are none. */
-export function tellChanges(changes: readonly Change[]): string | null {
+export function tellChanges(changes: readonly NeededChange[]): string | null {
   if (changes.length === 0) return null;
   return `It would act if ${changes.map(tellChange).join(', and ')}.`;
 }
 
-function tellChange(change: Change): string {
+function tellChange(change: NeededChange): string {
   switch (change.type) {
     case 'field':
       return `${change.field} were ${change.wanted.join(' or ')}`;

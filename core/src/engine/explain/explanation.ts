@@ -1,7 +1,7 @@
 import type { FieldName } from '../../condition/index.js';
 import type { ActionType, Record, Stance, Verdict } from '../../policy/index.js';
 import type { ClientHow } from '../../request/index.js';
-import type { Role, Unseen } from '../decision.js';
+import type { RuleRole, Unseen } from '../decision.js';
 
 /** The whole story of one request under one policy: plain data, for people and programs. */
 export interface Explanation {
@@ -63,7 +63,7 @@ export interface ExplainedRule {
   readonly sentence: string;
   readonly stance: Stance;
   readonly then: ActionType;
-  readonly role: Role;
+  readonly role: RuleRole;
   /** Why the rule has this role, in a sentence. */
   readonly told: string;
   readonly unseen: readonly Unseen[];
@@ -72,7 +72,7 @@ export interface ExplainedRule {
   /** How the request stands under the rule's limit; null where it has none. */
   readonly limit: ExplainedLimit | null;
   /** The least that would have to change for this rule to act on the request; empty where it does. */
-  readonly changes: readonly Change[];
+  readonly changes: readonly NeededChange[];
   /** The changes in a sentence; null where there are none. */
   readonly toAct: string | null;
 }
@@ -86,7 +86,7 @@ export interface ExplainedRule {
  * - `above`: the rule above that decides would have to go, or stand below.
  * - `stance`: the rule would have to be enforced.
  */
-export type Change =
+export type NeededChange =
   | {
       readonly type: 'field';
       readonly field: FieldName;

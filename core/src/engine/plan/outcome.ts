@@ -1,6 +1,6 @@
 import { tupleKey, WordTable } from '../../column/index.js';
 import { loudest, type Policy, type Record as Recorded, type Rule, type Verdict } from '../../policy/index.js';
-import type { Role, RuleOutcome, Unseen } from '../decision.js';
+import type { RuleOutcome, RuleRole, Unseen } from '../decision.js';
 import { concluded } from '../reference/evaluate.js';
 import { bitsIn, wordsFor } from './vector.js';
 
@@ -115,10 +115,10 @@ export const tagsOf = (rule: Rule | undefined): readonly string[] => (rule?.then
 /** What became of each rule of the policy, in order. */
 export function ruleOutcomes(policy: Policy, outcome: Outcome): RuleOutcome[] {
   const unseen = new Map(outcome.blind.map((each) => [each.rule, each.unseen]));
-  const roles = new Map<number, Role>([
-    ...outcome.observed.map((rule): [number, Role] => [rule, 'observed']),
-    ...outcome.tagged.map((rule): [number, Role] => [rule, 'tagged']),
-    ...outcome.overtaken.map((rule): [number, Role] => [rule, 'overtaken']),
+  const roles = new Map<number, RuleRole>([
+    ...outcome.observed.map((rule): [number, RuleRole] => [rule, 'observed']),
+    ...outcome.tagged.map((rule): [number, RuleRole] => [rule, 'tagged']),
+    ...outcome.overtaken.map((rule): [number, RuleRole] => [rule, 'overtaken']),
     [outcome.decidedBy, 'decided'],
   ]);
   return policy.rules.map((rule, index): RuleOutcome => {

@@ -19,12 +19,12 @@ export interface ComparisonReport {
   /** Requests with the same verdict, which another rule gave. */
   readonly decidedElsewhere: number;
   /** From what to what verdicts changed, the most requests first. */
-  readonly changes: readonly (Change & { readonly requests: number })[];
+  readonly changes: readonly (VerdictChange & { readonly requests: number })[];
   /** The same by what decided before and what decides now. */
   readonly causes: readonly Cause[];
 }
 
-export interface Change {
+export interface VerdictChange {
   readonly was: Verdict | 'uncovered';
   readonly is: Verdict | 'uncovered';
 }
@@ -89,7 +89,7 @@ export class Comparison {
     const elsewhere = all.filter(
       ({ before, after }) => before.verdict === after.verdict && nameOf(before) !== nameOf(after),
     );
-    const changes = new Map<string, Change & { requests: number }>();
+    const changes = new Map<string, VerdictChange & { requests: number }>();
     for (const { before, after, requests } of causes) {
       const key = `${before.verdict} ${after.verdict}`;
       const known = changes.get(key) ?? { was: before.verdict, is: after.verdict, requests: 0 };

@@ -147,7 +147,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       const { redact } = query;
       const replay = await replayOf(params);
       requireDone(replay);
-      response.type('application/json').send(JSON.stringify(await reportOf(replay, redact)));
+      response.json(await reportOf(replay, redact));
     },
   );
 

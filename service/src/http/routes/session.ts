@@ -41,7 +41,7 @@ export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics, cookie: Se
       const { token, expiresAt } = await openSession(knex, who.id, opening);
       await note(knex, [{ actor: who.name, action: 'signed-in', detail: { from: address } }]);
       response.cookie(cookie.name, token, { ...cookie.options, expires: expiresAt });
-      response.status(201).json({ expiresAt, name: who.name, role: who.role });
+      response.status(201).json({ expiresAt: expiresAt.toISOString(), name: who.name, role: who.role });
     },
   );
 

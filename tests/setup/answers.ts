@@ -1,0 +1,67 @@
+import { readFileSync } from 'node:fs';
+import { Ajv, type ValidateFunction } from 'ajv';
+
+/*
+ * What the service answers is what its description says: every answer that a test gets is held to the schema of its call.
+ * Fields that the description does not have are an error, too.
+ */
+
+const SCHEMA = new URL('../../contract/dist/answers.json', import.meta.url);
+
+interface Described {
+  readonly call: string;
+  readonly method: string;
+  readonly path: RegExp;
+  /** Parts of the path that are named, and not filled in. */
+  readonly fixed: number;
+}
+
+let known: { readonly ajv: Ajv; readonly calls: readonly Described[] } | undefined;
+
+function load() {
+  if (known) return known;
+  const schema = JSON.parse(readFileSync(SCHEMA, 'utf8'));
+  const ajv = new Ajv({ strict: false, allErrors: true });
+  ajv.addSchema(schema, 'answers');
+  const calls = Object.keys(schema.definitions.Answers.properties).map((call): Described => {
+    const [method = '', path = ''] = call.split(' ');
+    const parts = path.split('/');
+    const pattern = parts.map((part) => (part.startsWith(':') ? '[^/]+' : part)).join('/');
+    return {
+      call,
+      method,
+      path: new RegExp(`^/api${pattern}$`),
+      fixed: parts.filter((part) => !part.startsWith(':')).length,
+    };
+  });
+  known = { ajv, calls };
+  return known;
+}
+
+const validators = new Map<string, ValidateFunction>();
+
+/** The call of the contract that a method and path are; undefined where its answer is no JSON of ours. */
+export function callOf(method: string, path: string): string | undefined {
+  const [plain = ''] = path.split('?');
+  const found = load().calls.filter((each) => each.method === method && each.path.test(plain));
+  return found.sort((a, b) => b.fixed - a.fixed)[0]?.call;
+}
+
+/** Throws where an answer is not what the contract says of its call. */
+export function holdToContract(method: string, path: string, body: unknown): void {
+  const call = callOf(method, path);
+  if (call === undefined) return;
+  const { ajv } = load();
+  const pointer = call.replaceAll('~', '~0').replaceAll('/', '~1');
+  const validate =
+    validators.get(call) ??
+    ajv.compile({ $ref: `answers#/definitions/Answers/properties/${encodeURIComponent(pointer)}` });
+  validators.set(call, validate);
+  if (validate(body)) return;
+  const told = (validate.errors ?? [])
+    .slice(0, 5)
+    .map((error) => `${error.instancePath}: ${error.message} ${JSON.stringify(error.params)}`);
+  throw new Error(
+    `${call} answers what the contract does not say:\n${told.join('\n')}\n${JSON.stringify(body).slice(0, 500)}`,
+  );
+}
