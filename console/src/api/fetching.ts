@@ -2,7 +2,7 @@ import { keepPreviousData, type Query, useMutation, useQuery, useQueryClient } f
 import { call } from './call.js';
 
 /** What never changes once it is there, so that nothing has it fetched again. */
-const FOREVER = new Set(['report', 'requests', 'explained']);
+const FOREVER = new Set(['report', 'requests', 'explained', 'effect']);
 /** Whether what a query fetched may be another by now. */
 export const mayChange = ({ queryKey }: Query): boolean => !FOREVER.has(String(queryKey[0]));
 

@@ -46,7 +46,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
   const issues = faulty ? [] : (reading.data?.issues ?? []).map((issue) => asOfRule(issue, whole ?? '', place));
   const sentence = reading.data?.policies[0]?.rules[place]?.sentence;
   const save = () => {
-    if (whole !== undefined) edit.put.mutate(whole, { onSuccess: close });
+    if (whole !== undefined) edit.put.mutate({ text: whole, onKept: close });
   };
   if (stored === undefined && unsaved === undefined)
     return (

@@ -1,5 +1,4 @@
 import type { ObjectBody, PolicyBody } from '@jade-fence/contract';
-import { useRef } from 'react';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 
@@ -13,11 +12,19 @@ interface Made {
 const made = new Map<string, readonly Made[]>();
 const MOST_KEPT = 50;
 
+/** What a policy is to say. */
+interface PolicyText {
+  readonly text: string;
+  /** Called as soon as the draft has it, whatever is done next. */
+  readonly onKept?: () => void;
+  /** Whether it takes the last edit back. Default false. */
+  readonly isUndo?: boolean;
+}
+
 /** Ways to edit one policy of the draft. Each edit can be taken back. */
 export function usePolicyEdit(policy: PolicyBody) {
   const name = policy.policy;
-  const undoing = useRef(false);
-  const put = useDeed(async (text: string) => {
+  const put = useDeed(async ({ text, onKept, isUndo = false }: PolicyText) => {
     const stored = await call<ObjectBody>(
       'PUT',
       `/api/objects/policy/${encodeURIComponent(name)}`,
@@ -25,9 +32,10 @@ export function usePolicyEdit(policy: PolicyBody) {
       { 'if-match': `"${policy.version}"` },
     );
     const kept = made.get(name) ?? [];
-    if (undoing.current) made.set(name, kept.slice(0, -1));
-    else made.set(name, [...kept, { before: policy.text, after: text }].slice(-MOST_KEPT));
-    undoing.current = false;
+    if (isUndo) made.set(name, kept.slice(0, -1));
+    // As it was stored, which may end otherwise than it was sent.
+    else made.set(name, [...kept, { before: policy.text, after: stored.text }].slice(-MOST_KEPT));
+    onKept?.();
     return stored;
   });
   const last = made.get(name)?.at(-1);
@@ -37,10 +45,7 @@ export function usePolicyEdit(policy: PolicyBody) {
     undo:
       last === undefined || last.after !== policy.text
         ? undefined
-        : () => {
-            undoing.current = true;
-            put.mutate(last.before);
-          },
+        : () => put.mutate({ text: last.before, isUndo: true }),
   };
 }
 

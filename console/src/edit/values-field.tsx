@@ -114,13 +114,10 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
   const low = text.toLowerCase();
   // A country is asked for by its name as well as by its code.
   const isNamed = ({ detail }: { readonly detail: string }) => help.field === 'country' && detail.toLowerCase() === low;
+  // A name matches by the beginnings of its words, so that the letters of a code find no country by chance.
+  const beginsWord = (detail: string) => help.field === 'country' && ` ${detail.toLowerCase()}`.includes(` ${low}`);
   const found = offered
-    .filter(
-      (each) =>
-        !taken.includes(each.value) &&
-        (each.value.toLowerCase().includes(low) ||
-          (help.field === 'country' && each.detail.toLowerCase().includes(low))),
-    )
+    .filter(({ value, detail }) => !taken.includes(value) && (value.toLowerCase().includes(low) || beginsWord(detail)))
     .sort((a, b) => Number(b.value === text || isNamed(b)) - Number(a.value === text || isNamed(a)))
     .slice(0, MOST_OFFERED);
   const own = text !== '' && !found.some((each) => each.value === text || isNamed(each)) && !taken.includes(text);
@@ -144,12 +141,13 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
         className="z-30 max-h-72 w-96 rounded-sm border border-line bg-sheet py-1 shadow-lg empty:hidden"
       >
         {own && (
-          <ComboboxOption value={text} className="px-3 py-1 data-focus:bg-jade-wash">
+          <ComboboxOption key={`own ${text}`} value={text} className="px-3 py-1 data-focus:bg-jade-wash">
             <span className="font-mono">{text}</span> <span className="text-soft">as it is written</span>
           </ComboboxOption>
         )}
+        {/* Made anew at each key, so that the first is the one that Enter takes. */}
         {found.map(({ value, detail }) => (
-          <ComboboxOption key={value} value={value} className="px-3 py-1 data-focus:bg-jade-wash">
+          <ComboboxOption key={`${text} ${value}`} value={value} className="px-3 py-1 data-focus:bg-jade-wash">
             <span className="font-mono">{value}</span> <span className="text-soft">{detail}</span>
           </ComboboxOption>
         ))}

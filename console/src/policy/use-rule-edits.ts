@@ -23,7 +23,7 @@ export interface RuleEdits {
 
 export function useRuleEdits(policy: PolicyBody, edit: PolicyEdit, go: Go): RuleEdits {
   const { text } = policy;
-  const put = (next: string) => edit.put.mutate(next);
+  const put = (next: string) => edit.put.mutate({ text: next });
   const at = (rule: string) => placeOf(text, rule);
   const move = (from: number, to: number) => {
     if (from >= 0 && to >= 0 && to < policy.rules.length && from !== to) put(withMoved(text, from, to));
