@@ -211,7 +211,7 @@ async function byKeyboard(intent: Intent, name: string): Promise<void> {
   await page.getByRole('option', { name: 'enforce' }).waitFor();
   await arrowTo(/^enforce/);
   await keyboard.press('Enter');
-  await page.getByText(intent.sentence).first().waitFor(); console.log(await page.getByRole('textbox', { name: 'The same as text' }).inputValue()); throw e; });
+  await page.getByText(intent.sentence).first().waitFor();
   await tabTo(page, 'Keep in the draft');
   await keyboard.press('Enter');
   await rule(name).waitFor();
