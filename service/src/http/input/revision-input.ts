@@ -16,6 +16,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
+import { Bare, type Extendable } from './mixin.js';
 import { STATE, STATE_MESSAGE } from './state-query.js';
 
 /** Two states of the workspace. */
@@ -54,46 +55,39 @@ export class ChosenInput {
 
 const MOST_CHOSEN = 1000;
 
-export class PublishInput extends DraftInput {
-  /** These objects of the draft alone; all else stays as it is published. */
-  @IsOptional()
-  @IsArray()
-  @ArrayNotEmpty()
-  @ArrayMaxSize(MOST_CHOSEN)
-  @ValidateNested({ each: true })
-  @Type(() => ChosenInput)
-  only?: ChosenInput[];
+/** Adds to an input what is to be published, and why. */
+function withChosen<T extends Extendable>(Base: T) {
+  class Choosing extends Base {
+    /** Why. */
+    @IsString()
+    @Length(1, 2000)
+    message!: string;
 
-  /** Why. */
-  @IsString()
-  @Length(1, 2000)
-  message!: string;
+    /** These objects of the draft alone; all else stays as it is published. */
+    @IsOptional()
+    @IsArray()
+    @ArrayNotEmpty()
+    @ArrayMaxSize(MOST_CHOSEN)
+    @ValidateNested({ each: true })
+    @Type(() => ChosenInput)
+    only?: ChosenInput[];
+  }
+  return Choosing;
+}
 
+export class PublishInput extends withChosen(DraftInput) {
   /** Publish in spite of new warnings of the review. */
   @IsOptional()
   @IsBoolean()
   acceptWarnings = false;
 }
 
+export class ProposeInput extends withChosen(Bare) {}
+
 export class ApproveInput {
   @IsOptional()
   @IsBoolean()
   acceptWarnings = false;
-}
-
-export class ProposeInput {
-  @IsString()
-  @Length(1, 2000)
-  message!: string;
-
-  /** These objects of the draft alone. */
-  @IsOptional()
-  @IsArray()
-  @ArrayNotEmpty()
-  @ArrayMaxSize(MOST_CHOSEN)
-  @ValidateNested({ each: true })
-  @Type(() => ChosenInput)
-  only?: ChosenInput[];
 }
 
 export class DiscardInput extends DraftInput {
