@@ -168,7 +168,7 @@ async function decideSome({ url, gateUrl, keyFile }) {
       headers: { authorization: `Bearer ${authorization}`, 'content-type': 'application/json' },
       body: JSON.stringify(body),
     });
-  const { secret } = await (await call(`${url}/api/tokens`, key, { name: 'front-gate', kind: 'gateway' })).json();
+  const { secret } = await (await call(`${url}/api/v1/tokens`, key, { name: 'front-gate', kind: 'gateway' })).json();
   for (let at = 0; at < 9; at++) {
     const request =
       at % 3 === 0

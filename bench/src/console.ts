@@ -20,7 +20,7 @@ const [FRAME_MS, PAGE_MS] = [50, 300];
 /** The longest frame of a policy of 500 rules in Chromium, while it is scrolled and while a rule of it is dragged. */
 export async function consoleRules(): Promise<Figure[]> {
   const service = await benchService();
-  await service.call('PUT', '/api/workspace', { files: largeWorkspaceFiles(RULES), exact: true });
+  await service.call('PUT', '/api/v1/workspace', { files: largeWorkspaceFiles(RULES), exact: true });
   return withConsole(service, async (page) => {
     await page.goto(`${service.url}/policies/large`);
     await page.locator('[data-rule]').nth(8).waitFor();
@@ -121,7 +121,7 @@ async function withConsole<T>(service: BenchService, use: (page: Page) => Promis
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(service.url);
     await page.getByLabel('Access key').fill((service.headers.authorization as string).slice('Bearer '.length));
-    const signedIn = page.waitForResponse((response) => response.url().endsWith('/api/session'));
+    const signedIn = page.waitForResponse((response) => response.url().endsWith('/api/v1/session'));
     await page.getByRole('button', { name: 'Sign in' }).click();
     await signedIn;
     return await use(page);

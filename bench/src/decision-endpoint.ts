@@ -25,9 +25,12 @@ interface Load {
 /** Live decisions by 200 rules, beside a bare handler of Express, by the same load: the rate, and the slowest hundredth. */
 export async function decisionEndpoint(): Promise<Figure[]> {
   const service = await benchService();
-  await service.call('PUT', '/api/workspace', { files: largeWorkspaceFiles(RULES), exact: true });
-  await service.call('POST', '/api/revisions', { message: 'Measured', acceptWarnings: true });
-  const { secret } = await service.call<{ secret: string }>('POST', '/api/tokens', { name: 'bench', kind: 'gateway' });
+  await service.call('PUT', '/api/v1/workspace', { files: largeWorkspaceFiles(RULES), exact: true });
+  await service.call('POST', '/api/v1/revisions', { message: 'Measured', acceptWarnings: true });
+  const { secret } = await service.call<{ secret: string }>('POST', '/api/v1/tokens', {
+    name: 'bench',
+    kind: 'gateway',
+  });
   const headers = { authorization: `Bearer ${secret}` };
   await new Promise((done) => setTimeout(done, SETTLE_MS));
   const floor = spawn(process.execPath, [new URL('./express-floor.js', import.meta.url).pathname], {

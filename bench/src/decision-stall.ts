@@ -21,15 +21,26 @@ export async function decisionStall(): Promise<Figure[]> {
   const [policy, ...lists] = largeWorkspaceFiles(RULES).toReversed();
   const rule = '  - rule: fetched\n    when: {host: [fetched]}\n    then: block\n';
   const text = (policy?.text ?? '').replace(/^rules:\n/m, `rules:\n${rule}`);
-  await service.call('PUT', '/api/workspace', { files: [...lists, { name: 'policy.yaml', text }, EMPTY], exact: true });
-  await service.call('POST', '/api/revisions', { message: 'Measured', acceptWarnings: true });
-  const { secret } = await service.call<{ secret: string }>('POST', '/api/tokens', { name: 'stall', kind: 'gateway' });
+  await service.call('PUT', '/api/v1/workspace', {
+    files: [...lists, { name: 'policy.yaml', text }, EMPTY],
+    exact: true,
+  });
+  await service.call('POST', '/api/v1/revisions', { message: 'Measured', acceptWarnings: true });
+  const { secret } = await service.call<{ secret: string }>('POST', '/api/v1/tokens', {
+    name: 'stall',
+    kind: 'gateway',
+  });
   let round = 0;
   const texts = Array.from({ length: ROUNDS + 1 }, (_, at) => namesOf(at));
   const source = createServer((_call, response) => response.end(texts[round])).listen(0, '127.0.0.1');
   await once(source, 'listening');
   const feed = `http://127.0.0.1:${(source.address() as AddressInfo).port}/`;
-  await service.call('PUT', '/api/feeds/fetched', { of: 'domains', source: feed, allowPrivate: true, publish: true });
+  await service.call('PUT', '/api/v1/feeds/fetched', {
+    of: 'domains',
+    source: feed,
+    allowPrivate: true,
+    publish: true,
+  });
   const watch = new Worker(new URL('decision-watch.js', import.meta.url), {
     workerData: {
       url: service.gateUrl,
@@ -51,12 +62,12 @@ export async function decisionStall(): Promise<Figure[]> {
     await longest();
     const { last } = await service.call<{ last: { revision: number | null; what: string | null } }>(
       'POST',
-      '/api/feeds/fetched/refresh',
+      '/api/v1/feeds/fetched/refresh',
     );
     if (last.revision === null) throw new Error(`the feed was not published: ${last.what}`);
     // The service hears of what was published, prepares it, and puts it in force.
     for (let inForce = 0; inForce !== last.revision; await sleep(LOOK_MS))
-      ({ revision: inForce } = await service.call<{ revision: number }>('GET', '/api/live'));
+      ({ revision: inForce } = await service.call<{ revision: number }>('GET', '/api/v1/live'));
     await sleep(SETTLE_MS);
     const [stall, lateness, ran] = await longest();
     stalls.push(stall);
@@ -65,7 +76,7 @@ export async function decisionStall(): Promise<Figure[]> {
   }
   await watch.terminate();
   source.close();
-  await fetch(`${service.url}/api/feeds/fetched`, { method: 'DELETE', headers: service.headers });
+  await fetch(`${service.url}/api/v1/feeds/fetched`, { method: 'DELETE', headers: service.headers });
   const unit = 'ms, the longest decision while a million names come';
   return [
     figureOf({ name: 'decision-stall', unit, floorName: 'asked for' }, stalls, [ASKED_MS]),

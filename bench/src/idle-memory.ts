@@ -18,13 +18,13 @@ const POLICY = {
 /** The memory of an idle service that country data of 1.2 million networks was loaded into ten times, and is in force. */
 export async function idleMemory(): Promise<Figure> {
   const service = await benchService();
-  await service.call('PUT', '/api/workspace', { files: [POLICY], exact: true });
+  await service.call('PUT', '/api/v1/workspace', { files: [POLICY], exact: true });
   for (let load = 0; load < LOADS; load++) {
     const date = `2026-10-${String(load + 1).padStart(2, '0')}`;
-    await service.send('PUT', `/api/country-data?source=measured&date=${date}`, networks(load));
-    await service.call('POST', '/api/revisions', { message: date, acceptWarnings: true });
+    await service.send('PUT', `/api/v1/country-data?source=measured&date=${date}`, networks(load));
+    await service.call('POST', '/api/v1/revisions', { message: date, acceptWarnings: true });
     // Who looks at the draft has it prepared too.
-    await service.call('GET', '/api/draft');
+    await service.call('GET', '/api/v1/draft');
   }
   await sleep(IDLE_MS);
   const told = { name: 'idle-memory', unit: 'MB, ten loads of 1.2 million networks', floorName: 'asked for' };

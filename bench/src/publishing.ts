@@ -19,15 +19,15 @@ export async function publishing(): Promise<Figure[]> {
   const text = (policy?.text ?? '').replace(/^rules:\n/m, `rules:\n${rule}`);
   const publishes: number[] = [];
   const entries: number[] = [];
-  await service.call('PUT', '/api/workspace', { files: [...lists, policy], exact: true });
-  await service.send('PUT', '/api/lists/listed/entries?of=domains', `${names.join('\n')}\n`);
+  await service.call('PUT', '/api/v1/workspace', { files: [...lists, policy], exact: true });
+  await service.send('PUT', '/api/v1/lists/listed/entries?of=domains', `${names.join('\n')}\n`);
   for (let run = 0; run < RUNS; run++) {
     const files = [{ name: 'policy.yaml', text: `${text}# ${run}\n` }];
-    await service.call('PUT', '/api/workspace', { files });
+    await service.call('PUT', '/api/v1/workspace', { files });
     publishes.push(await timed(() => publish(service)));
     entries.push(
       await timed(async () => {
-        await service.call('PATCH', '/api/lists/listed/entries', { add: [{ entry: `more-${run}.example` }] });
+        await service.call('PATCH', '/api/v1/lists/listed/entries', { add: [{ entry: `more-${run}.example` }] });
         await publish(service);
       }),
     );
@@ -40,7 +40,7 @@ export async function publishing(): Promise<Figure[]> {
 }
 
 const publish = (service: Awaited<ReturnType<typeof benchService>>) =>
-  service.call('POST', '/api/revisions', { message: 'Measured', acceptWarnings: true });
+  service.call('POST', '/api/v1/revisions', { message: 'Measured', acceptWarnings: true });
 
 async function timed(work: () => Promise<unknown>): Promise<number> {
   const started = performance.now();

@@ -51,7 +51,7 @@ async function start(): Promise<BenchService> {
     { stdio: 'ignore' },
   );
   await once(workspace, 'exit');
-  await fetch(`${url}/api/country-data?source=garden&date=2026-11-01`, {
+  await fetch(`${url}/api/v1/country-data?source=garden&date=2026-11-01`, {
     method: 'PUT',
     headers,
     body: readFileSync(join(DEMO, 'country-data.csv')),
@@ -78,11 +78,11 @@ function serviceAt(url: string, gateUrl: string, headers: Record<string, string>
       if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
     },
     call,
-    upload: (name, bytes) => upload(`${url}/api/logs?name=${name}`, headers, bytes),
+    upload: (name, bytes) => upload(`${url}/api/v1/logs?name=${name}`, headers, bytes),
     replay: async (log) => {
-      const { id } = await call<{ id: number }>('POST', '/api/replays', { log });
-      await (await fetch(`${url}/api/replays/${id}/progress`, { headers })).text();
-      await call('GET', `/api/replays/${id}/report`);
+      const { id } = await call<{ id: number }>('POST', '/api/v1/replays', { log });
+      await (await fetch(`${url}/api/v1/replays/${id}/progress`, { headers })).text();
+      await call('GET', `/api/v1/replays/${id}/report`);
       return id;
     },
   };

@@ -62,7 +62,7 @@ export async function requestsPage(): Promise<Figure> {
   const took: number[] = [];
   for (let page = 0; page < PAGES; page++) {
     const started = performance.now();
-    await service.call('GET', `/api/replays/${id}/requests?limit=100&${FILTERS[page % FILTERS.length]}`);
+    await service.call('GET', `/api/v1/replays/${id}/requests?limit=100&${FILTERS[page % FILTERS.length]}`);
     took.push(performance.now() - started);
   }
   took.sort((a, b) => a - b);
@@ -91,7 +91,7 @@ const FILTERS = [
 /** The log that is measured with, stored. */
 export async function storedLog(): Promise<{ readonly log: string; readonly requests: number }> {
   const service = await benchService();
-  const { logs } = await service.call<{ logs: { name: string }[] }>('GET', '/api/logs');
+  const { logs } = await service.call<{ logs: { name: string }[] }>('GET', '/api/v1/logs');
   if (!logs.some(({ name }) => name === LOG)) await service.upload(LOG, jsonBytes());
   return { log: LOG, requests: REQUESTS };
 }

@@ -1,3 +1,5 @@
+import type { PageQuery } from './page.js';
+
 /** What looking at the whole chain of the audit found. */
 export interface AuditVerdictBody {
   readonly entries: number;
@@ -24,4 +26,14 @@ export interface AuditBody {
 export interface AuditPage {
   readonly entries: readonly AuditBody[];
   readonly next: number | null;
+}
+
+/** Which entries of the audit, the oldest first. */
+export interface AuditQuery extends PageQuery {
+  readonly actor?: string;
+  readonly action?: string;
+  readonly kind?: string;
+  readonly name?: string;
+  readonly from?: string;
+  readonly to?: string;
 }

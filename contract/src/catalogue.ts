@@ -9,3 +9,10 @@ export interface CatalogueMergedBody extends ChangesBody {
   readonly passedOver: readonly PassedOver[];
   readonly passedOverCount: number;
 }
+
+/** Sources of a catalogue, the one that is to be believed first. */
+export interface CatalogueMerge {
+  readonly sources: readonly { readonly name: string; readonly csv: string }[];
+  /** Tells what would change, and changes nothing. */
+  readonly dryRun?: boolean;
+}

@@ -1,5 +1,6 @@
-import type { ComparisonReport, Decided } from '@jade-fence/core';
-import type { OfReplay } from './replay.js';
+import type { ComparisonReport, Decided, Verdict } from '@jade-fence/core';
+import type { PageQuery } from './page.js';
+import type { OfReplay, RedactQuery } from './replay.js';
 import type { JudgedBody } from './request.js';
 
 /** Two replays of one log. */
@@ -21,4 +22,18 @@ export interface ChangesPage {
   readonly of: OfBoth;
   readonly requests: readonly ChangedBody[];
   readonly next: number | null;
+}
+
+export interface ComparisonQuery {
+  /** The number of the replay before. */
+  readonly with: number;
+}
+
+export interface ChangesQuery extends ComparisonQuery, PageQuery, RedactQuery {
+  /** The verdicts before and now. */
+  readonly was?: Verdict | 'uncovered';
+  readonly is?: Verdict | 'uncovered';
+  readonly policy?: string;
+  /** What decided before or decides now. */
+  readonly rule?: string;
 }

@@ -22,3 +22,10 @@ export interface CountryOfBody {
   readonly source: string | null;
   readonly date: string | null;
 }
+
+export interface CountryDataQuery {
+  /** Where the data came from, such as the name of its file. */
+  readonly source: string;
+  /** The day that the data is of; without it the one that the file tells. */
+  readonly date?: string;
+}

@@ -1,6 +1,7 @@
 import type { Explanation, NoticeProblem } from '@jade-fence/core';
 import type { OfReplay } from './replay.js';
 import type { JudgedBody, RequestBody } from './request.js';
+import type { StateQuery } from './state.js';
 
 export interface ExplainedBody {
   readonly request: RequestBody;
@@ -18,3 +19,11 @@ export type ExplainedGivenBody = ExplainedBody & {
 
 /** A notice as a stopped client sees it. */
 export type NoticeBody = NoticeProblem & { readonly notice: string };
+
+/** A request to explain, in the fields of our JSON Lines form, and by what to judge it. */
+export interface ExplanationOrder extends StateQuery {
+  readonly request: Readonly<Record<string, unknown>>;
+  readonly policy?: string;
+  /** The instant at which the expiry of list entries is judged; without it, now. */
+  readonly at?: string;
+}

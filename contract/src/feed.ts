@@ -29,3 +29,13 @@ export interface FeedBody {
   readonly goodAt: string | null;
   readonly last: FeedOutcome | null;
 }
+
+/** Where a list is to be fetched from; what is left out is as it begins. */
+export type FeedOrder = Pick<FeedBody, 'of' | 'source'> & Partial<Pick<FeedBody, 'every' | 'allowPrivate' | 'publish'>>;
+
+export interface FeedsPage {
+  readonly feeds: readonly FeedBody[];
+  /** Where files of feeds are looked for. */
+  readonly folder: string;
+  readonly next: string | null;
+}

@@ -1,4 +1,6 @@
+import type { LogFormat } from '@jade-fence/core';
 import type { JobState } from './job.js';
+import type { RedactQuery } from './replay.js';
 
 /** A log that is being brought in, or was. */
 export interface ImportBody {
@@ -28,4 +30,21 @@ export interface ImportFailureBody {
   readonly detail: string;
   readonly remedy: string | null;
   readonly issues: readonly { readonly path: string; readonly what: string }[];
+}
+
+/** How a log is to be read. */
+export interface ImportQuery extends RedactQuery {
+  readonly name: string;
+  readonly format?: LogFormat;
+  /** A saved mapping; `column` and `zone` come before what that says. */
+  readonly mapping?: string;
+  /** The fields that columns of CSV are taken for, as `FIELD=COLUMN`. */
+  readonly column?: readonly string[];
+  readonly zone?: string;
+}
+
+/** Imports, the newest first. */
+export interface ImportsPage {
+  readonly imports: readonly ImportBody[];
+  readonly next: number | null;
 }

@@ -2,28 +2,133 @@
  * What travels between the service and those who call it. Times are RFC 3339 in UTC.
  */
 
-export type { AnswerOf, Answers } from './answers.js';
-export type { AuditBody, AuditPage, AuditVerdictBody } from './audit.js';
-export type { CatalogueMergedBody } from './catalogue.js';
-export type { ChecksBody } from './check.js';
-export type { ChangedBody, ChangesPage, ComparisonBody, OfBoth } from './comparison.js';
-export type { CountryDataBody, CountryOfBody } from './country.js';
-export type { ExplainedBody, ExplainedGivenBody, ExplainedJudgedBody, NoticeBody } from './explanation.js';
-export type { FeedBody, FeedOutcome } from './feed.js';
-export type { ImportBody, ImportFailureBody } from './import.js';
+export type { AuditBody, AuditPage, AuditQuery, AuditVerdictBody } from './audit.js';
+export {
+  type AnswerOf,
+  API,
+  type CallsWith,
+  type Carried,
+  type Carrying,
+  type EventOf,
+  type Expected,
+  type Message,
+  messageOf,
+  type ParamsOf,
+  pathOf,
+} from './call.js';
+export { type CallName, type Calls, MAY_CALL } from './calls.js';
+export type { CatalogueMerge, CatalogueMergedBody } from './catalogue.js';
+export type { ChecksBody, ChecksQuery, Expectation } from './check.js';
+export type { ChangedBody, ChangesPage, ChangesQuery, ComparisonBody, ComparisonQuery, OfBoth } from './comparison.js';
+export type { CountryDataBody, CountryDataQuery, CountryOfBody } from './country.js';
+export type {
+  ExplainedBody,
+  ExplainedGivenBody,
+  ExplainedJudgedBody,
+  ExplanationOrder,
+  NoticeBody,
+} from './explanation.js';
+export type { FeedBody, FeedOrder, FeedOutcome, FeedsPage } from './feed.js';
+export type { ImportBody, ImportFailureBody, ImportQuery, ImportsPage } from './import.js';
 export { hasEnded, JOB_STATES, type JobState } from './job.js';
-export type { EntriesChanged, EntriesImported, EntriesPage, EntryBody, ListBody, ListSummary } from './list.js';
-export type { DecisionsPage, LiveBody, RecordedBody, RuleCount } from './live.js';
-export type { LogBody, MappingBody, RejectedPage, UnreadableBody } from './log.js';
-export type { EffectiveBody, LookUpBody } from './look-up.js';
-export type { ObjectBody, StoredBody, UsersBody, VersionBody } from './object.js';
-export type { MeBody, PersonBody, SessionBody, SessionsBody, TokenBody } from './people.js';
-export type { AllowedBody, PolicyBody, PolicySummary, RuleBody } from './policy.js';
+export type {
+  EntriesChange,
+  EntriesChanged,
+  EntriesImported,
+  EntriesImportQuery,
+  EntriesPage,
+  EntriesQuery,
+  EntryBody,
+  ListBody,
+  ListQuery,
+  ListSummary,
+  OverlapBody,
+  OverlapQuery,
+} from './list.js';
+export type { DecisionsPage, DecisionsQuery, LiveBody, PasscodesPage, RecordedBody, RuleCount } from './live.js';
+export type {
+  LogBody,
+  LogsPage,
+  MappingBody,
+  MappingOrder,
+  MappingsPage,
+  RejectedPage,
+  UnreadableBody,
+} from './log.js';
+export type { EffectiveBody, EffectiveQuery, LookUpBody, LookUpQuery } from './look-up.js';
+export type {
+  ObjectBody,
+  ObjectsPage,
+  ObjectText,
+  StoredBody,
+  UsersBody,
+  VersionBody,
+  VersionsPage,
+} from './object.js';
+export { type NamedPageQuery, type PagedCall, type PageQuery, whole } from './page.js';
+export type {
+  MeBody,
+  NewPerson,
+  NewToken,
+  PasswordChange,
+  PeoplePage,
+  PersonBody,
+  PersonChange,
+  SessionBody,
+  SessionsPage,
+  SignIn,
+  TokenBody,
+  TokensPage,
+  TokensQuery,
+} from './people.js';
+export type { AllowedBody, AllowOrder, PolicyBody, PolicySummary, RuleBody } from './policy.js';
 export { PURPOSES, type Purpose } from './purpose.js';
-export type { EvidenceBody, FallBody, OfReplay, ReplayBody, RequestsPage } from './replay.js';
+export {
+  type EvidenceBody,
+  type EvidenceQuery,
+  EXPORT_FORMS,
+  type ExportForm,
+  type ExportQuery,
+  type FallBody,
+  type FilterQuery,
+  type LogFilterQuery,
+  type OfReplay,
+  type RedactQuery,
+  type ReplayBody,
+  type ReplayOrder,
+  type ReplaysPage,
+  type ReplaysQuery,
+  type RequestsPage,
+  type RequestsQuery,
+} from './replay.js';
 export type { JudgedBody, RequestBody } from './request.js';
 export type { ReviewBody } from './review.js';
-export type { DifferenceBody, DraftBody, ProposalBody, Readiness, RevisionBody } from './revision.js';
+export type {
+  Approval,
+  DifferenceBody,
+  DifferenceQuery,
+  Discarding,
+  DraftBody,
+  DraftChanged,
+  ProposalBody,
+  ProposalsPage,
+  Proposing,
+  Publishing,
+  Readiness,
+  Restoring,
+  RevisionBody,
+  RevisionsPage,
+} from './revision.js';
 export { lesserRole, mayAct, ROLES, type Role } from './role.js';
-export type { SettingsBody } from './setting.js';
-export type { AppliedBody, ChangeBody, ChangesBody, OverwrittenBody, ReadingBody, WorkspaceBody } from './workspace.js';
+export type { SettingsBody, SettingsChange } from './setting.js';
+export type { StateQuery } from './state.js';
+export type {
+  AppliedBody,
+  ApplyOrder,
+  ChangeBody,
+  ChangesBody,
+  OverwrittenBody,
+  ReadingBody,
+  WorkspaceBody,
+  WorkspaceFile,
+} from './workspace.js';

@@ -1,5 +1,6 @@
-import type { ListSort, ListUser } from '@jade-fence/core';
+import type { ListSort, ListUser, Overlap } from '@jade-fence/core';
 import type { StoredBody } from './object.js';
+import type { PageQuery } from './page.js';
 
 export interface ListSummary {
   readonly list: string;
@@ -53,3 +54,32 @@ export interface EntriesImported {
   readonly left: readonly { readonly line: number; readonly what: string }[];
   readonly leftCount: number;
 }
+
+export interface ListQuery {
+  /** False leaves out the text, which of a long list is large. */
+  readonly text?: boolean;
+}
+
+export interface EntriesQuery extends PageQuery {
+  /** Only those that have this text in them or their note. */
+  readonly search?: string;
+}
+
+/** Entries that are to be added to a list, and removed. */
+export interface EntriesChange {
+  readonly add?: readonly { readonly entry: string; readonly note?: string; readonly until?: string }[];
+  readonly remove?: readonly string[];
+}
+
+export interface EntriesImportQuery {
+  readonly of: ListSort;
+  /** Leave out lines that do not hold, rather than refuse the file. */
+  readonly skip?: boolean;
+}
+
+export interface OverlapQuery {
+  /** Another list of the same sort. */
+  readonly with?: string;
+}
+
+export type OverlapBody = Overlap & { readonly list: string; readonly with: string | null };

@@ -1,3 +1,4 @@
+import type { PageQuery } from './page.js';
 import type { RequestBody } from './request.js';
 
 /** How often a rule of the rules in force did something, since the service started. */
@@ -38,4 +39,19 @@ export interface RecordedBody {
 export interface DecisionsPage {
   readonly decisions: readonly RecordedBody[];
   readonly next: number | null;
+}
+
+/** Which recorded decisions, the newest first. */
+export interface DecisionsQuery extends PageQuery {
+  readonly policy?: string;
+  readonly rule?: string;
+  readonly verdict?: string;
+  readonly record?: string;
+  /** What a stopped client was told. */
+  readonly reference?: string;
+}
+
+export interface PasscodesPage {
+  readonly passcodes: readonly string[];
+  readonly next: string | null;
 }

@@ -47,3 +47,19 @@ export interface MappingBody {
   readonly columns: Readonly<Record<string, string>>;
   readonly zone: string | null;
 }
+
+export interface LogsPage {
+  readonly logs: readonly LogBody[];
+  readonly next: string | null;
+}
+
+export interface MappingsPage {
+  readonly mappings: readonly MappingBody[];
+  readonly next: string | null;
+}
+
+/** A mapping to be kept; `name` may come with it, as it is told of one that is. */
+export interface MappingOrder {
+  readonly columns: Readonly<Record<string, string>>;
+  readonly zone?: string | null;
+}

@@ -1,4 +1,5 @@
 import type { EffectivePolicy, LookedUp } from '@jade-fence/core';
+import type { StateQuery } from './state.js';
 
 /** What is known of a value, and of which country data. */
 export type LookUpBody = LookedUp & {
@@ -11,4 +12,16 @@ export interface EffectiveBody {
   readonly probe: string | null;
   readonly country: string | null;
   readonly policies: readonly EffectivePolicy[];
+}
+
+export interface LookUpQuery extends StateQuery {
+  readonly of: string;
+}
+
+/** Of whom to tell what the policies can do: a probe, or an address. */
+export interface EffectiveQuery extends StateQuery {
+  readonly probe?: string;
+  readonly client?: string;
+  /** Only this policy. */
+  readonly policy?: string;
 }

@@ -29,3 +29,20 @@ export interface VersionBody {
 export interface UsersBody {
   readonly users: readonly ObjectUser[];
 }
+
+/** Objects of the draft by kind and name; keys are as `list/edge-proxies`. */
+export interface ObjectsPage {
+  readonly objects: readonly ObjectBody[];
+  readonly next: string | null;
+}
+
+/** The states that an object had, the newest first. */
+export interface VersionsPage {
+  readonly versions: readonly VersionBody[];
+  readonly next: number | null;
+}
+
+/** What an object of the workspace is to say. */
+export interface ObjectText {
+  readonly text: string;
+}

@@ -1,3 +1,4 @@
+import type { PageQuery } from './page.js';
 import type { Role } from './role.js';
 
 export interface PersonBody {
@@ -25,8 +26,9 @@ export interface TokenBody {
   readonly secret?: string;
 }
 
-export interface SessionsBody {
+export interface SessionsPage {
   readonly sessions: readonly SessionBody[];
+  readonly next: number | null;
 }
 
 /** A browser that has signed in. */
@@ -44,4 +46,54 @@ export interface SessionBody {
 export interface MeBody {
   readonly name: string;
   readonly role: Role;
+}
+
+/** Who signs in: by name and password, or with a key alone. */
+export interface SignIn {
+  readonly name?: string;
+  readonly password?: string;
+  readonly key?: string;
+}
+
+export interface PeoplePage {
+  readonly people: readonly PersonBody[];
+  readonly next: string | null;
+}
+
+export interface NewPerson {
+  readonly name: string;
+  readonly role: Role;
+  readonly password?: string;
+}
+
+export interface PersonChange {
+  readonly password?: string;
+  readonly role?: Role;
+  readonly disabled?: boolean;
+  readonly seesAddresses?: boolean;
+}
+
+/** One's own password. */
+export interface PasswordChange {
+  /** The one until now; not needed where there is none. */
+  readonly old?: string;
+  readonly password: string;
+}
+
+export interface TokensQuery extends PageQuery {
+  /** Those of everyone; for administrators. */
+  readonly all?: boolean;
+}
+
+export interface TokensPage {
+  readonly tokens: readonly TokenBody[];
+  readonly next: number | null;
+}
+
+export interface NewToken {
+  readonly name: string;
+  readonly kind?: 'person' | 'gateway';
+  /** What it may do at most; without it, all that its owner may. */
+  readonly role?: Role;
+  readonly expires?: string;
 }

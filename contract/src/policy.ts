@@ -32,3 +32,11 @@ export interface AllowedBody {
   readonly needs: readonly string[];
   readonly version: number;
 }
+
+/** An application that is to be allowed, and where among the rules. */
+export interface AllowOrder {
+  readonly application: string;
+  /** The rule to put it above; without it, the last. */
+  readonly above?: string;
+  readonly rule?: string;
+}

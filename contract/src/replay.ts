@@ -1,7 +1,18 @@
-import type { EvidenceDimension, EvidenceShare, LogFilter, PolicyFall, RuleReport, SideRole } from '@jade-fence/core';
+import type {
+  EvidenceDimension,
+  EvidenceShare,
+  LogFilter,
+  PolicyFall,
+  RuleReport,
+  SideRole,
+  Verdict,
+} from '@jade-fence/core';
 import type { JobState } from './job.js';
+import type { PageQuery } from './page.js';
 import type { Purpose } from './purpose.js';
 import type { JudgedBody } from './request.js';
+import type { StateQuery } from './state.js';
+import type { WorkspaceFile } from './workspace.js';
 
 export interface ReplayBody {
   readonly id: number;
@@ -66,4 +77,74 @@ export interface EvidenceBody {
   readonly shares: Readonly<Record<EvidenceDimension, EvidenceShare>>;
   /** Some of the requests, which differ from each other. */
   readonly samples: readonly JudgedBody[];
+}
+
+/** What is to be told by pseudonyms, beside what policies ask for. */
+export interface RedactQuery {
+  readonly redact?: readonly string[];
+}
+
+/** Which of the replays, the newest first. */
+export interface ReplaysQuery extends PageQuery {
+  readonly log?: string;
+  readonly state?: JobState;
+  /** Those that you ordered yourself. */
+  readonly mine?: boolean;
+}
+
+export interface ReplaysPage {
+  readonly replays: readonly ReplayBody[];
+  readonly next: number | null;
+}
+
+/** Which requests, by what the log says of them. Times are RFC 3339. */
+export interface LogFilterQuery {
+  readonly host?: string;
+  readonly path?: string;
+  readonly method?: string;
+  readonly status?: string;
+  readonly category?: string;
+  readonly application?: string;
+  readonly from?: string;
+  readonly to?: string;
+}
+
+/** Which requests of a replay. */
+export interface FilterQuery extends LogFilterQuery, RedactQuery {
+  readonly verdict?: Verdict | 'uncovered';
+  readonly policy?: string;
+  readonly rule?: string;
+  readonly role?: 'decided' | SideRole;
+  readonly country?: string;
+  readonly client?: string;
+}
+
+export interface RequestsQuery extends FilterQuery, PageQuery {}
+
+export const EXPORT_FORMS = ['jsonl', 'csv', 'parquet'] as const;
+export type ExportForm = (typeof EXPORT_FORMS)[number];
+
+export interface ExportQuery extends FilterQuery {
+  readonly form: ExportForm;
+}
+
+/** One rule of a replay. */
+export interface EvidenceQuery extends RedactQuery {
+  readonly policy?: string;
+  readonly rule: string;
+  readonly role?: 'decided' | SideRole;
+}
+
+/** What is to be replayed, and by what to judge. */
+export interface ReplayOrder extends StateQuery {
+  readonly purpose?: Purpose;
+  /** One log; or several by `logs`, which are taken for one. */
+  readonly log?: string;
+  readonly logs?: readonly string[];
+  readonly only?: LogFilterQuery;
+  readonly policy?: string;
+  /** The instant at which the expiry of list entries is judged; without it, now. */
+  readonly at?: string;
+  /** Files to judge by in place of the workspace's own documents of the same names. */
+  readonly files?: readonly WorkspaceFile[];
 }

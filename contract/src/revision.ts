@@ -1,4 +1,5 @@
-import type { CheckedGrid, Difference, Finding } from '@jade-fence/core';
+import type { CheckedGrid, Difference, DocumentKind, Finding } from '@jade-fence/core';
+import type { ChangeBody } from './workspace.js';
 
 /** What two states of the workspace do not have alike. */
 export interface DifferenceBody {
@@ -53,4 +54,52 @@ export interface ProposalBody {
   /** `stale`: the draft, or the objects that it is of, were changed since. */
   readonly state: 'open' | 'stale' | 'published' | 'withdrawn';
   readonly proposedAt: string;
+}
+
+/** Revisions, the newest first. */
+export interface RevisionsPage {
+  readonly revisions: readonly RevisionBody[];
+  readonly next: number | null;
+}
+
+/** Proposals, the newest first. */
+export interface ProposalsPage {
+  readonly proposals: readonly ProposalBody[];
+  readonly next: number | null;
+}
+
+/** Two states, as `StateQuery` names them; without them, what is published and the draft. */
+export interface DifferenceQuery {
+  readonly from?: string;
+  readonly to?: string;
+  /** Whether to tell the lines that differ too. */
+  readonly text?: boolean;
+}
+
+/** What is to be published, and why. */
+export interface Proposing {
+  readonly message: string;
+  /** These objects of the draft alone; all else stays as it is published. */
+  readonly only?: readonly { readonly kind: DocumentKind; readonly name: string }[];
+}
+
+export interface Approval {
+  /** Publish in spite of new warnings of the review. */
+  readonly acceptWarnings?: boolean;
+}
+
+/** `draft` is the number of the draft that is meant; another is refused. */
+export type Publishing = Proposing & Approval & { readonly draft?: number };
+
+export interface Discarding {
+  /** Only this object; without it, all of the draft. */
+  readonly kind?: DocumentKind;
+  readonly name?: string;
+  readonly draft?: number;
+}
+
+export type Restoring = Discarding & { readonly revision: number };
+
+export interface DraftChanged {
+  readonly changes: readonly ChangeBody[];
 }

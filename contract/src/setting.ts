@@ -7,3 +7,10 @@ export interface SettingsBody {
   /** Whether that may be in private address space. */
   readonly alertPrivate: boolean;
 }
+
+export interface SettingsChange {
+  readonly fourEyes?: boolean;
+  /** Empty: nowhere. */
+  readonly alertUrl?: string;
+  readonly alertPrivate?: boolean;
+}

@@ -40,3 +40,23 @@ export interface OverwrittenBody {
   /** What is lost, a sentence each. */
   readonly lost: readonly string[];
 }
+
+export interface WorkspaceFile {
+  readonly name: string;
+  readonly text: string;
+}
+
+/** Files to apply. */
+export interface ApplyOrder {
+  readonly files: readonly WorkspaceFile[];
+  /** Remove what the files do not hold. */
+  readonly exact?: boolean;
+  /** Check, and change nothing. */
+  readonly dryRun?: boolean;
+  /** The number of the draft that the files were made for; another is refused. */
+  readonly draft?: number;
+  /** The versions that the files were made from, by kind and name as `list edge-proxies`. */
+  readonly base?: Readonly<Record<string, number>>;
+  /** Undo what was edited here since files were last applied, too. */
+  readonly overwrite?: boolean;
+}

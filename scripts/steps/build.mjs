@@ -1,10 +1,10 @@
 import { must } from './run.mjs';
 import { say } from './say.mjs';
 
-/** Compiles what has changed: types of everything, JavaScript for Node, what calls answer, and the console's bundle. */
+/** Compiles what has changed: types of everything, JavaScript for Node, what calls carry, and the console's bundle. */
 export function build() {
   say('Building');
   must('node_modules/.bin/tsc', ['-b']);
-  must(process.execPath, ['scripts/answers.mjs']);
+  must(process.execPath, ['scripts/calls.mjs']);
   must('../node_modules/.bin/vite', ['build', '--logLevel', 'warn'], { cwd: 'console' });
 }

@@ -12,9 +12,9 @@ beforeAll(async () => {
 });
 afterAll(() => service?.stop());
 
-const verify = async (more = '') => (await service.call('GET', `/api/audit/verify${more}`)).body;
+const verify = async (more = '') => (await service.call('GET', `/api/v1/audit/verify${more}`)).body;
 const noted = async (): Promise<string[]> =>
-  (await service.call('GET', '/api/audit?limit=1000')).body.entries.map(
+  (await service.call('GET', '/api/v1/audit?limit=1000')).body.entries.map(
     ({ action, kind, name }: Record<string, string>) => `${action} ${kind ?? ''} ${name ?? ''}`.trim(),
   );
 
@@ -29,17 +29,17 @@ describe('what was done', () => {
   it('is noted: keys, passcodes, exports, replays, warnings that were accepted', async () => {
     const rules =
       'policy: p\ncovers: {hosts: [a.example]}\ndefault: allow\nrules: [{rule: u, then: {unlock: gate}}, {rule: never, when: {method: GET}, then: block}]\n';
-    await service.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text: rules }] });
-    await service.call('PUT', '/api/passcodes/gate', { passcode: 'between the two ferns' });
-    await service.call('POST', '/api/logs?name=day', '{"host":"a.example","path":"/","peer":"198.18.0.1"}\n');
-    await service.call('POST', '/api/replays', { log: 'day' });
-    await service.call('POST', '/api/revisions', { message: 'Open', acceptWarnings: true });
-    await service.call('GET', '/api/audit.csv');
+    await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'p.yaml', text: rules }] });
+    await service.call('PUT', '/api/v1/passcodes/gate', { passcode: 'between the two ferns' });
+    await service.call('POST', '/api/v1/logs?name=day', '{"host":"a.example","path":"/","peer":"198.18.0.1"}\n');
+    await service.call('POST', '/api/v1/replays', { log: 'day' });
+    await service.call('POST', '/api/v1/revisions', { message: 'Open', acceptWarnings: true });
+    await service.call('GET', '/api/v1/audit.csv');
     const all = await noted();
     for (const deed of ['access-key-made', 'passcode-set passcode gate', 'log-imported log day', 'exported audit'])
       expect(all).toContainEqual(expect.stringContaining(deed));
     expect(all).toContainEqual(expect.stringMatching(/^replay-ordered replay/));
-    const { entries } = (await service.call('GET', '/api/audit?action=published')).body;
+    const { entries } = (await service.call('GET', '/api/v1/audit?action=published')).body;
     expect(entries[0].detail).toMatchObject({
       acceptedWarnings: expect.arrayContaining([expect.stringContaining('never')]),
     });
@@ -122,7 +122,7 @@ describe('the service’s own role', () => {
       ...{ DATABASE_URL: own, DATABASE_OWNER_URL: owner, NO_COLOR: '1' },
     });
     try {
-      await started.call('PUT', '/api/workspace', { files: [{ name: 'l.yaml', text: 'list: l\nof: domains\n' }] });
+      await started.call('PUT', '/api/v1/workspace', { files: [{ name: 'l.yaml', text: 'list: l\nof: domains\n' }] });
       expect((await queryDatabase(own, 'select count(*)::int as count from audit'))[0].count).toBeGreaterThan(0);
       for (const sql of [
         "update audit set actor = 'nobody'",
@@ -141,7 +141,7 @@ describe('the service’s own role', () => {
       // What it tells of itself is put right: number, time and hash are given by the chain.
       const told = "insert into audit (id, at, action, detail, hash) values (1, '2020-01-01', 'published', '{}', '')";
       await queryDatabase(own, told);
-      expect((await started.call('GET', '/api/audit/verify')).body).toMatchObject({ brokenAt: null, isCut: false });
+      expect((await started.call('GET', '/api/v1/audit/verify')).body).toMatchObject({ brokenAt: null, isCut: false });
     } finally {
       await started.stop();
       rmSync(folder, { recursive: true, force: true });

@@ -24,7 +24,7 @@ function file(name: string, text: string): string {
   return join(folder, name);
 }
 
-const logs = async () => (await service.call('GET', '/api/logs')).body.logs.map((log: { name: string }) => log.name);
+const logs = async () => (await service.call('GET', '/api/v1/logs')).body.logs.map((log: { name: string }) => log.name);
 
 const FIVE_MISTAKES = `policy: ticket-site
 covers: {hosts: [tickets.fennelhill.example]}
@@ -76,8 +76,10 @@ describe('workspace files', () => {
     const ran = await service.client('apply', file('five.yaml', FIVE_MISTAKES));
     expect([ran.code, ran.out]).toEqual([1, '']);
     expect(ran.err).toContain('5 problems in the workspace files; nothing was changed.');
-    expect((await service.call('GET', '/api/workspace')).body).toMatchObject({ policies: [], lists: [] });
-    const answer = await service.call('PUT', '/api/workspace', { files: [{ name: 'five.yaml', text: FIVE_MISTAKES }] });
+    expect((await service.call('GET', '/api/v1/workspace')).body).toMatchObject({ policies: [], lists: [] });
+    const answer = await service.call('PUT', '/api/v1/workspace', {
+      files: [{ name: 'five.yaml', text: FIVE_MISTAKES }],
+    });
     expect([
       answer.status,
       answer.body.issues.map((issue: { line: number; code: string; remedy: string }) => [
@@ -93,7 +95,7 @@ describe('workspace files', () => {
     file('both/good.yaml', 'list: good\nof: domains\n');
     file('both/bad.yaml', 'list: bad\nof: domain\n');
     expect((await service.client('apply', join(folder, 'both'))).code).toBe(1);
-    expect((await service.call('GET', '/api/lists/good')).status).toBe(404);
+    expect((await service.call('GET', '/api/v1/lists/good')).status).toBe(404);
   });
 
   it('that break what is stored are refused: a list that a policy uses, covers that overlap', async () => {
@@ -112,15 +114,15 @@ describe('workspace files', () => {
     expect([exact.code, exact.err]).toEqual([1, expect.stringContaining('`edge-proxies` is not a list.')]);
     const sort = await service.client('apply', file('sort.yaml', 'list: edge-proxies\nof: domains\n'));
     expect(sort.err).toContain('`edge-proxies` is a list of domains, and here belongs a list of addresses');
-    expect((await service.call('GET', '/api/workspace')).body.policies).toHaveLength(2);
-    expect((await service.call('GET', '/api/lists/edge-proxies')).body.of).toBe('addresses');
+    expect((await service.call('GET', '/api/v1/workspace')).body.policies).toHaveLength(2);
+    expect((await service.call('GET', '/api/v1/lists/edge-proxies')).body.of).toBe('addresses');
   });
 
   it('with a character that cannot be stored say so, wherever it stands', async () => {
     const text = 'list: odd\nof: domains\nnote: "a\u0000b"\nentries: []\n';
     const answers = [
-      await service.call('PUT', '/api/objects/list/odd', { text }, { 'if-none-match': '*' }),
-      await service.call('POST', '/api/session', { name: 'a\u0000b', password: 'nothing' }),
+      await service.call('PUT', '/api/v1/objects/list/odd', { text }, { 'if-none-match': '*' }),
+      await service.call('POST', '/api/v1/session', { name: 'a\u0000b', password: 'nothing' }),
     ];
     for (const { status, body } of answers) expect([status, body.code]).toEqual([400, 'bad-character']);
   });
@@ -146,7 +148,7 @@ describe('logs', () => {
     expect(imported.out).toContain('left their fields unseen: peer (bad-peer, 1), time (bad-time, 1).');
     const { rejected } = JSON.parse((await service.client('--json', 'log', 'rejected', 'broken')).out);
     expect(rejected).toMatchObject([{ line: 10, code: 'not-json', text: lines[9] }]);
-    expect((await service.call('GET', '/api/logs/broken')).body.unreadable).toEqual([
+    expect((await service.call('GET', '/api/v1/logs/broken')).body.unreadable).toEqual([
       { field: 'peer', reason: 'bad-peer', count: 1 },
       { field: 'time', reason: 'bad-time', count: 1 },
     ]);
@@ -182,7 +184,7 @@ describe('logs', () => {
     const small = await startService(['--max-upload', '64KiB']);
     try {
       const status = await new Promise<number | undefined>((resolve, reject) => {
-        const call = httpRequest(`${small.url}/api/logs?name=endless`, {
+        const call = httpRequest(`${small.url}/api/v1/logs?name=endless`, {
           method: 'POST',
           headers: { authorization: `Bearer ${small.key}` },
         });
@@ -192,8 +194,8 @@ describe('logs', () => {
         call.end();
       });
       expect(status).toBe(413);
-      expect((await small.call('GET', '/api/logs')).body.logs).toEqual([]);
-      expect((await small.call('POST', '/api/logs?name=after', '{"host":"a.example"}')).status).toBe(201);
+      expect((await small.call('GET', '/api/v1/logs')).body.logs).toEqual([]);
+      expect((await small.call('POST', '/api/v1/logs?name=after', '{"host":"a.example"}')).status).toBe(201);
     } finally {
       await small.stop();
     }
@@ -201,7 +203,7 @@ describe('logs', () => {
 
   it('whose upload breaks off leave nothing behind, and the service well', async () => {
     await new Promise<void>((resolve) => {
-      const call = httpRequest(`${service.url}/api/logs?name=cut`, {
+      const call = httpRequest(`${service.url}/api/v1/logs?name=cut`, {
         method: 'POST',
         headers: { authorization: `Bearer ${service.key}`, 'content-length': '1000000' },
       });
@@ -210,11 +212,11 @@ describe('logs', () => {
     });
     for (
       let tries = 0;
-      tries < 50 && (await service.call('POST', '/api/logs?name=cut', '{"host":"a.example"}')).status !== 201;
+      tries < 50 && (await service.call('POST', '/api/v1/logs?name=cut', '{"host":"a.example"}')).status !== 201;
       tries++
     )
       await new Promise((resolve) => setTimeout(resolve, 100));
-    expect((await service.call('GET', '/api/logs/cut')).body.requests).toBe(1);
+    expect((await service.call('GET', '/api/v1/logs/cut')).body.requests).toBe(1);
   });
 
   it.each([
@@ -224,7 +226,7 @@ describe('logs', () => {
     ['gzip', '\u001f\u008b\u0008', 422, 'damaged-log'],
     ['zstd', '\u0028\u00b5\u002f\u00fd\u0000', 415, 'compressed-log'],
   ])('of %s are refused', async (name, text, status, code) => {
-    const response = await fetch(`${service.url}/api/logs?name=${name}`, {
+    const response = await fetch(`${service.url}/api/v1/logs?name=${name}`, {
       method: 'POST',
       headers: { authorization: `Bearer ${service.key}` },
       body: Buffer.from(text, 'latin1'),

@@ -17,19 +17,19 @@ const as = (name: string, method: string, path: string, body?: unknown): Promise
   (people[name] as (typeof people)[string])(method, path, body);
 const put = async (name: string, ...texts: readonly string[]) => {
   const files = texts.map((text, at) => ({ name: `${at}.yaml`, text }));
-  expect((await as(name, 'PUT', '/api/workspace', { files, overwrite: true })).status).toBe(200);
+  expect((await as(name, 'PUT', '/api/v1/workspace', { files, overwrite: true })).status).toBe(200);
 };
 const publishedTexts = async (): Promise<Record<string, string>> => {
-  const { published } = (await service.call('GET', '/api/draft')).body;
-  const { contents } = (await service.call('GET', `/api/revisions/${published}`)).body;
+  const { published } = (await service.call('GET', '/api/v1/draft')).body;
+  const { contents } = (await service.call('GET', `/api/v1/revisions/${published}`)).body;
   return Object.fromEntries(contents.map((each: { name: string; text: string }) => [each.name, each.text]));
 };
 
 beforeAll(async () => {
   service = await startService();
   for (const name of ['paula', 'pedro', 'petra']) {
-    await service.call('POST', '/api/people', { name, role: 'publisher', password: PASSWORD });
-    const signedIn = await fetch(`${service.url}/api/session`, {
+    await service.call('POST', '/api/v1/people', { name, role: 'publisher', password: PASSWORD });
+    const signedIn = await fetch(`${service.url}/api/v1/session`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ name, password: PASSWORD }),
@@ -38,7 +38,7 @@ beforeAll(async () => {
     people[name] = (method, path, body) => callApi(service.url, method, path, body, headers);
   }
   await put('paula', POLICY(BASE), LIST('scrapers', '203.0.113.7'), LIST('guests', '192.0.2.1'));
-  await as('paula', 'POST', '/api/revisions', { message: 'As it began', acceptWarnings: true });
+  await as('paula', 'POST', '/api/v1/revisions', { message: 'As it began', acceptWarnings: true });
 });
 afterAll(() => service?.stop());
 
@@ -50,7 +50,7 @@ describe('published alone', () => {
     expect([code, out]).toEqual([0, expect.stringContaining('Revision 2 is in force')]);
     const texts = await publishedTexts();
     expect([texts.scrapers, texts.guests]).toEqual([LIST('scrapers', '203.0.113.8'), LIST('guests', '192.0.2.1')]);
-    const { changes } = (await service.call('GET', '/api/differences')).body;
+    const { changes } = (await service.call('GET', '/api/v1/differences')).body;
     expect(changes.map(({ name }: { name: string }) => name)).toEqual(['guests']);
   });
 
@@ -78,8 +78,8 @@ describe('published alone', () => {
   it('can be a removal', async () => {
     await put('paula', LIST('spare', '192.0.2.7'));
     await service.client('publish', '-m', 'Spare', '--accept-warnings', '--only', 'list/spare');
-    const { version } = (await service.call('GET', '/api/objects/list/spare')).body;
-    await service.call('DELETE', '/api/objects/list/spare', undefined, { 'if-match': `"${version}"` });
+    const { version } = (await service.call('GET', '/api/v1/objects/list/spare')).body;
+    await service.call('DELETE', '/api/v1/objects/list/spare', undefined, { 'if-match': `"${version}"` });
     expect((await service.client('publish', '-m', 'No spare', '--only', 'list/spare')).code).toBe(0);
     expect(await publishedTexts()).not.toHaveProperty('spare');
   });
@@ -88,15 +88,15 @@ describe('published alone', () => {
 describe('proposed alone', () => {
   const propose = async (name: string, ...lists: readonly string[]): Promise<number> => {
     const only = lists.map((list) => ({ kind: 'list', name: list }));
-    const made = await as(name, 'POST', '/api/proposals', { message: 'For another to see', only });
+    const made = await as(name, 'POST', '/api/v1/proposals', { message: 'For another to see', only });
     expect(made).toMatchObject({ status: 201, body: { objects: only, state: 'open' } });
     return made.body.proposal;
   };
   const approve = (name: string, proposal: number) =>
-    as(name, 'POST', `/api/proposals/${proposal}/approve`, { acceptWarnings: true });
+    as(name, 'POST', `/api/v1/proposals/${proposal}/approve`, { acceptWarnings: true });
 
   it('are approved by who has edited none of them, whatever others edit meanwhile', async () => {
-    await service.call('PATCH', '/api/settings', { fourEyes: true });
+    await service.call('PATCH', '/api/v1/settings', { fourEyes: true });
     // pedro's guests are unfinished since before the last revisions.
     await put('paula', LIST('scrapers', '203.0.113.9'));
     const proposal = await propose('paula', 'scrapers');
@@ -119,9 +119,9 @@ describe('proposed alone', () => {
     const proposal = await propose('paula', 'guests');
     expect(await approve('pedro', proposal)).toMatchObject({ status: 403, body: { code: 'own-edits' } });
     // Nor the whole draft, which still has that edit.
-    const whole = (await as('paula', 'POST', '/api/proposals', { message: 'All of it' })).body.proposal;
+    const whole = (await as('paula', 'POST', '/api/v1/proposals', { message: 'All of it' })).body.proposal;
     expect(await approve('pedro', whole)).toMatchObject({ status: 403, body: { code: 'own-edits' } });
-    await as('paula', 'POST', `/api/proposals/${whole}/withdraw`);
+    await as('paula', 'POST', `/api/v1/proposals/${whole}/withdraw`);
     expect((await approve('petra', proposal)).status).toBe(201);
   });
 
@@ -129,12 +129,15 @@ describe('proposed alone', () => {
     await put('paula', LIST('scrapers', '203.0.113.10'));
     const proposal = await propose('paula', 'scrapers');
     await put('petra', LIST('other', '192.0.2.4'));
-    const { proposals } = (await service.call('GET', '/api/draft')).body;
+    const { proposals } = (await service.call('GET', '/api/v1/draft')).body;
     expect(proposals).toMatchObject([{ proposal, state: 'open' }]);
     await put('paula', LIST('scrapers', '203.0.113.11'));
     expect(await approve('pedro', proposal)).toMatchObject({ status: 412, body: { code: 'draft-changed' } });
-    expect((await service.call('GET', '/api/proposals')).body.proposals[0]).toMatchObject({ proposal, state: 'stale' });
-    await as('paula', 'POST', `/api/proposals/${proposal}/withdraw`);
+    expect((await service.call('GET', '/api/v1/proposals')).body.proposals[0]).toMatchObject({
+      proposal,
+      state: 'stale',
+    });
+    await as('paula', 'POST', `/api/v1/proposals/${proposal}/withdraw`);
   });
 
   it('are chosen in the console, and shown to who approves', async () => {
@@ -154,7 +157,7 @@ describe('proposed alone', () => {
     } finally {
       await browser.close();
     }
-    const { proposals } = (await service.call('GET', '/api/draft')).body;
+    const { proposals } = (await service.call('GET', '/api/v1/draft')).body;
     expect(proposals).toMatchObject([{ objects: [{ kind: 'list', name: 'other' }] }]);
     expect((await approve('pedro', proposals[0].proposal)).status).toBe(201);
     expect(await publishedTexts()).toMatchObject({

@@ -56,7 +56,7 @@ it('tells what an edit changes, by verdict and by rule, and the requests themsel
 it('pages through the changes without missing one', async () => {
   const numbers: number[] = [];
   for (let after: number | null = 0; after !== null; ) {
-    const { body } = await service.call('GET', `/api/replays/2/comparison/requests?with=1&limit=10&after=${after}`);
+    const { body } = await service.call('GET', `/api/v1/replays/2/comparison/requests?with=1&limit=10&after=${after}`);
     numbers.push(...body.requests.map(({ number }: { number: number }) => number));
     after = body.next;
   }
@@ -74,13 +74,13 @@ it('refuses replays of different logs, and those that are not there', async () =
 });
 
 it('finds as many requests as each figure of the report says', async () => {
-  const { breakdowns } = (await service.call('GET', '/api/replays/1/report')).body;
+  const { breakdowns } = (await service.call('GET', '/api/v1/replays/1/report')).body;
   for (const dimension of ['country', 'client', 'host', 'category', 'application', 'method', 'status'])
     for (const { key, requests } of breakdowns[dimension].rows.slice(0, 5)) {
       const value = encodeURIComponent(key ?? 'unseen');
       let found = 0;
       for (let after: number | null = 0; after !== null; ) {
-        const path = `/api/replays/1/requests?limit=1000&after=${after}&${dimension}=${value}`;
+        const path = `/api/v1/replays/1/requests?limit=1000&after=${after}&${dimension}=${value}`;
         const { body } = await service.call('GET', path);
         found += body.requests.length;
         after = body.next;
@@ -94,7 +94,7 @@ it('tells what a rule would stop, from whom, and at which threshold', async () =
   expect(out).toContain('ticket-site / calendar-rush (observe): Would block requests');
   expect(out).toContain('12 requests observed; 2,378 arrive at the rule.');
   expect(out).toMatch(/▸ +4 +1 /);
-  const body = (await service.call('GET', '/api/replays/1/evidence?rule=calendar-rush')).body;
+  const body = (await service.call('GET', '/api/v1/replays/1/evidence?rule=calendar-rush')).body;
   const { curve, moreThan, keysOver } = body.rule.limit;
   expect(curve.find((point: { moreThan: number }) => point.moreThan === moreThan).keys).toBe(keysOver);
   expect(body.shares.country.rows).toEqual([{ key: 'PT', requests: 12 }]);
@@ -116,7 +116,7 @@ it('tells apart rules of the same name in two policies', async () => {
       (name) =>
         `policy: ${name}\ncovers: {hosts: [${name}.example]}\ndefault: allow\nrules: [{rule: first, when: {path: /x}, then: allow}, ${rule}]\n`,
     );
-    await two.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text: text.join('---\n') }] });
+    await two.call('PUT', '/api/v1/workspace', { files: [{ name: 'p.yaml', text: text.join('---\n') }] });
     const lines = ['a', 'b', 'b'].map((name) => JSON.stringify({ host: `${name}.example`, path: '/x' }));
     writeFileSync(join(folder, 'two.jsonl'), lines.join('\n'));
     await two.client('replay', '--import', join(folder, 'two.jsonl'));
@@ -126,7 +126,7 @@ it('tells apart rules of the same name in two policies', async () => {
       ['a', 1],
       ['b', 2],
     ] as const) {
-      const { body } = await two.call('GET', `/api/replays/1/evidence?rule=same&policy=${policy}`);
+      const { body } = await two.call('GET', `/api/v1/replays/1/evidence?rule=same&policy=${policy}`);
       expect([body.role, body.requests]).toEqual(['overtaken', requests]);
     }
   } finally {
@@ -136,7 +136,7 @@ it('tells apart rules of the same name in two policies', async () => {
 
 it('exports the requests with their verdicts, as the report counts them', async () => {
   const to = (name: string) => join(folder, name);
-  const { verdicts } = (await service.call('GET', '/api/replays/1/report')).body;
+  const { verdicts } = (await service.call('GET', '/api/v1/replays/1/report')).body;
   for (const name of ['blocked.jsonl', 'blocked.csv', 'blocked.parquet'])
     expect((await service.client('export', '--replay', '1', '--verdict', 'block', '--output', to(name))).out).toContain(
       `Wrote ${to(name)}.`,

@@ -13,7 +13,7 @@ let key: string;
 const EDITORS = 4;
 const EDITS = 225;
 const PUBLISHES = 100;
-const LIST = '/api/objects/list/home-workers';
+const LIST = '/api/v1/objects/list/home-workers';
 const TEXT = 'list: home-workers\nof: users\nentries:\n  - nobody\n';
 
 beforeAll(async () => {
@@ -50,7 +50,7 @@ async function publish(): Promise<number[]> {
   const numbers: number[] = [];
   for (let at = 0; numbers.length < PUBLISHES; at++) {
     const order = { message: `Publish ${at}`, acceptWarnings: true };
-    const { status, body } = await call(at, 'POST', '/api/revisions', order);
+    const { status, body } = await call(at, 'POST', '/api/v1/revisions', order);
     if (status === 201) numbers.push(body.revision);
     // The draft was changed between its review and its publish, or not at all since the last one.
     else expect(['draft-changed', 'nothing-to-publish']).toContain(body.code);
@@ -79,7 +79,7 @@ it('loses no edit and no number, and tells the same story in the audit', { timeo
 
   const did = { 'object-changed': 0, published: 0 } as Record<string, number>;
   for (let after = 0; ; ) {
-    const { body } = await call(1, 'GET', `/api/audit?after=${after}&limit=1000`);
+    const { body } = await call(1, 'GET', `/api/v1/audit?after=${after}&limit=1000`);
     for (const { action } of body.entries) did[action] = (did[action] ?? 0) + 1;
     if (body.next === null) break;
     after = body.next;

@@ -79,7 +79,7 @@ const rule = (name: string) => page.locator(`[data-rule="${name}"]`);
 
 /** How many requests of the week the rule decides where it stands first: asked of the service by another way. */
 async function proved(intent: Intent, text: string): Promise<number> {
-  const { text: own } = (await service.call('GET', `/api/objects/policy/${intent.policy}`)).body;
+  const { text: own } = (await service.call('GET', `/api/v1/objects/policy/${intent.policy}`)).body;
   const rules = own.slice(own.indexOf('rules:\n') + 7);
   const files = [
     {
@@ -87,9 +87,9 @@ async function proved(intent: Intent, text: string): Promise<number> {
       text: own.replace(rules, `${text.replace(/^(.*)/, '  - $1').replace(/\n(?=.)/g, '\n    ')}${rules}`),
     },
   ];
-  const { id } = (await service.call('POST', '/api/replays', { log: 'week', files })).body;
+  const { id } = (await service.call('POST', '/api/v1/replays', { log: 'week', files })).body;
   await ended(service, id);
-  const { policies } = (await service.call('GET', `/api/replays/${id}/report`)).body;
+  const { policies } = (await service.call('GET', `/api/v1/replays/${id}/report`)).body;
   const found = policies.find(({ policy }: { policy: string }) => policy === intent.policy);
   return found.rules[0].decided;
 }
@@ -234,7 +234,7 @@ describe.each([
     await page.getByText('requests fall in').waitFor();
     await write(intent, name);
     await page.locator('[data-rule]').first().and(rule(name)).waitFor();
-    const stored = (await service.call('GET', `/api/objects/policy/${intent.policy}`)).body.text as string;
+    const stored = (await service.call('GET', `/api/v1/objects/policy/${intent.policy}`)).body.text as string;
     const own = /^ {2}- (rule: [\s\S]*?)(?=^ {2}- rule: )/m.exec(stored)?.[1] ?? '';
     expect(own).toContain(`rule: ${name}`);
     const expected = await proved(intent, own.replace(/\n {4}/g, '\n').replace(name, 'proof'));

@@ -26,13 +26,13 @@ const TEXT = [
 beforeAll(async () => {
   opened = await openConsole();
   ({ service, page } = opened);
-  const put = await service.call('PUT', '/api/workspace', { files: [{ name: 'long.yaml', text: TEXT }] });
+  const put = await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'long.yaml', text: TEXT }] });
   expect(put.status).toBe(200);
 });
 afterAll(() => opened?.close());
 
 const row = (number: number) => page.locator(`[data-rule="${name(number)}"]`);
-const stored = async (): Promise<string> => (await service.call('GET', '/api/objects/policy/long-run')).body.text;
+const stored = async (): Promise<string> => (await service.call('GET', '/api/v1/objects/policy/long-run')).body.text;
 const order = (text: string) => [...text.matchAll(/- rule: (\S+)/g)].map(([, rule]) => rule);
 
 describe('a long policy', () => {

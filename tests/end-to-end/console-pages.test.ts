@@ -102,14 +102,14 @@ describe('the library', () => {
 
   it('opens a list of a hundred thousand without fetching it as a whole', async () => {
     const many = Array.from({ length: 100_000 }, (_, at) => `n${at}.host.example`).join('\n');
-    await service.call('PUT', '/api/lists/many/entries?of=domains', many);
+    await service.call('PUT', '/api/v1/lists/many/entries?of=domains', many);
     await go('/library/list/many');
     await page.getByText('100,000 domains').first().waitFor();
     await page.getByRole('table', { name: 'Entries' }).getByRole('row').nth(100).waitFor();
     expect(await page.getByRole('table', { name: 'Entries' }).getByRole('row').count()).toBe(101);
     await page.getByLabel('Search entries and notes').fill('n77777.');
     await page.getByText('n77777.host.example').waitFor();
-    const { body } = await service.call('GET', '/api/lists/many?text=false');
+    const { body } = await service.call('GET', '/api/v1/lists/many?text=false');
     expect([body.entries, body.text]).toEqual([100_000, '']);
   });
 
@@ -121,15 +121,21 @@ describe('the library', () => {
   });
 
   it('tells what of a list stands in another too', async () => {
-    await service.call('PATCH', '/api/lists/home-workers/entries', { add: [{ entry: '192.0.2.17' }], remove: [] });
-    await service.call('PATCH', '/api/lists/garden-offices/entries', { add: [{ entry: '192.0.2.16/30' }], remove: [] });
+    await service.call('PATCH', '/api/v1/lists/home-workers/entries', { add: [{ entry: '192.0.2.17' }], remove: [] });
+    await service.call('PATCH', '/api/v1/lists/garden-offices/entries', {
+      add: [{ entry: '192.0.2.16/30' }],
+      remove: [],
+    });
     await go('/library/list/home-workers');
     await page.getByRole('button', { name: /^Compared with/ }).click();
     await page.getByRole('option', { name: /^garden-offices/ }).click();
     await page.getByText('1 are in garden-offices as well').waitFor();
     await page.getByRole('listitem').filter({ hasText: '192.0.2.17 by 192.0.2.16/30' }).waitFor();
     for (const list of ['home-workers', 'garden-offices'])
-      await service.call('PATCH', `/api/lists/${list}/entries`, { add: [], remove: ['192.0.2.17', '192.0.2.16/30'] });
+      await service.call('PATCH', `/api/v1/lists/${list}/entries`, {
+        add: [],
+        remove: ['192.0.2.17', '192.0.2.16/30'],
+      });
   });
 
   it('tells which country data speaks of, by the map and by a search', async () => {
@@ -158,14 +164,14 @@ describe('the library', () => {
     const typed = 'schedule: nights\nnote: mine\nzone: UTC\nweekly: {mon: ["22:00-06:00"]}\n';
     await page.getByLabel('As text').fill(typed);
     const theirs = 'schedule: nights\nnote: theirs\nzone: UTC\nweekly: {tue: ["22:00-06:00"]}\n';
-    await service.call('PUT', '/api/objects/schedule/nights', { text: theirs }, { 'if-match': '"1"' });
+    await service.call('PUT', '/api/v1/objects/schedule/nights', { text: theirs }, { 'if-match': '"1"' });
     await page.getByRole('button', { name: 'Keep in the draft' }).click();
     await page.getByRole('alert').filter({ hasText: 'is at version 2 now' }).first().waitFor();
     expect(await page.getByLabel('As text').inputValue()).toBe(typed);
     await page.getByRole('button', { name: 'Keep mine' }).click();
     await page.getByRole('button', { name: 'Keep in the draft' }).click();
     await page.getByText('version 3').first().waitFor();
-    expect((await service.call('GET', '/api/objects/schedule/nights')).body.text).toBe(typed);
+    expect((await service.call('GET', '/api/v1/objects/schedule/nights')).body.text).toBe(typed);
   });
 });
 
@@ -207,7 +213,7 @@ describe('logs', () => {
 
   it('take the columns of a mapping that is kept', async () => {
     const mapping = { columns: { time: 'when', peer: 'who', host: 'where' } };
-    expect((await service.call('PUT', '/api/mappings/gatehouse', mapping)).status).toBe(200);
+    expect((await service.call('PUT', '/api/v1/mappings/gatehouse', mapping)).status).toBe(200);
     const file = join(service.folder, 'kept.csv');
     writeFileSync(file, 'when,who,where\n2026-11-09T10:00:00Z,10.40.3.7,maps.hedgerow.example\n');
     await go('/logs');
@@ -234,16 +240,16 @@ describe('logs', () => {
     writeFileSync(file, line.repeat(200_000));
     await go('/logs');
     await page.getByLabel(/^Drop a log here/).setInputFiles(file);
-    const sent = page.waitForResponse((response) => response.url().includes('/api/logs?name=left'));
+    const sent = page.waitForResponse((response) => response.url().includes('/api/v1/logs?name=left'));
     await page.getByRole('button', { name: 'Bring left.log' }).click();
     expect((await sent).status()).toBe(202);
     await go('/draft');
-    const log = async () => (await service.call('GET', '/api/logs/left')).body.requests;
+    const log = async () => (await service.call('GET', '/api/v1/logs/left')).body.requests;
     await expect.poll(log, { timeout: 30_000 }).toBe(200_000);
   });
 
   it('that others send are shown on their way, and can be cancelled', async () => {
-    const call = request(`${service.url}/api/logs?name=slow`, {
+    const call = request(`${service.url}/api/v1/logs?name=slow`, {
       method: 'POST',
       agent: false,
       headers: { authorization: `Bearer ${service.key}` },
@@ -283,11 +289,11 @@ describe('a replay', () => {
     let id = 0;
     // One that was done before it could be cancelled is no use.
     for (let attempt = 0, state = ''; attempt < 20 && state !== 'cancelled'; attempt++) {
-      id = (await service.call('POST', '/api/replays', { log: 'week' })).body.id;
-      await service.call('POST', `/api/replays/${id}/cancel`, {});
+      id = (await service.call('POST', '/api/v1/replays', { log: 'week' })).body.id;
+      await service.call('POST', `/api/v1/replays/${id}/cancel`, {});
       await expect
         .poll(async () => {
-          state = (await service.call('GET', `/api/replays/${id}`)).body.state;
+          state = (await service.call('GET', `/api/v1/replays/${id}`)).body.state;
           return state;
         })
         .toMatch(/done|cancelled/);
@@ -311,8 +317,8 @@ describe('a request of a replay', () => {
     await page.getByRole('status').filter({ hasText: 'It stands in as-it-was' }).waitFor();
     await go('/checks');
     await page.getByRole('table', { name: 'as-it-was' }).waitFor();
-    const { version } = (await service.call('GET', '/api/objects/check/as-it-was')).body;
-    await service.call('DELETE', '/api/objects/check/as-it-was', undefined, { 'if-match': `"${version}"` });
+    const { version } = (await service.call('GET', '/api/v1/objects/check/as-it-was')).body;
+    await service.call('DELETE', '/api/v1/objects/check/as-it-was', undefined, { 'if-match': `"${version}"` });
   });
 });
 
@@ -370,7 +376,7 @@ describe('the draft', () => {
     await page.getByRole('button', { name: 'Discard', exact: true }).click();
     await page.getByRole('button', { name: 'Discard the edits of visitor-web' }).click();
     await page.getByText('Nothing is different.').waitFor();
-    await service.call('PATCH', '/api/lists/home-workers/entries', { add: [{ entry: '203.0.113.91' }] });
+    await service.call('PATCH', '/api/v1/lists/home-workers/entries', { add: [{ entry: '203.0.113.91' }] });
     await page.reload();
     await page.getByText('203.0.113.91').first().waitFor();
     await page.getByRole('button', { name: 'Restore' }).click();
@@ -382,15 +388,15 @@ describe('the draft', () => {
   });
 
   it('is proposed to another where two pairs of eyes are asked for', async () => {
-    await service.call('PATCH', '/api/settings', { fourEyes: true });
-    await service.call('PATCH', '/api/lists/home-workers/entries', { add: [{ entry: '203.0.113.90' }] });
+    await service.call('PATCH', '/api/v1/settings', { fourEyes: true });
+    await service.call('PATCH', '/api/v1/lists/home-workers/entries', { add: [{ entry: '203.0.113.90' }] });
     await go('/draft');
     await page.getByLabel('Why').fill('Another botanist');
     await page.getByRole('button', { name: 'Ask another to publish it' }).click();
     await page.getByText('administrator proposes: Another botanist').waitFor();
     await page.getByRole('button', { name: 'Withdraw' }).click();
     await page.getByText('administrator proposes').waitFor({ state: 'detached' });
-    await service.call('PATCH', '/api/settings', { fourEyes: false });
+    await service.call('PATCH', '/api/v1/settings', { fourEyes: false });
   });
 });
 
@@ -449,11 +455,11 @@ describe('live decisions and people', () => {
     await page.getByRole('option', { name: 'a gateway' }).click();
     await page.getByRole('button', { name: 'Make a token' }).click();
     await page.getByText('The key of front-gate, told this once').waitFor();
-    const { tokens } = (await service.call('GET', '/api/tokens?all=true')).body;
+    const { tokens } = (await service.call('GET', '/api/v1/tokens?all=true')).body;
     expect(tokens).toContainEqual(expect.objectContaining({ name: 'front-gate', kind: 'gateway', person: null }));
     await page.getByLabel('How administrator asks about redacted clients').click();
     await page.getByRole('option', { name: 'by addresses too' }).click();
-    const right = async () => (await service.call('GET', '/api/people')).body.people[0].seesAddresses;
+    const right = async () => (await service.call('GET', '/api/v1/people')).body.people[0].seesAddresses;
     await expect.poll(right).toBe(true);
     const sessions = page.getByRole('table', { name: 'Sessions' }).getByRole('row');
     await sessions.filter({ hasText: '127.0.0.1' }).first().waitFor();

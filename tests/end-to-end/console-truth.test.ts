@@ -18,9 +18,10 @@ it('counts as stopped by the hour what the report counts, and not what no policy
   const titles = await page.locator('[data-hour] title').allTextContents();
   const told = (pattern: RegExp) =>
     titles.reduce((sum, title) => sum + Number((pattern.exec(title)?.[1] ?? '0').replace(/,/g, '')), 0);
-  const { replays } = (await opened.service.call('GET', '/api/replays')).body;
-  const { requests, uncovered, verdicts } = (await opened.service.call('GET', `/api/replays/${replays[0].id}/report`))
-    .body;
+  const { replays } = (await opened.service.call('GET', '/api/v1/replays')).body;
+  const { requests, uncovered, verdicts } = (
+    await opened.service.call('GET', `/api/v1/replays/${replays[0].id}/report`)
+  ).body;
   expect(uncovered).toBeGreaterThan(0);
   expect([told(/: ([\d,]+) requests/), told(/([\d,]+) not allowed/), told(/([\d,]+) that no policy/)]).toEqual([
     requests,
@@ -58,7 +59,7 @@ it('adds a way to match with its first value, and writes none before', async () 
     .waitFor();
   await page.getByRole('button', { name: 'Keep in the draft' }).click();
   await page.getByRole('button', { name: 'What to do with either' }).waitFor();
-  const stored = (await opened.service.call('GET', '/api/objects/policy/visitor-web')).body.text as string;
+  const stored = (await opened.service.call('GET', '/api/v1/objects/policy/visitor-web')).body.text as string;
   const own = /rule: either\n([\s\S]*?)(?=\n {2}- rule: |$)/.exec(stored)?.[1] ?? '';
   expect(own).toMatch(/SG[\s\S]*HK/);
   expect(own).not.toContain('path');
@@ -76,17 +77,17 @@ it('takes a country by its name where a value is typed', async () => {
 });
 
 describe.each([
-  ['/live', '/api/live'],
-  ['/live', '/api/decisions'],
-  ['/people', '/api/people'],
-  ['/people', '/api/tokens'],
-  ['/people', '/api/me/sessions'],
-  ['/audit', '/api/audit'],
-  ['/logs', '/api/replays'],
-  ['/draft', '/api/revisions'],
+  ['/live', '/api/v1/live'],
+  ['/live', '/api/v1/decisions'],
+  ['/people', '/api/v1/people'],
+  ['/people', '/api/v1/tokens'],
+  ['/people', '/api/v1/me/sessions'],
+  ['/audit', '/api/v1/audit'],
+  ['/logs', '/api/v1/replays'],
+  ['/draft', '/api/v1/revisions'],
 ])('the page %s', (path, asked) => {
   // The live page has two tables, of which the other is empty indeed.
-  const isOther = (url: URL) => path === '/live' && ['/api/live', '/api/decisions'].includes(url.pathname);
+  const isOther = (url: URL) => path === '/live' && ['/api/v1/live', '/api/v1/decisions'].includes(url.pathname);
   const matches = (url: URL) => url.pathname === asked || isOther(url);
   const answered = (how: (route: Route) => Promise<void>) => page.route(matches, how);
 
@@ -129,7 +130,7 @@ describe('findings', () => {
   });
 
   it('of nothing that is named are shown with every policy', async () => {
-    const review = (url: URL) => url.pathname === '/api/review';
+    const review = (url: URL) => url.pathname === '/api/v1/review';
     const finding = { code: 'no-country-data', severity: 'warning', policy: null, rule: null, object: null };
     const told = { what: 'No country data is loaded', reason: 'Rules by country are blind', edit: 'Load some' };
     await page.route(review, (route) => route.fulfill({ json: { findings: [{ ...finding, ...told }] } }));
@@ -157,9 +158,9 @@ describe('what cannot be taken back', () => {
       '/logs/week',
       'Delete it and its replays',
       'Delete week and its replays',
-      '/api/logs/week',
+      '/api/v1/logs/week',
     ],
-    ['an object', '/library/notice/not-here', 'Delete', 'Delete it', '/api/objects/notice/not-here'],
+    ['an object', '/library/notice/not-here', 'Delete', 'Delete it', '/api/v1/objects/notice/not-here'],
   ])(
     'is asked for with its consequence, and left where one does not mean it: %s',
     async (_of, path, button, _does, api) => {
@@ -181,7 +182,7 @@ describe('what cannot be taken back', () => {
   );
 
   it('is done where one means it: a token', async () => {
-    await opened.service.call('POST', '/api/tokens', { name: 'short-lived' });
+    await opened.service.call('POST', '/api/v1/tokens', { name: 'short-lived' });
     await page.goto(`${opened.service.url}/people`);
     const row = page.getByRole('row').filter({ hasText: 'short-lived' });
     await row.getByRole('button', { name: 'Delete' }).click();
@@ -195,7 +196,7 @@ describe('an edit of a rule', () => {
   const at = () => `${opened.service.url}/policies/ticket-site`;
   const text = () => page.getByRole('textbox', { name: 'The same as text' });
   const policyText = async () =>
-    (await opened.service.call('GET', '/api/objects/policy/ticket-site')).body as { text: string; version: number };
+    (await opened.service.call('GET', '/api/v1/objects/policy/ticket-site')).body as { text: string; version: number };
   /** A colleague edits the policy meanwhile. */
   const meanwhile = async (edit: (text: string) => string) => {
     const { text, version } = await policyText();
@@ -203,7 +204,7 @@ describe('an edit of a rule', () => {
     expect(next).not.toBe(text);
     const put = await opened.service.call(
       'PUT',
-      '/api/objects/policy/ticket-site',
+      '/api/v1/objects/policy/ticket-site',
       { text: next },
       {
         'if-match': `"${version}"`,

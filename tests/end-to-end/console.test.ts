@@ -31,7 +31,7 @@ describe('the console', () => {
     await page.getByRole('alert').filter({ hasText: 'The access key is not right.' }).waitFor();
     expect(await axe(page)).toEqual([]);
     const person = { name: 'ines', role: 'viewer', password: 'a fern in every gorge' };
-    await service.call('POST', '/api/people', person);
+    await service.call('POST', '/api/v1/people', person);
     await page.getByRole('button', { name: 'With a name and password' }).click();
     await page.getByLabel('Name').fill('ines');
     await page.getByLabel('Password').fill('not this one');
@@ -181,7 +181,7 @@ describe('the console', () => {
     await signIn(opened.page, empty);
     await opened.page.getByRole('heading', { name: 'The workspace is empty' }).waitFor();
     expect(await axe(opened.page)).toEqual([]);
-    await empty.call('PUT', '/api/workspace', {
+    await empty.call('PUT', '/api/v1/workspace', {
       files: [{ name: 'p.yaml', text: 'policy: first\ndefault: allow\nrules: [{rule: r, then: block}]' }],
     });
     await opened.page.getByRole('heading', { name: 'first' }).waitFor();
@@ -192,7 +192,7 @@ describe('the console', () => {
 
   it('shows text of logs and files as text, whatever it says', async () => {
     const evil = '<img src=x onerror=alert(1)>';
-    await empty.call('PUT', '/api/workspace', {
+    await empty.call('PUT', '/api/v1/workspace', {
       files: [
         {
           name: 'q.yaml',
@@ -202,10 +202,10 @@ describe('the console', () => {
     });
     await empty.call(
       'POST',
-      '/api/logs?name=evil',
+      '/api/v1/logs?name=evil',
       JSON.stringify({ host: 'a.example', method: 'GET', path: '/', query: evil }),
     );
-    const { id } = (await empty.call('POST', '/api/replays', { log: 'evil', policy: 'first' })).body;
+    const { id } = (await empty.call('POST', '/api/v1/replays', { log: 'evil', policy: 'first' })).body;
     expect(await ended(empty, id)).toMatchObject({ state: 'done' });
     const opened = await openPage(browser);
     await signIn(opened.page, empty);

@@ -5,15 +5,15 @@ import { startService, type TestService } from '../setup/service.js';
 let service: TestService;
 beforeAll(async () => {
   service = await startService();
-  await service.call('PUT', '/api/workspace', {
+  await service.call('PUT', '/api/v1/workspace', {
     files: [{ name: 'p.yaml', text: 'policy: p\ncovers: {hosts: [a.example]}\ndefault: allow\n' }],
   });
 });
 afterAll(() => service.stop());
 
 const load = (date: string, code: string) =>
-  service.call('PUT', `/api/country-data?source=made-up&date=${date}`, `198.18.0.0/16,${code}\n`);
-const dated = async () => (await service.call('GET', '/api/country-data')).body.date;
+  service.call('PUT', `/api/v1/country-data?source=made-up&date=${date}`, `198.18.0.0/16,${code}\n`);
+const dated = async () => (await service.call('GET', '/api/v1/country-data')).body.date;
 
 it('comes back with a revision, and goes with an edit that is discarded', async () => {
   await load('2026-11-01', 'PT');
@@ -23,7 +23,7 @@ it('comes back with a revision, and goes with an edit that is discarded', async 
   expect(await dated()).toBe('2026-11-20');
   await service.client('restore', '1', '--yes');
   expect(await dated()).toBe('2026-11-01');
-  expect((await service.call('GET', '/api/country-data/198.18.4.1')).body.country).toBe('PT');
+  expect((await service.call('GET', '/api/v1/country-data/198.18.4.1')).body.country).toBe('PT');
   expect((await service.client('diff', '--from', '1')).out).toContain('Nothing is different');
   await service.client('discard', '--all', '--yes');
   expect(await dated()).toBe('2026-11-20');

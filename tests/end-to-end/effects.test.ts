@@ -59,12 +59,12 @@ afterAll(async () => {
 });
 
 const addScraper = (entry: string) =>
-  service.call('PATCH', '/api/lists/scrapers/entries', { add: [{ entry }] }).then(({ status }) => status);
+  service.call('PATCH', '/api/v1/lists/scrapers/entries', { add: [{ entry }] }).then(({ status }) => status);
 
 async function replayed(body: object, headers = {}): Promise<number> {
-  const { body: ordered, status } = await service.call('POST', '/api/replays', body, headers);
+  const { body: ordered, status } = await service.call('POST', '/api/v1/replays', body, headers);
   expect(status).toBe(202);
-  await fetch(`${service.url}/api/replays/${ordered.id}/progress`, {
+  await fetch(`${service.url}/api/v1/replays/${ordered.id}/progress`, {
     headers: { authorization: `Bearer ${service.key}` },
   }).then((answer) => answer.text());
   return ordered.id;
@@ -96,15 +96,15 @@ describe('the client', () => {
 
   it('takes the newest of the log that is named, and of its own', async () => {
     const person = { name: 'mo', role: 'editor', password: 'a fern in every gorge' };
-    await service.call('POST', '/api/people', person);
-    const { headers } = await fetch(`${service.url}/api/session`, {
+    await service.call('POST', '/api/v1/people', person);
+    const { headers } = await fetch(`${service.url}/api/v1/session`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ name: 'mo', password: person.password }),
     });
     const cookie = headers.get('set-cookie')?.split(';')[0] ?? '';
     const own = { cookie, 'x-jade-fence-console': '1' };
-    const theirs = (await callApi(service.url, 'POST', '/api/replays', { log: 'zoo' }, own)).body;
+    const theirs = (await callApi(service.url, 'POST', '/api/v1/replays', { log: 'zoo' }, own)).body;
     expect(theirs).toMatchObject({ orderedBy: 'mo', purpose: 'asked' });
     await sleep(500);
     expect((await service.client('requests')).out).toMatch(/^Replay 1 of log monday/);
@@ -130,7 +130,7 @@ describe('the client', () => {
     const first = await replayed({ log: 'monday', purpose: 'effect' });
     expect(await replayed({ log: 'monday', purpose: 'effect' })).toBe(first);
     expect(await replayed({ log: 'monday' })).not.toBe(first);
-    const refused = await service.call('POST', '/api/replays', {
+    const refused = await service.call('POST', '/api/v1/replays', {
       log: 'monday',
       purpose: 'effect',
       only: { method: 'GET' },
@@ -141,7 +141,7 @@ describe('the client', () => {
 
 describe('the console', () => {
   it('shows the effect on the log that is on the screen, by name, after edits of others and of lists too', async () => {
-    await service.call('POST', '/api/revisions', { message: 'As it began', acceptWarnings: true });
+    await service.call('POST', '/api/v1/revisions', { message: 'As it began', acceptWarnings: true });
     await service.client('replay', 'zoo');
     await service.client('replay', 'monday');
     const browser = await launchBrowser();
@@ -160,12 +160,12 @@ describe('the console', () => {
       await bar.filter({ hasText: 'On zoo, against revision 1: no request changes' }).waitFor();
       await page.getByText(/^out of date: the draft has changed since replay \d+$/).waitFor();
       // Who looks at an effect of what was edited leaves the lists of replays as they were.
-      const before = (await service.call('GET', '/api/replays')).body.replays.length;
+      const before = (await service.call('GET', '/api/v1/replays')).body.replays.length;
       await page.goto(`${service.url}/policies/seed-shop`);
       await bar.getByRole('link').click();
       await page.getByText('1 of 3 requests have another verdict').waitFor();
       await page.getByRole('table', { name: 'Requests that changed' }).getByText('198.51.100.1').waitFor();
-      expect((await service.call('GET', '/api/replays')).body.replays).toHaveLength(before);
+      expect((await service.call('GET', '/api/v1/replays')).body.replays).toHaveLength(before);
     } finally {
       await browser.close();
     }
@@ -191,4 +191,4 @@ it('removes effects by itself once they are old, and no replay that was asked fo
 const ASKED = `select id from replays where purpose = 'asked' order by id`;
 
 const newestOf = async (log: string): Promise<number> =>
-  (await service.call('GET', `/api/replays?log=${log}&state=done&limit=1`)).body.replays[0].id;
+  (await service.call('GET', `/api/v1/replays?log=${log}&state=done&limit=1`)).body.replays[0].id;

@@ -52,7 +52,7 @@ describe('entries of a list', () => {
 
   it('are found by what is in them or their note, page by page', async () => {
     expect((await service.client('entries', 'show', 'home-workers', '--search', 'ines')).out).toContain('198.18.16.21');
-    const page = await service.call('GET', '/api/lists/home-workers/entries?limit=1&after=1');
+    const page = await service.call('GET', '/api/v1/lists/home-workers/entries?limit=1&after=1');
     expect(page.body).toMatchObject({ entries: [{ number: 2 }], next: 2 });
     expect((await service.client('entries', 'show', 'home-workers', '--search', 'nobody')).out).toContain(
       'No entry is like that',
@@ -70,14 +70,14 @@ describe('entries of a list', () => {
     expect(skipped.out).toContain('trackers has 2 entries.');
     expect(skipped.out).toContain('line 5: `not a host`');
     expect((await service.client('entries', 'show', 'trackers')).out).toMatch(/\*\.spy\.example +· +both/);
-    const odd = await fetch(`${service.url}/api/lists/trackers/entries?of=domains`, {
+    const odd = await fetch(`${service.url}/api/v1/lists/trackers/entries?of=domains`, {
       method: 'PUT',
       headers: { authorization: `Bearer ${service.key}` },
       body: Uint8Array.of(0xff, 0xfe, 0x61, 0x00),
     });
     const large = await service.call(
       'PUT',
-      '/api/lists/trackers/entries?of=domains',
+      '/api/v1/lists/trackers/entries?of=domains',
       `${'a.example\n'.repeat(7_000_000)}`,
     );
     expect(large).toMatchObject({ status: 413, body: { code: 'body-too-large' } });
@@ -92,39 +92,39 @@ describe('entries of a list', () => {
     expect((await service.client('entries', 'remove', 'many', 'n777.host1.example')).out).toBe(
       'many has 200,000 entries.\n',
     );
-    const found = await service.call('GET', '/api/look-up?of=a.one-more.example');
+    const found = await service.call('GET', '/api/v1/look-up?of=a.one-more.example');
     expect(found.body.lists).toMatchObject([{ list: 'many', entry: '.one-more.example' }]);
-    expect((await service.call('GET', '/api/look-up?of=n777.host1.example')).body.lists).toEqual([]);
+    expect((await service.call('GET', '/api/v1/look-up?of=n777.host1.example')).body.lists).toEqual([]);
     expect((await service.client('list', 'many')).out).toContain('more lines');
   });
 
   it('of many keep every state that they had, without being stored anew', async () => {
     // The garden's check fails, as the mistake that it is there to show.
-    await service.call('DELETE', '/api/objects/check/what-visitors-reach', undefined, { 'if-match': '"1"' });
+    await service.call('DELETE', '/api/v1/objects/check/what-visitors-reach', undefined, { 'if-match': '"1"' });
     expect((await service.client('publish', '-m', 'A long list', '--accept-warnings')).code).toBe(0);
-    const before = (await service.call('GET', '/api/objects/list/many')).body;
+    const before = (await service.call('GET', '/api/v1/objects/list/many')).body;
     const edit = {
       add: [{ entry: 'x.example', note: 'by hand' }, { entry: 'x.example' }],
       remove: ['n5.host5.example'],
     };
-    const edited = await service.call('PATCH', '/api/lists/many/entries', edit);
+    const edited = await service.call('PATCH', '/api/v1/lists/many/entries', edit);
     expect(edited.body).toMatchObject({ version: before.version + 1, entries: 200_000, present: [], missing: [] });
-    const nothing = await service.call('PATCH', '/api/lists/many/entries', { add: edit.add, remove: edit.remove });
+    const nothing = await service.call('PATCH', '/api/v1/lists/many/entries', { add: edit.add, remove: edit.remove });
     expect(nothing.body).toMatchObject({ version: before.version + 1, present: ['x.example'], missing: edit.remove });
     const diff = await service.client('diff');
     expect(diff.out).toContain('x.example');
     expect(diff.out).toContain('n5.host5.example');
-    const bad = await service.call('PATCH', '/api/lists/many/entries', { add: [{ entry: 'not a host' }] });
+    const bad = await service.call('PATCH', '/api/v1/lists/many/entries', { add: [{ entry: 'not a host' }] });
     expect(bad).toMatchObject({ status: 422, body: { issues: [{ code: 'bad-host' }] } });
-    const { text } = (await service.call('GET', '/api/objects/list/many')).body;
+    const { text } = (await service.call('GET', '/api/v1/objects/list/many')).body;
     expect(text).toBe(`${before.text.replace(/ *- n5\.host5\.example\n/, '')}  - {entry: x.example, note: by hand}\n`);
-    const then = await service.call('GET', `/api/objects/list/many/versions/${before.version}`);
+    const then = await service.call('GET', `/api/v1/objects/list/many/versions/${before.version}`);
     expect(then.body.text).toBe(before.text);
     await service.client('discard', 'list', 'many', '--yes');
-    expect((await service.call('GET', '/api/look-up?of=n5.host5.example')).body.lists).toMatchObject([
+    expect((await service.call('GET', '/api/v1/look-up?of=n5.host5.example')).body.lists).toMatchObject([
       { list: 'many' },
     ]);
-    expect((await service.call('GET', '/api/look-up?of=x.example')).body.lists).toEqual([]);
+    expect((await service.call('GET', '/api/v1/look-up?of=x.example')).body.lists).toEqual([]);
   });
 
   it('are compared with each other and with another list', async () => {
@@ -142,7 +142,7 @@ describe('entries of a list', () => {
   it('beside it: an application is allowed with what it needs, in one step', async () => {
     const ran = await service.client('allow', 'web', '--in', 'visitor-web', '--above', 'no-uploads');
     expect(ran.out).toBe('Rule allow-web of visitor-web allows web, with what it needs: name-look-up.\n');
-    const { text } = (await service.call('GET', '/api/objects/policy/visitor-web')).body;
+    const { text } = (await service.call('GET', '/api/v1/objects/policy/visitor-web')).body;
     expect(text).toContain(
       '  - rule: allow-web\n    note: "With what it needs: name-look-up"\n    when: {application: [web, name-look-up]}\n    then: allow\n',
     );
@@ -169,7 +169,7 @@ describe('entries of a list', () => {
     const out = join(service.folder, 'out.csv');
     await service.client('catalogue', 'export', 'application', '--output', out);
     expect((await service.client('catalogue', 'import', 'application', out)).out).toBe('Took 14 rows.\n');
-    const yaml = (await service.call('GET', '/api/catalogue/category.yaml')).body;
+    const yaml = (await service.call('GET', '/api/v1/catalogue/category.yaml')).body;
     expect(yaml).toContain('category: weather');
     const bad = await service.client('catalogue', 'import', 'category', file('categry,entry\na,b.example\n'));
     expect(bad.err).toContain('There is no column categry.');
@@ -178,7 +178,7 @@ describe('entries of a list', () => {
   });
 
   it('tell who uses them before they are changed', async () => {
-    const { users } = (await service.call('GET', '/api/lists/wagering-sites')).body;
+    const { users } = (await service.call('GET', '/api/v1/lists/wagering-sites')).body;
     expect(users).toEqual([{ policy: 'visitor-web', rule: 'no-wagering', through: ['category wagering'] }]);
     const proxies = (await service.client('list', 'edge-proxies')).out;
     expect(proxies).toContain('ticket-site covers or trusts by it');

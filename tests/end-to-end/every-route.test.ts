@@ -1,9 +1,10 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { API, MAY_CALL } from '@jade-fence/contract';
 import { validate } from '@readme/openapi-parser';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { holdToContract } from '../setup/answers.js';
+import { callsSchema, holdToContract } from '../setup/answers.js';
 import { type Answer, callApi, launch, newDatabase, queryDatabase, type TestService } from '../setup/service.js';
 
 /** Every route that the service describes is called by who may not, and with what it does not take. */
@@ -15,6 +16,7 @@ interface Operation {
   readonly 'x-role': string;
   readonly 'x-largest-body'?: string;
   readonly operationId: string;
+  readonly parameters: readonly { readonly name: string; readonly in: string; readonly required: boolean }[];
   readonly requestBody?: { readonly content: Record<string, unknown> };
   readonly responses: Record<string, { readonly content?: Record<string, object> }>;
 }
@@ -36,14 +38,14 @@ beforeAll(async () => {
     DATABASE_URL: database,
     NO_COLOR: '1',
   });
-  description = (await service.call('GET', '/api/openapi.json')).body;
+  description = (await service.call('GET', '/api/v1/openapi.json')).body;
   routes = Object.entries(description.paths as Record<string, Record<string, Operation>>).flatMap(([path, methods]) =>
     Object.entries(methods).map(([method, operation]) => ({ method: method.toUpperCase(), path, operation })),
   );
   tokens = {};
   for (const role of [...ROLES, 'expired']) {
     const named = { name: role, role: role === 'expired' ? 'administrator' : role };
-    tokens[role] = (await service.call('POST', '/api/tokens', named)).body.secret;
+    tokens[role] = (await service.call('POST', '/api/v1/tokens', named)).body.secret;
   }
   await queryDatabase(database, "update tokens set expires_at = now() - interval '1 second' where name = 'expired'");
 });
@@ -53,9 +55,39 @@ afterAll(async () => {
 });
 
 it('holds answers to what it describes', () => {
-  expect(() => holdToContract('GET', '/api/logs', { logs: [{ name: 'week' }] })).toThrow('must have required');
-  expect(() => holdToContract('GET', '/api/me', { name: 'mo', role: 'editor', more: 1 })).toThrow('additional');
-  expect(() => holdToContract('GET', '/api/me?x=1', { name: 'mo', role: 'editor' })).not.toThrow();
+  expect(() => holdToContract('GET', '/api/v1/logs', { logs: [{ name: 'week' }] })).toThrow('must have required');
+  expect(() => holdToContract('GET', '/api/v1/me', { name: 'mo', role: 'editor', more: 1 })).toThrow('additional');
+  expect(() => holdToContract('GET', '/api/v1/me?x=1', { name: 'mo', role: 'editor' })).not.toThrow();
+});
+
+it('has a route for each call of the contract, and no other, for whom the contract says', () => {
+  const described = routes.map(({ method, path, operation }) => {
+    const call = `${method} ${path.slice(API.length).replace(/\{(\w+)\}/g, ':$1')}`;
+    return [call, operation['x-role']];
+  });
+  expect(Object.fromEntries(described)).toEqual(MAY_CALL);
+  expect(described.length).toBe(Object.keys(MAY_CALL).length);
+});
+
+it('takes of each call what the contract says, by the same names', () => {
+  const { Calls, ...others } = callsSchema().definitions;
+  // biome-ignore lint/suspicious/noExplicitAny: schemas of every shape
+  const names = (schema: any, all: any): string[] => {
+    if (schema === undefined) return [];
+    if (schema.$ref) return names(all[schema.$ref.split('/').at(-1)], all);
+    const own = Object.keys(schema.properties ?? {}).map((name) => name + (schema.required?.includes(name) ? '' : '?'));
+    return [...new Set([...own, ...(schema.allOf ?? []).flatMap((part: unknown) => names(part, all))])].sort();
+  };
+  for (const { method, path, operation } of routes) {
+    const call = `${method} ${path.slice(API.length).replace(/\{(\w+)\}/g, ':$1')}`;
+    const { query, body } = Calls.properties[call]?.properties ?? {};
+    const inQuery = operation.parameters
+      .filter((each) => each.in === 'query')
+      .map(({ name, required }) => name + (required ? '' : '?'));
+    expect([call, inQuery.sort()]).toEqual([call, names(query, others)]);
+    const sent = operation.requestBody?.content['application/json'] as { readonly schema: object } | undefined;
+    expect([call, names(sent?.schema, description.components.schemas)]).toEqual([call, names(body, others)]);
+  }
 });
 
 it('describes what each call answers in JSON', () => {
@@ -64,7 +96,7 @@ it('describes what each call answers in JSON', () => {
     const json = answer?.[1].content?.['application/json'];
     return json === undefined || 'schema' in json ? [] : [`${method} ${path}`];
   });
-  expect(untold).toEqual(['GET /api/openapi.json']);
+  expect(untold).toEqual(['GET /api/v1/openapi.json']);
 });
 
 const call = ({ method, path }: Route, token: string | undefined, body?: unknown): Promise<Answer> =>
@@ -110,7 +142,7 @@ describe('the description of the API', () => {
 
   it('opens to everyone nothing but signing in and out', () => {
     const open = routes.filter((route) => !isClosed(route)).map(({ method, path }) => `${method} ${path}`);
-    expect(open).toEqual(['POST /api/session', 'DELETE /api/session']);
+    expect(open).toEqual(['POST /api/v1/session', 'DELETE /api/v1/session']);
   });
 });
 
@@ -161,8 +193,8 @@ describe('every route refuses', () => {
 
 describe('figures of the service', () => {
   it('are told in the text format of Prometheus, by route and never by what was written', async () => {
-    await service.call('GET', '/api/logs/some-secret-name');
-    const { body, type } = await service.call('GET', '/api/metrics');
+    await service.call('GET', '/api/v1/logs/some-secret-name');
+    const { body, type } = await service.call('GET', '/api/v1/metrics');
     expect(type).toContain('text/plain');
     expect(body).toMatch(/jade_fence_http_request_seconds_count\{method="GET",route="\/logs\/:name",status="404"\} 1/);
     expect(body).toContain('jade_fence_revision 0');

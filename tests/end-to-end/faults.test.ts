@@ -23,24 +23,24 @@ describe('a service', () => {
 
   beforeAll(async () => {
     service = await startService();
-    await service.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text: POLICY }] });
+    await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'p.yaml', text: POLICY }] });
   });
   afterAll(() => service.stop());
 
-  const importing = (name: string, text: string) => service.call('POST', `/api/logs?name=${name}`, text);
+  const importing = (name: string, text: string) => service.call('POST', `/api/v1/logs?name=${name}`, text);
 
   it('passes over a line of 50 MB, and takes those around it', async () => {
     const huge = line(1, { path: `/${'x'.repeat(50 * 1024 * 1024)}` });
     const { body } = await importing('huge', [line(0), huge, line(2)].join('\n'));
     expect(body).toMatchObject({ requests: 2, lines: 3, rejected: 1 });
-    const { rejected } = (await service.call('GET', '/api/logs/huge/rejected')).body;
+    const { rejected } = (await service.call('GET', '/api/v1/logs/huge/rejected')).body;
     expect(rejected).toMatchObject([{ line: 2, code: 'too-long' }]);
   });
 
   it('refuses 50 MB without any end of a line, and nothing is left of it', async () => {
     const answer = await importing('endless', 'x'.repeat(50 * 1024 * 1024));
     expect(answer).toMatchObject({ status: 422, body: { code: 'no-readable-lines' } });
-    expect((await service.call('GET', '/api/logs/endless')).status).toBe(404);
+    expect((await service.call('GET', '/api/v1/logs/endless')).status).toBe(404);
   });
 
   it('counts limits by time, whatever order the log is in and however its clocks go back', async () => {
@@ -50,9 +50,9 @@ describe('a service', () => {
     await importing('shuffled', shuffled.map(({ text }) => text).join('\n'));
     const told = [];
     for (const log of ['in-order', 'shuffled']) {
-      const { id } = (await service.call('POST', '/api/replays', { log })).body;
+      const { id } = (await service.call('POST', '/api/v1/replays', { log })).body;
       await ended(service, id);
-      const { requests } = (await service.call('GET', `/api/replays/${id}/requests?limit=1000`)).body;
+      const { requests } = (await service.call('GET', `/api/v1/replays/${id}/requests?limit=1000`)).body;
       told.push(
         requests
           .map((each: { request: { query: string }; verdict: string }) => `${each.request.query} ${each.verdict}`)
@@ -67,9 +67,9 @@ describe('a service', () => {
     const lines = [...Array.from({ length: 70_000 }, () => 'nonsense'), line(1), line(2)];
     const { body } = await importing('late&format=json-lines', lines.join('\n'));
     expect(body).toMatchObject({ requests: 2, rejected: 70_000, looksWrong: true, format: 'json-lines' });
-    const { id } = (await service.call('POST', '/api/replays', { log: 'late' })).body;
+    const { id } = (await service.call('POST', '/api/v1/replays', { log: 'late' })).body;
     expect(await ended(service, id)).toMatchObject({ state: 'done', total: 2 });
-    const { requests } = (await service.call('GET', `/api/replays/${id}/requests`)).body;
+    const { requests } = (await service.call('GET', `/api/v1/replays/${id}/requests`)).body;
     expect(requests.map(({ number, line: at }: { number: number; line: number }) => [number, at])).toEqual([
       [1, 70_001],
       [2, 70_002],
@@ -103,7 +103,7 @@ describe('a disk that is full', () => {
       delete env.DATABASE_URL;
       const service = await launch(['--port', '0', '--data-dir', join(folder, 'data')], env);
       try {
-        await service.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text: POLICY }] });
+        await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'p.yaml', text: POLICY }] });
         // Queries that are like no other take room.
         const log = (salt: number) =>
           Array.from({ length: 60_000 }, (_, at) =>
@@ -116,7 +116,7 @@ describe('a disk that is full', () => {
         let full: { status: number; body: { code: string } } | undefined;
         let kept = 0;
         for (; full === undefined && kept < 60; ) {
-          const answer = await service.call('POST', `/api/logs?name=log-${kept}`, log(kept));
+          const answer = await service.call('POST', `/api/v1/logs?name=log-${kept}`, log(kept));
           if (answer.status === 201) kept++;
           else full = answer;
         }
@@ -126,12 +126,12 @@ describe('a disk that is full', () => {
         execFileSync('mount', ['-o', 'remount,size=300m', folder]);
         for (let wait = 0; wait < 150 && (await service.call('GET', '/ready')).status !== 200; wait++)
           await new Promise((resolve) => setTimeout(resolve, 200));
-        const logs = (await service.call('GET', '/api/logs')).body.logs as { requests: number }[];
+        const logs = (await service.call('GET', '/api/v1/logs')).body.logs as { requests: number }[];
         expect(logs.map(({ requests }) => requests)).toEqual(Array.from({ length: kept }, () => 60_000));
         for (let gone = 0; gone < Math.ceil(kept / 2); gone++)
-          expect((await service.call('DELETE', `/api/logs/log-${gone}`)).status).toBe(204);
-        expect((await service.call('POST', '/api/logs?name=again', log(0))).status).toBe(201);
-        const { id } = (await service.call('POST', '/api/replays', { log: 'again' })).body;
+          expect((await service.call('DELETE', `/api/v1/logs/log-${gone}`)).status).toBe(204);
+        expect((await service.call('POST', '/api/v1/logs?name=again', log(0))).status).toBe(201);
+        const { id } = (await service.call('POST', '/api/v1/replays', { log: 'again' })).body;
         expect(await ended(service, id)).toMatchObject({ state: 'done' });
       } finally {
         await service.stop();

@@ -34,7 +34,9 @@ const set = (...more: readonly string[]) =>
   service.client('feed', 'set', 'adverts', '--of', 'domains', '--from', address, ...more);
 const refresh = () => service.client('feed', 'refresh', 'adverts');
 const entries = async () =>
-  (await service.call('GET', '/api/lists/adverts/entries')).body.entries.map(({ entry }: { entry: string }) => entry);
+  (await service.call('GET', '/api/v1/lists/adverts/entries')).body.entries.map(
+    ({ entry }: { entry: string }) => entry,
+  );
 
 describe('a list with a feed', () => {
   it('may not be fetched from private address space, unless that is allowed', async () => {
@@ -44,7 +46,7 @@ describe('a list with a feed', () => {
     const named = await service.client('feed', 'set', 'adverts', '--of', 'domains', '--from', local);
     expect(named.out).toContain('localhost is in private address space');
     expect(asked).toEqual([]);
-    expect((await service.call('GET', '/api/lists/adverts')).status).toBe(404);
+    expect((await service.call('GET', '/api/v1/lists/adverts')).status).toBe(404);
   });
 
   it('holds what is there, and is asked for only where it changed', async () => {
@@ -59,7 +61,7 @@ describe('a list with a feed', () => {
     expect(changed.out).toContain('1 added, 1 removed');
     expect(changed.out).toContain('1 line does not hold and was left out');
     expect(await entries()).toEqual(['a.example', 'c.example']);
-    const { versions } = (await service.call('GET', '/api/objects/list/adverts/versions')).body;
+    const { versions } = (await service.call('GET', '/api/v1/objects/list/adverts/versions')).body;
     expect(versions.map(({ changedBy }: { changedBy: string }) => changedBy)).toEqual(['feed adverts', 'feed adverts']);
   });
 
@@ -98,13 +100,13 @@ describe('a list with a feed', () => {
     answer = { status: 200, body: 'a.example\n' };
     await set('--allow-private');
     await service.client('publish', '-m', 'Begin', '--accept-warnings');
-    const edit = await service.call('PUT', '/api/workspace', {
+    const edit = await service.call('PUT', '/api/v1/workspace', {
       files: [{ name: 'x.yaml', text: 'list: unfinished\nof: domains\nentries: [x.example]\n' }],
     });
     expect(edit.status).toBe(200);
     answer = { status: 200, body: 'a.example\nz.example\n' };
     expect((await set('--allow-private', '--publish')).out).toContain('1 added, 0 removed, published as revision 2');
-    const { contents, message } = (await service.call('GET', '/api/revisions/2')).body;
+    const { contents, message } = (await service.call('GET', '/api/v1/revisions/2')).body;
     expect(message).toContain('1 added, 0 removed');
     expect(contents.map(({ name }: { name: string }) => name)).not.toContain('unfinished');
     expect(contents.find(({ name }: { name: string }) => name === 'adverts').text).toContain('z.example');
@@ -115,7 +117,7 @@ describe('a list with a feed', () => {
     await queryDatabase(service.database, "update feeds set next_at = now() where list = 'adverts'");
     for (let look = 0; look < 60 && !(await entries()).includes('due.example'); look++) await sleep(250);
     expect(await entries()).toEqual(['due.example']);
-    const feed = (await service.call('GET', '/api/feeds/adverts')).body;
+    const feed = (await service.call('GET', '/api/v1/feeds/adverts')).body;
     expect(Date.parse(feed.nextAt)).toBeGreaterThan(Date.now() + 3_500_000);
     expect((await service.client('feed', 'remove', 'adverts')).out).toBe('adverts is fetched no more.\n');
     expect((await service.client('feed', 'refresh', 'adverts')).code).toBe(4);

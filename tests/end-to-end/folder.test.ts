@@ -49,13 +49,13 @@ describe('a folder', () => {
 
   it('leaves alone what others changed and added meanwhile', async () => {
     const probe = { text: 'probe: gate\nclient: 198.18.4.8\n' };
-    await service.call('PUT', '/api/objects/probe/gate', probe, { 'if-none-match': '*' });
+    await service.call('PUT', '/api/v1/objects/probe/gate', probe, { 'if-none-match': '*' });
     edit(yours, 'ticket-site.yaml', (text) => text.replace(/^note: .*$/m, 'note: The shop'));
     const pushed = await service.client('push', yours);
     expect(pushed.out).toMatch(/changed +policy +ticket-site/);
     expect(pushed.out).not.toContain('visitor-web');
-    expect((await service.call('GET', '/api/objects/probe/gate')).status).toBe(200);
-    expect((await service.call('GET', '/api/objects/policy/visitor-web')).body.text).toContain('# Ours');
+    expect((await service.call('GET', '/api/v1/objects/probe/gate')).status).toBe(200);
+    expect((await service.call('GET', '/api/v1/objects/policy/visitor-web')).body.text).toContain('# Ours');
     expect((await service.client('push', yours)).out).toContain('Nothing has changed');
   });
 
@@ -86,7 +86,7 @@ describe('a folder', () => {
   it('is completed in editors by a schema, which the service tells too', async () => {
     const path = join(service.folder, 'workspace.schema.json');
     expect((await service.client('schema', '--output', path)).out).toBe(`Wrote ${path}.\n`);
-    const told = await service.call('GET', '/api/workspace/schema.json');
+    const told = await service.call('GET', '/api/v1/workspace/schema.json');
     expect(told.type).toContain('application/schema+json');
     expect(JSON.parse(readFileSync(path, 'utf8'))).toEqual(told.body);
     expect((await service.client('schema', '--output', '/no/such/folder')).err).toContain('could not be written');

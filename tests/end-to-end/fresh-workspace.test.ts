@@ -13,24 +13,24 @@ describe('an empty workspace', () => {
   it.each([
     ['/health', { status: 'alive' }],
     ['/ready', { status: 'ready' }],
-    ['/api/workspace', { policies: [], lists: [], countryData: null }],
-    ['/api/logs', { logs: [] }],
-    ['/api/replays', { replays: [] }],
-    ['/api/country-data', null],
+    ['/api/v1/workspace', { policies: [], lists: [], countryData: null }],
+    ['/api/v1/logs', { logs: [] }],
+    ['/api/v1/replays', { replays: [] }],
+    ['/api/v1/country-data', null],
   ])('answers GET %s', async (path, body) => {
     expect(await service.call('GET', path)).toMatchObject({ status: 200, body });
   });
 
   it.each([
-    ['/api/policies/nothing', 404, 'unknown-policy'],
-    ['/api/lists/nothing', 404, 'unknown-list'],
-    ['/api/logs/nothing', 404, 'unknown-log'],
-    ['/api/logs/nothing/rejected', 404, 'unknown-log'],
-    ['/api/replays/1', 404, 'unknown-replay'],
-    ['/api/replays/1/report', 404, 'unknown-replay'],
-    ['/api/replays/1/requests', 404, 'unknown-replay'],
-    ['/api/replays/1/requests/1', 404, 'unknown-replay'],
-    ['/api/country-data/198.18.0.1', 409, 'no-country-data'],
+    ['/api/v1/policies/nothing', 404, 'unknown-policy'],
+    ['/api/v1/lists/nothing', 404, 'unknown-list'],
+    ['/api/v1/logs/nothing', 404, 'unknown-log'],
+    ['/api/v1/logs/nothing/rejected', 404, 'unknown-log'],
+    ['/api/v1/replays/1', 404, 'unknown-replay'],
+    ['/api/v1/replays/1/report', 404, 'unknown-replay'],
+    ['/api/v1/replays/1/requests', 404, 'unknown-replay'],
+    ['/api/v1/replays/1/requests/1', 404, 'unknown-replay'],
+    ['/api/v1/country-data/198.18.0.1', 409, 'no-country-data'],
     ['/api/nothing', 404, 'unknown-route'],
   ])('has no %s: %i %s', async (path, status, code) => {
     const answer = await service.call('GET', path);
@@ -42,11 +42,11 @@ describe('an empty workspace', () => {
   });
 
   it('refuses a replay of no log, and explains a request that no policy covers', async () => {
-    expect(await service.call('POST', '/api/replays', { log: 'week' })).toMatchObject({
+    expect(await service.call('POST', '/api/v1/replays', { log: 'week' })).toMatchObject({
       status: 404,
       body: { code: 'unknown-log' },
     });
-    expect(await service.call('POST', '/api/explanations', { request: { host: 'a.example' } })).toMatchObject({
+    expect(await service.call('POST', '/api/v1/explanations', { request: { host: 'a.example' } })).toMatchObject({
       status: 200,
       body: { explanation: null },
     });
@@ -75,7 +75,7 @@ describe('an empty workspace', () => {
 
   it('replays a log without any policy: everything is uncovered', async () => {
     expect(
-      await service.call('POST', '/api/logs?name=tiny', '{"host":"a.example"}\n{"peer":"10.0.0.1"}'),
+      await service.call('POST', '/api/v1/logs?name=tiny', '{"host":"a.example"}\n{"peer":"10.0.0.1"}'),
     ).toMatchObject({ status: 201, body: { requests: 2 } });
     const ran = await service.client('replay', 'tiny', '--json');
     expect(JSON.parse(ran.out).report).toMatchObject({ requests: 2, uncovered: 2, policies: [], first: null });
@@ -84,7 +84,7 @@ describe('an empty workspace', () => {
   });
 
   it('replays without country data: countries are a blind spot that says so', async () => {
-    await service.call('PUT', '/api/workspace', {
+    await service.call('PUT', '/api/v1/workspace', {
       files: [
         {
           name: 'p.yaml',
@@ -116,18 +116,18 @@ describe('a workspace to begin with', () => {
   });
 
   it('says why an import failed, with the others', async () => {
-    await empty.call('POST', '/api/logs?name=odd&format=har', 'no archive');
+    await empty.call('POST', '/api/v1/logs?name=odd&format=har', 'no archive');
     const { out } = await empty.client('imports');
     expect(out).toMatch(/odd +failed/);
     expect(out).toMatch(/! #\d+: \S.*/);
   });
 
   it('says of a body which field is wrong, and why', async () => {
-    const { status, body } = await empty.call('POST', '/api/replays', { log: 'No Name', at: 'soon' });
+    const { status, body } = await empty.call('POST', '/api/v1/replays', { log: 'No Name', at: 'soon' });
     expect([status, body.code]).toEqual([400, 'invalid-input']);
     expect(body.detail).toMatch(/^The body is invalid: `\w+`: .+, and \d+ more\.$/);
     expect(body.issues.map(({ path }: { path: string }) => path).sort()).toEqual(['at', 'log']);
-    const one = await empty.call('POST', '/api/replays', { log: 'No Name' });
+    const one = await empty.call('POST', '/api/v1/replays', { log: 'No Name' });
     expect(one.body.detail).toMatch(/^The body is invalid: `log`: .+\.$/);
   });
 });

@@ -22,8 +22,10 @@ entries: [198.18.4.4]
 
 beforeAll(async () => {
   service = await startService();
-  expect((await service.call('PUT', '/api/workspace', { files: [{ name: 'a.yaml', text: POLICY }] })).status).toBe(200);
-  expect((await service.call('POST', '/api/revisions', { message: 'Open', acceptWarnings: true })).status).toBe(201);
+  expect((await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'a.yaml', text: POLICY }] })).status).toBe(
+    200,
+  );
+  expect((await service.call('POST', '/api/v1/revisions', { message: 'Open', acceptWarnings: true })).status).toBe(201);
   while ((await decide('/closed/x')).body?.verdict !== 'block') await sleep(20);
 });
 afterAll(() => service?.stop());
@@ -60,7 +62,7 @@ const lives = (pid: number): boolean => {
 
 describe('the process that decides', () => {
   it('goes on while the service stands still, for tokens that it has not seen too', async () => {
-    const { body } = await service.call('POST', '/api/tokens', { name: 'second-gateway', kind: 'gateway' });
+    const { body } = await service.call('POST', '/api/v1/tokens', { name: 'second-gateway', kind: 'gateway' });
     const pid = service.process.pid as number;
     process.kill(pid, 'SIGSTOP');
     try {
@@ -95,11 +97,11 @@ describe('the process that decides', () => {
     expect(gateOf(service.process.pid as number)).not.toBe(before);
     // What is published then is decided by.
     const files = [{ name: 'a.yaml', text: POLICY.replace('/closed/**', '/shut/**') }];
-    await service.call('PUT', '/api/workspace', { files });
-    await service.call('POST', '/api/revisions', { message: 'Shut', acceptWarnings: true });
+    await service.call('PUT', '/api/v1/workspace', { files });
+    await service.call('POST', '/api/v1/revisions', { message: 'Shut', acceptWarnings: true });
     await expect.poll(async () => (await decide('/shut/x')).body?.verdict, { timeout: 10_000 }).toBe('block');
     expect((await decide('/closed/x')).body.verdict).toBe('allow');
-    expect((await service.call('GET', '/api/live')).body).toMatchObject({ revision: 2, unrecorded: 0 });
+    expect((await service.call('GET', '/api/v1/live')).body).toMatchObject({ revision: 2, unrecorded: 0 });
   });
 
   it('is started once, however often it is lost while it starts', async () => {
@@ -115,7 +117,7 @@ describe('the process that decides', () => {
     expect(killed.size).toBeGreaterThan(2);
     const answered = async () => (await decide('/shut/x').catch(() => undefined))?.body.verdict;
     await expect.poll(answered, { timeout: 15_000 }).toBe('block');
-    const counts = async () => (await service.call('GET', '/api/live')).body.counts;
+    const counts = async () => (await service.call('GET', '/api/v1/live')).body.counts;
     const first = await counts();
     expect(first).toContainEqual(expect.objectContaining({ rule: 'closed', verdict: 'block' }));
     // Whoever starts it once more would begin to count anew.
@@ -129,8 +131,8 @@ describe('the process that decides', () => {
     const before = new Date(Date.now() - 3_600_000);
     utimesSync(left, before, before);
     const files = [{ name: 'a.yaml', text: POLICY.replace('/closed/**', '/barred/**') }];
-    await service.call('PUT', '/api/workspace', { files });
-    await service.call('POST', '/api/revisions', { message: 'Barred', acceptWarnings: true });
+    await service.call('PUT', '/api/v1/workspace', { files });
+    await service.call('POST', '/api/v1/revisions', { message: 'Barred', acceptWarnings: true });
     await expect.poll(async () => (await decide('/barred/x')).body?.verdict, { timeout: 10_000 }).toBe('block');
     await expect.poll(() => readdirSync(folder)).toEqual([]);
   });

@@ -38,8 +38,10 @@ const TOLD = {
 
 beforeAll(async () => {
   service = await startService();
-  expect((await service.call('PUT', '/api/workspace', { files: [{ name: 'a.yaml', text: POLICY }] })).status).toBe(200);
-  expect((await service.call('POST', '/api/revisions', { message: 'Open', acceptWarnings: true })).status).toBe(201);
+  expect((await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'a.yaml', text: POLICY }] })).status).toBe(
+    200,
+  );
+  expect((await service.call('POST', '/api/v1/revisions', { message: 'Open', acceptWarnings: true })).status).toBe(201);
   token = await service.gatewayToken();
   while ((await service.ask('POST', '/decide', { host: 'a.example' })).status !== 200) await sleep(20);
 });
@@ -85,7 +87,7 @@ describe('nothing but a decision says "go on"', () => {
       '/notice/a.b',
       '/notice/x',
     ],
-    ...['/api/me', '/health', '/ready', '/policies', '/index.html', '/favicon.ico', '/.jade-fence/notice/a.b', '*'],
+    ...['/api/v1/me', '/health', '/ready', '/policies', '/index.html', '/favicon.ico', '/.jade-fence/notice/a.b', '*'],
     ...['http://127.0.0.1/gate', 'http://herbarium.fennelhill.example/open', '/gate\\', '/gate;x', '/gate?', '/\0gate'],
   ];
   const methods = ['GET', 'HEAD', 'POST', 'PUT', 'DELETE', 'OPTIONS', 'PATCH', 'TRACE', 'PROPFIND', 'FOO'];
@@ -174,25 +176,31 @@ describe('nothing but a decision says "go on"', () => {
 describe('a token of a gateway', () => {
   it('opens live decisions and nothing else, and no other token opens those', async () => {
     const authorization = `Bearer ${token}`;
-    for (const path of ['/api/me', '/api/workspace', '/api/decisions', '/api/tokens', '/api/openapi.json'])
+    for (const path of [
+      '/api/v1/me',
+      '/api/v1/workspace',
+      '/api/v1/decisions',
+      '/api/v1/tokens',
+      '/api/v1/openapi.json',
+    ])
       expect((await callApi(service.url, 'GET', path, undefined, { authorization })).status).toBe(401);
-    expect((await callApi(service.url, 'POST', '/api/session', { key: token }, {})).status).toBe(401);
-    const viewer = (await service.call('POST', '/api/tokens', { name: 'viewer', role: 'viewer' })).body.secret;
+    expect((await callApi(service.url, 'POST', '/api/v1/session', { key: token }, {})).status).toBe(401);
+    const viewer = (await service.call('POST', '/api/v1/tokens', { name: 'viewer', role: 'viewer' })).body.secret;
     for (const key of [service.key, viewer])
       expect(
         (await callApi(service.gateUrl, 'POST', '/decide', { host: 'a.example' }, { authorization: `Bearer ${key}` }))
           .status,
       ).toBe(401);
     const asViewer = { authorization: `Bearer ${viewer}` };
-    const made = await callApi(service.url, 'POST', '/api/tokens', { name: 'own', kind: 'gateway' }, asViewer);
+    const made = await callApi(service.url, 'POST', '/api/v1/tokens', { name: 'own', kind: 'gateway' }, asViewer);
     expect([made.status, made.body.code]).toEqual([403, 'role-too-low']);
   });
 
   it('is told apart in the list, and opens nothing once it is deleted', async () => {
-    const made = (await service.call('POST', '/api/tokens', { name: 'side-gate', kind: 'gateway' })).body;
+    const made = (await service.call('POST', '/api/v1/tokens', { name: 'side-gate', kind: 'gateway' })).body;
     expect(made).toMatchObject({ kind: 'gateway', person: null, role: null });
     expect((await service.client('token', 'list', '--all')).out).toMatch(/side-gate +a gateway +· /);
-    expect((await service.call('DELETE', `/api/tokens/${made.token}`)).status).toBe(204);
+    expect((await service.call('DELETE', `/api/v1/tokens/${made.token}`)).status).toBe(204);
     const headers = { authorization: `Bearer ${made.secret}` };
     expect((await callApi(service.gateUrl, 'POST', '/decide', { host: 'a.example' }, headers)).status).toBe(401);
   });
@@ -293,7 +301,7 @@ describe('grants', () => {
   });
 
   it('by a passcode end when it is set anew, and all when their key is', async () => {
-    const set = (passcode: string) => service.call('PUT', '/api/passcodes/gardeners', { passcode });
+    const set = (passcode: string) => service.call('PUT', '/api/v1/passcodes/gardeners', { passcode });
     await set('moss on stone');
     expect((await granted('/members', { passcode: 'moss' })).status).toBe(403);
     const { grant } = (await granted('/members', { passcode: 'moss on stone' })).body;

@@ -42,10 +42,10 @@ beforeAll(async () => {
   url = line.slice(line.indexOf('http'));
   await service.client('apply', `${DEMO}workspace`);
   await service.client('country', 'load', `${DEMO}country-data.csv`);
-  await service.call('DELETE', '/api/objects/check/what-visitors-reach', undefined, { 'if-match': '"1"' });
+  await service.call('DELETE', '/api/v1/objects/check/what-visitors-reach', undefined, { 'if-match': '"1"' });
   const put = await service.call(
     'PUT',
-    '/api/objects/policy/guide-pages',
+    '/api/v1/objects/policy/guide-pages',
     { text: policy(url) },
     { 'if-none-match': '*' },
   );

@@ -12,8 +12,8 @@ const IDLE_SECONDS = 2;
 beforeAll(async () => {
   service = await startService(['--upload-idle', String(IDLE_SECONDS)]);
   const text = 'policy: p\ncovers: {hosts: [a.example]}\ndefault: block\n';
-  await service.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text }] });
-  await service.call('POST', '/api/revisions', { message: 'Open', acceptWarnings: true });
+  await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'p.yaml', text }] });
+  await service.call('POST', '/api/v1/revisions', { message: 'Open', acceptWarnings: true });
   while ((await service.ask('POST', '/decide', { host: 'a.example' })).status !== 200) await sleep(20);
 });
 afterAll(() => service?.stop());
@@ -47,7 +47,7 @@ describe('an upload that goes quiet', () => {
     const socket = connect(Number(new URL(service.url).port), '127.0.0.1');
     await once(socket, 'connect');
     socket.write(
-      `POST /api/logs?name=${name} HTTP/1.1\r\nHost: x\r\nAuthorization: Bearer ${service.key}\r\n` +
+      `POST /api/v1/logs?name=${name} HTTP/1.1\r\nHost: x\r\nAuthorization: Bearer ${service.key}\r\n` +
         'Content-Length: 100000\r\n\r\n{"host":"a.example"}\n',
     );
     return socket;
@@ -71,7 +71,7 @@ describe('an upload that goes quiet', () => {
       expect(answer).toContain('upload-idle');
     }
     for (const name of ['quiet-1', 'quiet-2', 'quiet-3'])
-      expect((await service.call('POST', `/api/logs?name=${name}`, '{"host":"a.example"}\n')).status).toBe(201);
+      expect((await service.call('POST', `/api/v1/logs?name=${name}`, '{"host":"a.example"}\n')).status).toBe(201);
     const held = "select count(*)::int as held from pg_stat_activity where state like 'idle in transaction%'";
     expect((await queryDatabase(service.database, held))[0].held).toBe(0);
   });
@@ -84,7 +84,7 @@ describe('edits that wait for the draft', () => {
     await holder.query('begin; select pg_advisory_xact_lock(7440001)');
     try {
       const edits = Array.from({ length: 20 }, (_, at) =>
-        service.call('PUT', '/api/workspace', { files: [{ name: 'l', text: `list: l${at}\nof: domains\n` }] }),
+        service.call('PUT', '/api/v1/workspace', { files: [{ name: 'l', text: `list: l${at}\nof: domains\n` }] }),
       );
       await sleep(500);
       const times: number[] = [];
@@ -92,8 +92,8 @@ describe('edits that wait for the draft', () => {
         const started = performance.now();
         expect(await decide()).toBe('block');
         expect((await callApi(service.url, 'GET', '/ready', undefined, {})).status).toBe(200);
-        expect((await service.call('GET', '/api/me')).status).toBe(200);
-        expect((await service.call('GET', '/api/workspace')).status).toBe(200);
+        expect((await service.call('GET', '/api/v1/me')).status).toBe(200);
+        expect((await service.call('GET', '/api/v1/workspace')).status).toBe(200);
         times.push(performance.now() - started);
       }
       expect(Math.max(...times)).toBeLessThan(2000);
@@ -114,7 +114,7 @@ describe('numbers in questions', () => {
   const WRONG = ['1e300', '-1', '1.5', 'NaN', 'Infinity', '9007199254740993', '1e-7', '99999999999999999999'];
 
   it('are bounded, each of every call: what is none is refused, and never gets to the database', async () => {
-    const { paths } = (await service.call('GET', '/api/openapi.json')).body;
+    const { paths } = (await service.call('GET', '/api/v1/openapi.json')).body;
     const asked: string[] = [];
     for (const [path, methods] of Object.entries(paths as Record<string, Record<string, Described>>))
       for (const parameter of methods.get?.parameters ?? []) {
@@ -130,7 +130,7 @@ describe('numbers in questions', () => {
   });
 
   it('in paths that are none are the numbers of nothing', async () => {
-    const { paths } = (await service.call('GET', '/api/openapi.json')).body;
+    const { paths } = (await service.call('GET', '/api/v1/openapi.json')).body;
     const numbered = Object.keys(paths).filter((path) => /\{(?:id|number)\}/.test(path) && paths[path].get);
     expect(numbered.length).toBeGreaterThan(5);
     for (const path of numbered)

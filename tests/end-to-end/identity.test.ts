@@ -18,11 +18,11 @@ const PASSWORD = 'a fern in every gorge';
 const as = (secret: string, method: string, path: string, body?: unknown) =>
   callApi(service.url, method, path, body, { authorization: `Bearer ${secret}` });
 const add = (name: string, role: string, password?: string) =>
-  service.call('POST', '/api/people', { name, role, ...(password === undefined ? {} : { password }) });
+  service.call('POST', '/api/v1/people', { name, role, ...(password === undefined ? {} : { password }) });
 
 /** Tries to sign in from an address, as a proxy tells it. */
 async function signIn(body: object, from = '203.0.113.7'): Promise<{ status: number; cookie: string; set: string }> {
-  const response = await fetch(`${service.url}/api/session`, {
+  const response = await fetch(`${service.url}/api/v1/session`, {
     method: 'POST',
     headers: { 'content-type': 'application/json', 'x-forwarded-for': from, 'x-forwarded-proto': 'https' },
     body: JSON.stringify(body),
@@ -36,16 +36,16 @@ const inSession = (cookie: string, method: string, path: string, body?: unknown)
 
 describe('a token', () => {
   it('is no proof of who its person is: it sets no first password, and changes none without the old one', async () => {
-    const { secret } = (await service.call('POST', '/api/tokens', { name: 'looks', role: 'viewer' })).body;
-    const first = await as(secret, 'PUT', '/api/me/password', { password: 'ours from now on' });
+    const { secret } = (await service.call('POST', '/api/v1/tokens', { name: 'looks', role: 'viewer' })).body;
+    const first = await as(secret, 'PUT', '/api/v1/me/password', { password: 'ours from now on' });
     expect(first).toMatchObject({ status: 403, body: { code: 'session-required' } });
     // Nor does the access key, which is a token too.
-    expect((await service.call('PUT', '/api/me/password', { password: 'ours from now on' })).status).toBe(403);
+    expect((await service.call('PUT', '/api/v1/me/password', { password: 'ours from now on' })).status).toBe(403);
     expect((await signIn({ name: 'administrator', password: 'ours from now on' })).status).toBe(401);
     await add('rosa', 'editor', PASSWORD);
     const { cookie } = await signIn({ name: 'rosa', password: PASSWORD });
-    const own = (await inSession(cookie, 'POST', '/api/tokens', { name: 'pipeline' })).body.secret;
-    const guessed = await as(own, 'PUT', '/api/me/password', { old: 'not this', password: 'ours from now on' });
+    const own = (await inSession(cookie, 'POST', '/api/v1/tokens', { name: 'pipeline' })).body.secret;
+    const guessed = await as(own, 'PUT', '/api/v1/me/password', { old: 'not this', password: 'ours from now on' });
     expect(guessed).toMatchObject({ status: 403, body: { code: 'wrong-password' } });
   });
 
@@ -53,10 +53,10 @@ describe('a token', () => {
     await add('tome', 'publisher', PASSWORD);
     const { cookie } = await signIn({ name: 'tome', password: PASSWORD });
     const day = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString();
-    const make = (body: object) => inSession(cookie, 'POST', '/api/tokens', body);
+    const make = (body: object) => inSession(cookie, 'POST', '/api/v1/tokens', body);
     const whole = (await make({ name: 'whole' })).body;
     const brief = (await make({ name: 'brief', role: 'viewer', expires: day(2) })).body;
-    const from = (body: object) => as(brief.secret, 'POST', '/api/tokens', body);
+    const from = (body: object) => as(brief.secret, 'POST', '/api/v1/tokens', body);
     expect(await from({ name: 'a', expires: day(3) })).toMatchObject({
       status: 403,
       body: { code: 'longer-than-own' },
@@ -65,32 +65,32 @@ describe('a token', () => {
     expect(await from({ name: 'c', kind: 'gateway' })).toMatchObject({ status: 403, body: { code: 'role-too-low' } });
     const child = await from({ name: 'd' });
     expect(child).toMatchObject({ status: 201, body: { role: 'viewer', expiresAt: brief.expiresAt } });
-    expect((await as(brief.secret, 'DELETE', `/api/tokens/${whole.token}`)).status).toBe(404);
-    expect((await as(whole.secret, 'GET', '/api/me')).status).toBe(200);
-    expect((await as(brief.secret, 'DELETE', `/api/tokens/${brief.token}`)).status).toBe(204);
+    expect((await as(brief.secret, 'DELETE', `/api/v1/tokens/${whole.token}`)).status).toBe(404);
+    expect((await as(whole.secret, 'GET', '/api/v1/me')).status).toBe(200);
+    expect((await as(brief.secret, 'DELETE', `/api/v1/tokens/${brief.token}`)).status).toBe(204);
     expect(await make({ name: 'long', expires: day(367) })).toMatchObject({ status: 422, body: { code: 'too-long' } });
     expect((await make({ name: 'long', expires: day(365) })).status).toBe(201);
   });
 
   it('that is the last way in of the last administrator stays', async () => {
-    const { tokens } = (await service.call('GET', '/api/tokens')).body;
+    const { tokens } = (await service.call('GET', '/api/v1/tokens')).body;
     const key = tokens.find(({ name }: { name: string }) => name === 'access key') ?? tokens[0];
     for (const { token, role } of tokens)
-      if (token !== key.token && role === 'administrator') await service.call('DELETE', `/api/tokens/${token}`);
-    expect(await service.call('DELETE', `/api/tokens/${key.token}`)).toMatchObject({
+      if (token !== key.token && role === 'administrator') await service.call('DELETE', `/api/v1/tokens/${token}`);
+    expect(await service.call('DELETE', `/api/v1/tokens/${key.token}`)).toMatchObject({
       status: 409,
       body: { code: 'last-administrator' },
     });
-    expect((await service.call('GET', '/api/people')).status).toBe(200);
+    expect((await service.call('GET', '/api/v1/people')).status).toBe(200);
   });
 
   it('of a gateway is nobody here, and a person’s decides nothing there', async () => {
     const gateway = await service.gatewayToken();
     for (const [method, path] of [
-      ['GET', '/api/me'],
-      ['GET', '/api/workspace'],
-      ['POST', '/api/tokens'],
-      ['PUT', '/api/me/password'],
+      ['GET', '/api/v1/me'],
+      ['GET', '/api/v1/workspace'],
+      ['POST', '/api/v1/tokens'],
+      ['PUT', '/api/v1/me/password'],
     ] as const)
       expect((await as(gateway, method, path, method === 'GET' ? undefined : {})).status).toBe(401);
     expect((await signIn({ key: gateway })).status).toBe(401);
@@ -113,10 +113,10 @@ describe('a session', () => {
   });
 
   it('ends with the token that opened it', async () => {
-    const { secret, token } = (await service.call('POST', '/api/tokens', { name: 'opens', role: 'administrator' }))
+    const { secret, token } = (await service.call('POST', '/api/v1/tokens', { name: 'opens', role: 'administrator' }))
       .body;
     const { cookie } = await signIn({ key: secret });
-    const me = () => inSession(cookie, 'GET', '/api/me');
+    const me = () => inSession(cookie, 'GET', '/api/v1/me');
     expect((await me()).status).toBe(200);
     await queryDatabase(service.database, `update tokens set expires_at = now() where id = ${token}`);
     expect((await me()).status).toBe(401);
@@ -125,7 +125,7 @@ describe('a session', () => {
       `update tokens set expires_at = now() + interval '1 day' where id = ${token}`,
     );
     expect((await me()).status).toBe(200);
-    await service.call('DELETE', `/api/tokens/${token}`);
+    await service.call('DELETE', `/api/v1/tokens/${token}`);
     expect((await me()).status).toBe(401);
   });
 
@@ -134,9 +134,9 @@ describe('a session', () => {
     const unused = (minutes: number) =>
       queryDatabase(service.database, `update sessions set used_at = now() - interval '${minutes} minutes'`);
     await unused(119);
-    expect((await inSession(cookie, 'GET', '/api/me')).status).toBe(200);
+    expect((await inSession(cookie, 'GET', '/api/v1/me')).status).toBe(200);
     await unused(121);
-    expect((await inSession(cookie, 'GET', '/api/me')).status).toBe(401);
+    expect((await inSession(cookie, 'GET', '/api/v1/me')).status).toBe(401);
   });
 
   it('is listed to its person alone, with where it is from, and ended one by one or everywhere', async () => {
@@ -144,18 +144,18 @@ describe('a session', () => {
     for (const from of ['203.0.113.20', '203.0.113.21', '203.0.113.22'])
       opened.push((await signIn({ name: 'rosa', password: PASSWORD }, from)).cookie);
     const [one, two, three] = opened as [string, string, string];
-    const { sessions } = (await inSession(one, 'GET', '/api/me/sessions')).body;
+    const { sessions } = (await inSession(one, 'GET', '/api/v1/me/sessions')).body;
     expect(sessions.map(({ from }: { from: string }) => from)).toEqual([
       '203.0.113.22',
       '203.0.113.21',
       '203.0.113.20',
     ]);
     expect(JSON.stringify(sessions)).not.toContain(one.split('=')[1]);
-    expect((await service.call('DELETE', `/api/me/sessions/${sessions[0].session}`)).status).toBe(404);
-    expect((await inSession(one, 'DELETE', `/api/me/sessions/${sessions[0].session}`)).status).toBe(204);
-    expect((await inSession(three, 'GET', '/api/me')).status).toBe(401);
-    expect((await inSession(one, 'DELETE', '/api/me/sessions')).status).toBe(204);
-    for (const cookie of [one, two]) expect((await inSession(cookie, 'GET', '/api/me')).status).toBe(401);
+    expect((await service.call('DELETE', `/api/v1/me/sessions/${sessions[0].session}`)).status).toBe(404);
+    expect((await inSession(one, 'DELETE', `/api/v1/me/sessions/${sessions[0].session}`)).status).toBe(204);
+    expect((await inSession(three, 'GET', '/api/v1/me')).status).toBe(401);
+    expect((await inSession(one, 'DELETE', '/api/v1/me/sessions')).status).toBe(204);
+    for (const cookie of [one, two]) expect((await inSession(cookie, 'GET', '/api/v1/me')).status).toBe(401);
   });
 });
 
@@ -192,7 +192,7 @@ describe('guessing', () => {
     const statuses: number[] = [];
     for (let at = 0; at < 12; at++)
       statuses.push(
-        (await inSession(cookie, 'PUT', '/api/me/password', { old: `guess ${at}`, password: 'ours from now on' }))
+        (await inSession(cookie, 'PUT', '/api/v1/me/password', { old: `guess ${at}`, password: 'ours from now on' }))
           .status,
       );
     expect(statuses).toEqual([...Array(10).fill(403), 429, 429]);
@@ -208,7 +208,7 @@ describe('guessing', () => {
             await callApi(
               direct.url,
               'POST',
-              '/api/session',
+              '/api/v1/session',
               { name: 'x', password: 'y' },
               { 'x-forwarded-for': `203.0.113.${at}` },
             )

@@ -50,13 +50,13 @@ afterAll(async () => {
 });
 
 const handOver = async (service: Service, name: string, text = LONG): Promise<number> => {
-  const { status, body } = await service.call('POST', `/api/logs?name=${name}`, text, HAND_OVER);
+  const { status, body } = await service.call('POST', `/api/v1/logs?name=${name}`, text, HAND_OVER);
   expect([status, body.log, body.held]).toEqual([202, name, true]);
   return body.id;
 };
-const importOf = async (service: Service, id: number) => (await service.call('GET', `/api/imports/${id}`)).body;
+const importOf = async (service: Service, id: number) => (await service.call('GET', `/api/v1/imports/${id}`)).body;
 const underWay = async (service: Service) =>
-  (await service.call('GET', '/api/imports')).body.imports.filter(({ state }: { state: string }) =>
+  (await service.call('GET', '/api/v1/imports')).body.imports.filter(({ state }: { state: string }) =>
     ['waiting', 'running'].includes(state),
   );
 
@@ -86,7 +86,7 @@ async function sendSlowly(
   name: string,
   { headers, start = lines(1000) }: Slowly = {},
 ): Promise<SlowSender> {
-  const call = request(new URL(`${service.url}/api/logs?name=${name}`), {
+  const call = request(new URL(`${service.url}/api/v1/logs?name=${name}`), {
     method: 'POST',
     agent: false,
     headers: { authorization: `Bearer ${service.key}`, ...headers },
@@ -123,9 +123,9 @@ describe('a log that is handed over', () => {
   it('is imported by itself, and tells where it is', async () => {
     const id = await handOver(first, 'by-itself');
     expect(await ended(first, id)).toMatchObject({ log: 'by-itself', state: 'done', failure: null });
-    const { body } = await first.call('GET', '/api/logs/by-itself');
+    const { body } = await first.call('GET', '/api/v1/logs/by-itself');
     expect(body).toMatchObject({ requests: REQUESTS, rejected: 0, bytes: LONG.length });
-    const audit = (await first.call('GET', '/api/audit?action=log-imported&limit=1000')).body.entries;
+    const audit = (await first.call('GET', '/api/v1/audit?action=log-imported&limit=1000')).body.entries;
     expect(audit.filter(({ name }: { name: string }) => name === 'by-itself')).toHaveLength(1);
   });
 
@@ -168,7 +168,7 @@ describe('a log that is handed over', () => {
   it('tells its progress to whoever looks, as server-sent events', async () => {
     const second = await start();
     const id = await handOver(first, 'watched', lines(2 * REQUESTS));
-    const response = await fetch(`${second.url}/api/imports/${id}/progress`, {
+    const response = await fetch(`${second.url}/api/v1/imports/${id}/progress`, {
       headers: { authorization: `Bearer ${second.key}` },
     });
     expect(response.headers.get('content-type')).toContain('text/event-stream');
@@ -187,7 +187,7 @@ describe('a log that is handed over', () => {
       state: 'failed',
       failure: { code: 'no-readable-lines', issues: [{ path: 'line 1' }, { path: 'line 2' }] },
     });
-    expect((await first.call('GET', '/api/logs/nonsense')).status).toBe(404);
+    expect((await first.call('GET', '/api/v1/logs/nonsense')).status).toBe(404);
     await handOver(first, 'nonsense', lines(10));
     await letEnd(senders);
   });
@@ -197,7 +197,7 @@ describe('a log that is handed over', () => {
     const senders = await busy(first, 'stops');
     const names = Array.from({ length: 8 }, (_, at) => `cancelled-${at}`);
     const ids = await Promise.all(names.map((name) => handOver(first, name)));
-    const answers = await Promise.all(ids.map((id) => second.call('POST', `/api/imports/${id}/cancel`, {})));
+    const answers = await Promise.all(ids.map((id) => second.call('POST', `/api/v1/imports/${id}/cancel`, {})));
     const cancelled = answers.filter(({ body }) => body.state === 'cancelled').map(({ body }) => `'${body.log}'`);
     expect(cancelled.length).toBeGreaterThan(1);
     expect(await query(`select name from logs where name in (${cancelled})`)).toEqual([]);
@@ -226,7 +226,7 @@ describe('a log that is handed over', () => {
 describe('a log that is waited for', () => {
   it('is read when it is its turn, where the service has no hand free', async () => {
     const senders = await busy(first, 'turn');
-    const { status, body } = await first.call('POST', '/api/logs?name=turn', LONG);
+    const { status, body } = await first.call('POST', '/api/v1/logs?name=turn', LONG);
     expect([status, body.requests]).toEqual([201, REQUESTS]);
     await letEnd(senders);
   });
@@ -237,7 +237,7 @@ describe('a log that is waited for', () => {
   ])('can be cancelled %s, and its sender is told', async (_, headers) => {
     const { answer } = await sendSlowly(first, 'cancelled', { headers });
     const [{ id }] = await underWay(first);
-    const { body } = await first.call('POST', `/api/imports/${id}/cancel`, {});
+    const { body } = await first.call('POST', `/api/v1/imports/${id}/cancel`, {});
     expect(body.state).toMatch(/^(?:cancelled|failed)$/);
     expect(await answer).toMatchObject({ status: 409, body: { code: 'import-cancelled' } });
   });
@@ -246,14 +246,14 @@ describe('a log that is waited for', () => {
     const senders = await busy(first, 'kept');
     const { answer } = await sendSlowly(first, 'only-kept', { headers: HAND_OVER });
     const { id } = (await underWay(first)).find(({ log }: { log: string }) => log === 'only-kept');
-    expect((await first.call('POST', `/api/imports/${id}/cancel`, {})).body.state).toBe('cancelled');
+    expect((await first.call('POST', `/api/v1/imports/${id}/cancel`, {})).body.state).toBe('cancelled');
     expect(await answer).toMatchObject({ status: 409, body: { code: 'import-cancelled' } });
     await letEnd(senders);
   });
 
   it('keeps its name to itself from the start', async () => {
     const sender = await sendSlowly(first, 'same');
-    const { status, body } = await first.call('POST', '/api/logs?name=same', lines(10));
+    const { status, body } = await first.call('POST', '/api/v1/logs?name=same', lines(10));
     expect([status, body.code]).toEqual([409, 'import-under-way']);
     await letEnd([sender]);
   });

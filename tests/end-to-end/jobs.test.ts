@@ -31,18 +31,18 @@ function lines(count: number): string {
 }
 
 async function prepare(service: Service): Promise<void> {
-  await service.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text: POLICY }] });
-  expect((await service.call('POST', '/api/logs?name=long', lines(REQUESTS))).status).toBe(201);
+  await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'p.yaml', text: POLICY }] });
+  expect((await service.call('POST', '/api/v1/logs?name=long', lines(REQUESTS))).status).toBe(201);
 }
 
 const order = async (service: Service, body: object = { log: 'long' }): Promise<number> =>
-  (await service.call('POST', '/api/replays', body)).body.id;
-const report = async (service: Service, id: number) => (await service.call('GET', `/api/replays/${id}/report`)).body;
+  (await service.call('POST', '/api/v1/replays', body)).body.id;
+const report = async (service: Service, id: number) => (await service.call('GET', `/api/v1/replays/${id}/report`)).body;
 
 /** Waits until the replay is under way. */
 async function running(service: Service, id: number): Promise<void> {
   for (const end = Date.now() + 20_000; Date.now() < end; await sleep(10))
-    if ((await service.call('GET', `/api/replays/${id}`)).body.state !== 'waiting') return;
+    if ((await service.call('GET', `/api/v1/replays/${id}`)).body.state !== 'waiting') return;
   throw new Error(`replay ${id} is not begun`);
 }
 
@@ -112,7 +112,7 @@ describe('services on one database', () => {
   it('leave nothing of an import that one of them was killed in', async () => {
     const second = await start();
     const before = (await query('select count(*)::int as chunks from log_chunks'))[0].chunks;
-    const url = new URL(`${second.url}/api/logs?name=half`);
+    const url = new URL(`${second.url}/api/v1/logs?name=half`);
     const call = request(url, { method: 'POST', agent: false, headers: { authorization: `Bearer ${second.key}` } });
     call.on('error', () => undefined);
     for (let piece = 0; piece < 12; piece++) call.write(lines(70_000));
@@ -120,10 +120,10 @@ describe('services on one database', () => {
     second.process.kill('SIGKILL');
     await once(second.process, 'exit');
     call.destroy();
-    expect((await first.call('GET', '/api/logs/half')).status).toBe(404);
+    expect((await first.call('GET', '/api/v1/logs/half')).status).toBe(404);
     expect((await query('select count(*)::int as chunks from log_chunks'))[0].chunks).toBe(before);
     // The name is free again.
-    expect((await first.call('POST', '/api/logs?name=half', lines(10))).status).toBe(201);
+    expect((await first.call('POST', '/api/v1/logs?name=half', lines(10))).status).toBe(201);
   });
 
   it('are sent a file again that one of them was killed over, when it is back', async () => {
@@ -154,7 +154,7 @@ describe('services on one database', () => {
     const second = await start();
     const ids: number[] = [];
     for (let count = 0; count < 16; count++) ids.push(await order(first));
-    const answers = await Promise.all(ids.map((id) => second.call('POST', `/api/replays/${id}/cancel`, {})));
+    const answers = await Promise.all(ids.map((id) => second.call('POST', `/api/v1/replays/${id}/cancel`, {})));
     for (const { body } of answers) expect(body.state).toMatch(/^(?:cancelled|done)$/);
     const states = await query(`select state, count(*)::int as count from replays where id in (${ids}) group by 1`);
     expect(states.find(({ state }) => state === 'cancelled')?.count).toBeGreaterThanOrEqual(4);
@@ -168,7 +168,7 @@ describe('services on one database', () => {
   it('tell the progress of a replay that another runs, as server-sent events', async () => {
     const second = await start();
     const id = await order(first);
-    const response = await fetch(`${second.url}/api/replays/${id}/progress`, {
+    const response = await fetch(`${second.url}/api/v1/replays/${id}/progress`, {
       headers: { authorization: `Bearer ${second.key}` },
     });
     expect(response.headers.get('content-type')).toContain('text/event-stream');
@@ -190,21 +190,23 @@ describe('the managed database', () => {
     try {
       await prepare(service);
       const [id, other] = [await order(service), await order(service)];
-      const handed = await service.call('POST', '/api/logs?name=handed', lines(100_000), { prefer: 'respond-async' });
+      const handed = await service.call('POST', '/api/v1/logs?name=handed', lines(100_000), {
+        prefer: 'respond-async',
+      });
       expect(handed.status).toBe(202);
       await running(service, id);
       const [pid] = readFileSync(join(folder, 'data', 'postgres', 'postmaster.pid'), 'utf8').split('\n');
       process.kill(Number(pid), 'SIGKILL');
-      const during = await service.call('POST', '/api/logs?name=meanwhile', lines(100_000));
+      const during = await service.call('POST', '/api/v1/logs?name=meanwhile', lines(100_000));
       expect([201, 503]).toContain(during.status);
       if (during.status === 503) expect(during.body).toMatchObject({ code: 'database-away' });
       for (const end = Date.now() + 20_000; Date.now() < end; await sleep(100))
         if ((await service.call('GET', '/ready')).status === 200) break;
-      expect((await service.call('GET', '/api/logs/long')).body).toMatchObject({ requests: REQUESTS });
+      expect((await service.call('GET', '/api/v1/logs/long')).body).toMatchObject({ requests: REQUESTS });
       for (const each of [id, other]) expect(await ended(service, each)).toMatchObject({ state: 'done' });
-      const progress = await service.call('GET', `/api/imports/${handed.body.id}/progress`);
+      const progress = await service.call('GET', `/api/v1/imports/${handed.body.id}/progress`);
       expect(progress.body).toContain('"state":"done"');
-      expect((await service.call('GET', '/api/logs/handed')).body).toMatchObject({ requests: 100_000 });
+      expect((await service.call('GET', '/api/v1/logs/handed')).body).toMatchObject({ requests: 100_000 });
     } finally {
       await service.stop();
       rmSync(folder, { recursive: true, force: true });

@@ -69,9 +69,9 @@ beforeAll(async () => {
   env = { ...process.env, DATABASE_URL: `postgres://jade_fence@127.0.0.1:${port}/${name}`, NO_COLOR: '1' };
   service = await start();
   token = await service.gatewayToken();
-  await service.call('PUT', '/api/country-data?source=a&date=2026-11-01', '198.18.7.0/24,PT\n');
-  await service.call('PUT', '/api/workspace', { files: [{ name: 'a.yaml', text: POLICY }] });
-  await service.call('POST', '/api/revisions', { message: 'Open', acceptWarnings: true });
+  await service.call('PUT', '/api/v1/country-data?source=a&date=2026-11-01', '198.18.7.0/24,PT\n');
+  await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'a.yaml', text: POLICY }] });
+  await service.call('POST', '/api/v1/revisions', { message: 'Open', acceptWarnings: true });
   await expectKept();
   await service.stop();
 });
@@ -135,7 +135,7 @@ describe('a service whose database is away', () => {
   });
 
   it('says so to all others, and that it lives', async () => {
-    for (const path of ['/', '/api/me', '/api/workspace', '/ready'])
+    for (const path of ['/', '/api/v1/me', '/api/v1/workspace', '/ready'])
       expect(await callApi(service.url, 'GET', path, undefined, {})).toMatchObject({
         status: 503,
         body: { code: 'database-away', remedy: expect.any(String) },
@@ -153,10 +153,10 @@ describe('a service whose database is away', () => {
     await open();
     const ready = async () => (await callApi(service.url, 'GET', '/ready', undefined, {})).status;
     for (const end = Date.now() + 20_000; (await ready()) !== 200 && Date.now() < end; ) await sleep(100);
-    expect((await service.call('GET', '/api/me')).status).toBe(200);
+    expect((await service.call('GET', '/api/v1/me')).status).toBe(200);
     const text = POLICY.replace('/closed/**', '/shut/**');
-    await service.call('PUT', '/api/workspace', { files: [{ name: 'a.yaml', text }] });
-    await service.call('POST', '/api/revisions', { message: 'Shut', acceptWarnings: true });
+    await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'a.yaml', text }] });
+    await service.call('POST', '/api/v1/revisions', { message: 'Shut', acceptWarnings: true });
     for (const end = Date.now() + 5000; (await decide({ path: '/' })).body.revision !== 2 && Date.now() < end; )
       await sleep(20);
     expect((await decide({ path: '/shut/x' })).body).toMatchObject({ verdict: 'block', revision: 2 });

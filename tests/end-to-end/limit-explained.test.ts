@@ -101,7 +101,7 @@ it('tells the count, the key, the span and the hold of every request under a lim
   const told = new Map<number, { sum: number; heldUntil: number | null }>();
   let [over, heldOnly] = [0, 0];
   for (let number = 1; number <= log.length; number++) {
-    const { of, explanation, verdict, rule } = (await service.call('GET', `/api/replays/1/requests/${number}`)).body;
+    const { of, explanation, verdict, rule } = (await service.call('GET', `/api/v1/replays/1/requests/${number}`)).body;
     expect(of).toMatchObject({ id: 1, logs: ['monday'] });
     const { limit, told: words } = explanation.rules[1];
     if (limit.sum === null) continue;
@@ -132,7 +132,7 @@ it('says so in a sentence, at the client too', async () => {
 });
 
 it('counts networks, and bytes of all', async () => {
-  const last = (await service.call('GET', '/api/replays/1/requests/60')).body.explanation.rules;
+  const last = (await service.call('GET', '/api/v1/replays/1/requests/60')).body.explanation.rules;
   const reached = log.slice(0, 60);
   if (last[2].limit.sum !== null) expect(last[2].limit.key).toEqual(['198.18.4.0/24']);
   const bytes = last[3].limit;
@@ -140,7 +140,7 @@ it('counts networks, and bytes of all', async () => {
   if (bytes.sum !== null) expect(bytes.sum).toBeLessThanOrEqual(reached.reduce((sum, each) => sum + each.bytes, 0));
   const sums = await Promise.all(
     Array.from({ length: 60 }, async (_, at) => {
-      const { explanation } = (await service.call('GET', `/api/replays/1/requests/${at + 1}`)).body;
+      const { explanation } = (await service.call('GET', `/api/v1/replays/1/requests/${at + 1}`)).body;
       return explanation.rules[3].limit.sum as number | null;
     }),
   );

@@ -48,11 +48,11 @@ const publish = async (text: string) => {
   await callApi(
     (services[0] as TestService).url,
     'PUT',
-    '/api/workspace',
+    '/api/v1/workspace',
     { files: [{ name: 'a.yaml', text }] },
     { authorization: `Bearer ${key}` },
   );
-  const { status, body } = await call(0, '/api/revisions', { message: 'Live', acceptWarnings: true });
+  const { status, body } = await call(0, '/api/v1/revisions', { message: 'Live', acceptWarnings: true });
   expect(status).toBe(201);
   return body.revision as number;
 };
@@ -168,16 +168,16 @@ describe('live decisions', () => {
     const url = (services[0] as TestService).url;
     const own = { authorization: `Bearer ${key}` };
     const settings = { alertUrl: `http://127.0.0.1:${port}/taken?key=of-the-receiver`, alertPrivate: true };
-    const change = (to: object) => callApi(url, 'PATCH', '/api/settings', to, own);
+    const change = (to: object) => callApi(url, 'PATCH', '/api/v1/settings', to, own);
     // A private address is refused unless it is allowed; what is raised waits.
     expect((await change({ ...settings, alertPrivate: false })).status).toBe(200);
     expect((await decide(0, '/sign-in')).verdict).toBe('block');
     await sleep(2500);
     expect(alerts).toEqual([]);
-    const viewer = (await callApi(url, 'POST', '/api/tokens', { name: 'looks', role: 'viewer' }, own)).body.secret;
-    const seen = await callApi(url, 'GET', '/api/settings', undefined, { authorization: `Bearer ${viewer}` });
+    const viewer = (await callApi(url, 'POST', '/api/v1/tokens', { name: 'looks', role: 'viewer' }, own)).body.secret;
+    const seen = await callApi(url, 'GET', '/api/v1/settings', undefined, { authorization: `Bearer ${viewer}` });
     expect(seen.body.alertUrl).toBe(`http://127.0.0.1:${port}/…`);
-    const asked = await callApi(url, 'GET', '/api/settings/alert-secret', undefined, {
+    const asked = await callApi(url, 'GET', '/api/v1/settings/alert-secret', undefined, {
       authorization: `Bearer ${viewer}`,
     });
     expect(asked.status).toBe(403);
@@ -191,7 +191,7 @@ describe('live decisions', () => {
     expect(JSON.parse(taken.text).alerts.map(({ rule }: { rule: string }) => rule)).toContain('flood');
     // By Standard Webhooks: the same message under the same name, signed with its time.
     expect(taken.text).toBe(refused.text);
-    const { secret } = (await callApi(url, 'GET', '/api/settings/alert-secret', undefined, own)).body;
+    const { secret } = (await callApi(url, 'GET', '/api/v1/settings/alert-secret', undefined, own)).body;
     for (const { text, headers } of alerts) {
       const signed = `${headers['webhook-id']}.${headers['webhook-timestamp']}.${text}`;
       const hmac = createHmac('sha256', Buffer.from(secret.replace('whsec_', ''), 'base64')).update(signed);
@@ -201,7 +201,7 @@ describe('live decisions', () => {
     const client = (services[0] as TestService).client;
     expect((await client('live')).out).toMatch(/herbarium +flood +block +decided +\d/);
     const all = JSON.stringify(
-      (await callApi(url, 'GET', '/api/decisions', undefined, { authorization: `Bearer ${key}` })).body,
+      (await callApi(url, 'GET', '/api/v1/decisions', undefined, { authorization: `Bearer ${key}` })).body,
     );
     // Of the headers only those that are known to hold no secret are written down, and of parameters the names.
     expect(all).toContain('"accept"');
@@ -218,7 +218,7 @@ describe('live decisions', () => {
     const told = async () => {
       const url = `${(services[0] as TestService).url}`;
       return JSON.stringify(
-        (await callApi(url, 'GET', '/api/decisions', undefined, { authorization: `Bearer ${key}` })).body,
+        (await callApi(url, 'GET', '/api/v1/decisions', undefined, { authorization: `Bearer ${key}` })).body,
       );
     };
     await expect.poll(told, { timeout: 8000 }).toContain('plain-visitor');

@@ -50,7 +50,7 @@ it('packed and cut off, damaged, or larger unpacked than the limit, is refused w
   } finally {
     await small.stop();
   }
-  const { logs } = (await service.call('GET', '/api/logs')).body;
+  const { logs } = (await service.call('GET', '/api/v1/logs')).body;
   expect(logs.map(({ name }: { name: string }) => name)).toEqual(['packed', 'plain']);
 });
 
@@ -64,7 +64,7 @@ it('of CSV is taken by the names of its columns, or as one says', async () => {
     expect.stringContaining('Imported 1 requests of 2 lines as log proxy (csv)'),
   ]);
   expect(ran.out).toContain('passed over: Shade (1)');
-  const body = (await service.call('GET', '/api/logs/proxy')).body;
+  const body = (await service.call('GET', '/api/v1/logs/proxy')).body;
   expect(body).toMatchObject({ format: 'csv', firstTime: '2026-11-09T09:00:00.000Z' });
 
   const wrong = await service.client('log', 'import', file('w.csv', csv), '--column', 'per=Proxy', '--zone', 'Lisbon');

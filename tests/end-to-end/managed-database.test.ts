@@ -46,12 +46,12 @@ async function gone(): Promise<boolean> {
 describe('the managed database', () => {
   it('starts with the service, keeps its data, and is stopped with it', async () => {
     const first = await start();
-    await first.call('PUT', '/api/workspace', { files: [{ name: 'a.yaml', text: 'list: kept\nof: domains\n' }] });
+    await first.call('PUT', '/api/v1/workspace', { files: [{ name: 'a.yaml', text: 'list: kept\nof: domains\n' }] });
     expect(databaseProcess()).toBeDefined();
     await first.stop();
     expect(await gone()).toBe(true);
     const second = await start();
-    expect((await second.call('GET', '/api/lists/kept')).status).toBe(200);
+    expect((await second.call('GET', '/api/v1/lists/kept')).status).toBe(200);
     expect(second.key).toBe(first.key);
     await second.stop();
     expect(await gone()).toBe(true);
@@ -68,13 +68,13 @@ describe('the managed database', () => {
 
   it('survives a kill of the service: nothing is left running, and nothing committed is lost', async () => {
     const service = await start();
-    await service.call('PUT', '/api/workspace', {
+    await service.call('PUT', '/api/v1/workspace', {
       files: [{ name: 'b.yaml', text: 'list: before-the-kill\nof: domains\n' }],
     });
     service.process.kill('SIGKILL');
     await once(service.process, 'exit');
     const again = await start();
-    expect((await again.call('GET', '/api/lists/before-the-kill')).status).toBe(200);
+    expect((await again.call('GET', '/api/v1/lists/before-the-kill')).status).toBe(200);
     await again.stop();
     expect(await gone()).toBe(true);
   });
@@ -116,11 +116,11 @@ describe('the managed database', () => {
   it('takes up a replay that the stop interrupted when it is back', async () => {
     const service = await start();
     const lines = '{"host":"a.example","peer":"198.18.0.1","path":"/","method":"GET"}\n'.repeat(150_000);
-    await service.call('PUT', '/api/workspace', {
+    await service.call('PUT', '/api/v1/workspace', {
       files: [{ name: 'p.yaml', text: 'policy: p\ncovers: {hosts: [a.example]}\ndefault: allow\n' }],
     });
-    await service.call('POST', '/api/logs?name=long', lines);
-    const { id } = (await service.call('POST', '/api/replays', { log: 'long' })).body;
+    await service.call('POST', '/api/v1/logs?name=long', lines);
+    const { id } = (await service.call('POST', '/api/v1/replays', { log: 'long' })).body;
     await service.stop();
     const again = await start();
     expect(await ended(again, id)).toMatchObject({ state: 'done', done: 150_000 });
@@ -162,7 +162,7 @@ describe('the managed database', () => {
     const after = await launch(['--port', '0', '--new-key', '--data-dir', join(folder, 'data')], env);
     expect(after.key).not.toBe(before.key);
     expect(
-      (await after.call('GET', '/api/workspace', undefined, { authorization: `Bearer ${before.key}` })).status,
+      (await after.call('GET', '/api/v1/workspace', undefined, { authorization: `Bearer ${before.key}` })).status,
     ).toBe(401);
     await after.stop();
   });

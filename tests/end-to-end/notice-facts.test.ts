@@ -42,7 +42,7 @@ beforeAll(async () => {
   await service.client('apply', join(folder, 'shop.yaml'));
   await service.client('publish', '-m', 'Open', '--accept-warnings');
   for (let revision = 0; revision !== 1; await sleep(50))
-    revision = (await service.call('GET', '/api/live')).body.revision;
+    revision = (await service.call('GET', '/api/v1/live')).body.revision;
 });
 afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
@@ -71,7 +71,7 @@ it('says everything of a request that is stopped, with the reference that its re
   const other = (await service.ask('POST', '/decide', ASKED)).body.answer.reference;
   expect(other).not.toBe(reference);
   for (let tries = 0; ; tries++) {
-    const { decisions } = (await service.call('GET', `/api/decisions?reference=${reference}`)).body;
+    const { decisions } = (await service.call('GET', `/api/v1/decisions?reference=${reference}`)).body;
     if (decisions.length === 1) {
       expect(decisions[0]).toMatchObject({ reference, rule: 'closed', client: '198.18.4.20' });
       break;
@@ -85,12 +85,12 @@ it('says everything of a request that is stopped, with the reference that its re
 });
 
 it('says as much when a request is tried, and in the library of a made-up one', async () => {
-  const { notice } = (await service.call('POST', '/api/explanations', { request: ASKED })).body;
+  const { notice } = (await service.call('POST', '/api/v1/explanations', { request: ASKED })).body;
   expect(notice).toMatchObject({ notice: 'sorry', status: 451, title: 'Closed to 198.18.4.20' });
   expect(said(notice.detail)).toEqual({ ...KNOWN, request: expect.stringMatching(/\w/) });
-  const preview = (await service.call('GET', '/api/notices/sorry')).body;
+  const preview = (await service.call('GET', '/api/v1/notices/sorry')).body;
   for (const word of WORDS) expect([word, said(preview.detail)[word]]).toEqual([word, expect.stringMatching(/[^–]/)]);
-  const allowed = (await service.call('POST', '/api/explanations', { request: { ...ASKED, path: '/' } })).body;
+  const allowed = (await service.call('POST', '/api/v1/explanations', { request: { ...ASKED, path: '/' } })).body;
   expect(allowed.notice).toBeNull();
 });
 

@@ -22,7 +22,7 @@ const LIST = (...entries: readonly string[]) => `list: scrapers\nof: addresses\n
 const write = (...texts: readonly string[]) => writeFileSync(join(folder, 'shop.yaml'), texts.join('---\n'));
 const apply = (...args: readonly string[]) => service.client('apply', folder, ...args);
 const textOf = async (kind: string, name: string): Promise<string> =>
-  (await service.call('GET', `/api/objects/${kind}/${name}`)).body.text;
+  (await service.call('GET', `/api/v1/objects/${kind}/${name}`)).body.text;
 
 beforeAll(async () => {
   service = await startService();
@@ -40,9 +40,9 @@ describe.each(['before the first publish', 'after a publish'])('apply, %s', (whe
     if (when.startsWith('after')) await service.client('publish', '-m', 'As it is', '--accept-warnings');
     await service.client('entries', 'add', 'scrapers', '203.0.113.8');
     const text = await textOf('policy', 'seed-shop');
-    const { version } = (await service.call('GET', '/api/objects/policy/seed-shop')).body;
+    const { version } = (await service.call('GET', '/api/v1/objects/policy/seed-shop')).body;
     const added = `${text}  - {rule: no-catalogue, when: {path: [/catalogue]}, then: block}\n`;
-    await service.call('PUT', '/api/objects/policy/seed-shop', { text: added }, { 'if-match': `"${version}"` });
+    await service.call('PUT', '/api/v1/objects/policy/seed-shop', { text: added }, { 'if-match': `"${version}"` });
     write(POLICY('{rule: first, when: {path: [/x]}, then: block}', SCRAPERS), LIST('203.0.113.7', '203.0.113.9'));
     const dry = await apply('--dry-run');
     expect([dry.code, dry.out]).toEqual([0, expect.stringContaining('would undo what was edited here')]);
@@ -74,14 +74,14 @@ describe.each(['before the first publish', 'after a publish'])('apply, %s', (whe
   it('removes nothing unasked that was made since', async () => {
     await service.call(
       'PUT',
-      '/api/objects/list/visitors',
+      '/api/v1/objects/list/visitors',
       { text: 'list: visitors\nof: addresses\nentries: [192.0.2.1]\n' },
       { 'if-none-match': '*' },
     );
     const refused = await apply('--exact');
     expect([refused.code, refused.err]).toEqual([4, expect.stringContaining('list visitors  it would be removed')]);
     expect((await apply('--exact', '--overwrite')).code).toBe(0);
-    expect((await service.call('GET', '/api/objects/list/visitors')).status).toBe(404);
+    expect((await service.call('GET', '/api/v1/objects/list/visitors')).status).toBe(404);
   });
 });
 
@@ -103,11 +103,11 @@ describe('going back', () => {
   });
 
   it('is refused where the draft has changed since it was looked at', async () => {
-    const { draft } = (await service.call('GET', '/api/draft')).body;
+    const { draft } = (await service.call('GET', '/api/v1/draft')).body;
     await service.client('entries', 'add', 'scrapers', '203.0.113.13');
     for (const [path, body] of [
-      ['/api/draft/discard', {}],
-      ['/api/draft/restore', { revision: 1 }],
+      ['/api/v1/draft/discard', {}],
+      ['/api/v1/draft/restore', { revision: 1 }],
     ] as const) {
       const answer = await service.call('POST', path, { ...body, draft });
       expect([answer.status, answer.body.code]).toEqual([412, 'draft-changed']);
@@ -141,11 +141,11 @@ it.each([
   const log = join(folder, 'monday.jsonl');
   writeFileSync(log, '{"time":"2026-11-20T10:00:00Z","peer":"192.0.2.1","host":"seeds.fennelhill.example"}\n');
   await service.client('log', 'import', log);
-  await service.call('POST', '/api/people', { name: 'mo', role: 'editor', password: 'a fern in every gorge' });
+  await service.call('POST', '/api/v1/people', { name: 'mo', role: 'editor', password: 'a fern in every gorge' });
   const { code, err } = await service.client(...args.map((arg) => (arg === 'FILE' ? file : arg)));
   expect([code, err]).toEqual([4, expect.stringContaining(consequence)]);
   expect(err).toContain('Nothing was changed.');
-  expect((await service.call('GET', '/api/logs/monday')).status).toBe(200);
+  expect((await service.call('GET', '/api/v1/logs/monday')).status).toBe(200);
   expect(await textOf('list', 'scrapers')).not.toContain('192.0.2.9');
 });
 

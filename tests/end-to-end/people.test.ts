@@ -29,15 +29,15 @@ const LIST = 'list: home-workers\nof: addresses\nentries: [198.18.4.7]\n';
 
 /** A token of a person with the role, made by them. */
 async function tokenOf(name: string, role: string): Promise<string> {
-  expect((await service.call('POST', '/api/people', { name, role, password: PASSWORD })).status).toBe(201);
+  expect((await service.call('POST', '/api/v1/people', { name, role, password: PASSWORD })).status).toBe(201);
   const cookie = await signedIn(name);
-  const made = await callApi(service.url, 'POST', '/api/tokens', { name: 'pipeline' }, cookie);
+  const made = await callApi(service.url, 'POST', '/api/v1/tokens', { name: 'pipeline' }, cookie);
   expect(made).toMatchObject({ status: 201, body: { role, person: name, secret: expect.any(String) } });
   return made.body.secret;
 }
 
 async function signedIn(name: string, password = PASSWORD): Promise<Record<string, string>> {
-  const response = await fetch(`${service.url}/api/session`, {
+  const response = await fetch(`${service.url}/api/v1/session`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ name, password }),
@@ -62,10 +62,10 @@ describe('roles', () => {
   it('let do what is theirs, and nothing above', async () => {
     const put = { files: [{ name: 'a.yaml', text: LIST }] };
     const steps: [string, string, string, unknown][] = [
-      ['viewer', 'GET', '/api/workspace', undefined],
-      ['editor', 'PUT', '/api/workspace', put],
-      ['publisher', 'POST', '/api/revisions', { message: 'Ours', acceptWarnings: true }],
-      ['administrator', 'GET', '/api/people', undefined],
+      ['viewer', 'GET', '/api/v1/workspace', undefined],
+      ['editor', 'PUT', '/api/v1/workspace', put],
+      ['publisher', 'POST', '/api/v1/revisions', { message: 'Ours', acceptWarnings: true }],
+      ['administrator', 'GET', '/api/v1/people', undefined],
     ];
     const roles = ['viewer', 'editor', 'publisher', 'administrator'];
     for (const [needed, method, path, body] of steps)
@@ -79,69 +79,71 @@ describe('roles', () => {
 
   it('of a token are never more than its person’s, and may be less', async () => {
     const editor = tokens.editor as string;
-    expect((await as(editor, 'POST', '/api/tokens', { name: 'more', role: 'publisher' })).body.code).toBe(
+    expect((await as(editor, 'POST', '/api/v1/tokens', { name: 'more', role: 'publisher' })).body.code).toBe(
       'role-too-high',
     );
-    const lesser = (await as(editor, 'POST', '/api/tokens', { name: 'less', role: 'viewer' })).body;
-    expect((await as(lesser.secret, 'GET', '/api/me')).body).toEqual({ name: 'edite', role: 'viewer' });
+    const lesser = (await as(editor, 'POST', '/api/v1/tokens', { name: 'less', role: 'viewer' })).body;
+    expect((await as(lesser.secret, 'GET', '/api/v1/me')).body).toEqual({ name: 'edite', role: 'viewer' });
     // A session may do all that its person may: a lesser key does not open one.
-    expect((await callApi(service.url, 'POST', '/api/session', { key: lesser.secret }, {})).status).toBe(401);
-    await service.call('PATCH', '/api/people/edite', { role: 'viewer' });
-    expect((await as(editor, 'PUT', '/api/workspace', { files: [{ name: 'a', text: LIST }] })).status).toBe(403);
-    await service.call('PATCH', '/api/people/edite', { role: 'editor' });
+    expect((await callApi(service.url, 'POST', '/api/v1/session', { key: lesser.secret }, {})).status).toBe(401);
+    await service.call('PATCH', '/api/v1/people/edite', { role: 'viewer' });
+    expect((await as(editor, 'PUT', '/api/v1/workspace', { files: [{ name: 'a', text: LIST }] })).status).toBe(403);
+    await service.call('PATCH', '/api/v1/people/edite', { role: 'editor' });
   });
 
   it('do not show others’ tokens, nor let them be deleted', async () => {
-    const { tokens: own } = (await as(tokens.viewer as string, 'GET', '/api/tokens')).body;
+    const { tokens: own } = (await as(tokens.viewer as string, 'GET', '/api/v1/tokens')).body;
     expect(own.map(({ person }: { person: string }) => person)).toEqual(['vasco']);
-    expect((await as(tokens.viewer as string, 'GET', '/api/tokens?all=true')).status).toBe(403);
-    const { tokens: all } = (await service.call('GET', '/api/tokens?all=true')).body;
+    expect((await as(tokens.viewer as string, 'GET', '/api/v1/tokens?all=true')).status).toBe(403);
+    const { tokens: all } = (await service.call('GET', '/api/v1/tokens?all=true')).body;
     const others = all.find(({ person }: { person: string }) => person === 'paula').token;
-    expect((await as(tokens.viewer as string, 'DELETE', `/api/tokens/${others}`)).status).toBe(404);
+    expect((await as(tokens.viewer as string, 'DELETE', `/api/v1/tokens/${others}`)).status).toBe(404);
     expect(JSON.stringify(all)).not.toContain('hash');
   });
 
   it('four eyes: what one proposes another publishes', async () => {
-    await service.call('PATCH', '/api/settings', { fourEyes: true });
+    await service.call('PATCH', '/api/v1/settings', { fourEyes: true });
     const [editor, publisher] = [tokens.editor as string, tokens.publisher as string];
-    await as(editor, 'PUT', '/api/workspace', { files: [{ name: 'a', text: LIST.replace('.7', '.8') }] });
-    const refused = await as(publisher, 'POST', '/api/revisions', { message: 'Mine', acceptWarnings: true });
+    await as(editor, 'PUT', '/api/v1/workspace', { files: [{ name: 'a', text: LIST.replace('.7', '.8') }] });
+    const refused = await as(publisher, 'POST', '/api/v1/revisions', { message: 'Mine', acceptWarnings: true });
     expect(refused).toMatchObject({ status: 403, body: { code: 'four-eyes' } });
-    const own = (await as(publisher, 'POST', '/api/proposals', { message: 'Mine' })).body.proposal;
-    expect((await as(publisher, 'POST', `/api/proposals/${own}/approve`, {})).body.code).toBe('own-proposal');
-    const { proposal } = (await as(editor, 'POST', '/api/proposals', { message: 'One more worker' })).body;
-    expect((await as(editor, 'POST', `/api/proposals/${proposal}/approve`, {})).status).toBe(403);
-    const approved = await as(publisher, 'POST', `/api/proposals/${proposal}/approve`, { acceptWarnings: true });
+    const own = (await as(publisher, 'POST', '/api/v1/proposals', { message: 'Mine' })).body.proposal;
+    expect((await as(publisher, 'POST', `/api/v1/proposals/${own}/approve`, {})).body.code).toBe('own-proposal');
+    const { proposal } = (await as(editor, 'POST', '/api/v1/proposals', { message: 'One more worker' })).body;
+    expect((await as(editor, 'POST', `/api/v1/proposals/${proposal}/approve`, {})).status).toBe(403);
+    const approved = await as(publisher, 'POST', `/api/v1/proposals/${proposal}/approve`, { acceptWarnings: true });
     expect(approved).toMatchObject({ status: 201, body: { author: 'edite', approvedBy: 'paula' } });
-    expect((await as(publisher, 'POST', `/api/proposals/${proposal}/approve`, {})).body.code).toBe(
+    expect((await as(publisher, 'POST', `/api/v1/proposals/${proposal}/approve`, {})).body.code).toBe(
       'proposal-published',
     );
-    await as(editor, 'PUT', '/api/workspace', { files: [{ name: 'a', text: LIST.replace('.7', '.9') }] });
-    const stale = (await as(editor, 'POST', '/api/proposals', { message: 'Another' })).body.proposal;
-    await as(editor, 'PUT', '/api/workspace', { files: [{ name: 'a', text: LIST.replace('.7', '.10') }] });
-    expect((await as(publisher, 'POST', `/api/proposals/${stale}/approve`, { acceptWarnings: true })).status).toBe(412);
-    expect((await as(editor, 'GET', '/api/proposals')).body.proposals[0].state).toBe('stale');
-    expect((await as(editor, 'POST', `/api/proposals/${stale}/withdraw`)).body.state).toBe('withdrawn');
-    expect((await as(editor, 'POST', `/api/proposals/${own}/withdraw`)).body.code).toBe('others-proposal');
-    await service.call('PATCH', '/api/settings', { fourEyes: false });
+    await as(editor, 'PUT', '/api/v1/workspace', { files: [{ name: 'a', text: LIST.replace('.7', '.9') }] });
+    const stale = (await as(editor, 'POST', '/api/v1/proposals', { message: 'Another' })).body.proposal;
+    await as(editor, 'PUT', '/api/v1/workspace', { files: [{ name: 'a', text: LIST.replace('.7', '.10') }] });
+    expect((await as(publisher, 'POST', `/api/v1/proposals/${stale}/approve`, { acceptWarnings: true })).status).toBe(
+      412,
+    );
+    expect((await as(editor, 'GET', '/api/v1/proposals')).body.proposals[0].state).toBe('stale');
+    expect((await as(editor, 'POST', `/api/v1/proposals/${stale}/withdraw`)).body.state).toBe('withdrawn');
+    expect((await as(editor, 'POST', `/api/v1/proposals/${own}/withdraw`)).body.code).toBe('others-proposal');
+    await service.call('PATCH', '/api/v1/settings', { fourEyes: false });
   });
 });
 
 describe('signing in', () => {
   it('by password opens a session, whose end and whose person’s end it is', async () => {
-    await service.call('POST', '/api/people', { name: 'sol', role: 'viewer', password: PASSWORD });
+    await service.call('POST', '/api/v1/people', { name: 'sol', role: 'viewer', password: PASSWORD });
     const session = await signedIn('sol');
-    const me = () => callApi(service.url, 'GET', '/api/me', undefined, session);
+    const me = () => callApi(service.url, 'GET', '/api/v1/me', undefined, session);
     expect((await me()).body).toEqual({ name: 'sol', role: 'viewer' });
-    await service.call('PATCH', '/api/people/sol', { disabled: true });
+    await service.call('PATCH', '/api/v1/people/sol', { disabled: true });
     expect((await me()).status).toBe(401);
-    await service.call('PATCH', '/api/people/sol', { disabled: false });
+    await service.call('PATCH', '/api/v1/people/sol', { disabled: false });
     expect((await me()).status).toBe(401);
   });
 
   it('takes a new password from who knows the old one', async () => {
     const session = await signedIn('sol');
-    const put = (body: object) => callApi(service.url, 'PUT', '/api/me/password', body, session);
+    const put = (body: object) => callApi(service.url, 'PUT', '/api/v1/me/password', body, session);
     expect(await put({ old: 'not this one', password: 'moss on the north side' })).toMatchObject({ status: 403 });
     expect(await put({ old: PASSWORD, password: 'short' })).toMatchObject({ status: 400 });
     expect((await put({ old: PASSWORD, password: 'moss on the north side' })).status).toBe(204);
@@ -149,7 +151,7 @@ describe('signing in', () => {
   });
 
   it('that fails again and again has to wait', async () => {
-    const attempt = () => callApi(service.url, 'POST', '/api/session', { name: 'nobody', password: 'x' }, {});
+    const attempt = () => callApi(service.url, 'POST', '/api/v1/session', { name: 'nobody', password: 'x' }, {});
     const statuses: number[] = [];
     for (let at = 0; at < 11; at++) statuses.push((await attempt()).status);
     expect(statuses).toEqual([...Array(10).fill(401), 429]);
@@ -160,13 +162,13 @@ describe('signing in', () => {
   });
 
   it('with a token that has run out is refused', async () => {
-    expect((await service.call('POST', '/api/tokens', { name: 'old', expires: '2026-01-01' })).body.code).toBe(
+    expect((await service.call('POST', '/api/v1/tokens', { name: 'old', expires: '2026-01-01' })).body.code).toBe(
       'already-over',
     );
-    const { secret, token } = (await service.call('POST', '/api/tokens', { name: 'brief' })).body;
-    expect((await as(secret, 'GET', '/api/me')).status).toBe(200);
+    const { secret, token } = (await service.call('POST', '/api/v1/tokens', { name: 'brief' })).body;
+    expect((await as(secret, 'GET', '/api/v1/me')).status).toBe(200);
     await queryDatabase(database, `update tokens set expires_at = now() - interval '1 second' where id = ${token}`);
-    expect((await as(secret, 'GET', '/api/me')).status).toBe(401);
+    expect((await as(secret, 'GET', '/api/v1/me')).status).toBe(401);
   });
 });
 
@@ -183,15 +185,17 @@ describe('people', () => {
     expect((await run('person', 'remove', 'ines', '--yes')).err).toContain('There is no person `ines`');
     expect((await run('person', 'add', 'Ines!')).err).toContain('begins and ends with a letter or digit');
     const key = (await run('token', 'make', 'pipeline', '--role', 'viewer')).out.trim();
-    expect((await as(key, 'GET', '/api/me')).body).toEqual({ name: 'administrator', role: 'viewer' });
+    expect((await as(key, 'GET', '/api/v1/me')).body).toEqual({ name: 'administrator', role: 'viewer' });
     expect((await run('token', 'list')).out).toMatch(/pipeline +administrator +viewer/);
   });
 
   it('always have an administrator among them', async () => {
     for (const change of [{ role: 'viewer' }, { disabled: true }])
-      expect((await service.call('PATCH', '/api/people/administrator', change)).body.code).toBe('last-administrator');
-    expect((await service.call('DELETE', '/api/people/administrator')).body.code).toBe('last-administrator');
-    expect((await service.call('GET', '/api/people')).status).toBe(200);
+      expect((await service.call('PATCH', '/api/v1/people/administrator', change)).body.code).toBe(
+        'last-administrator',
+      );
+    expect((await service.call('DELETE', '/api/v1/people/administrator')).body.code).toBe('last-administrator');
+    expect((await service.call('GET', '/api/v1/people')).status).toBe(200);
   });
 
   it('have passwords that nobody can read', async () => {
@@ -205,7 +209,7 @@ describe('people', () => {
 
 describe('the audit', () => {
   it('tells who did what, and is exported', async () => {
-    const { entries } = (await service.call('GET', '/api/audit?limit=1000')).body;
+    const { entries } = (await service.call('GET', '/api/v1/audit?limit=1000')).body;
     const did = entries.map(({ actor, action, kind, name }: Record<string, string>) =>
       [actor, action, kind, name].join(' '),
     );
@@ -214,9 +218,9 @@ describe('the audit', () => {
     expect(did).toContain('administrator setting-changed setting fourEyes');
     expect(did).toContain(' sign-in-failed  ');
     expect(JSON.stringify(entries)).not.toContain(PASSWORD);
-    const csv = await service.call('GET', '/api/audit.csv?action=published');
+    const csv = await service.call('GET', '/api/v1/audit.csv?action=published');
     expect(csv.body.split('\n')[0]).toBe('id,at,actor,action,kind,name,detail');
-    const lines = (await service.call('GET', '/api/audit.jsonl')).body.trim().split('\n');
+    const lines = (await service.call('GET', '/api/v1/audit.jsonl')).body.trim().split('\n');
     expect(lines.length).toBeGreaterThanOrEqual(entries.length);
     expect((await service.client('audit', '--action', 'published')).out).toContain('paula');
   });

@@ -35,10 +35,10 @@ describe('publishing', () => {
     expect(checked.code).toBe(1);
     expect(checked.out).toContain('1 of 6 answers do not hold');
     expect((await service.client('revisions')).out).toContain('Nothing has been published yet');
-    expect((await service.call('GET', '/api/checks?state=published')).body).toMatchObject({
+    expect((await service.call('GET', '/api/v1/checks?state=published')).body).toMatchObject({
       code: 'nothing-published',
     });
-    expect((await service.call('POST', '/api/draft/discard', {})).body).toMatchObject({ code: 'nothing-published' });
+    expect((await service.call('POST', '/api/v1/draft/discard', {})).body).toMatchObject({ code: 'nothing-published' });
   });
 
   it('asks about warnings, and goes on where they are accepted', async () => {
@@ -64,11 +64,11 @@ describe('publishing', () => {
 
   it('publishes the draft that was looked at, and no other', async () => {
     await apply(mended(POLICY).replace('default: block', 'default: block # as before'));
-    const { draft } = (await service.call('GET', '/api/draft')).body;
-    const later = await service.call('POST', '/api/revisions', { message: 'Not yet', draft: draft + 1 });
+    const { draft } = (await service.call('GET', '/api/v1/draft')).body;
+    const later = await service.call('POST', '/api/v1/revisions', { message: 'Not yet', draft: draft + 1 });
     expect(later).toMatchObject({ status: 412, body: { code: 'draft-changed' } });
     await apply(POLICY.replace('stance: observe', 'stance: off'));
-    const refused = await service.call('POST', '/api/revisions', { message: 'As I saw it', draft });
+    const refused = await service.call('POST', '/api/v1/revisions', { message: 'As I saw it', draft });
     expect(refused).toMatchObject({ status: 412, body: { code: 'draft-changed' } });
     expect((await service.client('revisions')).out).not.toContain('As I saw it');
   });
@@ -89,8 +89,8 @@ describe('publishing', () => {
   });
 
   it('does not let what others need be taken away', async () => {
-    const { body } = await service.call('GET', '/api/objects/list/garden-sites');
-    const refused = await service.call('DELETE', '/api/objects/list/garden-sites', undefined, {
+    const { body } = await service.call('GET', '/api/v1/objects/list/garden-sites');
+    const refused = await service.call('DELETE', '/api/v1/objects/list/garden-sites', undefined, {
       'if-match': `"${body.version}"`,
     });
     expect(refused).toMatchObject({ status: 422, body: { code: 'invalid-workspace' } });
@@ -112,17 +112,17 @@ describe('publishing', () => {
   it('makes one revision where several publish the same at once', async () => {
     await apply(mended(POLICY).replace('default: block', 'default: allow # at once'));
     const order = { message: 'At once', acceptWarnings: true };
-    const answers = await Promise.all([0, 1, 2].map(() => service.call('POST', '/api/revisions', order)));
+    const answers = await Promise.all([0, 1, 2].map(() => service.call('POST', '/api/v1/revisions', order)));
     const won = answers.filter(({ status }) => status === 201);
     expect(won).toHaveLength(1);
     for (const { status, body } of answers)
       if (status !== 201) expect(['published-meanwhile', 'nothing-to-publish']).toContain(body.code);
-    expect((await service.call('GET', '/api/revisions')).body.revisions[0].revision).toBe(won[0]?.body.revision);
+    expect((await service.call('GET', '/api/v1/revisions')).body.revisions[0].revision).toBe(won[0]?.body.revision);
   });
 });
 
 describe('an object of the draft', () => {
-  const path = '/api/objects/list/edge-proxies';
+  const path = '/api/v1/objects/list/edge-proxies';
 
   it('is changed at the version that the change was made for, and at no other', async () => {
     const { body } = await service.call('GET', path);
@@ -145,14 +145,14 @@ describe('an object of the draft', () => {
       body: { code: 'invalid-workspace' },
     });
     expect(await put('# nothing\n')).toMatchObject({ status: 422, body: { code: 'nothing-to-apply' } });
-    expect((await service.call('GET', '/api/objects/lists/edge-proxies')).body.remedy).toBe('Did you mean `list`?');
-    expect((await service.call('GET', '/api/objects/list/edge-proxy')).body.remedy).toBe(
+    expect((await service.call('GET', '/api/v1/objects/lists/edge-proxies')).body.remedy).toBe('Did you mean `list`?');
+    expect((await service.call('GET', '/api/v1/objects/list/edge-proxy')).body.remedy).toBe(
       'Did you mean `edge-proxies`?',
     );
   });
 
   it('comes and goes', async () => {
-    const probe = '/api/objects/probe/desk';
+    const probe = '/api/v1/objects/probe/desk';
     const made = await service.call(
       'PUT',
       probe,
@@ -189,9 +189,9 @@ describe('questions', () => {
     const phone = await service.client('effective', 'visitor-phone');
     expect(phone.out).toContain('What probe visitor-phone at 10.40.3.7, in private address space can meet:');
     expect(phone.out).toContain('Allow every request. (always)');
-    const tablet = (await service.call('GET', '/api/effective?client=10.40.8.7&policy=visitor-web')).body;
+    const tablet = (await service.call('GET', '/api/v1/effective?client=10.40.8.7&policy=visitor-web')).body;
     expect(tablet.policies[0].rules[0].sentence).toBe('Block requests to anywhere but sites in `garden-sites`.');
-    expect((await service.call('GET', '/api/effective')).body).toMatchObject({ code: 'which-client' });
+    expect((await service.call('GET', '/api/v1/effective')).body).toMatchObject({ code: 'which-client' });
     expect((await service.client('effective', 'visitor-fone')).err).toContain('Did you mean `visitor-phone`?');
     expect((await service.client('effective', '10.40.8.700')).err).toContain('is not an IP address');
   });
@@ -200,6 +200,6 @@ describe('questions', () => {
     const told = (await service.client('look-up', '198.18.97.3')).out;
     expect(told).toContain('XM: the country data of 2026-11-01 says so of 198.18.96.0/20');
     expect(told).toContain('ticket-site / no-harvesters');
-    expect((await service.call('GET', '/api/look-up?of=user:')).body).toMatchObject({ code: 'nothing-to-look-up' });
+    expect((await service.call('GET', '/api/v1/look-up?of=user:')).body).toMatchObject({ code: 'nothing-to-look-up' });
   });
 });

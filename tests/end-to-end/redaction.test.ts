@@ -53,14 +53,14 @@ const SECRET = /198\.18\.5\.194|198\.18\.7\.7|hazel|rowan/;
 
 beforeAll(async () => {
   service = await startService();
-  await service.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text: POLICY }] });
-  await service.call('POST', '/api/logs?name=day', LOG);
-  id = (await service.call('POST', '/api/replays', { log: 'day' })).body.id;
+  await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'p.yaml', text: POLICY }] });
+  await service.call('POST', '/api/v1/logs?name=day', LOG);
+  id = (await service.call('POST', '/api/v1/replays', { log: 'day' })).body.id;
   await ended(service, id);
 });
 afterAll(() => service.stop());
 
-const get = async (path: string) => (await service.call('GET', `/api/replays/${id}/${path}`)).body;
+const get = async (path: string) => (await service.call('GET', `/api/v1/replays/${id}/${path}`)).body;
 
 it('decides by what is so, and tells it by pseudonyms, in every answer', async () => {
   const { requests } = await get('requests');
@@ -102,9 +102,9 @@ it('finds the requests of a client by its pseudonym, as it was told', async () =
   const ran = await service.client('requests', '--client', requests[0].client, '--verdict', 'block');
   expect([ran.code, ran.out.match(/client-[0-9a-f]{12} in/g)?.length]).toEqual([0, 5]);
   expect((await get(`fall?client=${encodeURIComponent(told)}`)).requests).toBe(1);
-  const unknown = await service.call('GET', `/api/replays/${id}/requests?client=client-000000000000`);
+  const unknown = await service.call('GET', `/api/v1/replays/${id}/requests?client=client-000000000000`);
   expect([unknown.status, unknown.body.code]).toEqual([404, 'unknown-client']);
-  const wrong = await service.call('GET', `/api/replays/${id}/requests?client=client-xyz`);
+  const wrong = await service.call('GET', `/api/v1/replays/${id}/requests?client=client-xyz`);
   expect([wrong.status, JSON.stringify(wrong.body)]).toEqual([
     400,
     expect.stringContaining('no pseudonym of a client'),
@@ -113,7 +113,7 @@ it('finds the requests of a client by its pseudonym, as it was told', async () =
 
 it('answers nothing about an address or a range that would find who is behind a pseudonym, but to whom that is given', async () => {
   const asked = (client: string, what = 'requests?') =>
-    service.call('GET', `/api/replays/${id}/${what}client=${encodeURIComponent(client)}`);
+    service.call('GET', `/api/v1/replays/${id}/${what}client=${encodeURIComponent(client)}`);
   const narrow = ['198.18.5.194', '198.18.5.192/30', '198.18.5.0/25', '198.18.5.1-198.18.5.200', '2001:db8::/65'];
   for (const client of narrow)
     for (const what of ['requests?', 'fall?', 'export?form=csv&', 'export?form=jsonl&'])
@@ -125,11 +125,11 @@ it('answers nothing about an address or a range that would find who is behind a 
   expect(ran.out).toBe('administrator is administrator, and may ask about addresses.\n');
   expect((await asked('198.18.5.194')).body.requests).toHaveLength(5);
   expect(JSON.stringify((await asked('198.18.5.194')).body)).not.toMatch(SECRET);
-  const { entries } = (await service.call('GET', '/api/audit?action=address-asked')).body;
+  const { entries } = (await service.call('GET', '/api/v1/audit?action=address-asked')).body;
   expect(entries[0]).toMatchObject({ kind: 'replay', name: String(id), detail: { client: '198.18.5.194' } });
   // A token that is less than its person has less than their rights.
-  const lesser = (await service.call('POST', '/api/tokens', { name: 'looks', role: 'viewer' })).body.secret;
-  const path = `/api/replays/${id}/requests?client=198.18.5.194`;
+  const lesser = (await service.call('POST', '/api/v1/tokens', { name: 'looks', role: 'viewer' })).body.secret;
+  const path = `/api/v1/replays/${id}/requests?client=198.18.5.194`;
   expect((await service.call('GET', path, undefined, { authorization: `Bearer ${lesser}` })).status).toBe(403);
   await service.client('person', 'change', 'administrator', '--sees-addresses', 'off');
   expect((await asked('198.18.5.194')).status).toBe(403);
@@ -145,7 +145,7 @@ it('redacts more where the caller asks for it, and says what can be asked', asyn
   });
   const ran = await service.client('requests', '--redact', 'query', '--redact', 'client', '--json');
   expect(ran.out).not.toMatch(/s3cret|198\.18/);
-  const wrong = await service.call('GET', `/api/replays/${id}/requests?redact=clients`);
+  const wrong = await service.call('GET', `/api/v1/replays/${id}/requests?redact=clients`);
   expect([wrong.status, JSON.stringify(wrong.body)]).toEqual([400, expect.stringContaining('client/24')]);
   const file = join(service.folder, 'day.csv');
   expect((await service.client('export', '--redact', 'query', '--output', file)).code).toBe(0);
@@ -157,24 +157,24 @@ it('stores a log without what is not to be stored, and is blind there', async ()
   writeFileSync(file, `${LOG}\nthis is not read, and says 198.18.5.194\n`);
   const ran = await service.client('log', 'import', file, '--name', 'bare', '--redact', 'client', '--redact', 'user');
   expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('Stored without client, user')]);
-  expect((await service.call('GET', '/api/logs/bare')).body.redacted).toEqual(['client', 'user']);
-  expect(JSON.stringify((await service.call('GET', '/api/logs/bare/rejected')).body)).not.toMatch(/198\.18/);
-  const replay = (await service.call('POST', '/api/replays', { log: 'bare' })).body.id;
+  expect((await service.call('GET', '/api/v1/logs/bare')).body.redacted).toEqual(['client', 'user']);
+  expect(JSON.stringify((await service.call('GET', '/api/v1/logs/bare/rejected')).body)).not.toMatch(/198\.18/);
+  const replay = (await service.call('POST', '/api/v1/replays', { log: 'bare' })).body.id;
   await ended(service, replay);
-  const report = (await service.call('GET', `/api/replays/${replay}/report`)).body;
+  const report = (await service.call('GET', `/api/v1/replays/${replay}/report`)).body;
   const rules = report.policies[0].rules as { rule: string; blind: number; unseen: { field: string }[] }[];
   expect(rules.map(({ rule, blind, unseen }) => [rule, blind, unseen.map(({ field }) => field)])).toEqual([
     ['staff-only', 6, ['user']],
     ['flood', 6, ['client']],
     ['one-client', 6, ['client']],
   ]);
-  const part = await service.call('POST', '/api/logs?name=part&redact=client/24', LOG);
+  const part = await service.call('POST', '/api/v1/logs?name=part&redact=client/24', LOG);
   expect(part).toMatchObject({ status: 400, body: { code: 'not-storable' } });
 });
 
 it('is refused in a policy where it is none', async () => {
   const text = POLICY.replace('[client/24, user]', '[client/40, name]');
-  const answer = await service.call('PUT', '/api/workspace', { files: [{ name: 'p.yaml', text }] });
+  const answer = await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'p.yaml', text }] });
   expect(answer.body.issues.map(({ code, path }: { code: string; path: string }) => [code, path])).toEqual([
     ['bad-redaction', 'redact[0]'],
     ['bad-redaction', 'redact[1]'],

@@ -26,15 +26,16 @@ const replay = async (...args: string[]) => {
   return JSON.parse(ran.out) as { replay: { id: number; instead: unknown[] }; report: { requests: number } };
 };
 const requestsOf = async (id: number, query = '') =>
-  (await service.call('GET', `/api/replays/${id}/requests?limit=500${query}`)).body.requests;
+  (await service.call('GET', `/api/v1/replays/${id}/requests?limit=500${query}`)).body.requests;
 
 it('takes several logs for one, each request told with its log', async () => {
   const one = await replay('week');
   const both = await replay('week', 'again');
   expect(both.report.requests).toBe(2 * one.report.requests);
-  const last = (await service.call('GET', `/api/replays/${both.replay.id}/requests?after=${one.report.requests}`)).body;
+  const last = (await service.call('GET', `/api/v1/replays/${both.replay.id}/requests?after=${one.report.requests}`))
+    .body;
   expect(last.requests[0]).toMatchObject({ number: one.report.requests + 1, log: 'again', line: 1 });
-  const explained = await service.call('GET', `/api/replays/${both.replay.id}/requests/${one.report.requests + 1}`);
+  const explained = await service.call('GET', `/api/v1/replays/${both.replay.id}/requests/${one.report.requests + 1}`);
   expect(explained.body.request).toEqual((await requestsOf(one.replay.id))[0].request);
   // The same requests twice are over a limit sooner, for they are counted in the order of their times.
   const text = await service.client('replay', 'week', 'again');
@@ -43,8 +44,8 @@ it('takes several logs for one, each request told with its log', async () => {
 
 it('tells how all of its requests fall through the rules as its report does, and of some as counting them does', async () => {
   const { id } = (await replay('week')).replay;
-  const report = (await service.call('GET', `/api/replays/${id}/report`)).body;
-  const fallOf = async (query: string) => (await service.call('GET', `/api/replays/${id}/fall?${query}`)).body;
+  const report = (await service.call('GET', `/api/v1/replays/${id}/report`)).body;
+  const fallOf = async (query: string) => (await service.call('GET', `/api/v1/replays/${id}/fall?${query}`)).body;
   const all = await fallOf('');
   expect([all.requests, all.uncovered]).toEqual([report.requests, report.uncovered]);
   for (const policy of report.policies) {
@@ -71,7 +72,7 @@ it('tells how all of its requests fall through the rules as its report does, and
         .map((rule): [string, number] => [`${policy} ${rule.rule}`, rule.decided]),
   );
   expect(new Map(told)).toEqual(decided);
-  expect((await service.call('GET', `/api/replays/${id}/fall?rule=no-such-rule`)).status).toBe(404);
+  expect((await service.call('GET', `/api/v1/replays/${id}/fall?rule=no-such-rule`)).status).toBe(404);
 });
 
 it('is of a span and of some requests only, and says so', async () => {
@@ -91,7 +92,7 @@ it('is of a span and of some requests only, and says so', async () => {
   const found = await requestsOf(some.replay.id);
   expect(found.map(({ request }: { request: unknown }) => request)).toEqual(all.map(({ request }) => request));
   expect(found.map(({ number }: { number: number }) => number)).toEqual(found.map((_: unknown, at: number) => at + 1));
-  const page = await service.call('GET', `/api/replays/${some.replay.id}/report.md`);
+  const page = await service.call('GET', `/api/v1/replays/${some.replay.id}/report.md`);
   expect(page.body).toContain('Only requests with host .fennelhill.example, from 2026-11-12T00:00:00.000Z');
   const text = await service.client('report', String(some.replay.id));
   expect(text.out).toContain('Only requests with host .fennelhill.example, from 2026-11-12T00:00:00.000Z, to 2026-');
@@ -112,10 +113,10 @@ it('takes a day for its first instant', async () => {
 
 it('is compared with one of the same requests only', async () => {
   const [whole, some] = [await replay('week'), await replay('week', '--method', 'GET')];
-  const compared = await service.call('GET', `/api/replays/${some.replay.id}/comparison?with=${whole.replay.id}`);
+  const compared = await service.call('GET', `/api/v1/replays/${some.replay.id}/comparison?with=${whole.replay.id}`);
   expect(compared).toMatchObject({ status: 409, body: { code: 'different-requests' } });
   const again = await replay('week', '--method', 'GET');
-  const same = await service.call('GET', `/api/replays/${some.replay.id}/comparison?with=${again.replay.id}`);
+  const same = await service.call('GET', `/api/v1/replays/${some.replay.id}/comparison?with=${again.replay.id}`);
   expect(same.status).toBe(200);
 });
 
@@ -125,7 +126,7 @@ it('is not compared with one whose category had other hosts, and so other reques
   writeFileSync(file, 'category: wagering\ndomains: [.nothing.example]\n');
   const after = await replay('week', '--category', 'wagering', '--try', file);
   expect(after.report.requests).not.toBe(before.report.requests);
-  const compared = await service.call('GET', `/api/replays/${after.replay.id}/comparison?with=${before.replay.id}`);
+  const compared = await service.call('GET', `/api/v1/replays/${after.replay.id}/comparison?with=${before.replay.id}`);
   expect(compared).toMatchObject({ status: 409, body: { code: 'different-requests' } });
 });
 
@@ -135,19 +136,19 @@ it('judges by files that are not stored, in place of what the service holds', as
     file,
     'policy: ticket-site\ncovers: {hosts: [tickets.fennelhill.example, staging.fennelhill.example]}\ndefault: block\n',
   );
-  const before = (await service.call('GET', '/api/policies/ticket-site')).body;
+  const before = (await service.call('GET', '/api/v1/policies/ticket-site')).body;
   const tried = await replay('week', '--try', file);
   expect(tried.replay.instead).toEqual([{ kind: 'policy', name: 'ticket-site' }]);
   const [request] = await requestsOf(tried.replay.id, '&host=tickets.fennelhill.example');
   expect(request).toMatchObject({ policy: 'ticket-site', rule: null, verdict: 'block' });
   // What is in force is as it was, and the explanation is of what was tried.
-  expect((await service.call('GET', '/api/policies/ticket-site')).body).toEqual(before);
-  const explained = await service.call('GET', `/api/replays/${tried.replay.id}/requests/${request.number}`);
+  expect((await service.call('GET', '/api/v1/policies/ticket-site')).body).toEqual(before);
+  const explained = await service.call('GET', `/api/v1/replays/${tried.replay.id}/requests/${request.number}`);
   expect(explained.body.explanation).toMatchObject({ policy: 'ticket-site', verdict: 'block' });
 });
 
 it('tells all that is wrong with what it is asked', async () => {
-  const ask = async (body: object) => (await service.call('POST', '/api/replays', body)).body;
+  const ask = async (body: object) => (await service.call('POST', '/api/v1/replays', body)).body;
   expect(await ask({})).toMatchObject({ code: 'which-log' });
   expect(await ask({ log: 'week', logs: ['week'] })).toMatchObject({ code: 'which-log' });
   expect(await ask({ logs: ['week', 'weak'] })).toMatchObject({ code: 'unknown-log', remedy: 'Did you mean `week`?' });
@@ -178,11 +179,11 @@ it('keeps mappings of columns by name', async () => {
   const wrong = await service.client('mapping', 'save', 'bad', '--column', 'pear=Client');
   expect([wrong.code, wrong.err]).toEqual([4, expect.stringContaining('did you mean `peer`?')]);
   expect((await service.client('mapping', 'delete', 'gatehouse')).code).toBe(0);
-  expect((await service.call('GET', '/api/mappings')).body.mappings).toEqual([]);
+  expect((await service.call('GET', '/api/v1/mappings')).body.mappings).toEqual([]);
 });
 
 it('goes with any of its logs', async () => {
   const both = await replay('week', 'again');
   expect((await service.client('log', 'delete', 'again', '--yes')).code).toBe(0);
-  expect((await service.call('GET', `/api/replays/${both.replay.id}`)).status).toBe(404);
+  expect((await service.call('GET', `/api/v1/replays/${both.replay.id}`)).status).toBe(404);
 });

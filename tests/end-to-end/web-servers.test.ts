@@ -40,9 +40,11 @@ text: "{rule} says so of {host}{path}."
 
 beforeAll(async () => {
   service = await startService();
-  expect((await service.call('PUT', '/api/workspace', { files: [{ name: 'a.yaml', text: POLICY }] })).status).toBe(200);
-  expect((await service.call('POST', '/api/revisions', { message: 'Open', acceptWarnings: true })).status).toBe(201);
-  expect((await service.call('PUT', '/api/passcodes/gardeners', { passcode: 'moss on stone' })).status).toBe(204);
+  expect((await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'a.yaml', text: POLICY }] })).status).toBe(
+    200,
+  );
+  expect((await service.call('POST', '/api/v1/revisions', { message: 'Open', acceptWarnings: true })).status).toBe(201);
+  expect((await service.call('PUT', '/api/v1/passcodes/gardeners', { passcode: 'moss on stone' })).status).toBe(204);
   while ((await service.ask('POST', '/decide', { host: 'a.example' })).status !== 200) await sleep(20);
   site = createServer((request, response) => {
     reached.push({ url: request.url ?? '', headers: request.headers });

@@ -52,8 +52,8 @@ const original = fc.record({
 /** Puts the rules of the property in force. */
 export async function publishRules(service: TestService): Promise<void> {
   const files = [{ name: 'herbarium.yaml', text: POLICY }];
-  expect((await service.call('PUT', '/api/workspace', { files })).status).toBe(200);
-  expect((await service.call('POST', '/api/revisions', { message: 'Fuzz', acceptWarnings: true })).status).toBe(201);
+  expect((await service.call('PUT', '/api/v1/workspace', { files })).status).toBe(200);
+  expect((await service.call('POST', '/api/v1/revisions', { message: 'Fuzz', acceptWarnings: true })).status).toBe(201);
   while ((await service.ask('POST', '/decide', { host: HOST })).status !== 200) await sleep(20);
 }
 

@@ -6,7 +6,7 @@ import { Ajv, type ValidateFunction } from 'ajv';
  * Fields that the description does not have are an error, too.
  */
 
-const SCHEMA = new URL('../../contract/dist/answers.json', import.meta.url);
+const SCHEMA = new URL('../../contract/dist/calls.json', import.meta.url);
 
 interface Described {
   readonly call: string;
@@ -16,21 +16,28 @@ interface Described {
   readonly fixed: number;
 }
 
+/** The schema of all calls of the contract. */
+// biome-ignore lint/suspicious/noExplicitAny: schemas of every shape
+export const callsSchema = (): any => JSON.parse(readFileSync(SCHEMA, 'utf8'));
+
 let known: { readonly ajv: Ajv; readonly calls: readonly Described[] } | undefined;
 
 function load() {
   if (known) return known;
-  const schema = JSON.parse(readFileSync(SCHEMA, 'utf8'));
+  const schema = callsSchema();
   const ajv = new Ajv({ strict: false, allErrors: true });
-  ajv.addSchema(schema, 'answers');
-  const calls = Object.keys(schema.definitions.Answers.properties).map((call): Described => {
+  ajv.addSchema(schema, 'calls');
+  const all: Record<string, { readonly properties?: { readonly answer?: object } }> =
+    schema.definitions.Calls.properties;
+  const answering = Object.keys(all).filter((call) => all[call]?.properties?.answer);
+  const calls = answering.map((call): Described => {
     const [method = '', path = ''] = call.split(' ');
     const parts = path.split('/');
     const pattern = parts.map((part) => (part.startsWith(':') ? '[^/]+' : part)).join('/');
     return {
       call,
       method,
-      path: new RegExp(`^/api${pattern}$`),
+      path: new RegExp(`^/api/v1${pattern}$`),
       fixed: parts.filter((part) => !part.startsWith(':')).length,
     };
   });
@@ -55,7 +62,7 @@ export function holdToContract(method: string, path: string, body: unknown): voi
   const pointer = call.replaceAll('~', '~0').replaceAll('/', '~1');
   const validate =
     validators.get(call) ??
-    ajv.compile({ $ref: `answers#/definitions/Answers/properties/${encodeURIComponent(pointer)}` });
+    ajv.compile({ $ref: `calls#/definitions/Calls/properties/${encodeURIComponent(pointer)}/properties/answer` });
   validators.set(call, validate);
   if (validate(body)) return;
   const told = (validate.errors ?? [])

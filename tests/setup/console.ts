@@ -11,7 +11,7 @@ export async function signIn(on: Page, to: TestService): Promise<void> {
   await on.goto(to.url);
   await on.getByLabel('Access key').fill(to.key);
   // Going elsewhere before the answer would be going without it.
-  const answered = on.waitForResponse((response) => response.url().endsWith('/api/session'));
+  const answered = on.waitForResponse((response) => response.url().endsWith('/api/v1/session'));
   await on.getByRole('button', { name: 'Sign in' }).click();
   await answered;
 }

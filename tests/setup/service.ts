@@ -100,7 +100,7 @@ export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): P
     callApi(url, method, path, body, { authorization: `Bearer ${key}`, ...headers });
   let token: Promise<string> | undefined;
   const gatewayToken = () => {
-    token ??= call('POST', '/api/tokens', { name: `gate-${process.pid}-${++gates}`, kind: 'gateway' }).then(
+    token ??= call('POST', '/api/v1/tokens', { name: `gate-${process.pid}-${++gates}`, kind: 'gateway' }).then(
       ({ body }) => body.secret as string,
     );
     return token;
@@ -184,7 +184,7 @@ function parse(text: string): unknown {
 // biome-ignore lint/suspicious/noExplicitAny: tests look into bodies of every shape
 export async function ended(service: Pick<TestService, 'call'>, id: number): Promise<any> {
   for (const end = Date.now() + 45_000; Date.now() < end; await sleep(50)) {
-    const { body } = await service.call('GET', `/api/replays/${id}`);
+    const { body } = await service.call('GET', `/api/v1/replays/${id}`);
     if (body.state !== 'waiting' && body.state !== 'running') return body;
   }
   throw new Error(`replay ${id} does not end`);

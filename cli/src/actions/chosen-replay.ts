@@ -16,7 +16,7 @@ export interface WhichReplay {
  * has run none gets the newest of all; the answer says which it is.
  */
 export async function chosenReplay(context: Context, { replay, log }: WhichReplay): Promise<ReplayBody> {
-  if (replay !== undefined) return context.client.get<ReplayBody>(`/api/replays/${replay}`);
+  if (replay !== undefined) return context.client.call('GET /replays/:id', { params: { id: replay } });
   const [newest] = await newestReplays(context, { log }, 1);
   if (newest) return newest;
   throw new Failure(EXIT.refused, {
@@ -32,9 +32,9 @@ export async function newestReplays(
   { log }: Pick<WhichReplay, 'log'>,
   limit: number,
 ): Promise<readonly ReplayBody[]> {
-  for (const whose of log === undefined ? [{ mine: 'true' }, {}] : [{ log }]) {
-    const query = { state: 'done', limit, ...whose };
-    const { replays } = await client.get<{ replays: ReplayBody[] }>('/api/replays', query);
+  for (const whose of log === undefined ? [{ mine: true }, {}] : [{ log }]) {
+    const query = { state: 'done', limit, ...whose } as const;
+    const { replays } = await client.call('GET /replays', { query });
     if (replays.length > 0) return replays;
   }
   return [];

@@ -1,6 +1,6 @@
 import { statSync } from 'node:fs';
 import { basename } from 'node:path';
-import type { ImportBody, LogBody } from '@jade-fence/contract';
+import type { ImportBody, ImportQuery, LogBody } from '@jade-fence/contract';
 import { untilReady } from '../client/until-ready.js';
 import { upload } from '../client/upload.js';
 import { unreadable } from '../client/workspace-files.js';
@@ -34,7 +34,7 @@ const AT_ONCE = { prefer: 'respond-async' };
 /** Has the service import a log, with a bar where somebody watches, and waits until it has. An interrupt cancels it. */
 export async function sendLog(context: Context, order: ImportOrder): Promise<LogBody> {
   const { client } = context;
-  const log = () => client.get<LogBody>(`/api/logs/${encodeURIComponent(order.name)}`);
+  const log = () => client.call('GET /logs/:name', { params: { name: order.name } });
   return send(context, order, {}, async (sent) => {
     await watchImport(context, sent);
     return log();
@@ -84,9 +84,8 @@ async function tryToSend<T>(
   let begun = false;
   let cancel = () => {};
   try {
-    const answer = await upload<T>(client, {
-      path: '/api/logs',
-      query,
+    const answer = (await upload(client, {
+      query: query as ImportQuery,
       headers,
       from: file === '-' ? process.stdin : file,
       onProgress: (sent, size) => {
@@ -94,12 +93,13 @@ async function tryToSend<T>(
         progress.update(sent, size);
       },
       onSent: (status) => {
-        if (status === undefined) return;
-        cancel = () => void client.post(`${status}/cancel`, {}).catch(() => undefined);
+        const id = status?.split('/').at(-1);
+        if (id === undefined) return;
+        cancel = () => void client.call('POST /imports/:id/cancel', { params: { id } }).catch(() => undefined);
         process.once('SIGINT', cancel);
-        if (terminal.progress) void tellProgress(client, status, progress);
+        if (terminal.progress) void tellProgress(client, id, progress);
       },
-    });
+    })) as T;
     return { answer };
   } catch (error) {
     if (error instanceof Failure) return { failure: error, begun };
@@ -115,7 +115,7 @@ async function tryToSend<T>(
 
 /** The import of the name that was sent before, as it must have been: of as many bytes as the file, and all of them there. */
 async function sentBefore({ client }: Context, { file, name }: ImportOrder): Promise<ImportBody | undefined> {
-  const { imports } = await client.get<{ imports: ImportBody[] }>('/api/imports');
+  const { imports } = await client.all('GET /imports');
   const newest = imports.find(({ log }) => log === name);
   const here = newest?.held && newest.received === statSync(file).size;
   return here && newest.state !== 'failed' && newest.state !== 'cancelled' ? newest : undefined;

@@ -1,4 +1,3 @@
-import type { DifferenceBody, DraftBody } from '@jade-fence/contract';
 import type { Context } from '../context.js';
 
 /** Edits of the draft that were not published. */
@@ -15,13 +14,13 @@ export async function lostEdits(
   only: { readonly kind?: string | undefined; readonly name?: string | undefined },
   revision?: number,
 ): Promise<LostEdits> {
-  const { draft } = await client.get<DraftBody>('/api/draft');
-  const { changes, countryData } = await client.get<DifferenceBody>('/api/differences');
+  const { draft } = await client.call('GET /draft');
+  const { changes, countryData } = await client.call('GET /differences');
   // What is at a revision as it is in the draft is not touched.
   const touched =
     revision === undefined
       ? undefined
-      : new Set((await client.get<DifferenceBody>('/api/differences', { from: revision })).changes.map(keyOf));
+      : new Set((await client.call('GET /differences', { query: { from: String(revision) } })).changes.map(keyOf));
   const edits = changes.filter(
     (change) =>
       (only.name === undefined || (change.kind === only.kind && change.name === only.name)) &&

@@ -1,19 +1,19 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { hasEnded, type ReplayBody } from '@jade-fence/contract';
+import { hasEnded, type LogFilterQuery, type ReplayBody, type ReplayOrder } from '@jade-fence/contract';
 import type { SourceFile } from '@jade-fence/core';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { startProgress } from '../progress.js';
 
-export interface ReplayOrder {
+export interface Order {
   readonly logs: readonly string[];
   /** The state of the workspace to judge by; undefined: the draft. */
   readonly state: string | undefined;
   readonly policy: string | undefined;
   readonly at: string | undefined;
   /** Which requests; all where it tells nothing. */
-  readonly only: Readonly<Record<string, string | undefined>>;
+  readonly only: LogFilterQuery;
   /** What to judge by in place of what the service holds of the same names. */
   readonly files: readonly SourceFile[];
 }
@@ -21,10 +21,11 @@ export interface ReplayOrder {
 const AGAIN_MS = 500;
 
 /** Has the service run a replay, and waits until it is done. An interrupt cancels it. */
-export async function runReplay(context: Context, order: ReplayOrder): Promise<ReplayBody> {
+export async function runReplay(context: Context, order: Order): Promise<ReplayBody> {
   const { client } = context;
-  const ordered = await client.post<ReplayBody>('/api/replays', bodyOf(order));
-  const cancel = () => void client.post(`/api/replays/${ordered.id}/cancel`, {}).catch(() => undefined);
+  const ordered = await client.call('POST /replays', { body: bodyOf(order) });
+  const cancel = () =>
+    void client.call('POST /replays/:id/cancel', { params: { id: ordered.id } }).catch(() => undefined);
   process.once('SIGINT', cancel);
   const replay = await watchReplay(context, ordered).finally(() => process.off('SIGINT', cancel));
   if (replay.state === 'done') return replay;
@@ -35,9 +36,10 @@ export async function runReplay(context: Context, order: ReplayOrder): Promise<R
   throw new Failure(EXIT.refused, { code: `replay-${replay.state}`, detail });
 }
 
-function bodyOf({ logs, only, files, ...order }: ReplayOrder): object {
+function bodyOf({ logs, only, files, ...order }: Order): ReplayOrder {
   const some = Object.values(only).some((value) => value !== undefined);
-  return { ...order, logs, ...(some && { only }), ...(files.length > 0 && { files }) };
+  const told = Object.fromEntries(Object.entries(order).filter(([, value]) => value !== undefined));
+  return { ...told, logs, ...(some && { only }), ...(files.length > 0 && { files }) };
 }
 
 /** Waits until a replay has ended, with a bar where somebody watches. */
@@ -46,8 +48,8 @@ export async function watchReplay({ client, terminal }: Context, begun: ReplayBo
   let replay = begun;
   try {
     while (!hasEnded(replay.state)) {
-      for await (const data of client.events(`/api/replays/${replay.id}/progress`)) {
-        replay = JSON.parse(data) as ReplayBody;
+      for await (const told of client.events('GET /replays/:id/progress', { params: { id: replay.id } })) {
+        replay = told;
         progress.update(replay.done, replay.total);
       }
       // The stream ends with the replay, or with a service that stops; another may go on with it.

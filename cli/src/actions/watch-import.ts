@@ -10,13 +10,15 @@ import { type Progress, startProgress } from '../progress.js';
 const AGAIN_MS = 500;
 
 /** Draws how far an import is, as long as its service tells. */
-export async function tellProgress(client: Client, path: string, progress: Progress): Promise<ImportBody | undefined> {
+export async function tellProgress(
+  client: Client,
+  id: string | number,
+  progress: Progress,
+): Promise<ImportBody | undefined> {
   let told: ImportBody | undefined;
   try {
-    for await (const data of client.events(`${path}/progress`)) {
-      told = JSON.parse(data) as ImportBody;
+    for await (told of client.events('GET /imports/:id/progress', { params: { id } }))
       progress.update(told.done, told.total ?? undefined);
-    }
   } catch (error) {
     // The service may be away for a while, or have nothing to tell any more.
     if (!(error instanceof Failure)) throw error;
@@ -26,13 +28,13 @@ export async function tellProgress(client: Client, path: string, progress: Progr
 
 /** Waits until an import has come to a log, with a bar where somebody watches. It outlasts the service that it began in. */
 export async function watchImport({ client, terminal }: Context, begun: ImportBody): Promise<void> {
-  const path = `/api/imports/${begun.id}`;
+  const { id } = begun;
   const progress = startProgress(terminal, 'Importing', 'MiB');
   let job = begun;
   try {
     while (!hasEnded(job.state)) {
-      await tellProgress(client, path, progress);
-      job = await client.get<ImportBody>(path).catch(async (error) => {
+      await tellProgress(client, id, progress);
+      job = await client.call('GET /imports/:id', { params: { id } }).catch(async (error) => {
         if (!(error instanceof Failure) || error.exitCode !== EXIT.service) throw error;
         await untilReady(client, error);
         return job;

@@ -1,5 +1,17 @@
 import { Readable } from 'node:stream';
 import type { ReadableStream as WebStream } from 'node:stream/web';
+import {
+  type AnswerOf,
+  type CallName,
+  type CallsWith,
+  type Carried,
+  type Carrying,
+  type EventOf,
+  type Message,
+  messageOf,
+  type PagedCall,
+  whole,
+} from '@jade-fence/contract';
 import { EventSourceParserStream } from 'eventsource-parser/stream';
 import { EXIT, type ExitCode } from '../exit-code.js';
 import { Failure, type FailureBody } from '../failure.js';
@@ -23,103 +35,78 @@ export class Client {
     return { authorization: `Bearer ${this.#key()}` };
   }
 
-  get<T>(path: string, query: Query = {}): Promise<T> {
-    return this.#call('GET', path, query, {});
+  /** Makes a call of the contract, and answers what comes back. */
+  async call<C extends PlainCall>(call: C, ...carrying: Carrying<C>): Promise<AnswerOf<C>> {
+    return this.#answered<C>(messageOf(call, ...carrying));
   }
 
-  /** @param version the state that the change was made for, where the call asks for it */
-  delete(path: string, version?: Expected): Promise<void> {
-    return this.#call('DELETE', path, {}, { headers: conditionOf(version) });
+  /** All pages of a collection as one answer. */
+  async all<C extends PagedCall>(call: C, ...[carried]: Carrying<C>): Promise<AnswerOf<C>> {
+    const ask = (page: Carried<C>) => this.#answered<C>(messageOf(call, ...([page] as unknown as Carrying<C>)));
+    return whole<C>(ask, (carried ?? {}) as Carried<C>);
   }
 
-  patch<T>(path: string, body: unknown): Promise<T> {
-    return this.#call('PATCH', path, {}, json(body));
+  /** Makes a call that has a file as its body. */
+  async send<C extends CallsWith<'file'>>(
+    call: C,
+    file: Uint8Array<ArrayBuffer>,
+    ...carrying: Carrying<C>
+  ): Promise<AnswerOf<C>> {
+    const { headers, ...message } = messageOf(call, ...carrying);
+    return this.#answered<C>({ ...message, headers: { ...headers, 'content-type': 'application/octet-stream' } }, file);
   }
 
-  post<T>(path: string, body: unknown): Promise<T> {
-    return this.#call('POST', path, {}, json(body));
+  /** What a call gives, as it comes; for files. */
+  async download<C extends CallsWith<'download'>>(call: C, ...carrying: Carrying<C>): Promise<Readable> {
+    return Readable.fromWeb((await this.#body(messageOf(call, ...carrying))) as WebStream);
   }
 
-  /** @param version the state that the change was made for, where the call asks for it */
-  put<T>(path: string, body: unknown, version?: Expected): Promise<T> {
-    return this.#call('PUT', path, {}, { ...json(body), headers: conditionOf(version) });
-  }
-
-  putFile<T>(path: string, query: Query, file: Uint8Array<ArrayBuffer>): Promise<T> {
-    return this.#call('PUT', path, query, { body: file, type: 'application/octet-stream' });
-  }
-
-  /** What the path gives, as it comes; for files. */
-  async download(path: string, query: Query = {}): Promise<Readable> {
-    const response = await this.#fetch('GET', path, query, {});
-    if (!response.ok || response.body === null) throw failureOf(response.status, await response.text());
-    return Readable.fromWeb(response.body as WebStream);
-  }
-
-  /** The data of the server-sent events of the path, until it ends them or is gone. */
-  async *events(path: string): AsyncGenerator<string> {
-    const response = await this.#fetch('GET', path, {}, {});
-    if (!response.ok || response.body === null) throw failureOf(response.status, await response.text());
-    const events = response.body.pipeThrough(new TextDecoderStream()).pipeThrough(new EventSourceParserStream());
+  /** The server-sent events of a call, until the service ends them or is gone. */
+  async *events<C extends CallsWith<'events'>>(call: C, ...carrying: Carrying<C>): AsyncGenerator<EventOf<C>> {
+    const body = await this.#body(messageOf(call, ...carrying));
+    const events = body.pipeThrough(new TextDecoderStream()).pipeThrough(new EventSourceParserStream());
     try {
-      for await (const { data } of events) yield data;
+      for await (const { data } of events) yield JSON.parse(data) as EventOf<C>;
     } catch (error) {
       // A stream that breaks off in the middle has ended too.
       if (!(error instanceof TypeError)) throw error;
     }
   }
 
-  async #call<T>(method: string, path: string, query: Query, payload: Payload): Promise<T> {
-    const response = await this.#fetch(method, path, query, payload);
-    const text = await response.text();
-    if (!response.ok) throw failureOf(response.status, text);
-    return (text === '' ? undefined : JSON.parse(text)) as T;
+  /** Whether the service answers, and can reach its database. */
+  async isReady(): Promise<boolean> {
+    return fetch(`${this.#base}/ready`).then(
+      ({ ok }) => ok,
+      () => false,
+    );
   }
 
-  async #fetch(method: string, path: string, query: Query, { body, type, headers: more }: Payload): Promise<Response> {
-    const headers = { ...this.headers(), ...more, ...(type && { 'content-type': type }) };
+  async #answered<C extends CallName>(message: Message, file?: Uint8Array<ArrayBuffer>): Promise<AnswerOf<C>> {
+    const response = await this.#fetch(message, file);
+    const text = await response.text();
+    if (!response.ok) throw failureOf(response.status, text);
+    return (text === '' ? undefined : JSON.parse(text)) as AnswerOf<C>;
+  }
+
+  async #body(message: Message): Promise<ReadableStream<Uint8Array<ArrayBuffer>>> {
+    const response = await this.#fetch(message);
+    if (!response.ok || response.body === null) throw failureOf(response.status, await response.text());
+    return response.body;
+  }
+
+  async #fetch({ method, path, headers, body }: Message, file?: Uint8Array<ArrayBuffer>): Promise<Response> {
+    const sent = file ?? body;
+    const all = { ...this.headers(), ...headers };
     try {
-      return await fetch(`${this.#base}${path}${queryText(query)}`, {
-        method,
-        headers,
-        ...(body !== undefined && { body }),
-      });
+      return await fetch(`${this.#base}${path}`, { method, headers: all, ...(sent !== undefined && { body: sent }) });
     } catch (error) {
       throw unreachable(this.#base, (error as { cause?: { code?: string } }).cause?.code);
     }
   }
 }
 
-/** What stands behind the question mark; of a list each value by itself. */
-export type Query = Readonly<Record<string, string | number | readonly string[] | undefined>>;
-
-interface Payload {
-  readonly body?: string | Uint8Array<ArrayBuffer>;
-  readonly type?: string;
-  readonly headers?: Readonly<Record<string, string>>;
-}
-
-/** The version that an object is at, or that there is none of its name yet. */
-export type Expected = number | 'absent';
-
-/** What makes a call hold for one state only (RFC 9110, section 13.1). */
-function conditionOf(version: Expected | undefined): Record<string, string> {
-  if (version === undefined) return {};
-  return version === 'absent' ? { 'if-none-match': '*' } : { 'if-match': `"${version}"` };
-}
-
-function json(body: unknown): Payload {
-  return { body: JSON.stringify(body), type: 'application/json' };
-}
-
-/** `?a=1&b=2`, without what is undefined; empty where nothing is left. */
-export function queryText(query: Query): string {
-  const given = Object.entries(query).flatMap(([name, value]): [string, string][] =>
-    value === undefined ? [] : [value].flat().map((each) => [name, String(each)]),
-  );
-  const text = new URLSearchParams(given).toString();
-  return text === '' ? '' : `?${text}`;
-}
+/** A call that carries no file, and answers JSON or nothing. */
+type PlainCall = Exclude<CallName, CallsWith<'file' | 'download' | 'events'>>;
 
 /** The failure that an answer of the service tells. */
 export function failureOf(status: number, text: string): Failure {

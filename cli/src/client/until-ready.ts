@@ -7,12 +7,7 @@ const LOOK_EVERY_MS = 500;
 
 /** Waits up to a minute until the service is ready; fails with what is given where it is not by then. */
 export async function untilReady(client: Client, failure: Failure): Promise<void> {
-  for (const end = Date.now() + WAIT_MS; Date.now() < end; await sleep(LOOK_EVERY_MS)) {
-    const ready = client.get('/ready').then(
-      () => true,
-      () => false,
-    );
-    if (await ready) return;
-  }
+  for (const end = Date.now() + WAIT_MS; Date.now() < end; await sleep(LOOK_EVERY_MS))
+    if (await client.isReady()) return;
   throw failure;
 }

@@ -2,11 +2,11 @@ import { createReadStream, statSync } from 'node:fs';
 import { type ClientRequest, request as httpRequest, type IncomingMessage } from 'node:http';
 import { request as httpsRequest } from 'node:https';
 import type { Readable } from 'node:stream';
-import { type Client, failureOf, type Query, queryText, unreachable } from './client.js';
+import { type AnswerOf, type ImportQuery, messageOf } from '@jade-fence/contract';
+import { type Client, failureOf, unreachable } from './client.js';
 
 export interface Upload {
-  readonly path: string;
-  readonly query: Query;
+  readonly query: ImportQuery;
   /** A file to send, or a stream of unknown length. */
   readonly from: string | Readable;
   /** Headers that it carries besides. */
@@ -21,12 +21,13 @@ export interface Upload {
  * Streams a file to the service. Asks before sending (`Expect: 100-continue`), so that a file over the limit is
  * refused before its first byte goes out.
  */
-export function upload<T>(
+export function upload(
   client: Client,
-  { path, query, from, headers: more = {}, onProgress, onSent }: Upload,
-): Promise<T> {
+  { query, from, headers: more = {}, onProgress, onSent }: Upload,
+): Promise<AnswerOf<'POST /logs'>> {
   const size = typeof from === 'string' ? statSync(from).size : undefined;
-  const url = new URL(`${client.base}${path}${queryText(query)}`);
+  const { method, path } = messageOf('POST /logs', { query });
+  const url = new URL(`${client.base}${path}`);
   const open = url.protocol === 'https:' ? httpsRequest : httpRequest;
   const headers = {
     ...client.headers(),
@@ -34,8 +35,8 @@ export function upload<T>(
     expect: '100-continue',
     ...(size !== undefined && { 'content-length': size }),
   };
-  return new Promise<T>((resolve, reject) => {
-    const call = open(url, { method: 'POST', headers });
+  return new Promise((resolve, reject) => {
+    const call = open(url, { method, headers });
     let answered = false;
     let status: string | undefined;
     // Early hints (RFC 8297) tell where to look (RFC 8631).
@@ -48,7 +49,7 @@ export function upload<T>(
     );
     call.on('response', (response) => {
       answered = true;
-      answer<T>(response).then(resolve, reject);
+      answer(response).then(resolve, reject);
     });
     call.on('error', (error: NodeJS.ErrnoException) => {
       // The service may refuse and hang up while we still send; then its answer counts, not the broken pipe.
@@ -71,10 +72,10 @@ export function upload<T>(
   });
 }
 
-async function answer<T>(response: IncomingMessage): Promise<T> {
+async function answer(response: IncomingMessage): Promise<AnswerOf<'POST /logs'>> {
   const pieces: Buffer[] = [];
   for await (const piece of response) pieces.push(piece as Buffer);
   const text = Buffer.concat(pieces).toString('utf8');
   if ((response.statusCode ?? 500) >= 300) throw failureOf(response.statusCode ?? 500, text);
-  return JSON.parse(text) as T;
+  return JSON.parse(text) as AnswerOf<'POST /logs'>;
 }

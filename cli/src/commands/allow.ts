@@ -1,4 +1,3 @@
-import type { AllowedBody } from '@jade-fence/contract';
 import { examples, type Register } from './command.js';
 
 interface Given {
@@ -21,8 +20,10 @@ export const registerAllow: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence allow web --in visitor-web --above no-uploads'))
     .action(
       act(async ({ client, show }, application: string, { in: policy, above, rule }: Given) => {
-        const path = `/api/policies/${encodeURIComponent(policy)}/allow`;
-        const added = await client.post<AllowedBody>(path, { application, above, rule });
+        const added = await client.call('POST /policies/:name/allow', {
+          params: { name: policy },
+          body: { application, above, rule },
+        });
         show(added, ({ rule: name, needs }) => {
           const more = needs.length === 0 ? '; it needs nothing else' : `, with what it needs: ${needs.join(', ')}`;
           return `Rule ${name} of ${policy} allows ${application}${more}.`;

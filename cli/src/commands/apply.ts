@@ -32,7 +32,7 @@ export const registerApply: Register = (program, act) => {
       act(async (context, path: string, { exact = false, dryRun = false, overwrite = false }: Given) => {
         const { client, show, terminal } = context;
         const body = { files: readWorkspaceFiles(path), exact, dryRun };
-        const apply = (all: boolean) => client.put<AppliedBody>('/api/workspace', { ...body, overwrite: all });
+        const apply = (all: boolean) => client.call('PUT /workspace', { body: { ...body, overwrite: all } });
         const applied = await apply(overwrite).catch(async (error) => {
           if (!(error instanceof Failure && error.body.code === 'would-overwrite')) throw error;
           const lost = (error.body.issues ?? []).map(({ path: of, what }) => `${of}: ${what}`);

@@ -1,4 +1,4 @@
-import type { AuditBody, AuditPage, AuditVerdictBody } from '@jade-fence/contract';
+import type { AuditBody, AuditVerdictBody } from '@jade-fence/contract';
 import { save } from '../actions/save.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
@@ -21,6 +21,8 @@ interface Given {
 
 const LONGEST_DETAIL = 60;
 
+const FORMS = ['jsonl', 'csv'] as const;
+
 export const registerAudit: Register = (program, act) => {
   const audit = program
     .command('audit')
@@ -42,14 +44,14 @@ export const registerAudit: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, { output, ...query }: Given) => {
         if (output !== undefined) {
-          const form = /\.(jsonl|csv)$/i.exec(output)?.[1]?.toLowerCase();
+          const form = FORMS.find((each) => output.toLowerCase().endsWith(`.${each}`));
           if (form === undefined)
             throw new Failure(EXIT.usage, { code: 'which-form', detail: 'The file’s name ends in .jsonl or .csv.' });
-          await save(await client.download(`/api/audit.${form}`, { ...query }), output);
+          await save(await client.download(`GET /audit.${form}`, { query }), output);
           show({ written: output }, () => `Wrote ${safe(output)}.`);
           return undefined;
         }
-        const page = await client.get<AuditPage>('/api/audit', { ...query });
+        const page = await client.call('GET /audit', { query });
         show(
           page,
           ({ entries, next }) =>
@@ -69,7 +71,7 @@ export const registerAudit: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence audit verify', 'jade-fence audit verify --head 3f0a…'))
     .action(
       act(async ({ client, show }, { head }: { readonly head?: string }) => {
-        const verdict = await client.get<AuditVerdictBody>('/api/audit/verify', { head });
+        const verdict = await client.call('GET /audit/verify', { query: { head } });
         show(verdict, tellVerdict);
         return holds(verdict) ? undefined : EXIT.notHeld;
       }),

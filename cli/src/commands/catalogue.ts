@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { CatalogueMergedBody } from '@jade-fence/contract';
-import { CATALOGUE_KINDS } from '@jade-fence/core';
+import { CATALOGUE_KINDS, type CatalogueKind } from '@jade-fence/core';
 import { Argument, Option } from 'commander';
 import { save } from '../actions/save.js';
 import { unreadable } from '../client/workspace-files.js';
@@ -11,7 +11,7 @@ import type { Paint } from '../output/terminal.js';
 import { examples, type Register } from './command.js';
 
 interface ExportGiven {
-  readonly form: string;
+  readonly form: 'csv' | 'yaml';
   readonly output: string;
 }
 
@@ -37,12 +37,19 @@ export const registerCatalogue: Register = (program, act) => {
       examples('jade-fence catalogue import category demo/catalogue/hedgerow.csv demo/catalogue/orchard.csv --dry-run'),
     )
     .action(
-      act(async ({ client, show, terminal }, kind: string, files: readonly string[], { dryRun }: { dryRun?: true }) => {
-        const sources = files.map((file) => ({ name: basename(file), csv: textOf(file) }));
-        const merged = await client.post<CatalogueMergedBody>(`/api/catalogue/${kind}`, { sources, dryRun });
-        show(merged, (told) => formatMerged(told, terminal.paint));
-        return undefined;
-      }),
+      act(
+        async (
+          { client, show, terminal },
+          kind: CatalogueKind,
+          files: readonly string[],
+          { dryRun }: { dryRun?: true },
+        ) => {
+          const sources = files.map((file) => ({ name: basename(file), csv: textOf(file) }));
+          const merged = await client.call(`POST /catalogue/${kind}`, { body: { sources, dryRun } });
+          show(merged, (told) => formatMerged(told, terminal.paint));
+          return undefined;
+        },
+      ),
     );
 
   catalogue
@@ -53,8 +60,8 @@ export const registerCatalogue: Register = (program, act) => {
     .requiredOption('--output <file>', 'the file, or - for standard output')
     .addHelpText('after', examples('jade-fence catalogue export application --output applications.csv'))
     .action(
-      act(async ({ client, show }, kind: string, { form, output }: ExportGiven) => {
-        await save(await client.download(`/api/catalogue/${kind}.${form}`), output);
+      act(async ({ client, show }, kind: CatalogueKind, { form, output }: ExportGiven) => {
+        await save(await client.download(`GET /catalogue/${kind}.${form}`), output);
         if (output !== '-') show({ kind, form, written: output }, () => `Wrote ${safe(output)}.`);
         return undefined;
       }),

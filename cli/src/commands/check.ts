@@ -1,5 +1,4 @@
-import type { ChecksBody, ObjectBody } from '@jade-fence/contract';
-import { VERDICTS } from '@jade-fence/core';
+import { VERDICTS, type Verdict } from '@jade-fence/core';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { EXIT } from '../exit-code.js';
@@ -14,7 +13,7 @@ interface Given {
 
 interface AddGiven extends WhichReplay {
   readonly request: number;
-  readonly expect?: string;
+  readonly expect?: Verdict | 'uncovered';
 }
 
 export const registerCheck: Register = (program, act) => {
@@ -29,7 +28,7 @@ export const registerCheck: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence check', 'jade-fence check what-visitors-reach --state published'))
     .action(
       act(async ({ client, show, terminal }, name: string | undefined, { state }: Given) => {
-        const answer = await client.get<ChecksBody>('/api/checks', { name, state });
+        const answer = await client.call('GET /checks', { query: { name, state } });
         show(answer, ({ checks }) => formatChecks(checks, terminal.paint));
         return answer.failing > 0 ? EXIT.notHeld : EXIT.done;
       }),
@@ -52,8 +51,10 @@ export const registerCheck: Register = (program, act) => {
     .action(
       act(async (context, check: string, { request, replay: id, log, expect }: AddGiven) => {
         const replay = await chosenReplay(context, { replay: id, log });
-        const path = `/api/replays/${replay.id}/requests/${request}/check`;
-        const made = await context.client.post<{ check: ObjectBody; probe: string }>(path, { check, expect });
+        const made = await context.client.call('POST /replays/:id/requests/:number/check', {
+          params: { id: replay.id, number: request },
+          body: { check, expect },
+        });
         context.show(
           { of: replay, ...made },
           ({ of, check: { name }, probe }) =>

@@ -1,5 +1,5 @@
-import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/contract';
-import { VERDICTS } from '@jade-fence/core';
+import type { ReplayBody } from '@jade-fence/contract';
+import { VERDICTS, type Verdict } from '@jade-fence/core';
 import { Option } from 'commander';
 import { newestReplays, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';
@@ -12,8 +12,8 @@ import { replayNumber, withLogOfReplay } from './replay-option.js';
 
 interface Given extends RedactGiven, Pick<WhichReplay, 'log'> {
   readonly requests?: boolean;
-  readonly was?: string;
-  readonly is?: string;
+  readonly was?: Verdict | 'uncovered';
+  readonly is?: Verdict | 'uncovered';
   readonly policy?: string;
   readonly rule?: string;
   readonly after?: number;
@@ -50,17 +50,16 @@ export const registerCompare: Register = (program, act) => {
         const { requests, limit, redact, log, ...filter } = given;
         const ids = await chosenPair(context, { before, after, log });
         const lists = requests === true || Object.values(filter).some((value) => value !== undefined);
-        const path = `/api/replays/${ids.after}/comparison`;
+        const params = { id: ids.after };
+        const both = { with: ids.before };
         if (!lists) {
-          const body = await context.client.get<ComparisonBody>(path, { with: ids.before });
+          const body = await context.client.call('GET /replays/:id/comparison', { params, query: both });
           context.show(body, (answer) => formatComparison(answer, context.terminal.paint));
           return undefined;
         }
-        const page = await context.client.get<ChangesPage>(`${path}/requests`, {
-          with: ids.before,
-          limit,
-          redact,
-          ...filter,
+        const page = await context.client.call('GET /replays/:id/comparison/requests', {
+          params,
+          query: { ...both, limit, redact, ...filter },
         });
         context.show({ ...ids, ...page }, (answer) => formatChanges(answer, context.terminal));
         return undefined;

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
-import type { CountryDataBody, CountryOfBody } from '@jade-fence/contract';
+import type { CountryOfBody } from '@jade-fence/contract';
 import type { Coverage } from '@jade-fence/core';
 import { unreadable } from '../client/workspace-files.js';
 import { safe } from '../output/safe.js';
@@ -33,7 +33,7 @@ export const registerCountry: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, file: string, { date }: { readonly date?: string }) => {
         const query = { source: basename(file), date };
-        const answer = await client.putFile<CountryDataBody>('/api/country-data', query, read(file));
+        const answer = await client.send('PUT /country-data', read(file), { query });
         show(answer, ({ networks, coverage, faults, faultCount, date: of }) => {
           const told = faults
             .slice(0, FAULTS_TOLD)
@@ -57,7 +57,7 @@ export const registerCountry: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence country of 198.18.97.3'))
     .action(
       act(async ({ client, show }, address: string) => {
-        const answer = await client.get<CountryOfBody>(`/api/country-data/${encodeURIComponent(address)}`);
+        const answer = await client.call('GET /country-data/:address', { params: { address } });
         show(
           answer,
           (found) =>

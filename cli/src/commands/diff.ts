@@ -1,4 +1,3 @@
-import type { DifferenceBody } from '@jade-fence/contract';
 import { formatDifference } from '../output/change.js';
 import { examples, type Register } from './command.js';
 
@@ -21,11 +20,7 @@ export const registerDiff: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence diff', 'jade-fence diff --from 3 --to published --text'))
     .action(
       act(async ({ client, show, terminal }, { from, to, text = false }: Given) => {
-        const difference = await client.get<DifferenceBody>('/api/differences', {
-          from,
-          to,
-          text: text ? 'true' : undefined,
-        });
+        const difference = await client.call('GET /differences', { query: { from, to, text } });
         show(difference, (answer) => formatDifference(answer, text, terminal.paint));
         return undefined;
       }),

@@ -1,4 +1,5 @@
-import type { ChangeBody, DifferenceBody, DraftBody } from '@jade-fence/contract';
+import type { DifferenceBody, DraftBody, DraftChanged } from '@jade-fence/contract';
+import type { DocumentKind } from '@jade-fence/core';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { lostEdits } from '../actions/lost-edits.js';
 import type { Context } from '../context.js';
@@ -23,8 +24,8 @@ export const registerDraft: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence draft', 'jade-fence draft --json'))
     .action(
       act(async (context) => {
-        const draft = await context.client.get<DraftBody>('/api/draft');
-        const difference = await context.client.get<DifferenceBody>('/api/differences');
+        const draft = await context.client.call('GET /draft');
+        const difference = await context.client.call('GET /differences');
         context.show({ ...draft, ...difference }, () => formatDraft(draft, difference, context.terminal.paint));
         return undefined;
       }),
@@ -45,10 +46,12 @@ export const registerDraft: Register = (program, act) => {
             detail: 'Nothing tells what to discard.',
             remedy: 'Name one object by its kind and name, or give --all.',
           });
-        const { draft, words } = await lostEdits(context, { kind, name });
+        // The service refuses a kind that is none.
+        const only = { kind: kind as DocumentKind | undefined, name };
+        const { draft, words } = await lostEdits(context, only);
         const consequence = ['These edits of the draft would be gone:', ...words];
         if (words.length > 0) await requireConfirmed(context, given.yes, { consequence, question: 'Discard them?' });
-        await change(context, '/api/draft/discard', { kind, name, draft });
+        showChanged(context, await context.client.call('POST /draft/discard', { body: { ...only, draft } }));
         return undefined;
       }),
     );
@@ -61,17 +64,17 @@ export const registerDraft: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence restore 3', 'jade-fence restore 3 list edge-proxies'))
     .action(
       act(async (context, revision: number, kind: string | undefined, name: string | undefined, { yes }: YesGiven) => {
-        const { draft, words } = await lostEdits(context, { kind, name }, revision);
+        const only = { kind: kind as DocumentKind | undefined, name };
+        const { draft, words } = await lostEdits(context, only, revision);
         const consequence = ['These edits of the draft would be gone:', ...words];
         if (words.length > 0) await requireConfirmed(context, yes, { consequence, question: 'Restore all the same?' });
-        await change(context, '/api/draft/restore', { revision, kind, name, draft });
+        showChanged(context, await context.client.call('POST /draft/restore', { body: { ...only, revision, draft } }));
         return undefined;
       }),
     );
 };
 
-async function change({ client, show, terminal }: Context, path: string, body: object): Promise<void> {
-  const answer = await client.post<{ changes: ChangeBody[] }>(path, body);
+function showChanged({ show, terminal }: Context, answer: DraftChanged): void {
   show(answer, ({ changes }) => formatChangedObjects(changes, terminal.paint));
 }
 

@@ -1,4 +1,3 @@
-import type { EffectiveBody } from '@jade-fence/contract';
 import { formatEffective } from '../output/effective.js';
 import { examples, type Register, STATE_OPTION } from './command.js';
 
@@ -24,7 +23,7 @@ export const registerEffective: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, whom: string, { policy, state }: Given) => {
         const who = /[.:]/.test(whom) ? { client: whom } : { probe: whom };
-        const answer = await client.get<EffectiveBody>('/api/effective', { ...who, policy, state });
+        const answer = await client.call('GET /effective', { query: { ...who, policy, state } });
         show(answer, (body) => formatEffective(body, terminal.paint));
         return undefined;
       }),

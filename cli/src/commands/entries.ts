@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import type { EntriesChanged, EntriesImported, EntriesPage, EntryBody, WorkspaceBody } from '@jade-fence/contract';
+import type { EntriesChanged, EntriesImported, EntriesPage, EntryBody } from '@jade-fence/contract';
 import type { Met, Overlap } from '@jade-fence/core';
-import { LIST_SORTS } from '@jade-fence/core';
+import { LIST_SORTS, type ListSort } from '@jade-fence/core';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { unreadable } from '../client/workspace-files.js';
@@ -23,11 +23,9 @@ interface AddGiven {
 }
 
 interface ImportGiven extends YesGiven {
-  readonly of: string;
+  readonly of: ListSort;
   readonly skip?: boolean;
 }
-
-const pathOf = (list: string, end: string) => `/api/lists/${encodeURIComponent(list)}/${end}`;
 
 export const registerEntries: Register = (program, act) => {
   const entries = program
@@ -48,7 +46,7 @@ export const registerEntries: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show, terminal }, list: string, query: ShowGiven) => {
-        const page = await client.get<EntriesPage>(pathOf(list, 'entries'), { ...query });
+        const page = await client.call('GET /lists/:name/entries', { params: { name: list }, query });
         show(page, (answer) => formatEntries(answer, terminal.paint));
         return undefined;
       }),
@@ -67,8 +65,12 @@ export const registerEntries: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show }, list: string, some: readonly string[], { note, until }: AddGiven) => {
-        const add = some.map((entry) => ({ entry, note, until }));
-        show(await client.patch<EntriesChanged>(pathOf(list, 'entries'), { add }), formatChanged);
+        const add = some.map((entry) => ({
+          entry,
+          ...(note !== undefined && { note }),
+          ...(until !== undefined && { until }),
+        }));
+        show(await client.call('PATCH /lists/:name/entries', { params: { name: list }, body: { add } }), formatChanged);
         return undefined;
       }),
     );
@@ -80,7 +82,10 @@ export const registerEntries: Register = (program, act) => {
     .argument('<entries...>', 'the entries, as they are written there')
     .action(
       act(async ({ client, show }, list: string, remove: readonly string[]) => {
-        show(await client.patch<EntriesChanged>(pathOf(list, 'entries'), { remove }), formatChanged);
+        show(
+          await client.call('PATCH /lists/:name/entries', { params: { name: list }, body: { remove } }),
+          formatChanged,
+        );
         return undefined;
       }),
     );
@@ -99,15 +104,15 @@ export const registerEntries: Register = (program, act) => {
       act(async (context, list: string, file: string, { of, skip, yes }: ImportGiven) => {
         const { client, show } = context;
         const bytes = readBytes(file);
-        const known = (await client.get<WorkspaceBody>('/api/workspace')).lists.find((each) => each.list === list);
+        const known = (await client.call('GET /workspace')).lists.find((each) => each.list === list);
         if (known && known.entries > 0) {
           const consequence = [
             `What list ${list} holds, ${counted(known.entries, 'entry', 'entries')}, would be replaced by the file.`,
           ];
           await requireConfirmed(context, yes, { consequence, question: 'Replace them?' });
         }
-        const query = { of, skip: skip ? 'true' : undefined };
-        show(await client.putFile<EntriesImported>(pathOf(list, 'entries'), query, bytes), formatImported);
+        const carried = { params: { name: list }, query: { of, skip } };
+        show(await client.send('PUT /lists/:name/entries', bytes, carried), formatImported);
         return undefined;
       }),
     );
@@ -123,7 +128,10 @@ export const registerEntries: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show, terminal }, list: string, other: string | undefined) => {
-        const overlap = await client.get<Overlap>(pathOf(list, 'overlap'), { with: other });
+        const overlap = await client.call('GET /lists/:name/overlap', {
+          params: { name: list },
+          query: { with: other },
+        });
         show(overlap, (answer) => formatOverlap(answer, other, terminal.paint));
         return undefined;
       }),

@@ -72,7 +72,9 @@ export const registerExplain: Register = (program, act) => {
     .action(
       act(async (context, given: Given) => {
         const explained =
-          given.request === undefined ? await explainGiven(context, given) : await explainLogged(context, given);
+          given.request === undefined
+            ? await explainGiven(context, given)
+            : await explainLogged(context, given, given.request);
         context.show<ExplainedBody & { readonly of?: OfReplay }>(explained, (answer) => {
           const told = formatExplanation(answer, context.terminal.paint, given.changes ?? false);
           return answer.of ? `${formatOf(answer.of)}\n\n${told}` : told;
@@ -85,10 +87,14 @@ export const registerExplain: Register = (program, act) => {
 
 async function explainLogged(
   context: Context,
-  { replay: id, log, request, redact }: Given,
+  { replay: id, log, redact }: Given,
+  number: number,
 ): Promise<ExplainedJudgedBody> {
   const replay = await chosenReplay(context, { replay: id, log });
-  return context.client.get<ExplainedJudgedBody>(`/api/replays/${replay.id}/requests/${request}`, { redact });
+  return context.client.call('GET /replays/:id/requests/:number', {
+    params: { id: replay.id, number },
+    query: { redact },
+  });
 }
 
 async function explainGiven({ client }: Context, given: Given): Promise<ExplainedBody> {
@@ -102,5 +108,5 @@ async function explainGiven({ client }: Context, given: Given): Promise<Explaine
       detail: 'Nothing tells which request.',
       remedy: 'Give --client, --host or --url, or --request NUMBER for one of a replay.',
     });
-  return client.post<ExplainedBody>('/api/explanations', { request, state, policy, at });
+  return client.call('POST /explanations', { body: { request, state, policy, at } });
 }

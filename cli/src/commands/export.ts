@@ -1,17 +1,17 @@
+import type { FilterQuery } from '@jade-fence/contract';
+import { EXPORT_FORMS, type ExportForm } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { save } from '../actions/save.js';
 import { formatOf } from '../output/of-replay.js';
 import { safe } from '../output/safe.js';
 import { examples, type Register } from './command.js';
-import { type FilterGiven, withFilter } from './filter-options.js';
-import { type RedactGiven, withRedact } from './redact-option.js';
+import { withFilter } from './filter-options.js';
+import { withRedact } from './redact-option.js';
 import { withReplay } from './replay-option.js';
 
-const FORMS = ['jsonl', 'csv', 'parquet'];
-
-interface Given extends FilterGiven, RedactGiven, WhichReplay {
-  readonly form?: string;
+interface Given extends FilterQuery, WhichReplay {
+  readonly form?: ExportForm;
   readonly output: string;
 }
 
@@ -23,7 +23,9 @@ export const registerExport: Register = (program, act) => {
         'Parquet. In CSV, texts that a spreadsheet would take for a formula get an apostrophe in front.',
     )
     .requiredOption('--output <file>', 'the file, or - for standard output')
-    .addOption(new Option('--form <form>', 'how to write them (default: by the end of the file’s name)').choices(FORMS))
+    .addOption(
+      new Option('--form <form>', 'how to write them (default: by the end of the file’s name)').choices(EXPORT_FORMS),
+    )
     .addHelpText(
       'after',
       examples(
@@ -36,9 +38,9 @@ export const registerExport: Register = (program, act) => {
     .action(
       act(async (context, { replay: id, log, form, output, ...query }: Given) => {
         const replay = await chosenReplay(context, { replay: id, log });
-        const told = form ?? FORMS.find((each) => output.toLowerCase().endsWith(`.${each}`)) ?? 'jsonl';
-        const path = `/api/replays/${replay.id}/export`;
-        await save(await context.client.download(path, { form: told, ...query }), output);
+        const told = form ?? EXPORT_FORMS.find((each) => output.toLowerCase().endsWith(`.${each}`)) ?? 'jsonl';
+        const carried = { params: { id: replay.id }, query: { form: told, ...query } };
+        await save(await context.client.download('GET /replays/:id/export', carried), output);
         if (output !== '-')
           context.show(
             { replay: replay.id, of: replay, form: told, written: output },

@@ -1,5 +1,5 @@
 import type { FeedBody } from '@jade-fence/contract';
-import { LIST_SORTS } from '@jade-fence/core';
+import { LIST_SORTS, type ListSort } from '@jade-fence/core';
 import { InvalidArgumentError, Option } from 'commander';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
@@ -8,14 +8,12 @@ import type { Paint } from '../output/terminal.js';
 import { examples, type Register } from './command.js';
 
 interface Given {
-  readonly of: string;
+  readonly of: ListSort;
   readonly from: string;
   readonly every?: number;
   readonly allowPrivate?: boolean;
   readonly publish?: boolean;
 }
-
-const pathOf = (list: string) => `/api/feeds/${encodeURIComponent(list)}`;
 
 /** Reads a span such as 15m, 6h or 1d as seconds. */
 function seconds(text: string): number {
@@ -50,8 +48,11 @@ export const registerFeed: Register = (program, act) => {
     .action(
       act(
         async ({ client, show, terminal }, list: string, { from: source, of, every, allowPrivate, publish }: Given) => {
-          await client.put(pathOf(list), { of, source, every, allowPrivate, publish });
-          show(await client.post<FeedBody>(`${pathOf(list)}/refresh`, {}), (told) => formatFeed(told, terminal.paint));
+          const body = { of, source, every, allowPrivate, publish };
+          await client.call('PUT /feeds/:list', { params: { list }, body });
+          show(await client.call('POST /feeds/:list/refresh', { params: { list } }), (told) =>
+            formatFeed(told, terminal.paint),
+          );
           return undefined;
         },
       ),
@@ -62,7 +63,7 @@ export const registerFeed: Register = (program, act) => {
     .summary('where lists are fetched from, and what the last try came to')
     .action(
       act(async ({ client, show, terminal }) => {
-        show(await client.get<{ feeds: FeedBody[]; folder: string }>('/api/feeds'), ({ feeds, folder }) =>
+        show(await client.all('GET /feeds'), ({ feeds, folder }) =>
           feeds.length === 0
             ? `No list is fetched. Files of feeds go into ${folder}.`
             : formatFeeds(feeds, terminal.paint),
@@ -77,7 +78,9 @@ export const registerFeed: Register = (program, act) => {
     .argument('<list>', 'the list')
     .action(
       act(async ({ client, show, terminal }, list: string) => {
-        show(await client.post<FeedBody>(`${pathOf(list)}/refresh`, {}), (told) => formatFeed(told, terminal.paint));
+        show(await client.call('POST /feeds/:list/refresh', { params: { list } }), (told) =>
+          formatFeed(told, terminal.paint),
+        );
         return undefined;
       }),
     );
@@ -88,7 +91,7 @@ export const registerFeed: Register = (program, act) => {
     .argument('<list>', 'the list')
     .action(
       act(async ({ client, show }, list: string) => {
-        await client.delete(pathOf(list));
+        await client.call('DELETE /feeds/:list', { params: { list } });
         show({ removed: list }, () => `${list} is fetched no more.`);
         return undefined;
       }),

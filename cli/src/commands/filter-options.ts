@@ -1,28 +1,6 @@
 import { SIDE_ROLES, VERDICTS } from '@jade-fence/core';
 import { type Command, Option } from 'commander';
 
-/** Which requests, by what the log says of them. */
-export interface LogFilterGiven {
-  readonly host?: string;
-  readonly path?: string;
-  readonly method?: string;
-  readonly status?: string;
-  readonly category?: string;
-  readonly application?: string;
-  readonly from?: string;
-  readonly to?: string;
-}
-
-/** Which requests of a replay. */
-export interface FilterGiven extends LogFilterGiven {
-  readonly rule?: string;
-  readonly policy?: string;
-  readonly role?: string;
-  readonly verdict?: string;
-  readonly country?: string;
-  readonly client?: string;
-}
-
 /** Gives a command the options that say which requests it is about, by what the log says of them. */
 export const withLogFilter = (command: Command): Command =>
   command

@@ -1,4 +1,4 @@
-import type { ChangesBody, ObjectBody } from '@jade-fence/contract';
+import type { ObjectBody } from '@jade-fence/contract';
 import {
   changedFiles,
   type Fetched,
@@ -32,7 +32,7 @@ export const registerFolder: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence pull garden', 'jade-fence pull garden && cd garden && ls'))
     .action(
       act(async ({ client, show }, folder: string, { overwrite }: PullGiven) => {
-        const { objects } = await client.get<{ objects: ObjectBody[] }>('/api/objects');
+        const { objects } = await client.all('GET /objects');
         const files = filesOf(objects);
         const before = readFetched(folder);
         const changed = changedFiles(folder, files, before);
@@ -72,9 +72,9 @@ export const registerFolder: Register = (program, act) => {
           });
         const files = readWorkspaceFiles(folder);
         const body = { files, exact: true, dryRun, base: fetched.versions };
-        const changes = await client.put<ChangesBody>('/api/workspace', body);
+        const changes = await client.call('PUT /workspace', { body });
         if (!dryRun) {
-          const { objects } = await client.get<{ objects: ObjectBody[] }>('/api/objects');
+          const { objects } = await client.all('GET /objects');
           // Others may have added objects meanwhile; those are not of this folder.
           const pushed = new Set(changes.changes.filter(({ change }) => change !== 'removed').map(keyOf));
           const ours = objects.filter((object) => pushed.has(keyOf(object)) || keyOf(object) in fetched.versions);

@@ -14,7 +14,7 @@ export const registerGrants: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence grants end'))
     .action(
       act(async ({ client, show }) => {
-        await client.post('/api/grants/end', {});
+        await client.call('POST /grants/end');
         show({ ended: true }, () => 'All grants have ended.');
         return undefined;
       }),

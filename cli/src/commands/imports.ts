@@ -20,14 +20,15 @@ export const registerImports: Register = (program, act) => {
     .action(
       act(async ({ client, show }, numbers: readonly number[]) => {
         const ended: ImportBody[] = [];
-        for (const number of new Set(numbers)) ended.push(await client.post(`/api/imports/${number}/cancel`, {}));
+        for (const number of new Set(numbers))
+          ended.push(await client.call('POST /imports/:id/cancel', { params: { id: number } }));
         show({ imports: ended }, () => ended.map(tellEnded).join('\n'));
         return undefined;
       }),
     );
   imports.action(
     act(async ({ client, show, terminal }) => {
-      const answer = await client.get<{ imports: ImportBody[] }>('/api/imports');
+      const answer = await client.all('GET /imports');
       show(answer, ({ imports: all }) => {
         if (all.length === 0) return 'No log has been imported yet. Import one with `jade-fence log import FILE`.';
         return [table(COLUMNS, all.map(row), terminal.paint), ...whyFailed(all, terminal)].join('\n');

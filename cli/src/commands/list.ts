@@ -19,7 +19,7 @@ export const registerList: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show, terminal }, name: string, { text }: { readonly text?: boolean }) => {
-        const list = await client.get<ListBody>(`/api/lists/${encodeURIComponent(name)}`);
+        const list = await client.call('GET /lists/:name', { params: { name } });
         show(list, (answer) => (text ? answer.text : formatList(answer, terminal.paint)));
         return undefined;
       }),

@@ -12,7 +12,7 @@ interface DecisionsGiven {
   readonly verdict?: string;
   readonly record?: string;
   readonly reference?: string;
-  readonly before?: number;
+  readonly after?: number;
   readonly limit?: number;
 }
 
@@ -22,7 +22,7 @@ export const registerLive: Register = (program, act) => {
     .summary('what the rules in force decided since the service started')
     .action(
       act(async ({ client, show, terminal }) => {
-        show(await client.get<LiveBody>('/api/live'), (live) => formatLive(live, terminal.paint));
+        show(await client.call('GET /live'), (live) => formatLive(live, terminal.paint));
         return undefined;
       }),
     );
@@ -35,14 +35,12 @@ export const registerLive: Register = (program, act) => {
     .option('--verdict <verdict>', 'only with this verdict')
     .option('--record <record>', 'only `log` or only `alert`')
     .option('--reference <reference>', 'the one of which a stopped client was told this')
-    .option('--before <number>', 'only those before this one', wholeNumber(1, Number.MAX_SAFE_INTEGER))
+    .option('--after <number>', 'go on after this one, with older ones', wholeNumber(1, Number.MAX_SAFE_INTEGER))
     .option('--limit <number>', 'so many at most (default: 100)', wholeNumber(1, 1000))
     .addHelpText('after', examples('jade-fence decisions --verdict block', 'jade-fence decisions --record alert'))
     .action(
       act(async ({ client, show, terminal }, query: DecisionsGiven) => {
-        show(await client.get<DecisionsPage>('/api/decisions', { ...query }), (page) =>
-          formatDecisions(page, terminal),
-        );
+        show(await client.call('GET /decisions', { query: { ...query } }), (page) => formatDecisions(page, terminal));
         return undefined;
       }),
     );
@@ -81,5 +79,5 @@ function formatDecisions({ decisions, next }: DecisionsPage, terminal: Terminal)
   }));
   const done = ({ effect, reference }: RecordedBody) => [effect, reference ?? '–'];
   const text = formatRequests(rows, terminal, { titles: ['done', 'reference'], cells: done });
-  return text + (next === null ? '' : `\n\nMore: --before ${next}`);
+  return text + (next === null ? '' : `\n\nMore: --after ${next}`);
 }

@@ -1,4 +1,3 @@
-import type { LogBody, RejectedPage } from '@jade-fence/contract';
 import { LOG_FORMATS } from '@jade-fence/core';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
@@ -25,8 +24,6 @@ interface RejectedGiven {
   readonly limit?: number;
   readonly output?: string;
 }
-
-const pathOf = (name: string) => `/api/logs/${encodeURIComponent(name)}`;
 
 export const registerLog: Register = (program, act) => {
   const log = program
@@ -85,7 +82,7 @@ export const registerLog: Register = (program, act) => {
     .summary('the logs that the service holds')
     .action(
       act(async ({ client, show, terminal }) => {
-        const answer = await client.get<{ logs: LogBody[] }>('/api/logs');
+        const answer = await client.all('GET /logs');
         show(answer, ({ logs }) => {
           if (logs.length === 0) return 'No log has been imported yet. Import one with `jade-fence log import FILE`.';
           const columns = [
@@ -132,11 +129,11 @@ export const registerLog: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, name: string, { output, ...given }: RejectedGiven) => {
         if (output !== undefined) {
-          await save(await client.download(`${pathOf(name)}/rejected.jsonl`), output);
+          await save(await client.download('GET /logs/:name/rejected.jsonl', { params: { name } }), output);
           if (output !== '-') show({ written: output }, () => `Wrote ${safe(output)}.`);
           return undefined;
         }
-        const page = await client.get<RejectedPage>(`${pathOf(name)}/rejected`, { ...given });
+        const page = await client.call('GET /logs/:name/rejected', { params: { name }, query: given });
         show(page, ({ rejected, next }) => {
           if (rejected.length === 0) return 'Every line could be read.';
           const lines = rejected.map(
@@ -155,12 +152,12 @@ export const registerLog: Register = (program, act) => {
     .action(
       act(async (context, name: string, { yes }: YesGiven) => {
         const { client, show } = context;
-        const { requests } = await client.get<LogBody>(pathOf(name));
+        const { requests } = await client.call('GET /logs/:name', { params: { name } });
         const consequence = [
           `Log ${name}, with ${counted(requests, 'request', 'requests')}, and all replays of it would be gone for good.`,
         ];
         await requireConfirmed(context, yes, { consequence, question: 'Delete them?' });
-        await client.delete(pathOf(name));
+        await client.call('DELETE /logs/:name', { params: { name } });
         show({ deleted: name }, () => `Deleted ${name} and its replays.`);
         return undefined;
       }),

@@ -1,4 +1,3 @@
-import type { LookUpBody } from '@jade-fence/contract';
 import { formatLookUp } from '../output/lookup.js';
 import { examples, type Register, STATE_OPTION } from './command.js';
 
@@ -21,7 +20,7 @@ export const registerLookUp: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show, terminal }, of: string, { state }: { readonly state?: string }) => {
-        const found = await client.get<LookUpBody>('/api/look-up', { of, state });
+        const found = await client.call('GET /look-up', { query: { of, state } });
         show(found, (answer) => formatLookUp(answer, terminal.paint));
         return undefined;
       }),

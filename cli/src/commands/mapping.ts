@@ -15,8 +15,6 @@ const parted = (told: string): [string, string] => {
   return [field, column.join('=')];
 };
 
-const pathOf = (name: string) => `/api/mappings/${encodeURIComponent(name)}`;
-
 export const registerMapping: Register = (program, act) => {
   const mapping = program
     .command('mapping')
@@ -35,9 +33,9 @@ export const registerMapping: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show }, name: string, { column, zone }: SaveGiven) => {
-        const saved = await client.put<MappingBody>(pathOf(name), {
-          columns: Object.fromEntries(column.map(parted)),
-          zone,
+        const saved = await client.call('PUT /mappings/:name', {
+          params: { name },
+          body: { columns: Object.fromEntries(column.map(parted)), zone },
         });
         show(saved, () => `Saved ${name}. Import with it by \`jade-fence log import FILE --mapping ${name}\`.`);
         return undefined;
@@ -49,7 +47,7 @@ export const registerMapping: Register = (program, act) => {
     .summary('the mappings that the service keeps')
     .action(
       act(async ({ client, show, terminal }) => {
-        const answer = await client.get<{ mappings: MappingBody[] }>('/api/mappings');
+        const answer = await client.all('GET /mappings');
         show(answer, ({ mappings }) => formatMappings(mappings, terminal.paint));
         return undefined;
       }),
@@ -61,7 +59,7 @@ export const registerMapping: Register = (program, act) => {
     .argument('<name>', 'the mapping')
     .action(
       act(async ({ client, show }, name: string) => {
-        await client.delete(pathOf(name));
+        await client.call('DELETE /mappings/:name', { params: { name } });
         show({ deleted: name }, () => `Deleted mapping ${name}.`);
         return undefined;
       }),

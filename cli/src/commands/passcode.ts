@@ -16,7 +16,10 @@ export const registerPasscode: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence passcode set gardeners'))
     .action(
       act(async ({ client, show }, name: string) => {
-        await client.put(`/api/passcodes/${encodeURIComponent(name)}`, { passcode: await askPassword('passcode') });
+        await client.call('PUT /passcodes/:name', {
+          params: { name },
+          body: { passcode: await askPassword('passcode') },
+        });
         show({ set: name }, () => `Passcode ${name} is set.`);
         return undefined;
       }),
@@ -27,7 +30,7 @@ export const registerPasscode: Register = (program, act) => {
     .summary('the passcodes that are set, by name')
     .action(
       act(async ({ client, show }) => {
-        const answer = await client.get<{ passcodes: string[] }>('/api/passcodes');
+        const answer = await client.all('GET /passcodes');
         show(answer, ({ passcodes }) => passcodes.join('\n') || 'No passcode is set.');
         return undefined;
       }),

@@ -1,4 +1,4 @@
-import { type PersonBody, ROLES } from '@jade-fence/contract';
+import { type PersonBody, ROLES, type Role } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { askPassword } from '../actions/ask-password.js';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
@@ -8,14 +8,13 @@ import type { Paint } from '../output/terminal.js';
 import { examples, type Register } from './command.js';
 
 interface Given {
-  readonly role?: string;
+  readonly role?: Role;
   readonly password?: boolean;
   readonly disable?: boolean;
   readonly enable?: boolean;
   readonly seesAddresses?: 'on' | 'off';
 }
 
-const pathOf = (name: string) => `/api/people/${encodeURIComponent(name)}`;
 const roleOption = () =>
   new Option('--role <role>', 'what they may do, each all that the ones before may too').choices(ROLES);
 const PASSWORD = ['--password', 'ask for a password; standard input gives it where there is no terminal'] as const;
@@ -36,9 +35,9 @@ export const registerPerson: Register = (program, act) => {
     .option(...PASSWORD)
     .addHelpText('after', examples('jade-fence person add ines --role editor --password'))
     .action(
-      act(async ({ client, show }, name: string, { role, password }: Given) => {
+      act(async ({ client, show }, name: string, { role = 'viewer', password }: Given) => {
         const secret = password ? await askPassword() : undefined;
-        const added = await client.post<PersonBody>('/api/people', { name, role, password: secret });
+        const added = await client.call('POST /people', { body: { name, role, password: secret } });
         show(added, () => `Added ${name} as ${added.role}.`);
         return undefined;
       }),
@@ -49,7 +48,7 @@ export const registerPerson: Register = (program, act) => {
     .summary('everyone who may sign in')
     .action(
       act(async ({ client, show, terminal }) => {
-        const answer = await client.get<{ people: PersonBody[] }>('/api/people');
+        const answer = await client.all('GET /people');
         show(answer, ({ people }) => formatPeople(people, terminal.paint));
         return undefined;
       }),
@@ -73,9 +72,9 @@ export const registerPerson: Register = (program, act) => {
       act(async ({ client, show }, name: string, { role, password, disable, enable, seesAddresses }: Given) => {
         const secret = password ? await askPassword() : undefined;
         const disabled = disable ? true : enable ? false : undefined;
-        const changed = await client.patch<PersonBody>(pathOf(name), {
-          ...{ role, password: secret, disabled },
-          seesAddresses: seesAddresses && seesAddresses === 'on',
+        const changed = await client.call('PATCH /people/:name', {
+          params: { name },
+          body: { role, password: secret, disabled, seesAddresses: seesAddresses && seesAddresses === 'on' },
         });
         show(changed, (body) => `${name} is ${[body.role, ...rightsOf(body)].join(', and ')}.`);
         return undefined;
@@ -90,7 +89,7 @@ export const registerPerson: Register = (program, act) => {
         const { client, show } = context;
         const consequence = [`${name} could not sign in any more, and the tokens of ${name} would be useless.`];
         await requireConfirmed(context, yes, { consequence, question: `Remove ${name}?` });
-        await client.delete(pathOf(name));
+        await client.call('DELETE /people/:name', { params: { name } });
         show({ removed: name }, () => `Removed ${name}.`);
         return undefined;
       }),

@@ -16,7 +16,7 @@ export const registerPolicy: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show, terminal }, name: string, { text }: { readonly text?: boolean }) => {
-        const policy = await client.get<PolicyBody>(`/api/policies/${encodeURIComponent(name)}`);
+        const policy = await client.call('GET /policies/:name', { params: { name } });
         show(policy, (answer) => (text ? answer.text : formatPolicy(answer, terminal.paint)));
         return undefined;
       }),

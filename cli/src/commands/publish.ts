@@ -1,4 +1,5 @@
-import type { DifferenceBody, ObjectBody, ProposalBody, RevisionBody, VersionBody } from '@jade-fence/contract';
+import type { ProposalBody, RevisionBody, VersionBody } from '@jade-fence/contract';
+import type { DocumentKind } from '@jade-fence/core';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { clock, formatDifference } from '../output/change.js';
@@ -18,11 +19,11 @@ const whole = wholeNumber(0, 2 ** 31 - 1);
 
 const ONLY = 'only these objects of the draft, each as its kind and name: policy/visitor-web list/home-workers';
 
-/** The objects that are named, each by its kind and name. */
-function chosen(words: readonly string[]): { readonly kind: string; readonly name: string }[] {
+/** The objects that are named, each by its kind and name. The service refuses a kind that is none. */
+function chosen(words: readonly string[]): { readonly kind: DocumentKind; readonly name: string }[] {
   return words.map((word) => {
     const [, kind, name] = /^([^/]+)\/([^/]+)$/.exec(word) ?? [];
-    if (kind !== undefined && name !== undefined) return { kind, name };
+    if (kind !== undefined && name !== undefined) return { kind: kind as DocumentKind, name };
     throw new Failure(EXIT.usage, {
       code: 'which-object',
       detail: `\`${word}\` is no object.`,
@@ -46,7 +47,7 @@ export const registerPublish: Register = (program, act) => {
     .action(
       act(async ({ client, show }, { message, acceptWarnings, draft, only }: PublishGiven) => {
         const body = { message, acceptWarnings, draft, only: only && chosen(only) };
-        const revision = await client.post<RevisionBody>('/api/revisions', body);
+        const revision = await client.call('POST /revisions', { body });
         show(revision, published);
         return undefined;
       }),
@@ -60,7 +61,7 @@ export const registerPublish: Register = (program, act) => {
     .option('--limit <number>', 'so many at most', wholeNumber(1, 500))
     .action(
       act(async ({ client, show, terminal }, { limit }: { readonly limit?: number }) => {
-        const answer = await client.get<{ revisions: RevisionBody[] }>('/api/revisions', { limit });
+        const answer = await client.call('GET /revisions', { query: { limit } });
         show(answer, ({ revisions }) => formatRevisions(revisions, terminal.paint));
         return undefined;
       }),
@@ -74,8 +75,7 @@ export const registerPublish: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence history policy visitor-web', 'jade-fence history list edge-proxies'))
     .action(
       act(async ({ client, show, terminal }, kind: string, name: string) => {
-        const path = `/api/objects/${encodeURIComponent(kind)}/${encodeURIComponent(name)}/versions`;
-        const answer = await client.get<{ versions: VersionBody[] }>(path);
+        const answer = await client.all('GET /objects/:kind/:name/versions', { params: { kind, name } });
         show(answer, ({ versions }) => formatVersions(versions, terminal.paint));
         return undefined;
       }),
@@ -89,9 +89,11 @@ export const registerPublish: Register = (program, act) => {
     .option('--at <version>', 'as it was in this version, as `history` numbers them', wholeNumber(1, 2 ** 31 - 1))
     .action(
       act(async ({ client, show }, kind: string, name: string, { at }: { readonly at?: number }) => {
-        const version = at === undefined ? '' : `/versions/${at}`;
-        const path = `/api/objects/${encodeURIComponent(kind)}/${encodeURIComponent(name)}${version}`;
-        show(await client.get<ObjectBody>(path), ({ text }) => safeLines(text));
+        const object =
+          at === undefined
+            ? await client.call('GET /objects/:kind/:name', { params: { kind, name } })
+            : await client.call('GET /objects/:kind/:name/versions/:number', { params: { kind, name, number: at } });
+        show(object, ({ text }) => safeLines(text));
         return undefined;
       }),
     );
@@ -111,7 +113,7 @@ const registerProposal: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence proposal make -m "Wagering is refused" --only policy/visitor-web'))
     .action(
       act(async ({ client, show }, { message, only }: Pick<PublishGiven, 'message' | 'only'>) => {
-        const made = await client.post<ProposalBody>('/api/proposals', { message, only: only && chosen(only) });
+        const made = await client.call('POST /proposals', { body: { message, only: only && chosen(only) } });
         show(
           made,
           ({ proposal: id }) => `Proposal ${id} is made. Another approves it by \`jade-fence proposal approve ${id}\`.`,
@@ -125,7 +127,7 @@ const registerProposal: Register = (program, act) => {
     .summary('the proposals, the newest first')
     .action(
       act(async ({ client, show, terminal }) => {
-        const answer = await client.get<{ proposals: ProposalBody[] }>('/api/proposals');
+        const answer = await client.all('GET /proposals');
         show(answer, ({ proposals }) => formatProposals(proposals, terminal.paint));
         return undefined;
       }),
@@ -137,7 +139,7 @@ const registerProposal: Register = (program, act) => {
     .argument('<proposal>', 'its number', whole)
     .action(
       act(async ({ client, show, terminal }, id: number) => {
-        const difference = await client.get<DifferenceBody>(`/api/proposals/${id}/differences`);
+        const difference = await client.call('GET /proposals/:id/differences', { params: { id } });
         show(difference, (answer) => formatDifference(answer, false, terminal.paint));
         return undefined;
       }),
@@ -150,7 +152,7 @@ const registerProposal: Register = (program, act) => {
     .option('--accept-warnings', 'publish in spite of new warnings')
     .action(
       act(async ({ client, show }, id: number, { acceptWarnings }: { readonly acceptWarnings?: boolean }) => {
-        show(await client.post<RevisionBody>(`/api/proposals/${id}/approve`, { acceptWarnings }), published);
+        show(await client.call('POST /proposals/:id/approve', { params: { id }, body: { acceptWarnings } }), published);
         return undefined;
       }),
     );
@@ -162,7 +164,7 @@ const registerProposal: Register = (program, act) => {
     .action(
       act(async ({ client, show }, id: number) => {
         show(
-          await client.post<ProposalBody>(`/api/proposals/${id}/withdraw`, {}),
+          await client.call('POST /proposals/:id/withdraw', { params: { id } }),
           () => `Proposal ${id} is withdrawn.`,
         );
         return undefined;

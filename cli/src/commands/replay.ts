@@ -1,5 +1,6 @@
-import type { ReplayBody } from '@jade-fence/contract';
-import { DIMENSIONS, type Dimension, type Report } from '@jade-fence/core';
+import { Readable } from 'node:stream';
+import type { LogFilterQuery, ReplayBody } from '@jade-fence/contract';
+import { DIMENSIONS, type Dimension } from '@jade-fence/core';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
@@ -16,11 +17,11 @@ import { formatBreakdown, formatReport } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, counted, table } from '../output/table.js';
 import { examples, type Register, STATE_OPTION, several } from './command.js';
-import { type LogFilterGiven, withLogFilter } from './filter-options.js';
+import { withLogFilter } from './filter-options.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
 import { replayNumber, withLogOfReplay } from './replay-option.js';
 
-interface ReplayGiven extends LogFilterGiven {
+interface ReplayGiven extends LogFilterQuery {
   readonly import?: string;
   readonly state?: string;
   readonly policy?: string;
@@ -121,7 +122,7 @@ export const registerReplay: Register = (program, act) => {
         const refused: Failure[] = [];
         for (const number of new Set(numbers))
           try {
-            await client.delete(`/api/replays/${number}`);
+            await client.call('DELETE /replays/:id', { params: { id: number } });
             deleted.push(number);
           } catch (error) {
             if (!(error instanceof Failure)) throw error;
@@ -140,7 +141,7 @@ export const registerReplay: Register = (program, act) => {
     );
   replays.action(
     act(async ({ client, show, terminal }) => {
-      const answer = await client.get<{ replays: ReplayBody[] }>('/api/replays');
+      const answer = await client.call('GET /replays');
       show(answer, ({ replays }) => {
         if (replays.length === 0) return 'No replay has been run yet. Run one with `jade-fence replay LOG`.';
         const columns = [
@@ -173,7 +174,7 @@ async function showReport(
   replay: ReplayBody,
   redact: readonly string[] = [],
 ): Promise<void> {
-  const report = await client.get<Report>(`/api/replays/${replay.id}/report`, { redact });
+  const report = await client.call('GET /replays/:id/report', { params: { id: replay.id }, query: { redact } });
   show({ replay, report }, (answer) => formatReport(answer.replay, answer.report, terminal));
 }
 
@@ -182,8 +183,10 @@ async function saveReport(
   replay: ReplayBody,
   { output, redact }: { readonly output: string; readonly redact: readonly string[] },
 ): Promise<void> {
-  const end = /\.(?:md|html)$/i.exec(output)?.[0].toLowerCase() ?? '';
-  await save(await client.download(`/api/replays/${replay.id}/report${end}`, { redact }), output);
+  const carried = { params: { id: replay.id }, query: { redact } };
+  const page = PAGES.find((each) => output.toLowerCase().endsWith(`.${each}`));
+  if (page) await save(await client.download(`GET /replays/:id/report.${page}`, carried), output);
+  else await save(Readable.from([JSON.stringify(await client.call('GET /replays/:id/report', carried))]), output);
   if (output !== '-')
     show({ replay: replay.id, of: replay, written: output }, ({ of }) => `${formatOf(of)} Wrote ${safe(output)}.`);
 }
@@ -193,12 +196,15 @@ async function showBreakdown(
   replay: ReplayBody,
   { by, redact }: { readonly by: Dimension; readonly redact: readonly string[] },
 ): Promise<void> {
-  const { breakdowns } = await client.get<Report>(`/api/replays/${replay.id}/report`, { redact });
+  const { breakdowns } = await client.call('GET /replays/:id/report', { params: { id: replay.id }, query: { redact } });
   const breakdown = breakdowns[by];
   show(
     { replay, by, ...breakdown },
     () => `${formatOf(replay)}\n\n${formatBreakdown(by, breakdown, breakdown.rows.length, terminal.paint)}`,
   );
 }
+
+/** The forms that a report has for people to pass on; all else is JSON. */
+const PAGES = ['md', 'html'] as const;
 
 const judgedBy = (replay: ReplayBody): string => `${replay.policy ?? 'what covers them'}, ${stateOf(replay)}`;

@@ -1,13 +1,13 @@
-import type { RequestsPage } from '@jade-fence/contract';
+import type { FilterQuery } from '@jade-fence/contract';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { formatOf } from '../output/of-replay.js';
 import { formatRequests } from '../output/requests.js';
 import { examples, type Register, wholeNumber } from './command.js';
-import { type FilterGiven, withFilter } from './filter-options.js';
-import { type RedactGiven, withRedact } from './redact-option.js';
+import { withFilter } from './filter-options.js';
+import { withRedact } from './redact-option.js';
 import { withReplay } from './replay-option.js';
 
-interface Given extends FilterGiven, RedactGiven, WhichReplay {
+interface Given extends FilterQuery, WhichReplay {
   readonly after?: number;
   readonly limit: number;
 }
@@ -33,7 +33,10 @@ export const registerRequests: Register = (program, act) => {
     .action(
       act(async (context, { replay: id, log, ...query }: Given) => {
         const replay = await chosenReplay(context, { replay: id, log });
-        const page = await context.client.get<RequestsPage>(`/api/replays/${replay.id}/requests`, { ...query });
+        const page = await context.client.call('GET /replays/:id/requests', {
+          params: { id: replay.id },
+          query: { ...query },
+        });
         context.show({ replay: replay.id, ...page }, ({ of, requests, next }) => {
           if (requests.length === 0) return `${formatOf(of)}\nNo request of it is like that.`;
           const more = next === null ? '' : `\n\nMore: --replay ${of.id} --after ${next}`;

@@ -1,4 +1,3 @@
-import type { ReviewBody } from '@jade-fence/contract';
 import { type Finding, prepare, readWorkspace, review } from '@jade-fence/core';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
@@ -18,8 +17,7 @@ export const registerReview: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence review', 'jade-fence review demo/workspace --strict'))
     .action(
       act(async ({ client, show, terminal }, path: string | undefined, { strict }: { readonly strict?: boolean }) => {
-        const answer =
-          path === undefined ? await client.get<ReviewBody>('/api/review') : { findings: reviewFiles(path) };
+        const answer = path === undefined ? await client.call('GET /review') : { findings: reviewFiles(path) };
         show(answer, ({ findings }) => formatFindings(findings, terminal.paint));
         const warned = answer.findings.some(({ severity }) => severity === 'warning');
         return strict && warned ? EXIT.notHeld : EXIT.done;

@@ -1,4 +1,3 @@
-import type { SessionsBody } from '@jade-fence/contract';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { clock } from '../output/change.js';
@@ -16,7 +15,7 @@ export const registerSessions: Register = (program, act) => {
     )
     .action(
       act(async ({ client, show, terminal }) => {
-        show(await client.get<SessionsBody>('/api/me/sessions'), ({ sessions: all }) => {
+        show(await client.all('GET /me/sessions'), ({ sessions: all }) => {
           if (all.length === 0) return 'You have no sessions.';
           const columns = [
             { title: '#', align: 'right' as const },
@@ -40,7 +39,9 @@ export const registerSessions: Register = (program, act) => {
       act(async ({ client, show }, id: number | undefined, { all }: { readonly all?: boolean }) => {
         if ((id === undefined) !== (all === true))
           throw new Failure(EXIT.usage, { code: 'usage', detail: 'Name a session, or say --all.' });
-        await client.delete(all ? '/api/me/sessions' : `/api/me/sessions/${id}`);
+        await (id === undefined
+          ? client.call('DELETE /me/sessions')
+          : client.call('DELETE /me/sessions/:id', { params: { id } }));
         show({ ended: all ? 'all' : id }, () => (all ? 'Signed out everywhere.' : `Session ${id} has ended.`));
         return undefined;
       }),

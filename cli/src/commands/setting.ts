@@ -2,12 +2,6 @@ import { Option } from 'commander';
 import { safe } from '../output/safe.js';
 import type { Register } from './command.js';
 
-interface SettingsBody {
-  readonly fourEyes: boolean;
-  readonly alertUrl: string | null;
-  readonly alertPrivate: boolean;
-}
-
 interface Given {
   readonly fourEyes?: 'on' | 'off';
   readonly alerts?: string;
@@ -33,16 +27,18 @@ export const registerSetting: Register = (program, act) => {
     .action(
       act(async ({ client, show }, { fourEyes, alerts, alertsPrivate, alertSecret }: Given) => {
         if (alertSecret) {
-          show(await client.get<{ secret: string }>('/api/settings/alert-secret'), ({ secret }) => secret);
+          show(await client.call('GET /settings/alert-secret'), ({ secret }) => secret);
           return undefined;
         }
         const settings =
           fourEyes === undefined && alerts === undefined && alertsPrivate === undefined
-            ? await client.get<SettingsBody>('/api/settings')
-            : await client.patch<SettingsBody>('/api/settings', {
-                fourEyes: fourEyes && fourEyes === 'on',
-                alertUrl: alerts === 'off' ? '' : alerts,
-                alertPrivate: alertsPrivate && alertsPrivate === 'on',
+            ? await client.call('GET /settings')
+            : await client.call('PATCH /settings', {
+                body: {
+                  fourEyes: fourEyes && fourEyes === 'on',
+                  alertUrl: alerts === 'off' ? '' : alerts,
+                  alertPrivate: alertsPrivate && alertsPrivate === 'on',
+                },
               });
         show(
           settings,

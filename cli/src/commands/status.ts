@@ -9,7 +9,7 @@ export const registerStatus: Register = (program, act) => {
     .description('Shows the policies and lists of the workspace, and the country data in force.')
     .action(
       act(async ({ client, show, terminal }) => {
-        const workspace = await client.get<WorkspaceBody>('/api/workspace');
+        const workspace = await client.call('GET /workspace');
         show(workspace, (answer) => formatWorkspace(answer, terminal.paint));
         return undefined;
       }),

@@ -1,4 +1,4 @@
-import { ROLES, type TokenBody } from '@jade-fence/contract';
+import { ROLES, type Role, type TokenBody } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { clock } from '../output/change.js';
@@ -8,7 +8,7 @@ import type { Paint } from '../output/terminal.js';
 import { examples, type Register, wholeNumber } from './command.js';
 
 interface MakeGiven {
-  readonly role?: string;
+  readonly role?: Role;
   readonly expires?: string;
   readonly gateway?: boolean;
 }
@@ -36,7 +36,7 @@ export const registerToken: Register = (program, act) => {
     .action(
       act(async ({ client, show }, name: string, { role, expires, gateway }: MakeGiven) => {
         const kind = gateway ? 'gateway' : undefined;
-        const made = await client.post<TokenBody>('/api/tokens', { name, kind, role, expires });
+        const made = await client.call('POST /tokens', { body: { name, kind, role, expires } });
         show(made, ({ secret }) => String(secret));
         return undefined;
       }),
@@ -48,7 +48,7 @@ export const registerToken: Register = (program, act) => {
     .option('--all', 'those of everyone; for administrators')
     .action(
       act(async ({ client, show, terminal }, { all }: { readonly all?: boolean }) => {
-        const answer = await client.get<{ tokens: TokenBody[] }>('/api/tokens', { all: all ? 'true' : undefined });
+        const answer = await client.all('GET /tokens', { query: { all } });
         show(answer, ({ tokens }) => formatTokens(tokens, terminal.paint));
         return undefined;
       }),
@@ -62,7 +62,7 @@ export const registerToken: Register = (program, act) => {
         const { client, show } = context;
         const consequence = [`Whatever uses token ${id} would be refused from now on; the token cannot be had back.`];
         await requireConfirmed(context, yes, { consequence, question: 'Delete it?' });
-        await client.delete(`/api/tokens/${id}`);
+        await client.call('DELETE /tokens/:id', { params: { id } });
         show({ deleted: id }, () => `Deleted token ${id}.`);
         return undefined;
       }),

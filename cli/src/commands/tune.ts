@@ -1,5 +1,4 @@
-import type { EvidenceBody } from '@jade-fence/contract';
-import { SIDE_ROLES } from '@jade-fence/core';
+import { SIDE_ROLES, type SideRole } from '@jade-fence/core';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { formatEvidence } from '../output/evidence.js';
@@ -9,7 +8,7 @@ import { withReplay } from './replay-option.js';
 
 interface Given extends RedactGiven, WhichReplay {
   readonly policy?: string;
-  readonly role?: string;
+  readonly role?: 'decided' | SideRole;
 }
 
 export const registerTune: Register = (program, act) => {
@@ -32,7 +31,10 @@ export const registerTune: Register = (program, act) => {
     .action(
       act(async (context, rule: string, { replay: id, log, ...query }: Given) => {
         const replay = await chosenReplay(context, { replay: id, log });
-        const body = await context.client.get<EvidenceBody>(`/api/replays/${replay.id}/evidence`, { rule, ...query });
+        const body = await context.client.call('GET /replays/:id/evidence', {
+          params: { id: replay.id },
+          query: { rule, ...query },
+        });
         context.show(body, (answer) => formatEvidence(answer, context.terminal));
         return undefined;
       }),

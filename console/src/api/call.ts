@@ -1,3 +1,12 @@
+import {
+  type AnswerOf,
+  type CallName,
+  type CallsWith,
+  type Carried,
+  type Carrying,
+  messageOf,
+} from '@jade-fence/contract';
+
 /** One thing that is wrong with what was sent: of a file by its line, of a form by its field. */
 export interface CallIssue {
   readonly path: string;
@@ -29,37 +38,38 @@ interface ProblemBody {
   readonly issues?: readonly CallIssue[];
 }
 
-export type Headers = Readonly<Record<string, string>>;
-
 /** What every call of the console carries, so that no other page can make one. */
-const OWN: Headers = { 'x-jade-fence-console': '1' };
+const OWN: Readonly<Record<string, string>> = { 'x-jade-fence-console': '1' };
 
-/** Calls the API with the session's cookie. */
-export async function call<T>(method: string, path: string, body?: unknown, more: Headers = {}): Promise<T> {
-  const headers: Record<string, string> = { ...OWN, ...more };
-  if (body !== undefined) headers['content-type'] = 'application/json';
+/** A call that carries no file, and answers JSON or nothing. */
+export type PlainCall = Exclude<CallName, CallsWith<'file' | 'download' | 'events'>>;
+
+/** Makes a call of the contract with the session's cookie. */
+export async function call<C extends PlainCall>(call: C, ...carrying: Carrying<C>): Promise<AnswerOf<C>> {
+  const { method, path, headers, body } = messageOf(call, ...carrying);
   let response: Response;
   try {
-    response = await fetch(path, { method, headers, ...(body !== undefined && { body: JSON.stringify(body) }) });
+    response = await fetch(path, { method, headers: { ...OWN, ...headers }, ...(body !== undefined && { body }) });
   } catch {
     throw unreachable();
   }
-  return answered<T>(response.status, await response.text());
+  return answered<AnswerOf<C>>(response.status, await response.text());
 }
 
 export interface Sending {
-  readonly headers?: Headers;
+  readonly headers?: Readonly<Record<string, string>>;
   readonly onProgress?: (share: number) => void;
   readonly signal?: AbortSignal;
 }
 
 /** Sends a file, and tells how much of it has gone. */
-export function sendFile<T>(
-  method: string,
-  path: string,
+export function sendFile<C extends CallsWith<'file'>>(
+  call: C,
   file: Blob,
+  carried: Carried<C>,
   { headers = {}, onProgress, signal }: Sending = {},
-): Promise<T> {
+): Promise<AnswerOf<C>> {
+  const { method, path } = messageOf(call, ...([carried] as unknown as Carrying<C>));
   return new Promise((resolve, reject) => {
     const sent = new XMLHttpRequest();
     sent.open(method, path);
@@ -69,7 +79,7 @@ export function sendFile<T>(
     sent.onabort = () => reject(new CallError(0, 'It was stopped; nothing was kept.'));
     sent.onload = () => {
       try {
-        resolve(answered<T>(sent.status, sent.responseText));
+        resolve(answered<AnswerOf<C>>(sent.status, sent.responseText));
       } catch (error) {
         reject(error);
       }

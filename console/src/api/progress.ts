@@ -1,4 +1,11 @@
-import type { ImportBody, ReplayBody } from '@jade-fence/contract';
+import {
+  type CallsWith,
+  type Carrying,
+  type EventOf,
+  type ImportBody,
+  pathOf,
+  type ReplayBody,
+} from '@jade-fence/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { CallError, call } from './call.js';
@@ -18,7 +25,7 @@ export function useProgress(replay: number): void {
   const client = useQueryClient();
   useEffect(
     () =>
-      follow<ReplayBody>(`/api/replays/${replay}`, (told) =>
+      follow('GET /replays/:id/progress', { id: replay }, (told) =>
         client.setQueryData<Replays>(['replays'], (known) => known && withReplay(known, told)),
       ),
     [client, replay],
@@ -27,17 +34,17 @@ export function useProgress(replay: number): void {
 
 /** Waits until an import has ended, and tells how far it is by the service's events. What comes to no log is thrown. */
 export async function importEnded(begun: ImportBody, tell: (told: ImportBody) => void): Promise<void> {
-  const path = `/api/imports/${begun.id}`;
+  const params = { id: begun.id };
   let job = begun;
   while (isUnderWay(job)) {
     await new Promise<void>((resolve) => {
-      const close = follow<ImportBody>(path, tell, () => {
+      const close = follow('GET /imports/:id/progress', params, tell, () => {
         close();
         resolve();
       });
     });
     // Also where the events broke off: the service may be away, and goes on when it is back.
-    job = await call<ImportBody>('GET', path).catch((error) => {
+    job = await call('GET /imports/:id', { params }).catch((error) => {
       if (error instanceof CallError && error.status !== 0 && error.status < 500) throw error;
       return job;
     });
@@ -50,12 +57,17 @@ export async function importEnded(begun: ImportBody, tell: (told: ImportBody) =>
 }
 
 /** Tells of a job as its events do, until it or they have ended; answers how to stop that. */
-function follow<T extends JobBody>(path: string, tell: (told: T) => void, ended = () => {}): () => void {
-  const events = new EventSource(`${path}/progress`);
+function follow<C extends CallsWith<'events'>>(
+  call: C,
+  params: { readonly id: number },
+  tell: (told: EventOf<C>) => void,
+  ended = () => {},
+): () => void {
+  const events = new EventSource(pathOf(call, ...([{ params }] as unknown as Carrying<C>)));
   events.addEventListener('progress', ({ data }) => {
-    const told = JSON.parse(data as string) as T;
+    const told = JSON.parse(data as string) as EventOf<C>;
     tell(told);
-    if (isUnderWay(told)) return;
+    if (isUnderWay(told as JobBody)) return;
     events.close();
     ended();
   });

@@ -1,13 +1,4 @@
-import type {
-  ExplainedJudgedBody,
-  ImportBody,
-  LogBody,
-  PolicyBody,
-  ReplayBody,
-  RequestsPage,
-  WorkspaceBody,
-} from '@jade-fence/contract';
-import type { Report } from '@jade-fence/core';
+import { type FilterQuery, whole } from '@jade-fence/contract';
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { signedOut } from '../sign-in/signed-out.js';
 import { call } from './call.js';
@@ -23,7 +14,7 @@ const PAGE_ROWS = 100;
 export function useWorkspace() {
   return useQuery({
     queryKey: ['workspace'],
-    queryFn: () => call<WorkspaceBody>('GET', '/api/workspace'),
+    queryFn: () => call('GET /workspace'),
     // An empty workspace is asked for until there is something to show.
     refetchInterval: ({ state }) => (state.data?.policies.length === 0 ? EMPTY_POLL_MS : false),
   });
@@ -32,14 +23,14 @@ export function useWorkspace() {
 export function usePolicy(name: string) {
   return useQuery({
     queryKey: ['policy', name],
-    queryFn: () => call<PolicyBody>('GET', `/api/policies/${encodeURIComponent(name)}`),
+    queryFn: () => call('GET /policies/:name', { params: { name } }),
   });
 }
 
 export function useLogs() {
   return useQuery({
     queryKey: ['logs'],
-    queryFn: () => call<{ logs: LogBody[] }>('GET', '/api/logs'),
+    queryFn: () => whole<'GET /logs'>((page) => call('GET /logs', page), {}),
     refetchInterval: ({ state }) => (state.data?.logs.length === 0 ? EMPTY_POLL_MS : false),
   });
 }
@@ -48,7 +39,7 @@ export function useLogs() {
 export function useReplays() {
   return useQuery({
     queryKey: ['replays'],
-    queryFn: () => call<{ replays: ReplayBody[] }>('GET', '/api/replays'),
+    queryFn: () => call('GET /replays'),
     refetchInterval: ({ state }) => (state.data?.replays.some(isUnderWay) ? POLL_MS : false),
   });
 }
@@ -57,7 +48,7 @@ export function useReplays() {
 export function useImports() {
   return useQuery({
     queryKey: ['imports'],
-    queryFn: () => call<{ imports: ImportBody[] }>('GET', '/api/imports?limit=50'),
+    queryFn: () => call('GET /imports', { query: { limit: 50 } }),
     refetchInterval: ({ state }) => (state.data?.imports.some(isUnderWay) ? POLL_MS : IMPORTS_POLL_MS),
   });
 }
@@ -65,29 +56,24 @@ export function useImports() {
 export function useReport(replay: number | undefined) {
   return useQuery({
     queryKey: ['report', replay],
-    queryFn: () => call<Report>('GET', `/api/replays/${replay}/report`),
+    queryFn: () => call('GET /replays/:id/report', { params: { id: replay as number } }),
     enabled: replay !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
   });
 }
 
-export interface RequestsQuery {
-  readonly policy?: string | undefined;
-  readonly rule?: string | undefined;
-  readonly role?: string | undefined;
-  readonly verdict?: string | undefined;
-  readonly country?: string | undefined;
-  readonly host?: string | undefined;
-  readonly from?: string | undefined;
-  readonly to?: string | undefined;
-}
+/** Which requests; what is undefined is not asked for. */
+type Asked = { readonly [K in keyof FilterQuery]: FilterQuery[K] | undefined };
 
 /** The requests of a replay that the query asks for, page by page. */
-export function useRequests(replay: number, query: RequestsQuery) {
+export function useRequests(replay: number, query: Asked) {
   return useInfiniteQuery({
     queryKey: ['requests', replay, query],
     queryFn: ({ pageParam }) =>
-      call<RequestsPage>('GET', `/api/replays/${replay}/requests?${searchOf(query, pageParam)}`),
+      call('GET /replays/:id/requests', {
+        params: { id: replay },
+        query: { ...query, after: pageParam, limit: PAGE_ROWS },
+      }),
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
     placeholderData: keepPreviousData,
@@ -97,15 +83,10 @@ export function useRequests(replay: number, query: RequestsQuery) {
   });
 }
 
-function searchOf(query: RequestsQuery, after: number): string {
-  const given = Object.entries(query).filter((entry): entry is [string, string] => entry[1] !== undefined);
-  return new URLSearchParams([...given, ['after', String(after)], ['limit', String(PAGE_ROWS)]]).toString();
-}
-
 export function useExplained(replay: number, number: number) {
   return useQuery({
     queryKey: ['explained', replay, number],
-    queryFn: () => call<ExplainedJudgedBody>('GET', `/api/replays/${replay}/requests/${number}`),
+    queryFn: () => call('GET /replays/:id/requests/:number', { params: { id: replay, number } }),
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });
@@ -114,7 +95,7 @@ export function useExplained(replay: number, number: number) {
 export function useStartReplay() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (log: string) => call<ReplayBody>('POST', '/api/replays', { log }),
+    mutationFn: (log: string) => call('POST /replays', { body: { log } }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['replays'] }),
   });
 }
@@ -122,7 +103,7 @@ export function useStartReplay() {
 export function useCancelReplay() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: number) => call<ReplayBody>('POST', `/api/replays/${id}/cancel`, {}),
+    mutationFn: (id: number) => call('POST /replays/:id/cancel', { params: { id } }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['replays'] }),
   });
 }
@@ -131,7 +112,7 @@ export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (given: { readonly key: string } | { readonly name: string; readonly password: string }) =>
-      call<unknown>('POST', '/api/session', given),
+      call('POST /session', { body: given }),
     onSuccess: () => {
       signedOut.set(false);
       return client.invalidateQueries();
@@ -142,7 +123,7 @@ export function useSignIn() {
 export function useSignOut() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: () => call<void>('DELETE', '/api/session'),
+    mutationFn: () => call('DELETE /session'),
     onSuccess: () => {
       client.clear();
       // What was written and not kept is of whoever wrote it.

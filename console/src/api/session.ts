@@ -2,14 +2,9 @@ import { mayAct, type Role } from '@jade-fence/contract';
 import { useQuery } from '@tanstack/react-query';
 import { call } from './call.js';
 
-interface Me {
-  readonly name: string;
-  readonly role: Role;
-}
-
 /** Who is signed in. */
 export function useMe() {
-  return useQuery({ queryKey: ['me'], queryFn: () => call<Me>('GET', '/api/me') });
+  return useQuery({ queryKey: ['me'], queryFn: () => call('GET /me') });
 }
 
 /** Whether who is signed in may do what needs the role. */

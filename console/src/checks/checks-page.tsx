@@ -1,4 +1,3 @@
-import type { ChecksBody } from '@jade-fence/contract';
 import type { CheckedGrid } from '@jade-fence/core';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
@@ -19,7 +18,7 @@ const STATES = [
 export default function ChecksPage() {
   const [search, setSearch] = useSearchParams();
   const state = search.get('state') ?? 'draft';
-  const checks = useFetched<ChecksBody>(`/api/checks?state=${state}`, { keep: true });
+  const checks = useFetched('GET /checks', { query: { state } }, { keep: true });
   const mayEdit = useMay('editor');
   const [check, probe, destination] = (search.get('cell') ?? '').split(' ');
   const choose = (cell: string) => setSearch({ ...(state !== 'draft' && { state }), cell });

@@ -1,4 +1,3 @@
-import type { ObjectBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { type Mend, mended } from '../edit/mend.js';
@@ -13,11 +12,11 @@ interface MendButtonProps {
 /** Makes a mend in the draft of a policy, as it stands when the button is pressed. */
 export function MendButton({ policy, mend }: MendButtonProps) {
   const make = useDeed(async () => {
-    const path = `/api/objects/policy/${encodeURIComponent(policy)}`;
-    const { text, version } = await call<ObjectBody>('GET', path);
+    const params = { kind: 'policy', name: policy };
+    const { text, version } = await call('GET /objects/:kind/:name', { params });
     const next = mended(text, mend);
     if (next === undefined) throw new Error('A rule that this speaks of is there no more. Run the checks again.');
-    return call<ObjectBody>('PUT', path, { text: next }, { 'if-match': `"${version}"` });
+    return call('PUT /objects/:kind/:name', { params, body: { text: next }, version });
   });
   return (
     <>

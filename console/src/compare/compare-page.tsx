@@ -1,4 +1,4 @@
-import type { ChangesPage, ComparisonBody, ReplayBody } from '@jade-fence/contract';
+import type { ChangesQuery, ReplayBody } from '@jade-fence/contract';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../api/call.js';
@@ -57,8 +57,9 @@ export default function ComparePage() {
       ) : (
         <Changes
           {...{ before, after }}
-          was={search.get('was') ?? undefined}
-          is={search.get('is') ?? undefined}
+          // The service refuses a verdict that is none.
+          was={(search.get('was') ?? undefined) as ChangesQuery['was']}
+          is={(search.get('is') ?? undefined) as ChangesQuery['is']}
           onChoose={(was, is) => go({ was, is })}
         />
       )}
@@ -69,9 +70,12 @@ export default function ComparePage() {
 /** The replays that are done, the newest first: those that are in the list, and those that are named. */
 function useDone(named: readonly (number | undefined)[]): readonly ReplayBody[] {
   const listed = useReplays().data?.replays;
-  const path = (id: number | undefined) =>
-    id === undefined || !listed || listed.some((each) => each.id === id) ? undefined : `/api/replays/${id}`;
-  const others = [useFetched<ReplayBody>(path(named[0])).data, useFetched<ReplayBody>(path(named[1])).data];
+  const unlisted = (id: number | undefined) =>
+    id !== undefined && listed !== undefined && !listed.some((each) => each.id === id) && { params: { id } };
+  const others = [
+    useFetched('GET /replays/:id', unlisted(named[0])).data,
+    useFetched('GET /replays/:id', unlisted(named[1])).data,
+  ];
   const all = new Map([...(listed ?? []), ...others].flatMap((each) => (each ? [[each.id, each] as const] : [])));
   return [...all.values()].filter(({ state }) => state === 'done').sort((a, b) => b.id - a.id);
 }
@@ -82,13 +86,13 @@ const ofWhat = ({ revision, logs }: ReplayBody): string =>
 interface ChangesProps {
   readonly before: number;
   readonly after: number;
-  readonly was: string | undefined;
-  readonly is: string | undefined;
+  readonly was: ChangesQuery['was'];
+  readonly is: ChangesQuery['is'];
   readonly onChoose: (was: string | undefined, is: string | undefined) => void;
 }
 
 function Changes({ before, after, was, is, onChoose }: ChangesProps) {
-  const told = useFetched<ComparisonBody>(`/api/replays/${after}/comparison?with=${before}`);
+  const told = useFetched('GET /replays/:id/comparison', { params: { id: after }, query: { with: before } });
   if (told.error && !told.data) return <ErrorMessage error={told.error} />;
   if (!told.data) return <Waiting what="the comparison" />;
   const { requests, changed, decidedElsewhere, changes, causes } = told.data;
@@ -149,11 +153,11 @@ function Changes({ before, after, was, is, onChoose }: ChangesProps) {
 }
 
 function ChangedRequests({ before, after, was, is }: Omit<ChangesProps, 'onChoose'>) {
-  const query = new URLSearchParams({ with: String(before), limit: '100', ...(was && { was }), ...(is && { is }) });
+  const query = { with: before, limit: 100, was, is };
   const pages = useInfiniteQuery({
-    queryKey: ['requests', 'changed', after, query.toString()],
+    queryKey: ['requests', 'changed', after, query],
     queryFn: ({ pageParam }) =>
-      call<ChangesPage>('GET', `/api/replays/${after}/comparison/requests?${query}&after=${pageParam}`),
+      call('GET /replays/:id/comparison/requests', { params: { id: after }, query: { ...query, after: pageParam } }),
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
   });

@@ -19,7 +19,7 @@ export interface DraftEffect {
  * before the first publish with that replay itself, where the draft has changed since. Undefined: none is wanted.
  */
 export function useEffectOfDraft(shown: ReplayBody | undefined) {
-  const draft = useFetched<DraftBody>('/api/draft').data;
+  const draft = useFetched('GET /draft').data;
   const mayReplay = useMay('editor');
   const base = draft?.published === null && shown?.revision === null ? shown.id : undefined;
   const edited = draft?.published === null ? shown?.outOfDate : draft?.changed;
@@ -29,11 +29,11 @@ export function useEffectOfDraft(shown: ReplayBody | undefined) {
     queryFn: async (): Promise<DraftEffect | null> => {
       const { published } = draft as DraftBody;
       const effect = (state: string) =>
-        call<ReplayBody>('POST', '/api/replays', { logs, state, purpose: 'effect' }).then(({ id }) => finished(id));
+        call('POST /replays', { body: { logs, state, purpose: 'effect' } }).then(({ id }) => finished(id));
       if (published === null && base === undefined) return null;
       const was = base ?? (await effect('published')).id;
       const { id } = await effect('draft');
-      const comparison = await call<ComparisonBody>('GET', `/api/replays/${id}/comparison?with=${was}`);
+      const comparison = await call('GET /replays/:id/comparison', { params: { id }, query: { with: was } });
       return { against: published === null ? 'the replay before' : `revision ${published}`, comparison };
     },
     enabled: mayReplay && edited === true && logs !== undefined,
@@ -45,7 +45,7 @@ export function useEffectOfDraft(shown: ReplayBody | undefined) {
 
 async function finished(id: number): Promise<ReplayBody> {
   for (;;) {
-    const replay = await call<ReplayBody>('GET', `/api/replays/${id}`);
+    const replay = await call('GET /replays/:id', { params: { id } });
     if (replay.state === 'done') return replay;
     if (replay.state === 'failed' || replay.state === 'cancelled')
       throw new Error(`The replay ${replay.state}${replay.failure ? `: ${replay.failure}` : ''}.`);

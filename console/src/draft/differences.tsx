@@ -1,5 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import type { DifferenceBody } from '@jade-fence/contract';
+import type { DocumentKind } from '@jade-fence/core';
 import { Link } from 'react-router';
 import { AskButton } from '../frame/ask-button.js';
 import { clock } from '../marks/count.js';
@@ -8,7 +9,7 @@ import { Told } from '../marks/told.js';
 interface DifferencesProps {
   readonly difference: DifferenceBody;
   /** Takes back what was edited of one object; undefined where there is nothing to take back. */
-  readonly onDiscard: ((one: { kind: string; name: string }) => void) | undefined;
+  readonly onDiscard: ((one: { kind: DocumentKind; name: string }) => void) | undefined;
 }
 
 const MARKS = { added: '+', changed: '~', removed: '−' } as const;

@@ -1,4 +1,5 @@
 import type { DifferenceBody, DraftBody } from '@jade-fence/contract';
+import type { DocumentKind } from '@jade-fence/core';
 import { useSearchParams } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
@@ -18,15 +19,15 @@ const LOOK_MS = 5000;
 export default function DraftPage() {
   const [search, setSearch] = useSearchParams();
   const [from, to] = [search.get('from') ?? 'published', search.get('to') ?? 'draft'];
-  const draft = useFetched<DraftBody>('/api/draft', { every: LOOK_MS });
-  const difference = useFetched<DifferenceBody>(`/api/differences?from=${from}&to=${to}&text=true`, { keep: true });
+  const draft = useFetched('GET /draft', {}, { every: LOOK_MS });
+  const difference = useFetched('GET /differences', { query: { from, to, text: true } }, { keep: true });
   const mayEdit = useMay('editor');
   const number = draft.data?.draft;
-  const discard = useDeed((one: { kind?: string; name?: string }) =>
+  const discard = useDeed((one: { kind?: DocumentKind; name?: string }) =>
     // What somebody edited since this was shown is not taken back with it.
-    call('POST', '/api/draft/discard', { ...one, draft: number }),
+    call('POST /draft/discard', { body: { ...one, draft: number } }),
   );
-  const edits = useFetched<DifferenceBody>('/api/differences').data;
+  const edits = useFetched('GET /differences').data;
   const lost = edits ? editsIn(edits) : [];
   if (draft.error && !draft.data) return <ErrorMessage error={draft.error} />;
   if (!draft.data) return <Waiting what="the draft" />;

@@ -1,4 +1,3 @@
-import type { RevisionBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
@@ -18,8 +17,8 @@ interface HistoryProps {
 
 /** What was published, the newest first, and the ways back. */
 export function History({ draft, lost, onCompare }: HistoryProps) {
-  const revisions = useFetched<{ revisions: RevisionBody[] }>('/api/revisions?limit=50');
-  const restore = useDeed((revision: number) => call('POST', '/api/draft/restore', { revision, draft }));
+  const revisions = useFetched('GET /revisions', { query: { limit: 50 } });
+  const restore = useDeed((revision: number) => call('POST /draft/restore', { body: { revision, draft } }));
   const mayEdit = useMay('editor');
   const all = revisions.data?.revisions;
   return (

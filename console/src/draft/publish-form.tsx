@@ -1,4 +1,5 @@
-import type { DifferenceBody, DraftBody } from '@jade-fence/contract';
+import type { DraftBody } from '@jade-fence/contract';
+import type { DocumentKind } from '@jade-fence/core';
 import { type FormEvent, useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
@@ -18,12 +19,13 @@ export function PublishForm({ draft }: { readonly draft: DraftBody }) {
   const [only, setOnly] = useState<readonly Chosen[]>();
   const mayPublish = useMay('publisher');
   const mayEdit = useMay('editor');
-  const fourEyes = useFetched<{ fourEyes: boolean }>(mayPublish ? '/api/settings' : undefined).data?.fourEyes === true;
+  const fourEyes = useFetched('GET /settings', mayPublish && {}).data?.fourEyes === true;
   const alone = mayPublish && !fourEyes;
-  const publish = useDeed(() =>
-    alone
-      ? call('POST', '/api/revisions', { message, acceptWarnings: accept, draft: draft.draft, only })
-      : call('POST', '/api/proposals', { message, only }),
+  const publish = useDeed(
+    (): Promise<unknown> =>
+      alone
+        ? call('POST /revisions', { body: { message, acceptWarnings: accept, draft: draft.draft, only } })
+        : call('POST /proposals', { body: { message, only } }),
   );
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -60,7 +62,7 @@ export function PublishForm({ draft }: { readonly draft: DraftBody }) {
 }
 
 interface Chosen {
-  readonly kind: string;
+  readonly kind: DocumentKind;
   readonly name: string;
 }
 
@@ -71,7 +73,7 @@ interface ChooseObjectsProps {
 
 /** Which of the edited objects it is about, where it is not about all. */
 function ChooseObjects({ only, onChange }: ChooseObjectsProps) {
-  const changes = useFetched<DifferenceBody>('/api/differences').data?.changes ?? [];
+  const changes = useFetched('GET /differences').data?.changes ?? [];
   if (changes.length < 2) return null;
   const isChosen = ({ kind, name }: Chosen) => only?.some((each) => each.kind === kind && each.name === name) ?? false;
   return (
@@ -109,8 +111,10 @@ interface ProposalProps {
 function Proposal({ proposal: given, accept, mayApprove }: ProposalProps) {
   const { proposal, message, author, objects, state, proposedAt } = given;
   const me = useMe().data?.name;
-  const approve = useDeed(() => call('POST', `/api/proposals/${proposal}/approve`, { acceptWarnings: accept }));
-  const withdraw = useDeed(() => call('POST', `/api/proposals/${proposal}/withdraw`, {}));
+  const approve = useDeed(() =>
+    call('POST /proposals/:id/approve', { params: { id: proposal }, body: { acceptWarnings: accept } }),
+  );
+  const withdraw = useDeed(() => call('POST /proposals/:id/withdraw', { params: { id: proposal } }));
   return (
     <div className="mb-2 border-l-2 border-jade bg-jade-wash px-2 py-1">
       <p>

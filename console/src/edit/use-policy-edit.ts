@@ -1,4 +1,4 @@
-import type { ObjectBody, PolicyBody } from '@jade-fence/contract';
+import type { PolicyBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 
@@ -25,12 +25,11 @@ interface PolicyText {
 export function usePolicyEdit(policy: PolicyBody) {
   const name = policy.policy;
   const put = useDeed(async ({ text, onKept, isUndo = false }: PolicyText) => {
-    const stored = await call<ObjectBody>(
-      'PUT',
-      `/api/objects/policy/${encodeURIComponent(name)}`,
-      { text },
-      { 'if-match': `"${policy.version}"` },
-    );
+    const stored = await call('PUT /objects/:kind/:name', {
+      params: { kind: 'policy', name },
+      body: { text },
+      version: policy.version,
+    });
     const kept = made.get(name) ?? [];
     if (isUndo) made.set(name, kept.slice(0, -1));
     // As it was stored, which may end otherwise than it was sent.

@@ -1,4 +1,3 @@
-import type { ReadingBody } from '@jade-fence/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { call } from '../api/call.js';
@@ -14,8 +13,7 @@ export function useReading(file: string, text: string | undefined) {
   }, [text]);
   return useQuery({
     queryKey: ['reading', file, settled],
-    queryFn: () =>
-      call<ReadingBody>('POST', '/api/workspace/reading', { files: [{ name: file, text: settled as string }] }),
+    queryFn: () => call('POST /workspace/reading', { body: { files: [{ name: file, text: settled as string }] } }),
     enabled: settled !== undefined && settled.trim() !== '',
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,

@@ -1,4 +1,3 @@
-import type { EffectiveBody } from '@jade-fence/contract';
 import type { EffectivePolicy } from '@jade-fence/core';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -17,9 +16,7 @@ export default function EffectivePage() {
   const of = search.get('of') ?? '';
   const probes = useWorkspace().data?.objects.filter(({ kind }) => kind === 'probe') ?? [];
   const by = /[.:]/.test(of) ? 'client' : 'probe';
-  const found = useFetched<EffectiveBody>(
-    of === '' ? undefined : `/api/effective?${new URLSearchParams({ [by]: of })}`,
-  );
+  const found = useFetched('GET /effective', of !== '' && { query: { [by]: of } });
   const ask = (whom: string) => setSearch({ of: whom });
   return (
     <Page title="What a client can meet" about="Of every policy the rules that can apply to it, in order">

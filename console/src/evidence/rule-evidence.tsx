@@ -1,9 +1,9 @@
-import type { EvidenceBody } from '@jade-fence/contract';
 import type { EvidenceDimension, EvidenceShare } from '@jade-fence/core';
 import { useFetched } from '../api/fetching.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { count, share } from '../marks/count.js';
+import type { ListedRole } from '../marks/roles.js';
 import { Told } from '../marks/told.js';
 import { RequestTable } from '../requests/request-table.js';
 import { LimitCurve } from './limit-curve.js';
@@ -12,15 +12,15 @@ interface RuleEvidenceProps {
   readonly replay: number;
   readonly policy: string;
   readonly rule: string;
-  readonly role: string;
+  readonly role: ListedRole;
   readonly chosen: number | undefined;
   readonly onChoose: (number: number) => void;
 }
 
 /** What the requests of one rule are, so that it can be tuned before it acts. */
 export default function RuleEvidence({ replay, policy, rule, role, chosen, onChoose }: RuleEvidenceProps) {
-  const query = new URLSearchParams({ policy, rule, role });
-  const evidence = useFetched<EvidenceBody>(`/api/replays/${replay}/evidence?${query}`, { keep: true });
+  const asked = { params: { id: replay }, query: { policy, rule, role } };
+  const evidence = useFetched('GET /replays/:id/evidence', asked, { keep: true });
   if (evidence.error) return <ErrorMessage error={evidence.error} />;
   if (!evidence.data) return <Waiting what="what its requests are" />;
   const { requests, shares, samples } = evidence.data;

@@ -39,7 +39,9 @@ function Expect({
   const checks = useWorkspace().data?.objects.filter(({ kind }) => kind === 'check') ?? [];
   const [check, setCheck] = useState<string>();
   const name = check ?? checks[0]?.name ?? '';
-  const expect = useDeed(() => call('POST', `/api/replays/${replay}/requests/${number}/check`, { check: name }));
+  const expect = useDeed(() =>
+    call('POST /replays/:id/requests/:number/check', { params: { id: replay, number }, body: { check: name } }),
+  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
     expect.mutate(undefined);

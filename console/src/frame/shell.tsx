@@ -1,4 +1,3 @@
-import type { DraftBody } from '@jade-fence/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { NavLink } from 'react-router';
@@ -73,7 +72,7 @@ export function Shell({ children }: { readonly children: ReactNode }) {
 
 /** Whether there is anything to publish, and what stands against it. */
 function DraftMark() {
-  const draft = useFetched<DraftBody>('/api/draft', { every: DRAFT_MS }).data;
+  const draft = useFetched('GET /draft', {}, { every: DRAFT_MS }).data;
   const may = useMay('editor');
   const client = useQueryClient();
   const known = useRef(draft?.draft);

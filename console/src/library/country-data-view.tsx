@@ -1,4 +1,3 @@
-import type { CountryDataBody, CountryOfBody } from '@jade-fence/contract';
 import type { CountryCoverage } from '@jade-fence/core';
 import { lazy, Suspense, useState } from 'react';
 import { sendFile } from '../api/call.js';
@@ -20,7 +19,7 @@ const FAULTS = 10;
 
 /** The country data of the draft: where it is from, how old it is, and what it says about an address. */
 export function CountryDataView() {
-  const data = useFetched<CountryDataBody | null>('/api/country-data');
+  const data = useFetched('GET /country-data');
   const none = data.data === null;
   const days = data.data && Math.floor((Date.now() - Date.parse(data.data.date)) / DAY_MS);
   return (
@@ -101,9 +100,7 @@ function Where({ countries }: { readonly countries: readonly CountryCoverage[] }
 function Ask() {
   const [address, setAddress] = useState('');
   const [asked, setAsked] = useState<string>();
-  const told = useFetched<CountryOfBody>(
-    asked === undefined ? undefined : `/api/country-data/${encodeURIComponent(asked)}`,
-  );
+  const told = useFetched('GET /country-data/:address', asked !== undefined && { params: { address: asked } });
   return (
     <Part title="What it says about an address">
       <form
@@ -138,11 +135,8 @@ function Load() {
   const mayEdit = useMay('editor');
   const [day, setDay] = useState('');
   const load = useDeed((file: File) => {
-    const query = new URLSearchParams({
-      source: file.name.slice(0, 100),
-      ...(day.trim() !== '' && { date: day.trim() }),
-    });
-    return sendFile<CountryDataBody>('PUT', `/api/country-data?${query}`, file);
+    const query = { source: file.name.slice(0, 100), date: day.trim() || undefined };
+    return sendFile('PUT /country-data', file, { query });
   });
   if (!mayEdit) return null;
   return (

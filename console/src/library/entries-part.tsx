@@ -1,4 +1,3 @@
-import type { EntriesChanged, EntriesPage } from '@jade-fence/contract';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { type FormEvent, useDeferredValue, useState } from 'react';
 import { call } from '../api/call.js';
@@ -19,24 +18,25 @@ interface EntriesPartProps {
 export function EntriesPart({ name, mayEdit }: EntriesPartProps) {
   const [search, setSearch] = useState('');
   const wanted = useDeferredValue(search);
-  const path = `/api/lists/${encodeURIComponent(name)}/entries`;
   const pages = useInfiniteQuery({
     queryKey: ['entries', name, wanted],
     queryFn: ({ pageParam }) =>
-      call<EntriesPage>(
-        'GET',
-        `${path}?${new URLSearchParams({ after: String(pageParam), limit: '100', ...(wanted && { search: wanted }) })}`,
-      ),
+      call('GET /lists/:name/entries', {
+        params: { name },
+        query: { after: pageParam, limit: 100, search: wanted || undefined },
+      }),
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
   });
-  const remove = useDeed((entry: string) => call<EntriesChanged>('PATCH', path, { remove: [entry] }));
+  const remove = useDeed((entry: string) =>
+    call('PATCH /lists/:name/entries', { params: { name }, body: { remove: [entry] } }),
+  );
   const rows = pages.data?.pages.flatMap((page) => page.entries);
   return (
     <Part title="Entries">
       <div className="mb-2 flex flex-wrap items-end gap-3">
         <TextField label="Search entries and notes" value={search} onChange={setSearch} />
-        {mayEdit && <AddEntry path={path} />}
+        {mayEdit && <AddEntry name={name} />}
       </div>
       {(pages.error ?? remove.error) && <ErrorMessage error={(pages.error ?? remove.error) as Error} />}
       <Table
@@ -78,13 +78,14 @@ export function EntriesPart({ name, mayEdit }: EntriesPartProps) {
   );
 }
 
-function AddEntry({ path }: { readonly path: string }) {
+function AddEntry({ name }: { readonly name: string }) {
   const [entry, setEntry] = useState('');
   const [note, setNote] = useState('');
   const [until, setUntil] = useState('');
   const add = useDeed(() =>
-    call<EntriesChanged>('PATCH', path, {
-      add: [{ entry: entry.trim(), ...(note && { note }), ...(until && { until: `${until}T00:00:00Z` }) }],
+    call('PATCH /lists/:name/entries', {
+      params: { name },
+      body: { add: [{ entry: entry.trim(), ...(note && { note }), ...(until && { until: `${until}T00:00:00Z` }) }] },
     }),
   );
   const submit = (event: FormEvent) => {

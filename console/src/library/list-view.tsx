@@ -1,6 +1,5 @@
-import type { FeedBody, ListBody } from '@jade-fence/contract';
 import { Link } from 'react-router';
-import { useFetched } from '../api/fetching.js';
+import { useFetched, useWhole } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
@@ -14,8 +13,7 @@ import { PasteEntries } from './paste-entries.js';
 
 /** One list: what is in it, who uses it, and ways to change it that need not open it as a whole. */
 export function ListView({ name }: { readonly name: string }) {
-  const path = `/api/lists/${encodeURIComponent(name)}`;
-  const list = useFetched<ListBody>(`${path}?text=false`);
+  const list = useFetched('GET /lists/:name', { params: { name }, query: { text: false } });
   const mayEdit = useMay('editor');
   if (list.error && !list.data) return <ErrorMessage error={list.error} />;
   if (!list.data) return <Waiting what="the list" />;
@@ -30,9 +28,7 @@ export function ListView({ name }: { readonly name: string }) {
           {addresses !== null && `, which cover ${BigInt(addresses).toLocaleString('en')} addresses`}; version {version}
           {changedBy && ` by ${changedBy}`}, {clock(changedAt).slice(0, 16)}
         </span>
-        {mayEdit && (
-          <Remove path={`/api/objects/list/${encodeURIComponent(name)}`} version={version} back="/library/list" />
-        )}
+        {mayEdit && <Remove kind="list" name={name} version={version} back="/library/list" />}
       </div>
       <ObjectFindings kind="list" name={name} />
       {include.length > 0 && (
@@ -65,14 +61,14 @@ export function ListView({ name }: { readonly name: string }) {
       <EntriesPart name={name} mayEdit={mayEdit} />
       <OverlapPart name={name} of={of} />
       {mayEdit && <PasteEntries name={name} of={of} />}
-      <Versions path={`/api/objects/list/${encodeURIComponent(name)}`} />
+      <Versions kind="list" name={name} />
     </>
   );
 }
 
 /** Where a list is fetched from, where it is. */
 function FeedLine({ list }: { readonly list: string }) {
-  const feeds = useFetched<{ feeds: FeedBody[] }>('/api/feeds').data?.feeds ?? [];
+  const feeds = useWhole('GET /feeds').data?.feeds ?? [];
   const feed = feeds.find((each) => each.list === list);
   if (!feed) return null;
   const { source, last, goodAt } = feed;

@@ -3,7 +3,7 @@ import { useFetched } from '../api/fetching.js';
 
 /** A notice of the draft as a stopped client sees it, of a made-up request. */
 export function NoticePreview({ notice }: { readonly notice: string }) {
-  const shown = useFetched<NoticeBody>(`/api/notices/${encodeURIComponent(notice)}`).data;
+  const shown = useFetched('GET /notices/:name', { params: { name: notice } }).data;
   return shown ? <NoticeView notice={shown} of="the request is made up" /> : null;
 }
 

@@ -1,10 +1,9 @@
-import type { ReviewBody } from '@jade-fence/contract';
 import { useFetched } from '../api/fetching.js';
 import { Findings } from '../marks/findings.js';
 
 /** What the review finds about one object. */
 export function ObjectFindings({ kind, name }: { readonly kind: string; readonly name: string }) {
-  const findings = useFetched<ReviewBody>('/api/review').data?.findings ?? [];
+  const findings = useFetched('GET /review').data?.findings ?? [];
   const own = findings.filter(({ object }) => object?.kind === kind && object.name === name);
   return <Findings findings={own} onMend={undefined} />;
 }

@@ -1,7 +1,7 @@
-import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/contract';
+import type { ObjectBody } from '@jade-fence/contract';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.js';
-import { useDeed, useFetched } from '../api/fetching.js';
+import { useDeed, useFetched, useWhole } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
 import { useUnsaved } from '../edit/unsaved.js';
@@ -20,8 +20,7 @@ import { WeekView } from './week-view.js';
 
 /** One object: what it says, how it looks, its text, and the states that it had. */
 export function ObjectView({ kind, name }: { readonly kind: string; readonly name: string }) {
-  const path = `/api/objects/${kind}/${encodeURIComponent(name)}`;
-  const stored = useFetched<ObjectBody>(path);
+  const stored = useFetched('GET /objects/:kind/:name', { params: { kind, name } });
   const sentence = useWorkspace().data?.objects.find((each) => each.kind === kind && each.name === name)?.sentence;
   const mayEdit = useMay('editor');
   if (stored.error && !stored.data) return <ErrorMessage error={stored.error} />;
@@ -34,7 +33,7 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
           {kind}, version {stored.data.version}
           {stored.data.changedBy && ` by ${stored.data.changedBy}`}, {clock(stored.data.changedAt).slice(0, 16)}
         </span>
-        {mayEdit && <Remove path={path} version={stored.data.version} back={`/library/${kind}`} />}
+        {mayEdit && <Remove {...{ kind, name }} version={stored.data.version} back={`/library/${kind}`} />}
       </div>
       {sentence && (
         <p className="mb-3">
@@ -45,9 +44,9 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
       {kind === 'corrections' && <CorrectionsMap text={stored.data.text} />}
       {kind === 'schedule' && <WeekView text={stored.data.text} />}
       {kind === 'notice' && <NoticePreview notice={name} />}
-      {USED.includes(kind) && <Users path={path} />}
+      {USED.includes(kind) && <Users {...{ kind, name }} />}
       <Edited kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
-      <Versions path={path} />
+      <Versions {...{ kind, name }} />
     </>
   );
 }
@@ -55,8 +54,14 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
 /** What may be named by others. */
 const USED = ['category', 'application', 'schedule', 'notice', 'probe'];
 
-function Users({ path }: { readonly path: string }) {
-  const found = useFetched<UsersBody>(`${path}/users`);
+/** An object, by its kind and name. */
+interface Named {
+  readonly kind: string;
+  readonly name: string;
+}
+
+function Users({ kind: of, name: named }: Named) {
+  const found = useFetched('GET /objects/:kind/:name/users', { params: { kind: of, name: named } });
   const users = found.data?.users;
   if (!users) return null;
   return (
@@ -110,15 +115,14 @@ function Edited({ kind, name, stored, mayEdit }: EditedProps) {
   );
 }
 
-interface RemoveProps {
-  readonly path: string;
+interface RemoveProps extends Named {
   readonly version: number;
   readonly back: string;
 }
 
-export function Remove({ path, version, back }: RemoveProps) {
+export function Remove({ kind, name, version, back }: RemoveProps) {
   const navigate = useNavigate();
-  const remove = useDeed(() => call('DELETE', path, undefined, { 'if-match': `"${version}"` }));
+  const remove = useDeed(() => call('DELETE /objects/:kind/:name', { params: { kind, name }, version }));
   return (
     <span className="ml-auto">
       <AskButton
@@ -134,8 +138,8 @@ export function Remove({ path, version, back }: RemoveProps) {
 }
 
 /** Every state that an object had. */
-export function Versions({ path }: { readonly path: string }) {
-  const versions = useFetched<{ versions: VersionBody[] }>(`${path}/versions`).data?.versions;
+export function Versions({ kind, name }: Named) {
+  const versions = useWhole('GET /objects/:kind/:name/versions', { params: { kind, name } }).data?.versions;
   return (
     <div className="mt-4">
       <Part title="States that it had">

@@ -16,9 +16,9 @@ interface OverlapPartProps {
 export function OverlapPart({ name, of }: OverlapPartProps) {
   const [other, setOther] = useState('');
   const [asked, setAsked] = useState(false);
-  const path = `/api/lists/${encodeURIComponent(name)}/overlap`;
-  const found = useFetched<Overlap>(
-    asked ? (other === '' ? path : `${path}?with=${encodeURIComponent(other)}`) : undefined,
+  const found = useFetched(
+    'GET /lists/:name/overlap',
+    asked && { params: { name }, query: { with: other || undefined } },
   );
   const others = (useWorkspace().data?.lists ?? []).filter((each) => each.of === of && each.list !== name);
   return (

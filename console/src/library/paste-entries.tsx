@@ -1,5 +1,5 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
-import type { EntriesImported } from '@jade-fence/contract';
+import type { ListSort } from '@jade-fence/core';
 import { useState } from 'react';
 import { sendFile } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
@@ -12,7 +12,7 @@ import { count } from '../marks/count.js';
 
 interface PasteEntriesProps {
   readonly name: string;
-  readonly of: string;
+  readonly of: ListSort;
 }
 
 /** Many entries at once, in place of what the list held: pasted, or from a file. */
@@ -22,11 +22,7 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
   const [file, setFile] = useState<File>();
   const [skip, setSkip] = useState(false);
   const bring = useDeed((file: Blob) =>
-    sendFile<EntriesImported>(
-      'PUT',
-      `/api/lists/${encodeURIComponent(name)}/entries?of=${of}${skip ? '&skip=true' : ''}`,
-      file,
-    ),
+    sendFile('PUT /lists/:name/entries', file, { params: { name }, query: { of, skip } }),
   );
   return (
     <Disclosure>

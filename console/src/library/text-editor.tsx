@@ -1,4 +1,3 @@
-import type { ObjectBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { useReading } from '../edit/use-reading.js';
@@ -24,12 +23,7 @@ const FILE = 'edited.yaml';
 export function TextEditor({ kind, name, version, text, onChange, onStored }: TextEditorProps) {
   const reading = useReading(FILE, text);
   const store = useDeed(() =>
-    call<ObjectBody>(
-      'PUT',
-      `/api/objects/${kind}/${encodeURIComponent(name)}`,
-      { text },
-      version === undefined ? { 'if-none-match': '*' } : { 'if-match': `"${version}"` },
-    ),
+    call('PUT /objects/:kind/:name', { params: { kind, name }, body: { text }, version: version ?? 'absent' }),
   );
   const issues = reading.data?.issues ?? [];
   const said = reading.data?.objects[0]?.sentence;

@@ -1,4 +1,3 @@
-import type { DecisionsPage, LiveBody } from '@jade-fence/contract';
 import { Link } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { ErrorMessage } from '../frame/message.js';
@@ -15,8 +14,8 @@ type AnyVerdict = Parameters<typeof Gate>[0]['verdict'];
 
 /** Decisions as gateways ask for them. */
 export default function LivePage() {
-  const live = useFetched<LiveBody>('/api/live', { every: LOOK_MS });
-  const decisions = useFetched<DecisionsPage>(`/api/decisions?limit=${SHOWN}`, { every: LOOK_MS });
+  const live = useFetched('GET /live', {}, { every: LOOK_MS });
+  const decisions = useFetched('GET /decisions', { query: { limit: SHOWN } }, { every: LOOK_MS });
   const counts = live.data && [...live.data.counts].sort((a, b) => b.count - a.count);
   const alerts = decisions.data?.decisions.filter(({ record }) => record === 'alert') ?? [];
   return (

@@ -13,7 +13,7 @@ import { readingText } from './sending.js';
 /** The logs that are on their way, whoever sent them, and those that came to nothing lately; nothing where there are none. */
 export function Imports({ mayEdit }: { readonly mayEdit: boolean }) {
   const imports = (useImports().data?.imports ?? []).filter((job) => isUnderWay(job) || failedLately(job));
-  const cancel = useDeed((id: number) => call('POST', `/api/imports/${id}/cancel`, {}));
+  const cancel = useDeed((id: number) => call('POST /imports/:id/cancel', { params: { id } }));
   if (imports.length === 0) return null;
   return (
     <Part title={imports.some(isUnderWay) ? 'On their way' : 'Came to nothing lately'}>

@@ -1,4 +1,4 @@
-import type { LogBody, RejectedPage, ReplayBody } from '@jade-fence/contract';
+import { pathOf } from '@jade-fence/contract';
 import { useNavigate } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
@@ -16,11 +16,11 @@ interface LogViewProps {
 
 /** One log: what was read of it, and what was not, and why. */
 export function LogView({ name, mayEdit }: LogViewProps) {
-  const path = `/api/logs/${encodeURIComponent(name)}`;
-  const log = useFetched<LogBody>(path);
+  const params = { name };
+  const log = useFetched('GET /logs/:name', { params });
   const navigate = useNavigate();
-  const replay = useDeed(() => call<ReplayBody>('POST', '/api/replays', { log: name }));
-  const remove = useDeed(() => call('DELETE', path));
+  const replay = useDeed(() => call('POST /replays', { body: { log: name } }));
+  const remove = useDeed(() => call('DELETE /logs/:name', { params }));
   if (log.error && !log.data) return <ErrorMessage error={log.error} />;
   if (!log.data) return <Waiting what="the log" />;
   const { requests, lines, rejected, looksWrong, format, ignoredFields, unreadable, redacted } = log.data;
@@ -69,18 +69,19 @@ export function LogView({ name, mayEdit }: LogViewProps) {
           {unreadable.map(({ field, reason, count: many }) => `${field} (${reason}, ${count(many)})`).join(', ')}
         </p>
       )}
-      {rejected > 0 && <Rejected path={path} total={rejected} />}
+      {rejected > 0 && <Rejected name={name} total={rejected} />}
     </Part>
   );
 }
 
-function Rejected({ path, total }: { readonly path: string; readonly total: number }) {
-  const page = useFetched<RejectedPage>(`${path}/rejected?limit=20`).data;
+function Rejected({ name, total }: { readonly name: string; readonly total: number }) {
+  const params = { name };
+  const page = useFetched('GET /logs/:name/rejected', { params, query: { limit: 20 } }).data;
   return (
     <div className="mt-2">
       <p>
         {count(total)} lines could not be read:{' '}
-        <a href={`${path}/rejected.jsonl`} download className="text-jade hover:underline">
+        <a href={pathOf('GET /logs/:name/rejected.jsonl', { params })} download className="text-jade hover:underline">
           all of them as a file
         </a>
       </p>

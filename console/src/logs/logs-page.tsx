@@ -64,8 +64,8 @@ export default function LogsPage() {
 function Replays({ mayEdit }: { readonly mayEdit: boolean }) {
   const replays = useReplays();
   const navigate = useNavigate();
-  const cancel = useDeed((id: number) => call('POST', `/api/replays/${id}/cancel`, {}));
-  const remove = useDeed((id: number) => call('DELETE', `/api/replays/${id}`));
+  const cancel = useDeed((id: number) => call('POST /replays/:id/cancel', { params: { id } }));
+  const remove = useDeed((id: number) => call('DELETE /replays/:id', { params: { id } }));
   const hasEnded = ({ state }: ReplayBody) => state !== 'running' && state !== 'waiting';
   return (
     <Part title="Replays">

@@ -1,6 +1,5 @@
-import type { MappingBody } from '@jade-fence/contract';
 import { useEffect, useState } from 'react';
-import { useFetched } from '../api/fetching.js';
+import { useWhole } from '../api/fetching.js';
 import { Choice } from '../frame/choice.js';
 
 interface PreviewProps {
@@ -21,7 +20,7 @@ const FIELDS = ['time', 'peer', 'method', 'host', 'path', 'url', 'status', 'user
 /** The first lines of a file, and where its columns have names, which field each of them is. */
 export function Preview({ file, columns, onColumns, mapping, onMapping }: PreviewProps) {
   const [start, setStart] = useState('');
-  const kept = useFetched<{ mappings: MappingBody[] }>('/api/mappings').data?.mappings ?? [];
+  const kept = useWhole('GET /mappings').data?.mappings ?? [];
   useEffect(() => {
     let wanted = true;
     file

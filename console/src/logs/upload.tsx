@@ -35,15 +35,15 @@ export function Upload({ known }: UploadProps) {
     const begun = performance.now();
     const sent = (share: number) => setFar({ share, text: sendingText(share, given.size, performance.now() - begun) });
     sent(0);
-    const query = new URLSearchParams([
-      ['name', name],
-      ...(mapping === '' ? [] : [['mapping', mapping]]),
-      ...Object.entries(columns).map(([field, column]): [string, string] => ['column', `${field}=${column}`]),
-    ]);
+    const column = Object.entries(columns).map(([field, title]) => `${field}=${title}`);
+    const query = { name, mapping: mapping || undefined, column };
     const headers = { prefer: 'respond-async' };
-    const job = await sendFile<ImportBody>('POST', `/api/logs?${query}`, given, { headers, onProgress: sent, signal });
+    const sending = { headers, onProgress: sent, signal };
+    const job = (await sendFile('POST /logs', given, { query }, sending)) as ImportBody;
     // Where the service does not answer, the import is still followed, and can be stopped in the list below.
-    signal.addEventListener('abort', () => call('POST', `/api/imports/${job.id}/cancel`, {}).catch(() => undefined));
+    signal.addEventListener('abort', () =>
+      call('POST /imports/:id/cancel', { params: { id: job.id } }).catch(() => undefined),
+    );
     const read = (told: ImportBody) =>
       setFar({ share: told.total ? told.done / told.total : 0, text: readingText(told) });
     read(job);

@@ -9,7 +9,7 @@ import { Told } from '../marks/told.js';
 /** Everything that the workspace knows of one value. */
 export default function LookUpPage() {
   const of = useSearchParams()[0].get('of') ?? '';
-  const found = useFetched<LookUpBody>(of === '' ? undefined : `/api/look-up?of=${encodeURIComponent(of)}`);
+  const found = useFetched('GET /look-up', of !== '' && { query: { of } });
   return (
     <Page title="Look-up" about={<code className="font-mono">{of}</code>}>
       {of === '' && <p className="text-soft">Type an address, a host, a URL or a user into the box above.</p>}

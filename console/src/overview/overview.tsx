@@ -1,5 +1,5 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
-import type { ReplayBody } from '@jade-fence/contract';
+import { EXPORT_FORMS, pathOf, type ReplayBody } from '@jade-fence/contract';
 import type { PolicyReport, Report } from '@jade-fence/core';
 import { lazy, Suspense } from 'react';
 import { HourBars } from '../charts/hour-bars.js';
@@ -101,20 +101,27 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
   );
 }
 
-const FORMS = [
-  { to: 'report.html', label: 'Report as a page' },
-  { to: 'report.md', label: 'Report as Markdown' },
-  { to: 'export?form=csv', label: 'Requests as CSV' },
-  { to: 'export?form=jsonl', label: 'Requests as JSON Lines' },
-  { to: 'export?form=parquet', label: 'Requests as Parquet' },
-];
+const EXPORTS = { csv: 'CSV', jsonl: 'JSON Lines', parquet: 'Parquet' } as const;
+
+/** Where a replay can be taken along from, with what it is then. */
+function formsOf(id: number): readonly { readonly href: string; readonly label: string }[] {
+  const params = { id };
+  return [
+    { href: pathOf('GET /replays/:id/report.html', { params }), label: 'Report as a page' },
+    { href: pathOf('GET /replays/:id/report.md', { params }), label: 'Report as Markdown' },
+    ...EXPORT_FORMS.map((form) => ({
+      href: pathOf('GET /replays/:id/export', { params, query: { form } }),
+      label: `Requests as ${EXPORTS[form]}`,
+    })),
+  ];
+}
 
 /** What can be taken along. */
 function Downloads({ replay }: { readonly replay: number }) {
   return (
     <p className="mt-4 flex flex-wrap gap-x-4 border-t border-line pt-2">
-      {FORMS.map(({ to, label }) => (
-        <a key={to} href={`/api/replays/${replay}/${to}`} download className="text-jade hover:underline">
+      {formsOf(replay).map(({ href, label }) => (
+        <a key={href} href={href} download className="text-jade hover:underline">
           {label}
         </a>
       ))}

@@ -1,4 +1,4 @@
-import type { AuditPage as Entries } from '@jade-fence/contract';
+import { pathOf } from '@jade-fence/contract';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -20,10 +20,10 @@ export default function AuditPage() {
   const [name, setName] = useState('');
   const pages = useInfiniteQuery({
     queryKey: ['audit', actor, name],
-    queryFn: ({ pageParam }) => {
-      const query = { after: String(pageParam), limit: '200', ...(actor && { actor }), ...(name && { name }) };
-      return call<Entries>('GET', `/api/audit?${new URLSearchParams(query)}`);
-    },
+    queryFn: ({ pageParam }) =>
+      call('GET /audit', {
+        query: { after: pageParam, limit: 200, actor: actor || undefined, name: name || undefined },
+      }),
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
   });
@@ -34,10 +34,10 @@ export default function AuditPage() {
       about="Who did what, the oldest first"
       acts={
         <>
-          <a href="/api/audit.csv" download className="text-jade hover:underline">
+          <a href={pathOf('GET /audit.csv')} download className="text-jade hover:underline">
             As CSV
           </a>
-          <a href="/api/audit.jsonl" download className="text-jade hover:underline">
+          <a href={pathOf('GET /audit.jsonl')} download className="text-jade hover:underline">
             As JSON Lines
           </a>
         </>

@@ -9,7 +9,7 @@ import { Part } from '../frame/page.js';
 export function OwnPassword() {
   const [old, setOld] = useState('');
   const [password, setPassword] = useState('');
-  const change = useDeed(() => call('PUT', '/api/me/password', { ...(old && { old }), password }));
+  const change = useDeed(() => call('PUT /me/password', { body: { ...(old && { old }), password } }));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     change.mutate(undefined, { onSuccess: () => setPassword('') });

@@ -1,8 +1,8 @@
-import type { PersonBody } from '@jade-fence/contract';
+import type { PersonChange, Role } from '@jade-fence/contract';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call.js';
-import { useDeed, useFetched } from '../api/fetching.js';
+import { useDeed, useWhole } from '../api/fetching.js';
 import { useMay, useMe } from '../api/session.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
@@ -49,16 +49,16 @@ export default function PeoplePage() {
 }
 
 function Everybody() {
-  const people = useFetched<{ people: PersonBody[] }>('/api/people');
+  const people = useWhole('GET /people');
   const [name, setName] = useState('');
-  const [role, setRole] = useState('viewer');
+  const [role, setRole] = useState<Role>('viewer');
   const [password, setPassword] = useState('');
   const me = useMe().data?.name;
-  const add = useDeed(() => call('POST', '/api/people', { name, role, ...(password && { password }) }));
-  const change = useDeed(({ who, what }: { who: string; what: object }) =>
-    call('PATCH', `/api/people/${encodeURIComponent(who)}`, what),
+  const add = useDeed(() => call('POST /people', { body: { name, role, ...(password && { password }) } }));
+  const change = useDeed(({ who, what }: { who: string; what: PersonChange }) =>
+    call('PATCH /people/:name', { params: { name: who }, body: what }),
   );
-  const remove = useDeed((who: string) => call('DELETE', `/api/people/${encodeURIComponent(who)}`));
+  const remove = useDeed((who: string) => call('DELETE /people/:name', { params: { name: who } }));
   const error = people.error ?? add.error ?? change.error ?? remove.error;
   return (
     <Part title="Everybody">
@@ -76,7 +76,7 @@ function Everybody() {
             <Choice
               key="r"
               label={`Role of ${person.name}`}
-              value={person.role as string}
+              value={person.role}
               options={ROLES}
               onChange={(next) => change.mutate({ who: person.name, what: { role: next } })}
             />,

@@ -1,2 +1,4 @@
+import { ROLES as ALL } from '@jade-fence/contract';
+
 /** What people may do, each all that the ones before may too. */
-export const ROLES = ['viewer', 'editor', 'publisher', 'administrator'].map((value) => ({ value, label: value }));
+export const ROLES = ALL.map((value) => ({ value, label: value }));

@@ -1,6 +1,5 @@
-import type { SessionsBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
-import { useDeed, useFetched } from '../api/fetching.js';
+import { useDeed, useWhole } from '../api/fetching.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
@@ -9,9 +8,9 @@ import { clock } from '../marks/count.js';
 
 /** One's own browsers that are signed in, and how to end that. */
 export function Sessions() {
-  const sessions = useFetched<SessionsBody>('/api/me/sessions');
-  const end = useDeed((id: number) => call('DELETE', `/api/me/sessions/${id}`));
-  const endAll = useDeed(() => call('DELETE', '/api/me/sessions'));
+  const sessions = useWhole('GET /me/sessions');
+  const end = useDeed((id: number) => call('DELETE /me/sessions/:id', { params: { id } }));
+  const endAll = useDeed(() => call('DELETE /me/sessions'));
   const error = sessions.error ?? end.error ?? endAll.error;
   return (
     <Part title="Where you are signed in">

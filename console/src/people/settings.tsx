@@ -1,3 +1,4 @@
+import type { SettingsChange } from '@jade-fence/contract';
 import { useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
@@ -7,19 +8,12 @@ import { Command, ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Tick } from '../frame/tick.js';
 
-interface SettingsBody {
-  readonly fourEyes: boolean;
-  /** Without its secret parts for who is no administrator. */
-  readonly alertUrl: string | null;
-  readonly alertPrivate: boolean;
-}
-
 /** What administrators chose for the service. */
 export function Settings({ mayChange }: { readonly mayChange: boolean }) {
-  const settings = useFetched<SettingsBody>('/api/settings');
+  const settings = useFetched('GET /settings');
   const [url, setUrl] = useState<string>();
-  const change = useDeed((what: Partial<SettingsBody>) => call('PATCH', '/api/settings', what));
-  const secret = useDeed(() => call<{ secret: string }>('GET', '/api/settings/alert-secret'));
+  const change = useDeed((what: SettingsChange) => call('PATCH /settings', { body: what }));
+  const secret = useDeed(() => call('GET /settings/alert-secret'));
   if (!settings.data) return null;
   const { fourEyes, alertUrl, alertPrivate } = settings.data;
   const error = change.error ?? secret.error;

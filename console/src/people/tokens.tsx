@@ -1,7 +1,7 @@
-import type { TokenBody } from '@jade-fence/contract';
+import type { Role } from '@jade-fence/contract';
 import { useState } from 'react';
 import { call } from '../api/call.js';
-import { useDeed, useFetched } from '../api/fetching.js';
+import { useDeed, useWhole } from '../api/fetching.js';
 import { useMe } from '../api/session.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
@@ -13,18 +13,18 @@ import { Table } from '../frame/table.js';
 import { clock } from '../marks/count.js';
 import { ROLES } from './roles.js';
 
-const GATEWAY = { value: 'gateway', label: 'a gateway' };
+const GATEWAY = { value: 'gateway', label: 'a gateway' } as const;
 
 /** Keys for programs: one's own; for administrators everyone's, those of gateways too. */
 export function Tokens({ administrator }: { readonly administrator: boolean }) {
-  const tokens = useFetched<{ tokens: TokenBody[] }>(administrator ? '/api/tokens?all=true' : '/api/tokens');
+  const tokens = useWhole('GET /tokens', { query: { all: administrator } });
   const me = useMe().data?.role ?? 'viewer';
   const [name, setName] = useState('');
-  const [role, setRole] = useState('viewer');
+  const [role, setRole] = useState<Role | 'gateway'>('viewer');
   const make = useDeed(() =>
-    call<TokenBody>('POST', '/api/tokens', { name, ...(role === 'gateway' ? { kind: role } : { role }) }),
+    call('POST /tokens', { body: { name, ...(role === 'gateway' ? { kind: role } : { role }) } }),
   );
-  const remove = useDeed((id: number) => call('DELETE', `/api/tokens/${id}`));
+  const remove = useDeed((id: number) => call('DELETE /tokens/:id', { params: { id } }));
   const error = tokens.error ?? make.error ?? remove.error;
   const own = ROLES.slice(0, ROLES.findIndex(({ value }) => value === me) + 1);
   return (

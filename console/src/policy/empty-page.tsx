@@ -13,12 +13,11 @@ export function EmptyPage() {
   const navigate = useNavigate();
   const mayEdit = useMay('editor');
   const make = useDeed((policy: string) =>
-    call(
-      'PUT',
-      `/api/objects/policy/${encodeURIComponent(policy)}`,
-      { text: `policy: ${policy}\ndefault: allow\nrules: []\n` },
-      { 'if-none-match': '*' },
-    ),
+    call('PUT /objects/:kind/:name', {
+      params: { kind: 'policy', name: policy },
+      body: { text: `policy: ${policy}\ndefault: allow\nrules: []\n` },
+      version: 'absent',
+    }),
   );
   return (
     <main>

@@ -1,3 +1,4 @@
+import type { FilterQuery } from '@jade-fence/contract';
 import { useSearchParams } from 'react-router';
 import { isListedRole, type ListedRole } from '../marks/roles.js';
 
@@ -7,7 +8,7 @@ export interface Place {
   /** A rule's name, or `default`. */
   readonly rule: string | undefined;
   readonly role: ListedRole;
-  readonly verdict: string | undefined;
+  readonly verdict: FilterQuery['verdict'];
   readonly country: string | undefined;
   readonly host: string | undefined;
   /** The start of an hour, in UTC. */
@@ -29,7 +30,8 @@ export function usePlace(): [Place, Go] {
     replay: wholeNumber(search.get('replay')),
     rule: search.get('rule') ?? undefined,
     role: isListedRole(role) ? role : 'decided',
-    verdict: search.get('verdict') ?? undefined,
+    // The service refuses one that is none.
+    verdict: (search.get('verdict') ?? undefined) as FilterQuery['verdict'],
     country: search.get('country') ?? undefined,
     host: search.get('host') ?? undefined,
     hour: search.get('hour') ?? undefined,

@@ -1,4 +1,4 @@
-import type { DraftBody, PolicyBody, ReplayBody, ReviewBody, WorkspaceBody } from '@jade-fence/contract';
+import type { PolicyBody, ReplayBody, WorkspaceBody } from '@jade-fence/contract';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
@@ -35,7 +35,7 @@ export function PolicyPage() {
   const now = place.replay === undefined ? effect.data?.comparison.after : undefined;
   const shown = now ?? chosen?.id ?? place.replay;
   const replay = useShownReplay(chosen, shown);
-  const edited = useFetched<DraftBody>('/api/draft').data?.changed ?? false;
+  const edited = useFetched('GET /draft').data?.changed ?? false;
   const mayAsk = useMay('editor') && edited && isWhole(chosen) && !isSmall && asked !== logs;
   const policy = usePolicy(name);
   if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
@@ -96,7 +96,7 @@ const isWhole = (replay: ReplayBody | undefined): boolean =>
 function useChosenReplay(replays: readonly ReplayBody[], named: number | undefined): ReplayBody | undefined {
   const me = useMe().data?.name;
   const listed = replays.find(({ id }) => id === named);
-  const fetched = useFetched<ReplayBody>(named === undefined || listed ? undefined : `/api/replays/${named}`).data;
+  const fetched = useFetched('GET /replays/:id', named !== undefined && !listed && { params: { id: named } }).data;
   if (named !== undefined) return listed ?? fetched;
   const done = replays.filter(
     ({ state, revision, instead }) => state === 'done' && revision === null && instead.length === 0,
@@ -107,7 +107,7 @@ function useChosenReplay(replays: readonly ReplayBody[], named: number | undefin
 /** What is known of the replay whose figures are shown, which may be one that no list has. */
 function useShownReplay(chosen: ReplayBody | undefined, shown: number | undefined): ReplayBody | undefined {
   const isOther = shown !== undefined && shown !== chosen?.id;
-  const other = useFetched<ReplayBody>(isOther ? `/api/replays/${shown}` : undefined).data;
+  const other = useFetched('GET /replays/:id', isOther && { params: { id: shown } }).data;
   return isOther ? other : chosen;
 }
 
@@ -123,7 +123,7 @@ interface ViewProps {
 
 function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) {
   const report = useReport(shown);
-  const findings = useFetched<ReviewBody>('/api/review').data?.findings ?? [];
+  const findings = useFetched('GET /review').data?.findings ?? [];
   const edit = usePolicyEdit(policy);
   const mayEdit = useMay('editor');
   const [scroller, setScroller] = useState<HTMLElement | null>(null);

@@ -15,19 +15,12 @@ interface Fallen {
 /** The traffic that falls through a policy: all of it, or what of it is of one country, verdict, host or hour. */
 export function useFall(replay: number | undefined, report: PolicyReport | undefined, place: Place): Fallen {
   const { country, verdict, host, hour } = place;
-  const asked = Object.entries({
-    country,
-    verdict,
-    host,
-    ...(hour !== undefined && { from: hour, to: hourAfter(hour) }),
-  }).filter((entry): entry is [string, string] => entry[1] !== undefined);
-  const path =
-    replay === undefined || report === undefined || asked.length === 0
-      ? undefined
-      : `/api/replays/${replay}/fall?${new URLSearchParams(asked)}`;
-  const fetched = useFetched<FallBody>(path, { keep: true });
+  const query = { country, verdict, host, ...(hour !== undefined && { from: hour, to: hourAfter(hour) }) };
+  const isOfSome = Object.values(query).some((value) => value !== undefined);
+  const carried = replay !== undefined && report !== undefined && isOfSome && { params: { id: replay }, query };
+  const fetched = useFetched('GET /replays/:id/fall', carried, { keep: true });
   const fall = fetched.data?.policies.find((each) => each.policy === report?.policy);
-  if (path === undefined || report === undefined) return { report, of: undefined };
+  if (carried === false || report === undefined) return { report, of: undefined };
   const words = [
     verdict,
     country !== undefined && `from ${country}`,

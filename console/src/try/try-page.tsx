@@ -1,4 +1,4 @@
-import type { ExplainedGivenBody, NoticeBody, ObjectBody } from '@jade-fence/contract';
+import type { NoticeBody } from '@jade-fence/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -46,14 +46,14 @@ export default function TryPage() {
     queryKey: ['tried', asked],
     queryFn: () => {
       const { state, ...fields } = JSON.parse(asked) as typeof given & { state: string };
-      return call<ExplainedGivenBody>('POST', '/api/explanations', { request: requestOf(fields), state });
+      return call('POST /explanations', { body: { request: requestOf(fields), state } });
     },
     enabled: given.url !== '',
     placeholderData: keepPreviousData,
     retry: false,
   });
   const probe = useDeed(async (name: string) => {
-    const { text } = await call<ObjectBody>('GET', `/api/objects/probe/${name}`);
+    const { text } = await call('GET /objects/:kind/:name', { params: { kind: 'probe', name } });
     const { client = '', agent = '', user = '' } = (parse(text) ?? {}) as Readonly<Record<string, string>>;
     setSearch(
       (before) => new URLSearchParams([...Object.entries({ ...Object.fromEntries(before), client, agent, user })]),

@@ -17,12 +17,12 @@ export class DecidingService {
 
   /** The address of a probe, and the names of those that have one. */
   async probes(): Promise<Map<string, string>> {
-    const { objects } = await this.#get<{ objects: { kind: string; name: string }[] }>('/api/objects');
+    const { objects } = await this.#get<{ objects: { kind: string; name: string }[] }>('/api/v1/objects');
     const names = objects.filter(({ kind }) => kind === 'probe').map(({ name }) => name);
     const found = await Promise.all(
       names.map(async (name) => {
         const { client } = await this.#get<{ client: string | null }>(
-          `/api/effective?probe=${encodeURIComponent(name)}`,
+          `/api/v1/effective?probe=${encodeURIComponent(name)}`,
         );
         return [name, client] as const;
       }),
@@ -55,7 +55,7 @@ export class DecidingService {
     const expires = new Date(Date.now() + 86_400_000).toISOString();
     const body = JSON.stringify({ name: `garden-gate-${Date.now()}`, kind: 'gateway', expires });
     const headers = { authorization: `Bearer ${this.#key}`, 'content-type': 'application/json' };
-    const answer = await fetch(`${this.#addresses.url}/api/tokens`, { method: 'POST', headers, body });
+    const answer = await fetch(`${this.#addresses.url}/api/v1/tokens`, { method: 'POST', headers, body });
     const { secret, detail } = (await answer.json()) as { secret?: string; detail?: string };
     if (secret === undefined) throw new Error(`no token for the gate: ${detail}`);
     return secret;

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { AuditEntry } from '../model/audit-entry.js';
 
 /** Everything that is noted. */
@@ -94,15 +95,15 @@ export interface AuditFilter {
   readonly to?: Date | undefined;
 }
 
-/** Entries behind one, the oldest first. */
-export async function auditEntries(
+/** The oldest entries first. */
+export function pageOfAudit(
   knex: Knex,
   { from, to, ...equal }: AuditFilter,
-  { after, limit }: { readonly after: number; readonly limit: number },
-): Promise<AuditEntry[]> {
-  const entries = AuditEntry.query(knex).where('id', '>', after).orderBy('id').limit(limit);
+  page: PageAsked<number>,
+): Promise<Page<AuditEntry, number>> {
+  const entries = AuditEntry.query(knex);
   for (const [field, value] of Object.entries(equal)) if (value !== undefined) entries.where(field, value);
   if (from) entries.where('at', '>=', from);
   if (to) entries.where('at', '<', to);
-  return entries;
+  return pageOf(entries, 'id', 'asc', page);
 }

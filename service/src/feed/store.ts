@@ -1,16 +1,18 @@
 import { type FeedOutcome } from '@jade-fence/contract';
 import type { Knex } from 'knex';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { notFound } from '../fault/not-found.js';
 import { Feed } from '../model/feed.js';
 
-export async function allFeeds(knex: Knex): Promise<Feed[]> {
-  return Feed.query(knex).orderBy('list');
+/** By the names of their lists. */
+export function pageOfFeeds(knex: Knex, page: PageAsked<string>): Promise<Page<Feed, string>> {
+  return pageOf(Feed.query(knex), 'list', 'asc', page);
 }
 
 export async function findFeed(knex: Knex, list: string): Promise<Feed> {
   const found = await Feed.query(knex).findById(list);
   if (found) return found;
-  const known = (await allFeeds(knex)).map((each) => each.list);
+  const known = (await Feed.query(knex).select('list').orderBy('list')).map((each) => each.list);
   throw notFound('feed', list, known, known.length > 0 ? `There are: ${known.join(', ')}.` : 'No list has a feed.');
 }
 

@@ -1,20 +1,16 @@
-import { type AnswerOf, mayAct, type Role } from '@jade-fence/contract';
+import { type AnswerOf, type CallName, MAY_CALL, mayAct, type ParamsOf, type Role } from '@jade-fence/contract';
 import type { ClassConstructor } from 'class-transformer';
 import { json, type Request, type RequestHandler, type Response, Router, raw } from 'express';
-import type { RouteParameters } from 'express-serve-static-core';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import type { Someone } from '../people/someone.js';
 import { whoAsks } from './authenticate.js';
+import { linksNext } from './links-next.js';
 import type { SessionCookie } from './session-cookie.js';
 import { validated } from './validate.js';
 
-export type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
-
-/** What is known of a route beside what it does: who may call it, and what it takes. */
+/** What is known of a route beside what the contract says of its call. */
 export interface Route<Q extends object, B extends object> {
-  /** Who may call it; `anyone` without signing in. */
-  readonly role: Role | 'anyone';
   /** What it does, in a sentence. */
   readonly does: string;
   readonly query?: ClassConstructor<Q>;
@@ -30,14 +26,13 @@ export interface Route<Q extends object, B extends object> {
 
 /** A route as it is told to others. */
 export interface DescribedRoute extends Route<object, object> {
-  readonly method: Method;
-  readonly path: string;
+  readonly call: CallName;
 }
 
 /** A call, with everything that it carries validated. */
-export interface Asked<P extends string, Q, B> {
+export interface Asked<C extends CallName, Q, B> {
   readonly request: Request;
-  readonly params: Readonly<RouteParameters<P>>;
+  readonly params: ParamsOf<C>;
   readonly query: Q;
   readonly body: B;
   /** Empty where the route takes none, or reads it itself. */
@@ -46,17 +41,16 @@ export interface Asked<P extends string, Q, B> {
 }
 
 /** Answers what the contract says of the call. */
-type Handler<M extends Method, P extends string, Q, B> = (
-  asked: Asked<P, Q, B>,
-  response: Response<AnswerOf<M, P>>,
-) => unknown;
+type Handler<C extends CallName, Q, B> = (asked: Asked<C, Q, B>, response: Response<AnswerOf<C>>) => unknown;
+
+type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
 
 /** The largest body that a route takes which says nothing else. */
 export const LARGEST_BODY = '64kb';
 
 const NO_FILE = Buffer.alloc(0);
 
-/** The routes below `/api`. Each is told who may call it and what it takes, so that neither can be forgotten. */
+/** The routes below `API`, one for each call of the contract. */
 export class Api {
   readonly router = Router();
   readonly #knex: Knex;
@@ -72,68 +66,30 @@ export class Api {
     return this.#routes;
   }
 
-  get<P extends string, Q extends object>(
-    path: P,
-    route: Route<Q, object>,
-    handler: Handler<'get', P, Q, object>,
-  ): void {
-    this.#add('get', path, route, handler);
-  }
-
-  post<P extends string, Q extends object, B extends object>(
-    path: P,
+  /** Answers a call of the contract. Who may make it is settled before the handler, and what it carries is validated. */
+  add<C extends CallName, Q extends object, B extends object>(
+    call: C,
     route: Route<Q, B>,
-    handler: Handler<'post', P, Q, B>,
+    handler: Handler<C, Q, B>,
   ): void {
-    this.#add('post', path, route, handler);
-  }
-
-  put<P extends string, Q extends object, B extends object>(
-    path: P,
-    route: Route<Q, B>,
-    handler: Handler<'put', P, Q, B>,
-  ): void {
-    this.#add('put', path, route, handler);
-  }
-
-  patch<P extends string, Q extends object, B extends object>(
-    path: P,
-    route: Route<Q, B>,
-    handler: Handler<'patch', P, Q, B>,
-  ): void {
-    this.#add('patch', path, route, handler);
-  }
-
-  delete<P extends string, Q extends object>(
-    path: P,
-    route: Route<Q, object>,
-    handler: Handler<'delete', P, Q, object>,
-  ): void {
-    this.#add('delete', path, route, handler);
-  }
-
-  #add<M extends Method, P extends string, Q extends object, B extends object>(
-    method: M,
-    path: P,
-    route: Route<Q, B>,
-    handler: Handler<M, P, Q, B>,
-  ): void {
-    this.#routes.push({ ...route, method, path } as DescribedRoute);
-    const { role, query, body, file, largest = LARGEST_BODY } = route;
+    this.#routes.push({ ...route, call } as DescribedRoute);
+    const { query, body, file, largest = LARGEST_BODY } = route;
+    const needed = MAY_CALL[call];
     const before: RequestHandler[] = [];
-    if (role !== 'anyone') before.push(this.#admit(role));
+    if (needed !== 'anyone') before.push(this.#admit(needed));
     if (body) before.push(json({ limit: largest }));
     if (file !== undefined && file !== 'streamed') before.push(raw({ type: () => true, limit: file }));
-    this.router[method](path, ...before, async (request, response) => {
+    const [method = '', path = ''] = call.split(' ');
+    this.router[method.toLowerCase() as Method](path, ...before, linksNext, async (request, response) => {
       const asked = {
         request,
-        params: request.params as RouteParameters<P>,
+        params: request.params as ParamsOf<C>,
         query: query ? validated(query, request.query, 'query') : ({} as Q),
         body: body ? validated(body, request.body, 'body') : ({} as B),
         file: Buffer.isBuffer(request.body) ? request.body : NO_FILE,
         who: response.locals.who as Someone,
       };
-      await handler(asked, response as Response<AnswerOf<M, P>>);
+      await handler(asked, response as Response<AnswerOf<C>>);
     });
   }
 

@@ -1,5 +1,6 @@
 // The validated classes of every route need it, so that it comes first.
 import 'reflect-metadata';
+import { API } from '@jade-fence/contract';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Knex } from 'knex';
@@ -13,7 +14,7 @@ import type { PreparedStates } from '../workspace/prepared.js';
 import { Api } from './api.js';
 import { whoAsks } from './authenticate.js';
 import { consoleRoutes } from './console.js';
-import { noSuchRoute, sendProblem } from './errors.js';
+import { noSuchRoute, noSuchVersion, sendProblem } from './errors.js';
 import type { GateProcess } from './gate/gate-process.js';
 import { Metrics } from './metrics.js';
 import type { ProgressWatch } from './progress.js';
@@ -83,13 +84,15 @@ export function createApp(parts: AppParts): Express {
   );
   app.use(healthRoutes(urgent));
   const metrics = new Metrics(knex);
-  app.use('/api', noStore, metrics.watch, apiRoutes(parts, metrics).router, signedInOnly(urgent, cookie), noSuchRoute);
+  const closed = signedInOnly(urgent, cookie);
+  app.use(API, noStore, metrics.watch, apiRoutes(parts, metrics).router, closed, noSuchRoute);
+  app.use('/api', noStore, closed, noSuchVersion);
   app.use(consoleRoutes(consoleDir), noSuchRoute);
   app.use(sendProblem(logger));
   return app;
 }
 
-/** All routes below `/api`. */
+/** All routes below `API`. */
 export function apiRoutes(
   { knex, urgent, states, runner, imports, watch, gate, feeds, maxUpload, uploadIdle, publicUrl }: ApiParts,
   metrics: Metrics,

@@ -1,3 +1,4 @@
+import { API } from '@jade-fence/contract';
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import { Refusal } from '../fault/refusal.js';
@@ -7,6 +8,13 @@ import { refusalOfCall } from './refusal-of-call.js';
 /** A caller that is still sending gets so much more taken from it, so that it reads our answer and not a broken pipe. */
 const DRAIN_BYTES = 64 * 1024 * 1024;
 const DRAIN_MS = 5000;
+
+/** Answers every path below `/api` that is of no version of the API. */
+export const noSuchVersion: RequestHandler = (request) => {
+  throw new Refusal('missing', 'unknown-version', `There is nothing at ${request.method} ${request.originalUrl}.`, {
+    remedy: `The API is below ${API}.`,
+  });
+};
 
 /** Answers every path that no route has. */
 export const noSuchRoute: RequestHandler = (request) => {

@@ -1,5 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { API } from '@jade-fence/contract';
 import type { Express } from 'express';
 import { StartError } from '../start-error.js';
 
@@ -12,7 +13,7 @@ export function appServer(first: Handler): { readonly server: Server; use(app: E
   server.requestTimeout = 0; // An upload takes as long as it takes; headers still have their limit.
   server.on('checkContinue', (request: IncomingMessage, response: ServerResponse) => {
     // The import of a log looks before it lets a client send; all others may send at once.
-    if (!(request.method === 'POST' && request.url?.startsWith('/api/logs'))) response.writeContinue();
+    if (!(request.method === 'POST' && request.url?.startsWith(`${API}/logs`))) response.writeContinue();
     app(request, response);
   });
   const use = (next: Express) => {

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { API, MAY_CALL } from '@jade-fence/contract';
 import type { ClassConstructor } from 'class-transformer';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { targetConstructorToSchema } from 'class-validator-jsonschema';
@@ -25,9 +26,9 @@ export function openApiOf(routes: readonly DescribedRoute[]): Json {
   };
   const paths: Record<string, Json> = {};
   for (const route of routes) {
-    const path = `/api${route.path.replace(/:(\w+)/g, '{$1}')}`;
-    const answer = answers[`${route.method.toUpperCase()} ${route.path}`];
-    paths[path] = { ...paths[path], [route.method]: operationOf(route, schemaFor, answer) };
+    const [method = '', pattern = ''] = route.call.split(' ');
+    const path = `${API}${pattern.replace(/:(\w+)/g, '{$1}')}`;
+    paths[path] = { ...paths[path], [method.toLowerCase()]: operationOf(route, schemaFor, answers[route.call]) };
   }
   return {
     openapi: '3.1.0',
@@ -50,14 +51,27 @@ const OPTIONS = {
   additionalConverters: { isInstant: { type: 'string' as const, description: 'An RFC 3339 time, or a day in UTC' } },
 };
 
-/** What calls answer, made of the types of the contract when it is built. */
+/** What calls answer, made of the types of the contract when it is built, and the schemas that these refer to. */
 function answerSchemas(): { readonly answers: Readonly<Record<string, Json>>; readonly schemas: Json } {
-  const text = readFileSync(new URL(import.meta.resolve('@jade-fence/contract/answers.json')), 'utf8');
+  const text = readFileSync(new URL(import.meta.resolve('@jade-fence/contract/calls.json')), 'utf8');
   const { definitions } = JSON.parse(text.replaceAll('#/definitions/', REF)) as {
-    readonly definitions: Record<string, Json> & { readonly Answers: { readonly properties: Record<string, Json> } };
+    readonly definitions: Record<string, Json> & {
+      readonly Calls: { readonly properties: Record<string, { readonly properties?: { readonly answer?: Json } }> };
+    };
   };
-  const { Answers, ...schemas } = definitions;
-  return { answers: Answers.properties, schemas };
+  const answers: Record<string, Json> = {};
+  for (const [call, { properties }] of Object.entries(definitions.Calls.properties))
+    if (properties?.answer) answers[call] = properties.answer;
+  const schemas: Json = {};
+  const referred = (within: Json) => {
+    for (const [, name = ''] of JSON.stringify(within).matchAll(/"#\/components\/schemas\/([^"]+)"/g)) {
+      if (name in schemas) continue;
+      schemas[name] = definitions[name];
+      referred(definitions[name] ?? {});
+    }
+  };
+  referred(answers);
+  return { answers, schemas };
 }
 
 function operationOf(
@@ -65,8 +79,9 @@ function operationOf(
   schemaFor: (type: ClassConstructor<object>) => Json,
   answer: Json | undefined,
 ): Json {
-  const { role, does, query, body, file, status = 200, type = 'application/json', path, method } = route;
-  const { largest = LARGEST_BODY } = route;
+  const { call, does, query, body, file, status = 200, type = 'application/json', largest = LARGEST_BODY } = route;
+  const [method = '', path = ''] = call.split(' ');
+  const role = MAY_CALL[call];
   const named = [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
     name,
     in: 'path',
@@ -74,7 +89,7 @@ function operationOf(
     schema: { type: 'string' },
   }));
   return {
-    operationId: `${method}${path.replace(/[^a-z]+(.)?/gi, (_, next = '') => String(next).toUpperCase())}`,
+    operationId: `${method.toLowerCase()}${path.replace(/[^a-z]+(.)?/gi, (_, next = '') => String(next).toUpperCase())}`,
     summary: does,
     'x-role': role,
     ...(body && { 'x-largest-body': largest }),

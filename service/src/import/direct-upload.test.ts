@@ -27,14 +27,14 @@ describe('what is read as it comes', () => {
 
   it('is no more than may come', async () => {
     const upload = new DirectUpload(1, { bytes: sent('ab', 'cd'), maxBytes: 3 });
-    await expect(read(upload.follower(NEVER))).rejects.toMatchObject({ status: 413, code: 'upload-too-large' });
+    await expect(read(upload.follower(NEVER))).rejects.toMatchObject({ reason: 'too-large', code: 'upload-too-large' });
   });
 
   it('ends with why it is stopped, also while nothing comes', async () => {
     const upload = new DirectUpload(1, { bytes: stalled(), maxBytes: 3 });
     const reading = read(upload.follower(NEVER));
     upload.stop(Object.assign(new Error(), { code: 'ECONNRESET' }));
-    await expect(reading).rejects.toMatchObject({ status: 400, code: 'aborted' });
+    await expect(reading).rejects.toMatchObject({ reason: 'malformed', code: 'aborted' });
     expect(() => upload.throwIfStopped()).toThrow();
   });
 
@@ -42,6 +42,6 @@ describe('what is read as it comes', () => {
     const service = new AbortController();
     const reading = read(new DirectUpload(1, { bytes: stalled(), maxBytes: 3 }).follower(service.signal));
     setImmediate(() => service.abort());
-    await expect(reading).rejects.toMatchObject({ status: 503, code: 'database-away' });
+    await expect(reading).rejects.toMatchObject({ reason: 'away', code: 'database-away' });
   });
 });

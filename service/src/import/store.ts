@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { Refusal } from '../fault/refusal.js';
 import { Import } from '../model/import.js';
 
@@ -11,6 +12,6 @@ export async function findImport(knex: Knex, id: number): Promise<Import> {
 }
 
 /** The newest imports first. */
-export async function allImports(knex: Knex, limit: number): Promise<Import[]> {
-  return Import.query(knex).orderBy('id', 'desc').limit(limit);
+export function pageOfImports(knex: Knex, page: PageAsked<number>): Promise<Page<Import, number>> {
+  return pageOf(Import.query(knex), 'id', 'desc', page);
 }

@@ -1,16 +1,18 @@
 import type { Mapping } from '@jade-fence/core';
 import type { Knex } from 'knex';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { notFound } from '../fault/not-found.js';
 import { SavedMapping } from '../model/saved-mapping.js';
 
-export async function allMappings(knex: Knex): Promise<SavedMapping[]> {
-  return SavedMapping.query(knex).orderBy('name');
+/** By name. */
+export function pageOfMappings(knex: Knex, page: PageAsked<string>): Promise<Page<SavedMapping, string>> {
+  return pageOf(SavedMapping.query(knex), 'name', 'asc', page);
 }
 
 export async function findMapping(knex: Knex, name: string): Promise<SavedMapping> {
   const found = await SavedMapping.query(knex).findById(name);
   if (found) return found;
-  const known = (await allMappings(knex)).map((each) => each.name);
+  const known = (await SavedMapping.query(knex).select('name').orderBy('name')).map((each) => each.name);
   const remedy = known.length === 0 ? 'No mapping has been saved yet.' : `Saved mappings: ${known.join(', ')}.`;
   throw notFound('mapping', name, known, remedy);
 }

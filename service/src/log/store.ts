@@ -1,13 +1,15 @@
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { readBytes } from '../database/read-bytes.js';
 import { sweep } from '../database/sweep.js';
 import { notFound } from '../fault/not-found.js';
 import { Replay } from '../model/replay.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
 
-export async function allLogs(knex: Knex): Promise<RequestLog[]> {
-  return RequestLog.query(knex).orderBy('name');
+/** By name. */
+export function pageOfLogs(knex: Knex, page: PageAsked<string>): Promise<Page<RequestLog, string>> {
+  return pageOf(RequestLog.query(knex), 'name', 'asc', page);
 }
 
 export async function findLog(knex: Knex, name: string): Promise<RequestLog> {
@@ -31,14 +33,13 @@ export async function sameContent(knex: Knex, log: RequestLog): Promise<string[]
   return same.map((each) => each.name);
 }
 
-/** Rejected lines from behind the line `after` on, at most `limit`. */
-export async function rejectedLines(
+/** In the order of their lines. */
+export function rejectedLines(
   knex: Knex,
   log: RequestLog,
-  after: number,
-  limit: number,
-): Promise<RejectedLine[]> {
-  return RejectedLine.query(knex).where({ logId: log.id }).where('line', '>', after).orderBy('line').limit(limit);
+  page: PageAsked<number>,
+): Promise<Page<RejectedLine, number>> {
+  return pageOf(RejectedLine.query(knex).where({ logId: log.id }), 'line', 'asc', page);
 }
 
 /** Deletes the log with its chunks, rejected lines and replays. */

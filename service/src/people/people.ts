@@ -1,5 +1,6 @@
 import type { Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { notFound } from '../fault/not-found.js';
 import { Refusal } from '../fault/refusal.js';
 import { Person, Token } from '../model/person.js';
@@ -13,14 +14,15 @@ export async function lockPeople(trx: Knex.Transaction): Promise<void> {
   await trx.raw('select pg_advisory_xact_lock(?)', [PEOPLE_LOCK]);
 }
 
-export async function allPeople(knex: Knex): Promise<Person[]> {
-  return Person.query(knex).orderBy('name');
+/** By name. */
+export function pageOfPeople(knex: Knex, page: PageAsked<string>): Promise<Page<Person, string>> {
+  return pageOf(Person.query(knex), 'name', 'asc', page);
 }
 
 export async function findPerson(knex: Knex, name: string): Promise<Person> {
   const person = await Person.query(knex).findOne({ name });
   if (person) return person;
-  const names = (await allPeople(knex)).map((each) => each.name);
+  const names = (await Person.query(knex).select('name').orderBy('name')).map((each) => each.name);
   throw notFound('person', name, names, 'Add them with `jade-fence person add NAME`.');
 }
 

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { Person, Session, Token } from '../model/person.js';
 import { hashOfSecret, newSecret } from './secret.js';
 import { type Someone, someoneOf } from './someone.js';
@@ -54,12 +55,12 @@ async function hasRunOut(knex: Knex, tokenId: number): Promise<boolean> {
 const idleSince = (): Date => new Date(Date.now() - IDLE_MS);
 
 /** A person's sessions that are not over, the newest first. */
-export async function sessionsOf(knex: Knex, personId: number): Promise<Session[]> {
-  return Session.query(knex)
+export function sessionsOf(knex: Knex, personId: number, page: PageAsked<number>): Promise<Page<Session, number>> {
+  const open = Session.query(knex)
     .where({ personId })
     .where('expiresAt', '>', new Date())
-    .where('usedAt', '>', idleSince())
-    .orderBy('id', 'desc');
+    .where('usedAt', '>', idleSince());
+  return pageOf(open, 'id', 'desc', page);
 }
 
 /** Ends the session of the token, or the person's of the number; answers whether there was one. */

@@ -1,5 +1,6 @@
 import { mayAct, type Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { Refusal } from '../fault/refusal.js';
 import { Person, Token } from '../model/person.js';
 import { lockPeople, requireAdministrator } from './people.js';
@@ -81,9 +82,13 @@ function requireLife({ token }: Someone, expiresAt: Date): void {
 }
 
 /** The tokens of one person; or of all, those of gateways too. */
-export async function tokensOf(knex: Knex, personId: number | undefined): Promise<Token[]> {
-  const tokens = Token.query(knex).orderBy('id');
-  return personId === undefined ? tokens : tokens.where({ personId });
+export function tokensOf(
+  knex: Knex,
+  personId: number | undefined,
+  page: PageAsked<number>,
+): Promise<Page<Token, number>> {
+  const tokens = Token.query(knex);
+  return pageOf(personId === undefined ? tokens : tokens.where({ personId }), 'id', 'asc', page);
 }
 
 /**

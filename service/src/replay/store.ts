@@ -1,6 +1,7 @@
 import { type JobState } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { sweep } from '../database/sweep.js';
 import { Refusal } from '../fault/refusal.js';
 import { findLog } from '../log/store.js';
@@ -21,16 +22,19 @@ export interface ReplaysAsked {
   readonly log?: string | undefined;
   readonly by?: string | undefined;
   readonly state?: JobState | undefined;
-  readonly limit: number;
 }
 
 /** The newest replays first, but for effects. */
-export async function allReplays(knex: Knex, { log, by, state, limit }: ReplaysAsked): Promise<Replay[]> {
-  const replays = Replay.query(knex).where({ purpose: 'asked' }).orderBy('id', 'desc').limit(limit);
+export async function pageOfReplays(
+  knex: Knex,
+  { log, by, state }: ReplaysAsked,
+  page: PageAsked<number>,
+): Promise<Page<Replay, number>> {
+  const replays = Replay.query(knex).where({ purpose: 'asked' });
   if (by !== undefined) replays.where({ orderedBy: by });
   if (state !== undefined) replays.where({ state });
   if (log !== undefined) replays.whereRaw('log_ids @> ?::jsonb', [JSON.stringify([(await findLog(knex, log)).id])]);
-  return replays;
+  return pageOf(replays, 'id', 'desc', page);
 }
 
 /** Deletes a replay with its verdicts and its report; one that still runs is to be cancelled first. */

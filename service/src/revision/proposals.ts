@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { Refusal } from '../fault/refusal.js';
 import { Proposal, type Revision } from '../model/revision.js';
 import type { Someone } from '../people/someone.js';
@@ -9,8 +10,14 @@ import type { Readings } from '../workspace/readings.js';
 import { areChanged, type Chosen, chosenVersions, stateToPublish } from './chosen.js';
 import { publish } from './publish.js';
 
-export async function allProposals(knex: Knex): Promise<Proposal[]> {
-  return Proposal.query(knex).orderBy('id', 'desc').limit(200);
+/** The newest proposals first. */
+export function pageOfProposals(knex: Knex, page: PageAsked<number>): Promise<Page<Proposal, number>> {
+  return pageOf(Proposal.query(knex), 'id', 'desc', page);
+}
+
+/** Those that wait for somebody to approve them, the newest first. */
+export async function openProposals(knex: Knex): Promise<Proposal[]> {
+  return Proposal.query(knex).where({ state: 'open' }).orderBy('id', 'desc');
 }
 
 export async function findProposal(knex: Knex, id: number): Promise<Proposal> {

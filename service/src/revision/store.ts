@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { Refusal } from '../fault/refusal.js';
 import { Revision } from '../model/revision.js';
 
@@ -17,9 +18,8 @@ export async function findRevision(knex: Knex, number: number): Promise<Revision
 }
 
 /** The newest first. */
-export async function revisionsBefore(knex: Knex, before: number | undefined, limit: number): Promise<Revision[]> {
-  const revisions = Revision.query(knex).orderBy('number', 'desc').limit(limit);
-  return before === undefined ? revisions : revisions.where('number', '<', before);
+export function pageOfRevisions(knex: Knex, page: PageAsked<number>): Promise<Page<Revision, number>> {
+  return pageOf(Revision.query(knex), 'number', 'desc', page);
 }
 
 /** The revision that is called `published` or by its number; undefined for `draft`. */

@@ -1,10 +1,10 @@
 import { VERDICTS } from '@jade-fence/core';
 import { IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
-import { NewestQuery } from './page-query.js';
+import { PageQuery } from './page-query.js';
 
 /** Which recorded decisions. */
-export class DecisionsQuery extends NewestQuery {
+export class DecisionsQuery extends PageQuery {
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
   policy?: string;

@@ -11,6 +11,7 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator';
+import { IsFlag } from './is-flag.js';
 import { IsInstant } from './is-instant.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { PageQuery } from './page-query.js';
@@ -20,8 +21,8 @@ const MOST_ENTRIES = 1000;
 export class ListQuery {
   /** `false` leaves out the text, which of a long list is large. */
   @IsOptional()
-  @IsIn(['true', 'false'])
-  text?: string;
+  @IsFlag()
+  text = true;
 }
 
 /** Which entries of a list to show. */
@@ -73,8 +74,8 @@ export class ImportEntriesQuery {
 
   /** Leave out lines that do not hold, rather than refuse the file. */
   @IsOptional()
-  @IsIn(['true', 'false'])
-  skip?: string;
+  @IsFlag()
+  skip = false;
 }
 
 export class OverlapQuery {

@@ -1,6 +1,7 @@
 import { ROLES, type Role } from '@jade-fence/contract';
 import { IsBoolean, IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
 import { AUDITED, type Audited } from '../../audit/audit.js';
+import { IsFlag } from './is-flag.js';
 import { IsInstant } from './is-instant.js';
 import { PageQuery } from './page-query.js';
 
@@ -73,11 +74,11 @@ export class NewTokenInput {
   expires?: string;
 }
 
-export class TokensQuery {
+export class TokensQuery extends PageQuery {
   /** Those of everyone; for administrators. */
   @IsOptional()
-  @IsIn(['true', 'false'])
-  all?: string;
+  @IsFlag()
+  all = false;
 }
 
 export class SettingsInput {

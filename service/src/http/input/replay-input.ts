@@ -1,12 +1,11 @@
-import { JOB_STATES, type JobState, PURPOSES, type Purpose } from '@jade-fence/contract';
+import { EXPORT_FORMS, type ExportForm, JOB_STATES, type JobState, PURPOSES, type Purpose } from '@jade-fence/contract';
 import { SIDE_ROLES, VERDICTS, type Verdict } from '@jade-fence/core';
-import { Transform, Type } from 'class-transformer';
+import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayNotEmpty,
   ArrayUnique,
   IsArray,
-  IsBoolean,
   IsDefined,
   IsIn,
   IsObject,
@@ -15,9 +14,8 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator';
-import { EXPORT_FORMS, type ExportForm } from '../../replay/export/export.js';
+import { IsFlag } from './is-flag.js';
 import { IsInstant } from './is-instant.js';
-import { JobsQuery } from './jobs-query.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { Bare, type Extendable } from './mixin.js';
 import { PageQuery } from './page-query.js';
@@ -70,7 +68,7 @@ class JudgingInput {
 }
 
 /** Which of the replays, and how many of the newest. */
-export class ReplaysQuery extends JobsQuery {
+export class ReplaysQuery extends PageQuery {
   /** Those that this log is among the logs of. */
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
@@ -82,8 +80,7 @@ export class ReplaysQuery extends JobsQuery {
 
   /** Those that you ordered yourself. */
   @IsOptional()
-  @Transform(({ value }) => (value === 'true' ? true : value === 'false' ? false : value))
-  @IsBoolean()
+  @IsFlag()
   mine = false;
 }
 

@@ -15,6 +15,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { IsFlag } from './is-flag.js';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { Bare, type Extendable } from './mixin.js';
 import { STATE, STATE_MESSAGE } from './state-query.js';
@@ -31,8 +32,8 @@ export class DifferenceQuery {
 
   /** Whether to tell the lines that differ too, which takes seconds for a list of a million entries. */
   @IsOptional()
-  @IsIn(['true', 'false'])
-  text = 'false';
+  @IsFlag()
+  text = false;
 }
 
 /** The state of the draft that is meant, so that nothing is done to another. */

@@ -1,10 +1,11 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { AuditBody, AuditPage, AuditVerdictBody } from '@jade-fence/contract';
+import type { AuditBody, AuditVerdictBody } from '@jade-fence/contract';
 import { stringify } from 'csv-stringify/sync';
 import type { Knex } from 'knex';
-import { type AuditFilter, auditEntries, note } from '../../audit/audit.js';
+import { type AuditFilter, note, pageOfAudit } from '../../audit/audit.js';
 import { verifyAudit } from '../../audit/verify.js';
+import type { Page } from '../../database/page.js';
 import type { AuditEntry } from '../../model/audit-entry.js';
 import type { Api } from '../api.js';
 import { AuditHeadQuery, AuditQuery } from '../input/people-input.js';
@@ -15,22 +16,18 @@ const COLUMNS = ['id', 'at', 'actor', 'action', 'kind', 'name', 'detail'] as con
 
 /** Who did what, and when. */
 export function auditRoutes(api: Api, knex: Knex): void {
-  api.get(
-    '/audit',
-    { role: 'publisher', does: 'A page of the audit, the oldest first.', query: AuditQuery },
+  api.add(
+    'GET /audit',
+    { does: 'A page of the audit, the oldest first.', query: AuditQuery },
     async ({ query }, response) => {
-      const { after, limit } = query;
-      const entries = await auditEntries(knex, filterOf(query), { after, limit: limit + 1 });
-      const page = entries.slice(0, limit);
-      const next = entries.length > limit ? (page.at(-1)?.id ?? null) : null;
-      response.json({ entries: page.map(entryBody), next } satisfies AuditPage);
+      const { items, next } = await pageOfAudit(knex, filterOf(query), query);
+      response.json({ entries: items.map(entryBody), next });
     },
   );
 
-  api.get(
-    '/audit/verify',
+  api.add(
+    'GET /audit/verify',
     {
-      role: 'publisher',
       does: 'Recomputes the chain of the audit, and tells whether an entry was changed or is missing.',
       query: AuditHeadQuery,
     },
@@ -40,9 +37,9 @@ export function auditRoutes(api: Api, knex: Knex): void {
   );
 
   for (const { form, type, written } of FORMS)
-    api.get(
-      `/audit.${form}`,
-      { role: 'publisher', does: `The audit as ${form}.`, query: AuditQuery, type },
+    api.add(
+      `GET /audit.${form}`,
+      { does: `The audit as ${form}.`, query: AuditQuery, type },
       async ({ query, who }, response) => {
         await note(knex, [{ actor: who.name, action: 'exported', kind: 'audit', detail: { form } }]);
         response.type(type).attachment(`audit.${form}`);
@@ -73,11 +70,10 @@ async function* exported(
   filter: AuditFilter,
   written: (entries: readonly AuditBody[], first: boolean) => string,
 ): AsyncGenerator<string> {
-  for (let after = 0, first = true; ; first = false) {
-    const entries = await auditEntries(knex, filter, { after, limit: AT_ONCE });
-    if (entries.length > 0 || first) yield written(entries.map(entryBody), first);
-    if (entries.length < AT_ONCE) return;
-    after = entries.at(-1)?.id ?? after;
+  for (let after: number | null = 0; after !== null; ) {
+    const { items, next }: Page<AuditEntry, number> = await pageOfAudit(knex, filter, { after, limit: AT_ONCE });
+    yield written(items.map(entryBody), after === 0);
+    after = next;
   }
 }
 

@@ -22,10 +22,9 @@ import { AllowInput, CatalogueInput } from '../input/catalogue-input.js';
 /** Applications do not work without those that they need: allowing one allows these with it. */
 export function catalogueRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   exchangeRoutes(api, knex, states);
-  api.post(
-    '/policies/:name/allow',
+  api.add(
+    'POST /policies/:name/allow',
     {
-      role: 'editor',
       does: 'Adds a rule to a policy of the draft that allows an application with all that it needs.',
       body: AllowInput,
       status: 201,
@@ -66,29 +65,27 @@ function exchangeRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     );
 
   for (const kind of CATALOGUE_KINDS) {
-    const path = `/catalogue/${kind}` as const;
-    api.get(
-      `${path}.csv`,
-      { role: 'viewer', does: `Each ${kind} of the draft, as CSV.`, type: 'text/csv; charset=utf-8' },
+    api.add(
+      `GET /catalogue/${kind}.csv`,
+      { does: `Each ${kind} of the draft, as CSV.`, type: 'text/csv; charset=utf-8' },
       async (_asked, response) => {
         const rows = catalogueRows(kind, await documentsNow(kind));
         response.type('text/csv').attachment(`${kind}.csv`).send(catalogueCsv(kind, rows));
       },
     );
 
-    api.get(
-      `${path}.yaml`,
-      { role: 'viewer', does: `Each ${kind} of the draft, as a workspace file.`, type: 'application/yaml' },
+    api.add(
+      `GET /catalogue/${kind}.yaml`,
+      { does: `Each ${kind} of the draft, as a workspace file.`, type: 'application/yaml' },
       async (_asked, response) => {
         const texts = (await documentsNow(kind)).map(({ text }) => text);
         response.type('application/yaml').attachment(`${kind}.yaml`).send(texts.join('---\n'));
       },
     );
 
-    api.post(
-      path,
+    api.add(
+      `POST /catalogue/${kind}`,
       {
-        role: 'editor',
         does: `Merges what sources say of each ${kind} into the draft; the first that knows something says it.`,
         body: CatalogueInput,
         largest: '64mb',

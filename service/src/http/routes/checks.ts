@@ -30,9 +30,9 @@ import { storedObject } from './objects.js';
 
 /** What rules answer without any log: checks, and what they can do to one client. */
 export function checkRoutes(api: Api, knex: Knex, states: PreparedStates): void {
-  api.get(
-    '/checks',
-    { role: 'viewer', does: 'Runs the checks of the draft, or of another state.', query: ChecksQuery },
+  api.add(
+    'GET /checks',
+    { does: 'Runs the checks of the draft, or of another state.', query: ChecksQuery },
     async ({ query }, response) => {
       const now = new Date();
       const prepared = await states.get(await namedState(knex, query.state, now));
@@ -46,9 +46,9 @@ export function checkRoutes(api: Api, knex: Knex, states: PreparedStates): void 
     },
   );
 
-  api.post(
-    '/replays/:id/requests/:number/check',
-    { role: 'editor', does: 'Writes a request of a replay into a check of the draft.', body: ExpectInput, status: 201 },
+  api.add(
+    'POST /replays/:id/requests/:number/check',
+    { does: 'Writes a request of a replay into a check of the draft.', body: ExpectInput, status: 201 },
     async ({ params, body, who }, response) => {
       const replay = await findReplay(knex, numberOf(params.id, 'replay'));
       const seen = await findRequest(knex, replay, numberOf(params.number, 'request'));
@@ -72,9 +72,9 @@ export function checkRoutes(api: Api, knex: Knex, states: PreparedStates): void 
     },
   );
 
-  api.get(
-    '/effective',
-    { role: 'viewer', does: 'What the policies can do to a probe or an address.', query: EffectiveQuery },
+  api.add(
+    'GET /effective',
+    { does: 'What the policies can do to a probe or an address.', query: EffectiveQuery },
     async ({ query }, response) => {
       const prepared = await states.get(await namedState(knex, query.state, new Date()));
       response.json(effectiveOf(prepared, query));

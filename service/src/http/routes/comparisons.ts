@@ -16,9 +16,9 @@ export function comparisonRoutes(api: Api, knex: Knex, redactions: Redactions): 
     return both;
   };
 
-  api.get(
-    '/replays/:id/comparison',
-    { role: 'viewer', does: 'Compares a replay with one before it.', query: ComparisonQuery },
+  api.add(
+    'GET /replays/:id/comparison',
+    { does: 'Compares a replay with one before it.', query: ComparisonQuery },
     async ({ params, query }, response) => {
       const { before, after } = await compared(params.id, query.with);
       const report = await compareReplays(knex, { before, after });
@@ -27,11 +27,11 @@ export function comparisonRoutes(api: Api, knex: Knex, redactions: Redactions): 
     },
   );
 
-  api.get(
-    '/replays/:id/comparison/requests',
-    { role: 'viewer', does: 'A page of the requests whose verdict changed.', query: ChangesQuery },
+  api.add(
+    'GET /replays/:id/comparison/requests',
+    { does: 'A page of the requests whose verdict changed.', query: ChangesQuery },
     async ({ params, query }, response) => {
-      const { with: before, after, limit, redact, ...filter } = query;
+      const { with: before, after = 0, limit, redact, ...filter } = query;
       const both = await compared(params.id, before);
       const page = await pageChanges(knex, both, filter, { after, limit });
       const redactor = await redactions.of(both.after, redact);

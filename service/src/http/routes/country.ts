@@ -28,19 +28,18 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
     return { source, date, networks, coverage, faultCount, faults, loadedAt: loadedAt.toISOString() };
   };
 
-  api.get(
-    '/country-data',
-    { role: 'viewer', does: 'The country data of the draft; null where none is loaded.' },
+  api.add(
+    'GET /country-data',
+    { does: 'The country data of the draft; null where none is loaded.' },
     async (_asked, response) => {
       const set = await countryDataInForce(knex);
       response.json(set ? await body(set) : null);
     },
   );
 
-  api.put(
-    '/country-data',
+  api.add(
+    'PUT /country-data',
     {
-      role: 'editor',
       does: 'Loads country data into the draft.',
       query: CountryDataQuery,
       file: '256mb',
@@ -52,9 +51,9 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
     },
   );
 
-  api.get(
-    '/country-data/:address',
-    { role: 'viewer', does: 'What the country data says of an address.' },
+  api.add(
+    'GET /country-data/:address',
+    { does: 'What the country data says of an address.' },
     async ({ params }, response) => {
       const address = parseAddress(params.address);
       if (!address) throw new Refusal('malformed', 'bad-address', `\`${params.address}\` is not an IP address.`);

@@ -4,17 +4,13 @@ import { openApiOf } from '../openapi.js';
 
 /** What the service tells of itself: its API, and its figures. */
 export function descriptionRoutes(api: Api, metrics: Metrics): void {
-  api.get(
-    '/openapi.json',
-    { role: 'viewer', does: 'The description of this API (OpenAPI 3.1).' },
-    (_asked, response) => {
-      response.json(openApiOf(api.routes));
-    },
-  );
+  api.add('GET /openapi.json', { does: 'The description of this API (OpenAPI 3.1).' }, (_asked, response) => {
+    response.json(openApiOf(api.routes));
+  });
 
-  api.get(
-    '/metrics',
-    { role: 'viewer', does: 'Figures of the service, in the text format of Prometheus.', type: 'text/plain' },
+  api.add(
+    'GET /metrics',
+    { does: 'Figures of the service, in the text format of Prometheus.', type: 'text/plain' },
     async (_asked, response) => {
       response.type(metrics.type).send(await metrics.text());
     },

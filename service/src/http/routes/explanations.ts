@@ -29,10 +29,9 @@ import { invalidInput } from '../validate.js';
 
 /** The explanation of a request that is given, by the workspace as it stands. */
 export function explanationRoutes(api: Api, knex: Knex, states: PreparedStates): void {
-  api.post(
-    '/explanations',
+  api.add(
+    'POST /explanations',
     {
-      role: 'viewer',
       does: 'Explains what the rules say to a request that is given.',
       body: ExplainInput,
       largest: '256kb',
@@ -53,9 +52,9 @@ export function explanationRoutes(api: Api, knex: Knex, states: PreparedStates):
     },
   );
 
-  api.get(
-    '/notices/:name',
-    { role: 'viewer', does: 'A notice of the draft as a stopped client sees it, of a made-up request.' },
+  api.add(
+    'GET /notices/:name',
+    { does: 'A notice of the draft as a stopped client sees it, of a made-up request.' },
     async ({ params }, response) => {
       const { workspace } = await states.get(await currentState(knex, ANY_INSTANT));
       const notice = workspace.notices.get(params.name);

@@ -4,11 +4,12 @@ import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
 import { Refusal } from '../../fault/refusal.js';
 import type { FeedClock } from '../../feed/clock.js';
-import { allFeeds, findFeed, later, postpone, saveFeed } from '../../feed/store.js';
+import { findFeed, later, pageOfFeeds, postpone, saveFeed } from '../../feed/store.js';
 import { Feed } from '../../model/feed.js';
 import type { Api } from '../api.js';
 import { FeedInput } from '../input/feed-input.js';
 import { MappingName } from '../input/log-input.js';
+import { NamedPageQuery } from '../input/page-query.js';
 import { validated } from '../validate.js';
 
 /** Whoever sets a feed mostly has it fetched at once; if not, it is so soon. */
@@ -16,17 +17,22 @@ const FIRST_SECONDS = 60;
 
 /** Lists that others keep, fetched from them from time to time. */
 export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
-  api.get('/feeds', { role: 'viewer', does: 'Where lists are fetched from.' }, async (_asked, response) => {
-    response.json({ feeds: (await allFeeds(knex)).map(feedBody), folder: feeds.folder });
-  });
+  api.add(
+    'GET /feeds',
+    { does: 'Where lists are fetched from, by their names.', query: NamedPageQuery },
+    async ({ query }, response) => {
+      const { items, next } = await pageOfFeeds(knex, query);
+      response.json({ feeds: items.map(feedBody), folder: feeds.folder, next });
+    },
+  );
 
-  api.get('/feeds/:list', { role: 'viewer', does: 'Where one list is fetched from.' }, async ({ params }, response) => {
+  api.add('GET /feeds/:list', { does: 'Where one list is fetched from.' }, async ({ params }, response) => {
     response.json(feedBody(await findFeed(knex, params.list)));
   });
 
-  api.put(
-    '/feeds/:list',
-    { role: 'editor', does: 'Has a list fetched from time to time, in place of what it holds.', body: FeedInput },
+  api.add(
+    'PUT /feeds/:list',
+    { does: 'Has a list fetched from time to time, in place of what it holds.', body: FeedInput },
     async ({ params, body, who }, response) => {
       const { name: list } = validated(MappingName, { name: params.list }, 'path') as { name: string };
       const need = (wanted: boolean, role: Role, what: string) => {
@@ -57,9 +63,9 @@ export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
     },
   );
 
-  api.delete(
-    '/feeds/:list',
-    { role: 'editor', does: 'Ends the fetching of a list, which keeps what it holds.', status: 204 },
+  api.add(
+    'DELETE /feeds/:list',
+    { does: 'Ends the fetching of a list, which keeps what it holds.', status: 204 },
     async ({ params, who }, response) => {
       const { list } = await findFeed(knex, params.list);
       const deed = { actor: who.name, action: 'feed-deleted', kind: 'list', name: list } as const;
@@ -68,7 +74,7 @@ export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
     },
   );
 
-  api.post('/feeds/:list/refresh', { role: 'editor', does: 'Fetches a list now.' }, async ({ params }, response) => {
+  api.add('POST /feeds/:list/refresh', { does: 'Fetches a list now.' }, async ({ params }, response) => {
     const feed = await findFeed(knex, params.list);
     await postpone(knex, feed, new Date());
     await feeds.refresh(feed);

@@ -1,5 +1,4 @@
-import type { ImportBody } from '@jade-fence/contract';
-import { hasEnded } from '@jade-fence/contract';
+import { hasEnded, type ImportBody, pathOf } from '@jade-fence/contract';
 import type { Response } from 'express';
 import type { Knex } from 'knex';
 import { Refusal } from '../../fault/refusal.js';
@@ -47,7 +46,7 @@ export async function importEnded(knex: Knex, watch: ProgressWatch, id: number, 
     'service-stops',
     `The service stops. The log is here; import ${id} goes on when a service is there.`,
     {
-      remedy: `See what becomes of it at /api/imports/${id}.`,
+      remedy: `See what becomes of it at ${pathOf('GET /imports/:id', { params: { id } })}.`,
     },
   );
 }

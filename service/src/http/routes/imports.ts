@@ -1,9 +1,9 @@
 import type { Knex } from 'knex';
 import { note } from '../../audit/audit.js';
 import type { Imports } from '../../import/imports.js';
-import { allImports, findImport } from '../../import/store.js';
+import { findImport, pageOfImports } from '../../import/store.js';
 import type { Api } from '../api.js';
-import { JobsQuery } from '../input/jobs-query.js';
+import { PageQuery } from '../input/page-query.js';
 import { numberOf } from '../number-of.js';
 import { type ProgressWatch, streamProgress } from '../progress.js';
 import { importBody } from './import-body.js';
@@ -18,22 +18,22 @@ export interface ImportParts {
 export function importRoutes(api: Api, { knex, imports, watch }: ImportParts): void {
   const importOf = (params: { readonly id: string }) => findImport(knex, numberOf(params.id, 'import'));
 
-  api.get(
-    '/imports',
-    { role: 'viewer', does: 'Imports of logs, the newest first.', query: JobsQuery },
+  api.add(
+    'GET /imports',
+    { does: 'Imports of logs, the newest first.', query: PageQuery },
     async ({ query }, response) => {
-      response.json({ imports: (await allImports(knex, query.limit)).map(importBody) });
+      const { items, next } = await pageOfImports(knex, query);
+      response.json({ imports: items.map(importBody), next });
     },
   );
 
-  api.get('/imports/:id', { role: 'viewer', does: 'One import of a log.' }, async ({ params }, response) => {
+  api.add('GET /imports/:id', { does: 'One import of a log.' }, async ({ params }, response) => {
     response.json(importBody(await importOf(params)));
   });
 
-  api.get(
-    '/imports/:id/progress',
+  api.add(
+    'GET /imports/:id/progress',
     {
-      role: 'viewer',
       does: 'The progress of an import as server-sent events, until it ends.',
       type: 'text/event-stream',
     },
@@ -43,14 +43,10 @@ export function importRoutes(api: Api, { knex, imports, watch }: ImportParts): v
     },
   );
 
-  api.post(
-    '/imports/:id/cancel',
-    { role: 'editor', does: 'Asks an import to stop.' },
-    async ({ params, who }, response) => {
-      const { id } = await importOf(params);
-      await imports.cancel(id);
-      await note(knex, [{ actor: who.name, action: 'import-cancelled', kind: 'import', name: String(id) }]);
-      response.json(importBody(await findImport(knex, id)));
-    },
-  );
+  api.add('POST /imports/:id/cancel', { does: 'Asks an import to stop.' }, async ({ params, who }, response) => {
+    const { id } = await importOf(params);
+    await imports.cancel(id);
+    await note(knex, [{ actor: who.name, action: 'import-cancelled', kind: 'import', name: String(id) }]);
+    response.json(importBody(await findImport(knex, id)));
+  });
 }

@@ -24,14 +24,14 @@ import { instantOf } from '../instant.js';
 export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
 
-  const one = { role: 'viewer', does: 'One list, and who uses it.', query: ListQuery } as const;
-  api.get('/lists/:name', one, async ({ params, query }, response) => {
+  const one = { does: 'One list, and who uses it.', query: ListQuery } as const;
+  api.add('GET /lists/:name', one, async ({ params, query }, response) => {
     const whole = await workspace();
     const list = listOf(whole, params.name);
     const stored = await currentDocument(knex, 'list', list.name);
     if (!stored) throw new Error(`list ${list.name} went away`);
     const { versionId, number, author, changedAt } = stored;
-    const text = query.text === 'false' ? '' : await textOfVersion(knex, versionId);
+    const text = !query.text ? '' : await textOfVersion(knex, versionId);
     response.json({
       ...listSummary(list, whole),
       ...{ text, version: number, changedBy: author, changedAt: changedAt.toISOString() },
@@ -40,15 +40,15 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     } satisfies ListBody);
   });
 
-  api.get(
-    '/lists/:name/entries',
-    { role: 'viewer', does: 'A page of the entries of a list, or of those that a text is in.', query: EntriesQuery },
+  api.add(
+    'GET /lists/:name/entries',
+    { does: 'A page of the entries of a list, or of those that a text is in.', query: EntriesQuery },
     async ({ params, query }, response) => {
       const { entries } = listOf(await workspace(), params.name);
       const now = Date.now();
       const wanted = query.search?.toLowerCase();
       const found: EntryBody[] = [];
-      for (let at = query.after; at < entries.length && found.length <= query.limit; at++) {
+      for (let at = query.after ?? 0; at < entries.length && found.length <= query.limit; at++) {
         const { text, note, until } = entries[at] as List['entries'][number];
         const told = { number: at + 1, entry: text, note: note ?? null };
         if (wanted !== undefined && !`${text} ${note ?? ''}`.toLowerCase().includes(wanted)) continue;
@@ -61,10 +61,9 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     },
   );
 
-  api.patch(
-    '/lists/:name/entries',
+  api.add(
+    'PATCH /lists/:name/entries',
     {
-      role: 'editor',
       does: 'Adds entries to a list of the draft, and removes some.',
       body: EntriesInput,
       largest: '1mb',
@@ -79,23 +78,22 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     },
   );
 
-  api.put(
-    '/lists/:name/entries',
+  api.add(
+    'PUT /lists/:name/entries',
     {
-      role: 'editor',
       does: 'Makes a list of the draft of a file with one entry a line, in place of what it held.',
       query: ImportEntriesQuery,
       file: '64mb',
     },
     async ({ params, query, file, who }, response) => {
-      const order = { name: params.name, of: query.of, skip: query.skip === 'true', by: who.name, lines: textOf(file) };
+      const order = { name: params.name, of: query.of, skip: query.skip, by: who.name, lines: textOf(file) };
       response.json(await importEntries(knex, states.readings, order));
     },
   );
 
-  api.get(
-    '/lists/:name/overlap',
-    { role: 'viewer', does: 'What of a list says the same twice, or the same as another list.', query: OverlapQuery },
+  api.add(
+    'GET /lists/:name/overlap',
+    { does: 'What of a list says the same twice, or the same as another list.', query: OverlapQuery },
     async ({ params, query }, response) => {
       const whole = await workspace();
       const list = listOf(whole, params.name);

@@ -1,20 +1,21 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { LogBody, RejectedPage } from '@jade-fence/contract';
+import { type LogBody, pathOf } from '@jade-fence/contract';
 import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
+import type { Page } from '../../database/page.js';
 import { Refusal } from '../../fault/refusal.js';
 import type { Imports } from '../../import/imports.js';
 import { notIdle } from '../../import/not-idle.js';
 import { findImport } from '../../import/store.js';
 import { tooLarge } from '../../import/too-large.js';
 import { mappingWithSaved } from '../../log/mappings.js';
-import { allLogs, deleteLog, findLog, rejectedLines, sameContent } from '../../log/store.js';
-import type { RequestLog } from '../../model/request-log.js';
+import { deleteLog, findLog, pageOfLogs, rejectedLines, sameContent } from '../../log/store.js';
+import type { RejectedLine, RequestLog } from '../../model/request-log.js';
 import type { Api } from '../api.js';
 import { ImportQuery, mappingOf } from '../input/log-input.js';
-import { PageQuery } from '../input/page-query.js';
+import { NamedPageQuery, PageQuery } from '../input/page-query.js';
 import type { ProgressWatch } from '../progress.js';
 import { importBody, importEnded } from './import-body.js';
 
@@ -30,14 +31,18 @@ export interface LogParts {
 export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdle }: LogParts): void {
   const withSame = async (log: RequestLog) => ({ ...body(log), sameAs: await sameContent(knex, log) });
 
-  api.get('/logs', { role: 'viewer', does: 'The logs that are stored.' }, async (_asked, response) => {
-    response.json({ logs: (await allLogs(knex)).map(body) });
-  });
+  api.add(
+    'GET /logs',
+    { does: 'The logs that are stored, by name.', query: NamedPageQuery },
+    async ({ query }, response) => {
+      const { items, next } = await pageOfLogs(knex, query);
+      response.json({ logs: items.map(body), next });
+    },
+  );
 
-  api.post(
-    '/logs',
+  api.add(
+    'POST /logs',
     {
-      role: 'editor',
       does: 'Imports a log, which is the body. With `Prefer: respond-async` it answers as soon as all of it is here.',
       query: ImportQuery,
       file: 'streamed',
@@ -51,33 +56,34 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdl
       if (size > maxUpload) throw tooLarge(maxUpload);
       const order = { name, format, mapping, redact, actor: who.name, size: Number.isNaN(size) ? undefined : size };
       const { id } = await imports.order(order);
+      const importAt = pathOf('GET /imports/:id', { params: { id } });
       // Only now is a client that asked before sending told to send; and where to look meanwhile (RFC 8631).
       if (request.get('expect') !== undefined) {
-        response.writeEarlyHints({ link: `</api/imports/${id}>; rel="status"` });
+        response.writeEarlyHints({ link: `<${importAt}>; rel="status"` });
         response.writeContinue();
       }
       const waits = !prefersAsync(request);
       await imports.receive(id, notIdle(request.iterator({ destroyOnReturn: false }), uploadIdle), waits);
       if (!waits) {
-        response.status(202).location(`/api/imports/${id}`).set('preference-applied', 'respond-async');
+        response.status(202).location(importAt).set('preference-applied', 'respond-async');
         return response.json(importBody(await findImport(knex, id)));
       }
       await importEnded(knex, watch, id, response);
       const log = await findLog(knex, name);
       response
         .status(201)
-        .location(`/api/logs/${name}`)
+        .location(pathOf('GET /logs/:name', { params: { name } }))
         .json(await withSame(log));
     },
   );
 
-  api.get('/logs/:name', { role: 'viewer', does: 'One log.' }, async ({ params }, response) => {
+  api.add('GET /logs/:name', { does: 'One log.' }, async ({ params }, response) => {
     response.json(await withSame(await findLog(knex, params.name)));
   });
 
-  api.delete(
-    '/logs/:name',
-    { role: 'editor', does: 'Deletes a log, and its replays.', status: 204 },
+  api.add(
+    'DELETE /logs/:name',
+    { does: 'Deletes a log, and its replays.', status: 204 },
     async ({ params, who }, response) => {
       const log = await findLog(knex, params.name);
       await deleteLog(knex, log, who.name);
@@ -85,24 +91,18 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdl
     },
   );
 
-  api.get(
-    '/logs/:name/rejected',
-    { role: 'viewer', does: 'A page of the lines of a log that could not be read.', query: PageQuery },
+  api.add(
+    'GET /logs/:name/rejected',
+    { does: 'A page of the lines of a log that could not be read.', query: PageQuery },
     async ({ params, query }, response) => {
-      const { after, limit } = query;
-      const log = await findLog(knex, params.name);
-      const lines = await rejectedLines(knex, log, after, limit + 1);
-      const page = lines.slice(0, limit);
-      response.json({
-        rejected: page.map(({ line, code, reason, text }) => ({ line, code, reason, text })),
-        next: lines.length > limit ? (page.at(-1)?.line ?? null) : null,
-      } satisfies RejectedPage);
+      const { items, next } = await rejectedLines(knex, await findLog(knex, params.name), query);
+      response.json({ rejected: items.map(({ line, code, reason, text }) => ({ line, code, reason, text })), next });
     },
   );
 
-  api.get(
-    '/logs/:name/rejected.jsonl',
-    { role: 'viewer', does: 'All lines of a log that could not be read, as JSON Lines.', type: 'application/jsonl' },
+  api.add(
+    'GET /logs/:name/rejected.jsonl',
+    { does: 'All lines of a log that could not be read, as JSON Lines.', type: 'application/jsonl' },
     async ({ params }, response) => {
       const log = await findLog(knex, params.name);
       response.type('application/jsonl').attachment(`${log.name}-rejected.jsonl`);
@@ -133,11 +133,13 @@ const REJECTED_AT_ONCE = 1000;
 
 /** All rejected lines that were kept, as JSON Lines. */
 async function* rejectedFile(knex: Knex, log: RequestLog): AsyncGenerator<string> {
-  for (let after = 0; ; ) {
-    const lines = await rejectedLines(knex, log, after, REJECTED_AT_ONCE);
-    if (lines.length === 0) return;
-    yield lines.map(({ line, code, reason, text }) => `${JSON.stringify({ line, code, reason, text })}\n`).join('');
-    after = lines.at(-1)?.line ?? after;
+  for (let after: number | null = 0; after !== null; ) {
+    const { items, next }: Page<RejectedLine, number> = await rejectedLines(knex, log, {
+      after,
+      limit: REJECTED_AT_ONCE,
+    });
+    yield items.map(({ line, code, reason, text }) => `${JSON.stringify({ line, code, reason, text })}\n`).join('');
+    after = next;
   }
 }
 

@@ -10,10 +10,9 @@ import { LookUpQuery } from '../input/check-input.js';
 
 /** One question for all that the workspace knows of a value. */
 export function lookUpRoutes(api: Api, knex: Knex, states: PreparedStates): void {
-  api.get(
-    '/look-up',
+  api.add(
+    'GET /look-up',
     {
-      role: 'viewer',
       does: 'Everything that the workspace knows of an address, host, URL or user.',
       query: LookUpQuery,
     },

@@ -2,6 +2,7 @@ import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/contract';
 import { DOCUMENT_KINDS, type DocumentKind, usersOfObject } from '@jade-fence/core';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
+import { pageOfItems } from '../../database/page.js';
 import { notFound } from '../../fault/not-found.js';
 import { Refusal } from '../../fault/refusal.js';
 import { Revision } from '../../model/revision.js';
@@ -13,30 +14,29 @@ import { currentDocuments, documentAt, versionsOf } from '../../workspace/store.
 import { textOfVersion, written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
 import { ObjectInput } from '../input/object-input.js';
+import { NamedPageQuery, PageQuery } from '../input/page-query.js';
 import { numberOf } from '../number-of.js';
 
 /** The objects of the draft one by one, with their versions. A change names the version that it was made for. */
 export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void {
-  api.get(
-    '/objects',
-    { role: 'viewer', does: 'All objects of the draft, with their texts.' },
-    async (_asked, response) => {
-      response.json({ objects: (await written(knex, await currentDocuments(knex))).map(objectBody) });
+  api.add(
+    'GET /objects',
+    { does: 'The objects of the draft by kind and name, with their texts.', query: NamedPageQuery },
+    async ({ query }, response) => {
+      const all = [...(await currentDocuments(knex))].sort((a, b) => (keyOf(a) < keyOf(b) ? -1 : 1));
+      const { items, next } = pageOfItems(all, keyOf, (key, after) => key > after, query);
+      response.json({ objects: (await written(knex, items)).map(objectBody), next });
     },
   );
 
-  api.get(
-    '/objects/:kind/:name',
-    { role: 'viewer', does: 'One object of the draft.' },
-    async ({ params }, response) => {
-      const found = await findObject(knex, kindOf(params.kind), params.name);
-      response.set('etag', tagOf(found)).json(await storedObject(knex, found));
-    },
-  );
+  api.add('GET /objects/:kind/:name', { does: 'One object of the draft.' }, async ({ params }, response) => {
+    const found = await findObject(knex, kindOf(params.kind), params.name);
+    response.set('etag', tagOf(found)).json(await storedObject(knex, found));
+  });
 
-  api.get(
-    '/objects/:kind/:name/users',
-    { role: 'viewer', does: 'The rules, applications and checks of the draft that name an object.' },
+  api.add(
+    'GET /objects/:kind/:name/users',
+    { does: 'The rules, applications and checks of the draft that name an object.' },
     async ({ params }, response) => {
       const { kind, name } = await findObject(knex, kindOf(params.kind), params.name);
       const { workspace } = await states.get(await currentState(knex, ANY_INSTANT));
@@ -44,10 +44,9 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
     },
   );
 
-  api.put(
-    '/objects/:kind/:name',
+  api.add(
+    'PUT /objects/:kind/:name',
     {
-      role: 'editor',
       does: 'Gives an object of the draft a new text. `If-Match` names the version that it was made for, or `If-None-Match: *` says that it is new.',
       body: ObjectInput,
       largest: '128mb',
@@ -60,9 +59,9 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
     },
   );
 
-  api.delete(
-    '/objects/:kind/:name',
-    { role: 'editor', does: 'Removes an object from the draft, at the version that `If-Match` names.', status: 204 },
+  api.add(
+    'DELETE /objects/:kind/:name',
+    { does: 'Removes an object from the draft, at the version that `If-Match` names.', status: 204 },
     async ({ request, params, who }, response) => {
       const kind = kindOf(params.kind);
       await removeObject(knex, states.readings, {
@@ -75,9 +74,9 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
     },
   );
 
-  api.get(
-    '/objects/:kind/:name/versions/:number',
-    { role: 'viewer', does: 'An object as it was in one of its states.' },
+  api.add(
+    'GET /objects/:kind/:name/versions/:number',
+    { does: 'An object as it was in one of its states.' },
     async ({ params }, response) => {
       const kind = kindOf(params.kind);
       const found = await documentAt(knex, kind, params.name, numberOf(params.number, 'version'));
@@ -91,17 +90,18 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
     },
   );
 
-  api.get(
-    '/objects/:kind/:name/versions',
-    { role: 'viewer', does: 'All states that an object ever had, the newest first.' },
-    async ({ params }, response) => {
+  api.add(
+    'GET /objects/:kind/:name/versions',
+    { does: 'The states that an object had, the newest first.', query: PageQuery },
+    async ({ params, query }, response) => {
       const kind = kindOf(params.kind);
       const versions = await versionsOf(knex, kind, params.name);
       if (versions.length === 0) throw notFound(kind, params.name, [], 'Nothing of that name was ever there.');
       const revisions = await Revision.query(knex).select('number', 'versionIds').orderBy('number');
       const having = (version: number) => revisions.filter(({ versionIds }) => versionIds.includes(version));
+      const { items, next } = pageOfItems(versions, numberOfVersion, (number, after) => number < after, query);
       response.json({
-        versions: versions.map(
+        versions: items.map(
           ({ versionId, number: version, author, changedAt }): VersionBody => ({
             version,
             changedBy: author,
@@ -109,10 +109,14 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
             revisions: having(versionId).map(({ number }) => number),
           }),
         ),
+        next,
       });
     },
   );
 }
+
+const keyOf = ({ kind, name }: StoredDocument): string => `${kind}/${name}`;
+const numberOfVersion = ({ number }: StoredDocument): number => number;
 
 function kindOf(text: string): DocumentKind {
   const kind = DOCUMENT_KINDS.find((known) => known === text);

@@ -1,17 +1,25 @@
-import type { PersonBody, SessionBody, SessionsBody, TokenBody } from '@jade-fence/contract';
+import type { PersonBody, SessionBody, TokenBody } from '@jade-fence/contract';
 import { mayAct } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { note, noting } from '../../audit/audit.js';
 import { Refusal } from '../../fault/refusal.js';
 import { alertSecret } from '../../live/alerts.js';
 import { Person, type Session, type Token } from '../../model/person.js';
-import { addPerson, allPeople, changePerson, findPerson, removePerson, whoHasPassword } from '../../people/people.js';
+import {
+  addPerson,
+  changePerson,
+  findPerson,
+  pageOfPeople,
+  removePerson,
+  whoHasPassword,
+} from '../../people/people.js';
 import { closeSession, closeSessions, sessionsOf } from '../../people/sessions.js';
 import type { Someone } from '../../people/someone.js';
 import { SignInThrottle } from '../../people/throttle.js';
 import { createToken, deleteToken, tokensOf } from '../../people/tokens.js';
 import { changeSettings, currentSettings, maskedSettings } from '../../setting/settings.js';
 import type { Api } from '../api.js';
+import { NamedPageQuery, PageQuery } from '../input/page-query.js';
 import {
   NewPersonInput,
   NewTokenInput,
@@ -30,13 +38,14 @@ const TOKEN_DAYS = { person: 90, gateway: 366 };
 export function peopleRoutes(api: Api, knex: Knex): void {
   ownRoutes(api, knex);
 
-  api.get('/people', { role: 'administrator', does: 'Who may sign in.' }, async (_asked, response) => {
-    response.json({ people: (await allPeople(knex)).map(personBody) });
+  api.add('GET /people', { does: 'Who may sign in, by name.', query: NamedPageQuery }, async ({ query }, response) => {
+    const { items, next } = await pageOfPeople(knex, query);
+    response.json({ people: items.map(personBody), next });
   });
 
-  api.post(
-    '/people',
-    { role: 'administrator', does: 'Adds a person.', body: NewPersonInput, status: 201 },
+  api.add(
+    'POST /people',
+    { does: 'Adds a person.', body: NewPersonInput, status: 201 },
     async ({ body, who }, response) => {
       const detail = { role: body.role };
       const deed = { actor: who.name, action: 'person-added', kind: 'person', name: body.name, detail } as const;
@@ -45,10 +54,9 @@ export function peopleRoutes(api: Api, knex: Knex): void {
     },
   );
 
-  api.patch(
-    '/people/:name',
+  api.add(
+    'PATCH /people/:name',
     {
-      role: 'administrator',
       does: 'Changes a person: role, password, whether they may sign in.',
       body: PersonChangeInput,
     },
@@ -61,9 +69,9 @@ export function peopleRoutes(api: Api, knex: Knex): void {
     },
   );
 
-  api.delete(
-    '/people/:name',
-    { role: 'administrator', does: 'Removes a person with their tokens.', status: 204 },
+  api.add(
+    'DELETE /people/:name',
+    { does: 'Removes a person with their tokens.', status: 204 },
     async ({ params, who }, response) => {
       const deed = { actor: who.name, action: 'person-removed', kind: 'person', name: params.name } as const;
       await noting(knex, deed, (trx) => removePerson(trx, params.name));
@@ -71,19 +79,14 @@ export function peopleRoutes(api: Api, knex: Knex): void {
     },
   );
 
-  api.get(
-    '/settings',
-    { role: 'viewer', does: 'What administrators chose for the service.' },
-    async ({ who }, response) => {
-      const settings = await currentSettings(knex);
-      response.json(mayAct(who.role, 'administrator') ? settings : maskedSettings(settings));
-    },
-  );
+  api.add('GET /settings', { does: 'What administrators chose for the service.' }, async ({ who }, response) => {
+    const settings = await currentSettings(knex);
+    response.json(mayAct(who.role, 'administrator') ? settings : maskedSettings(settings));
+  });
 
-  api.get(
-    '/settings/alert-secret',
+  api.add(
+    'GET /settings/alert-secret',
     {
-      role: 'administrator',
       does: 'The secret that alerts are signed with, as receivers of Standard Webhooks take it.',
     },
     async (_asked, response) => {
@@ -91,36 +94,32 @@ export function peopleRoutes(api: Api, knex: Knex): void {
     },
   );
 
-  api.patch(
-    '/settings',
-    { role: 'administrator', does: 'Changes settings.', body: SettingsInput },
-    async ({ body, who }, response) => {
-      response.json(
-        await changeSettings(
-          knex,
-          {
-            fourEyes: body.fourEyes,
-            alertUrl: body.alertUrl === '' ? null : body.alertUrl,
-            alertPrivate: body.alertPrivate,
-          },
-          who.name,
-        ),
-      );
-    },
-  );
+  api.add('PATCH /settings', { does: 'Changes settings.', body: SettingsInput }, async ({ body, who }, response) => {
+    response.json(
+      await changeSettings(
+        knex,
+        {
+          fourEyes: body.fourEyes,
+          alertUrl: body.alertUrl === '' ? null : body.alertUrl,
+          alertPrivate: body.alertPrivate,
+        },
+        who.name,
+      ),
+    );
+  });
 }
 
 /** What everyone may do for themselves. */
 function ownRoutes(api: Api, knex: Knex): void {
   const throttle = new SignInThrottle(knex);
   sessionListRoutes(api, knex);
-  api.get('/me', { role: 'viewer', does: 'Who calls, and what they may do.' }, ({ who }, response) => {
+  api.add('GET /me', { does: 'Who calls, and what they may do.' }, ({ who }, response) => {
     response.json({ name: who.name, role: who.role });
   });
 
-  api.put(
-    '/me/password',
-    { role: 'viewer', does: 'Changes one’s own password.', body: PasswordChangeInput, status: 204 },
+  api.add(
+    'PUT /me/password',
+    { does: 'Changes one’s own password.', body: PasswordChangeInput, status: 204 },
     async ({ request, body, who }, response) => {
       await requireProof(knex, throttle, { who, from: request.ip ?? '', old: body.old });
       const deed = { actor: who.name, action: 'password-changed', kind: 'person', name: who.name } as const;
@@ -129,27 +128,27 @@ function ownRoutes(api: Api, knex: Knex): void {
     },
   );
 
-  api.get(
-    '/tokens',
-    { role: 'viewer', does: 'One’s own tokens; those of all for administrators.', query: TokensQuery },
+  api.add(
+    'GET /tokens',
+    { does: 'One’s own tokens; those of all for administrators.', query: TokensQuery },
     async ({ query, who }, response) => {
-      const all = query.all === 'true';
+      const { all, ...page } = query;
       if (all && !mayAct(who.role, 'administrator'))
         throw new Refusal('forbidden', 'role-too-low', 'The tokens of others are for administrators.');
-      const tokens = await tokensOf(knex, all ? undefined : who.id);
+      const { items, next } = await tokensOf(knex, all ? undefined : who.id, page);
       const names = new Map((await Person.query(knex)).map(({ id, name }) => [id, name]));
       response.json({
-        tokens: tokens.map((token) =>
+        tokens: items.map((token) =>
           tokenBody(token, token.personId === null ? null : (names.get(token.personId) ?? '')),
         ),
+        next,
       });
     },
   );
 
-  api.post(
-    '/tokens',
+  api.add(
+    'POST /tokens',
     {
-      role: 'viewer',
       does: 'Makes a token of one’s own; its key is told this once.',
       body: NewTokenInput,
       status: 201,
@@ -165,9 +164,9 @@ function ownRoutes(api: Api, knex: Knex): void {
     },
   );
 
-  api.delete(
-    '/tokens/:id',
-    { role: 'viewer', does: 'Deletes a token of one’s own; anyone’s for administrators.', status: 204 },
+  api.add(
+    'DELETE /tokens/:id',
+    { does: 'Deletes a token of one’s own; anyone’s for administrators.', status: 204 },
     async ({ params, who }, response) => {
       await knex.transaction(async (trx) => {
         const token = await deleteToken(trx, who, numberOf(params.id, 'token'));
@@ -230,14 +229,18 @@ async function requireProof(
 
 /** One's own sessions: which there are, and ending them. */
 function sessionListRoutes(api: Api, knex: Knex): void {
-  api.get('/me/sessions', { role: 'viewer', does: 'One’s own sessions.' }, async ({ who }, response) => {
-    const sessions = await sessionsOf(knex, who.id);
-    response.json({ sessions: sessions.map(sessionBody) } satisfies SessionsBody);
-  });
+  api.add(
+    'GET /me/sessions',
+    { does: 'One’s own sessions, the newest first.', query: PageQuery },
+    async ({ who, query }, response) => {
+      const { items, next } = await sessionsOf(knex, who.id, query);
+      response.json({ sessions: items.map(sessionBody), next });
+    },
+  );
 
-  api.delete(
-    '/me/sessions',
-    { role: 'viewer', does: 'Signs out everywhere: ends all sessions of one’s own.', status: 204 },
+  api.add(
+    'DELETE /me/sessions',
+    { does: 'Signs out everywhere: ends all sessions of one’s own.', status: 204 },
     async ({ who }, response) => {
       const deed = { actor: who.name, action: 'signed-out', detail: { everywhere: true } } as const;
       await noting(knex, deed, (trx) => closeSessions(trx, who.id));
@@ -245,9 +248,9 @@ function sessionListRoutes(api: Api, knex: Knex): void {
     },
   );
 
-  api.delete(
-    '/me/sessions/:id',
-    { role: 'viewer', does: 'Ends a session of one’s own.', status: 204 },
+  api.add(
+    'DELETE /me/sessions/:id',
+    { does: 'Ends a session of one’s own.', status: 204 },
     async ({ params, who }, response) => {
       const id = numberOf(params.id, 'session');
       const deed = { actor: who.name, action: 'signed-out', detail: { session: id } } as const;

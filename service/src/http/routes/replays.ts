@@ -1,6 +1,13 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { EvidenceBody, ExplainedJudgedBody, FallBody, JudgedBody, RequestsPage } from '@jade-fence/contract';
+import {
+  type EvidenceBody,
+  type ExplainedJudgedBody,
+  type FallBody,
+  type JudgedBody,
+  pathOf,
+  type RequestsPage,
+} from '@jade-fence/contract';
 import {
   filterFaults,
   type LogFilter,
@@ -21,7 +28,7 @@ import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
 import { fallOf } from '../../replay/fall.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
-import { allReplays, deleteReplay, findReplay } from '../../replay/store.js';
+import { deleteReplay, findReplay, pageOfReplays } from '../../replay/store.js';
 import { revisionNamed } from '../../revision/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
@@ -59,23 +66,22 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     (await redactions.of(replay, redact)).report(JSON.parse(replay.report ?? '{}') as Report);
   const replayOf = (params: { readonly id: string }) => findReplay(knex, numberOf(params.id, 'replay'));
 
-  api.get(
-    '/replays',
+  api.add(
+    'GET /replays',
     {
-      role: 'viewer',
       does: 'Replays that were asked for, the newest first: all, those of a log, or your own.',
       query: ReplaysQuery,
     },
     async ({ query, who }, response) => {
-      const { limit, log, state, mine } = query;
-      const replays = await allReplays(knex, { limit, log, state, by: mine ? who.name : undefined });
-      response.json({ replays: await replayBodies(knex, replays) });
+      const { log, state, mine, ...page } = query;
+      const { items, next } = await pageOfReplays(knex, { log, state, by: mine ? who.name : undefined }, page);
+      response.json({ replays: await replayBodies(knex, items), next });
     },
   );
 
-  api.post(
-    '/replays',
-    { role: 'editor', does: 'Orders a replay.', body: ReplayInput, largest: LARGEST_BODY, status: 202 },
+  api.add(
+    'POST /replays',
+    { does: 'Orders a replay.', body: ReplayInput, largest: LARGEST_BODY, status: 202 },
     async ({ body, who }, response) => {
       const { log, logs, state, policy, at, only, files, purpose } = body;
       if (purpose === 'effect') requireWhole(body);
@@ -98,28 +104,27 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
         ]);
       response
         .status(202)
-        .location(`/api/replays/${replay.id}`)
+        .location(pathOf('GET /replays/:id', { params: { id: replay.id } }))
         .json(await told(replay));
     },
   );
 
-  api.get('/replays/:id', { role: 'viewer', does: 'One replay.' }, async ({ params }, response) => {
+  api.add('GET /replays/:id', { does: 'One replay.' }, async ({ params }, response) => {
     response.json(await told(await replayOf(params)));
   });
 
-  api.delete(
-    '/replays/:id',
-    { role: 'editor', does: 'Deletes a replay that has ended, with its verdicts and its report.', status: 204 },
+  api.add(
+    'DELETE /replays/:id',
+    { does: 'Deletes a replay that has ended, with its verdicts and its report.', status: 204 },
     async ({ params, who }, response) => {
       await deleteReplay(knex, await replayOf(params), who.name);
       response.status(204).end();
     },
   );
 
-  api.get(
-    '/replays/:id/progress',
+  api.add(
+    'GET /replays/:id/progress',
     {
-      role: 'viewer',
       does: 'The progress of a replay as server-sent events, until it ends.',
       type: 'text/event-stream',
     },
@@ -129,20 +134,16 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
   );
 
-  api.post(
-    '/replays/:id/cancel',
-    { role: 'editor', does: 'Asks a replay to stop.' },
-    async ({ params, who }, response) => {
-      const replay = await replayOf(params);
-      await runner.cancel(replay.id);
-      await note(knex, [{ actor: who.name, action: 'replay-cancelled', kind: 'replay', name: String(replay.id) }]);
-      response.json(await told(await findReplay(knex, replay.id)));
-    },
-  );
+  api.add('POST /replays/:id/cancel', { does: 'Asks a replay to stop.' }, async ({ params, who }, response) => {
+    const replay = await replayOf(params);
+    await runner.cancel(replay.id);
+    await note(knex, [{ actor: who.name, action: 'replay-cancelled', kind: 'replay', name: String(replay.id) }]);
+    response.json(await told(await findReplay(knex, replay.id)));
+  });
 
-  api.get(
-    '/replays/:id/report',
-    { role: 'viewer', does: 'The report of a replay.', query: RedactQuery },
+  api.add(
+    'GET /replays/:id/report',
+    { does: 'The report of a replay.', query: RedactQuery },
     async ({ params, query }, response) => {
       const { redact } = query;
       const replay = await replayOf(params);
@@ -152,9 +153,9 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
   );
 
   for (const { end, type, page } of PAGES)
-    api.get(
-      `/replays/:id/report.${end}`,
-      { role: 'viewer', does: `The report of a replay as ${end}.`, query: RedactQuery, type },
+    api.add(
+      `GET /replays/:id/report.${end}`,
+      { does: `The report of a replay as ${end}.`, query: RedactQuery, type },
       async ({ params, query }, response) => {
         const { redact } = query;
         const replay = await replayOf(params);
@@ -166,11 +167,11 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       },
     );
 
-  api.get(
-    '/replays/:id/requests',
-    { role: 'viewer', does: 'A page of the requests of a replay.', query: RequestsQuery },
+  api.add(
+    'GET /replays/:id/requests',
+    { does: 'A page of the requests of a replay.', query: RequestsQuery },
     async ({ params, query, who }, response) => {
-      const { after, limit, redact, ...asked } = query;
+      const { after = 0, limit, redact, ...asked } = query;
       const asks = filterOf(asked);
       const replay = await replayOf(params);
       const filter = await redactions.meant(replay, asks, who);
@@ -181,10 +182,9 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
   );
 
-  api.get(
-    '/replays/:id/fall',
+  api.add(
+    'GET /replays/:id/fall',
     {
-      role: 'viewer',
       does: 'How the requests that a filter asks for fall through the rules, in the figures of a report.',
       query: FilterQuery,
     },
@@ -196,9 +196,9 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
   );
 
-  api.get(
-    '/replays/:id/evidence',
-    { role: 'viewer', does: 'What the requests of one rule are.', query: EvidenceQuery },
+  api.add(
+    'GET /replays/:id/evidence',
+    { does: 'What the requests of one rule are.', query: EvidenceQuery },
     async ({ params, query }, response) => {
       const { policy, rule, role, redact } = query;
       const replay = await replayOf(params);
@@ -208,10 +208,9 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
   );
 
-  api.get(
-    '/replays/:id/export',
+  api.add(
+    'GET /replays/:id/export',
     {
-      role: 'viewer',
       does: 'The requests of a replay as a file.',
       query: ExportQuery,
       type: 'application/octet-stream',
@@ -231,9 +230,9 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
   );
 
-  api.get(
-    '/replays/:id/requests/:number',
-    { role: 'viewer', does: 'One request of a replay, explained.', query: RedactQuery },
+  api.add(
+    'GET /replays/:id/requests/:number',
+    { does: 'One request of a replay, explained.', query: RedactQuery },
     async ({ params, query }, response) => {
       const { redact } = query;
       const number = numberOf(params.number, 'request');

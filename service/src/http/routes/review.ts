@@ -3,7 +3,7 @@ import { type Finding, type Prepared, type Remarked, review, reviewTraffic } fro
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import type { Redactions } from '../../redaction/redactions.js';
-import { allReplays } from '../../replay/store.js';
+import { pageOfReplays } from '../../replay/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
@@ -17,7 +17,7 @@ interface ReviewParts {
 
 /** The review of the workspace as it stands, and what the newest replay says of it. */
 export function reviewRoutes(api: Api, { knex, states, redactions }: ReviewParts): void {
-  api.get('/review', { role: 'viewer', does: 'What a review of the workspace finds.' }, async (_asked, response) => {
+  api.add('GET /review', { does: 'What a review of the workspace finds.' }, async (_asked, response) => {
     const prepared = await states.get(await currentState(knex, new Date()));
     const country = await countryDataInForce(knex);
     const countryDate = country && Date.parse(`${country.date}T00:00:00Z`);
@@ -26,7 +26,9 @@ export function reviewRoutes(api: Api, { knex, states, redactions }: ReviewParts
   });
 
   async function byTraffic(prepared: Prepared): Promise<Finding[]> {
-    const [replay] = await allReplays(knex, { state: 'done', limit: 1 });
+    const {
+      items: [replay],
+    } = await pageOfReplays(knex, { state: 'done' }, { limit: 1 });
     if (!replay) return [];
     const { id, logs } = await replayBodyOf(knex, replay);
     const redactor = await redactions.of(replay, undefined);

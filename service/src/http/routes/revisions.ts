@@ -1,4 +1,10 @@
-import type { DifferenceBody, DraftBody, ProposalBody, RevisionBody } from '@jade-fence/contract';
+import {
+  type DifferenceBody,
+  type DraftBody,
+  type ProposalBody,
+  pathOf,
+  type RevisionBody,
+} from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { Refusal } from '../../fault/refusal.js';
 import type { Proposal, Revision } from '../../model/revision.js';
@@ -6,16 +12,24 @@ import { stateToPublish } from '../../revision/chosen.js';
 import { differenceOf } from '../../revision/difference.js';
 import { LatelyReady } from '../../revision/lately-ready.js';
 import { pointOf } from '../../revision/point.js';
-import { allProposals, approve, findProposal, isStale, propose, withdraw } from '../../revision/proposals.js';
+import {
+  approve,
+  findProposal,
+  isStale,
+  openProposals,
+  pageOfProposals,
+  propose,
+  withdraw,
+} from '../../revision/proposals.js';
 import { publish } from '../../revision/publish.js';
 import { restore } from '../../revision/restore.js';
-import { findRevision, revisionsBefore } from '../../revision/store.js';
+import { findRevision, pageOfRevisions } from '../../revision/store.js';
 import { currentSettings } from '../../setting/settings.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { documentsOf } from '../../workspace/store.js';
 import { written } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
-import { NewestQuery } from '../input/page-query.js';
+import { PageQuery } from '../input/page-query.js';
 import {
   ApproveInput,
   DifferenceQuery,
@@ -32,18 +46,18 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
   draftRoutes(api, knex, states);
   proposalRoutes(api, knex, states);
 
-  api.get(
-    '/revisions',
-    { role: 'viewer', does: 'What was published, the newest first.', query: NewestQuery },
+  api.add(
+    'GET /revisions',
+    { does: 'What was published, the newest first.', query: PageQuery },
     async ({ query }, response) => {
-      const revisions = await revisionsBefore(knex, query.before, query.limit);
-      response.json({ revisions: revisions.map(revisionBody) });
+      const { items, next } = await pageOfRevisions(knex, query);
+      response.json({ revisions: items.map(revisionBody), next });
     },
   );
 
-  api.get(
-    '/revisions/:number',
-    { role: 'viewer', does: 'One revision, with the texts of its objects.' },
+  api.add(
+    'GET /revisions/:number',
+    { does: 'One revision, with the texts of its objects.' },
     async ({ params }, response) => {
       const revision = await findRevision(knex, numberOf(params.number, 'revision'));
       const documents = await written(knex, await documentsOf(knex, revision.versionIds));
@@ -51,9 +65,9 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
     },
   );
 
-  api.post(
-    '/revisions',
-    { role: 'publisher', does: 'Publishes the draft as the next revision.', body: PublishInput, status: 201 },
+  api.add(
+    'POST /revisions',
+    { does: 'Publishes the draft as the next revision.', body: PublishInput, status: 201 },
     async ({ body, who }, response) => {
       const { fourEyes } = await currentSettings(knex);
       if (fourEyes)
@@ -62,44 +76,42 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
         });
       const { only, draft } = body;
       const revision = await publish(knex, states, { ...body, only, draft, by: who.name, approvedBy: null });
-      response.status(201).location(`/api/revisions/${revision.number}`).json(revisionBody(revision));
+      response.status(201).location(revisionAt(revision)).json(revisionBody(revision));
     },
   );
 }
 
+const revisionAt = ({ number }: Revision): string => pathOf('GET /revisions/:number', { params: { number } });
+
 function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   const lately = new LatelyReady(knex, states);
-  api.get(
-    '/draft',
-    { role: 'viewer', does: 'The draft, and what stands against publishing it.' },
-    async (_asked, response) => {
-      const ready = await lately.get();
-      const open = (await allProposals(knex)).filter(({ state }) => state === 'open');
-      response.json({
-        ...ready,
-        proposals: await Promise.all(open.map((proposal) => proposalBody(knex, proposal))),
-      } satisfies DraftBody);
-    },
-  );
+  api.add('GET /draft', { does: 'The draft, and what stands against publishing it.' }, async (_asked, response) => {
+    const ready = await lately.get();
+    const open = await openProposals(knex);
+    response.json({
+      ...ready,
+      proposals: await Promise.all(open.map((proposal) => proposalBody(knex, proposal))),
+    } satisfies DraftBody);
+  });
 
-  api.get(
-    '/differences',
-    { role: 'viewer', does: 'What two states of the workspace do not have alike.', query: DifferenceQuery },
+  api.add(
+    'GET /differences',
+    { does: 'What two states of the workspace do not have alike.', query: DifferenceQuery },
     async ({ query }, response) => {
       const [before, after] = await Promise.all([pointOf(knex, query.from), pointOf(knex, query.to)]);
       response.json(
         (await differenceOf(knex, states.readings, {
           before,
           after,
-          lines: query.text === 'true',
+          lines: query.text,
         })) satisfies DifferenceBody,
       );
     },
   );
 
-  api.post(
-    '/draft/discard',
-    { role: 'editor', does: 'Makes the draft, or one object of it, what is published.', body: DiscardInput },
+  api.add(
+    'POST /draft/discard',
+    { does: 'Makes the draft, or one object of it, what is published.', body: DiscardInput },
     async ({ body, who }, response) => {
       const to = await pointOf(knex, 'published');
       const order = { to, only: onlyOf(body), by: who.name, draft: body.draft, action: 'object-discarded' as const };
@@ -107,9 +119,9 @@ function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     },
   );
 
-  api.post(
-    '/draft/restore',
-    { role: 'editor', does: 'Fetches a revision, or one object of it, back into the draft.', body: RestoreInput },
+  api.add(
+    'POST /draft/restore',
+    { does: 'Fetches a revision, or one object of it, back into the draft.', body: RestoreInput },
     async ({ body, who }, response) => {
       const to = await pointOf(knex, String(body.revision));
       const order = { to, only: onlyOf(body), by: who.name, draft: body.draft, action: 'object-restored' as const };
@@ -121,17 +133,18 @@ function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
 function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   const told = (proposal: Proposal) => proposalBody(knex, proposal);
 
-  api.get(
-    '/proposals',
-    { role: 'viewer', does: 'Drafts that somebody asked another to publish.' },
-    async (_asked, response) => {
-      response.json({ proposals: await Promise.all((await allProposals(knex)).map(told)) });
+  api.add(
+    'GET /proposals',
+    { does: 'Drafts that somebody asked another to publish, the newest first.', query: PageQuery },
+    async ({ query }, response) => {
+      const { items, next } = await pageOfProposals(knex, query);
+      response.json({ proposals: await Promise.all(items.map(told)), next });
     },
   );
 
-  api.post(
-    '/proposals',
-    { role: 'editor', does: 'Asks for the draft to be published by somebody else.', body: ProposeInput, status: 201 },
+  api.add(
+    'POST /proposals',
+    { does: 'Asks for the draft to be published by somebody else.', body: ProposeInput, status: 201 },
     async ({ body, who }, response) => {
       response
         .status(201)
@@ -139,9 +152,9 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     },
   );
 
-  api.get(
-    '/proposals/:id/differences',
-    { role: 'viewer', does: 'What a proposal would change of what is published.' },
+  api.add(
+    'GET /proposals/:id/differences',
+    { does: 'What a proposal would change of what is published.' },
     async ({ params }, response) => {
       const { id, objects } = await findProposal(knex, numberOf(params.id, 'proposal'));
       const [before, draft] = await Promise.all([pointOf(knex, 'published'), pointOf(knex, 'draft')]);
@@ -158,25 +171,21 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     },
   );
 
-  api.post(
-    '/proposals/:id/approve',
-    { role: 'publisher', does: 'Publishes what another has proposed.', body: ApproveInput, status: 201 },
+  api.add(
+    'POST /proposals/:id/approve',
+    { does: 'Publishes what another has proposed.', body: ApproveInput, status: 201 },
     async ({ params, body, who }, response) => {
       const id = numberOf(params.id, 'proposal');
       const revision = await approve(knex, states, id, { by: who, acceptWarnings: body.acceptWarnings });
-      response.status(201).location(`/api/revisions/${revision.number}`).json(revisionBody(revision));
+      response.status(201).location(revisionAt(revision)).json(revisionBody(revision));
     },
   );
 
-  api.post(
-    '/proposals/:id/withdraw',
-    { role: 'editor', does: 'Takes a proposal back.' },
-    async ({ params, who }, response) => {
-      const id = numberOf(params.id, 'proposal');
-      await withdraw(knex, id, who);
-      response.json(await told(await findProposal(knex, id)));
-    },
-  );
+  api.add('POST /proposals/:id/withdraw', { does: 'Takes a proposal back.' }, async ({ params, who }, response) => {
+    const id = numberOf(params.id, 'proposal');
+    await withdraw(knex, id, who);
+    response.json(await told(await findProposal(knex, id)));
+  });
 }
 
 /** One object, by both its kind and name; or none. */

@@ -17,10 +17,9 @@ import type { SessionCookie } from '../session-cookie.js';
 export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics, cookie: SessionCookie): void {
   const throttle = new SignInThrottle(knex);
 
-  api.post(
-    '/session',
+  api.add(
+    'POST /session',
     {
-      role: 'anyone',
       does: 'Signs in: opens a session, and sets its cookie.',
       body: SignInInput,
       largest: '4kb',
@@ -45,9 +44,9 @@ export function sessionRoutes(api: Api, knex: Knex, metrics: Metrics, cookie: Se
     },
   );
 
-  api.delete(
-    '/session',
-    { role: 'anyone', does: 'Signs out: ends the session, if there is one.', status: 204 },
+  api.add(
+    'DELETE /session',
+    { does: 'Signs out: ends the session, if there is one.', status: 204 },
     async ({ request }, response) => {
       const token = cookie.tokenOf(request);
       const who = token === undefined ? undefined : await whoHasSession(knex, token);

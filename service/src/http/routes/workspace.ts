@@ -34,7 +34,7 @@ import { listSummary } from './lists.js';
 export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
 
-  api.get('/workspace', { role: 'viewer', does: 'What the workspace holds, in short.' }, async (_asked, response) => {
+  api.add('GET /workspace', { does: 'What the workspace holds, in short.' }, async (_asked, response) => {
     const whole = await workspace();
     const { policies, lists } = whole;
     const country = await countryDataInForce(knex);
@@ -46,10 +46,9 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
     } satisfies WorkspaceBody);
   });
 
-  api.post(
-    '/workspace/reading',
+  api.add(
+    'POST /workspace/reading',
     {
-      role: 'viewer',
       does: 'What files would say in the draft: their problems, and their rules and objects in words. Changes nothing.',
       body: ReadingInput,
       largest: '4mb',
@@ -69,17 +68,17 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
     },
   );
 
-  api.get(
-    '/workspace/schema.json',
-    { role: 'viewer', does: 'The JSON Schema of a document of workspace files.', type: 'application/schema+json' },
+  api.add(
+    'GET /workspace/schema.json',
+    { does: 'The JSON Schema of a document of workspace files.', type: 'application/schema+json' },
     (_asked, response) => {
       response.type('application/schema+json').send(JSON.stringify(workspaceSchema()));
     },
   );
 
-  api.put(
-    '/workspace',
-    { role: 'editor', does: 'Takes files into the draft, all or nothing.', body: ApplyInput, largest: '128mb' },
+  api.add(
+    'PUT /workspace',
+    { does: 'Takes files into the draft, all or nothing.', body: ApplyInput, largest: '128mb' },
     async ({ body, who }, response) => {
       const { files, exact, dryRun, draft, base, overwrite } = body;
       const options = { exact, dryRun, by: who.name, draft, base, overwrite, byFile: true };
@@ -87,18 +86,14 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
     },
   );
 
-  api.get(
-    '/policies/:name',
-    { role: 'viewer', does: 'One policy with its rules as sentences.' },
-    async ({ params }, response) => {
-      const { policies } = await workspace();
-      const policy = policies.get(params.name);
-      if (!policy)
-        throw notFound('policy', params.name, [...policies.keys()], 'Apply a workspace with that policy first.');
-      const stored = await storedBody(knex, 'policy', policy.name);
-      response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), ...stored } satisfies PolicyBody);
-    },
-  );
+  api.add('GET /policies/:name', { does: 'One policy with its rules as sentences.' }, async ({ params }, response) => {
+    const { policies } = await workspace();
+    const policy = policies.get(params.name);
+    if (!policy)
+      throw notFound('policy', params.name, [...policies.keys()], 'Apply a workspace with that policy first.');
+    const stored = await storedBody(knex, 'policy', policy.name);
+    response.json({ ...policySummary(policy), rules: policy.rules.map(ruleBody), ...stored } satisfies PolicyBody);
+  });
 }
 
 const asNamed = ({ type, name }: Policy) => ({ kind: type, name });

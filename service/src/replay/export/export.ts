@@ -1,10 +1,7 @@
-import type { JudgedBody } from '@jade-fence/contract';
+import type { ExportForm, JudgedBody } from '@jade-fence/contract';
 import { csvOf } from './csv.js';
 import { jsonLinesOf } from './json-lines.js';
 import { parquetOf } from './parquet.js';
-
-export const EXPORT_FORMS = ['jsonl', 'csv', 'parquet'] as const;
-export type ExportForm = (typeof EXPORT_FORMS)[number];
 
 export const EXPORT_TYPES: Readonly<Record<ExportForm, string>> = {
   jsonl: 'application/jsonl',

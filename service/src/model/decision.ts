@@ -1,0 +1,19 @@
+import type { RecordedBody } from '@jade-fence/contract';
+import { BaseModel } from './base.js';
+
+/** A live decision that was recorded. */
+export class Decision extends BaseModel {
+  static override tableName = 'decisions';
+  static override jsonAttributes = ['told'];
+  id!: number;
+  at!: Date;
+  revision!: number;
+  policy!: string | null;
+  rule!: string | null;
+  verdict!: string;
+  effect!: string;
+  record!: string;
+  /** What the client was told, if it was stopped. */
+  reference!: string | null;
+  told!: Pick<RecordedBody, 'request' | 'client' | 'country'>;
+}
