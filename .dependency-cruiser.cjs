@@ -94,20 +94,30 @@ const workspaces = [
     name: 'core-looks-at-nobody',
     severity: 'error',
     from: { path: '^core/' },
-    to: { path: '^(contract|service|cli|console|demo|bench|tests)/' },
+    to: { path: '^(contract|report|service|cli|console|demo|bench|tests)/' },
   },
   {
     name: 'contract-is-types-and-tables',
     comment: 'Of core it knows types alone; it has no I/O, and needs nothing from outside.',
     severity: 'error',
-    from: { path: '^contract/' },
+    from: { path: '^contract/', pathNot: TESTS },
     to: { path: '^(core|service|cli|console|demo|bench|tests)/|node_modules/', dependencyTypesNot: ['type-only'] },
   },
   {
     name: 'contract-looks-at-core-only',
     severity: 'error',
-    from: { path: '^contract/' },
+    from: { path: '^contract/', pathNot: TESTS },
     to: { path: '^(service|cli|console|demo|bench|tests)/' },
+  },
+  {
+    name: 'report-looks-at-core-only',
+    comment: 'A report as a page is made of what core counted, with no I/O and nothing from outside.',
+    severity: 'error',
+    from: { path: '^report/', pathNot: TESTS },
+    to: {
+      path: '^(contract|service|cli|console|demo|bench|tests)/|node_modules/',
+      dependencyTypes: ['core', 'npm', 'local'],
+    },
   },
   {
     name: 'service-uses-core-and-contract-only',

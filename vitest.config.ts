@@ -7,7 +7,13 @@ export default defineConfig({
     reporters,
     projects: [
       // Many cases are generated, which takes a busy machine longer than the usual five seconds.
-      { test: { name: 'unit', include: ['{core,contract,service,cli,demo,console}/src/**/*.test.ts'], testTimeout: 60_000 } },
+      {
+        test: {
+          name: 'unit',
+          include: ['{core,contract,report,service,cli,demo,console}/src/**/*.test.ts'],
+          testTimeout: 60_000,
+        },
+      },
       {
         test: {
           name: 'end-to-end',

@@ -1,5 +1,12 @@
 import { BlockList } from 'node:net';
-import { type Address, type AddressSet, addressSet, formatAddress, networkOf, setContains } from '@jade-fence/core';
+import {
+  type Address,
+  type AddressSet,
+  addressSet,
+  formatAddress,
+  networkOf,
+  setContains,
+} from '@jade-fence/core/address';
 import { Random } from './large/random.js';
 import type { Pair } from './measure.js';
 

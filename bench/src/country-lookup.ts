@@ -1,4 +1,5 @@
-import { type CountryData, compileCountryData, formatAddress, originOf, parseAddress } from '@jade-fence/core';
+import { formatAddress, parseAddress } from '@jade-fence/core/address';
+import { type CountryData, compileCountryData, originOf } from '@jade-fence/core/country';
 import { type CountryResponse, Reader } from 'mmdb-lib';
 import { largeCountryNetworks } from './large/countries.js';
 import { writeMmdb } from './large/mmdb-writer.js';

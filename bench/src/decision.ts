@@ -1,4 +1,5 @@
-import { compilePlan, evaluate, Judge, type Policy, prepare, subjectOf } from '@jade-fence/core';
+import { compilePlan, evaluate, Judge, prepare, subjectOf } from '@jade-fence/core/engine';
+import type { Policy } from '@jade-fence/core/policy';
 import { largeLog } from './large/log.js';
 import { largeCountryData, largeWorkspace } from './large/workspace.js';
 import type { Pair } from './measure.js';

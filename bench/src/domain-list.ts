@@ -1,6 +1,6 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { type DomainSet, domainSet, domainSetContains } from '@jade-fence/core';
+import { type DomainSet, domainSet, domainSetContains } from '@jade-fence/core/domain';
 import { Random } from './large/random.js';
 import { type Figure, figureOf, type Pair } from './measure.js';
 

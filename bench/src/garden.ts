@@ -1,5 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { compileCountryData, type Prepared, prepare, readCountryCsv, readWorkspace } from '@jade-fence/core';
+import { compileCountryData, readCountryCsv } from '@jade-fence/core/country';
+import { type Prepared, prepare } from '@jade-fence/core/engine';
+import { readWorkspace } from '@jade-fence/core/workspace';
 import { LINE_FORMATS, type LineFormatName, TRAFFIC_DEFAULTS, traffic } from '@jade-fence/demo';
 
 const DEMO = new URL('../../demo/', import.meta.url);

@@ -1,14 +1,7 @@
-import {
-  compilePlan,
-  decodeTable,
-  encodeTable,
-  evaluate,
-  type Policy,
-  type Prepared,
-  prepare,
-  Run,
-  subjectOf,
-} from '@jade-fence/core';
+import { decodeTable, encodeTable } from '@jade-fence/core/column';
+import { compilePlan, evaluate, type Prepared, prepare, subjectOf } from '@jade-fence/core/engine';
+import type { Policy } from '@jade-fence/core/policy';
+import { Run } from '@jade-fence/core/replay';
 import { chunksOf, largeLog, lineOf } from './large/log.js';
 import { largeCountryData, largeWorkspace } from './large/workspace.js';
 import type { Pair } from './measure.js';

@@ -1,4 +1,5 @@
-import { ChunkBuilder, type ColumnTable, LogReader } from '@jade-fence/core';
+import type { ColumnTable } from '@jade-fence/core/column';
+import { ChunkBuilder, LogReader } from '@jade-fence/core/log';
 import type { LineFormatName } from '@jade-fence/demo';
 import { gardenLines } from './garden.js';
 import type { Pair } from './measure.js';

@@ -1,4 +1,4 @@
-import { Run } from '@jade-fence/core';
+import { Run } from '@jade-fence/core/replay';
 import { gardenLines, preparedGarden } from './garden.js';
 import type { Pair } from './measure.js';
 import { readChunks } from './reading.js';

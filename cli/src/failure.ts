@@ -1,4 +1,4 @@
-import type { IssueReport } from '@jade-fence/core';
+import type { IssueReport } from '@jade-fence/core/issue';
 import type { ExitCode } from './exit-code.js';
 
 /** A command cannot do what was asked, for a reason that its user can understand. */

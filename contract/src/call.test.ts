@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { API, messageOf, pathOf } from './call.js';
 import { MAY_CALL } from './calls.js';
-import { whole } from './page.js';
+import { whole } from './whole.js';
 
 const text = fc.oneof(
   fc.string({ unit: 'binary', minLength: 1 }).filter((each) => each.isWellFormed()),

@@ -1,4 +1,4 @@
-import type { Report } from '@jade-fence/core';
+import type { Report } from '@jade-fence/core/replay';
 import type { AuditPage, AuditQuery, AuditVerdictBody } from './audit.js';
 import type { CatalogueMerge, CatalogueMergedBody } from './catalogue.js';
 import type { ChecksBody, ChecksQuery, Expectation } from './check.js';

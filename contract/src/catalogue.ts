@@ -1,4 +1,4 @@
-import type { PassedOver } from '@jade-fence/core';
+import type { PassedOver } from '@jade-fence/core/catalogue';
 import type { ChangesBody } from './workspace.js';
 
 /** What came of merging sources into the catalogue. */

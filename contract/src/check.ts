@@ -1,4 +1,5 @@
-import type { CheckedGrid, Verdict } from '@jade-fence/core';
+import type { CheckedGrid } from '@jade-fence/core/checking';
+import type { Verdict } from '@jade-fence/core/policy';
 import type { StateQuery } from './state.js';
 
 /** What checks gave, of one state of the workspace. */

@@ -1,4 +1,5 @@
-import type { ComparisonReport, Decided, Verdict } from '@jade-fence/core';
+import type { Verdict } from '@jade-fence/core/policy';
+import type { ComparisonReport, Decided } from '@jade-fence/core/replay';
 import type { PageQuery } from './page.js';
 import type { OfReplay, RedactQuery } from './replay.js';
 import type { JudgedBody } from './request.js';

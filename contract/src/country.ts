@@ -1,4 +1,4 @@
-import type { Coverage } from '@jade-fence/core';
+import type { Coverage } from '@jade-fence/core/country';
 
 export interface CountryDataBody {
   readonly source: string;

@@ -1,4 +1,5 @@
-import type { Explanation, NoticeProblem } from '@jade-fence/core';
+import type { Explanation } from '@jade-fence/core/engine';
+import type { NoticeProblem } from '@jade-fence/core/notice';
 import type { OfReplay } from './replay.js';
 import type { JudgedBody, RequestBody } from './request.js';
 import type { StateQuery } from './state.js';

@@ -1,4 +1,4 @@
-import type { ListSort } from '@jade-fence/core';
+import type { ListSort } from '@jade-fence/core/list';
 
 /** What a try to refresh a list came to. */
 export interface FeedOutcome {

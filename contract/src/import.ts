@@ -1,4 +1,4 @@
-import type { LogFormat } from '@jade-fence/core';
+import type { LogFormat } from '@jade-fence/core/log';
 import type { JobState } from './job.js';
 import type { RedactQuery } from './replay.js';
 

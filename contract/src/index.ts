@@ -65,7 +65,7 @@ export type {
   VersionBody,
   VersionsPage,
 } from './object.js';
-export { type NamedPageQuery, type PagedCall, type PageQuery, whole } from './page.js';
+export type { NamedPageQuery, PageQuery } from './page.js';
 export type {
   MeBody,
   NewPerson,
@@ -122,6 +122,7 @@ export type {
 export { lesserRole, mayAct, ROLES, type Role } from './role.js';
 export type { SettingsBody, SettingsChange } from './setting.js';
 export type { StateQuery } from './state.js';
+export { type PagedCall, whole } from './whole.js';
 export type {
   AppliedBody,
   ApplyOrder,

@@ -1,4 +1,5 @@
-import type { ListSort, ListUser, Overlap } from '@jade-fence/core';
+import type { ListSort, Overlap } from '@jade-fence/core/list';
+import type { ListUser } from '@jade-fence/core/workspace';
 import type { StoredBody } from './object.js';
 import type { PageQuery } from './page.js';
 

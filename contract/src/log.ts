@@ -1,4 +1,4 @@
-import type { LogFormat } from '@jade-fence/core';
+import type { LogFormat } from '@jade-fence/core/log';
 
 export interface LogBody {
   readonly name: string;

@@ -1,4 +1,5 @@
-import type { EffectivePolicy, LookedUp } from '@jade-fence/core';
+import type { EffectivePolicy } from '@jade-fence/core/effective';
+import type { LookedUp } from '@jade-fence/core/lookup';
 import type { StateQuery } from './state.js';
 
 /** What is known of a value, and of which country data. */

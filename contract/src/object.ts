@@ -1,4 +1,5 @@
-import type { DocumentKind, ObjectUser } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
+import type { ObjectUser } from '@jade-fence/core/workspace';
 
 /** What an object's document says, and since when. */
 export interface StoredBody {

@@ -1,4 +1,4 @@
-import type { ActionType, Stance, Verdict } from '@jade-fence/core';
+import type { ActionType, Stance, Verdict } from '@jade-fence/core/policy';
 import type { StoredBody } from './object.js';
 
 export interface PolicySummary {

@@ -1,3 +1,4 @@
+import type { Verdict } from '@jade-fence/core/policy';
 import type {
   EvidenceDimension,
   EvidenceShare,
@@ -5,8 +6,7 @@ import type {
   PolicyFall,
   RuleReport,
   SideRole,
-  Verdict,
-} from '@jade-fence/core';
+} from '@jade-fence/core/replay';
 import type { JobState } from './job.js';
 import type { PageQuery } from './page.js';
 import type { Purpose } from './purpose.js';

@@ -1,4 +1,4 @@
-import type { Verdict } from '@jade-fence/core';
+import type { Verdict } from '@jade-fence/core/policy';
 
 /** The fields of a request, by their names in our JSON Lines form. What was not seen is left out. */
 export type RequestBody = Readonly<

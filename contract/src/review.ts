@@ -1,4 +1,4 @@
-import type { Finding } from '@jade-fence/core';
+import type { Finding } from '@jade-fence/core/review';
 
 /** What a review of the workspace found. */
 export interface ReviewBody {

@@ -1,4 +1,7 @@
-import type { CheckedGrid, Difference, DocumentKind, Finding } from '@jade-fence/core';
+import type { CheckedGrid } from '@jade-fence/core/checking';
+import type { Difference } from '@jade-fence/core/difference';
+import type { Finding } from '@jade-fence/core/review';
+import type { DocumentKind } from '@jade-fence/core/text';
 import type { ChangeBody } from './workspace.js';
 
 /** What two states of the workspace do not have alike. */

@@ -1,4 +1,5 @@
-import type { DescribedObject, IssueReport } from '@jade-fence/core';
+import type { IssueReport } from '@jade-fence/core/issue';
+import type { DescribedObject } from '@jade-fence/core/workspace';
 import type { ListSummary } from './list.js';
 import type { PolicySummary, RuleBody } from './policy.js';
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { Writable } from 'node:stream';
-import { LogReader } from '@jade-fence/core';
+import { LogReader } from '@jade-fence/core/log';
 import { describe, expect, it } from 'vitest';
 import {
   LINE_FORMATS,

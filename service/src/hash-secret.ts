@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { seedHashes } from '@jade-fence/core';
+import { seedHashes } from '@jade-fence/core/column';
 
 /** Gives this thread's tables secrets of their own, before anything that traffic brings comes into them. */
 export function seedHashesAtRandom(): void {

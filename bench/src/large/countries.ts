@@ -1,4 +1,5 @@
-import { type Address, type CountryNetwork, networkOf } from '@jade-fence/core';
+import { type Address, networkOf } from '@jade-fence/core/address';
+import type { CountryNetwork } from '@jade-fence/core/country';
 import { Random } from './random.js';
 
 export const COUNTRY_COUNT = 120;

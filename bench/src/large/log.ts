@@ -1,11 +1,7 @@
-import {
-  type Address,
-  ChunkBuilder,
-  type ColumnTable,
-  formatAddress,
-  makeRequest,
-  type Request,
-} from '@jade-fence/core';
+import { type Address, formatAddress } from '@jade-fence/core/address';
+import type { ColumnTable } from '@jade-fence/core/column';
+import { ChunkBuilder } from '@jade-fence/core/log';
+import { makeRequest, type Request } from '@jade-fence/core/request';
 import { Random } from './random.js';
 
 const SEED = 1804;

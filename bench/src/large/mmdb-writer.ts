@@ -1,4 +1,5 @@
-import { type CountryNetwork, prefixesOf, rangeSize } from '@jade-fence/core';
+import { prefixesOf, rangeSize } from '@jade-fence/core/address';
+import type { CountryNetwork } from '@jade-fence/core/country';
 
 /*
  * Writes country networks in the published MMDB format, version 2, for another reader to be measured on: a tree of

@@ -1,14 +1,6 @@
-import {
-  type CountryData,
-  compileCountryData,
-  formatAddress,
-  formatPrefix,
-  linkFiles,
-  networkOf,
-  type ReadFiles,
-  readFiles,
-  type Workspace,
-} from '@jade-fence/core';
+import { formatAddress, formatPrefix, networkOf } from '@jade-fence/core/address';
+import { type CountryData, compileCountryData } from '@jade-fence/core/country';
+import { linkFiles, type ReadFiles, readFiles, type Workspace } from '@jade-fence/core/workspace';
 import { COUNTRY_COUNT, codes, largeCountryNetworks } from './countries.js';
 import { AGENTS, HOSTS, SECTIONS } from './log.js';
 import { Random } from './random.js';

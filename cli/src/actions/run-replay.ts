@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { hasEnded, type LogFilterQuery, type ReplayBody, type ReplayOrder } from '@jade-fence/contract';
-import type { SourceFile } from '@jade-fence/core';
+import type { SourceFile } from '@jade-fence/core/workspace';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';

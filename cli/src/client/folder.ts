@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import type { ObjectBody } from '@jade-fence/contract';
-import type { SourceFile } from '@jade-fence/core';
+import type { SourceFile } from '@jade-fence/core/workspace';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, join, relative } from 'node:path';
-import type { SourceFile } from '@jade-fence/core';
+import type { SourceFile } from '@jade-fence/core/workspace';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { CatalogueMergedBody } from '@jade-fence/contract';
-import { CATALOGUE_KINDS, type CatalogueKind } from '@jade-fence/core';
+import { CATALOGUE_KINDS, type CatalogueKind } from '@jade-fence/core/catalogue';
 import { Argument, Option } from 'commander';
 import { save } from '../actions/save.js';
 import { unreadable } from '../client/workspace-files.js';

@@ -1,4 +1,4 @@
-import { VERDICTS, type Verdict } from '@jade-fence/core';
+import { VERDICTS, type Verdict } from '@jade-fence/core/policy';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { EXIT } from '../exit-code.js';

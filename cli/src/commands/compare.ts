@@ -1,5 +1,5 @@
 import type { ReplayBody } from '@jade-fence/contract';
-import { VERDICTS, type Verdict } from '@jade-fence/core';
+import { VERDICTS, type Verdict } from '@jade-fence/core/policy';
 import { Option } from 'commander';
 import { newestReplays, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';

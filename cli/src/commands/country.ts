@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { CountryOfBody } from '@jade-fence/contract';
-import type { Coverage } from '@jade-fence/core';
+import type { Coverage } from '@jade-fence/core/country';
 import { unreadable } from '../client/workspace-files.js';
 import { safe } from '../output/safe.js';
 import { count } from '../output/table.js';

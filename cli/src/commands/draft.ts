@@ -1,5 +1,5 @@
 import type { DifferenceBody, DraftBody, DraftChanged } from '@jade-fence/contract';
-import type { DocumentKind } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { lostEdits } from '../actions/lost-edits.js';
 import type { Context } from '../context.js';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { EntriesChanged, EntriesImported, EntriesPage, EntryBody } from '@jade-fence/contract';
-import type { Met, Overlap } from '@jade-fence/core';
-import { LIST_SORTS, type ListSort } from '@jade-fence/core';
+import type { Met, Overlap } from '@jade-fence/core/list';
+import { LIST_SORTS, type ListSort } from '@jade-fence/core/list';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { unreadable } from '../client/workspace-files.js';

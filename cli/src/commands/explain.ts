@@ -1,5 +1,5 @@
 import type { ExplainedBody, ExplainedJudgedBody, OfReplay } from '@jade-fence/contract';
-import { VERDICTS } from '@jade-fence/core';
+import { VERDICTS } from '@jade-fence/core/policy';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';

@@ -1,5 +1,5 @@
 import type { FeedBody } from '@jade-fence/contract';
-import { LIST_SORTS, type ListSort } from '@jade-fence/core';
+import { LIST_SORTS, type ListSort } from '@jade-fence/core/list';
 import { InvalidArgumentError, Option } from 'commander';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';

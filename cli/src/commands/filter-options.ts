@@ -1,4 +1,5 @@
-import { SIDE_ROLES, VERDICTS } from '@jade-fence/core';
+import { VERDICTS } from '@jade-fence/core/policy';
+import { SIDE_ROLES } from '@jade-fence/core/replay';
 import { type Command, Option } from 'commander';
 
 /** Gives a command the options that say which requests it is about, by what the log says of them. */

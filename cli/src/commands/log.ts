@@ -1,4 +1,4 @@
-import { LOG_FORMATS } from '@jade-fence/core';
+import { LOG_FORMATS } from '@jade-fence/core/log';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { handOver, logNameOf, sendLog } from '../actions/import-log.js';

@@ -1,5 +1,5 @@
 import type { ProposalBody, RevisionBody, VersionBody } from '@jade-fence/contract';
-import type { DocumentKind } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { clock, formatDifference } from '../output/change.js';

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import type { LogFilterQuery, ReplayBody } from '@jade-fence/contract';
-import { DIMENSIONS, type Dimension } from '@jade-fence/core';
+import { DIMENSIONS, type Dimension } from '@jade-fence/core/replay';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';

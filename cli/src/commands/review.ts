@@ -1,4 +1,6 @@
-import { type Finding, prepare, readWorkspace, review } from '@jade-fence/core';
+import { prepare } from '@jade-fence/core/engine';
+import { type Finding, review } from '@jade-fence/core/review';
+import { readWorkspace } from '@jade-fence/core/workspace';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';

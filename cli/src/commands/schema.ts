@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { workspaceSchema } from '@jade-fence/core';
+import { workspaceSchema } from '@jade-fence/core/schema';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { safe } from '../output/safe.js';

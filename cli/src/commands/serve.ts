@@ -1,4 +1,5 @@
-import { isRangeFault, parseUrl, tryRange } from '@jade-fence/core';
+import { isRangeFault, tryRange } from '@jade-fence/core/address';
+import { parseUrl } from '@jade-fence/core/url';
 import type { RunningService } from '@jade-fence/service';
 import { InvalidArgumentError, Option } from 'commander';
 import { EXIT } from '../exit-code.js';

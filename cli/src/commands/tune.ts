@@ -1,4 +1,4 @@
-import { SIDE_ROLES, type SideRole } from '@jade-fence/core';
+import { SIDE_ROLES, type SideRole } from '@jade-fence/core/replay';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { formatEvidence } from '../output/evidence.js';

@@ -1,4 +1,4 @@
-import { readWorkspace } from '@jade-fence/core';
+import { readWorkspace } from '@jade-fence/core/workspace';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
 import { formatIssues } from '../output/issues.js';

@@ -1,4 +1,4 @@
-import type { CheckedCell, CheckedGrid } from '@jade-fence/core';
+import type { CheckedCell, CheckedGrid } from '@jade-fence/core/checking';
 import { safe } from './safe.js';
 import { indent, table } from './table.js';
 import type { Paint } from './terminal.js';

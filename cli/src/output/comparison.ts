@@ -1,5 +1,5 @@
 import type { ChangedBody, ChangesPage, ComparisonBody, OfBoth } from '@jade-fence/contract';
-import type { Decided } from '@jade-fence/core';
+import type { Decided } from '@jade-fence/core/replay';
 import { logsOf, stateOf } from './of-replay.js';
 import { formatRequests } from './requests.js';
 import { count, indent, share, table } from './table.js';

@@ -1,5 +1,5 @@
 import type { EffectiveBody } from '@jade-fence/contract';
-import type { EffectivePolicy } from '@jade-fence/core';
+import type { EffectivePolicy } from '@jade-fence/core/effective';
 import { safe } from './safe.js';
 import type { Paint } from './terminal.js';
 

@@ -1,5 +1,5 @@
 import type { EvidenceBody } from '@jade-fence/contract';
-import { EVIDENCE_DIMENSIONS, type EvidenceShare, type LimitReport } from '@jade-fence/core';
+import { EVIDENCE_DIMENSIONS, type EvidenceShare, type LimitReport } from '@jade-fence/core/replay';
 import { formatOf } from './of-replay.js';
 import { formatRequests } from './requests.js';
 import { safe } from './safe.js';

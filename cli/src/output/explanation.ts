@@ -1,5 +1,5 @@
 import type { ExplainedBody } from '@jade-fence/contract';
-import type { Explanation } from '@jade-fence/core';
+import type { Explanation } from '@jade-fence/core/engine';
 import { targetOf } from './requests.js';
 import { safe } from './safe.js';
 import { indent } from './table.js';

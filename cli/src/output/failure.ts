@@ -1,4 +1,4 @@
-import type { IssueReport } from '@jade-fence/core';
+import type { IssueReport } from '@jade-fence/core/issue';
 import type { FailureBody } from '../failure.js';
 import { formatIssues } from './issues.js';
 import { safe } from './safe.js';

@@ -1,4 +1,4 @@
-import type { Finding } from '@jade-fence/core';
+import type { Finding } from '@jade-fence/core/review';
 import { safe } from './safe.js';
 import { indent } from './table.js';
 import type { Paint } from './terminal.js';

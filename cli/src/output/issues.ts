@@ -1,4 +1,4 @@
-import type { IssueReport } from '@jade-fence/core';
+import type { IssueReport } from '@jade-fence/core/issue';
 import { safe } from './safe.js';
 import { indent } from './table.js';
 import type { Paint } from './terminal.js';

@@ -1,12 +1,5 @@
 import type { ReplayBody } from '@jade-fence/contract';
-import {
-  type Breakdown,
-  type Dimension,
-  type PolicyReport,
-  type Report,
-  type RuleReport,
-  type Share,
-} from '@jade-fence/core';
+import type { Breakdown, Dimension, PolicyReport, Report, RuleReport, Share } from '@jade-fence/core/replay';
 import { logsOf, stateOf } from './of-replay.js';
 import { safe } from './safe.js';
 import { beside, count, countOrDot, indent, share, table } from './table.js';

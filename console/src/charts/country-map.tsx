@@ -1,4 +1,4 @@
-import type { Breakdown } from '@jade-fence/core';
+import type { Breakdown } from '@jade-fence/core/replay';
 import { count } from '../marks/count.js';
 import { WorldMap } from './world-map.js';
 

@@ -1,4 +1,4 @@
-import type { Breakdown } from '@jade-fence/core';
+import type { Breakdown } from '@jade-fence/core/replay';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { Choice } from '../frame/choice.js';
 import { clock, count } from '../marks/count.js';

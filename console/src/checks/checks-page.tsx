@@ -1,4 +1,4 @@
-import type { CheckedGrid } from '@jade-fence/core';
+import type { CheckedGrid } from '@jade-fence/core/checking';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';

@@ -1,6 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import type { DifferenceBody } from '@jade-fence/contract';
-import type { DocumentKind } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
 import { Link } from 'react-router';
 import { AskButton } from '../frame/ask-button.js';
 import { clock } from '../marks/count.js';

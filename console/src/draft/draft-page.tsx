@@ -1,5 +1,5 @@
 import type { DifferenceBody, DraftBody } from '@jade-fence/contract';
-import type { DocumentKind } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
 import { useSearchParams } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';

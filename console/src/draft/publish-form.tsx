@@ -1,5 +1,5 @@
 import type { DraftBody } from '@jade-fence/contract';
-import type { DocumentKind } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
 import { type FormEvent, useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';

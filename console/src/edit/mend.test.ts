@@ -1,4 +1,7 @@
-import { compileCountryData, type Finding, prepare, readWorkspace, review } from '@jade-fence/core';
+import { compileCountryData } from '@jade-fence/core/country';
+import { prepare } from '@jade-fence/core/engine';
+import { type Finding, review } from '@jade-fence/core/review';
+import { readWorkspace } from '@jade-fence/core/workspace';
 import { describe, expect, it } from 'vitest';
 import { mended } from './mend.js';
 

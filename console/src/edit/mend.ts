@@ -1,4 +1,4 @@
-import type { Finding } from '@jade-fence/core';
+import type { Finding } from '@jade-fence/core/review';
 import { isMap, isScalar, isSeq, type Pair, parseDocument, stringify } from 'yaml';
 import { placeOf, ruleTexts, withAdded, withKey, withMoved, withoutRule, withRule } from './policy-text.js';
 

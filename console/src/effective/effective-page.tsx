@@ -1,4 +1,4 @@
-import type { EffectivePolicy } from '@jade-fence/core';
+import type { EffectivePolicy } from '@jade-fence/core/effective';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';

@@ -1,4 +1,4 @@
-import type { LimitReport } from '@jade-fence/core';
+import type { LimitReport } from '@jade-fence/core/replay';
 import { scaleLinear, scalePoint } from 'd3-scale';
 import { area, curveStepAfter, line } from 'd3-shape';
 import { Part } from '../frame/page.js';

@@ -1,4 +1,4 @@
-import type { EvidenceDimension, EvidenceShare } from '@jade-fence/core';
+import type { EvidenceDimension, EvidenceShare } from '@jade-fence/core/replay';
 import { useFetched } from '../api/fetching.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';

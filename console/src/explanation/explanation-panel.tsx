@@ -1,4 +1,4 @@
-import type { Explanation } from '@jade-fence/core';
+import type { Explanation } from '@jade-fence/core/engine';
 import { useExplained } from '../api/queries.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';

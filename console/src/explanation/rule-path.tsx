@@ -1,4 +1,4 @@
-import type { Explanation } from '@jade-fence/core';
+import type { Explanation } from '@jade-fence/core/engine';
 import { Gate } from '../marks/gate.js';
 import { RoleMark } from '../marks/role-mark.js';
 

@@ -1,4 +1,4 @@
-import type { CountryCoverage } from '@jade-fence/core';
+import type { CountryCoverage } from '@jade-fence/core/country';
 import { lazy, Suspense, useState } from 'react';
 import { sendFile } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';

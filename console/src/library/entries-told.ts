@@ -1,4 +1,4 @@
-import type { ListSort } from '@jade-fence/core';
+import type { ListSort } from '@jade-fence/core/list';
 import { count } from '../marks/count.js';
 
 const ONE: Readonly<Record<ListSort, string>> = {

@@ -1,4 +1,4 @@
-import type { Overlap } from '@jade-fence/core';
+import type { Overlap } from '@jade-fence/core/list';
 import { useState } from 'react';
 import { useFetched } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';

@@ -1,5 +1,5 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
-import type { ListSort } from '@jade-fence/core';
+import type { ListSort } from '@jade-fence/core/list';
 import { useState } from 'react';
 import { sendFile } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';

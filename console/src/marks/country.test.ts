@@ -1,4 +1,4 @@
-import { countryCodes, countryName } from '@jade-fence/core';
+import { countryCodes, countryName } from '@jade-fence/core/country';
 import { expect, it } from 'vitest';
 import { COUNTRIES, nameOfCountry } from './country.js';
 

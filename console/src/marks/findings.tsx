@@ -1,4 +1,4 @@
-import type { Finding } from '@jade-fence/core';
+import type { Finding } from '@jade-fence/core/review';
 import type { Mend } from '../edit/mend.js';
 import { Button } from '../frame/button.js';
 import { Told } from './told.js';

@@ -1,4 +1,4 @@
-import type { Verdict } from '@jade-fence/core';
+import type { Verdict } from '@jade-fence/core/policy';
 
 type GateVerdict = Verdict | 'uncovered';
 

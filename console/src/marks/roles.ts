@@ -1,4 +1,4 @@
-import type { Explanation } from '@jade-fence/core';
+import type { Explanation } from '@jade-fence/core/engine';
 
 export type ExplainedRole = Explanation['rules'][number]['role'];
 

@@ -1,4 +1,4 @@
-import type { Stance } from '@jade-fence/core';
+import type { Stance } from '@jade-fence/core/policy';
 
 /** The stance of a rule or policy, where it is not the usual one. */
 export function StanceChip({ stance }: { readonly stance: Stance }) {

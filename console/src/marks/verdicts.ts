@@ -1,4 +1,4 @@
-import type { Verdict } from '@jade-fence/core';
+import type { Verdict } from '@jade-fence/core/policy';
 
 /** The verdicts in the order in which they are shown. */
 export const VERDICTS_SHOWN = [

@@ -1,6 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import { EXPORT_FORMS, pathOf, type ReplayBody } from '@jade-fence/contract';
-import type { PolicyReport, Report } from '@jade-fence/core';
+import type { PolicyReport, Report } from '@jade-fence/core/replay';
 import { lazy, Suspense } from 'react';
 import { HourBars } from '../charts/hour-bars.js';
 import { count, share } from '../marks/count.js';

@@ -1,5 +1,5 @@
 import type { PolicyBody } from '@jade-fence/contract';
-import type { PolicyReport } from '@jade-fence/core';
+import type { PolicyReport } from '@jade-fence/core/replay';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 import { RoleMark } from '../marks/role-mark.js';

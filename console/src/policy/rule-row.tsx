@@ -1,5 +1,6 @@
 import type { RuleBody } from '@jade-fence/contract';
-import type { Finding, RuleReport } from '@jade-fence/core';
+import type { RuleReport } from '@jade-fence/core/replay';
+import type { Finding } from '@jade-fence/core/review';
 import type { Mend } from '../edit/mend.js';
 import { count, share } from '../marks/count.js';
 import { Findings } from '../marks/findings.js';

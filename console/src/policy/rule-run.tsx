@@ -9,7 +9,8 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import type { PolicyBody } from '@jade-fence/contract';
-import type { Finding, PolicyReport } from '@jade-fence/core';
+import type { PolicyReport } from '@jade-fence/core/replay';
+import type { Finding } from '@jade-fence/core/review';
 import { useUnsavedOf } from '../edit/unsaved.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';

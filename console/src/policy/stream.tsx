@@ -1,4 +1,4 @@
-import type { ActionType } from '@jade-fence/core';
+import type { ActionType } from '@jade-fence/core/policy';
 
 interface StreamProps {
   /** Shares of the policy's traffic, from 0 to 1: what arrives at the rule, and what it takes out. */

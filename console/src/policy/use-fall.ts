@@ -1,5 +1,5 @@
 import type { FallBody } from '@jade-fence/contract';
-import type { PolicyReport } from '@jade-fence/core';
+import type { PolicyReport } from '@jade-fence/core/replay';
 import { useFetched } from '../api/fetching.js';
 import { clock } from '../marks/count.js';
 import { hourAfter } from '../requests/hour-after.js';

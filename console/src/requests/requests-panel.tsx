@@ -1,4 +1,4 @@
-import type { PolicyReport, Report } from '@jade-fence/core';
+import type { PolicyReport, Report } from '@jade-fence/core/replay';
 import { lazy, Suspense } from 'react';
 import { useRequests } from '../api/queries.js';
 import { Button } from '../frame/button.js';

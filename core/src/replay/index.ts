@@ -23,6 +23,7 @@ export {
   asksForCatalogue,
   asksForRequest,
   type FilterInput,
+  LOG_FILTER_FIELDS,
   type LogFilter,
   type RequestFilter,
 } from './filter/request-filter.js';
@@ -45,10 +46,6 @@ export type { FinishedChunk } from './finished-chunk.js';
 export { Gatherer, type SettledChunk } from './gatherer.js';
 export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';
-export { reportHtml } from './page/html.js';
-export { reportMarkdown } from './page/markdown.js';
-export { type ReplayedScope, scopeNotes } from './page/notes.js';
-export type { PageFacts } from './page/outline.js';
 export {
   type Breakdown,
   type Breakdowns,

@@ -1,4 +1,4 @@
-import { CATALOGUE_COLUMNS, type CatalogueKind, type CatalogueRow } from '@jade-fence/core';
+import { CATALOGUE_COLUMNS, type CatalogueKind, type CatalogueRow } from '@jade-fence/core/catalogue';
 import { CsvError, parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import { Refusal } from '../fault/refusal.js';

@@ -1,5 +1,5 @@
 import { gunzipSync } from 'node:zlib';
-import { type FlatCountryData, flatCountryData, readCountryFile, tellCountryRowFault } from '@jade-fence/core';
+import { type FlatCountryData, flatCountryData, readCountryFile, tellCountryRowFault } from '@jade-fence/core/country';
 
 /** No country data set is this large; a compressed bomb would be. */
 const LARGEST_FILE = 512 * 1024 * 1024;

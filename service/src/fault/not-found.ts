@@ -1,4 +1,4 @@
-import { suggest } from '@jade-fence/core';
+import { suggest } from '@jade-fence/core/issue';
 import { Refusal } from './refusal.js';
 
 /** The problem of a name that nothing has, with what was most likely meant. */

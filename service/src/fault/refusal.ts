@@ -1,4 +1,4 @@
-import type { IssueReport } from '@jade-fence/core';
+import type { IssueReport } from '@jade-fence/core/issue';
 
 /** Why something is refused. What answers calls says it in its own way, such as a status of HTTP. */
 export const REASONS = [

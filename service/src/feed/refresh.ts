@@ -1,5 +1,6 @@
 import { type FeedOutcome, mayAct } from '@jade-fence/contract';
-import { type Entry, type List, readListFile } from '@jade-fence/core';
+import type { Entry, List } from '@jade-fence/core/list';
+import { readListFile } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import type { Feed } from '../model/feed.js';

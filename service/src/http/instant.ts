@@ -1,4 +1,4 @@
-import { parseTime } from '@jade-fence/core';
+import { parseTime } from '@jade-fence/core/text';
 import { Refusal } from '../fault/refusal.js';
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/;

@@ -1,4 +1,4 @@
-import type { LogFormat, Mapping } from '@jade-fence/core';
+import type { LogFormat, Mapping } from '@jade-fence/core/log';
 
 /** How a log is to be imported. */
 export interface ImportOptions {

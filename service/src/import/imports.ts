@@ -1,4 +1,4 @@
-import type { LogFormat, Mapping } from '@jade-fence/core';
+import type { LogFormat, Mapping } from '@jade-fence/core/log';
 import { raw } from 'objection';
 import { isDatabaseLost } from '../database/faults.js';
 import { noSession, tell } from '../database/session.js';

@@ -1,4 +1,4 @@
-import type { LogFormat } from '@jade-fence/core';
+import type { LogFormat } from '@jade-fence/core/log';
 
 /** What a log turned out to be. */
 export interface LogFacts {

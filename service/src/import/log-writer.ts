@@ -1,4 +1,4 @@
-import { countIgnored, FORMAT_NAMES, LOG_FORMATS, tellLineFault } from '@jade-fence/core';
+import { countIgnored, FORMAT_NAMES, LOG_FORMATS, tellLineFault } from '@jade-fence/core/log';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';

@@ -1,14 +1,5 @@
-import {
-  BLOCK_FORMATS,
-  type BlockFormat,
-  LineBlocks,
-  LOG_SAMPLE,
-  type LogFormat,
-  NO_REDACTION,
-  type Redaction,
-  redactedByAny,
-  tryRedaction,
-} from '@jade-fence/core';
+import { BLOCK_FORMATS, type BlockFormat, LineBlocks, LOG_SAMPLE, type LogFormat } from '@jade-fence/core/log';
+import { NO_REDACTION, type Redaction, redactedByAny, tryRedaction } from '@jade-fence/core/redact';
 import type { PackedPart } from '../worker/calls/read.js';
 import type { WorkerPool } from '../worker/pool.js';
 import type { ImportOptions } from './import-options.js';

@@ -1,7 +1,7 @@
 import { chmodSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync, gzipSync } from 'node:zlib';
-import type { SourceFile } from '@jade-fence/core';
+import type { SourceFile } from '@jade-fence/core/workspace';
 
 const FILE = 'in-force.json.gz';
 const LARGEST = 2 * 1024 ** 3;

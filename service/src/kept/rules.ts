@@ -1,12 +1,7 @@
-import {
-  type CountryData,
-  countryDataOf,
-  linkFiles,
-  nextExpiry,
-  type Prepared,
-  prepare,
-  readFiles,
-} from '@jade-fence/core';
+import { type CountryData, countryDataOf } from '@jade-fence/core/country';
+import { type Prepared, prepare } from '@jade-fence/core/engine';
+import { nextExpiry } from '@jade-fence/core/live';
+import { linkFiles, readFiles } from '@jade-fence/core/workspace';
 import type { Logger } from 'pino';
 import { flatCountryFile } from '../country/compile.js';
 import type { DecideBy } from '../live/live-rules.js';

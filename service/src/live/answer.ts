@@ -1,12 +1,7 @@
-import {
-  formatAddress,
-  type LiveDecision,
-  type Notice,
-  type NoticeFacts,
-  noticeFacts,
-  noticeProblem,
-  type Request,
-} from '@jade-fence/core';
+import { formatAddress } from '@jade-fence/core/address';
+import type { LiveDecision } from '@jade-fence/core/live';
+import { type Notice, type NoticeFacts, noticeFacts, noticeProblem } from '@jade-fence/core/notice';
+import type { Request } from '@jade-fence/core/request';
 import { CHALLENGE_BITS, type Grants } from './grants.js';
 import type { InForce } from './in-force.js';
 

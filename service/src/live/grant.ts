@@ -1,4 +1,4 @@
-import type { FinalAction } from '@jade-fence/core';
+import type { FinalAction } from '@jade-fence/core/policy';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { note } from '../audit/audit.js';

@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events';
-import { nextExpiry, type PreparedRules } from '@jade-fence/core';
+import type { PreparedRules } from '@jade-fence/core/engine';
+import { nextExpiry } from '@jade-fence/core/live';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import type { DatabaseSession } from '../database/session.js';

@@ -1,5 +1,8 @@
 import type { RuleCount } from '@jade-fence/contract';
-import { formatAddress, type LiveDecision, type Pseudonym, Redactor, type Request } from '@jade-fence/core';
+import { formatAddress } from '@jade-fence/core/address';
+import type { LiveDecision } from '@jade-fence/core/live';
+import { type Pseudonym, Redactor } from '@jade-fence/core/redact';
+import type { Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { pseudonymsOf } from '../redaction/pseudonyms.js';

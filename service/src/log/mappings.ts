@@ -1,4 +1,4 @@
-import type { Mapping } from '@jade-fence/core';
+import type { Mapping } from '@jade-fence/core/log';
 import type { Knex } from 'knex';
 import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { notFound } from '../fault/not-found.js';

@@ -1,5 +1,7 @@
 import { deflateSync } from 'node:zlib';
-import { ChunkBuilder, ChunkRows, type ColumnTable, encodeTable, makeRequest, packedBodies } from '@jade-fence/core';
+import { type ColumnTable, encodeTable, packedBodies } from '@jade-fence/core/column';
+import { ChunkBuilder, ChunkRows } from '@jade-fence/core/log';
+import { makeRequest } from '@jade-fence/core/request';
 import { expect, it } from 'vitest';
 import { packTable, unpackTable, unpackTableAside } from './packing.js';
 

@@ -1,6 +1,6 @@
 import { promisify } from 'node:util';
 import { constants, deflateRawSync, inflateRaw, inflateRawSync, inflateSync } from 'node:zlib';
-import { type ColumnTable, decodeTable, encodeTable, type Packing, packedBodies } from '@jade-fence/core';
+import { type ColumnTable, decodeTable, encodeTable, type Packing, packedBodies } from '@jade-fence/core/column';
 
 const LARGEST_COLUMN = 1024 * 1024 * 1024;
 /** What most columns fit in, so that they are not put together from pieces. */

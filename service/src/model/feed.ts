@@ -1,5 +1,5 @@
 import type { FeedOutcome } from '@jade-fence/contract';
-import type { ListSort } from '@jade-fence/core';
+import type { ListSort } from '@jade-fence/core/list';
 import { BaseModel } from './base.js';
 
 /** A list that others keep, which is fetched from them from time to time. */

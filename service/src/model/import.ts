@@ -1,4 +1,4 @@
-import type { LogFormat, Mapping } from '@jade-fence/core';
+import type { LogFormat, Mapping } from '@jade-fence/core/log';
 import type { RefusalFacts } from '../fault/refusal.js';
 import { BaseModel } from './base.js';
 import { Job } from './job.js';

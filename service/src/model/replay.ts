@@ -1,5 +1,7 @@
 import type { Purpose } from '@jade-fence/contract';
-import type { DocumentKind, LogFilter, Redaction, Slot, VerdictSummary } from '@jade-fence/core';
+import type { Redaction } from '@jade-fence/core/redact';
+import type { LogFilter, Slot, VerdictSummary } from '@jade-fence/core/replay';
+import type { DocumentKind } from '@jade-fence/core/text';
 
 import { BaseModel } from './base.js';
 import { Job } from './job.js';

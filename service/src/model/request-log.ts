@@ -1,4 +1,5 @@
-import type { LogFormat, LogSummary } from '@jade-fence/core';
+import type { LogFormat } from '@jade-fence/core/log';
+import type { LogSummary } from '@jade-fence/core/replay';
 import { BaseModel } from './base.js';
 
 /** An imported request log; its requests stand in chunks. */

@@ -1,4 +1,4 @@
-import type { DocumentKind } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
 import { BaseModel } from './base.js';
 
 /** A published state of the workspace. It is never changed; the numbers have no gaps. */

@@ -1,4 +1,5 @@
-import type { DocumentKind, ListEdit } from '@jade-fence/core';
+import type { ListEdit } from '@jade-fence/core/list';
+import type { DocumentKind } from '@jade-fence/core/text';
 import { BaseModel } from './base.js';
 
 /** A policy or list by its name; what it says stands in its versions. */

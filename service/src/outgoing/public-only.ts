@@ -1,6 +1,6 @@
 import { type LookupAddress, lookup } from 'node:dns';
 import type { LookupFunction } from 'node:net';
-import { type Address, isSpecialPurpose, parseAddress } from '@jade-fence/core';
+import { type Address, isSpecialPurpose, parseAddress } from '@jade-fence/core/address';
 
 /** Says that a name leads to where a feed may not go. */
 export class PrivateTarget extends Error {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { type Address, formatAddress, networkOf, parseAddress } from '@jade-fence/core';
+import { type Address, formatAddress, networkOf, parseAddress } from '@jade-fence/core/address';
 import type { Knex } from 'knex';
 import { RateLimiterMemory, RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { Refusal } from '../fault/refusal.js';

@@ -1,4 +1,5 @@
-import type { Pseudonym, Report } from '@jade-fence/core';
+import type { Pseudonym } from '@jade-fence/core/redact';
+import type { Report } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';

@@ -1,5 +1,5 @@
 import { createHmac, randomBytes } from 'node:crypto';
-import type { Pseudonym } from '@jade-fence/core';
+import type { Pseudonym } from '@jade-fence/core/redact';
 import type { Knex } from 'knex';
 
 const NAME = 'pseudonyms';

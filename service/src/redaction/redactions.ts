@@ -1,15 +1,13 @@
+import { isRangeFault, prefixesOf, tryRange } from '@jade-fence/core/address';
 import {
   clientPseudonym,
-  isRangeFault,
   NO_REDACTION,
   type Pseudonym,
-  prefixesOf,
   type Redaction,
-  type RequestFilter,
   redactedByAny,
-  tryRange,
   tryRedaction,
-} from '@jade-fence/core';
+} from '@jade-fence/core/redact';
+import type { RequestFilter } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { Refusal } from '../fault/refusal.js';

@@ -1,15 +1,7 @@
 import type { EvidenceBody, JudgedBody } from '@jade-fence/contract';
-import {
-  isRedacting,
-  keyText,
-  type Pseudonym,
-  type Redaction,
-  Redactor,
-  type Remark,
-  type Report,
-  type RuleReport,
-  redactedByAny,
-} from '@jade-fence/core';
+import { keyText } from '@jade-fence/core/engine';
+import { isRedacting, type Pseudonym, type Redaction, Redactor, redactedByAny } from '@jade-fence/core/redact';
+import type { Remark, Report, RuleReport } from '@jade-fence/core/replay';
 
 /** A request, and what else is told of it. */
 type ToldRequest = JudgedBody & { readonly explanation?: unknown };

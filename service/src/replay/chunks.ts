@@ -1,15 +1,14 @@
+import { type ColumnTable, takeRows } from '@jade-fence/core/column';
 import {
-  type ColumnTable,
   clientsMayHold,
   type LogFilter,
   logMayHold,
   onlyPath,
   pathsMayHold,
   type RequestFilter,
-  takeRows,
   Verdicts,
   verdictsMayHold,
-} from '@jade-fence/core';
+} from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { readBytes } from '../database/read-bytes.js';
 import { unpackTable, unpackTableAside } from '../log/packing.js';

@@ -1,12 +1,6 @@
 import type { ChangedBody, ChangesPage } from '@jade-fence/contract';
-import {
-  type ChangeFilter,
-  ChunkRows,
-  Comparison,
-  type ComparisonReport,
-  decided,
-  filterChanges,
-} from '@jade-fence/core';
+import { ChunkRows } from '@jade-fence/core/log';
+import { type ChangeFilter, Comparison, type ComparisonReport, decided, filterChanges } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';

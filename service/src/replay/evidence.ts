@@ -1,5 +1,5 @@
 import type { EvidenceBody, JudgedBody } from '@jade-fence/contract';
-import { Evidence, namedSlots, type Report, type RuleReport, type SideRole } from '@jade-fence/core';
+import { Evidence, namedSlots, type Report, type RuleReport, type SideRole } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { notFound } from '../fault/not-found.js';
 import { Refusal } from '../fault/refusal.js';

@@ -1,5 +1,5 @@
 import type { FallBody } from '@jade-fence/contract';
-import { asksForRequest, Fall, filterRows, type RequestFilter } from '@jade-fence/core';
+import { asksForRequest, Fall, filterRows, type RequestFilter } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';

@@ -1,4 +1,4 @@
-import type { LogFilter } from '@jade-fence/core';
+import type { LogFilter } from '@jade-fence/core/replay';
 import type { PackedChunk } from '../worker/calls/judge.js';
 import type { ScopeParts } from '../worker/calls/scope.js';
 import type { WorkerPool } from '../worker/pool.js';

@@ -1,25 +1,22 @@
 import { setImmediate as breathe } from 'node:timers/promises';
 import type { ExplainedJudgedBody, JudgedBody, RequestBody, RequestsPage } from '@jade-fence/contract';
+import { type Address, formatAddress } from '@jade-fence/core/address';
+import { explain, type Prepared, subjectOf } from '@jade-fence/core/engine';
+import { ChunkRows } from '@jade-fence/core/log';
+import type { Verdict } from '@jade-fence/core/policy';
 import {
-  type Address,
   asksForCatalogue,
   asksForRequest,
   Catalogue,
-  ChunkRows,
-  explain,
   filterRows,
-  formatAddress,
   keptLimits,
   type LogFilter,
   namedSlots,
-  type Prepared,
-  type Request,
   type RequestFilter,
   type Slot,
-  subjectOf,
-  type Verdict,
   type Verdicts,
-} from '@jade-fence/core';
+} from '@jade-fence/core/replay';
+import type { Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
 import { notFound } from '../fault/not-found.js';
 import { Refusal } from '../fault/refusal.js';

@@ -1,5 +1,8 @@
 import { type Purpose } from '@jade-fence/contract';
-import { type LogFilter, numberSlots, type Policy, type Prepared, runScope, type SourceFile } from '@jade-fence/core';
+import type { Prepared } from '@jade-fence/core/engine';
+import type { Policy } from '@jade-fence/core/policy';
+import { type LogFilter, numberSlots, runScope } from '@jade-fence/core/replay';
+import type { SourceFile } from '@jade-fence/core/workspace';
 import { notFound } from '../fault/not-found.js';
 import { type JobParts, JobRunner } from '../job/runner.js';
 import { Replay } from '../model/replay.js';

@@ -1,21 +1,17 @@
 import { setImmediate as breathe } from 'node:timers/promises';
 import {
-  ChunkRows,
   type Counted,
   countedUnder,
-  filterRows,
-  keptLimits,
   keyTexts,
-  type Limit,
-  type Policy,
   type Prepared,
-  type RequestFilter,
-  type Rule,
   type Standing,
   standingOf,
   subjectOf,
-  type Verdicts,
-} from '@jade-fence/core';
+} from '@jade-fence/core/engine';
+import type { Limit } from '@jade-fence/core/limit';
+import { ChunkRows } from '@jade-fence/core/log';
+import type { Policy, Rule } from '@jade-fence/core/policy';
+import { filterRows, keptLimits, type RequestFilter, type Verdicts } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import type { Replay } from '../model/replay.js';
 import { chunksFor, opened, placedChunks, readChunk } from './chunks.js';

@@ -1,4 +1,4 @@
-import { logMayHold } from '@jade-fence/core';
+import { logMayHold } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { isDatabaseFull } from '../database/faults.js';
 import { BegunTooOften, type JobRun, type JobWork } from '../job/runner.js';

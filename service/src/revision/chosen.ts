@@ -1,4 +1,5 @@
-import { type DocumentKind, readFiles } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
+import { readFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../country/store.js';
 import { notFound } from '../fault/not-found.js';

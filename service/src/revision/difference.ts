@@ -1,5 +1,6 @@
 import type { DifferenceBody } from '@jade-fence/contract';
-import { differences, linkFiles, type ReadFiles, textDifference, type WrittenWorkspace } from '@jade-fence/core';
+import { differences, textDifference, type WrittenWorkspace } from '@jade-fence/core/difference';
+import { linkFiles, type ReadFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { countryDataSet } from '../country/store.js';
 import { keyOf, type StoredDocument } from '../workspace/document.js';

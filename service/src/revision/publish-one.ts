@@ -1,4 +1,5 @@
-import { type DocumentKind, runChecks } from '@jade-fence/core';
+import { runChecks } from '@jade-fence/core/checking';
+import type { DocumentKind } from '@jade-fence/core/text';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import type { Revision } from '../model/revision.js';

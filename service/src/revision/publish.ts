@@ -1,5 +1,6 @@
 import type { Readiness } from '@jade-fence/contract';
-import { type CheckedGrid, type Finding, review, runChecks } from '@jade-fence/core';
+import { type CheckedGrid, runChecks } from '@jade-fence/core/checking';
+import { type Finding, review } from '@jade-fence/core/review';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';

@@ -1,5 +1,6 @@
 import type { ChangeBody } from '@jade-fence/contract';
-import { type DocumentKind, readFiles } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
+import { readFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../country/store.js';
 import { Refusal } from '../fault/refusal.js';

@@ -1,5 +1,5 @@
 import type { ChangeBody } from '@jade-fence/contract';
-import type { ReadFiles, SourceDocument, SourceFile } from '@jade-fence/core';
+import type { ReadFiles, SourceDocument, SourceFile } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import { ObjectVersion } from '../model/workspace-object.js';

@@ -1,6 +1,6 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
-import { parseTime } from '@jade-fence/core';
+import { parseTime } from '@jade-fence/core/text';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';

@@ -1,4 +1,4 @@
-import type { DocumentKind } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
 import type { GivenDocument } from '../model/replay.js';
 
 /** One stored document of the workspace, in its current version or in one that a replay ran. */

@@ -1,5 +1,7 @@
 import type { ChangeBody } from '@jade-fence/contract';
-import { type DocumentKind, editList, type ListEdit, type SourceDocument } from '@jade-fence/core';
+import { editList, type ListEdit } from '@jade-fence/core/list';
+import type { DocumentKind } from '@jade-fence/core/text';
+import type { SourceDocument } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { type Audited, note } from '../audit/audit.js';
 import { Refusal } from '../fault/refusal.js';

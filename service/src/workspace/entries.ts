@@ -1,13 +1,6 @@
 import type { EntriesChanged, EntriesImported } from '@jade-fence/contract';
-import {
-  editedReading,
-  editList,
-  type ListFile,
-  type ListSort,
-  type NewEntry,
-  type ReadFiles,
-  readListFile,
-} from '@jade-fence/core';
+import { editList, type ListSort, type NewEntry } from '@jade-fence/core/list';
+import { editedReading, type ListFile, type ReadFiles, readListFile } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import { type StoredDocument } from './document.js';

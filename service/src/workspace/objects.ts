@@ -1,4 +1,5 @@
-import { type DocumentKind, type ReadFiles, readFiles } from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
+import { type ReadFiles, readFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { notFound } from '../fault/not-found.js';
 import { Refusal } from '../fault/refusal.js';

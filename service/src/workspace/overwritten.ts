@@ -1,4 +1,5 @@
-import { linkFiles, lostWords, type ReadFiles, type WorkspaceObject, workspaceObjects } from '@jade-fence/core';
+import { lostWords } from '@jade-fence/core/difference';
+import { linkFiles, type ReadFiles, type WorkspaceObject, workspaceObjects } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import { keyOf, type StoredDocument } from './document.js';

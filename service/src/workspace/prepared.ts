@@ -1,4 +1,4 @@
-import type { Prepared } from '@jade-fence/core';
+import type { Prepared } from '@jade-fence/core/engine';
 import type { Knex } from 'knex';
 import { once } from '../worker/once.js';
 import { giveMemoryBack } from './memory.js';

@@ -1,12 +1,6 @@
-import {
-  type CountryData,
-  countryDataOf,
-  type FlatCountryData,
-  linkFiles,
-  type Prepared,
-  prepare,
-  type ReadFiles,
-} from '@jade-fence/core';
+import { type CountryData, countryDataOf, type FlatCountryData } from '@jade-fence/core/country';
+import { type Prepared, prepare } from '@jade-fence/core/engine';
+import { linkFiles, type ReadFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { flatCountryFile } from '../country/compile.js';
 import { Readings } from './readings.js';

@@ -1,4 +1,4 @@
-import { editedReading, type ReadFiles, readFiles, type SourceFile } from '@jade-fence/core';
+import { editedReading, type ReadFiles, readFiles, type SourceFile } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import type { GivenDocument } from '../model/replay.js';
 import type { ReadableDocument, StoredDocument } from './document.js';

@@ -1,11 +1,5 @@
-import {
-  type DocumentKind,
-  linkFiles,
-  type ReadFiles,
-  type ReadWorkspace,
-  readFiles,
-  type SourceFile,
-} from '@jade-fence/core';
+import type { DocumentKind } from '@jade-fence/core/text';
+import { linkFiles, type ReadFiles, type ReadWorkspace, readFiles, type SourceFile } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import type { GivenDocument } from '../model/replay.js';

@@ -1,4 +1,4 @@
-import { editList, type ListEdit, mergedEdit } from '@jade-fence/core';
+import { editList, type ListEdit, mergedEdit } from '@jade-fence/core/list';
 import type { Knex } from 'knex';
 import type { StoredDocument, WrittenDocument } from './document.js';
 

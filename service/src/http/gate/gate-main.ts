@@ -1,6 +1,7 @@
 import type { Server } from 'node:http';
 import { type RuleCount } from '@jade-fence/contract';
-import { type FlatRules, Live, preparedRules } from '@jade-fence/core';
+import { type FlatRules, preparedRules } from '@jade-fence/core/engine';
+import { Live } from '@jade-fence/core/live';
 import { pino } from 'pino';
 import { awayDatabase, type Connection, openPools } from '../../database/connect.js';
 import { seedHashesAtRandom } from '../../hash-secret.js';

@@ -1,7 +1,7 @@
 import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { flatRules, type PreparedRules } from '@jade-fence/core';
+import { flatRules, type PreparedRules } from '@jade-fence/core/engine';
 import type { Logger } from 'pino';
 import { processLane } from '../../worker/lane.js';
 import { Thread } from '../../worker/thread.js';

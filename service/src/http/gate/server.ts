@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import type { LiveDecision, Request } from '@jade-fence/core';
-import { formatAddress } from '@jade-fence/core';
+import { formatAddress } from '@jade-fence/core/address';
+import type { LiveDecision } from '@jade-fence/core/live';
+import type { Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Refusal } from '../../fault/refusal.js';

@@ -1,12 +1,8 @@
-import type { LiveDecision } from '@jade-fence/core';
-import {
-  escapeHtml,
-  type FinalAction,
-  type NoticeFacts,
-  noticeHtml,
-  noticeProblem,
-  type Request,
-} from '@jade-fence/core';
+import type { LiveDecision } from '@jade-fence/core/live';
+import { type NoticeFacts, noticeHtml, noticeProblem } from '@jade-fence/core/notice';
+import type { FinalAction } from '@jade-fence/core/policy';
+import type { Request } from '@jade-fence/core/request';
+import { escapeHtml } from '@jade-fence/core/text';
 import {
   type AnswerBody,
   answerOf,

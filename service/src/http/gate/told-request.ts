@@ -1,5 +1,8 @@
 import type { IncomingHttpHeaders } from 'node:http';
-import { parseAddress, type Request, readRequest, tellLineFault, tryHost } from '@jade-fence/core';
+import { parseAddress } from '@jade-fence/core/address';
+import { tryHost } from '@jade-fence/core/domain';
+import { readRequest, tellLineFault } from '@jade-fence/core/log';
+import type { Request } from '@jade-fence/core/request';
 import { Refusal } from '../../fault/refusal.js';
 
 /**

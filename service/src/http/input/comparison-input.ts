@@ -1,4 +1,4 @@
-import { VERDICTS, type Verdict } from '@jade-fence/core';
+import { VERDICTS, type Verdict } from '@jade-fence/core/policy';
 import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsOptional, Matches, Max, Min } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';

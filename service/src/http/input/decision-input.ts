@@ -1,4 +1,4 @@
-import { VERDICTS } from '@jade-fence/core';
+import { VERDICTS } from '@jade-fence/core/policy';
 import { IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { PageQuery } from './page-query.js';

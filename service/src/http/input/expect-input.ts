@@ -1,4 +1,4 @@
-import { VERDICTS, type Verdict } from '@jade-fence/core';
+import { VERDICTS, type Verdict } from '@jade-fence/core/policy';
 import { IsIn, IsOptional, Matches } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 

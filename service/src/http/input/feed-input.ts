@@ -1,4 +1,4 @@
-import { LIST_SORTS, type ListSort } from '@jade-fence/core';
+import { LIST_SORTS, type ListSort } from '@jade-fence/core/list';
 import { IsBoolean, IsIn, IsInt, IsOptional, Matches, Max, Min } from 'class-validator';
 
 const SOURCE = /^(?:https?:\/\/[^\s/@]+(?:\/\S*)?|file:[A-Za-z0-9_][A-Za-z0-9._-]{0,199})$/;

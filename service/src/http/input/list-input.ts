@@ -1,4 +1,4 @@
-import { LIST_SORTS, type ListSort } from '@jade-fence/core';
+import { LIST_SORTS, type ListSort } from '@jade-fence/core/list';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,

@@ -1,12 +1,6 @@
-import {
-  isMappable,
-  isZone,
-  LOG_FORMATS,
-  type LogFormat,
-  type Mapping,
-  REQUEST_FIELDS,
-  suggest,
-} from '@jade-fence/core';
+import { suggest } from '@jade-fence/core/issue';
+import { isMappable, LOG_FORMATS, type LogFormat, type Mapping, REQUEST_FIELDS } from '@jade-fence/core/log';
+import { isZone } from '@jade-fence/core/schedule';
 import { Transform } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
 import { Refusal } from '../../fault/refusal.js';

@@ -1,4 +1,4 @@
-import { REDACTION_FORMS, tryRedaction } from '@jade-fence/core';
+import { REDACTION_FORMS, tryRedaction } from '@jade-fence/core/redact';
 import { Transform } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsOptional, ValidateBy } from 'class-validator';
 import { Bare, type Extendable } from './mixin.js';

@@ -1,5 +1,6 @@
 import { EXPORT_FORMS, type ExportForm, JOB_STATES, type JobState, PURPOSES, type Purpose } from '@jade-fence/contract';
-import { SIDE_ROLES, VERDICTS, type Verdict } from '@jade-fence/core';
+import { VERDICTS, type Verdict } from '@jade-fence/core/policy';
+import { SIDE_ROLES } from '@jade-fence/core/replay';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,

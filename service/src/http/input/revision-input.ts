@@ -1,4 +1,4 @@
-import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core';
+import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core/text';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,

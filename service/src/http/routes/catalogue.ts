@@ -1,12 +1,7 @@
 import type { AllowedBody, CatalogueMergedBody } from '@jade-fence/contract';
-import {
-  allNeeds,
-  CATALOGUE_KINDS,
-  type CatalogueKind,
-  catalogueRows,
-  mergedCatalogue,
-  withRule,
-} from '@jade-fence/core';
+import { allNeeds } from '@jade-fence/core/application';
+import { CATALOGUE_KINDS, type CatalogueKind, catalogueRows, mergedCatalogue } from '@jade-fence/core/catalogue';
+import { withRule } from '@jade-fence/core/policy';
 import type { Knex } from 'knex';
 import { catalogueCsv, readCatalogueCsv } from '../../catalogue/csv.js';
 import { notFound } from '../../fault/not-found.js';

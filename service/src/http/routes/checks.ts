@@ -1,16 +1,9 @@
 import type { ChecksBody, EffectiveBody } from '@jade-fence/contract';
-import {
-  createRouter,
-  effectivePolicy,
-  formatAddress,
-  makeRequest,
-  type Prepared,
-  parseAddress,
-  type Request,
-  runChecks,
-  subjectOf,
-  withExpectation,
-} from '@jade-fence/core';
+import { formatAddress, parseAddress } from '@jade-fence/core/address';
+import { runChecks, withExpectation } from '@jade-fence/core/checking';
+import { effectivePolicy } from '@jade-fence/core/effective';
+import { createRouter, type Prepared, subjectOf } from '@jade-fence/core/engine';
+import { makeRequest, type Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
 import { notFound } from '../../fault/not-found.js';
 import { Refusal } from '../../fault/refusal.js';

@@ -1,13 +1,6 @@
 import type { CountryDataBody, CountryOfBody } from '@jade-fence/contract';
-import {
-  countryName,
-  coverageOf,
-  formatAddress,
-  formatRange,
-  networkTelling,
-  originOf,
-  parseAddress,
-} from '@jade-fence/core';
+import { formatAddress, formatRange, parseAddress } from '@jade-fence/core/address';
+import { countryName, coverageOf, networkTelling, originOf } from '@jade-fence/core/country';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import { Refusal } from '../../fault/refusal.js';

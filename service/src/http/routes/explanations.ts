@@ -1,20 +1,9 @@
 import type { ExplainedGivenBody, NoticeBody } from '@jade-fence/contract';
-import {
-  createRouter,
-  EXAMPLE_REFERENCE,
-  type Explanation,
-  exampleFacts,
-  explain,
-  noticeFacts,
-  noticeProblem,
-  type Policy,
-  type Prepared,
-  REQUEST_FIELDS,
-  type Request,
-  readRequest,
-  subjectOf,
-  tellLineFault,
-} from '@jade-fence/core';
+import { createRouter, type Explanation, explain, type Prepared, subjectOf } from '@jade-fence/core/engine';
+import { REQUEST_FIELDS, readRequest, tellLineFault } from '@jade-fence/core/log';
+import { EXAMPLE_REFERENCE, exampleFacts, noticeFacts, noticeProblem } from '@jade-fence/core/notice';
+import type { Policy } from '@jade-fence/core/policy';
+import type { Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
 import { notFound } from '../../fault/not-found.js';
 import { Refusal } from '../../fault/refusal.js';

@@ -1,13 +1,6 @@
 import type { EntriesPage, EntryBody, ListBody, ListSummary } from '@jade-fence/contract';
-import {
-  addressesCovered,
-  endingEntries,
-  isAlive,
-  type List,
-  overlapOf,
-  usersOfList,
-  type Workspace,
-} from '@jade-fence/core';
+import { addressesCovered, endingEntries, isAlive, type List, overlapOf } from '@jade-fence/core/list';
+import { usersOfList, type Workspace } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { notFound } from '../../fault/not-found.js';
 import { Refusal } from '../../fault/refusal.js';

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { type LogBody, pathOf } from '@jade-fence/contract';
-import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core';
+import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fence/core/redact';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { Page } from '../../database/page.js';

@@ -1,5 +1,5 @@
 import type { LookUpBody } from '@jade-fence/contract';
-import { lookUp, tryAsked } from '@jade-fence/core';
+import { lookUp, tryAsked } from '@jade-fence/core/lookup';
 import type { Knex } from 'knex';
 import { countryDataSet } from '../../country/store.js';
 import { Refusal } from '../../fault/refusal.js';

@@ -1,5 +1,6 @@
 import type { ObjectBody, UsersBody, VersionBody } from '@jade-fence/contract';
-import { DOCUMENT_KINDS, type DocumentKind, usersOfObject } from '@jade-fence/core';
+import { DOCUMENT_KINDS, type DocumentKind } from '@jade-fence/core/text';
+import { usersOfObject } from '@jade-fence/core/workspace';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import { pageOfItems } from '../../database/page.js';

@@ -1,5 +1,5 @@
 import type { OfReplay, ReplayBody } from '@jade-fence/contract';
-import { scopeNotes } from '@jade-fence/core';
+import { scopeNotes } from '@jade-fence/report';
 import type { Knex } from 'knex';
 import type { Replay } from '../../model/replay.js';
 import { RequestLog } from '../../model/request-log.js';

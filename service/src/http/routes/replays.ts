@@ -8,14 +8,8 @@ import {
   pathOf,
   type RequestsPage,
 } from '@jade-fence/contract';
-import {
-  filterFaults,
-  type LogFilter,
-  type Report,
-  type RequestFilter,
-  reportHtml,
-  reportMarkdown,
-} from '@jade-fence/core';
+import { filterFaults, type LogFilter, type Report, type RequestFilter } from '@jade-fence/core/replay';
+import { reportHtml, reportMarkdown } from '@jade-fence/report';
 import type { Knex } from 'knex';
 import { note } from '../../audit/audit.js';
 import { Refusal } from '../../fault/refusal.js';

@@ -1,5 +1,6 @@
 import type { ReviewBody } from '@jade-fence/contract';
-import { type Finding, type Prepared, type Remarked, review, reviewTraffic } from '@jade-fence/core';
+import type { Prepared } from '@jade-fence/core/engine';
+import { type Finding, type Remarked, review, reviewTraffic } from '@jade-fence/core/review';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import type { Redactions } from '../../redaction/redactions.js';

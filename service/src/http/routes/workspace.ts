@@ -7,16 +7,10 @@ import type {
   StoredBody,
   WorkspaceBody,
 } from '@jade-fence/contract';
-import {
-  type DocumentKind,
-  defaultSentence,
-  describeObjects,
-  linkFiles,
-  type Policy,
-  readFiles,
-  ruleSentence,
-  workspaceSchema,
-} from '@jade-fence/core';
+import { defaultSentence, type Policy, ruleSentence } from '@jade-fence/core/policy';
+import { workspaceSchema } from '@jade-fence/core/schema';
+import type { DocumentKind } from '@jade-fence/core/text';
+import { describeObjects, linkFiles, readFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import { notFound } from '../../fault/not-found.js';

@@ -1,4 +1,4 @@
-import { type FinishedChunk, Gatherer, type JudgedChunk, type SettledChunk } from '@jade-fence/core';
+import { type FinishedChunk, Gatherer, type JudgedChunk, type SettledChunk } from '@jade-fence/core/replay';
 import { type ScopeParts, scopeOf } from './scope.js';
 
 type WaitingRows = Extract<JudgedChunk, { readonly waiting: object }>['waiting'];

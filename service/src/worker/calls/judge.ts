@@ -6,7 +6,7 @@ import {
   type SettledChunk,
   summariseVerdicts,
   type VerdictSummary,
-} from '@jade-fence/core';
+} from '@jade-fence/core/replay';
 import { packTable, unpackTable } from '../../log/packing.js';
 import { type ScopeParts, scopeOf } from './scope.js';
 

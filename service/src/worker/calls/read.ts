@@ -1,21 +1,17 @@
+import type { ColumnTable } from '@jade-fence/core/column';
 import {
   type BlockFormat,
-  type ColumnTable,
-  isRedacting,
   type LineBlock,
   type LogFormat,
   type LogReaderOptions,
   type LogStart,
-  type LogSummary,
   lookAtStart,
-  pathBloom,
   type ReadPart,
-  type Redaction,
   readBlock,
   StreamReader,
-  summariseLog,
-  withoutRedacted,
-} from '@jade-fence/core';
+} from '@jade-fence/core/log';
+import { isRedacting, type Redaction, withoutRedacted } from '@jade-fence/core/redact';
+import { type LogSummary, pathBloom, summariseLog } from '@jade-fence/core/replay';
 import { packTable } from '../../log/packing.js';
 
 /** A chunk of a log as it is stored. Times are milliseconds since 1970, null where no request has one. */

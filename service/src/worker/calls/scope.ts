@@ -1,4 +1,5 @@
-import { type LogFilter, type Prepared, type RunScope, runScope } from '@jade-fence/core';
+import type { Prepared } from '@jade-fence/core/engine';
+import { type LogFilter, type RunScope, runScope } from '@jade-fence/core/replay';
 import { Preparer } from '../../workspace/preparer.js';
 import type { WholeParts } from '../../workspace/state.js';
 

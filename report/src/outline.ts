@@ -1,5 +1,12 @@
-import { VERDICTS, type Verdict } from '../../policy/index.js';
-import { type Breakdown, DIMENSIONS, type Dimension, type PolicyReport, type Report, type Share } from '../report.js';
+import { VERDICTS, type Verdict } from '@jade-fence/core/policy';
+import {
+  type Breakdown,
+  DIMENSIONS,
+  type Dimension,
+  type PolicyReport,
+  type Report,
+  type Share,
+} from '@jade-fence/core/replay';
 
 /** What a report says, in order, before it is written as a page of any kind. */
 export type Block =

@@ -1,4 +1,4 @@
-import { LOG_FILTER_FIELDS, type LogFilter } from '../filter/request-filter.js';
+import { LOG_FILTER_FIELDS, type LogFilter } from '@jade-fence/core/replay';
 
 /** What a replay was of and ran by, where that is not all of its logs and the workspace as it was. */
 export interface ReplayedScope {

@@ -1,10 +1,10 @@
+import type { ColumnTable } from '@jade-fence/core/column';
+import { prepare } from '@jade-fence/core/engine';
+import { ChunkBuilder } from '@jade-fence/core/log';
+import { Run } from '@jade-fence/core/replay';
+import { makeRequest } from '@jade-fence/core/request';
+import { readWorkspace } from '@jade-fence/core/workspace';
 import { describe, expect, it } from 'vitest';
-import type { ColumnTable } from '../../column/index.js';
-import { prepare } from '../../engine/index.js';
-import { ChunkBuilder } from '../../log/index.js';
-import { makeRequest } from '../../request/index.js';
-import { readWorkspace } from '../../workspace/index.js';
-import { Run } from '../run.js';
 import { reportHtml } from './html.js';
 import { reportMarkdown } from './markdown.js';
 

@@ -1,5 +1,5 @@
-import { escapeHtml } from '../../text/index.js';
-import type { Report } from '../report.js';
+import type { Report } from '@jade-fence/core/replay';
+import { escapeHtml } from '@jade-fence/core/text';
 import { type Bar, type Block, type Column, outlineOf, type PageFacts } from './outline.js';
 
 /** A report as one page that needs nothing else: no script, no outside style, everything escaped. */

@@ -1,4 +1,4 @@
-import type { Report } from '../report.js';
+import type { Report } from '@jade-fence/core/replay';
 import { type Block, type Column, outlineOf, type PageFacts } from './outline.js';
 
 /** A report as Markdown, with the tables of GitHub's flavour that most readers know. */
