@@ -144,7 +144,7 @@ describe('the client', () => {
 
   it('prints a policy as sentences and as the text that was stored', async () => {
     expect((await service.client('policy', 'visitor-web')).out).toContain(
-      'Would block requests to sites in `advert-hosts` (only observed).',
+      'Would block requests to hosts in `advert-hosts`.',
     );
     const { out } = await service.client('policy', 'visitor-web', '--text');
     expect(out).toBe(readFileSync(`${DEMO}workspace/visitor-web.yaml`, 'utf8'));

@@ -71,7 +71,7 @@ const INTENTS: readonly Intent[] = [
     policy: 'ticket-site',
     when: [['path', '/account/sign-in*']],
     limit: { moreThan: '1', within: '1d', per: 'client, method' },
-    sentence: /more than one within a day for the same client and method|more than 1 within/,
+    sentence: /after more than 1 request per day from the same client and method/,
   },
 ];
 

@@ -57,7 +57,7 @@ describe('the console', () => {
       ...['guide-tablets', 'no-uploads', 'adverts', 'media-while-open', 'web-for-all', 'no-wagering', 'default'],
     ]);
     expect(await rule('adverts').innerText()).toMatch(
-      /observe[\s\S]*Would block requests to sites in advert-hosts \(only observed\)\.[\s\S]*163\s+observed/,
+      /observe[\s\S]*Would block requests to hosts in advert-hosts\.[\s\S]*163\s+observed/,
     );
     const arrived = await page
       .locator('[data-rule]')

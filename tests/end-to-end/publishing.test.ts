@@ -190,7 +190,7 @@ describe('questions', () => {
     expect(phone.out).toContain('What probe visitor-phone at 10.40.3.7, in private address space can meet:');
     expect(phone.out).toContain('Allow every request. (always)');
     const tablet = (await service.call('GET', '/api/v1/effective?client=10.40.8.7&policy=visitor-web')).body;
-    expect(tablet.policies[0].rules[0].sentence).toBe('Block requests to anywhere but sites in `garden-sites`.');
+    expect(tablet.policies[0].rules[0].sentence).toBe('Block requests to any host except those in `garden-sites`.');
     expect((await service.call('GET', '/api/v1/effective')).body).toMatchObject({ code: 'which-client' });
     expect((await service.client('effective', 'visitor-fone')).err).toContain('Did you mean `visitor-phone`?');
     expect((await service.client('effective', '10.40.8.700')).err).toContain('is not an IP address');

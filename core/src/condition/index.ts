@@ -1,3 +1,4 @@
+export { exceptionSentence } from './clause.js';
 export {
   type AddressTerm,
   type Comparison,
@@ -33,9 +34,9 @@ export {
   type PlainField,
   tryField,
 } from './field.js';
+export { conditionSentence } from './phrase.js';
 export { readConditions } from './read.js';
 export { type ListUse, listsNamed, type NamedKind, type NameUse, namesUsed } from './references.js';
-export { conditionSentence, exceptionSentence, inWords } from './sentence.js';
 export { formatAmount, sizeCompares, tryAmount } from './size.js';
 export { formatPorts, formatTerm } from './term-text.js';
 export {
@@ -46,3 +47,4 @@ export {
   readUrlTerm,
   type TermReader,
 } from './terms.js';
+export { inWords } from './words.js';

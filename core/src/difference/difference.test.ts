@@ -51,8 +51,8 @@ describe('what differs between two states', () => {
         'changed',
         'policy',
         'visitor-web',
-        'rule `no-wagering` removed: Block requests to meadowbet.example and all under it.',
-        'rule `quiet` added above `web-for-all`: Tag as `visitor` every request.',
+        'rule `no-wagering` removed: Block requests to meadowbet.example with its subdomains.',
+        'rule `quiet` added above `web-for-all`: Tag every request as `visitor`.',
         'rule `no-uploads` was: Block POST requests. It is: Block POST or PUT requests.',
       ],
     ]);
@@ -67,7 +67,7 @@ describe('what differs between two states', () => {
       'added to the clients that it covers: `10.40.0.0/22`, `10.40.8.0/24`',
       'taken from the clients that it covers: `10.40.0.0/21`',
       'its stance was enforce; it is observe',
-      'the default was: Block every request that no rule above has decided. It is: Allow every request that no rule above has decided.',
+      'the default was: Block every request that no rule decides. It is: Allow every request that no rule decides.',
     ]);
   });
 

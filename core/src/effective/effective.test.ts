@@ -55,7 +55,7 @@ describe('what a policy can do to a client', () => {
         stance: 'enforce',
         always: false,
       },
-      { rule: 'guides', sentence: 'Tag as `guide` every request.', stance: 'enforce', always: true },
+      { rule: 'guides', sentence: 'Tag every request as `guide`.', stance: 'enforce', always: true },
       { rule: 'web-for-all', sentence: 'Allow every request.', stance: 'enforce', always: true },
     ]);
     expect(tablet.leftOut).toEqual([

@@ -127,26 +127,26 @@ describe('the sentence of a rule', () => {
   it.each([
     ['then: allow', 'Allow every request.'],
     ['when: {country: [PT, XA]}\nthen: allow', 'Allow requests from Portugal (PT) or XA.'],
-    ['when: {country: {not: [PT, ES]}}\nthen: block', 'Block requests from anywhere but Portugal (PT) and Spain (ES).'],
+    ['when: {country: {not: [PT, ES]}}\nthen: block', 'Block requests from anywhere except Portugal (PT) and Spain (ES).'],
     [
       'when: {country: [unknown, private, open-countries]}\nthen: block',
       'Block requests from an unknown country, private address space or countries in `open-countries`.',
     ],
     [
       'when: {method: POST, host: tickets.fennelhill.example, path: "/account/*"}\nthen: block',
-      'Block POST requests for /account/* to tickets.fennelhill.example.',
+      'Block POST requests for paths matching /account/* to tickets.fennelhill.example.',
     ],
     [
       'when: {host: [.a.example, "*.b.example", wagering-sites]}\nthen: block',
-      'Block requests to a.example and all under it, what is under b.example or sites in `wagering-sites`.',
+      'Block requests to a.example with its subdomains, subdomains of b.example or hosts in `wagering-sites`.',
     ],
     [
       'when: {client: [10.0.0.0/8, 203.0.113.7]}\nunless: {path: /robots.txt, method: {not: GET}}\nthen: block',
-      'Block requests from 10.0.0.0/8 or 203.0.113.7, unless the path is /robots.txt and the method is any but GET.',
+      'Block requests from 10.0.0.0/8 or 203.0.113.7, unless the path is /robots.txt and the method is not GET.',
     ],
     [
       'when: [{country: PT}, {client: curators}]\nthen: allow',
-      'Allow either requests from Portugal (PT), or requests from addresses in `curators`.',
+      'Allow requests from Portugal (PT), or requests from addresses in `curators`.',
     ],
     [
       'when: {client: [10.0.0.0/8]}\nunless: {client: [curators, 10.1.0.0/16, 10.2.0.1]}\nthen: block',
@@ -154,14 +154,14 @@ describe('the sentence of a rule', () => {
     ],
     [
       'when: {scheme: http, host: a.example, port: [80, 8000-8099]}\nthen: block',
-      'Block requests to a.example to port 80 or 8000-8099 over http.',
+      'Block requests to a.example to port 80 or ports 8000-8099 over http.',
     ],
-    ['when: {port: {not: 443}, protocol: HTTP/1.0}\nthen: block', 'Block requests to port any but 443 in HTTP/1.0.'],
+    ['when: {port: {not: 443}, protocol: HTTP/1.0}\nthen: block', 'Block requests to any port except 443 over HTTP/1.0.'],
     [
       'when: {path: "/upload/**"}\nif-blind: match\nthen: block',
-      'Block requests for /upload/**, and those for which this cannot be seen.',
+      'Block requests for paths matching /upload/**, also where this cannot be seen.',
     ],
-    ['then: block\nstance: observe', 'Would block every request (only observed).'],
+    ['then: block\nstance: observe', 'Would block every request.'],
     ['then: block\nstance: off', 'Would block every request (switched off).'],
     [
       'when: {country: [PT, ES, FR, GB, IE, NL, DE]}\nthen: allow',
@@ -177,7 +177,7 @@ describe('the sentence of a rule', () => {
 
   it('for the default', () => {
     expect(defaultSentence(policyOf('policy: p\ndefault: block').policy)).toBe(
-      'Block every request that no rule above has decided.',
+      'Block every request that no rule decides.',
     );
   });
 });

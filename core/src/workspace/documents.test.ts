@@ -64,8 +64,8 @@ describe('documents of every kind', () => {
     expect(issues).toEqual([]);
     expect(describeObjects(workspace).map(({ kind, name, sentence }) => `${kind} ${name}: ${sentence}`)).toEqual([
       'category wagering: Holds 2 domains and one URL, by name, pattern or list.',
-      'application web: Known by either requests to port 80, or requests to a.example and all under it over https, of the category `wagering`, of risk 2; it needs `names`.',
-      'application names: Known by requests to port 53 in DNS.',
+      'application web: Known by requests to port 80, or requests to a.example with its subdomains over https, of the category `wagering`, of risk 2; it needs `names`.',
+      'application names: Known by requests to port 53 over DNS.',
       'schedule open: Monday to Friday 09:00-12:00 (Europe/Lisbon).',
       'notice not-here: Shows “Not here”, with status 403, and whom to ask: gate@fennelhill.example.',
       'corrections own: 10.0.0.0/8 is in XG, 203.0.113.7 is in private address space.',
