@@ -82,6 +82,7 @@ export type {
   TokensQuery,
 } from './people.js';
 export type { AllowedBody, AllowOrder, PolicyBody, PolicySummary, RuleBody } from './policy.js';
+export { PROBLEMS, type ProblemCode, REASONS, type Reason } from './problem.js';
 export { PURPOSES, type Purpose } from './purpose.js';
 export {
   type EvidenceBody,

@@ -30,7 +30,7 @@ describe('an empty workspace', () => {
     ['/api/v1/replays/1/report', 404, 'unknown-replay'],
     ['/api/v1/replays/1/requests', 404, 'unknown-replay'],
     ['/api/v1/replays/1/requests/1', 404, 'unknown-replay'],
-    ['/api/v1/country-data/198.18.0.1', 409, 'no-country-data'],
+    ['/api/v1/country-data/198.18.0.1', 409, 'country-data-not-loaded'],
     ['/api/nothing', 404, 'unknown-route'],
   ])('has no %s: %i %s', async (path, status, code) => {
     const answer = await service.call('GET', path);

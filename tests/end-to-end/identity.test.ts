@@ -46,7 +46,7 @@ describe('a token', () => {
     const { cookie } = await signIn({ name: 'rosa', password: PASSWORD });
     const own = (await inSession(cookie, 'POST', '/api/v1/tokens', { name: 'pipeline' })).body.secret;
     const guessed = await as(own, 'PUT', '/api/v1/me/password', { old: 'not this', password: 'ours from now on' });
-    expect(guessed).toMatchObject({ status: 403, body: { code: 'wrong-password' } });
+    expect(guessed).toMatchObject({ status: 403, body: { code: 'wrong-current-password' } });
   });
 
   it('makes only what is no more and lives no longer than itself, and deletes nothing above it', async () => {

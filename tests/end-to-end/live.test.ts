@@ -86,7 +86,7 @@ describe('live decisions', () => {
   it('wait for something to be published', async () => {
     expect(await ask(0, '/decide', { host: 'herbarium.fennelhill.example' })).toMatchObject({
       status: 503,
-      body: { code: 'nothing-published' },
+      body: { code: 'nothing-in-force' },
     });
   });
 

@@ -11,7 +11,7 @@ export const catalogueCsv = (kind: CatalogueKind, rows: readonly CatalogueRow[])
 export function readCatalogueCsv(kind: CatalogueKind, source: string, text: string): CatalogueRow[] {
   const columns: readonly string[] = CATALOGUE_COLUMNS[kind];
   const refuse = (detail: string): never => {
-    throw new Refusal('invalid', 'bad-catalogue', `${source}: ${detail} Nothing was changed.`, {
+    throw new Refusal('bad-catalogue', `${source}: ${detail} Nothing was changed.`, {
       remedy: `The columns are ${columns.join(', ')}; the first line names them.`,
     });
   };

@@ -1,28 +1,22 @@
+import { PROBLEMS, type ProblemCode, type Reason } from '@jade-fence/contract';
 import type { IssueReport } from '@jade-fence/core/issue';
-
-/** Why something is refused. What answers calls says it in its own way, such as a status of HTTP. */
-export const REASONS = [
-  ...(['malformed', 'invalid', 'unsupported', 'too-large', 'too-slow'] as const),
-  ...(['not-signed-in', 'forbidden', 'too-often'] as const),
-  ...(['missing', 'conflict', 'stale', 'state-needed', 'method-unknown'] as const),
-  ...(['away', 'full', 'broken'] as const),
-] as const;
-export type Reason = (typeof REASONS)[number];
+import type { LineFaultCode } from '@jade-fence/core/log';
 
 /** A refusal that the caller can understand and mend. */
 export class Refusal extends Error {
   readonly reason: Reason;
   /** Stable, for programs. */
-  readonly code: string;
+  readonly code: ProblemCode | LineFaultCode;
   readonly detail: string;
   readonly remedy: string | undefined;
   readonly issues: readonly (IssueReport | InputIssue)[] | undefined;
   /** After so many seconds it can be tried again; undefined: nothing is known of that. */
   readonly retryAfter: number | undefined;
 
-  constructor(reason: Reason, code: string, detail: string, more: RefusalMore = {}) {
+  /** @param code one of the contract's, or what `core` calls a fault of a value: that is `invalid` */
+  constructor(code: ProblemCode | LineFaultCode, detail: string, more: RefusalMore = {}) {
     super(detail);
-    this.reason = reason;
+    this.reason = code in PROBLEMS ? PROBLEMS[code as ProblemCode] : 'invalid';
     this.code = code;
     this.detail = detail;
     this.remedy = more.remedy;

@@ -98,7 +98,7 @@ export class Api {
     return async (request, response, next) => {
       const who = await whoAsks(this.#knex, this.#cookie, request);
       if (!mayAct(who.role, needed))
-        throw new Refusal('forbidden', 'role-too-low', `This is for a ${needed}; ${who.name} calls as ${who.role}.`, {
+        throw new Refusal('role-too-low', `This is for a ${needed}; ${who.name} calls as ${who.role}.`, {
           remedy: 'Ask an administrator for the role, or take a token that has it.',
         });
       response.locals.who = who;

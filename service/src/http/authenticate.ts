@@ -29,11 +29,11 @@ export async function whoAsks(knex: Knex, cookie: SessionCookie, request: Reques
 /** Refuses a change that comes with a session and not from the console, which another site's page may have sent. */
 export function requireConsole(request: Request): void {
   if (!SAFE_METHODS.has(request.method) && request.get(CONSOLE_HEADER) === undefined)
-    throw new Refusal('forbidden', 'cross-site', `A change made with a session carries the header ${CONSOLE_HEADER}.`);
+    throw new Refusal('cross-site', `A change made with a session carries the header ${CONSOLE_HEADER}.`);
 }
 
 function unauthorised(detail: string): Refusal {
-  return new Refusal('not-signed-in', 'sign-in-required', detail, {
+  return new Refusal('sign-in-required', detail, {
     remedy: 'Sign in, or send a token or the key in the service’s data folder as `Authorization: Bearer KEY`.',
   });
 }

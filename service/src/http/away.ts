@@ -9,7 +9,6 @@ export function answerAway({ url }: IncomingMessage, response: ServerResponse): 
     return;
   }
   const problem = new Refusal(
-    'away',
     'database-away',
     'The database is away. Requests are decided by what was in force when it was there last.',
     { remedy: 'Start the database, or see that DATABASE_URL is right; the service goes on by itself.' },

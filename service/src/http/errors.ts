@@ -11,14 +11,14 @@ const DRAIN_MS = 5000;
 
 /** Answers every path below `/api` that is of no version of the API. */
 export const noSuchVersion: RequestHandler = (request) => {
-  throw new Refusal('missing', 'unknown-version', `There is nothing at ${request.method} ${request.originalUrl}.`, {
+  throw new Refusal('unknown-version', `There is nothing at ${request.method} ${request.originalUrl}.`, {
     remedy: `The API is below ${API}.`,
   });
 };
 
 /** Answers every path that no route has. */
 export const noSuchRoute: RequestHandler = (request) => {
-  throw new Refusal('missing', 'unknown-route', `There is nothing at ${request.method} ${request.path}.`);
+  throw new Refusal('unknown-route', `There is nothing at ${request.method} ${request.path}.`);
 };
 
 /** Turns whatever was thrown into problem details. What we did not expect is logged, and its insides are not told. */

@@ -8,7 +8,7 @@ export function instantOf(at: string | undefined): Date {
   if (at === undefined) return new Date();
   const time = parseTime(DAY.test(at) ? `${at}T00:00:00Z` : at);
   if (time !== undefined) return new Date(time);
-  throw new Refusal('malformed', 'bad-time', `\`${at}\` is not a time.`, {
+  throw new Refusal('bad-time', `\`${at}\` is not a time.`, {
     remedy: 'Write it with its zone, like 2026-11-12T18:00:00Z.',
   });
 }

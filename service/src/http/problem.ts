@@ -1,4 +1,5 @@
-import { type Reason, type Refusal, refusalFacts } from '../fault/refusal.js';
+import type { Reason } from '@jade-fence/contract';
+import { type Refusal, refusalFacts } from '../fault/refusal.js';
 
 /** The statuses of HTTP that reasons are told by. */
 const STATUSES: Readonly<Record<Reason, number>> = {

@@ -4,20 +4,20 @@ import { refusalOf } from '../job/refusal-of.js';
 /** What is told of whatever was thrown where a call is read and answered. */
 export function refusalOfCall(error: unknown): Refusal {
   if (error instanceof Refusal) return error;
-  if (error instanceof URIError) return new Refusal('malformed', 'bad-path', 'The path is not well encoded.');
+  if (error instanceof URIError) return new Refusal('bad-path', 'The path is not well encoded.');
   const { status, type } = (error ?? {}) as { status?: number; type?: string };
   // What Express says of a body that it cannot take.
   switch (type) {
     case 'entity.parse.failed':
-      return new Refusal('malformed', 'not-json', 'The body is not JSON.');
+      return new Refusal('not-json', 'The body is not JSON.');
     case 'entity.too.large':
-      return new Refusal('too-large', 'body-too-large', 'The body is larger than this call takes.');
+      return new Refusal('body-too-large', 'The body is larger than this call takes.');
     case 'request.aborted':
-      return new Refusal('malformed', 'aborted', 'The upload ended before its time; nothing was stored.');
+      return new Refusal('aborted', 'The upload ended before its time; nothing was stored.');
     case undefined:
       return refusalOf(error);
     default:
       if (status === undefined || status >= 500) return refusalOf(error);
-      return new Refusal(status === 415 ? 'unsupported' : 'malformed', 'bad-request', 'The request cannot be read.');
+      return new Refusal(status === 415 ? 'unsupported-body' : 'bad-request', 'The request cannot be read.');
   }
 }

@@ -10,7 +10,7 @@ export function validated<T extends object>(
   what: 'body' | 'query' | 'path',
 ): T {
   if (value === null || typeof value !== 'object' || Array.isArray(value))
-    throw new Refusal('malformed', 'not-an-object', `The ${what} is no JSON object.`);
+    throw new Refusal('not-an-object', `The ${what} is no JSON object.`);
   const instance = plainToInstance(type, value, { exposeDefaultValues: true });
   const errors = validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true });
   if (errors.length === 0) return instance;
@@ -29,7 +29,7 @@ export function invalidInput(
   const [first, ...others] = issues;
   const more = others.length === 0 ? '' : `, and ${others.length} more`;
   const named = first ? `: \`${first.path}\`: ${first.what}${more}` : '';
-  return new Refusal('malformed', 'invalid-input', `The ${what} is invalid${named}.`, { issues, remedy });
+  return new Refusal('invalid-input', `The ${what} is invalid${named}.`, { issues, remedy });
 }
 
 function flat(error: ValidationError, above: string): InputIssue[] {

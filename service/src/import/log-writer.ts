@@ -124,7 +124,7 @@ export class LogWriter {
     const names = [...this.#ignored.keys()].slice(0, TOLD_FIELDS).join(', ');
     const saw = names === '' ? '' : ` It has the fields ${names}, of which none is a request's.`;
     const known = LOG_FORMATS.map((each) => FORMAT_NAMES[each]).join(', ');
-    return new Refusal('invalid', 'no-readable-lines', `${detail}${saw} Nothing was imported.`, {
+    return new Refusal('no-readable-lines', `${detail}${saw} Nothing was imported.`, {
       remedy: binary
         ? 'This looks like a binary file. Logs are text, plain or packed with gzip.'
         : `If the format was not found right, name it. Logs are ${known}.`,

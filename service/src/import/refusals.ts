@@ -2,39 +2,34 @@ import { Refusal } from '../fault/refusal.js';
 import type { Import } from '../model/import.js';
 
 export function nameTaken(name: string): Refusal {
-  return new Refusal('conflict', 'log-name-taken', `There is a log \`${name}\` already; nothing was imported.`, {
+  return new Refusal('log-name-taken', `There is a log \`${name}\` already; nothing was imported.`, {
     remedy: 'Choose another name, or delete that log first.',
   });
 }
 
 export function nameUnderWay(name: string): Refusal {
-  return new Refusal(
-    'conflict',
-    'import-under-way',
-    `A log \`${name}\` is being imported already; nothing was imported.`,
-    {
-      remedy: 'Choose another name, or cancel that import first.',
-    },
-  );
+  return new Refusal('import-under-way', `A log \`${name}\` is being imported already; nothing was imported.`, {
+    remedy: 'Choose another name, or cancel that import first.',
+  });
 }
 
 export const cancelled = (): Refusal =>
-  new Refusal('conflict', 'import-cancelled', 'The import was cancelled; nothing of it is kept.');
+  new Refusal('import-cancelled', 'The import was cancelled; nothing of it is kept.');
 
 /** Its sender, or the service that it was sent to, went away. */
 export const brokenOff = (): Refusal =>
-  new Refusal('malformed', 'aborted', 'The sending broke off before its end; nothing was imported.', {
+  new Refusal('aborted', 'The sending broke off before its end; nothing was imported.', {
     remedy: 'Send it again.',
   });
 
 /** It was to be read here while it came, and the service stops or has lost the database. */
 export const unreadHere = (): Refusal =>
-  new Refusal('away', 'database-away', 'The service stops, or its database is away; nothing was imported.', {
+  new Refusal('database-away', 'The service stops, or its database is away; nothing was imported.', {
     remedy: 'Send it again when it is back.',
   });
 
 /** Why an import that has ended came to no log. */
 export function refusalOfEnded({ state, failure }: Pick<Import, 'state' | 'failure'>): Refusal {
   if (state === 'cancelled' || failure === null) return cancelled();
-  return new Refusal(failure.reason, failure.code, failure.detail, failure);
+  return new Refusal(failure.code, failure.detail, failure);
 }

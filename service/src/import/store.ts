@@ -6,7 +6,7 @@ import { Import } from '../model/import.js';
 export async function findImport(knex: Knex, id: number): Promise<Import> {
   const found = await Import.query(knex).findById(id);
   if (found) return found;
-  throw new Refusal('missing', 'unknown-import', `There is no import ${id}.`, {
+  throw new Refusal('unknown-import', `There is no import ${id}.`, {
     remedy: 'List the imports to see which there are. One that came to a log goes with that.',
   });
 }

@@ -2,7 +2,6 @@ import { Refusal } from '../fault/refusal.js';
 
 export function tooLarge(maxBytes: number): Refusal {
   return new Refusal(
-    'too-large',
     'upload-too-large',
     `The upload is larger than ${maxBytes.toLocaleString('en')} bytes; nothing was imported.`,
     {

@@ -21,7 +21,7 @@ export async function* unzipped(bytes: AsyncIterable<Buffer>, maxBytes: number):
   if (packer === undefined) yield* chained(start, pieces);
   else if (packer === 'gzip') yield* gunzipped(limited(chained(start, pieces), maxBytes));
   else
-    throw new Refusal('unsupported', 'compressed-log', `The log is packed with ${packer}; nothing was imported.`, {
+    throw new Refusal('compressed-log', `The log is packed with ${packer}; nothing was imported.`, {
       remedy: 'Unpack it first, or pack it with gzip.',
     });
 }
@@ -69,7 +69,7 @@ async function* gunzipped(packed: AsyncIterable<Buffer>): AsyncGenerator<Buffer>
 function damaged({ message }: Error): Refusal {
   const detail =
     message === 'unexpected end of file' ? 'The packed log is cut off' : `The packed log is damaged (${message})`;
-  return new Refusal('invalid', 'damaged-log', `${detail}; nothing was imported.`, {
+  return new Refusal('damaged-log', `${detail}; nothing was imported.`, {
     remedy: 'Fetch the file again. To take what is there, unpack it yourself as far as it goes, and import that.',
   });
 }

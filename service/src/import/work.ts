@@ -82,7 +82,7 @@ export class ImportWork implements JobWork<Import> {
   failure(error: unknown): Partial<Import> {
     const problem =
       error instanceof BegunTooOften
-        ? new Refusal('broken', 'begun-too-often', `${error.message} Nothing was imported.`, {
+        ? new Refusal('begun-too-often', `${error.message} Nothing was imported.`, {
             remedy: 'The log of the service says why they ended. Then send the log again.',
           })
         : refusalOf(error);

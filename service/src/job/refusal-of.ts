@@ -9,14 +9,13 @@ const LEFT = ['ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
 export function refusalOf(error: unknown): Refusal {
   if (error instanceof Refusal) return error;
   if (LEFT.includes((error as NodeJS.ErrnoException)?.code ?? ''))
-    return new Refusal('malformed', 'aborted', 'The caller left before its time; nothing was stored.');
+    return new Refusal('aborted', 'The caller left before its time; nothing was stored.');
   if (error instanceof ThreadLost)
-    return new Refusal('away', 'worker-lost', 'A worker of the service ended before its time; nothing was stored.', {
+    return new Refusal('worker-lost', 'A worker of the service ended before its time; nothing was stored.', {
       remedy: 'Try again. Where it happens again, the log of the service says why.',
     });
   if (isDatabaseLost(error))
     return new Refusal(
-      'away',
       'database-away',
       'The database is away, or takes no more connections; what this call was to store is not stored.',
       {
@@ -24,26 +23,16 @@ export function refusalOf(error: unknown): Refusal {
       },
     );
   if (isDatabaseBusy(error))
-    return new Refusal('away', 'busy', 'Others hold what this call needs; nothing was changed.', {
+    return new Refusal('busy', 'Others hold what this call needs; nothing was changed.', {
       remedy: 'Try again in a moment.',
     });
   if (isDatabaseFull(error))
-    return new Refusal(
-      'full',
-      'database-full',
-      'The database has no room left; what this call was to store is not stored.',
-      {
-        remedy: 'Make room on its disk, or delete logs and replays that are not needed.',
-      },
-    );
+    return new Refusal('database-full', 'The database has no room left; what this call was to store is not stored.', {
+      remedy: 'Make room on its disk, or delete logs and replays that are not needed.',
+    });
   if (isUnstorable(error))
-    return new Refusal(
-      'malformed',
-      'bad-character',
-      'What was sent holds a character that no text here may have, such as NUL.',
-      {
-        remedy: 'Take it out, and send it again.',
-      },
-    );
-  return new Refusal('broken', 'internal', 'Something went wrong in the service; its log says what.');
+    return new Refusal('bad-character', 'What was sent holds a character that no text here may have, such as NUL.', {
+      remedy: 'Take it out, and send it again.',
+    });
+  return new Refusal('internal', 'Something went wrong in the service; its log says what.');
 }

@@ -50,7 +50,7 @@ export async function grantFor(
         throw notMet('a number that solves the challenge');
       return granted(grants, { rule, client, until: now + CHALLENGE_LASTS_MS });
     default:
-      throw new Refusal('conflict', 'nothing-asked', 'Nothing is asked of this client that it could give.');
+      throw new Refusal('nothing-asked', 'Nothing is asked of this client that it could give.');
   }
 }
 
@@ -75,5 +75,4 @@ const granted = (grants: Grants, made: Parameters<Grants['make']>[0]) => ({
   until: made.until,
 });
 
-const notMet = (what: string): Refusal =>
-  new Refusal('forbidden', 'not-met', `The rule asks for ${what}, and this is none.`);
+const notMet = (what: string): Refusal => new Refusal('not-met', `The rule asks for ${what}, and this is none.`);

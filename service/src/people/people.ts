@@ -34,7 +34,7 @@ export interface NewPerson {
 
 export async function addPerson(knex: Knex, { name, role, password }: NewPerson): Promise<Person> {
   if (await Person.query(knex).findOne({ name }))
-    throw new Refusal('conflict', 'person-exists', `There is a person \`${name}\` already.`);
+    throw new Refusal('person-exists', `There is a person \`${name}\` already.`);
   return Person.query(knex)
     .insert({ name, role, password: password === undefined ? null : await hashPassword(password), disabled: false })
     .returning('*');
@@ -88,7 +88,7 @@ export async function requireAdministrator(trx: Knex.Transaction): Promise<void>
     .where((either) => either.whereNotNull('password').orWhereExists(holding))
     .resultSize();
   if (left > 0) return;
-  throw new Refusal('conflict', 'last-administrator', 'No administrator could sign in any more; nothing was changed.', {
+  throw new Refusal('last-administrator', 'No administrator could sign in any more; nothing was changed.', {
     remedy: 'Make somebody else administrator first, or set a password.',
   });
 }

@@ -50,7 +50,7 @@ export class SignInThrottle {
     } catch (refused) {
       if (!(refused instanceof RateLimiterRes)) throw refused;
       const seconds = Math.ceil(refused.msBeforeNext / 1000);
-      throw new Refusal('too-often', 'too-many-tries', 'Too many tries have failed.', {
+      throw new Refusal('too-many-tries', 'Too many tries have failed.', {
         remedy: `Try again in ${Math.ceil(seconds / 60)} minutes.`,
         retryAfter: seconds,
       });

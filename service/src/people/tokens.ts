@@ -46,22 +46,16 @@ export async function createToken(knex: Knex, owner: Someone, given: NewToken): 
   const { name, kind, role, expiresAt } = given;
   const isGateway = kind === 'gateway';
   if (isGateway && !mayAct(owner.role, 'administrator'))
-    throw new Refusal('forbidden', 'role-too-low', 'Tokens of gateways are made by administrators.');
+    throw new Refusal('role-too-low', 'Tokens of gateways are made by administrators.');
   if (!isGateway && !mayAct(owner.role, role))
-    throw new Refusal('forbidden', 'role-too-high', `A token of yours can be ${owner.role} at most.`);
+    throw new Refusal('role-too-high', `A token of yours can be ${owner.role} at most.`);
   requireLife(owner, expiresAt);
   const own = await Token.query(knex).where(isGateway ? { kind } : { kind, personId: owner.id });
   if (own.some((each) => each.name === name))
-    throw new Refusal(
-      'conflict',
-      'token-exists',
-      `There is a token \`${name}\` of ${isGateway ? 'a gateway' : 'yours'} already.`,
-      {
-        remedy: 'Delete it first, or take another name.',
-      },
-    );
-  if (own.length >= MOST_TOKENS)
-    throw new Refusal('conflict', 'too-many-tokens', `There are ${MOST_TOKENS} tokens already.`);
+    throw new Refusal('token-exists', `There is a token \`${name}\` of ${isGateway ? 'a gateway' : 'yours'} already.`, {
+      remedy: 'Delete it first, or take another name.',
+    });
+  if (own.length >= MOST_TOKENS) throw new Refusal('too-many-tokens', `There are ${MOST_TOKENS} tokens already.`);
   const secret = newSecret();
   const personId = isGateway ? null : owner.id;
   const token = await Token.query(knex)
@@ -72,11 +66,11 @@ export async function createToken(knex: Knex, owner: Someone, given: NewToken): 
 
 /** A token lives a year at most, and no longer than the one that made it. */
 function requireLife({ token }: Someone, expiresAt: Date): void {
-  if (expiresAt <= new Date()) throw new Refusal('invalid', 'already-over', 'The token would have run out already.');
+  if (expiresAt <= new Date()) throw new Refusal('already-over', 'The token would have run out already.');
   if (expiresAt.getTime() > Date.now() + LONGEST_LIFE_MS)
-    throw new Refusal('invalid', 'too-long', 'A token lives 366 days at most.');
+    throw new Refusal('too-long', 'A token lives 366 days at most.');
   if (token?.expiresAt && expiresAt > token.expiresAt)
-    throw new Refusal('forbidden', 'longer-than-own', 'What a token makes lives no longer than itself.', {
+    throw new Refusal('longer-than-own', 'What a token makes lives no longer than itself.', {
       remedy: 'Sign in to make a token that lives longer.',
     });
 }
@@ -100,7 +94,7 @@ export async function deleteToken(trx: Knex.Transaction, by: Someone, id: number
   const token = await Token.query(trx).findById(id);
   const isOwn = token !== undefined && token.personId === by.id && mayAct(by.role, token.role);
   if (!token || !(isOwn || mayAct(by.role, 'administrator')))
-    throw new Refusal('missing', 'unknown-token', `There is no token ${id} of yours.`);
+    throw new Refusal('unknown-token', `There is no token ${id} of yours.`);
   await Token.query(trx).deleteById(id);
   await requireAdministrator(trx);
   return token;

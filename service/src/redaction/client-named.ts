@@ -28,12 +28,7 @@ export async function clientNamed(knex: Knex, replay: Replay, name: string, pseu
       seen.add(address);
     }
   }
-  throw new Refusal(
-    'missing',
-    'unknown-client',
-    `No request of the replay is of a client that is told as \`${name}\`.`,
-    {
-      remedy: 'Pseudonyms are made with a key of each database: take one that an answer of this service told.',
-    },
-  );
+  throw new Refusal('unknown-client', `No request of the replay is of a client that is told as \`${name}\`.`, {
+    remedy: 'Pseudonyms are made with a key of each database: take one that an answer of this service told.',
+  });
 }

@@ -57,7 +57,7 @@ export class Redactions {
     const { client: redacted } = redactedByAny(Object.values(redactions));
     if (redacted === undefined || tellsNoMore(client, redacted)) return;
     if (!who.seesAddresses)
-      throw new Refusal('forbidden', 'clients-redacted', 'A policy of this replay tells clients by pseudonyms only.', {
+      throw new Refusal('clients-redacted', 'A policy of this replay tells clients by pseudonyms only.', {
         remedy:
           redacted === 'whole'
             ? 'Filter by a pseudonym that the replay tells, such as client-0a1b2c3d4e5f.'

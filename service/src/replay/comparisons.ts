@@ -21,7 +21,6 @@ export function requireComparable({ before, after }: Compared): void {
   if (requests(before) === requests(after)) return;
   if (String(before.logIds) === String(after.logIds)) throw differentRequests(before, after);
   throw new Refusal(
-    'conflict',
     'different-logs',
     `Replay ${before.id} and replay ${after.id} are of different logs, so that their requests cannot be compared.`,
     { remedy: 'Replay the same log again.' },
@@ -83,7 +82,6 @@ async function both(knex: Knex, { before, after }: Compared, chunk: PlacedChunk)
 
 const differentRequests = (before: Replay, after: Replay): Refusal =>
   new Refusal(
-    'conflict',
     'different-requests',
     `Replay ${before.id} and replay ${after.id} are not of the same requests of the log, so that they cannot be compared.`,
     { remedy: 'Replay the same span and filter again.' },

@@ -74,7 +74,7 @@ function policyOf({ slots }: Replay, { policy, rule }: EvidenceOrder): string {
     throw notFound('rule', rule, known, `The replay ran: ${known.join(', ')}.`);
   }
   if (others.length === 0) return only;
-  throw new Refusal('conflict', 'ambiguous-rule', `Several policies have a rule \`${rule}\`: ${policies.join(', ')}.`, {
+  throw new Refusal('ambiguous-rule', `Several policies have a rule \`${rule}\`: ${policies.join(', ')}.`, {
     remedy: 'Say which with `policy`.',
   });
 }

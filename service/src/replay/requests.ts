@@ -135,7 +135,7 @@ async function openRow(
   const [chunk] = number < 1 ? [] : chunksBehind(chunks, number - 1);
   if (chunk === undefined) {
     const last = chunks.at(-1);
-    throw new Refusal('missing', 'unknown-request', `The replay has no request ${number}.`, {
+    throw new Refusal('unknown-request', `The replay has no request ${number}.`, {
       remedy: last ? `Its requests are numbered 1 to ${last.before + last.rows}.` : 'It has none at all.',
     });
   }
@@ -237,7 +237,7 @@ export function requireDone(replay: Replay): void {
   const detail = underWay
     ? `Replay ${replay.id} is still ${replay.state}.`
     : `Replay ${replay.id} is ${replay.state}: ${replay.failure ?? 'it has no result.'}`;
-  throw new Refusal('conflict', `replay-${replay.state}`, detail, {
+  throw new Refusal(`replay-${replay.state}`, detail, {
     remedy: underWay ? 'Ask again when it is done.' : 'Run it again.',
   });
 }

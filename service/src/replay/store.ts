@@ -11,7 +11,7 @@ import type { WorkspaceState } from '../workspace/state.js';
 export async function findReplay(knex: Knex, id: number): Promise<Replay> {
   const replay = await Replay.query(knex).findById(id);
   if (replay) return replay;
-  throw new Refusal('missing', 'unknown-replay', `There is no replay ${id}.`, {
+  throw new Refusal('unknown-replay', `There is no replay ${id}.`, {
     remedy: 'List the replays to see which there are.',
   });
 }
@@ -44,7 +44,7 @@ export async function deleteReplay(knex: Knex, { id, logIds }: Replay, by: strin
     if (deleted === 0) {
       // Somebody else may have deleted it meanwhile.
       await findReplay(trx, id);
-      throw new Refusal('conflict', 'replay-running', `Replay ${id} has not ended.`, {
+      throw new Refusal('replay-running', `Replay ${id} has not ended.`, {
         remedy: 'Cancel it, or wait until it is done.',
       });
     }

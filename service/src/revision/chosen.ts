@@ -76,7 +76,6 @@ async function requireWhole(knex: Knex, readings: Readings, documents: readonly 
   } catch (error) {
     if (!(error instanceof Refusal && error.code === 'invalid-workspace')) throw error;
     throw new Refusal(
-      'conflict',
       'chosen-in-part',
       'The chosen objects do not hold without others of the draft; nothing was published.',
       {

@@ -22,7 +22,7 @@ export async function openProposals(knex: Knex): Promise<Proposal[]> {
 
 export async function findProposal(knex: Knex, id: number): Promise<Proposal> {
   const found = await Proposal.query(knex).findById(id);
-  if (!found) throw new Refusal('missing', 'unknown-proposal', `There is no proposal ${id}.`);
+  if (!found) throw new Refusal('unknown-proposal', `There is no proposal ${id}.`);
   return found;
 }
 
@@ -71,7 +71,7 @@ export async function approve(
   const { author, message, draft, objects, state } = await findProposal(knex, id);
   requireOpen(id, state);
   if (author === by.name)
-    throw new Refusal('forbidden', 'own-proposal', 'Nobody approves what they have proposed themselves.', {
+    throw new Refusal('own-proposal', 'Nobody approves what they have proposed themselves.', {
       remedy: 'Ask another publisher.',
     });
   const only = objects ?? undefined;
@@ -84,7 +84,7 @@ export async function withdraw(knex: Knex, id: number, by: Someone): Promise<voi
   const { author, state } = await findProposal(knex, id);
   requireOpen(id, state);
   if (author !== by.name && by.role !== 'administrator')
-    throw new Refusal('forbidden', 'others-proposal', `The proposal is ${author}’s.`);
+    throw new Refusal('others-proposal', `The proposal is ${author}’s.`);
   await knex.transaction(async (trx) => {
     await Proposal.query(trx).findById(id).patch({ state: 'withdrawn' });
     await note(trx, [{ actor: by.name, action: 'withdrawn', kind: 'proposal', name: String(id) }]);
@@ -92,5 +92,5 @@ export async function withdraw(knex: Knex, id: number, by: Someone): Promise<voi
 }
 
 function requireOpen(id: number, state: Proposal['state']): void {
-  if (state !== 'open') throw new Refusal('conflict', `proposal-${state}`, `Proposal ${id} is ${state} already.`);
+  if (state !== 'open') throw new Refusal(`proposal-${state}`, `Proposal ${id} is ${state} already.`);
 }

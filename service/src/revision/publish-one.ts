@@ -22,17 +22,16 @@ export interface PublishOneOrder {
 /** Publishes what is in force with one object of the draft in place of its own, and nothing else of the draft. */
 export async function publishOne(knex: Knex, states: PreparedStates, order: PublishOneOrder): Promise<Revision> {
   const { fourEyes } = await currentSettings(knex);
-  if (fourEyes)
-    throw new Refusal('forbidden', 'four-eyes', 'What one person wants to publish is published by another here.');
+  if (fourEyes) throw new Refusal('four-eyes', 'What one person wants to publish is published by another here.');
   const before = await publishedRevision(knex);
-  if (!before) throw new Refusal('conflict', 'nothing-published', 'Nothing has been published yet.');
+  if (!before) throw new Refusal('nothing-published', 'Nothing has been published yet.');
   const state = await withObject(knex, revisionState(before, new Date()), order);
   const prepared = await states.get(state);
   requireChecks(runChecks(prepared, prepared.workspace.checks.values(), state.at.getTime()));
   return withDraft(knex, undefined, async (trx) => {
     const now = await publishedRevision(trx);
     if (now?.number !== before.number)
-      throw new Refusal('stale', 'published-meanwhile', `Revision ${now?.number} was published meanwhile.`);
+      throw new Refusal('published-meanwhile', `Revision ${now?.number} was published meanwhile.`);
     return addRevision(trx, {
       state,
       message: order.message,
@@ -50,7 +49,7 @@ async function withObject(
   { kind, name }: Pick<PublishOneOrder, 'kind' | 'name'>,
 ): Promise<WorkspaceState> {
   const own = await currentDocument(knex, kind, name);
-  if (!own) throw new Refusal('missing', 'not-found', `The draft has no ${kind} \`${name}\`.`);
+  if (!own) throw new Refusal('not-found', `The draft has no ${kind} \`${name}\`.`);
   const others = await documentsOf(knex, state.versionIds);
   const kept = others.filter((document) => keyOf(document) !== keyOf(own)).map(({ versionId }) => versionId);
   return { ...state, versionIds: [...kept, own.versionId] };

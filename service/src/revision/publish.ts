@@ -68,7 +68,7 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
     const state = await stateToPublish(trx, states.readings, only, new Date());
     const last = (await publishedRevision(trx))?.number ?? null;
     if (last !== ready.published)
-      throw new Refusal('stale', 'published-meanwhile', `Revision ${last} was published meanwhile.`, {
+      throw new Refusal('published-meanwhile', `Revision ${last} was published meanwhile.`, {
         remedy: 'Look at what is different from it, and publish that.',
       });
     if (proposal !== undefined) await requireProposal(trx, proposal, approvedBy);
@@ -81,14 +81,14 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
 async function requireProposal(trx: Knex.Transaction, id: number, approvedBy: string | null): Promise<void> {
   const proposal = await Proposal.query(trx).findById(id).forUpdate();
   if (proposal?.state !== 'open')
-    throw new Refusal('conflict', `proposal-${proposal?.state ?? 'gone'}`, `Proposal ${id} is not open any more.`);
+    throw new Refusal(`proposal-${proposal?.state ?? 'gone'}`, `Proposal ${id} is not open any more.`);
   if (proposal.objects && (await areChanged(trx, proposal.objects)))
-    throw new Refusal('stale', 'draft-changed', `What proposal ${id} is of was changed since.`, {
+    throw new Refusal('draft-changed', `What proposal ${id} is of was changed since.`, {
       remedy: 'Have it proposed again.',
     });
   const editors = await editorsOf(trx, proposal.objects);
   if (approvedBy !== null && editors.has(approvedBy))
-    throw new Refusal('forbidden', 'own-edits', 'Nobody approves what they have edited themselves.', {
+    throw new Refusal('own-edits', 'Nobody approves what they have edited themselves.', {
       remedy: 'Ask a publisher who has edited nothing of it, passcodes and country data included.',
     });
   await Proposal.query(trx).findById(id).patch({ state: 'published' });
@@ -132,13 +132,13 @@ export async function addRevision(
 
 function requireReady({ changed, newFindings, checks }: Readiness, acceptWarnings: boolean): void {
   if (!changed)
-    throw new Refusal('conflict', 'nothing-to-publish', 'The draft is what is published already.', {
+    throw new Refusal('nothing-to-publish', 'The draft is what is published already.', {
       remedy: 'Change something first.',
     });
   requireChecks(checks);
   const warnings = newFindings.filter(({ severity }) => severity === 'warning');
   if (warnings.length > 0 && !acceptWarnings)
-    throw new Refusal('conflict', 'warnings', 'The review has new warnings, so that nothing was published.', {
+    throw new Refusal('warnings', 'The review has new warnings, so that nothing was published.', {
       remedy: 'Mend them, or publish all the same and say that they are accepted.',
       issues: warnings.map(({ policy, rule, object, what, edit }) => ({
         path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
@@ -151,7 +151,7 @@ function requireReady({ changed, newFindings, checks }: Readiness, acceptWarning
 export function requireChecks(checks: readonly CheckedGrid[]): void {
   const failing = checks.filter((grid) => grid.failing > 0);
   if (failing.length > 0)
-    throw new Refusal('conflict', 'checks-fail', 'Checks fail, so that nothing was published.', {
+    throw new Refusal('checks-fail', 'Checks fail, so that nothing was published.', {
       remedy: 'Mend the rules, or change what the checks expect.',
       issues: failing.flatMap(({ check, cells }) =>
         cells

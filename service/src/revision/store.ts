@@ -12,7 +12,7 @@ export async function findRevision(knex: Knex, number: number): Promise<Revision
   const found = await Revision.query(knex).findById(number);
   if (found) return found;
   const last = await publishedRevision(knex);
-  throw new Refusal('missing', 'unknown-revision', `There is no revision ${number}.`, {
+  throw new Refusal('unknown-revision', `There is no revision ${number}.`, {
     remedy: last ? `The revisions are numbered 1 to ${last.number}.` : 'Nothing has been published yet.',
   });
 }
@@ -28,7 +28,7 @@ export async function revisionNamed(knex: Knex, name: string): Promise<Revision 
   if (name !== 'published') return findRevision(knex, Number(name));
   const published = await publishedRevision(knex);
   if (published) return published;
-  throw new Refusal('conflict', 'nothing-published', 'Nothing has been published yet.', {
+  throw new Refusal('nothing-published', 'Nothing has been published yet.', {
     remedy: 'Publish the draft, or ask about the draft itself.',
   });
 }

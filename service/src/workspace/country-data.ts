@@ -28,16 +28,11 @@ export async function loadCountryData(
 ): Promise<CountryDataSet> {
   const { networks, faults, faultCount, date: told } = await once('lookAtCountryFile', [file]);
   if (networks === 0)
-    throw new Refusal(
-      'invalid',
-      'no-country-data',
-      'No row of the file could be read; the country data stays as it was.',
-      {
-        remedy:
-          'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, statistics of a regional internet registry, or an MMDB file.',
-        issues: faults.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
-      },
-    );
+    throw new Refusal('no-country-data', 'No row of the file could be read; the country data stays as it was.', {
+      remedy:
+        'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, statistics of a regional internet registry, or an MMDB file.',
+      issues: faults.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
+    });
   const set = {
     source,
     date: dayOf(date ?? told ?? new Date().toISOString().slice(0, 10)),
@@ -59,14 +54,13 @@ export async function loadCountryData(
 function dayOf(text: string): string {
   const time = parseTime(`${text}T00:00:00Z`);
   if (time !== undefined) return text;
-  throw new Refusal('malformed', 'bad-date', `\`${text}\` is not a day.`, { remedy: 'Write it like 2026-11-01.' });
+  throw new Refusal('bad-date', `\`${text}\` is not a day.`, { remedy: 'Write it like 2026-11-01.' });
 }
 
 /** Puts country data in force again that was so before. */
 export async function fetchBackCountryData(trx: Knex.Transaction, id: number, by: string): Promise<void> {
   const set = await countryDataSet(trx, id);
-  if (!set)
-    throw new Refusal('conflict', 'country-data-gone', 'The country data of that state is gone; nothing was changed.');
+  if (!set) throw new Refusal('country-data-gone', 'The country data of that state is gone; nothing was changed.');
   await CountryDataSet.query(trx)
     .findById(id)
     .patch({ inForceAt: trx.raw('clock_timestamp()') as never });

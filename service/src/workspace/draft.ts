@@ -64,7 +64,7 @@ function inTurn<T>(knex: Knex, work: () => Promise<T>): Promise<T> {
 /** Refuses a draft that is in another state than the one that was meant. */
 export function requireDraft(number: number, expected: ExpectedDraft): void {
   if (expected === undefined || expected === number) return;
-  throw new Refusal('stale', 'draft-changed', `The draft has changed since: it is at ${number}, not at ${expected}.`, {
+  throw new Refusal('draft-changed', `The draft has changed since: it is at ${number}, not at ${expected}.`, {
     remedy: 'Look at it again, and then say so again.',
   });
 }

@@ -103,7 +103,7 @@ export async function takeEntries(
 ): Promise<EntriesImported> {
   const told = faults.slice(0, MOST_TOLD);
   if (faults.length > 0 && !skip)
-    throw new Refusal('invalid', 'bad-entries', `${tellLines(faults.length)} not hold; nothing was changed.`, {
+    throw new Refusal('bad-entries', `${tellLines(faults.length)} not hold; nothing was changed.`, {
       remedy: 'Mend them, or leave them out with `skip`.',
       issues: told.map(({ line, what }) => ({ path: `line ${line}`, what })),
     });

@@ -49,14 +49,9 @@ export async function putRead(
 ): Promise<StoredDocument> {
   const [document, ...others] = given.documents;
   if (document && (others.length > 0 || keyOf(document) !== keyOf({ kind, name })))
-    throw new Refusal(
-      'invalid',
-      'other-object',
-      `The text is of other objects than ${kind} \`${name}\`; ${UNCHANGED}.`,
-      {
-        remedy: 'Put one object at a time, or apply the file.',
-      },
-    );
+    throw new Refusal('other-object', `The text is of other objects than ${kind} \`${name}\`; ${UNCHANGED}.`, {
+      remedy: 'Put one object at a time, or apply the file.',
+    });
   return withDraft(knex, undefined, async (trx) => {
     const stored = await currentDocuments(trx);
     const before = requireExpected(stored, { kind, name, expected });
@@ -101,7 +96,6 @@ export function requireExpected(
     return found;
   const changed = found?.author ? `, by ${found.author}` : '';
   throw new Refusal(
-    'stale',
     'object-changed',
     expected === 'absent'
       ? `There is a ${kind} \`${name}\` already; nothing was changed.`

@@ -59,7 +59,6 @@ export async function overwrittenBy(
 export function requireKept(overwritten: readonly Overwritten[]): void {
   if (overwritten.length === 0) return;
   throw new Refusal(
-    'conflict',
     'would-overwrite',
     'The files would undo what was edited here since files were last applied; nothing was changed.',
     {

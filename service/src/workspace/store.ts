@@ -87,7 +87,7 @@ export async function checkFiles(
 export function readGiven(files: readonly SourceFile[], consequence: string): ReadFiles {
   const given = readFiles(files);
   if (given.documents.length === 0 && given.issues.length === 0)
-    throw new Refusal('invalid', 'nothing-to-apply', `The files hold no document; ${consequence}.`, {
+    throw new Refusal('nothing-to-apply', `The files hold no document; ${consequence}.`, {
       remedy: 'Give files with documents that start with `policy:`, `list:` or another kind.',
     });
   return given;
@@ -110,7 +110,7 @@ export async function requireHolding(
 function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Refusal {
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
   const told = issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are told` : '';
-  return new Refusal('invalid', 'invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {
+  return new Refusal('invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {
     issues,
   });
 }

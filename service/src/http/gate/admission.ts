@@ -33,14 +33,9 @@ export class Admission {
     if (this.knows(given)) return;
     const token = /^Bearer (\S{1,200})$/i.exec(given)?.[1];
     if (token === undefined || !(await this.#isRight(token, given)))
-      throw new Refusal(
-        'not-signed-in',
-        'gateway-token-required',
-        'Live decisions are for gateways, which ask with their token.',
-        {
-          remedy: 'Make one with `jade-fence token make NAME --gateway`, and send it as `Authorization: Bearer TOKEN`.',
-        },
-      );
+      throw new Refusal('gateway-token-required', 'Live decisions are for gateways, which ask with their token.', {
+        remedy: 'Make one with `jade-fence token make NAME --gateway`, and send it as `Authorization: Bearer TOKEN`.',
+      });
     if (this.#until.size >= MOST_TOKENS) this.#until.clear();
     this.#until.set(given, Date.now() + TOKEN_MS);
   }

@@ -34,8 +34,8 @@ export function bodyAtHand(call: IncomingMessage): Buffer | undefined {
     : undefined;
 }
 
-const tooLarge = () => new Refusal('too-large', 'body-too-large', 'The body is larger than this call takes.');
-const tooSlow = () => new Refusal('too-slow', 'body-too-slow', 'The body did not come within 5 seconds.');
+const tooLarge = () => new Refusal('body-too-large', 'The body is larger than this call takes.');
+const tooSlow = () => new Refusal('body-too-slow', 'The body did not come within 5 seconds.');
 
 /** The object that a JSON body holds. */
 export function objectOf(body: Buffer): Record<string, unknown> {
@@ -43,12 +43,12 @@ export function objectOf(body: Buffer): Record<string, unknown> {
   try {
     value = JSON.parse(body.toString());
   } catch {
-    throw new Refusal('malformed', 'not-json', 'The body is not JSON.');
+    throw new Refusal('not-json', 'The body is not JSON.');
   }
   return fieldsOf(value);
 }
 
 export function fieldsOf(value: unknown): Record<string, unknown> {
   if (value !== null && typeof value === 'object' && !Array.isArray(value)) return value as Record<string, unknown>;
-  throw new Refusal('malformed', 'not-an-object', 'The body is no JSON object.');
+  throw new Refusal('not-an-object', 'The body is no JSON object.');
 }

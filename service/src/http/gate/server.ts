@@ -146,7 +146,7 @@ class Gate {
   #inForce(): InForce {
     const { current } = this.#parts.rules;
     if (current) return current;
-    throw new Refusal('away', 'nothing-published', 'No rules are in force yet.', { remedy: 'Publish the draft.' });
+    throw new Refusal('nothing-in-force', 'No rules are in force yet.', { remedy: 'Publish the draft.' });
   }
 
   /** The request with the rules that its grants are for. */
@@ -286,7 +286,6 @@ const sealedIn = ({ url = '' }: IncomingMessage): string => url.slice('/notice/'
 
 const notFound: Handler = (call, response) => {
   const problem = new Refusal(
-    'missing',
     'unknown-route',
     'This listener has /decide and /gate for live decisions, and nothing else.',
   );
@@ -296,7 +295,7 @@ const notFound: Handler = (call, response) => {
 };
 
 const overNotice = (): Refusal =>
-  new Refusal('missing', 'notice-over', 'This notice is over, or never was.', { remedy: 'Ask for the page again.' });
+  new Refusal('notice-over', 'This notice is over, or never was.', { remedy: 'Ask for the page again.' });
 
 function send(response: ServerResponse, status: number, type: string, body: string): void {
   const length = String(Buffer.byteLength(body));

@@ -27,7 +27,7 @@ export function toldRequest(headers: IncomingHttpHeaders): Request {
   const hops = hopsOf(headers['x-forwarded-for']);
   const peer = parseAddress(bare(hops.at(-1) ?? ''));
   if (uri === undefined || uri === '' || host === undefined || peer === undefined)
-    throw new Refusal('malformed', 'no-original', 'The headers do not tell the original request.', {
+    throw new Refusal('no-original', 'The headers do not tell the original request.', {
       remedy: 'Send X-Forwarded-Method, X-Forwarded-Proto, X-Forwarded-Host, X-Forwarded-Uri and X-Forwarded-For.',
     });
   const read = readRequest({
@@ -39,7 +39,7 @@ export function toldRequest(headers: IncomingHttpHeaders): Request {
     headers: {},
   });
   if (!('request' in read) || read.faults?.length || !isSameHost(host, read.request.host))
-    throw new Refusal('malformed', 'bad-original', 'X-Forwarded-Host or X-Forwarded-Uri cannot be read.', {
+    throw new Refusal('bad-original', 'X-Forwarded-Host or X-Forwarded-Uri cannot be read.', {
       remedy: 'Refuse the request at the gateway.',
     });
   const own = ownHeaders(headers, hops.slice(0, -1));
@@ -83,6 +83,6 @@ function isSameHost(told: string, read: string | undefined): boolean {
 export function requestOf(fields: Record<string, unknown>, at?: number): Request {
   const read = readRequest(fields, undefined, at);
   const fault = 'fault' in read ? read.fault : read.faults?.[0];
-  if (fault) throw new Refusal('invalid', fault.code, `${tellLineFault(fault)}.`);
+  if (fault) throw new Refusal(fault.code, `${tellLineFault(fault)}.`);
   return (read as { readonly request: Request }).request;
 }

@@ -71,7 +71,7 @@ export function mappingOf({ column = [], zone }: MappingInput, consequence = 'no
     .map((field) => ({ path: field, what: `\`${field}\` is no field of a request${suggestion(field)}` }));
   if (zone !== undefined && !isZone(zone)) issues.push({ path: 'zone', what: `\`${zone}\` is no time zone` });
   if (issues.length > 0)
-    throw new Refusal('malformed', 'bad-mapping', `The columns cannot be taken like that; ${consequence}.`, {
+    throw new Refusal('bad-mapping', `The columns cannot be taken like that; ${consequence}.`, {
       remedy: `Fields are ${MAPPABLE.join(', ')} and header.NAME; zones are those of the IANA database.`,
       issues,
     });

@@ -103,10 +103,10 @@ function effectiveOf(prepared: Prepared, query: EffectiveQuery): EffectiveBody {
 function clientOf(prepared: Prepared, { probe: name, client }: EffectiveQuery): { request: Request; country?: string } {
   const { probes } = prepared.workspace;
   if ((name === undefined) === (client === undefined))
-    throw new Refusal('malformed', 'which-client', 'The client is told as `probe`, or as `client` with its address.');
+    throw new Refusal('which-client', 'The client is told as `probe`, or as `client` with its address.');
   if (name === undefined) {
     const peer = parseAddress(client as string);
-    if (!peer) throw new Refusal('malformed', 'bad-address', `\`${client}\` is not an IP address.`);
+    if (!peer) throw new Refusal('bad-address', `\`${client}\` is not an IP address.`);
     return { request: makeRequest({ peer }) };
   }
   const probe = probes.get(name);

@@ -49,14 +49,13 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
     { does: 'What the country data says of an address.' },
     async ({ params }, response) => {
       const address = parseAddress(params.address);
-      if (!address) throw new Refusal('malformed', 'bad-address', `\`${params.address}\` is not an IP address.`);
+      if (!address) throw new Refusal('bad-address', `\`${params.address}\` is not an IP address.`);
       const set = await countryDataInForce(knex);
       const sources = (await prepared()).country;
       const origin = originOf(sources, address);
       if (!origin)
         throw new Refusal(
-          'conflict',
-          'no-country-data',
+          'country-data-not-loaded',
           'No country data is loaded, and no correction holds the address.',
           {
             remedy: 'Load it with `jade-fence country load FILE`.',

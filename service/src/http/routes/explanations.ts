@@ -87,6 +87,6 @@ function requestIn(fields: Record<string, unknown>): Request {
   if (unknown.length > 0)
     throw invalidInput('body', issues, `The fields of a request are ${REQUEST_FIELDS.join(', ')}.`);
   const [first] = faults;
-  if (first) throw new Refusal('invalid', first.code, `${tellLineFault(first)}.`, { issues });
+  if (first) throw new Refusal(first.code, `${tellLineFault(first)}.`, { issues });
   return (read as { readonly request: Request }).request;
 }

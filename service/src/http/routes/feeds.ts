@@ -36,8 +36,7 @@ export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
     async ({ params, body, who }, response) => {
       const { name: list } = validated(MappingName, { name: params.list }, 'path') as { name: string };
       const need = (wanted: boolean, role: Role, what: string) => {
-        if (wanted && !mayAct(who.role, role))
-          throw new Refusal('forbidden', 'role-too-low', `${what} is for a ${role}.`);
+        if (wanted && !mayAct(who.role, role)) throw new Refusal('role-too-low', `${what} is for a ${role}.`);
       };
       need(body.allowPrivate, 'administrator', 'A feed from private address space');
       need(body.publish, 'publisher', 'A feed that publishes');

@@ -12,7 +12,7 @@ export function healthRoutes(knex: Knex): Router {
     try {
       await knex.raw('select 1').timeout(2000);
     } catch {
-      throw new Refusal('away', 'not-ready', 'The database does not answer.');
+      throw new Refusal('not-ready', 'The database does not answer.');
     }
     response.json({ status: 'ready' });
   });

@@ -40,9 +40,8 @@ export async function importEnded(knex: Knex, watch: ProgressWatch, id: number, 
     if (job && hasEnded(job.state)) throw refusalOfEnded(job);
     await news;
   }
-  if (!watch.closing) throw new Refusal('malformed', 'aborted', `The caller left; import ${id} goes on.`);
+  if (!watch.closing) throw new Refusal('aborted', `The caller left; import ${id} goes on.`);
   throw new Refusal(
-    'away',
     'service-stops',
     `The service stops. The log is here; import ${id} goes on when a service is there.`,
     {

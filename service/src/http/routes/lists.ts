@@ -92,11 +92,7 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
       const list = listOf(whole, params.name);
       const other = query.with === undefined ? undefined : listOf(whole, query.with);
       if (other && other.of !== list.of)
-        throw new Refusal(
-          'conflict',
-          'other-sort',
-          `\`${list.name}\` is of ${list.of}, and \`${other.name}\` of ${other.of}.`,
-        );
+        throw new Refusal('other-sort', `\`${list.name}\` is of ${list.of}, and \`${other.name}\` of ${other.of}.`);
       response.json({ list: list.name, with: other?.name ?? null, ...overlapOf(list, other) });
     },
   );
@@ -112,7 +108,7 @@ function textOf(file: Buffer): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(file);
   } catch {
-    throw new Refusal('invalid', 'not-utf-8', 'The file is not text in UTF-8; nothing was changed.');
+    throw new Refusal('not-utf-8', 'The file is not text in UTF-8; nothing was changed.');
   }
 }
 

@@ -115,14 +115,9 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdl
 function requireStorable(redact: readonly string[] = []): void {
   const not = redact.filter((word) => !isStorable(tryRedaction(word) ?? NO_REDACTION));
   if (not.length > 0)
-    throw new Refusal(
-      'malformed',
-      'not-storable',
-      `A log cannot be stored without ${not.join(', ')} alone; nothing was imported.`,
-      {
-        remedy: `An import can leave out ${STORED_FORMS.join(', ')}. The rest can be redacted in what is shown and exported.`,
-      },
-    );
+    throw new Refusal('not-storable', `A log cannot be stored without ${not.join(', ')} alone; nothing was imported.`, {
+      remedy: `An import can leave out ${STORED_FORMS.join(', ')}. The rest can be redacted in what is shown and exported.`,
+    });
 }
 
 /** Whether the caller would rather be answered at once than wait (RFC 7240, section 4.1). */

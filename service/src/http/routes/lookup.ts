@@ -19,7 +19,7 @@ export function lookUpRoutes(api: Api, knex: Knex, states: PreparedStates): void
     async ({ query }, response) => {
       const asked = tryAsked(query.of);
       if (!asked)
-        throw new Refusal('malformed', 'nothing-to-look-up', `\`${query.of}\` is no address, host, URL or user.`, {
+        throw new Refusal('nothing-to-look-up', `\`${query.of}\` is no address, host, URL or user.`, {
           remedy: 'Write a user that looks like something else as `user:NAME`.',
         });
       const state = await namedState(knex, query.state, new Date());

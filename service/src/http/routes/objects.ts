@@ -82,11 +82,7 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
       const kind = kindOf(params.kind);
       const found = await documentAt(knex, kind, params.name, numberOf(params.number, 'version'));
       if (!found)
-        throw new Refusal(
-          'missing',
-          'unknown-version',
-          `The ${kind} \`${params.name}\` never had a version ${params.number}.`,
-        );
+        throw new Refusal('unknown-version', `The ${kind} \`${params.name}\` never had a version ${params.number}.`);
       response.json(await storedObject(knex, found));
     },
   );
@@ -122,7 +118,7 @@ const numberOfVersion = ({ number }: StoredDocument): number => number;
 function kindOf(text: string): DocumentKind {
   const kind = DOCUMENT_KINDS.find((known) => known === text);
   if (kind) return kind;
-  throw notFound('kind of object', text, DOCUMENT_KINDS, `It is one of ${DOCUMENT_KINDS.join(', ')}.`);
+  throw notFound('kind-of-object', text, DOCUMENT_KINDS, `It is one of ${DOCUMENT_KINDS.join(', ')}.`);
 }
 
 const tagOf = ({ number }: StoredDocument): string => `"${number}"`;
@@ -132,7 +128,7 @@ function expectedOf(request: Request): Expected {
   if (request.get('if-none-match') === '*') return 'absent';
   const version = /^"(\d{1,9})"$/.exec(request.get('if-match') ?? '')?.[1];
   if (version !== undefined) return { version: Number(version) };
-  throw new Refusal('state-needed', 'version-needed', 'A change of an object names the version that it was made for.', {
+  throw new Refusal('version-needed', 'A change of an object names the version that it was made for.', {
     remedy: 'Send the `ETag` of the object as `If-Match`, or `If-None-Match: *` for a new one.',
   });
 }

@@ -134,7 +134,7 @@ function ownRoutes(api: Api, knex: Knex): void {
     async ({ query, who }, response) => {
       const { all, ...page } = query;
       if (all && !mayAct(who.role, 'administrator'))
-        throw new Refusal('forbidden', 'role-too-low', 'The tokens of others are for administrators.');
+        throw new Refusal('role-too-low', 'The tokens of others are for administrators.');
       const { items, next } = await tokensOf(knex, all ? undefined : who.id, page);
       const names = new Map((await Person.query(knex)).map(({ id, name }) => [id, name]));
       response.json({
@@ -213,17 +213,12 @@ async function requireProof(
   const person = await findPerson(knex, who.name);
   if (person.password === null && who.token === undefined) return;
   if (person.password === null)
-    throw new Refusal(
-      'forbidden',
-      'session-required',
-      'A first password is set from the console, or by an administrator.',
-      {
-        remedy: 'Sign in to the console with the access key; or `jade-fence person change NAME --password`.',
-      },
-    );
+    throw new Refusal('session-required', 'A first password is set from the console, or by an administrator.', {
+      remedy: 'Sign in to the console with the access key; or `jade-fence person change NAME --password`.',
+    });
   await throttle.take(who.name, from);
   if (!(await whoHasPassword(knex, who.name, old ?? '')))
-    throw new Refusal('forbidden', 'wrong-password', 'The current password is not right.');
+    throw new Refusal('wrong-current-password', 'The current password is not right.');
   await throttle.wentWell(who.name, from);
 }
 
@@ -256,7 +251,7 @@ function sessionListRoutes(api: Api, knex: Knex): void {
       const deed = { actor: who.name, action: 'signed-out', detail: { session: id } } as const;
       await noting(knex, deed, async (trx) => {
         if (!(await closeSession(trx, { personId: who.id, id })))
-          throw new Refusal('missing', 'unknown-session', `There is no session ${id} of yours.`);
+          throw new Refusal('unknown-session', `There is no session ${id} of yours.`);
       });
       response.status(204).end();
     },

@@ -265,7 +265,7 @@ async function* chained<T>(first: IteratorResult<T>, rest: AsyncIterable<T>): As
 function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestFilter {
   const filter = { ...asked, from: timeOf(from), to: timeOf(to) };
   if (filter.role !== undefined && filter.rule === undefined)
-    throw new Refusal('malformed', 'role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
+    throw new Refusal('role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
   const faults = filterFaults(filter);
   if (faults.length > 0)
     throw invalidInput(
@@ -278,20 +278,15 @@ function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestF
 /** One log or several; not both, and not neither. */
 function logsOf(log: string | undefined, logs: readonly string[] | undefined): readonly string[] {
   if ((log === undefined) !== (logs === undefined)) return logs ?? [log as string];
-  throw new Refusal('malformed', 'which-log', 'A replay is told its `log`, or several as `logs`.');
+  throw new Refusal('which-log', 'A replay is told its `log`, or several as `logs`.');
 }
 
 /** An effect is of all of its logs, by the workspace as it is: any other has to be asked for, and is then kept. */
 function requireWhole({ policy, only, files }: ReplayInput): void {
   if (policy === undefined && only === undefined && (files ?? []).length === 0) return;
-  throw new Refusal(
-    'malformed',
-    'effect-in-part',
-    'An effect is of whole logs, without `policy`, `only` and `files`.',
-    {
-      remedy: 'Order it with `purpose: asked`.',
-    },
-  );
+  throw new Refusal('effect-in-part', 'An effect is of whole logs, without `policy`, `only` and `files`.', {
+    remedy: 'Order it with `purpose: asked`.',
+  });
 }
 
 /** Which requests a replay is of; times are validated already. */

@@ -71,7 +71,7 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
     async ({ body, who }, response) => {
       const { fourEyes } = await currentSettings(knex);
       if (fourEyes)
-        throw new Refusal('forbidden', 'four-eyes', 'Here what one person wants to publish is published by another.', {
+        throw new Refusal('four-eyes', 'Here what one person wants to publish is published by another.', {
           remedy: 'Propose it, and ask another publisher to approve.',
         });
       const { only, draft } = body;
@@ -191,7 +191,7 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
 /** One object, by both its kind and name; or none. */
 function onlyOf({ kind, name }: DiscardInput) {
   if ((kind === undefined) !== (name === undefined))
-    throw new Refusal('malformed', 'kind-and-name', 'One object is told by its `kind` and its `name`.');
+    throw new Refusal('kind-and-name', 'One object is told by its `kind` and its `name`.');
   return kind !== undefined && name !== undefined ? { kind, name } : undefined;
 }
 
