@@ -16,17 +16,18 @@ export async function whole<C extends PagedCall>(
   ask: (carried: Carried<C>) => Promise<AnswerOf<C>>,
   carried: Carried<C>,
 ): Promise<AnswerOf<C>> {
-  type AnyPage = Record<string, unknown> & { readonly next: string | number | null };
+  type AnyPage = Record<string, unknown> & { readonly next?: string | number | null };
   const { query } = carried as { readonly query?: object };
   const pageAfter = async (after: string | number | undefined) =>
     (await ask({ ...carried, query: { ...query, after, limit: MOST } })) as unknown as AnyPage;
   const all: AnyPage = { ...(await pageAfter(undefined)) };
-  let { next } = all;
+  // An answer without `next` is of something that is no service of ours, and ends it too.
+  let { next = null } = all;
   while (next !== null) {
     const page = await pageAfter(next);
     for (const [name, items] of Object.entries(page))
       if (Array.isArray(items)) all[name] = [...(all[name] as unknown[]), ...items];
-    next = page.next;
+    next = page.next === next ? null : (page.next ?? null);
   }
   return { ...all, next: null } as unknown as AnswerOf<C>;
 }

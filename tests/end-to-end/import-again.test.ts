@@ -54,7 +54,8 @@ async function importing(
   let uploads = 0;
   service = createServer(async (request, response) => {
     if (request.url === '/ready') return answer(response, { status: 200, body: {} });
-    if (request.url === '/api/v1/imports') return answer(response, { status: 200, body: { imports: [held] } });
+    if (request.url === '/api/v1/imports?limit=1000')
+      return answer(response, { status: 200, body: { imports: [held], next: null } });
     if (request.url === '/api/v1/imports/7') return answer(response, { status: 200, body: { ...held, state: 'done' } });
     if (request.url === '/api/v1/imports/7/progress') return answer(response, 'hang up');
     if (request.method === 'GET') return answer(response, { status: 200, body: LOG });

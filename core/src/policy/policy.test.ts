@@ -127,7 +127,10 @@ describe('the sentence of a rule', () => {
   it.each([
     ['then: allow', 'Allow every request.'],
     ['when: {country: [PT, XA]}\nthen: allow', 'Allow requests from Portugal (PT) or XA.'],
-    ['when: {country: {not: [PT, ES]}}\nthen: block', 'Block requests from anywhere except Portugal (PT) and Spain (ES).'],
+    [
+      'when: {country: {not: [PT, ES]}}\nthen: block',
+      'Block requests from anywhere except Portugal (PT) and Spain (ES).',
+    ],
     [
       'when: {country: [unknown, private, open-countries]}\nthen: block',
       'Block requests from an unknown country, private address space or countries in `open-countries`.',
@@ -156,7 +159,10 @@ describe('the sentence of a rule', () => {
       'when: {scheme: http, host: a.example, port: [80, 8000-8099]}\nthen: block',
       'Block requests to a.example to port 80 or ports 8000-8099 over http.',
     ],
-    ['when: {port: {not: 443}, protocol: HTTP/1.0}\nthen: block', 'Block requests to any port except 443 over HTTP/1.0.'],
+    [
+      'when: {port: {not: 443}, protocol: HTTP/1.0}\nthen: block',
+      'Block requests to any port except 443 over HTTP/1.0.',
+    ],
     [
       'when: {path: "/upload/**"}\nif-blind: match\nthen: block',
       'Block requests for paths matching /upload/**, also where this cannot be seen.',

@@ -1,6 +1,7 @@
 import type { RequestHandler } from 'express';
 import type { Knex } from 'knex';
 import { Counter, collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
+import { Revision } from '../model/revision.js';
 
 const SECONDS = [0.005, 0.02, 0.1, 0.3, 1, 3, 10, 60];
 
@@ -46,8 +47,8 @@ export class Metrics {
       help: 'The number of the revision in force; 0 before the first publish',
       registers,
       async collect() {
-        const row = await knex('revisions').max('number as number').first();
-        this.set(Number(row?.number ?? 0));
+        const newest = await Revision.query(knex).max('number as number').first();
+        this.set(newest?.number ?? 0);
       },
     });
   }

@@ -1,9 +1,11 @@
-import { createHmac, randomBytes } from 'node:crypto';
+import { createHmac } from 'node:crypto';
 import { type IncomingMessage, request as requestPlain } from 'node:http';
 import { request as requestSecure } from 'node:https';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
+import { WaitingAlert } from '../model/waiting-alert.js';
 import { isPrivateAddress, lookUpPublic, PrivateTarget } from '../outgoing/public-only.js';
+import { secretOf } from '../setting/secret.js';
 import { currentSettings } from '../setting/settings.js';
 
 const TIMEOUT_MS = 5000;
@@ -27,14 +29,7 @@ export interface Alert {
 }
 
 /** The secret that alerts are signed with; made at its first use. */
-export async function alertSecret(knex: Knex): Promise<Buffer> {
-  await knex('secrets')
-    .insert({ name: SECRET, value: randomBytes(32) })
-    .onConflict('name')
-    .ignore();
-  const row = (await knex('secrets').where({ name: SECRET }).first('value')) as { value: Buffer };
-  return row.value;
-}
+export const alertSecret = (knex: Knex): Promise<Buffer> => secretOf(knex, SECRET);
 
 /**
  * Sends alerts to the address that administrators chose. They wait in the database until they are taken, a week at most,
@@ -63,12 +58,11 @@ export class Alerts {
     const { alertUrl } = await currentSettings(this.#knex);
     if (alertUrl === null) return;
     const body = { alerts: alerts.slice(0, MOST_AT_ONCE), more: Math.max(0, alerts.length - MOST_AT_ONCE) };
-    const [{ count }] = (await this.#knex('alerts').count('* as count')) as [{ count: number }];
-    if (Number(count) >= MOST_WAITING) {
+    if ((await WaitingAlert.query(this.#knex).resultSize()) >= MOST_WAITING) {
       this.#logger.warn({ alerts: alerts.length }, 'alerts were dropped, since too many wait to be taken');
       return;
     }
-    await this.#knex('alerts').insert({ body: JSON.stringify(body) });
+    await WaitingAlert.query(this.#knex).insert({ body });
     this.#look();
   }
 
@@ -99,34 +93,34 @@ export class Alerts {
     const { alertUrl, alertPrivate } = await currentSettings(this.#knex);
     try {
       if (alertUrl !== null) await this.#send(due, new URL(alertUrl), alertPrivate);
-      await this.#knex('alerts').where({ id: due.id }).delete();
+      await WaitingAlert.query(this.#knex).deleteById(due.id);
     } catch (error) {
       const isOver = due.raisedAt.getTime() < Date.now() - KEPT_MS;
       this.#logger.warn({ err: error, alerts: due.id, isOver }, 'alerts were not taken');
-      if (isOver) await this.#knex('alerts').where({ id: due.id }).delete();
+      if (isOver) await WaitingAlert.query(this.#knex).deleteById(due.id);
     }
     return true;
   }
 
   /** Takes one that is due, so that no other service does; it is due again later, unless it is deleted. */
-  async #take(): Promise<Waiting | undefined> {
+  async #take(): Promise<WaitingAlert | undefined> {
     return this.#knex.transaction(async (trx) => {
-      const due = (await trx('alerts')
+      const due = await WaitingAlert.query(trx)
         .where('nextAt', '<=', trx.raw('now()'))
         .orderBy('nextAt')
         .first()
         .forUpdate()
-        .skipLocked()) as Waiting | undefined;
+        .skipLocked();
       if (!due) return undefined;
       const wait = Math.min(FIRST_WAIT_MS * 2 ** due.attempts, LONGEST_WAIT_MS);
-      await trx('alerts')
-        .where({ id: due.id })
-        .update({ attempts: due.attempts + 1, nextAt: trx.raw("now() + ? * interval '1 millisecond'", [wait]) });
+      await WaitingAlert.query(trx)
+        .findById(due.id)
+        .patch({ attempts: due.attempts + 1, nextAt: trx.raw("now() + ? * interval '1 millisecond'", [wait]) });
       return due;
     });
   }
 
-  async #send({ id, body }: Waiting, url: URL, allowPrivate: boolean): Promise<void> {
+  async #send({ id, body }: WaitingAlert, url: URL, allowPrivate: boolean): Promise<void> {
     if (!allowPrivate && isPrivateAddress(url.hostname)) throw new PrivateTarget(url.hostname);
     const text = JSON.stringify(body);
     const timestamp = String(Math.floor(Date.now() / 1000));
@@ -158,11 +152,4 @@ export class Alerts {
     });
     if (status < 200 || status > 299) throw new Error(`the address answered with status ${status}`);
   }
-}
-
-interface Waiting {
-  readonly id: number;
-  readonly body: unknown;
-  readonly attempts: number;
-  readonly raisedAt: Date;
 }

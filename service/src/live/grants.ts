@@ -1,9 +1,9 @@
-import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
+import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
 import type { Knex } from 'knex';
+import { replaceSecret, secretOf } from '../setting/secret.js';
 import { passcodeVersions } from './passcodes.js';
 
 const NAME = 'grants';
-const KEY_BYTES = 32;
 /** So many leading bits of a hash have to be zero: a browser finds one in about a second. */
 export const CHALLENGE_BITS = 16;
 /** A challenge is another every so often. */
@@ -29,8 +29,7 @@ export interface Granted {
 export async function grantSecrets(
   knex: Knex,
 ): Promise<{ readonly key: Buffer; readonly passcodes: ReadonlyMap<string, string> }> {
-  const [{ value }] = (await knex('secrets').where({ name: NAME }).select('value')) as [{ value: Buffer }];
-  return { key: value, passcodes: await passcodeVersions(knex) };
+  return { key: await secretOf(knex, NAME), passcodes: await passcodeVersions(knex) };
 }
 
 /** Makes grants, and tells those that are ours: signed by a key of this database (HMAC-SHA-256, RFC 2104). */
@@ -44,13 +43,8 @@ export class Grants {
   }
 
   static async of(knex: Knex): Promise<Grants> {
-    await knex('secrets')
-      .insert({ name: NAME, value: randomBytes(KEY_BYTES) })
-      .onConflict('name')
-      .ignore();
-    const grants = new Grants(Buffer.alloc(KEY_BYTES));
-    await grants.reload(knex);
-    return grants;
+    const { key, passcodes } = await grantSecrets(knex);
+    return new Grants(key, passcodes);
   }
 
   /** Takes the key and the versions of passcodes that the database has now. */
@@ -112,12 +106,7 @@ export class Grants {
 }
 
 /** Puts another key in the place of the one that there is: all grants end. */
-export async function rotateGrantKey(knex: Knex): Promise<void> {
-  await knex('secrets')
-    .insert({ name: NAME, value: randomBytes(KEY_BYTES) })
-    .onConflict('name')
-    .merge();
-}
+export const rotateGrantKey = (knex: Knex): Promise<void> => replaceSecret(knex, NAME);
 
 function isSolution(seed: string, number: string): boolean {
   const hash = createHash('sha256').update(`${seed}:${number}`).digest();

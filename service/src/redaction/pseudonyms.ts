@@ -1,16 +1,16 @@
-import { createHmac, randomBytes } from 'node:crypto';
+import { createHmac } from 'node:crypto';
 import type { Pseudonym } from '@jade-fence/core/redact';
 import type { Knex } from 'knex';
+import { secretOf } from '../setting/secret.js';
 
 const NAME = 'pseudonyms';
-const KEY_BYTES = 32;
 /** 48 bits: among a million clients two share a pseudonym about once in five hundred. */
 const TOLD = 12;
 const MOST_KEPT = 200_000;
 
 /** Pseudonyms by the key of this database: HMAC-SHA-256 (RFC 2104), of which the first 48 bits are told. */
 export async function pseudonymsOf(knex: Knex): Promise<Pseudonym> {
-  const key = await keyOf(knex);
+  const key = await secretOf(knex, NAME);
   const known = new Map<string, string>();
   return (kind, value) => {
     const text = `${kind}\0${value}`;
@@ -22,14 +22,4 @@ export async function pseudonymsOf(knex: Knex): Promise<Pseudonym> {
     }
     return pseudonym;
   };
-}
-
-/** The key, made when it is first asked for; of several services that make one at once the first counts. */
-async function keyOf(knex: Knex): Promise<Buffer> {
-  await knex('secrets')
-    .insert({ name: NAME, value: randomBytes(KEY_BYTES) })
-    .onConflict('name')
-    .ignore();
-  const [{ value }] = (await knex('secrets').where({ name: NAME }).select('value')) as [{ value: Buffer }];
-  return value;
 }

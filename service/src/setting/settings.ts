@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
+import { Setting } from '../model/setting.js';
 
 /** What administrators choose for the whole service. */
 export interface Settings {
@@ -14,7 +15,7 @@ export interface Settings {
 const DEFAULTS: Settings = { fourEyes: false, alertUrl: null, alertPrivate: false };
 
 export async function currentSettings(knex: Knex): Promise<Settings> {
-  const rows: { name: string; value: unknown }[] = await knex('settings').select('name', 'value');
+  const rows = await Setting.query(knex);
   return { ...DEFAULTS, ...Object.fromEntries(rows.map(({ name, value }) => [name, value])) };
 }
 
@@ -26,10 +27,7 @@ export async function changeSettings(
   return knex.transaction(async (trx) => {
     for (const [name, value] of Object.entries(change)) {
       if (value === undefined) continue;
-      await trx('settings')
-        .insert({ name, value: JSON.stringify(value) })
-        .onConflict('name')
-        .merge();
+      await Setting.query(trx).insert({ name, value }).onConflict('name').merge();
       const detail = { value: name === 'alertUrl' ? masked(value as string | null) : value };
       await note(trx, [{ actor: by, action: 'setting-changed', kind: 'setting', name, detail }]);
     }

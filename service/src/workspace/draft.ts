@@ -5,6 +5,7 @@ import type { SourceDocument } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { type Audited, note } from '../audit/audit.js';
 import { Refusal } from '../fault/refusal.js';
+import { DraftNumber } from '../model/draft-number.js';
 import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
 import { textOfVersion } from './texts.js';
 
@@ -29,8 +30,7 @@ interface StoredTarget {
 }
 
 export async function draftNumber(knex: Knex): Promise<number> {
-  const { number } = await knex('draft').first('number');
-  return number;
+  return (await DraftNumber.query(knex).first().throwIfNotFound()).number;
 }
 
 /** Works on the draft while nobody else does. Refuses where it is not in the state that was expected. */
@@ -71,7 +71,7 @@ export function requireDraft(number: number, expected: ExpectedDraft): void {
 
 /** Says that the draft is another now. */
 export async function moveDraft(trx: Knex.Transaction): Promise<void> {
-  await trx('draft').increment('number');
+  await DraftNumber.query(trx).increment('number', 1);
 }
 
 export interface Change {
