@@ -88,7 +88,12 @@ it('loses no edit and no number, and tells the same story in the audit', { timeo
   expect(did.published).toBe(numbers.length);
 
   // Each revision has one version of the list: the story is told in one order.
-  const { body } = await call(0, 'GET', `${LIST}/versions`);
-  const order = body.versions.toReversed().flatMap(({ revisions }: { revisions: number[] }) => revisions) as number[];
-  expect(order).toEqual(numbers);
+  const versions: { readonly revisions: number[] }[] = [];
+  for (let after = ''; ; ) {
+    const { body } = await call(0, 'GET', `${LIST}/versions?limit=1000${after}`);
+    versions.push(...body.versions);
+    if (body.next === null) break;
+    after = `&after=${body.next}`;
+  }
+  expect(versions.toReversed().flatMap(({ revisions }) => revisions)).toEqual(numbers);
 });
