@@ -5,12 +5,43 @@ import { parseDocuments, parseTime } from './index.js';
 
 describe('times of RFC 3339', () => {
   it('are read as Node reads them', () => {
-    const day = fc.date({ min: new Date('1980-01-01'), max: new Date('2090-01-01'), noInvalidDate: true });
+    const [min, max] = [new Date('0000-01-01T00:00:00Z'), new Date('9999-12-31T00:00:00Z')];
+    const day = fc.date({ min, max, noInvalidDate: true });
     fc.assert(
-      fc.property(day, fc.constantFrom('Z', '+01:00', '-09:30'), (date, zone) => {
-        const text = date.toISOString().replace('Z', zone);
-        expect(parseTime(text)).toBe(Date.parse(text));
+      fc.property(day, fc.constantFrom('Z', 'z', '+01:00', '-09:30', '+00:00'), fc.boolean(), (date, zone, whole) => {
+        const iso = whole ? date.toISOString().replace(/\.\d+/, '') : date.toISOString();
+        expect(parseTime(iso.replace('Z', zone))).toBe(Date.parse(iso.replace('Z', zone.toUpperCase())));
       }),
+    );
+  });
+
+  it('are those of the grammar, and of days that there are', () => {
+    const grammar = /^\d{4}-\d\d-\d\d[Tt]\d\d:\d\d:\d\d(?:\.\d+)?(?:[Zz]|[+-]\d\d:\d\d)$/;
+    const two = fc.integer({ min: 0, max: 99 }).map((value) => String(value).padStart(2, '0'));
+    const near = fc
+      .tuple(
+        fc.constantFrom('2024', '2026', '1900', '2000', '0000'),
+        ...[two, two, two, two, two],
+        fc.constantFrom('', '.5', '.', '.x'),
+      )
+      .map(
+        ([year, month, day, hour, minute, second, end]) => `${year}-${month}-${day}T${hour}:${minute}:${second}${end}Z`,
+      );
+    const broken = fc
+      .tuple(near, fc.nat(30), fc.constantFrom('', ' ', 'x', '0', ':', '\0', '٣'))
+      .map(([text, at, put]) => {
+        return text.slice(0, at) + put + text.slice(at + 1);
+      });
+    fc.assert(
+      fc.property(fc.oneof(near, broken), (text) => {
+        const [, month = 0, day = 0, hour = 0, minute = 0, second = 0] = text.split(/[-T:.Z]/).map(Number);
+        const calendar = new Date(`${text.slice(0, 4)}-${text.slice(5, 7)}-01T00:00:00Z`);
+        calendar.setUTCDate(day);
+        const isDay = calendar.getUTCMonth() + 1 === month && day > 0;
+        const holds = grammar.test(text) && isDay && hour < 24 && minute < 60 && second < 61;
+        expect([text, parseTime(text) !== undefined]).toEqual([text, holds]);
+      }),
+      { numRuns: 3000 },
     );
   });
 

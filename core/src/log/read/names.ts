@@ -45,9 +45,7 @@ export function fieldNamed(name: string): string | undefined {
 
 /** An object in our short names from one that may be in the conventional ones; `attributes` are looked into. */
 export function withOurNames(given: Fields): Fields {
-  const { attributes, ...outer } = given;
-  const nested = attributes !== null && typeof attributes === 'object' && !Array.isArray(attributes);
-  const fields: Fields = nested ? { ...outer, ...(attributes as Fields) } : given;
+  const fields = flattened(given);
   if (!Object.keys(fields).some(isConventionalName)) return fields;
   const found = new Map<string, unknown>();
   const headers = new Map<string, unknown>();
@@ -63,6 +61,13 @@ export function withOurNames(given: Fields): Fields {
   // Not all headers are told, only those that were chosen: so they are given one by one.
   if (headers.size > 0) found.set('some-headers', Object.fromEntries(headers));
   return Object.fromEntries(found);
+}
+
+function flattened(given: Fields): Fields {
+  if (given.attributes === undefined) return given;
+  const { attributes, ...outer } = given;
+  const isNested = attributes !== null && typeof attributes === 'object' && !Array.isArray(attributes);
+  return isNested ? { ...outer, ...(attributes as Fields) } : given;
 }
 
 /** Whether it is one of the names of the conventions. */

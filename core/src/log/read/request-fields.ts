@@ -65,8 +65,27 @@ export function countIgnored(ignored: Map<string, number>, name: string, count =
   ignored.set(key, (ignored.get(key) ?? 0) + count);
 }
 
-function isEmpty({ headers, met, allHeaders, ...others }: Request): boolean {
-  return headers.size === 0 && met.length === 0 && Object.values(others).every((value) => value === undefined);
+/** The fields that tell something where they are not undefined. */
+const TELLING = [
+  ...([
+    'time',
+    'peer',
+    'method',
+    'scheme',
+    'host',
+    'port',
+    'path',
+    'query',
+    'protocol',
+    'destination',
+    'user',
+  ] as const),
+  ...(['groups', 'agent', 'referrer', 'size', 'status', 'bytes'] as const),
+] as const satisfies readonly Exclude<keyof Request, 'headers' | 'met' | 'allHeaders'>[];
+
+function isEmpty(request: Request): boolean {
+  for (const field of TELLING) if (request[field] !== undefined) return false;
+  return request.headers.size === 0 && request.met.length === 0;
 }
 
 const NO_FAULTS: readonly FieldFault[] = [];
@@ -119,9 +138,9 @@ class FieldReader {
   /** Where to: from `url`, or from `host`, `port`, `path` and `query`, which come before what `url` says. */
   #place(found: Mutable): void {
     if (found.method === 'CONNECT' && this.#tunnel(found)) return;
-    Object.assign(found, this.#read('url', urls, 'bad-url'));
-    Object.assign(found, this.#read('host', authorities, 'bad-host'));
-    if (this.#fields.path !== '*') Object.assign(found, this.#read('path', targets, 'bad-url'));
+    take(found, this.#read('url', urls, 'bad-url'));
+    take(found, this.#read('host', authorities, 'bad-host'));
+    if (this.#fields.path !== '*') take(found, this.#read('path', targets, 'bad-url'));
     const query = this.#text('query');
     if (query !== undefined) found.query = query.replace(/^\?/, '');
     const port = this.#number('port', 65535);
@@ -134,7 +153,7 @@ class FieldReader {
     const target = [url, path].find((each) => typeof each === 'string' && /^[^/]+:\d{1,5}\/?$/.test(each));
     const parts: TargetParts | 'bad' = typeof target === 'string' ? authorities.get(target.replace(/\/$/, '')) : 'bad';
     if (parts === 'bad') return false;
-    Object.assign(found, parts);
+    take(found, parts);
     return true;
   }
 
@@ -220,6 +239,16 @@ class FieldReader {
     }
     return true;
   }
+}
+
+/** Takes over the parts that a value tells. */
+function take(found: Mutable, parts: TargetParts | undefined): void {
+  if (parts === undefined) return;
+  if (parts.scheme !== undefined) found.scheme = parts.scheme;
+  if (parts.host !== undefined) found.host = parts.host;
+  if (parts.port !== undefined) found.port = parts.port;
+  if (parts.path !== undefined) found.path = parts.path;
+  if (parts.query !== undefined) found.query = parts.query;
 }
 
 const FORWARDING = [
