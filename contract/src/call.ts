@@ -79,6 +79,7 @@ export interface Message {
   readonly body: string | undefined;
 }
 
+/** A call with its method, path, headers and body. Who makes it adds how it signs in. */
 export function messageOf<C extends CallName>(call: C, ...carrying: Carrying<C>): Message {
   const { body, version } = (carrying[0] ?? {}) as AnyCarried;
   return {

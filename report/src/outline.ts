@@ -41,6 +41,7 @@ const ROWS_TOLD = 25;
 /** More hours than this are told by day. */
 const MOST_HOURS = 72;
 
+/** What a report says, in order, as blocks that any form of page can be made of. */
 export function outlineOf(report: Report, { replay, log, notes = [] }: PageFacts): Block[] {
   const span = report.first === null ? '' : `, ${clock(report.first)} to ${clock(report.last as string)} UTC`;
   return [

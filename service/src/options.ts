@@ -67,6 +67,7 @@ export function defaultDataDir(env: NodeJS.ProcessEnv, root: boolean): string {
   return root ? '/var/lib/jade-fence' : join(env.HOME ?? homedir(), '.local', 'share', 'jade-fence');
 }
 
+/** The file that holds the access key. */
 export const keyFile = (dataDir: string): string => join(dataDir, 'access-key');
 
 /** Where files are put that lists are refreshed from. */

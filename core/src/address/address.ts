@@ -16,6 +16,7 @@ export interface Address6 {
 
 export type Words = readonly [number, number, number, number];
 
+/** How many bits an address of the family has. */
 export const bitsOf = (family: 4 | 6): 32 | 128 => (family === 4 ? 32 : 128);
 
 /** The address as four 32-bit words; an IPv4 address stands in the last one. */
@@ -34,6 +35,7 @@ export function compareAddresses(a: Address, b: Address): number {
   return b.family === 4 ? 1 : compareWords(a.words, b.words);
 }
 
+/** Negative, zero or positive as `a` comes before, is or comes after `b`, as unsigned numbers of 128 bits. */
 export function compareWords(a: Words, b: Words): number {
   return a[0] - b[0] || a[1] - b[1] || a[2] - b[2] || a[3] - b[3];
 }

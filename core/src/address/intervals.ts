@@ -184,6 +184,7 @@ export function byStartThenWidest(a: Interval, b: Interval): number {
   return compareAddresses(a.first, b.first) || compareAddresses(b.last, a.last);
 }
 
+/** The interval at the index, which must be below `count`. The result is a copy. */
 export function intervalAt(intervals: Intervals, index: number): Interval {
   return { first: unpack(intervals, intervals.starts, index), last: unpack(intervals, intervals.ends, index) };
 }

@@ -31,6 +31,7 @@ function widestAt(address: Address, last: Address): number {
   return length;
 }
 
+/** The prefix in CIDR notation (RFC 4632), such as `10.40.0.0/16`. */
 export const formatPrefix = (prefix: Prefix): string => `${formatAddress(prefix.address)}/${prefix.length}`;
 
 /** The range as a person would write it: one address, a network, or `a-b`. */

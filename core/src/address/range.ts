@@ -23,6 +23,7 @@ export function tryRange(text: string): AddressRange | RangeFault {
   return typeof address === 'string' ? { reason: address } : { first: address, last: address };
 }
 
+/** True where a text was no range, and the result says why. */
 export const isRangeFault = (result: AddressRange | RangeFault): result is RangeFault => 'reason' in result;
 
 /** The network of the given prefix length, in bits, that the address lies in. */
@@ -67,6 +68,7 @@ function span(from: string, to: string): AddressRange | RangeFault {
   return compareAddresses(first, last) > 0 ? { reason: 'reversed' } : { first, last };
 }
 
+/** True where the address is in the range. An address of the other family never is. */
 export function rangeContains(range: AddressRange, address: Address): boolean {
   return compareAddresses(range.first, address) <= 0 && compareAddresses(address, range.last) <= 0;
 }

@@ -70,6 +70,7 @@ function orderOf(values: Float64Array): Uint32Array {
   return places;
 }
 
+/** True where the set has the address, of either family. */
 export function setContains(set: AddressSet, address: Address): boolean {
   return findInterval(address.family === 4 ? set.four : set.six, address) >= 0;
 }

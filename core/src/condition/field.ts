@@ -38,6 +38,7 @@ export function tryField(text: string): FieldPlace | undefined {
   return OTHER_NAME.test(name) ? { field: named, name } : undefined;
 }
 
+/** The field as rules write it: `host`, `header.x-client`. */
 export const fieldName = ({ field, name }: FieldPlace): FieldName =>
   name === undefined ? (field as PlainField) : `${field as NamedField}.${name}`;
 

@@ -26,6 +26,7 @@ export function formatAmount(bytes: number): string {
   return `${bytes / size}${unit === 'B' ? 'B' : unit}`;
 }
 
+/** True where an amount of bytes is as the comparison says. */
 export function sizeCompares(
   bytes: number,
   { comparison, bytes: limit }: { readonly comparison: Comparison; readonly bytes: number },

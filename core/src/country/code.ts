@@ -19,6 +19,7 @@ export function isCountryCode(text: string): boolean {
   return ASSIGNED.has(text) || USER_ASSIGNED.test(text);
 }
 
+/** The officially assigned codes of ISO 3166-1 alpha-2. The result is the caller's own. */
 export const countryCodes = (): string[] => [...ASSIGNED];
 
 const names = new Intl.DisplayNames('en', { type: 'region', fallback: 'none' });

@@ -21,6 +21,7 @@ export interface CountryCoverage {
 
 const ALL_4 = 2 ** 32;
 
+/** How much of the address space the data gives a country, and by country. */
 export function coverageOf({ four, six }: CountryData): Coverage {
   const addresses4 = sizes(four.intervals, 1, (start, end) => end - start + 1);
   const sites6 = sizes(six.intervals, 4, (_, __, index) => sitesIn(six.intervals, index));

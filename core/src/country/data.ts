@@ -54,6 +54,9 @@ export interface Origin {
   readonly by: 'correction' | 'data' | 'neither';
 }
 
+/**
+ * Compiles networks for look-ups. Of networks inside each other the narrowest counts.
+ */
 export function compileCountryData(networks: readonly CountryNetwork[]): CountryData {
   return countryDataOf(flatCountryData(networks));
 }

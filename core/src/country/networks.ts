@@ -24,6 +24,7 @@ const WORDING: Record<CountryRowFault['code'], (detail: string) => string> = {
   'too-long': (detail) => `The row is longer than 1,000 characters: ${detail}`,
 };
 
+/** Why a row was left out, as half a sentence without its full stop. */
 export const tellCountryRowFault = (fault: CountryRowFault): string => WORDING[fault.code](fault.detail);
 
 /**

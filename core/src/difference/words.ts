@@ -1,6 +1,7 @@
 /** So many of what came or went are named; the rest is counted. */
 const MOST_NAMED = 5;
 
+/** The text in back quotes, as messages name things. */
 export const quoted = (text: string): string => `\`${text}\``;
 
 /** That something said one thing and says another; nothing where it says the same. */

@@ -16,6 +16,7 @@ export function tryDomainPattern(text: string): DomainPattern | HostFault {
   return 'host' in result ? { reach, name: result.host } : result.fault;
 }
 
+/** True where the pattern means the host, which must be in the normal form of `tryHost`. */
 export function patternMatches(pattern: DomainPattern, host: string): boolean {
   if (host === pattern.name) return pattern.reach !== 'only-under';
   return pattern.reach !== 'exact' && host.endsWith(`.${pattern.name}`);
@@ -23,4 +24,5 @@ export function patternMatches(pattern: DomainPattern, host: string): boolean {
 
 const MARKS: Record<DomainReach, string> = { exact: '', under: '.', 'only-under': '*.' };
 
+/** The pattern as rules and lists write it: `name`, `.name` or `*.name`. */
 export const formatDomainPattern = (pattern: DomainPattern): string => MARKS[pattern.reach] + pattern.name;

@@ -23,6 +23,7 @@ const EXACT = 1;
 const UNDER = 2;
 const DOT = 46;
 
+/** Compiles patterns into a set. Their names must be in the normal form of `tryHost`. */
 export function domainSet(patterns: Iterable<DomainPattern>): DomainSet {
   return tableOf(Array.isArray(patterns) ? (patterns as readonly DomainPattern[]) : [...patterns]);
 }

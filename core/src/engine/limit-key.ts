@@ -34,6 +34,7 @@ export type LimitKey =
 const OF_VALUES: readonly Field[] = ['user', 'group', 'agent', 'referrer', 'header', 'query', 'cookie'];
 const isOfValues = (field: Field): boolean => OF_VALUES.includes(field);
 
+/** The key that a limit counts a request under, or the fields that it needs and the request does not show. */
 export function limitKey(limit: Limit, subject: Keyed): LimitKey {
   const { time, bytes } = subject.request;
   const parts = limit.per.map((part) => ({ part, text: keyPart(part, subject) }));

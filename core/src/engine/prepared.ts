@@ -37,6 +37,11 @@ export interface PrepareOptions {
   readonly previous?: Prepared | undefined;
 }
 
+/**
+ * Compiles a workspace for judging: its lists, schedules, country data and catalogue, at the instant that list entries
+ * expire by. Plans of policies are compiled when they are first asked for. What is as it was in `previous` is shared with
+ * that. The result is immutable, and throws nothing on a workspace that was read without issues.
+ */
 export function prepare(workspace: Workspace, { countryData, at, previous }: PrepareOptions): Prepared {
   const before = previous && { lists: previous.workspace.lists, sets: previous.lists, at: previous.at };
   const lists = compileLists(workspace.lists, at, before);

@@ -26,6 +26,7 @@ export function subjectOf(request: Request, policy: Policy, prepared: Prepared, 
   return { request, client, origin, ...pathsOf(request, policy.paths) };
 }
 
+/** The path of a request in the normal form of a policy's settings. */
 export const pathsOf = ({ path }: Request, paths: PathSettings): Pick<Subject, 'paths' | 'path'> => ({
   paths,
   path: path === undefined ? undefined : pathUnder(paths, path),

@@ -26,6 +26,7 @@ export interface Lines {
   readonly starts: () => readonly number[];
 }
 
+/** The lines of a text, whose starts are looked for when they are first needed. */
 export function linesOf(text: string): Lines {
   let starts: number[] | undefined;
   return {
@@ -68,6 +69,7 @@ function lineAt(starts: readonly number[], offset: number): number {
   return low;
 }
 
+/** The path in a document as issues tell it: `rules[2].when.host`. */
 export function formatPath(path: Issue['path']): string {
   return path
     .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))

@@ -25,6 +25,7 @@ export function hostFault(text: string, reason: string): Fault {
   return { code: 'bad-host', text, reason };
 }
 
+/** The issue of an entry that is no pattern of texts. */
 export function textFault(text: string, fault: TextPatternFault): Fault {
   return { code: 'bad-text', text: cut(text), reason: 'detail' in fault ? fault.detail : fault.reason };
 }

@@ -63,10 +63,12 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
   'cut-off': (detail) => `The file ends in the middle: ${detail}`,
 };
 
+/** What is wrong with a line or a value, as half a sentence without its full stop. */
 export const tellLineFault = (fault: LineFault): string => WORDING[fault.code](fault.detail);
 
 const LONGEST_DETAIL = 80;
 
+/** The result of reading a line that cannot be read. Details are cut, since strangers wrote them. */
 export function lineFault(code: LineFaultCode, detail: string): { readonly fault: LineFault } {
   return { fault: { code, detail: detail.length > LONGEST_DETAIL ? `${detail.slice(0, LONGEST_DETAIL)}…` : detail } };
 }

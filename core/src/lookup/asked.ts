@@ -57,6 +57,7 @@ export interface AskedAs {
   readonly host: Request | undefined;
 }
 
+/** The requests that a value could be part of: as client, as host, as user. */
 export function requestsOf(asked: Asked): AskedAs {
   switch (asked.kind) {
     case 'address':

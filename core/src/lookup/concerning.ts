@@ -21,6 +21,7 @@ const FIELDS: Readonly<Record<keyof AskedAs, readonly Test['field'][]>> = {
   host: ['host', 'url', 'path', 'category', 'application', 'destination'],
 };
 
+/** The rules of all policies that can apply to what was asked, in order. */
 export function concerning(as: AskedAs, prepared: Prepared): ConcerningRule[] {
   return [...prepared.workspace.policies.values()].flatMap((policy) =>
     policy.rules.flatMap((rule) => ruleConcerning(rule, policy, as, prepared) ?? []),

@@ -57,6 +57,9 @@ export interface LookedUpEntry {
   readonly note: string | null;
 }
 
+/**
+ * Everything that the workspace and its data say about a value: lists, country, categories, applications, policies, rules.
+ */
 export function lookUp(asked: Asked, prepared: Prepared): LookedUp {
   const as = requestsOf(asked);
   const router = createRouter(prepared);

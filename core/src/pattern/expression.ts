@@ -55,8 +55,10 @@ export function withoutCase(pattern: ExpressionPattern): ExpressionPattern {
 /** Compiling costs more than matching, so that each is compiled once. */
 const caseless = new WeakMap<ExpressionPattern, ExpressionPattern>();
 
+/** The expression as rules write it, behind its `~`. */
 export const formatExpression = ({ expression }: ExpressionPattern): string => `~${expression.source}`;
 
+/** True where the expression is found in the text. Linear in the length of the text. */
 export function expressionMatches(expression: Expression, text: string): boolean {
   const { needs, anchored, ends } = expression;
   if (ends !== '' && !text.endsWith(ends)) return false;

@@ -8,6 +8,7 @@ type GlobPart = string | typeof WITHIN | typeof ACROSS;
 const WITHIN = 0;
 const ACROSS = 1;
 
+/** Compiles `*` (within a segment) and `**` (across segments). Any text is a glob. */
 export function compileGlob(text: string): Glob {
   return {
     text,

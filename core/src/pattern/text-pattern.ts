@@ -27,9 +27,11 @@ export function tryTextPattern(text: string): TextPattern | TextPatternFault {
   return text.includes('*') ? { type: 'glob', glob: compileTextGlob(text) } : { type: 'exact', text };
 }
 
+/** True where a text was no pattern, and the result says why. */
 export const isTextPatternFault = (result: TextPattern | TextPatternFault): result is TextPatternFault =>
   'reason' in result;
 
+/** True where the pattern matches all of the text, or, as an expression, a part of it. */
 export function textMatches(pattern: TextPattern, text: string): boolean {
   switch (pattern.type) {
     case 'exact':
@@ -41,6 +43,7 @@ export function textMatches(pattern: TextPattern, text: string): boolean {
   }
 }
 
+/** The pattern as rules write it. */
 export function formatTextPattern(pattern: TextPattern): string {
   switch (pattern.type) {
     case 'exact':

@@ -27,4 +27,5 @@ export type ActionType = Action['type'];
 export const isWaivable = (verdict: Verdict): boolean =>
   verdict === 'challenge' || verdict === 'confirm' || verdict === 'unlock';
 
+/** The notice that an action names; undefined where it names none. */
 export const noticeOf = (action: Action): Reference | undefined => ('notice' in action ? action.notice : undefined);

@@ -22,4 +22,5 @@ export function noticeUses(policy: Policy): Reference[] {
   return [policy.default, ...policy.rules.map((rule) => rule.then)].flatMap((action) => noticeOf(action) ?? []);
 }
 
+/** The addresses from which a policy believes a forwarding header. */
 export const trustOf = (source: ClientSource): readonly AddressTerm[] => (source.from === 'peer' ? [] : source.trust);

@@ -62,6 +62,7 @@ export function redactedByAny(redactions: readonly Redaction[]): Redaction {
   );
 }
 
+/** True where anything is hidden. */
 export const isRedacting = ({ client, user, headers, query }: Redaction): boolean =>
   client !== undefined || user || headers.length > 0 || query.length > 0;
 

@@ -19,6 +19,7 @@ export function formatOutcome(outcome: Outcome, firstSlot: number): string {
   return [verdict, firstSlot + decidedBy, slots(observed), slots(tagged), slots(overtaken), blinded.join()].join('|');
 }
 
+/** Reads an outcome from the text that it is stored as. The text must come from `formatOutcome`. */
 export function parseOutcome(text: string): KeptOutcome {
   const [verdict, slot, observed, tagged, overtaken, blind] = text.split('|') as [
     string,

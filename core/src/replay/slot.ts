@@ -13,6 +13,7 @@ export interface Slots {
   readonly first: ReadonlyMap<string, number>;
 }
 
+/** Numbers the rules of policies in order, and after the rules of each its default. */
 export function numberSlots(policies: Iterable<Policy>): Slots {
   const slots: Slot[] = [];
   const first = new Map<string, number>();

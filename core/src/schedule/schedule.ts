@@ -33,4 +33,5 @@ export const spanMinutes = ({ start, end }: DaySpan): number =>
 const clock = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
 
+/** The span as schedules write it: `09:00-12:00`. */
 export const formatSpan = ({ start, end }: DaySpan): string => `${clock(start)}-${clock(end)}`;

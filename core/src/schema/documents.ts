@@ -3,6 +3,7 @@ import { VERDICTS } from '../policy/index.js';
 import { CONDITIONS } from './conditions.js';
 import { described, mapOf, mapOfAny, NAME, oneOf, type Schema, someOf, TEXT, WORD } from './shapes.js';
 
+/** The JSON Schema of a list. */
 export const listSchema = (): Schema =>
   mapOf(
     {
@@ -20,12 +21,14 @@ export const listSchema = (): Schema =>
     ['list', 'of'],
   );
 
+/** The JSON Schema of a category. */
 export const categorySchema = (): Schema =>
   mapOf(
     { category: described(NAME, 'What the category is called'), note: TEXT, domains: someOf(WORD), urls: someOf(WORD) },
     ['category'],
   );
 
+/** The JSON Schema of an application. */
 export const applicationSchema = (): Schema =>
   mapOf(
     {
@@ -39,6 +42,7 @@ export const applicationSchema = (): Schema =>
     ['application', 'when'],
   );
 
+/** The JSON Schema of a schedule. */
 export const scheduleSchema = (): Schema =>
   mapOf(
     {
@@ -51,6 +55,7 @@ export const scheduleSchema = (): Schema =>
     ['schedule', 'zone', 'weekly'],
   );
 
+/** The JSON Schema of a notice. */
 export const noticeSchema = (): Schema =>
   mapOf(
     {
@@ -64,6 +69,7 @@ export const noticeSchema = (): Schema =>
     ['notice'],
   );
 
+/** The JSON Schema of corrections. */
 export const correctionsSchema = (): Schema =>
   mapOf(
     {
@@ -74,6 +80,7 @@ export const correctionsSchema = (): Schema =>
     ['corrections'],
   );
 
+/** The JSON Schema of a probe. */
 export const probeSchema = (): Schema =>
   mapOf(
     {
@@ -89,6 +96,7 @@ export const probeSchema = (): Schema =>
     ['probe'],
   );
 
+/** The JSON Schema of a check. */
 export const checkSchema = (): Schema => {
   const verdict = oneOf([...VERDICTS, 'uncovered'], 'What must become of the request');
   return mapOf(

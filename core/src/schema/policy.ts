@@ -35,6 +35,7 @@ export const verdictSchema = (): Schema => ({
 /** The same, in a rule, which may also only tag. */
 const THEN: Schema = { anyOf: [ref('verdict'), only('tag', described(someOf(NAME), 'Words for rules below to read'))] };
 
+/** The JSON Schema of a limit. */
 export const limitSchema = (): Schema =>
   mapOf(
     {
@@ -49,6 +50,7 @@ export const limitSchema = (): Schema =>
     ['more-than', 'within', 'per'],
   );
 
+/** The JSON Schema of a rule. */
 export const ruleSchema = (): Schema =>
   mapOf(
     {
@@ -65,6 +67,7 @@ export const ruleSchema = (): Schema =>
     ['rule', 'then'],
   );
 
+/** The JSON Schema of a policy. */
 export const policySchema = (): Schema =>
   mapOf(
     {

@@ -8,6 +8,7 @@ export const WORD: Schema = { type: ['string', 'number', 'boolean'] };
 export const TEXT: Schema = { type: ['string', 'number', 'boolean', 'null'] };
 export const NAME: Schema = { type: ['string', 'number'], pattern: '^[a-z0-9-]{1,64}$' };
 
+/** The schema with a description, which editors show. */
 export const described = (schema: Schema, description: string): Schema => ({ ...schema, description });
 
 /** One of a thing, or a list of it; nothing is as good as none. */
@@ -16,6 +17,7 @@ export const someOf = (item: Schema, description?: string): Schema => ({
   ...(description && { description }),
 });
 
+/** One of these words. */
 export const oneOf = (words: readonly string[], description?: string): Schema => ({
   enum: [...words],
   ...(description && { description }),
@@ -36,4 +38,5 @@ export const mapOfAny = (values: Schema, description?: string): Schema => ({
   ...(description && { description }),
 });
 
+/** The schema of this name among the definitions. */
 export const ref = (name: string): Schema => ({ $ref: `#/$defs/${name}` });

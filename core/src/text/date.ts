@@ -11,4 +11,5 @@ export function parseDate(text: string): CalendarDate | undefined {
   return new Date(instant).getUTCMonth() === Number(found[2]) - 1 ? instant / DAY : undefined;
 }
 
+/** The day as `2026-11-01`. */
 export const formatDate = (date: CalendarDate): string => new Date(date * DAY).toISOString().slice(0, 10);

@@ -3,6 +3,7 @@ import { isNothing, type Place, type Sink, siteOf, type Word } from './place.js'
 
 const NAME = /^[a-z0-9-]{1,64}$/;
 
+/** True of 1 to 64 of a-z, 0-9 and -. */
 export const isName = (text: string): boolean => NAME.test(text);
 
 /** A name: 1 to 64 of a-z, 0-9 and -. */

@@ -132,10 +132,16 @@ export class Sink {
 /** The place without its node, for the model to keep. */
 export const siteOf = ({ span, path }: Place): Site => ({ span, path });
 
+/** True where a map is written. */
 export const isMapPlace = (place: Place): boolean => isMap(place.node);
+
+/** True where a map without keys is written. */
 export const isEmptyMap = (place: Place): boolean => isMap(place.node) && place.node.items.length === 0;
+
+/** True where a list is written. */
 export const isListPlace = (place: Place): boolean => isSeq(place.node);
 
+/** True where nothing is written, or `null`. A `~` is no nothing: it begins an expression. */
 export function isNothing(place: Place): boolean {
   return place.node === null || (isScalar(place.node) && place.node.value === null && place.node.source !== '~');
 }

@@ -37,6 +37,7 @@ export function tryPathPattern(text: string): PathPattern | PathFault {
   return { type: 'glob', glob: compileGlob(globIn(text, normalPath)) };
 }
 
+/** True where a text was no pattern of paths, and the result says why. */
 export const isPathFault = (result: PathPattern | PathFault): result is PathFault => 'reason' in result;
 
 /** Whether a path, in the normal form and under the same settings as the pattern, is what the pattern says. */
@@ -71,6 +72,7 @@ export function pathPatternUnder(settings: PathSettings, pattern: PathPattern): 
 export const isEveryPath = (pattern: PathPattern): boolean =>
   pattern.type === 'glob' && (pattern.glob.text === '/**' || pattern.glob.text === '**');
 
+/** The pattern as rules write it. */
 export function formatPathPattern(pattern: PathPattern): string {
   switch (pattern.type) {
     case 'exact':

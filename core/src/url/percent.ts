@@ -1,6 +1,7 @@
 /** Bytes whose escapes are kept, since undoing them would change what a text is divided by. */
 export type KeptBytes = ReadonlySet<number>;
 
+/** The bytes whose escapes stay, from their characters, which must be ASCII. */
 export const keptBytes = (characters: string): KeptBytes =>
   new Set([...characters].map((character) => character.charCodeAt(0)));
 
@@ -19,6 +20,7 @@ export function percentDecoded(text: string, kept: KeptBytes): string {
   return whole.replace(ESCAPES, (escapes) => (escapes === '%' ? '%25' : decodedRun(escapedBytes(escapes), kept)));
 }
 
+/** The escape of a byte, in capitals: `%2F`. */
 export const percentEncoded = (byte: number): string => `%${byte.toString(16).toUpperCase().padStart(2, '0')}`;
 
 /** The bytes of a run of escapes such as `%C3%BC`. */

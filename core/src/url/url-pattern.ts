@@ -80,6 +80,7 @@ export function tryUrlPattern(text: string): UrlPattern | UrlFault {
   };
 }
 
+/** True where a text was no pattern of URLs, and the result says why. */
 export const isUrlFault = (result: UrlPattern | UrlFault): result is UrlFault => 'reason' in result;
 
 /** The pattern as a policy that reads paths by these settings takes it; the same object where they change nothing. */
@@ -127,6 +128,7 @@ function urlText({ host, path, query }: UrlSeen): string | undefined {
   return query === undefined || query === '' ? `${host}${path}` : `${host}${path}?${normalQuery(query)}`;
 }
 
+/** The pattern as rules and lists write it. */
 export function formatUrlPattern(pattern: UrlPattern): string {
   if (pattern.type === 'expression') return formatExpression(pattern);
   const { scheme, host, port, path, query } = pattern;

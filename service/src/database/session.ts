@@ -115,6 +115,7 @@ const NAME = "pid || '@' || extract(epoch from backend_start)";
 export const noSession = (column: string): string =>
   `not exists (select 1 from pg_stat_activity where ${NAME} = ${column})`;
 
+/** Sends a message to all services of this database, when the transaction is committed. */
 export async function tell(knex: Knex, message: Told): Promise<void> {
   await knex.raw('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(message)]);
 }

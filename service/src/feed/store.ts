@@ -9,6 +9,7 @@ export function pageOfFeeds(knex: Knex, page: PageAsked<string>): Promise<Page<F
   return pageOf(Feed.query(knex), 'list', 'asc', page);
 }
 
+/** The feed of a list. Refuses with `unknown-feed`. */
 export async function findFeed(knex: Knex, list: string): Promise<Feed> {
   const found = await Feed.query(knex).findById(list);
   if (found) return found;
@@ -61,4 +62,5 @@ export async function postpone(
     .patch({ nextAt: later(now, everySeconds) });
 }
 
+/** So many seconds after `now`. */
 export const later = (now: Date, seconds: number): Date => new Date(now.getTime() + seconds * 1000);

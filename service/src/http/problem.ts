@@ -40,6 +40,7 @@ const TITLES: Readonly<Record<Reason, string>> = {
   full: 'Internal error',
 };
 
+/** The status of HTTP that a refusal has by its reason. */
 export const statusOf = ({ reason }: Pick<Refusal, 'reason'>): number => STATUSES[reason];
 
 /** A refusal as problem details (RFC 9457). */

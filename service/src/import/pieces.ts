@@ -15,11 +15,13 @@ export interface KeptPiece {
   readonly data: Buffer;
 }
 
+/** A piece of an upload as it is kept: compressed where that saves enough. */
 export async function packPiece(piece: Buffer): Promise<KeptPiece> {
   const small = await compress(piece, OWN_MEMORY);
   return small.length < piece.length * WORTH_IT ? { packed: true, data: small } : { packed: false, data: piece };
 }
 
+/** The bytes of a piece that was kept. */
 export async function unpackPiece({ packed, data }: KeptPiece): Promise<Buffer> {
   return packed ? ((await uncompress(data, OWN_MEMORY)) as Buffer) : data;
 }
@@ -31,6 +33,7 @@ export interface PieceStore {
   fetch(number: number): Promise<Buffer>;
 }
 
+/** Where the pieces of one import are kept, in the database. */
 export function pieceStore(knex: Knex, importId: number): PieceStore {
   return {
     keep: async (number, piece) => {
@@ -64,6 +67,7 @@ export async function* keptPieces(knex: Knex, importId: number, count: number): 
   }
 }
 
+/** Deletes all pieces of an import. */
 export async function dropPieces(knex: Knex, importId: number): Promise<void> {
   await ImportPiece.query(knex).where({ importId }).delete();
 }

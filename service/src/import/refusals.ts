@@ -1,18 +1,21 @@
 import { Refusal } from '../fault/refusal.js';
 import type { Import } from '../model/import.js';
 
+/** A log of the name is there. */
 export function nameTaken(name: string): Refusal {
   return new Refusal('log-name-taken', `There is a log \`${name}\` already; nothing was imported.`, {
     remedy: 'Choose another name, or delete that log first.',
   });
 }
 
+/** A log of the name is being imported. */
 export function nameUnderWay(name: string): Refusal {
   return new Refusal('import-under-way', `A log \`${name}\` is being imported already; nothing was imported.`, {
     remedy: 'Choose another name, or cancel that import first.',
   });
 }
 
+/** Somebody cancelled it. */
 export const cancelled = (): Refusal =>
   new Refusal('import-cancelled', 'The import was cancelled; nothing of it is kept.');
 

@@ -3,6 +3,7 @@ import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { Refusal } from '../fault/refusal.js';
 import { Import } from '../model/import.js';
 
+/** The import with the number. Refuses with `unknown-import`. */
 export async function findImport(knex: Knex, id: number): Promise<Import> {
   const found = await Import.query(knex).findById(id);
   if (found) return found;

@@ -1,5 +1,6 @@
 import { Refusal } from '../fault/refusal.js';
 
+/** The upload has more bytes than the service takes. */
 export function tooLarge(maxBytes: number): Refusal {
   return new Refusal(
     'upload-too-large',

@@ -122,6 +122,7 @@ function noticeOf(inForce: InForce, { action }: LiveDecision): Notice | undefine
   return noticeNamed(inForce, action && 'notice' in action ? action.notice?.name : undefined);
 }
 
+/** A notice of the rules in force, by its name. */
 export const noticeNamed = ({ live }: InForce, name: string | undefined): Notice | undefined =>
   name === undefined ? undefined : live.prepared.workspace.notices.get(name);
 

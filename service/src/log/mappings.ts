@@ -9,6 +9,7 @@ export function pageOfMappings(knex: Knex, page: PageAsked<string>): Promise<Pag
   return pageOf(SavedMapping.query(knex), 'name', 'asc', page);
 }
 
+/** The mapping of a name. Refuses with `unknown-mapping`. */
 export async function findMapping(knex: Knex, name: string): Promise<SavedMapping> {
   const found = await SavedMapping.query(knex).findById(name);
   if (found) return found;
@@ -24,6 +25,7 @@ export async function saveMapping(knex: Knex, name: string, { columns, zone }: M
   return findMapping(knex, name);
 }
 
+/** Deletes a mapping. Refuses with `unknown-mapping`. */
 export async function deleteMapping(knex: Knex, name: string): Promise<void> {
   await findMapping(knex, name);
   await SavedMapping.query(knex).deleteById(name);

@@ -12,6 +12,7 @@ export function pageOfLogs(knex: Knex, page: PageAsked<string>): Promise<Page<Re
   return pageOf(RequestLog.query(knex), 'name', 'asc', page);
 }
 
+/** The log of a name. Refuses with `unknown-log`. */
 export async function findLog(knex: Knex, name: string): Promise<RequestLog> {
   const log = await RequestLog.query(knex).findOne({ name });
   if (log) return log;

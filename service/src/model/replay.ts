@@ -46,6 +46,7 @@ export class Replay extends Job {
   report!: string | null;
 }
 
+/** The verdicts of a chunk of a replay. */
 export class ReplayChunk extends BaseModel {
   static override tableName = 'replay_chunks';
   static override jsonAttributes = ['summary'];

@@ -24,6 +24,7 @@ export class RequestLog extends BaseModel {
   importedAt!: Date;
 }
 
+/** A chunk of the requests of a log. */
 export class LogChunk extends BaseModel {
   static override tableName = 'log_chunks';
   static override jsonAttributes = ['summary'];
@@ -44,6 +45,7 @@ export class LogChunk extends BaseModel {
   data!: Buffer;
 }
 
+/** A line of a log that could not be read, and why. */
 export class RejectedLine extends BaseModel {
   static override tableName = 'rejected_lines';
   static override idColumn = ['logId', 'line'];

@@ -10,6 +10,7 @@ import { closeSessions } from './sessions.js';
 /** Only changes of people take this lock: two administrators cannot each end the other's rights at once. */
 const PEOPLE_LOCK = 7_440_002;
 
+/** Waits until nobody else changes people, and keeps others waiting until the transaction ends. */
 export async function lockPeople(trx: Knex.Transaction): Promise<void> {
   await trx.raw('select pg_advisory_xact_lock(?)', [PEOPLE_LOCK]);
 }
@@ -19,6 +20,7 @@ export function pageOfPeople(knex: Knex, page: PageAsked<string>): Promise<Page<
   return pageOf(Person.query(knex), 'name', 'asc', page);
 }
 
+/** The person of a name. Refuses with `unknown-person`. */
 export async function findPerson(knex: Knex, name: string): Promise<Person> {
   const person = await Person.query(knex).findOne({ name });
   if (person) return person;
@@ -32,6 +34,7 @@ export interface NewPerson {
   readonly password?: string | undefined;
 }
 
+/** Adds a person. Refuses a name that is taken with `person-exists`. */
 export async function addPerson(knex: Knex, { name, role, password }: NewPerson): Promise<Person> {
   if (await Person.query(knex).findOne({ name }))
     throw new Refusal('person-exists', `There is a person \`${name}\` already.`);

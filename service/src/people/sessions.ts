@@ -34,6 +34,7 @@ export async function openSession(
   return { token, expiresAt };
 }
 
+/** Who a session's token belongs to; undefined where the session is over, or was never there. */
 export async function whoHasSession(knex: Knex, token: string): Promise<Someone | undefined> {
   const session = await Session.query(knex)
     .findOne({ hash: hashOfSecret(token) })

@@ -131,6 +131,7 @@ export interface ReadChunk {
   readonly unpacked: () => Promise<void>;
 }
 
+/** A chunk of a replay with its verdicts; its requests may still be unpacking. */
 export async function readChunk(knex: Knex, replay: Replay, chunk: PlacedChunk): Promise<ReadChunk> {
   const [verdicts, bytes] = await Promise.all([
     verdictsOf(knex, replay, chunk),

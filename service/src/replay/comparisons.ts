@@ -27,6 +27,7 @@ export function requireComparable({ before, after }: Compared): void {
   );
 }
 
+/** Compares two replays chunk by chunk. They must be of the same requests: see `requireComparable`. */
 export async function compareReplays(knex: Knex, compared: Compared): Promise<ComparisonReport> {
   const comparison = new Comparison(compared.before.slots, compared.after.slots);
   for (const chunk of await sharedChunks(knex, compared)) comparison.chunk(await both(knex, compared, chunk));

@@ -231,6 +231,7 @@ export function judgedRequest({ chunk, requests, verdicts, slots }: OpenChunk, r
   };
 }
 
+/** Refuses a replay that has no result. */
 export function requireDone(replay: Replay): void {
   if (replay.state === 'done') return;
   const underWay = replay.state === 'running' || replay.state === 'waiting';

@@ -8,6 +8,7 @@ import { findLog } from '../log/store.js';
 import { Replay } from '../model/replay.js';
 import type { WorkspaceState } from '../workspace/state.js';
 
+/** The replay with the number, effects too. Refuses with `unknown-replay`. */
 export async function findReplay(knex: Knex, id: number): Promise<Replay> {
   const replay = await Replay.query(knex).findById(id);
   if (replay) return replay;

@@ -20,6 +20,7 @@ export async function openProposals(knex: Knex): Promise<Proposal[]> {
   return Proposal.query(knex).where({ state: 'open' }).orderBy('id', 'desc');
 }
 
+/** The proposal with the number. Refuses with `unknown-proposal`. */
 export async function findProposal(knex: Knex, id: number): Promise<Proposal> {
   const found = await Proposal.query(knex).findById(id);
   if (!found) throw new Refusal('unknown-proposal', `There is no proposal ${id}.`);
@@ -80,6 +81,7 @@ export async function approve(
   return publish(knex, states, order);
 }
 
+/** Takes a proposal back: its author, or an administrator. Refuses one that is no longer open. */
 export async function withdraw(knex: Knex, id: number, by: Someone): Promise<void> {
   const { author, state } = await findProposal(knex, id);
   requireOpen(id, state);

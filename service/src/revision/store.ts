@@ -8,6 +8,7 @@ export async function publishedRevision(knex: Knex): Promise<Revision | undefine
   return Revision.query(knex).orderBy('number', 'desc').first();
 }
 
+/** The revision with the number. Refuses with `unknown-revision`. */
 export async function findRevision(knex: Knex, number: number): Promise<Revision> {
   const found = await Revision.query(knex).findById(number);
   if (found) return found;

@@ -14,11 +14,13 @@ export interface Settings {
 
 const DEFAULTS: Settings = { fourEyes: false, alertUrl: null, alertPrivate: false };
 
+/** The settings as they are, with the defaults of what nobody chose. */
 export async function currentSettings(knex: Knex): Promise<Settings> {
   const rows = await Setting.query(knex);
   return { ...DEFAULTS, ...Object.fromEntries(rows.map(({ name, value }) => [name, value])) };
 }
 
+/** Changes the settings that are given, notes each in the audit, and answers all of them. */
 export async function changeSettings(
   knex: Knex,
   change: { readonly [K in keyof Settings]?: Settings[K] | undefined },

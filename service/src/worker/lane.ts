@@ -18,6 +18,7 @@ export interface LaneEnds {
 /** Starts what answers calls. It calls `ended` once, whoever ends it. */
 export type StartLane = (ends: LaneEnds) => Lane;
 
+/** Starts a script as a worker thread. */
 export const threadLane =
   (script: URL): StartLane =>
   ({ answered, ended }) => {

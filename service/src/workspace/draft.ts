@@ -29,6 +29,7 @@ interface StoredTarget {
   readonly name: string;
 }
 
+/** The number of the draft, which goes up with every change. */
 export async function draftNumber(knex: Knex): Promise<number> {
   return (await DraftNumber.query(knex).first().throwIfNotFound()).number;
 }

@@ -44,6 +44,7 @@ export const revisionState = ({ versionIds, countryDataId }: Revision, at: Date)
   at,
 });
 
+/** The documents and the data of a state of the workspace, read from the database. */
 export async function stateParts(
   knex: Knex,
   { versionIds, countryDataId, at, instead = [] }: WorkspaceState,

@@ -84,6 +84,9 @@ export async function checkFiles(
   return given.documents.map(({ kind, name, file, text }) => ({ kind, name, file, text }));
 }
 
+/**
+ * Reads files that were sent. Refuses files without a document with `nothing-to-apply`; `consequence` ends that sentence.
+ */
 export function readGiven(files: readonly SourceFile[], consequence: string): ReadFiles {
   const given = readFiles(files);
   if (given.documents.length === 0 && given.issues.length === 0)

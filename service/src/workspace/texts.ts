@@ -58,6 +58,7 @@ export async function written(knex: Knex, documents: readonly StoredDocument[]):
   return documents.map((document) => ({ ...document, text: textOf(parts.get(document.versionId)) }));
 }
 
+/** The text of a version of an object, which must be there. */
 export const textOfVersion = async (knex: Knex, versionId: number): Promise<string> =>
   textOf((await partsOf(knex, [versionId])).get(versionId));
 

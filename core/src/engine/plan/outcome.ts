@@ -110,6 +110,7 @@ export class Outcomes {
 
 const withoutPolicy = ({ verdict, effect, met }: ReturnType<typeof concluded>) => ({ verdict, effect, met });
 
+/** The tags that a rule puts on a request; none of a rule that puts none. */
 export const tagsOf = (rule: Rule | undefined): readonly string[] => (rule?.then.type === 'tag' ? rule.then.tags : []);
 
 /** What became of each rule of the policy, in order. */

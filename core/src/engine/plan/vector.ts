@@ -2,16 +2,20 @@
  * Vectors of bits, one for each clause or rule, as 32-bit words: bit n of a vector is bit n % 32 of word n >> 5.
  */
 
+/** How many 32-bit words hold so many bits; at least one. */
 export const wordsFor = (bits: number): number => Math.max(1, (bits + 31) >> 5);
 
+/** Sets the bit, which must be inside the vector. */
 export function setVectorBit(vector: Uint32Array, bit: number): void {
   vector[bit >> 5] = (vector[bit >> 5] as number) | (1 << (bit & 31));
 }
 
+/** Clears the bit, which must be inside the vector. */
 export function clearVectorBit(vector: Uint32Array, bit: number): void {
   vector[bit >> 5] = (vector[bit >> 5] as number) & ~(1 << (bit & 31));
 }
 
+/** True where the bit is set. */
 export function hasVectorBit(vector: Uint32Array, bit: number): boolean {
   return ((vector[bit >> 5] as number) & (1 << (bit & 31))) !== 0;
 }
@@ -27,8 +31,10 @@ export function bitsIn(vector: Uint32Array): number[] {
   return found;
 }
 
+/** True where no bit is set. */
 export const isEmptyVector = (vector: Uint32Array): boolean => vector.every((word) => word === 0);
 
+/** How many bits of the word are set. */
 export function bitCount(word: number): number {
   let count = 0;
   for (let left = word; left !== 0; left &= left - 1) count++;

@@ -7,7 +7,11 @@ export type Truth =
 
 export const MATCH: Truth = { holds: 'match' };
 export const NO_MATCH: Truth = { holds: 'no match' };
+
+/** The answer of a test whose fields the request does not show. */
 export const unseen = (...fields: readonly Unseen[]): Truth => ({ holds: 'unseen', fields });
+
+/** `match` for true, `no match` for false. */
 export const truthOf = (value: boolean): Truth => (value ? MATCH : NO_MATCH);
 
 /** All of them: false where any is false, else unseen where any is unseen. */

@@ -10,6 +10,7 @@ export const FIELDS = [
 ] as const;
 export type ScannedField = (typeof FIELDS)[number];
 
+/** The number of a field among those that the scanners find. */
 export const fieldNumber = (name: ScannedField): number => FIELDS.indexOf(name);
 
 export const NUMBER_COUNT = fieldNumber('peer');

@@ -51,6 +51,7 @@ export const asksForRequest = (filter: RequestFilter): boolean =>
 export const asksForOutcome = ({ verdict, policy, rule, role }: RequestFilter): boolean =>
   [verdict, policy, rule, role].some((field) => field !== undefined);
 
+/** True where a filter needs categories or applications, which have to be found first. */
 export const asksForCatalogue = ({ category, application }: RequestFilter): boolean =>
   category !== undefined || application !== undefined;
 

@@ -33,6 +33,7 @@ export interface ClientBlooms {
   readonly six: Uint8Array;
 }
 
+/** The zone map of a chunk of a log: its hosts, methods and statuses. */
 export function summariseLog(table: ColumnTable): LogSummary {
   const statuses = new Set<number | null>();
   for (const status of numberColumn(table, 'status') ?? [Number.NaN])
@@ -82,11 +83,13 @@ function wordsOf(text: string): [number, number] {
   return [one >>> 0, two >>> 0];
 }
 
+/** The zone map of a chunk of verdicts: its outcomes and countries. */
 export const summariseVerdicts = (verdicts: ColumnTable): VerdictSummary => ({
   outcomes: valuesOf(verdicts, 'outcome'),
   countries: valuesOf(verdicts, 'country'),
 });
 
+/** Bloom filters of the clients of a chunk of verdicts, one a family. */
 export function clientBlooms(verdicts: ColumnTable): ClientBlooms {
   const clients = verdicts.columns.get('client');
   if (clients?.type !== 'address') return { four: new Uint8Array(8), six: new Uint8Array(8) };

@@ -35,6 +35,7 @@ interface Rows {
   readonly clients: Uint32Array;
 }
 
+/** The peers of some rows that look like proxies which the policy does not trust, and the clients that it could not see. */
 export function doubtsOf(given: Rows, trust: ClientTrust): ClientDoubts {
   const { table } = given;
   const headers = (trust.headers.length > 0 ? trust.headers : USUAL).filter((header) =>

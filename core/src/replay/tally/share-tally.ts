@@ -75,6 +75,7 @@ export function roomFor(counts: Float64Array<ArrayBuffer>, number: number): Floa
   return larger;
 }
 
+/** The share of a value from its counts, which lie `ANSWER_COUNT` to a value. */
 export function shareOf(key: Key, counts: Float64Array, number: number): Share {
   const own = counts.subarray(number * ANSWER_COUNT, (number + 1) * ANSWER_COUNT);
   const byAnswer = Object.fromEntries(ANSWERS.map((answer, at) => [answer, own[at]])) as Record<

@@ -42,6 +42,7 @@ export function pathCovers(outer: PathPattern, inner: PathPattern): boolean {
   );
 }
 
+/** True where surely no path matches both. False says nothing. */
 export function pathsDisjoint(a: PathPattern, b: PathPattern): boolean {
   if (a.type === 'exact') return !pathMatches(b, a.path);
   if (b.type === 'exact') return !pathMatches(a, b.path);
@@ -61,6 +62,7 @@ export function textCovers(outer: TextPattern, inner: TextPattern): boolean {
   );
 }
 
+/** True where surely every URL that `inner` matches is matched by `outer`. False says nothing. */
 export function urlCovers(outer: UrlPattern, inner: UrlPattern): boolean {
   if (formatUrlPattern(outer) === formatUrlPattern(inner)) return true;
   if (outer.type !== 'parts' || inner.type !== 'parts' || outer.query !== undefined) return false;

@@ -148,6 +148,7 @@ function isRunning(cluster: string): boolean {
   }
 }
 
+/** Makes an empty cluster in the folder, in place of what is there. Throws `StartError` where `initdb` fails. */
 export function initialise(bin: string, cluster: string, owner: Owner): void {
   // A first start that was killed half-way leaves a cluster without its version file, and no data.
   rmSync(cluster, { recursive: true, force: true });

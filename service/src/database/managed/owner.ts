@@ -8,6 +8,7 @@ export interface Owner {
   readonly gid?: number;
 }
 
+/** Who the database server runs as: as root the user `postgres`, else ourselves. */
 export function serverOwner(root: boolean): Owner {
   if (!root) return {};
   try {
@@ -22,6 +23,7 @@ export function serverOwner(root: boolean): Owner {
   }
 }
 
+/** Gives a folder to the owner, where it is somebody else. */
 export function giveTo(owner: Owner, folder: string): void {
   if (owner.uid !== undefined && owner.gid !== undefined) chownSync(folder, owner.uid, owner.gid);
 }

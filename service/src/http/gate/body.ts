@@ -48,6 +48,7 @@ export function objectOf(body: Buffer): Record<string, unknown> {
   return fieldsOf(value);
 }
 
+/** The fields of a JSON object. Refuses anything else with `not-an-object`. */
 export function fieldsOf(value: unknown): Record<string, unknown> {
   if (value !== null && typeof value === 'object' && !Array.isArray(value)) return value as Record<string, unknown>;
   throw new Refusal('not-an-object', 'The body is no JSON object.');

@@ -64,6 +64,7 @@ function backTo({ path = '/', query = '' }: Request): string {
   return /^\/(?![/\\])[\x21-\x7e]*$/.test(target) && target.length <= LONGEST_BACK ? target : '/';
 }
 
+/** A text that holds what a stopped client is shown, signed, for ten minutes. */
 export const sealStopped = (grants: Grants, stopped: Stopped): string =>
   grants.seal('notice', { ...stopped, until: Date.now() + HOLDS_MS });
 

@@ -8,6 +8,7 @@ import type { Import } from '../../model/import.js';
 import { pace } from '../pace.js';
 import type { ProgressWatch } from '../progress.js';
 
+/** An import as answers have it. */
 export function importBody(job: Import): ImportBody {
   const { id, name, state, actor, size, received, held, done, failure } = job;
   const total = held ? received : size;

@@ -112,6 +112,7 @@ function textOf(file: Buffer): string {
   }
 }
 
+/** A list in short, with the policies that use it. */
 export function listSummary(list: List, workspace: Workspace): ListSummary {
   const expired = endingEntries(list).filter((entry) => !isAlive(entry, Date.now())).length;
   return {

@@ -137,6 +137,7 @@ function expectedOf(request: Request): Expected {
 export const storedObject = async (knex: Knex, stored: StoredDocument): Promise<ObjectBody> =>
   objectBody({ ...stored, text: await textOfVersion(knex, stored.versionId) });
 
+/** An object with its text as answers have it. */
 export function objectBody({ kind, name, file, text, number, author, changedAt }: WrittenDocument): ObjectBody {
   return { kind, name, file, text, version: number, changedBy: author, changedAt: changedAt.toISOString() };
 }

@@ -15,6 +15,7 @@ export async function replayBodies(knex: Knex, replays: readonly Replay[]): Prom
   return replays.map((replay) => replayBody(replay, names, draft));
 }
 
+/** A replay as answers have it. */
 export async function replayBodyOf(knex: Knex, replay: Replay): Promise<ReplayBody> {
   const [body] = await replayBodies(knex, [replay]);
   return body as ReplayBody;

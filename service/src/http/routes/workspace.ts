@@ -92,6 +92,7 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
 
 const asNamed = ({ type, name }: Policy) => ({ kind: type, name });
 
+/** The text of an object of the draft, and since when it is so. The object must be there. */
 export async function storedBody(knex: Knex, kind: DocumentKind, name: string): Promise<StoredBody> {
   const document = (await currentDocuments(knex)).find((each) => each.kind === kind && each.name === name);
   if (!document) throw new Error(`${kind} ${name} went away`);

@@ -16,6 +16,7 @@ export function gatherRows(run: string, number: number, waiting: WaitingRows): S
   return gatherer.rows(number, waiting, (each) => laterFrom[each] as number);
 }
 
+/** Adds the counts of a chunk to those of its run. */
 export function countChunk(run: string, number: number, counts: FinishedChunk['counts']): void {
   gathererOf(run).gatherer.count(number, counts);
 }
@@ -25,6 +26,7 @@ export function replayReport(run: string): string {
   return JSON.stringify(gathererOf(run).gatherer.report());
 }
 
+/** Lets go of a run's counts. */
 export function closeGatherer(run: string): void {
   gatherers.delete(run);
 }

@@ -42,6 +42,7 @@ export function settleChunk(run: string, { number, settled }: SettledChunk): Pac
   return packedChunk(judgeOf(run).settle(number, settled));
 }
 
+/** Lets go of what a run judged by. */
 export function closeJudge(run: string): void {
   judges.delete(run);
 }

@@ -27,6 +27,7 @@ export interface PackedTable {
 /** What was read of a part of a log, its chunks as they are stored. */
 export type PackedPart = Omit<ReadPart, 'tables'> & { readonly chunks: readonly PackedTable[] };
 
+/** The format of a log, and how it is read, by its first bytes. */
 export function lookAtLog(start: Uint8Array): LogStart {
   return lookAtStart(start);
 }
@@ -51,6 +52,7 @@ export function openReader(
   readers.set(log, { reader: new StreamReader(options), redaction });
 }
 
+/** Reads the next bytes of a log that is open here. */
 export function readPiece(log: number, piece: Uint8Array): PackedPart {
   const { reader, redaction } = readerOf(log);
   return packedPart(reader.push(piece), redaction);
@@ -63,6 +65,7 @@ export function endReader(log: number): PackedPart & { readonly format: LogForma
   return { ...part, format: reader.format, lines: reader.lines };
 }
 
+/** Lets go of a log that was open here. */
 export function closeReader(log: number): void {
   readers.delete(log);
 }

@@ -18,6 +18,7 @@ export interface ScopeParts {
   readonly only?: LogFilter | undefined;
 }
 
+/** What a run judges by. The last one is kept, since chunks of a run come one after the other. */
 export function scopeOf({ key, state, policy, only }: ScopeParts): RunScope {
   if (last?.key !== key) last = { key, prepared: preparer.prepare(state) };
   const { prepared } = last;

@@ -28,6 +28,7 @@ export class DomainIndex {
   }
 }
 
+/** Matches a host, in its normal form, against terms. Lists are compiled with the rules. */
 export function matchHosts(terms: readonly HostTerm[], { lists }: PreparedRules): Matcher<string> {
   const index = new DomainIndex();
   for (const { term, number } of numbered(terms, 'host')) index.add(term.pattern, number);

@@ -14,6 +14,7 @@ import { type Matcher, numbered, post } from './matcher.js';
 
 const NONE: number[] = [];
 
+/** Matches a method, scheme or protocol, in the case of letters that terms have. */
 export function matchTokens(terms: readonly TokenTerm[]): Matcher<string> {
   const byToken = new Map(terms.map((term, number) => [term.token, [number]]));
   return (token) => byToken.get(token) ?? NONE;
@@ -39,14 +40,17 @@ export function matchUsers(terms: readonly UserTerm[], { lists }: PreparedRules)
   return (names) => (names.length === 0 ? anonymous : names.flatMap((name) => postings.get(name) ?? NONE));
 }
 
+/** Matches a port against ports and ranges of them. */
 export function matchPorts(terms: readonly PortTerm[]): Matcher<number> {
   return (port) => terms.flatMap((term, number) => (term.first <= port && port <= term.last ? [number] : []));
 }
 
+/** Matches a size in bytes against comparisons. */
 export function matchSizes(terms: readonly SizeTerm[]): Matcher<number> {
   return (size) => terms.flatMap((term, number) => (sizeCompares(size, term) ? [number] : []));
 }
 
+/** Matches a time, in milliseconds since 1970, against schedules by their names. */
 export function matchSchedules(terms: readonly NameTerm[], { workspace }: PreparedRules): Matcher<number> {
   const schedules = terms.map((term) => workspace.schedules.get(term.name));
   return (instant) => {

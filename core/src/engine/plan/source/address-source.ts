@@ -20,6 +20,7 @@ export interface AddressSourcePlan {
   readonly match: (shared: AddressClass, own: AddressClass) => readonly Matched[];
 }
 
+/** A source of bit vectors over the classes of an address column. */
 export const addressSource = (plan: AddressSourcePlan): SourcePlan => ({
   axes: plan.axes,
   start: (words) => new AddressSource(plan, words),

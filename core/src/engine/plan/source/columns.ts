@@ -1,10 +1,15 @@
 import { type ColumnTable, numberAt, type TextColumn } from '../../../column/index.js';
 
+/** The column of texts with this name; undefined where the table has none. It is the table's own. */
 export function textColumn({ columns }: ColumnTable, name: string): TextColumn | undefined {
   const column = columns.get(name);
   return column?.type === 'text' ? column : undefined;
 }
 
+/**
+ * The values of the column of numbers, NaN where a row has none; undefined where the table has no such column. They are
+ * the table's own.
+ */
 export function numberColumn({ columns }: ColumnTable, name: string): Float64Array | undefined {
   const column = columns.get(name);
   return column?.type === 'number' ? column.values : undefined;

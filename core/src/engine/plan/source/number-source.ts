@@ -20,6 +20,7 @@ export interface NumberSourcePlan {
   readonly byScheme: boolean;
 }
 
+/** A source of bit vectors over the values of a number column. */
 export const numberSource = (plan: NumberSourcePlan): SourcePlan => ({
   axes: plan.axes,
   start: (words) => new NumberSource(plan, words),

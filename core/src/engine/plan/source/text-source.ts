@@ -22,6 +22,7 @@ export interface TextSourcePlan {
   readonly match: (texts: readonly (string | undefined)[]) => readonly Matched[];
 }
 
+/** A source of bit vectors over the dictionary of a text column. */
 export const textSource = (plan: TextSourcePlan): SourcePlan => ({
   axes: plan.axes,
   start: (words) => new TextSource(plan, words),

@@ -11,6 +11,7 @@ import { type Combinations, combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
 import type { Source, SourcePlan } from './source.js';
 
+/** A source of bit vectors over URLs, which several columns tell together. */
 export const urlSource = (axis: Axis, matcher: UrlMatcher): SourcePlan => ({
   axes: [axis],
   start: (words) => new UrlSource(axis, matcher, words),
