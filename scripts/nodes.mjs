@@ -1,7 +1,7 @@
 // `npm run nodes`: the unit tests, and a start of the demo, under other versions of Node.js than the one that runs this.
 // What stands behind `--` are the versions, such as `24`. They come from the npm registry, and are kept nowhere.
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from './steps/build.mjs';
@@ -26,6 +26,8 @@ process.exit(failed.length > 0 ? 1 : 0);
 /** Whether everything passes under a version of Node.js. */
 function holds(version) {
   const folder = mkdtempSync(join(tmpdir(), 'jade-fence-node-'));
+  // The database server runs as another user, who has to get there.
+  chmodSync(folder, 0o755);
   try {
     say(`Fetching Node.js ${version}`);
     must('npm', [

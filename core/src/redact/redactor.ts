@@ -1,4 +1,5 @@
 import { formatAddress, networkOf, parseAddress } from '../address/index.js';
+import { OWN_FIELDS } from '../request/index.js';
 import type { Redaction } from './redaction.js';
 
 /** Makes a pseudonym of a value: the same for the same value, and telling nothing of it to who has no key. */
@@ -19,8 +20,6 @@ export interface Shown {
   readonly explanation?: unknown;
 }
 
-/** The headers that have fields of their own. */
-const OWN_FIELDS: Readonly<Record<string, string>> = { 'user-agent': 'agent', referer: 'referrer' };
 /** The headers that fields of a key are read from. */
 const HEADER_OF: Readonly<Record<string, string>> = { agent: 'user-agent', referrer: 'referer', cookie: 'cookie' };
 const KNOWN_NONE = ['anonymous', 'absent', ''];
@@ -170,7 +169,7 @@ function limitsTold(explanation: unknown): { readonly per: readonly string[]; re
 /** All values of headers that are shown, those with fields of their own too. */
 function headersOf(request: Shown['request']): [string, string][] {
   const told = [request.headers, request['some-headers']].flatMap((each) => Object.entries(each ?? {}));
-  const own = Object.entries(OWN_FIELDS).map(([name, field]) => [name, request[field]] as const);
+  const own = [...OWN_FIELDS].map(([name, field]) => [name, request[field]] as const);
   return [...told, ...own].flatMap(([name, value]) =>
     [value].flat().flatMap((each): [string, string][] => (typeof each === 'string' ? [[name, each]] : [])),
   );

@@ -1,20 +1,17 @@
+import { ADDRESS_FIELDS, NUMBER_FIELDS, VALUE_FIELDS } from '../../request/index.js';
+
 /**
  * The fields that lines are scanned for, by number. Texts and addresses come as runs of bytes, numbers as numbers. They
  * stand in the order in which a chunk takes them.
  */
-export const FIELDS = [
-  ...(['time', 'port', 'size', 'status', 'bytes'] as const),
-  ...(['peer', 'destination'] as const),
-  ...(['method', 'scheme', 'host', 'path', 'query', 'protocol', 'user', 'agent', 'referrer'] as const),
-  ...(['forwarded', 'forwarded-for'] as const),
-] as const;
+export const FIELDS = [...VALUE_FIELDS, 'forwarded', 'forwarded-for'] as const;
 export type ScannedField = (typeof FIELDS)[number];
 
 /** The number of a field among those that the scanners find. */
 export const fieldNumber = (name: ScannedField): number => FIELDS.indexOf(name);
 
-export const NUMBER_COUNT = fieldNumber('peer');
-export const FIRST_TEXT = fieldNumber('method');
+export const NUMBER_COUNT = NUMBER_FIELDS.length;
+export const FIRST_TEXT = NUMBER_COUNT + ADDRESS_FIELDS.length;
 export const TIME = fieldNumber('time');
 
 /**

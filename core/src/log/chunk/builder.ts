@@ -5,28 +5,12 @@ import {
   NumberColumnBuilder,
   TextColumnBuilder,
 } from '../../column/index.js';
-import { packValues, type Request } from '../../request/index.js';
+import { ADDRESS_FIELDS, NUMBER_FIELDS, packValues, type Request, TEXT_FIELDS } from '../../request/index.js';
 
 /** The most requests that a chunk holds. */
 export const CHUNK_ROWS = 65_536;
 /** A chunk whose texts have this many characters takes no more, however few its requests are. */
 const MOST_CHARACTERS = 2 ** 25;
-
-export const TEXT_FIELDS = [
-  'method',
-  'scheme',
-  'host',
-  'path',
-  'query',
-  'protocol',
-  'user',
-  'agent',
-  'referrer',
-] as const satisfies readonly (keyof Request)[];
-
-export const ADDRESS_FIELDS = ['peer', 'destination'] as const satisfies readonly (keyof Request)[];
-
-export const NUMBER_FIELDS = ['time', 'port', 'size', 'status', 'bytes'] as const satisfies readonly (keyof Request)[];
 
 /** More distinct header names than this in one chunk are not kept; `dropped` counts their values. */
 const MOST_HEADERS = 64;

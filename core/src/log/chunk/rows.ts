@@ -1,8 +1,14 @@
 import type { Address } from '../../address/index.js';
 import { addressOf, type ColumnTable, numberAt, textReader } from '../../column/index.js';
-import { makeRequest, type Request, unpackValues } from '../../request/index.js';
+import {
+  ADDRESS_FIELDS,
+  makeRequest,
+  NUMBER_FIELDS,
+  type Request,
+  TEXT_FIELDS,
+  unpackValues,
+} from '../../request/index.js';
 import { addressColumn } from './addresses.js';
-import { ADDRESS_FIELDS, NUMBER_FIELDS, TEXT_FIELDS } from './builder.js';
 
 type TextAt = (row: number) => string | undefined;
 type AddressAt = (row: number) => Address | undefined;

@@ -1,4 +1,4 @@
-import type { Request } from '../../request/index.js';
+import { type Request, VALUE_FIELDS } from '../../request/index.js';
 import { parseTime } from '../../text/time.js';
 import { type FieldFault, type LineFaultCode, type LineResult, lineFault } from '../line.js';
 import { Memo, readAuthority, readPeer, readTarget, readUrl, type TargetParts } from './fields.js';
@@ -9,20 +9,8 @@ import { withOneTruth } from './one-truth.js';
  * of all headers or of those that were chosen to be logged.
  */
 export const REQUEST_FIELDS = [
-  ...['time', 'peer', 'method', 'scheme', 'host', 'port', 'path', 'query', 'url', 'protocol', 'user', 'agent'],
-  ...[
-    'referrer',
-    'size',
-    'status',
-    'bytes',
-    'forwarded',
-    'forwarded-for',
-    'headers',
-    'some-headers',
-    'destination',
-    'groups',
-  ],
-  'met',
+  ...VALUE_FIELDS,
+  ...(['url', 'forwarded', 'forwarded-for', 'headers', 'some-headers', 'groups', 'met'] as const),
 ] as const;
 
 const KNOWN = new Set<string>(REQUEST_FIELDS);
@@ -65,27 +53,9 @@ export function countIgnored(ignored: Map<string, number>, name: string, count =
   ignored.set(key, (ignored.get(key) ?? 0) + count);
 }
 
-/** The fields that tell something where they are not undefined. */
-const TELLING = [
-  ...([
-    'time',
-    'peer',
-    'method',
-    'scheme',
-    'host',
-    'port',
-    'path',
-    'query',
-    'protocol',
-    'destination',
-    'user',
-  ] as const),
-  ...(['groups', 'agent', 'referrer', 'size', 'status', 'bytes'] as const),
-] as const satisfies readonly Exclude<keyof Request, 'headers' | 'met' | 'allHeaders'>[];
-
 function isEmpty(request: Request): boolean {
-  for (const field of TELLING) if (request[field] !== undefined) return false;
-  return request.headers.size === 0 && request.met.length === 0;
+  for (const field of VALUE_FIELDS) if (request[field] !== undefined) return false;
+  return request.groups === undefined && request.headers.size === 0 && request.met.length === 0;
 }
 
 const NO_FAULTS: readonly FieldFault[] = [];

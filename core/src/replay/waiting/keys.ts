@@ -25,7 +25,7 @@ import {
 import type { KeyPart, Limit } from '../../limit/index.js';
 import { ChunkRows } from '../../log/index.js';
 import type { Policy } from '../../policy/index.js';
-import { makeRequest } from '../../request/index.js';
+import { makeRequest, TEXT_FIELDS } from '../../request/index.js';
 import type { PathSettings } from '../../url/index.js';
 
 /** What the keys of a block's rows are read from. */
@@ -53,7 +53,8 @@ interface PartTexts {
   text(code: number): string | undefined;
 }
 
-const TEXT_FIELDS: readonly Field[] = ['host', 'path', 'method', 'scheme', 'protocol', 'agent', 'referrer', 'user'];
+/** The parameters of a query are keys one by one. */
+const KEY_TEXTS: readonly Field[] = TEXT_FIELDS.filter((field) => field !== 'query');
 /** Columns that tell a field too. */
 const OTHER_COLUMNS: Readonly<Record<string, readonly string[]>> = {
   agent: ['header.user-agent', ALL_HEADERS],
@@ -154,7 +155,7 @@ function partTexts(part: KeyPart, block: KeyedBlock): PartTexts {
   if (part.field === 'client') return new ClientTexts(part, clients);
   if (part.field === 'country') return new CountryTexts(part, clients, block.prepared);
   const isOneColumn = !OTHER_COLUMNS[part.field]?.some((column) => table.columns.has(column));
-  if (TEXT_FIELDS.includes(part.field) && isOneColumn)
+  if (KEY_TEXTS.includes(part.field) && isOneColumn)
     return new FieldTexts(part, combine(table, [part.field], rows), block.policy.paths);
   return new RowTexts(part, block);
 }
