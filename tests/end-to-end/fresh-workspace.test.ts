@@ -31,7 +31,8 @@ describe('an empty workspace', () => {
     ['/api/v1/replays/1/requests', 404, 'unknown-replay'],
     ['/api/v1/replays/1/requests/1', 404, 'unknown-replay'],
     ['/api/v1/country-data/198.18.0.1', 409, 'country-data-not-loaded'],
-    ['/api/nothing', 404, 'unknown-route'],
+    ['/api/v1/nothing', 404, 'unknown-route'],
+    ['/api/nothing', 404, 'unknown-version'],
   ])('has no %s: %i %s', async (path, status, code) => {
     const answer = await service.call('GET', path);
     expect(answer).toMatchObject({
