@@ -1,5 +1,5 @@
 // `npm run demo`: installs, builds, starts the service, loads Fennel Hill Botanic Garden, replays its log, prints the
-// report and serves the console until it is interrupted. What stands behind `--` goes to the demo; see --help.
+// report and serves the console until it is interrupted. Arguments behind `--` go to the demo; see --help.
 import { build } from './steps/build.mjs';
 import { installMissing, POSTGRESQL } from './steps/debian.mjs';
 import { checkNode, installPackages } from './steps/dependencies.mjs';

@@ -1,5 +1,5 @@
 // `npm run fuzz -- --seconds N --seed S --only PROPERTY`: looks for a request on which two readings of it differ, such as
-// the two engines, two readers of a log, or a path and Node's own. The seed is told, and a fresh one where none is given.
+// the two engines, two readers of a log, or a path and Node's own. The seed is printed; the default is a fresh one.
 import { randomInt } from 'node:crypto';
 import { parseArgs } from 'node:util';
 import { build } from './steps/build.mjs';

@@ -1,5 +1,5 @@
 // `npm run nodes`: the unit tests, and a start of the demo, under other versions of Node.js than the one that runs this.
-// What stands behind `--` are the versions, such as `24`. They come from the npm registry, and are kept nowhere.
+// Arguments behind `--` are the versions, such as `24`. They come from the npm registry, and are not kept.
 import { spawnSync } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';

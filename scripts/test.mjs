@@ -1,5 +1,5 @@
 // `npm test`: sets up what it needs, then checks format, lint, types, the arrows between folders, and the tests.
-// What stands behind `--` goes to the test runner, such as a file's name.
+// Arguments behind `--` go to the test runner, such as a file's name.
 import { randomInt } from 'node:crypto';
 import { build } from './steps/build.mjs';
 import { CADDY, CHROMIUM, installMissing, NGINX, POSTGRESQL } from './steps/debian.mjs';
@@ -23,6 +23,6 @@ const env = { FUZZ_SECONDS: '60', FUZZ_SEED: String(randomInt(2 ** 31)), ...proc
 say(`The seed of the fuzzing is ${env.FUZZ_SEED}`);
 const passed = succeeds('node_modules/.bin/vitest', ['run', ...process.argv.slice(2)], { env });
 // Told last, because whoever reads only the end of the output sees the tests alone.
-if (!clean) say('Format and lint found what is told above');
-if (!arrows) say('The arrows between folders point where they may not, as told above');
+if (!clean) say('Format and lint found the faults above');
+if (!arrows) say('Imports between folders break the rules, as listed above');
 process.exit(clean && arrows && passed ? 0 : 1);

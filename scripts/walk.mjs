@@ -18,7 +18,7 @@ const fails = (command, code = 1) => ({ command, code });
 const WALK = [
   [
     'Loading the garden',
-    'The rules come as files. All problems of all files are told at once, and nothing is stored that does not hold.',
+    'The rules come as files. All problems of all files are listed at once, and nothing invalid is stored.',
     [
       'jade-fence apply garden',
       'jade-fence country load country-data.csv --date 2026-11-01',
@@ -27,7 +27,7 @@ const WALK = [
   ],
   [
     'An intent is one sentence',
-    'Each rule is told as the sentence that it is. "Only our offices and these two home workers may see the staging host; everyone may see the public one, although both are the same site":',
+    'Each rule is shown as a sentence. "Only our offices and these two home workers may see the staging host; everyone may see the public one, although both are the same site":',
     [
       'jade-fence policy ticket-site',
       'jade-fence explain --client 198.18.16.21 --url https://staging.fennelhill.example/ --expect allow',
@@ -74,7 +74,7 @@ const WALK = [
   ],
   [
     'Reading the evidence',
-    'Every figure leads to its requests, every request to its story; what is shown to others need not tell who it was.',
+    'Every figure leads to its requests, every request to its story; what is shown to others need not reveal who it was.',
     [
       'jade-fence requests --rule no-wagering --limit 5',
       'jade-fence explain --request 28',

@@ -48,16 +48,16 @@ export async function decisionEndpoint(): Promise<Figure[]> {
     floors.push(bare);
   }
   floor.kill();
-  const told = { floorName: 'a bare handler of Express' };
+  const shown = { floorName: 'a bare handler of Express' };
   const of = (loads: readonly Load[], what: keyof Load) => loads.map((each) => each[what]);
   return [
     figureOf(
-      { ...told, name: 'decision-endpoint', unit: 'µs for a decision, at the highest rate' },
+      { ...shown, name: 'decision-endpoint', unit: 'µs for a decision, at the highest rate' },
       of(figures, 'each'),
       of(floors, 'each'),
     ),
     figureOf(
-      { ...told, name: 'decision-endpoint-p99', unit: 'ms, 99th percentile' },
+      { ...shown, name: 'decision-endpoint-p99', unit: 'ms, 99th percentile' },
       of(figures, 'slowest'),
       of(floors, 'slowest'),
     ),
@@ -79,7 +79,7 @@ async function load(url: string, headers: Record<string, string>, bodies: readon
   return { each: (1e6 * duration) / requests.total, slowest: latency.p99 };
 }
 
-/** A request as a gateway tells it. */
+/** A request as a gateway sends it. */
 function fieldsOf(request: ReturnType<typeof largeLog> extends Iterable<infer R> ? R : never): Record<string, unknown> {
   const { peer, method, scheme, host, path, agent } = request;
   const address = peer?.family === 4 ? [24, 16, 8, 0].map((bits) => (peer.value >>> bits) & 255).join('.') : undefined;

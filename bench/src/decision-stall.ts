@@ -50,9 +50,9 @@ export async function decisionStall(): Promise<Figure[]> {
     },
   });
   const longest = async () => {
-    const told = once(watch, 'message');
+    const shown = once(watch, 'message');
     watch.postMessage('longest');
-    return (await told)[0] as [number, number, number];
+    return (await shown)[0] as [number, number, number];
   };
   await sleep(SETTLE_MS);
   const stalls: number[] = [];

@@ -27,8 +27,8 @@ export async function idleMemory(): Promise<Figure> {
     await service.call('GET', '/api/v1/draft');
   }
   await sleep(IDLE_MS);
-  const told = { name: 'idle-memory', unit: 'MB, ten loads of 1.2 million networks', floorName: 'asked for' };
-  return figureOf(told, [residentOf(service.pid) / 1e6], [ASKED_MB]);
+  const shown = { name: 'idle-memory', unit: 'MB, ten loads of 1.2 million networks', floorName: 'asked for' };
+  return figureOf(shown, [residentOf(service.pid) / 1e6], [ASKED_MB]);
 }
 
 /** Bytes of the service and of the processes that it started, its database aside. */

@@ -7,7 +7,7 @@ import { largeCountryData, largeWorkspace } from './large/workspace.js';
 import type { Pair } from './measure.js';
 
 const REQUESTS = 1_000_000;
-/** The plain interpreter is asked about so many; its time is told for as many as the figure's. */
+/** The plain interpreter judges this many; its time is scaled to as many as the figure's. */
 const SAMPLE = 20_000;
 const AT = Date.UTC(2026, 10, 9);
 const UNIT = 'ms for 1,000,000 stored requests';

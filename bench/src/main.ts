@@ -25,7 +25,7 @@ import { importPair, requestsPage, serviceReplayPair } from './through-service.j
 
 type Benchmark = () => Pair | Promise<Figure | Pair | Figure[]>;
 
-/** The benchmarks by name; each makes its data from a seed when it is asked for. */
+/** The benchmarks by name; each makes its data from a seed when it runs. */
 const BENCHMARKS: Record<string, Benchmark> = {
   'read-json-lines': () => readingPair('json-lines'),
   'read-combined': () => readingPair('combined'),
@@ -58,7 +58,7 @@ const BENCHMARKS: Record<string, Benchmark> = {
 const program = new Command('bench')
   .description('Measures Jade Fence beside floors of the same run. Without names it runs every benchmark.')
   .argument('[names...]', `some of: ${Object.keys(BENCHMARKS).join(', ')}`)
-  .option('--json <file>', 'also write the figures to this file; README.md tells its form')
+  .option('--json <file>', 'also write the figures to this file; README.md describes its form')
   .action(async (names: string[], { json }: { readonly json?: string }) => {
     const unknown = names.filter((name) => !Object.hasOwn(BENCHMARKS, name));
     if (unknown.length > 0)

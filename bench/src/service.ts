@@ -41,7 +41,7 @@ async function start(): Promise<BenchService> {
   const args = ['serve', '--port', '0', '--gate-port', '0', '--data-dir', join(folder, 'data'), '--log-level', 'error'];
   const env = { ...process.env, DATABASE_URL: '' };
   const child = spawn(process.execPath, [CLIENT, ...args], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-  const { url, gateUrl, keyFile } = await told(child);
+  const { url, gateUrl, keyFile } = await shown(child);
   const headers = { authorization: `Bearer ${readFileSync(keyFile, 'utf8').trim()}`, connection: 'close' };
   stopAtEnd(child, folder);
   const service = { ...serviceAt(url, gateUrl, headers), pid: child.pid as number };
@@ -101,7 +101,7 @@ async function upload(url: string, headers: Record<string, string>, bytes: Buffe
   if (response.statusCode !== 201) throw new Error(`the import was refused: ${text}`);
 }
 
-async function told(child: ChildProcess): Promise<{ url: string; gateUrl: string; keyFile: string }> {
+async function shown(child: ChildProcess): Promise<{ url: string; gateUrl: string; keyFile: string }> {
   let url: string | undefined;
   let gateUrl: string | undefined;
   if (child.stdout)

@@ -66,12 +66,12 @@ export async function requestsPage(): Promise<Figure> {
     took.push(performance.now() - started);
   }
   took.sort((a, b) => a - b);
-  const told = {
+  const shown = {
     name: 'requests-page',
     unit: `ms at the 95th percentile, of ${UNIT.slice(7)}`,
     floorName: 'asked for',
   };
-  return figureOf(told, [took[Math.floor(PAGES * 0.95)] as number], [300]);
+  return figureOf(shown, [took[Math.floor(PAGES * 0.95)] as number], [300]);
 }
 
 const FILTERS = [

@@ -17,7 +17,7 @@ export interface Context {
   readonly client: Client;
   readonly terminal: Terminal;
   readonly json: boolean;
-  /** Writes the answer: as JSON where that was asked for, else as text for people. */
+  /** Writes the answer: as JSON with `--json`, else as text for people. */
   readonly show: <T>(answer: T, text: (answer: T) => string) => void;
 }
 
@@ -59,6 +59,7 @@ function noKey(detail: string): Failure {
   return new Failure(EXIT.service, {
     code: 'no-access-key',
     detail,
-    remedy: 'Set JADE_FENCE_KEY, or name the file with --key-file; the service tells the file when it starts.',
+    remedy:
+      'Set JADE_FENCE_KEY, or name the file with --key-file; the service prints the name of the file when it starts.',
   });
 }

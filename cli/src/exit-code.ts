@@ -1,4 +1,4 @@
-/** What the process ends with, so that a script can tell how it went. */
+/** The exit codes of the process, for scripts. */
 export const EXIT = {
   done: 0,
   /** What was given does not hold: files with problems, or a verdict that is not the expected one. */

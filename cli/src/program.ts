@@ -104,7 +104,7 @@ export async function run(args: readonly string[], terminal: Terminal, env: Node
     await program.parseAsync([...args], { from: 'user' });
     return exitCode;
   } catch (error) {
-    return tellError(error, json, terminal, env);
+    return printError(error, json, terminal, env);
   }
 }
 
@@ -129,11 +129,11 @@ function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv, 
         'jade-fence requests --rule no-harvesters',
         'jade-fence publish -m "First rules"',
         'jade-fence explain --client 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
-      )}\n\nEnds with 0 when done, 1 when what was given does not hold, 2 for a wrong command line, 3 when the service\ncannot be reached or started, 4 when it refuses.`,
+      )}\n\nEnds with 0 when done, 1 for invalid input, 2 for a wrong command line, 3 when the service\ncannot be reached or started, 4 when it refuses.`,
     )
     .showSuggestionAfterError()
     .showHelpAfterError('Try --help.');
-  // For programs a wrong command line is told like all else that goes wrong, once it is known as a whole.
+  // With --json a usage error is printed like all other errors, once the whole command line is known.
   program.configureOutput({ writeOut: terminal.out, writeErr: json ? () => undefined : terminal.err });
   program.exitOverride();
 }
@@ -145,9 +145,9 @@ function inheritSettings(command: Command): void {
   }
 }
 
-function tellError(error: unknown, json: boolean, terminal: Terminal, env: NodeJS.ProcessEnv): ExitCode {
+function printError(error: unknown, json: boolean, terminal: Terminal, env: NodeJS.ProcessEnv): ExitCode {
   if (error instanceof CommanderError && error.exitCode === 0) return EXIT.done;
-  // For people the parser has told it already.
+  // Otherwise the parser has printed it already.
   if (error instanceof CommanderError && !json) return EXIT.usage;
   const failure = error instanceof Failure ? error : failureOf(error, env);
   terminal.err(json ? JSON.stringify(failure.body, null, 2) : formatFailure(failure.body, terminal.paintErr));
@@ -161,11 +161,11 @@ function failureOf(error: unknown, env: NodeJS.ProcessEnv): Failure {
 }
 
 function internal(error: unknown, env: NodeJS.ProcessEnv): FailureBody {
-  const told =
+  const shown =
     error instanceof Error ? (env.JADE_FENCE_DEBUG ? (error.stack ?? error.message) : error.message) : String(error);
   return {
     code: 'internal',
-    detail: `Something went wrong in the client: ${told}`,
+    detail: `Something went wrong in the client: ${shown}`,
     remedy: 'Set JADE_FENCE_DEBUG=1 to see where.',
   };
 }

@@ -11,7 +11,7 @@ export interface Progress {
 /** Told in bytes, a bar counts these. */
 const MIB = 1024 ** 2;
 
-/** Starts a bar. Of the unit `MiB` it is told bytes. */
+/** Starts a bar. With the unit `MiB` it is given bytes. */
 export function startProgress(terminal: Terminal, what: string, unit: 'MiB' | 'requests'): Progress {
   const stream = terminal.progress;
   if (!stream) return { update: () => undefined, stop: () => undefined };

@@ -62,10 +62,12 @@ function Guarded() {
 
 /** The first policy, or what to do where there is none. */
 function First() {
-  const { search } = useLocation();
+  const { pathname, search } = useLocation();
   const workspace = useWorkspace();
   if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
   if (!workspace.data) return <Waiting what="the workspace" />;
+  // A page that is still being fetched leaves this one drawn: whoever has gone there already is not to be led away.
+  if (window.location.pathname !== pathname) return <Waiting what="the page" />;
   const first = workspace.data.policies[0];
   return first ? <Navigate to={{ pathname: `/policies/${first.policy}`, search }} replace /> : <EmptyPage />;
 }

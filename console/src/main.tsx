@@ -8,20 +8,24 @@ import './styles.css';
 
 const RETRY_MS = 2000;
 
-/** A session that ended is told to the page, which asks to sign in and keeps what was typed. */
+/** An ended session shows in the page, which asks to sign in and keeps what was typed. */
 const onError = (error: Error) => {
   if (error instanceof CallError && error.status === 401) signedOut.set(true);
 };
+
+/** Whether a later try may succeed: the service does not answer, or says that it is not ready (503). */
+const isPassing = (error: Error | null): boolean =>
+  error instanceof CallError && (error.status === 0 || error.status === 503);
 
 const client = new QueryClient({
   queryCache: new QueryCache({ onError }),
   mutationCache: new MutationCache({ onError }),
   defaultOptions: {
     queries: {
-      // Only a service that does not answer is asked again by itself; a refusal would stay the same.
-      retry: (times, error) => error instanceof CallError && error.status === 0 && times < 2,
+      // Any other refusal would stay the same.
+      retry: (times, error) => isPassing(error) && times < 2,
       retryDelay: RETRY_MS,
-      refetchInterval: ({ state }) => (state.error instanceof CallError && state.error.status === 0 ? RETRY_MS : false),
+      refetchInterval: ({ state }) => (isPassing(state.error) ? RETRY_MS : false),
     },
   },
 });

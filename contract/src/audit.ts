@@ -3,7 +3,7 @@ import type { PageQuery } from './page.js';
 /** What looking at the whole chain of the audit found. */
 export interface AuditVerdictBody {
   readonly entries: number;
-  /** The hash of the newest entry; kept elsewhere, it tells later whether the past was changed. */
+  /** The hash of the newest entry; a copy of it elsewhere proves later that the past is unchanged. */
   readonly head: string;
   /** The first entry that does not follow from the one before; null where all do. */
   readonly brokenAt: number | null;

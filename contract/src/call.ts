@@ -59,7 +59,7 @@ interface AnyCarried {
   readonly version?: Expected;
 }
 
-/** The path of a call with parameters and query filled in. Of a list each value stands by itself. */
+/** The path of a call with parameters and query filled in. Each value of a list becomes a parameter of its own. */
 export function pathOf<C extends CallName>(call: C, ...[carried]: Carrying<C>): string {
   const { params = {}, query = {} } = (carried ?? {}) as AnyCarried;
   const pattern = call.slice(call.indexOf(' ') + 1);
@@ -70,7 +70,7 @@ export function pathOf<C extends CallName>(call: C, ...[carried]: Carrying<C>): 
   return `${API}${path}${pairs.length === 0 ? '' : `?${pairs.join('&')}`}`;
 }
 
-/** A call as it goes over HTTP, but for who makes it. */
+/** A call as HTTP carries it, without the caller's identity. */
 export interface Message {
   readonly method: string;
   readonly path: string;

@@ -26,6 +26,6 @@ export interface CountryOfBody {
 export interface CountryDataQuery {
   /** Where the data came from, such as the name of its file. */
   readonly source: string;
-  /** The day that the data is of; without it the one that the file tells. */
+  /** The day of the data; default the day that the file has. */
   readonly date?: string;
 }

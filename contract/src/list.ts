@@ -36,7 +36,7 @@ export interface EntriesPage {
   readonly next: number | null;
 }
 
-/** What became of entries that were to be added and removed. */
+/** The result of adding and removing entries. */
 export interface EntriesChanged {
   readonly list: string;
   readonly version: number;

@@ -29,7 +29,7 @@ export interface RecordedBody {
   readonly verdict: string;
   readonly effect: string;
   readonly record: string;
-  /** What the client was told, if it was stopped. */
+  /** The reference that the client was shown, if it was stopped. */
   readonly reference: string | null;
   readonly request: RequestBody;
   readonly client: string | null;
@@ -47,7 +47,7 @@ export interface DecisionsQuery extends PageQuery {
   readonly rule?: string;
   readonly verdict?: string;
   readonly record?: string;
-  /** What a stopped client was told. */
+  /** The reference that a stopped client was shown. */
   readonly reference?: string;
 }
 

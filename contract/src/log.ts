@@ -18,7 +18,7 @@ export interface LogBody {
   readonly firstTime: string | null;
   readonly lastTime: string | null;
   readonly importedAt: string;
-  /** Other logs with the same content; told of one log only. */
+  /** Other logs with the same content; only for a single log. */
   readonly sameAs?: readonly string[];
 }
 
@@ -58,7 +58,7 @@ export interface MappingsPage {
   readonly next: string | null;
 }
 
-/** A mapping to be kept; `name` may come with it, as it is told of one that is. */
+/** A mapping to be saved; it may include `name`, as a saved one does. */
 export interface MappingOrder {
   readonly columns: Readonly<Record<string, string>>;
   readonly zone?: string | null;

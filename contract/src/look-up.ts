@@ -19,7 +19,7 @@ export interface LookUpQuery extends StateQuery {
   readonly of: string;
 }
 
-/** Of whom to tell what the policies can do: a probe, or an address. */
+/** The client, for what the policies can do to it: a probe, or an address. */
 export interface EffectiveQuery extends StateQuery {
   readonly probe?: string;
   readonly client?: string;

@@ -1,5 +1,5 @@
 /*
- * Every collection is told in pages, by one convention: `after` is the key of the last item that was seen, in the order of
+ * Every collection is paged by one convention: `after` is the key of the last item that was seen, in the order of
  * the collection; `limit` says how many items come at most; `next` is the key to go on after, and null at the end.
  */
 

@@ -5,7 +5,7 @@ export interface PersonBody {
   readonly name: string;
   readonly role: Role;
   readonly disabled: boolean;
-  /** Whether they may ask about addresses where policies tell these by pseudonyms. */
+  /** Whether they may see addresses that policies replace by pseudonyms. */
   readonly seesAddresses: boolean;
   /** Whether they can sign in with a password. */
   readonly password: boolean;
@@ -14,7 +14,7 @@ export interface PersonBody {
 
 export interface TokenBody {
   readonly token: number;
-  /** `gateway`: it asks for live decisions and may do nothing else; it belongs to nobody and has no role. */
+  /** `gateway`: may make live decisions and nothing else; it belongs to nobody and has no role. */
   readonly kind: 'person' | 'gateway';
   readonly name: string;
   readonly person: string | null;
@@ -22,7 +22,7 @@ export interface TokenBody {
   readonly expiresAt: string | null;
   readonly usedAt: string | null;
   readonly createdAt: string;
-  /** The key itself; told once, when it is made. */
+  /** The key itself; shown once, when it is made. */
   readonly secret?: string;
 }
 

@@ -79,7 +79,7 @@ export interface EvidenceBody {
   readonly samples: readonly JudgedBody[];
 }
 
-/** What is to be told by pseudonyms, beside what policies ask for. */
+/** What to show as pseudonyms, beside what policies redact. */
 export interface RedactQuery {
   readonly redact?: readonly string[];
 }

@@ -5,7 +5,7 @@ export type RequestBody = Readonly<
   Record<string, string | number | readonly string[] | Readonly<Record<string, string | readonly string[]>>>
 >;
 
-/** One request of a replay: what it is, and what became of it. */
+/** One request of a replay, and its outcome. */
 export interface JudgedBody {
   /** Its place in the replay, from 1. */
   readonly number: number;

@@ -10,7 +10,7 @@ export interface DifferenceBody {
   readonly from: string;
   readonly to: string;
   readonly changes: readonly (Difference & {
-    /** The lines that differ, as a unified diff; null where too much does, or they were not asked for. */
+    /** The lines that differ, as a unified diff; null when there are too many, or they were not requested. */
     readonly text: string | null;
     readonly by: string | null;
     readonly at: string | null;
@@ -75,7 +75,7 @@ export interface ProposalsPage {
 export interface DifferenceQuery {
   readonly from?: string;
   readonly to?: string;
-  /** Whether to tell the lines that differ too. */
+  /** Whether to include the lines that differ. */
   readonly text?: boolean;
 }
 
@@ -91,7 +91,7 @@ export interface Approval {
   readonly acceptWarnings?: boolean;
 }
 
-/** `draft` is the number of the draft that is meant; another is refused. */
+/** `draft` is the number of the draft; the call is refused when the draft has another. */
 export type Publishing = Proposing & Approval & { readonly draft?: number };
 
 export interface Discarding {

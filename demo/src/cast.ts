@@ -35,7 +35,7 @@ export const TABLETS = { base: '10.40.8.1', clients: 24 };
 export const STAFF = { base: '10.20.0.5', clients: 160 };
 export const CONTROLLERS = { base: '10.60.3.1', clients: 30 };
 
-/** What a visitor of the ticket site asks for: method, path, status, bytes. */
+/** The requests of a visitor of the ticket site: method, path, status, bytes. */
 export interface Page {
   readonly method: string;
   readonly path: string;

@@ -7,7 +7,7 @@ export interface Entry {
   readonly method: string;
   readonly scheme: string | undefined;
   readonly host: string;
-  /** Only tunnels tell their port. */
+  /** Only tunnels have their port in the log. */
   readonly port: number | undefined;
   /** With its query; a tunnel has none. */
   readonly path: string | undefined;

@@ -27,7 +27,7 @@ function jsonLine(entry: Entry): string {
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
-/** The combined log format with the host in front. It has no place for forwarding headers, so the client stands as peer. */
+/** The combined log format with the host in front. It has no forwarding headers, so the client is the peer. */
 function combinedLine(entry: Entry): string {
   const target = entry.method === 'CONNECT' ? `${entry.host}:${entry.port}` : entry.path;
   const client = entry.forwardedFor ?? entry.peer;

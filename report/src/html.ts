@@ -33,7 +33,7 @@ function blockHtml(block: Block): string {
   }
 }
 
-/** What stands between back-ticks is a name. */
+/** Text between back-ticks is a name. */
 const withCode = (text: string): string => escapeHtml(text).replace(/`([^`]+)`/g, '<code>$1</code>');
 
 function tableHtml(columns: readonly Column[], rows: readonly (readonly string[])[]): string {
@@ -51,12 +51,12 @@ const WIDEST_STEP = 48;
 const LABEL_HEIGHT = 18;
 const MOST_LABELS = 15;
 const PARTS = [
-  { of: 'uncovered', told: 'uncovered' },
-  { of: 'stopped', told: 'not allowed' },
-  { of: 'allowed', told: 'allowed' },
+  { of: 'uncovered', label: 'uncovered' },
+  { of: 'stopped', label: 'not allowed' },
+  { of: 'allowed', label: 'allowed' },
 ] as const;
 
-/** Stacked bars; what is not allowed is hatched, so that it is not told by colour alone, and a bar tells its figures. */
+/** Stacked bars; parts that are not allowed are hatched, so that colour is not needed, and a bar has its figures. */
 function barsHtml(label: string, bars: readonly Bar[]): string {
   const most = Math.max(1, ...bars.map(({ allowed, stopped, uncovered }) => allowed + stopped + uncovered));
   const step = Math.min(WIDEST_STEP, WIDTH / bars.length);
@@ -68,8 +68,8 @@ function barsHtml(label: string, bars: readonly Bar[]): string {
       y -= height;
       return height === 0 ? '' : rect(of, at * step, y, step * 0.86, height);
     });
-    const figures = PARTS.map(({ of, told }) => `${bar[of].toLocaleString('en')} ${told}`).join(', ');
-    // Of a day or an hour the end of its label tells enough.
+    const figures = PARTS.map(({ of, label }) => `${bar[of].toLocaleString('en')} ${label}`).join(', ');
+    // The end of its label is enough for a day or an hour.
     const name = labelled
       ? `<text x="${(at * step).toFixed(1)}" y="${HEIGHT + 13}">${escapeHtml(bar.label.slice(-5))}</text>`
       : '';
@@ -77,7 +77,7 @@ function barsHtml(label: string, bars: readonly Bar[]): string {
   });
   const name = `Requests by ${label}, at most ${most.toLocaleString('en')}`;
   const legend = PARTS.toReversed().map(
-    ({ of, told }) => `<span><svg class="k" viewBox="0 0 12 12">${rect(of, 0, 0, 12, 12)}</svg> ${told}</span>`,
+    ({ of, label }) => `<span><svg class="k" viewBox="0 0 12 12">${rect(of, 0, 0, 12, 12)}</svg> ${label}</span>`,
   );
   return [
     `<figure><svg viewBox="0 0 ${WIDTH} ${HEIGHT + (labelled ? LABEL_HEIGHT : 0)}" role="img" aria-label="${escapeHtml(name)}">${HATCH}${drawn.join('')}</svg>`,

@@ -35,5 +35,5 @@ function tableText(columns: readonly Column[], rows: readonly (readonly string[]
   return [line(columns.map(({ title }) => title)), rule, ...rows.map(line)].join('\n');
 }
 
-/** What stands in logs was chosen by strangers: nothing of it is read as markup. Marks around code are ours. */
+/** Strangers choose the contents of logs: nothing of it may be read as markup. Marks around code are ours. */
 const escaped = (text: string): string => text.replace(/[\\*_[\]<>|#~!]/g, '\\$&').replaceAll('\n', ' ');

@@ -23,6 +23,8 @@ export function scopeNotes({ revision, policy, only, instead }: ReplayedScope): 
     ...(revision === null ? [] : [`Judged by revision ${revision}, as it was published.`]),
     ...(policy === null ? [] : [`Every request is judged by the policy ${policy}.`]),
     ...(fields.length === 0 ? [] : [`Only requests with ${fields.join(', ')} are judged and counted.`]),
-    ...(documents.length === 0 ? [] : [`Judged by what the workspace does not hold: ${documents.join(', ')}.`]),
+    ...(documents.length === 0
+      ? []
+      : [`Judged with documents that are not in the workspace: ${documents.join(', ')}.`]),
   ];
 }

@@ -21,7 +21,7 @@ export interface Column {
   readonly align: 'left' | 'right';
 }
 
-/** Requests of one span of time, by what became of them. */
+/** Requests of one span of time, by their outcome. */
 export interface Bar {
   readonly label: string;
   readonly allowed: number;
@@ -29,7 +29,7 @@ export interface Bar {
   readonly uncovered: number;
 }
 
-/** What a page tells beside the report. */
+/** What a page shows beside the report. */
 export interface PageFacts {
   readonly replay: number;
   readonly log: string;
@@ -37,8 +37,8 @@ export interface PageFacts {
   readonly notes?: readonly string[];
 }
 
-const ROWS_TOLD = 25;
-/** More hours than this are told by day. */
+const ROWS_SHOWN = 25;
+/** More hours than this are shown by day. */
 const MOST_HOURS = 72;
 
 /** What a report says, in order, as blocks that any form of page can be made of. */
@@ -58,9 +58,9 @@ export function outlineOf(report: Report, { replay, log, notes = [] }: PageFacts
 }
 
 function totals({ requests, verdicts, uncovered }: Report): Block {
-  const told = VERDICTS.filter((name) => name === 'allow' || name === 'block' || verdicts[name] > 0);
+  const words = VERDICTS.filter((name) => name === 'allow' || name === 'block' || verdicts[name] > 0);
   const rows = [
-    ...told.map((name) => [name, count(verdicts[name]), share(verdicts[name], requests)]),
+    ...words.map((name) => [name, count(verdicts[name]), share(verdicts[name], requests)]),
     ['uncovered', count(uncovered), share(uncovered, requests)],
   ];
   return { type: 'table', columns: [left('verdict'), right('requests'), right('share')], rows };
@@ -125,17 +125,17 @@ const TITLES: Readonly<Record<Dimension, string>> = {
 
 function breakdownBlocks(dimension: Dimension, { rows, more }: Breakdown): Block[] {
   if (rows.length === 0) return [];
-  const told = VERDICTS.filter(
+  const words = VERDICTS.filter(
     (name: Verdict) => name === 'allow' || name === 'block' || rows.some((row) => row[name] > 0),
   );
-  const columns = [left(dimension), right('requests'), ...told.map(right), right('uncovered')];
+  const columns = [left(dimension), right('requests'), ...words.map(right), right('uncovered')];
   const cells = (row: Share) => [
     row.key ?? 'unseen',
     count(row.requests),
-    ...told.map((name) => figure(row[name])),
+    ...words.map((name) => figure(row[name])),
     figure(row.uncovered),
   ];
-  const shown = rows.slice(0, ROWS_TOLD);
+  const shown = rows.slice(0, ROWS_SHOWN);
   const others = rows.length - shown.length + more;
   return [
     { type: 'heading', level: 2, text: TITLES[dimension] },

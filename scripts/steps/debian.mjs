@@ -6,7 +6,7 @@ import { say, stop } from './say.mjs';
 const onPath = (program) =>
   (process.env.PATH ?? '').split(delimiter).some((folder) => existsSync(join(folder, program)));
 
-/** What the project needs of the machine: how to tell that it is there, and Debian's package. */
+/** What the project needs of the machine: how to recognise that it is there, and Debian's package. */
 export const POSTGRESQL = {
   name: 'PostgreSQL',
   package: 'postgresql',
@@ -14,7 +14,7 @@ export const POSTGRESQL = {
 };
 export const CHROMIUM = { name: 'Chromium', package: 'chromium', isThere: () => onPath('chromium') };
 
-/** Web servers that ask for decisions, as the tests run them. */
+/** Web servers that ask the gate, as the tests run them. */
 export const NGINX = {
   name: 'nginx',
   package: 'nginx',
@@ -46,7 +46,7 @@ export function installMissing(needs) {
   });
 }
 
-/** Debian's package would make and start a server that nobody asked for; ours is made by the service. */
+/** Debian's package would make and start a server of its own; ours is made by the service. */
 function withoutClusterOfItsOwn() {
   const folder = '/etc/postgresql-common/createcluster.d';
   mkdirSync(folder, { recursive: true });

@@ -23,7 +23,7 @@ const HELP = `Usage: npm run demo -- [options]
 
   --port <number>      the port of the console (default: 7440; 0 takes any free one)
   --data-dir <folder>  where the demo's database is kept
-  --requests <count>   replay a log of so many requests instead of the shipped 5,000, up to 10,000,000
+  --requests <count>   replay a log of this many requests instead of the shipped 5,000, up to 10,000,000
   --once               end after the report instead of serving the console
   --help               this text`;
 
@@ -45,7 +45,7 @@ export async function runDemo(args) {
       stdio: ['ignore', 'inherit', 'inherit'],
     }).status === 0;
   const loaded = loadDemo(client, values.requests, env, service.keyFile);
-  if (loaded && !values.once) tellAddresses(service);
+  if (loaded && !values.once) printAddresses(service);
   if (values.once || !loaded) service.process.kill('SIGTERM');
   await stopped;
   return loaded ? 0 : 1;
@@ -105,7 +105,7 @@ function importGenerated(client, log, requests) {
   }
 }
 
-function tellAddresses({ url, gateUrl, keyFile }) {
+function printAddresses({ url, gateUrl, keyFile }) {
   console.log(
     `\nConsole     ${url}\nGateways    ${gateUrl}\nAccess key  cat ${keyFile}\nClient      JADE_FENCE_URL=${url} node ${CLIENT} --key-file ${keyFile} --help\n\nPress Ctrl-C to stop; what is loaded is kept.`,
   );

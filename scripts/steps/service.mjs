@@ -27,7 +27,7 @@ export async function startService(args) {
   return { exitCode: child.exitCode ?? (await once(child, 'exit'))[0] ?? 1 };
 }
 
-/** Stops when npm, or the shell that it started us with, is gone: a process that is killed tells nobody. */
+/** Stops when npm, or the shell that started us with it, is gone: a process that is killed sends no signal. */
 function stopWithStarter(stop) {
   const starter = process.ppid;
   const before = parentOf(starter);

@@ -21,7 +21,7 @@ export interface ServeOptions {
   readonly databaseUrl: string | undefined;
   /** Who owns the tables of that database, where the service is to own nothing of the audit, as a PostgreSQL URL. */
   readonly databaseOwnerUrl: string | undefined;
-  /** After so many milliseconds without a byte an upload is given up. Default a minute. */
+  /** An upload is ended after this many milliseconds without a byte. Default a minute. */
   readonly uploadIdle: number;
   /** The largest upload, in bytes. Default 1 GiB. */
   readonly maxUpload: number;

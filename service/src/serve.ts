@@ -37,7 +37,7 @@ export interface RunningService {
   readonly gateUrl: string;
   /** The file that the access key is in. */
   readonly keyFile: string;
-  /** False where another service made the key of this database, so that it stands in that one's folder. */
+  /** False when another service made the key of this database, so that it is in that service's folder. */
   readonly keyFileExists: boolean;
   /** The access key, where it was made just now. */
   readonly newKey: string | undefined;
@@ -243,7 +243,7 @@ async function startWork({ options, logger, closers, gate }: Starting, database:
   const app = createApp({ knex, urgent, states, runner, imports, watch, gate, feeds, logger, ...options });
   const reload = () =>
     void gate.reloadGrants().catch((error) => logger.warn({ err: error }, 'grants stay as they were'));
-  session.on('told', (told) => told.type === 'grants' && reload());
+  session.on('notification', (notification) => notification.type === 'grants' && reload());
   session.on('connected', reload);
   closers.push(() => watch.close());
   // Whoever asks from the first moment on is answered by the rules.

@@ -139,8 +139,8 @@ describe('the service’s own role', () => {
       ])
         await expect(queryDatabase(own, sql), sql).rejects.toThrow(/permission denied|must be owner|must be able/);
       // What it tells of itself is put right: number, time and hash are given by the chain.
-      const told = "insert into audit (id, at, action, detail, hash) values (1, '2020-01-01', 'published', '{}', '')";
-      await queryDatabase(own, told);
+      const shown = "insert into audit (id, at, action, detail, hash) values (1, '2020-01-01', 'published', '{}', '')";
+      await queryDatabase(own, shown);
       expect((await started.call('GET', '/api/v1/audit/verify')).body).toMatchObject({ brokenAt: null, isCut: false });
     } finally {
       await started.stop();

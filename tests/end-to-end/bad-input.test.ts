@@ -260,7 +260,7 @@ describe('logs', () => {
   it('with a name that is taken or is none, and with the content of another', async () => {
     const path = file('once.jsonl', '{"host":"once.example","colour":"red"}\n');
     expect((await service.client('log', 'import', path)).out).toContain(
-      'Fields that requests do not have were passed over: colour (1)',
+      'Ignored fields that requests do not have: colour (1)',
     );
     expect((await service.client('log', 'import', path)).err).toContain('There is a log `once` already');
     expect((await service.client('log', 'import', path, '--name', 'twice')).out).toContain(

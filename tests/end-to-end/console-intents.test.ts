@@ -240,8 +240,8 @@ describe.each([
     const expected = await proved(intent, own.replace(/\n {4}/g, '\n').replace(name, 'proof'));
     expect(expected).toBeGreaterThan(0);
     // The page orders a replay by itself when the rule has moved, and shows what came of it.
-    const told = new RegExp(`^${expected.toLocaleString('en')}\\s+decided`);
-    await rule(name).getByRole('button', { name: told }).waitFor();
+    const shown = new RegExp(`^${expected.toLocaleString('en')}\\s+decided`);
+    await rule(name).getByRole('button', { name: shown }).waitFor();
     // The next one is to meet the garden as it was.
     await rule(name)
       .getByRole('button', { name: `What to do with ${name}` })

@@ -314,7 +314,7 @@ describe('a request of a replay', () => {
     await page.goBack();
     await page.getByLabel(/^Expect “allow” of it/).fill('as-it-was');
     await page.getByRole('button', { name: 'Write it there' }).click();
-    await page.getByRole('status').filter({ hasText: 'It stands in as-it-was' }).waitFor();
+    await page.getByRole('status').filter({ hasText: 'It is in as-it-was' }).waitFor();
     await go('/checks');
     await page.getByRole('table', { name: 'as-it-was' }).waitFor();
     const { version } = (await service.call('GET', '/api/v1/objects/check/as-it-was')).body;
@@ -326,7 +326,7 @@ describe('the draft', () => {
   it('is not published while checks fail, and is when they hold', { timeout: 60_000 }, async () => {
     await go('/draft');
     await page.getByLabel('Why').fill('Wagering is refused');
-    await page.getByRole('checkbox', { name: 'The new warnings are meant' }).click();
+    await page.getByRole('checkbox', { name: 'Publish despite the new warnings' }).click();
     await page.getByRole('button', { name: 'Publish the draft' }).click();
     await page.getByRole('alert').filter({ hasText: 'Checks fail' }).waitFor();
     expect(await page.getByLabel('Why').inputValue()).toBe('Wagering is refused');
@@ -337,13 +337,13 @@ describe('the draft', () => {
       .click();
     await page.getByText('Move rule no-wagering above web-for-all.').waitFor();
     await page.getByRole('button', { name: 'Do that' }).first().click();
-    await page.getByText('✓ all hold').waitFor();
+    await page.getByText('✓ all as expected').waitFor();
     await go('/policies/visitor-web');
     await page.locator('[data-rule="no-wagering"] + [data-rule="web-for-all"]').waitFor();
     await go('/draft');
     await page.getByText('All 6 cells of the checks hold').waitFor();
     await page.getByLabel('Why').fill('Wagering is refused');
-    await page.getByRole('checkbox', { name: 'The new warnings are meant' }).click();
+    await page.getByRole('checkbox', { name: 'Publish despite the new warnings' }).click();
     await page.getByRole('button', { name: 'Publish the draft' }).click();
     await page.getByText('Revision 1 is in force').waitFor();
     await page.getByText('Nothing is different.').waitFor();
@@ -443,7 +443,7 @@ describe('live decisions and people', () => {
   it('makes a token and tells its key once', async () => {
     await page.getByLabel('Name of the token').fill('pipeline');
     await page.getByRole('button', { name: 'Make a token' }).click();
-    await page.getByText('The key of pipeline, told this once').waitFor();
+    await page.getByText('The key of pipeline, shown only once').waitFor();
     await page.reload();
     await page.getByRole('row').filter({ hasText: 'pipeline' }).waitFor();
     expect(await page.getByText('told this once').count()).toBe(0);
@@ -454,7 +454,7 @@ describe('live decisions and people', () => {
     await page.getByLabel('It may be').click();
     await page.getByRole('option', { name: 'a gateway' }).click();
     await page.getByRole('button', { name: 'Make a token' }).click();
-    await page.getByText('The key of front-gate, told this once').waitFor();
+    await page.getByText('The key of front-gate, shown only once').waitFor();
     const { tokens } = (await service.call('GET', '/api/v1/tokens?all=true')).body;
     expect(tokens).toContainEqual(expect.objectContaining({ name: 'front-gate', kind: 'gateway', person: null }));
     await page.getByLabel('How administrator asks about redacted clients').click();

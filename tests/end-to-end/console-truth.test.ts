@@ -16,18 +16,45 @@ it('counts as stopped by the hour what the report counts, and not what no policy
   await page.goto(`${opened.service.url}/policies/ticket-site`);
   await page.getByRole('figure', { name: 'Requests by the hour' }).waitFor();
   const titles = await page.locator('[data-hour] title').allTextContents();
-  const told = (pattern: RegExp) =>
+  const shown = (pattern: RegExp) =>
     titles.reduce((sum, title) => sum + Number((pattern.exec(title)?.[1] ?? '0').replace(/,/g, '')), 0);
   const { replays } = (await opened.service.call('GET', '/api/v1/replays')).body;
   const { requests, uncovered, verdicts } = (
     await opened.service.call('GET', `/api/v1/replays/${replays[0].id}/report`)
   ).body;
   expect(uncovered).toBeGreaterThan(0);
-  expect([told(/: ([\d,]+) requests/), told(/([\d,]+) not allowed/), told(/([\d,]+) that no policy/)]).toEqual([
+  expect([shown(/: ([\d,]+) requests/), shown(/([\d,]+) not allowed/), shown(/([\d,]+) that no policy/)]).toEqual([
     requests,
     requests - uncovered - verdicts.allow,
     uncovered,
   ]);
+});
+
+it('goes where one chose to go, also while the first page is still being fetched', async () => {
+  let [seen, go] = [0, () => {}];
+  const released = new Promise<void>((resolve) => {
+    go = resolve;
+  });
+  const workspace = (url: URL) => url.pathname === '/api/v1/workspace';
+  const chunk = (url: URL) => /draft-page.*\.js$/.test(url.pathname);
+  await page.route(workspace, async (route) => {
+    await released;
+    await route.continue();
+  });
+  await page.route(chunk, async (route) => {
+    seen++;
+    go();
+    // Long enough for the first page to hear of the workspace, and to lead to a policy.
+    await page.waitForTimeout(500);
+    await route.continue();
+  });
+  await page.goto(`${opened.service.url}/`);
+  await page.getByRole('link', { name: /^Draft/ }).click();
+  await page.getByRole('heading', { name: 'Draft', exact: true }).waitFor();
+  expect(new URL(page.url()).pathname).toBe('/draft');
+  expect(seen).toBe(1);
+  await page.unroute(workspace);
+  await page.unroute(chunk);
 });
 
 it('adds a way to match with its first value, and writes none before', async () => {
@@ -132,8 +159,8 @@ describe('findings', () => {
   it('of nothing that is named are shown with every policy', async () => {
     const review = (url: URL) => url.pathname === '/api/v1/review';
     const finding = { code: 'no-country-data', severity: 'warning', policy: null, rule: null, object: null };
-    const told = { what: 'No country data is loaded', reason: 'Rules by country are blind', edit: 'Load some' };
-    await page.route(review, (route) => route.fulfill({ json: { findings: [{ ...finding, ...told }] } }));
+    const shown = { what: 'No country data is loaded', reason: 'Rules by country are blind', edit: 'Load some' };
+    await page.route(review, (route) => route.fulfill({ json: { findings: [{ ...finding, ...shown }] } }));
     await page.goto(`${opened.service.url}/policies/visitor-web`);
     await page.getByText('No country data is loaded').waitFor();
     await page.unroute(review);

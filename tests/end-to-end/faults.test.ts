@@ -48,19 +48,19 @@ describe('a service', () => {
     const shuffled = lines.map((text, at) => ({ text, key: (at * 7919) % 300 })).sort((a, b) => a.key - b.key);
     await importing('in-order', lines.join('\n'));
     await importing('shuffled', shuffled.map(({ text }) => text).join('\n'));
-    const told = [];
+    const shown = [];
     for (const log of ['in-order', 'shuffled']) {
       const { id } = (await service.call('POST', '/api/v1/replays', { log })).body;
       await ended(service, id);
       const { requests } = (await service.call('GET', `/api/v1/replays/${id}/requests?limit=1000`)).body;
-      told.push(
+      shown.push(
         requests
           .map((each: { request: { query: string }; verdict: string }) => `${each.request.query} ${each.verdict}`)
           .sort(),
       );
     }
-    expect(told[1]).toEqual(told[0]);
-    expect(told[0].filter((each: string) => each.endsWith('block')).length).toBeGreaterThan(50);
+    expect(shown[1]).toEqual(shown[0]);
+    expect(shown[0].filter((each: string) => each.endsWith('block')).length).toBeGreaterThan(50);
   });
 
   it('takes chunks of which none of the lines before can be read', async () => {

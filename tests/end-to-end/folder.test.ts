@@ -86,9 +86,9 @@ describe('a folder', () => {
   it('is completed in editors by a schema, which the service tells too', async () => {
     const path = join(service.folder, 'workspace.schema.json');
     expect((await service.client('schema', '--output', path)).out).toBe(`Wrote ${path}.\n`);
-    const told = await service.call('GET', '/api/v1/workspace/schema.json');
-    expect(told.type).toContain('application/schema+json');
-    expect(JSON.parse(readFileSync(path, 'utf8'))).toEqual(told.body);
+    const shown = await service.call('GET', '/api/v1/workspace/schema.json');
+    expect(shown.type).toContain('application/schema+json');
+    expect(JSON.parse(readFileSync(path, 'utf8'))).toEqual(shown.body);
     expect((await service.client('schema', '--output', '/no/such/folder')).err).toContain('could not be written');
   });
 });

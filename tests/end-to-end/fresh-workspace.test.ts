@@ -66,11 +66,11 @@ describe('an empty workspace', () => {
     [['country', 'of', '198.18.0.1'], 4, 'No country data is loaded'],
     [['review'], 0, '0 warnings, 0 notes.'],
     [['explain', '--host', 'a.example'], 0, 'No policy covers this request'],
-    [['explain'], 2, 'Nothing tells which request.'],
-    [['replay'], 2, 'Nothing tells which log.'],
-  ])('tells %j with exit code %i', async (args, code, told) => {
+    [['explain'], 2, 'No request given.'],
+    [['replay'], 2, 'No log given.'],
+  ])('tells %j with exit code %i', async (args, code, shown) => {
     const ran = await service.client(...args);
-    expect(`${ran.out}${ran.err}`).toContain(told);
+    expect(`${ran.out}${ran.err}`).toContain(shown);
     expect(ran.code).toBe(code);
   });
 

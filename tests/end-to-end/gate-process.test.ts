@@ -68,8 +68,12 @@ describe('the process that decides', () => {
     try {
       for (const token of [await service.gatewayToken(), body.secret]) {
         const headers = { authorization: `Bearer ${token}`, 'content-type': 'application/json' };
-        const told = { host: 'herbarium.fennelhill.example', peer: '198.18.4.4', method: 'GET', path: '/' };
-        const asked = await fetch(`${service.gateUrl}/decide`, { method: 'POST', headers, body: JSON.stringify(told) });
+        const shown = { host: 'herbarium.fennelhill.example', peer: '198.18.4.4', method: 'GET', path: '/' };
+        const asked = await fetch(`${service.gateUrl}/decide`, {
+          method: 'POST',
+          headers,
+          body: JSON.stringify(shown),
+        });
         expect(await asked.json()).toMatchObject({ verdict: 'block', rule: 'lent' });
       }
     } finally {

@@ -68,10 +68,10 @@ function raw(port: number, text: string): Promise<number[]> {
 }
 
 describe('nothing but a decision says "go on"', () => {
-  const told = Object.entries(TOLD)
+  const words = Object.entries(TOLD)
     .map(([name, value]) => `${name}: ${value}\r\n`)
     .join('');
-  const blocked = told.replace('/open', '/back-office/x');
+  const blocked = words.replace('/open', '/back-office/x');
   const authorized = () => `authorization: Bearer ${token}\r\n`;
   const host = 'Host: 127.0.0.1\r\n';
   const paths = [
@@ -97,7 +97,7 @@ describe('nothing but a decision says "go on"', () => {
     const asked = methods.flatMap((method) => [...paths, '/gate', '/gate?answer=403'].map((path) => [method, path]));
     const decisions = new Set(['GET /gate', 'GET /gate?answer=403']);
     for (const [method, path] of asked as [string, string][]) {
-      const call = `${method} ${path} HTTP/1.1\r\n${host}${authorized()}${told}Connection: close\r\n\r\n`;
+      const call = `${method} ${path} HTTP/1.1\r\n${host}${authorized()}${words}Connection: close\r\n\r\n`;
       const statuses = await raw(port, call);
       const let2 = statuses.filter((status) => status >= 200 && status < 300);
       expect([method, path, let2]).toEqual([method, path, decisions.has(`${method} ${path}`) ? [204] : []]);
@@ -105,17 +105,17 @@ describe('nothing but a decision says "go on"', () => {
   });
 
   it.each<[string, () => string]>([
-    ['without a token', () => `GET /gate HTTP/1.1\r\n${host}${told}\r\n`],
-    ['with another scheme', () => `GET /gate HTTP/1.1\r\n${host}authorization: Basic ${token}\r\n${told}\r\n`],
-    ['with the access key', () => `GET /gate HTTP/1.1\r\n${host}authorization: Bearer ${service.key}\r\n${told}\r\n`],
-    ['with two tokens', () => `GET /gate HTTP/1.1\r\n${host}authorization: Bearer a\r\n${authorized()}${told}\r\n`],
-    ['in HTTP/1.0', () => `GET /gate HTTP/1.0\r\n${told}\r\n`],
-    ['with an expectation', () => `GET /gate HTTP/1.1\r\n${host}Expect: 100-continue\r\n${told}\r\n`],
+    ['without a token', () => `GET /gate HTTP/1.1\r\n${host}${words}\r\n`],
+    ['with another scheme', () => `GET /gate HTTP/1.1\r\n${host}authorization: Basic ${token}\r\n${words}\r\n`],
+    ['with the access key', () => `GET /gate HTTP/1.1\r\n${host}authorization: Bearer ${service.key}\r\n${words}\r\n`],
+    ['with two tokens', () => `GET /gate HTTP/1.1\r\n${host}authorization: Bearer a\r\n${authorized()}${words}\r\n`],
+    ['in HTTP/1.0', () => `GET /gate HTTP/1.0\r\n${words}\r\n`],
+    ['with an expectation', () => `GET /gate HTTP/1.1\r\n${host}Expect: 100-continue\r\n${words}\r\n`],
     [
       'with an expectation, and blocked',
       () => `GET /gate HTTP/1.1\r\n${host}${authorized()}Expect: 100-continue\r\n${blocked}\r\n`,
     ],
-    ['with another expectation', () => `GET /gate HTTP/1.1\r\n${host}${authorized()}Expect: 200-ok\r\n${told}\r\n`],
+    ['with another expectation', () => `GET /gate HTTP/1.1\r\n${host}${authorized()}Expect: 200-ok\r\n${words}\r\n`],
     [
       'with two lengths',
       () => `POST /decide HTTP/1.1\r\n${host}${authorized()}Content-Length: 2\r\nContent-Length: 3\r\n\r\n{}`,
@@ -128,17 +128,17 @@ describe('nothing but a decision says "go on"', () => {
     [
       'in chunks with trailers',
       () =>
-        `POST /gate HTTP/1.1\r\n${host}${authorized()}${told}Transfer-Encoding: chunked\r\nTrailer: x\r\n\r\n0\r\nx-forwarded-uri: /open\r\n\r\n`,
+        `POST /gate HTTP/1.1\r\n${host}${authorized()}${words}Transfer-Encoding: chunked\r\nTrailer: x\r\n\r\n0\r\nx-forwarded-uri: /open\r\n\r\n`,
     ],
     [
       'that upgrades',
-      () => `GET /decide HTTP/1.1\r\n${host}${authorized()}${told}Connection: upgrade\r\nUpgrade: websocket\r\n\r\n`,
+      () => `GET /decide HTTP/1.1\r\n${host}${authorized()}${words}Connection: upgrade\r\nUpgrade: websocket\r\n\r\n`,
     ],
-    ['that connects', () => `CONNECT 127.0.0.1:80 HTTP/1.1\r\n${host}${authorized()}${told}\r\n`],
+    ['that connects', () => `CONNECT 127.0.0.1:80 HTTP/1.1\r\n${host}${authorized()}${words}\r\n`],
     [
       'one behind the other, blocked',
       () =>
-        `GET /gate HTTP/1.1\r\n${host}${authorized()}${blocked}\r\nGET /gate/ HTTP/1.1\r\n${host}${authorized()}${told}\r\n`,
+        `GET /gate HTTP/1.1\r\n${host}${authorized()}${blocked}\r\nGET /gate/ HTTP/1.1\r\n${host}${authorized()}${words}\r\n`,
     ],
     [
       'with a folded header',
@@ -166,7 +166,7 @@ describe('nothing but a decision says "go on"', () => {
       for (const method of ['GET', 'POST', 'HEAD'])
         for (const expectation of ['', 'Expect: 100-continue\r\n'])
           for (const key of [token, service.key]) {
-            const call = `${method} ${path} HTTP/1.1\r\n${host}authorization: Bearer ${key}\r\n${expectation}accept: text/html\r\n${told}Content-Length: 0\r\nConnection: close\r\n\r\n`;
+            const call = `${method} ${path} HTTP/1.1\r\n${host}authorization: Bearer ${key}\r\n${expectation}accept: text/html\r\n${words}Content-Length: 0\r\nConnection: close\r\n\r\n`;
             const statuses = await raw(port, call);
             expect([method, path, statuses.filter((status) => status !== 100)]).toEqual([method, path, [404]]);
           }
@@ -235,9 +235,9 @@ describe('the original request', () => {
   });
 
   it('has unseen what is not told: its method, and the authorization that the gateway puts its own over', async () => {
-    const { 'x-forwarded-method': _, ...told } = TOLD;
+    const { 'x-forwarded-method': _, ...words } = TOLD;
     const asked = (headers: Record<string, string>) =>
-      fetch(`${service.gateUrl}/gate`, { headers: { authorization: `Bearer ${token}`, ...told, ...headers } });
+      fetch(`${service.gateUrl}/gate`, { headers: { authorization: `Bearer ${token}`, ...words, ...headers } });
     const postless = await asked({ 'x-forwarded-uri': '/posts/1' });
     expect([postless.status, postless.headers.get('x-jade-fence-rule')]).toEqual([204, 'herbarium/default']);
     expect((await gate('/posts/1', { 'x-forwarded-method': 'POST' })).status).toBe(403);

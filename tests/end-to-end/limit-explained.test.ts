@@ -98,15 +98,15 @@ function plainly(): Map<number, { sum: number; heldUntil: number | null }> {
 
 it('tells the count, the key, the span and the hold of every request under a limit', async () => {
   const expected = plainly();
-  const told = new Map<number, { sum: number; heldUntil: number | null }>();
+  const shown = new Map<number, { sum: number; heldUntil: number | null }>();
   let [over, heldOnly] = [0, 0];
   for (let number = 1; number <= log.length; number++) {
     const { of, explanation, verdict, rule } = (await service.call('GET', `/api/v1/replays/1/requests/${number}`)).body;
     expect(of).toMatchObject({ id: 1, logs: ['monday'] });
-    const { limit, told: words } = explanation.rules[1];
+    const { limit, text: words } = explanation.rules[1];
     if (limit.sum === null) continue;
     const heldUntil = limit.heldUntil === null ? null : Date.parse(limit.heldUntil);
-    told.set(number, { sum: limit.sum, heldUntil });
+    shown.set(number, { sum: limit.sum, heldUntil });
     expect(limit.key).toEqual([log[number - 1]?.peer, 'POST']);
     const isOver = limit.sum > MOST || heldUntil !== null;
     expect([number, verdict === 'block' && rule === 'sign-in-flood']).toEqual([number, isOver]);
@@ -114,7 +114,7 @@ it('tells the count, the key, the span and the hold of every request under a lim
     else if (limit.sum > MOST) over++;
     else heldOnly++;
   }
-  expect(told).toEqual(expected);
+  expect(shown).toEqual(expected);
   expect([over > 20, heldOnly > 5]).toEqual([true, true]);
 });
 

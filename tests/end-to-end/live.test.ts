@@ -215,15 +215,15 @@ describe('live decisions', () => {
   it('are recorded with all others of their second, whatever characters a client sends', async () => {
     const agents = ['plain-visitor', 'nul-\0-visitor', 'half-\ud800-visitor', 'whole-\u{1f33f}-visitor'];
     for (const agent of agents) expect((await decide(0, '/sign-in', { agent })).verdict).toBe('block');
-    const told = async () => {
+    const shown = async () => {
       const url = `${(services[0] as TestService).url}`;
       return JSON.stringify(
         (await callApi(url, 'GET', '/api/v1/decisions', undefined, { authorization: `Bearer ${key}` })).body,
       );
     };
-    await expect.poll(told, { timeout: 8000 }).toContain('plain-visitor');
+    await expect.poll(shown, { timeout: 8000 }).toContain('plain-visitor');
     for (const agent of ['nul-\ufffd-visitor', 'half-\ufffd-visitor', 'whole-\u{1f33f}-visitor'])
-      expect(await told()).toContain(agent);
+      expect(await shown()).toContain(agent);
   });
 
   it('are none lost and none by half a revision while one publish follows the other', { timeout: 60_000 }, async () => {
@@ -242,9 +242,9 @@ describe('live decisions', () => {
     going = false;
     const asked = await Promise.all(asking);
     expect(Math.min(...asked)).toBeGreaterThan(5);
-    for (const told of seen.values()) expect(told.size).toBe(1);
-    for (const told of [...seen.values()].flatMap((each) => [...each]))
-      expect(['even block', 'odd challenge', 'all block']).toContain(told);
+    for (const shown of seen.values()) expect(shown.size).toBe(1);
+    for (const shown of [...seen.values()].flatMap((each) => [...each]))
+      expect(['even block', 'odd challenge', 'all block']).toContain(shown);
     expect(seen.size).toBeGreaterThan(1);
   });
 });

@@ -88,11 +88,11 @@ describe('the managed database', () => {
       stdio: ['pipe', 'inherit', 'inherit'],
     });`;
       const starter = spawn(process.execPath, ['-e', script], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-      let told = '';
+      let shown = '';
       starter.stdout.on('data', (piece) => {
-        told += piece;
+        shown += piece;
       });
-      for (const end = Date.now() + 30_000; !told.includes('Console and API') && Date.now() < end; ) await sleep(50);
+      for (const end = Date.now() + 30_000; !shown.includes('Console and API') && Date.now() < end; ) await sleep(50);
       expect(databaseProcess()).toBeDefined();
       starter.kill(signal);
       await once(starter, 'exit');

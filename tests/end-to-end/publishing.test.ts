@@ -197,9 +197,9 @@ describe('questions', () => {
   });
 
   it('about a value are answered by all that is known of it', async () => {
-    const told = (await service.client('look-up', '198.18.97.3')).out;
-    expect(told).toContain('XM: the country data of 2026-11-01 says so of 198.18.96.0/20');
-    expect(told).toContain('ticket-site / no-harvesters');
+    const shown = (await service.client('look-up', '198.18.97.3')).out;
+    expect(shown).toContain('XM: the country data of 2026-11-01 says so of 198.18.96.0/20');
+    expect(shown).toContain('ticket-site / no-harvesters');
     expect((await service.call('GET', '/api/v1/look-up?of=user:')).body).toMatchObject({ code: 'nothing-to-look-up' });
   });
 });

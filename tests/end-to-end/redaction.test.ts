@@ -94,14 +94,14 @@ it('decides by what is so, and tells it by pseudonyms, in every answer', async (
 
 it('finds the requests of a client by its pseudonym, as it was told', async () => {
   const { requests } = await get('requests');
-  const told = requests[5].client as string;
-  for (const name of [told, told.split(' ')[0] as string]) {
+  const shown = requests[5].client as string;
+  for (const name of [shown, shown.split(' ')[0] as string]) {
     const found = await get(`requests?client=${encodeURIComponent(name)}`);
     expect(found.requests.map(({ number }: { number: number }) => number)).toEqual([6]);
   }
   const ran = await service.client('requests', '--client', requests[0].client, '--verdict', 'block');
   expect([ran.code, ran.out.match(/client-[0-9a-f]{12} in/g)?.length]).toEqual([0, 5]);
-  expect((await get(`fall?client=${encodeURIComponent(told)}`)).requests).toBe(1);
+  expect((await get(`fall?client=${encodeURIComponent(shown)}`)).requests).toBe(1);
   const unknown = await service.call('GET', `/api/v1/replays/${id}/requests?client=client-000000000000`);
   expect([unknown.status, unknown.body.code]).toEqual([404, 'unknown-client']);
   const wrong = await service.call('GET', `/api/v1/replays/${id}/requests?client=client-xyz`);

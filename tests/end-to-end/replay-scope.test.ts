@@ -65,13 +65,13 @@ it('tells how all of its requests fall through the rules as its report does, and
   const decided = new Map<string, number>();
   for (const { policy, rule } of counted as { policy: string; rule: string | null }[])
     if (rule !== null) decided.set(`${policy} ${rule}`, (decided.get(`${policy} ${rule}`) ?? 0) + 1);
-  const told = some.policies.flatMap(
+  const shown = some.policies.flatMap(
     ({ policy, rules }: { policy: string; rules: { rule: string; decided: number }[] }) =>
       rules
         .filter((rule) => rule.decided > 0)
         .map((rule): [string, number] => [`${policy} ${rule.rule}`, rule.decided]),
   );
-  expect(new Map(told)).toEqual(decided);
+  expect(new Map(shown)).toEqual(decided);
   expect((await service.call('GET', `/api/v1/replays/${id}/fall?rule=no-such-rule`)).status).toBe(404);
 });
 

@@ -87,18 +87,18 @@ async function start(program: string, args: readonly string[], port: number): Pr
   const env = { ...process.env, HOME: folder, XDG_DATA_HOME: folder, XDG_CONFIG_HOME: folder };
   const child = spawn(program, args, { env, stdio: ['ignore', 'ignore', 'pipe'] });
   servers.push(child);
-  let told = '';
+  let words = '';
   child.stderr?.on('data', (piece) => {
-    told += piece;
+    words += piece;
   });
   for (const end = Date.now() + 20_000; Date.now() < end; await sleep(50)) {
-    if (child.exitCode !== null) throw new Error(`${program} ended: ${told}`);
+    if (child.exitCode !== null) throw new Error(`${program} ended: ${words}`);
     const socket = connect(port, '127.0.0.1');
     const isUp = await new Promise((done) => socket.once('connect', () => done(true)).once('error', () => done(false)));
     socket.destroy();
     if (isUp) return;
   }
-  throw new Error(`${program} does not listen: ${told}`);
+  throw new Error(`${program} does not listen: ${words}`);
 }
 
 async function startNginx(): Promise<number> {

@@ -82,8 +82,8 @@ async function casesOf(name: string, property: Property, seed: number, time: num
   }
   const path = found.counterexamplePath ?? '';
   const smallest = await fc.check(property, { seed, path, interruptAfterTimeLimit: SHRINKING_MS });
-  const told = fc.defaultReportMessage(smallest.failed ? smallest : found);
-  throw new Error(`${name} fails; see it again by: npm run fuzz -- --only ${name} --seed ${seed}\n${told}`, {
+  const shown = fc.defaultReportMessage(smallest.failed ? smallest : found);
+  throw new Error(`${name} fails; see it again by: npm run fuzz -- --only ${name} --seed ${seed}\n${shown}`, {
     cause: smallest.errorInstance ?? found.errorInstance,
   });
 }

@@ -65,10 +65,10 @@ export function holdToContract(method: string, path: string, body: unknown): voi
     ajv.compile({ $ref: `calls#/definitions/Calls/properties/${encodeURIComponent(pointer)}/properties/answer` });
   validators.set(call, validate);
   if (validate(body)) return;
-  const told = (validate.errors ?? [])
+  const shown = (validate.errors ?? [])
     .slice(0, 5)
     .map((error) => `${error.instancePath}: ${error.message} ${JSON.stringify(error.params)}`);
   throw new Error(
-    `${call} answers what the contract does not say:\n${told.join('\n')}\n${JSON.stringify(body).slice(0, 500)}`,
+    `${call} answers what the contract does not say:\n${shown.join('\n')}\n${JSON.stringify(body).slice(0, 500)}`,
   );
 }

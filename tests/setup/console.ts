@@ -40,11 +40,11 @@ export async function tabTo(page: Page, name: string | RegExp): Promise<void> {
       const at = document.activeElement as HTMLElement | null;
       const labels = (at as HTMLInputElement | null)?.labels;
       const by = at?.getAttribute('aria-labelledby')?.split(' ') ?? [];
-      const told = [
+      const shown = [
         ...by.map((id) => document.getElementById(id)?.innerText),
         ...[...(labels ?? [])].map((each) => each.innerText),
       ];
-      return (at?.getAttribute('aria-label') ?? ([...new Set(told)].join(' ').trim() || at?.innerText || '')).trim();
+      return (at?.getAttribute('aria-label') ?? ([...new Set(shown)].join(' ').trim() || at?.innerText || '')).trim();
     });
     if (typeof name === 'string' ? found === name : name.test(found)) return;
   }

@@ -94,7 +94,7 @@ export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): P
     env,
     stdio: ['ignore', 'pipe', 'inherit'],
   });
-  const { url, gateUrl, keyFile } = await told(child);
+  const { url, gateUrl, keyFile } = await shown(child);
   const key = readFileSync(keyFile, 'utf8').trim();
   const call: TestService['call'] = (method, path, body, headers) =>
     callApi(url, method, path, body, { authorization: `Bearer ${key}`, ...headers });
@@ -123,7 +123,7 @@ export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): P
   };
 }
 
-async function told(child: ChildProcess): Promise<{ url: string; gateUrl: string; keyFile: string }> {
+async function shown(child: ChildProcess): Promise<{ url: string; gateUrl: string; keyFile: string }> {
   let url: string | undefined;
   let gateUrl: string | undefined;
   for await (const line of createInterface({ input: child.stdout! })) {
@@ -166,8 +166,8 @@ export async function callApi(
   if (typeof body === 'string') await sleep(1);
   const response = await fetch(`${url}${path}`, { method, headers: { ...type, ...headers }, ...sent });
   const text = await response.text();
-  const told = { status: response.status, type: response.headers.get('content-type') ?? '' };
-  const answer = { ...told, body: text === '' ? undefined : parse(text) };
+  const shown = { status: response.status, type: response.headers.get('content-type') ?? '' };
+  const answer = { ...shown, body: text === '' ? undefined : parse(text) };
   if (response.ok && answer.type.startsWith('application/json')) holdToContract(method, path, answer.body);
   return answer;
 }

@@ -70,13 +70,13 @@ function treeBytes(tree: Tree, offsets: readonly number[]): Buffer {
   for (let node = 0; node < tree.nodes; node++)
     for (const side of [0, 1]) {
       const record = tree.record(node, side);
-      const told =
+      const shown =
         record === 0
           ? tree.nodes
           : record < VALUE
             ? record
             : tree.nodes + SEPARATOR + (offsets[record - VALUE] as number);
-      bytes.writeUInt32BE(told, node * 8 + side * 4);
+      bytes.writeUInt32BE(shown, node * 8 + side * 4);
     }
   return bytes;
 }

@@ -18,7 +18,7 @@ export function largeCountryData(): CountryData {
   return countries;
 }
 
-/** A workspace with one policy of so many rules, and 50 address lists of 160,000 entries in all. */
+/** A workspace with one policy of this many rules, and 50 address lists of 160,000 entries in all. */
 export function largeWorkspace(rules: number, edit = ''): Workspace {
   lists ??= readFiles([{ name: 'lists.yaml', text: listsText() }]);
   const { workspace, issues } = linkFiles([lists, readFiles([{ name: 'policy.yaml', text: policyText(rules, edit) }])]);

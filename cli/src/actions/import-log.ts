@@ -7,7 +7,7 @@ import { unreadable } from '../client/workspace-files.js';
 import type { Context } from '../context.js';
 import { Failure } from '../failure.js';
 import { startProgress } from '../progress.js';
-import { tellProgress, watchImport } from './watch-import.js';
+import { drawProgress, watchImport } from './watch-import.js';
 
 export interface ImportOrder {
   /** A file, or `-` for standard input. */
@@ -25,7 +25,7 @@ export interface ImportOrder {
 
 /** What passes: the service, its database or a worker of it went away. */
 const PASSING = ['service-unreachable', 'worker-lost', 'database-away'];
-/** What is told of a name that an earlier try may have taken. */
+/** The advice about a name that an earlier try may have taken. */
 const TAKEN = ['log-name-taken', 'import-under-way'];
 const MOST_TRIES = 3;
 /** RFC 7240, section 4.1. */
@@ -97,7 +97,7 @@ async function tryToSend<T>(
         if (id === undefined) return;
         cancel = () => void client.call('POST /imports/:id/cancel', { params: { id } }).catch(() => undefined);
         process.once('SIGINT', cancel);
-        if (terminal.progress) void tellProgress(client, id, progress);
+        if (terminal.progress) void drawProgress(client, id, progress);
       },
     })) as T;
     return { answer };

@@ -26,8 +26,8 @@ export async function lostEdits(
       (only.name === undefined || (change.kind === only.kind && change.name === only.name)) &&
       (touched === undefined || touched.has(keyOf(change))),
   );
-  const words = edits.flatMap(({ kind, name, change, words: told, by }) =>
-    (told.length > 0 ? told : [`it was ${change}`]).map((each) => `${kind} ${name}, by ${by ?? 'somebody'}: ${each}`),
+  const words = edits.flatMap(({ kind, name, change, words: shown, by }) =>
+    (shown.length > 0 ? shown : [`it was ${change}`]).map((each) => `${kind} ${name}, by ${by ?? 'somebody'}: ${each}`),
   );
   return { draft, words: only.name === undefined && countryData !== null ? [...words, countryData] : words };
 }

@@ -12,7 +12,7 @@ export interface Order {
   readonly state: string | undefined;
   readonly policy: string | undefined;
   readonly at: string | undefined;
-  /** Which requests; all where it tells nothing. */
+  /** Which requests; all by default. */
   readonly only: LogFilterQuery;
   /** What to judge by in place of what the service holds of the same names. */
   readonly files: readonly SourceFile[];
@@ -38,8 +38,8 @@ export async function runReplay(context: Context, order: Order): Promise<ReplayB
 
 function bodyOf({ logs, only, files, ...order }: Order): ReplayOrder {
   const some = Object.values(only).some((value) => value !== undefined);
-  const told = Object.fromEntries(Object.entries(order).filter(([, value]) => value !== undefined));
-  return { ...told, logs, ...(some && { only }), ...(files.length > 0 && { files }) };
+  const shown = Object.fromEntries(Object.entries(order).filter(([, value]) => value !== undefined));
+  return { ...shown, logs, ...(some && { only }), ...(files.length > 0 && { files }) };
 }
 
 /** Waits until a replay has ended, with a bar where somebody watches. */
@@ -48,8 +48,8 @@ export async function watchReplay({ client, terminal }: Context, begun: ReplayBo
   let replay = begun;
   try {
     while (!hasEnded(replay.state)) {
-      for await (const told of client.events('GET /replays/:id/progress', { params: { id: replay.id } })) {
-        replay = told;
+      for await (const shown of client.events('GET /replays/:id/progress', { params: { id: replay.id } })) {
+        replay = shown;
         progress.update(replay.done, replay.total);
       }
       // The stream ends with the replay, or with a service that stops; another may go on with it.

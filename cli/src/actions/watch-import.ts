@@ -9,21 +9,21 @@ import { type Progress, startProgress } from '../progress.js';
 
 const AGAIN_MS = 500;
 
-/** Draws how far an import is, as long as its service tells. */
-export async function tellProgress(
+/** Draws the progress of an import, from the service's events. */
+export async function drawProgress(
   client: Client,
   id: string | number,
   progress: Progress,
 ): Promise<ImportBody | undefined> {
-  let told: ImportBody | undefined;
+  let shown: ImportBody | undefined;
   try {
-    for await (told of client.events('GET /imports/:id/progress', { params: { id } }))
-      progress.update(told.done, told.total ?? undefined);
+    for await (shown of client.events('GET /imports/:id/progress', { params: { id } }))
+      progress.update(shown.done, shown.total ?? undefined);
   } catch (error) {
-    // The service may be away for a while, or have nothing to tell any more.
+    // The service may be away for a while, or may have dropped the import.
     if (!(error instanceof Failure)) throw error;
   }
-  return told;
+  return shown;
 }
 
 /** Waits until an import has come to a log, with a bar where somebody watches. It outlasts the service that it began in. */
@@ -33,7 +33,7 @@ export async function watchImport({ client, terminal }: Context, begun: ImportBo
   let job = begun;
   try {
     while (!hasEnded(job.state)) {
-      await tellProgress(client, id, progress);
+      await drawProgress(client, id, progress);
       job = await client.call('GET /imports/:id', { params: { id } }).catch(async (error) => {
         if (!(error instanceof Failure) || error.exitCode !== EXIT.service) throw error;
         await untilReady(client, error);

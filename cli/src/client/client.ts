@@ -108,13 +108,13 @@ export class Client {
 /** A call that carries no file, and answers JSON or nothing. */
 type PlainCall = Exclude<CallName, CallsWith<'file' | 'download' | 'events'>>;
 
-/** The failure that an answer of the service tells. */
+/** The failure in an answer of the service. */
 export function failureOf(status: number, text: string): Failure {
   try {
     const body = JSON.parse(text) as FailureBody;
     if (typeof body.detail === 'string') return new Failure(exitCodeOf(status, body.code), body);
   } catch {
-    // Not our service, or something in between: told below.
+    // Not our service, or something in between: reported below.
   }
   return new Failure(EXIT.service, {
     code: 'not-our-service',

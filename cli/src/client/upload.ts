@@ -13,7 +13,7 @@ export interface Upload {
   readonly headers?: Readonly<Record<string, string>>;
   /** Called with the bytes sent so far and, where it is known, their whole number. */
   readonly onProgress: (sent: number, size: number | undefined) => void;
-  /** Called when all is sent, with where the service tells what becomes of it, where it has said that. */
+  /** Called when all is sent, with the URL of the import, if the service has sent one. */
   readonly onSent?: (status: string | undefined) => void;
 }
 
@@ -39,7 +39,7 @@ export function upload(
     const call = open(url, { method, headers });
     let answered = false;
     let status: string | undefined;
-    // Early hints (RFC 8297) tell where to look (RFC 8631).
+    // Early hints (RFC 8297) carry the link of the import (RFC 8631).
     call.on('information', ({ headers: hints }) => {
       status ??= /<([^>]*)>;\s*rel="?status"?/.exec(String(hints.link ?? ''))?.[1];
     });

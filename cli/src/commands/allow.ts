@@ -11,7 +11,7 @@ export const registerAllow: Register = (program, act) => {
     .command('allow')
     .summary('add a rule that allows an application with all that it needs')
     .description(
-      'An application fails silently where another that it needs is not allowed. Adds one rule to a policy of the draft that allows both; the review tells where a rule above would have decided.',
+      'An application fails silently where another that it needs is not allowed. Adds one rule to a policy of the draft that allows both; the review reports a rule above that decides first.',
     )
     .argument('<application>', 'the application')
     .requiredOption('--in <policy>', 'the policy')

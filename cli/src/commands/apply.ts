@@ -18,11 +18,11 @@ export const registerApply: Register = (program, act) => {
     .command('apply')
     .summary('bring a folder of workspace files into the service')
     .description(
-      'Checks the files together with what the service holds, then stores them: all of them, or, where anything does not hold, none. What the files do not speak of stays as it is. What was edited in the service since files were last applied, and the files do not have, is told and not undone unasked.',
+      'Checks the files together with the draft, then stores them: all of them, or none when anything is invalid. Objects that are not in the files stay. Edits made in the service since files were last applied, and that the files do not have, are listed and only undone on request.',
     )
     .argument('<path>', 'a folder of workspace files, or one file')
-    .option('--exact', 'also remove what the files do not hold')
-    .option('--dry-run', 'check and tell the changes, and make none')
+    .option('--exact', 'also remove objects that are not in the files')
+    .option('--dry-run', 'check and show the changes, and make none')
     .option('--overwrite', 'undo what was edited in the service since files were last applied, too')
     .addHelpText(
       'after',
@@ -50,11 +50,11 @@ export const registerApply: Register = (program, act) => {
 const REMEDY = 'Bring the edits into the files, as `jade-fence pull` does, or apply them with `--overwrite`.';
 
 function formatChanges({ changes, overwritten, dryRun }: AppliedBody, paint: Paint): string {
-  const told = formatChangedObjects(changes, paint);
+  const shown = formatChangedObjects(changes, paint);
   const lost = overwritten.flatMap((each) =>
     each.lost.map((what) => `${paint.yellow('!')} ${safe(`${each.kind} ${each.name}: ${what}`)}`),
   );
-  const head = dryRun ? `${told} This was a dry run; nothing was stored.` : told;
+  const head = dryRun ? `${shown} This was a dry run; nothing was stored.` : shown;
   if (lost.length === 0) return head;
   const tense = dryRun ? 'Applied, the files would undo what was edited here:' : 'What was edited here and is undone:';
   return [head, tense, ...lost].join('\n');

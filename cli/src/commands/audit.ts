@@ -35,7 +35,7 @@ export const registerAudit: Register = (program, act) => {
     .option('--from <time>', 'from this time or day on')
     .option('--to <time>', 'before this time or day')
     .option('--after <number>', 'entries behind this one', wholeNumber(0, Number.MAX_SAFE_INTEGER))
-    .option('--limit <number>', 'so many at most (default: 100)', wholeNumber(1, 1000))
+    .option('--limit <number>', 'at most this many (default: 100)', wholeNumber(1, 1000))
     .option('--output <file>', 'write all of them to a file: JSON Lines (.jsonl) or CSV (.csv)')
     .addHelpText(
       'after',
@@ -72,7 +72,7 @@ export const registerAudit: Register = (program, act) => {
     .action(
       act(async ({ client, show }, { head }: { readonly head?: string }) => {
         const verdict = await client.call('GET /audit/verify', { query: { head } });
-        show(verdict, tellVerdict);
+        show(verdict, formatAuditVerdict);
         return holds(verdict) ? undefined : EXIT.notHeld;
       }),
     );
@@ -81,15 +81,15 @@ export const registerAudit: Register = (program, act) => {
 const holds = ({ brokenAt, isCut, hasHead }: AuditVerdictBody): boolean =>
   brokenAt === null && !isCut && hasHead !== false;
 
-function tellVerdict(verdict: AuditVerdictBody): string {
+function formatAuditVerdict(verdict: AuditVerdictBody): string {
   const { entries, head, brokenAt, isCut, hasHead } = verdict;
   const faults = [
     ...(brokenAt === null ? [] : [`Entry ${brokenAt} was changed, or one before it was removed.`]),
     ...(isCut ? ['Entries are missing at the end.'] : []),
     ...(hasHead === false ? ['The head that was given is not among the entries.'] : []),
   ];
-  const told = holds(verdict) ? [`All ${entries.toLocaleString('en')} entries follow from each other.`] : faults;
-  return [...told, `head  ${head}`].join('\n');
+  const shown = holds(verdict) ? [`All ${entries.toLocaleString('en')} entries follow from each other.`] : faults;
+  return [...shown, `head  ${head}`].join('\n');
 }
 
 function formatAudit(entries: readonly AuditBody[], paint: Paint): string {
@@ -104,12 +104,12 @@ function formatAudit(entries: readonly AuditBody[], paint: Paint): string {
     safe(actor ?? '–'),
     action,
     kind === null ? '·' : safe(`${kind} ${name ?? ''}`),
-    safe(tellDetail(detail)),
+    safe(formatDetail(detail)),
   ]);
   return table(columns, rows, paint);
 }
 
-function tellDetail(detail: AuditBody['detail']): string {
+function formatDetail(detail: AuditBody['detail']): string {
   const text = Object.entries(detail)
     .map(([name, value]) => `${name} ${typeof value === 'string' ? value : JSON.stringify(value)}`)
     .join(', ');

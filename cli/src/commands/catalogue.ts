@@ -27,11 +27,11 @@ export const registerCatalogue: Register = (program, act) => {
     .command('import')
     .summary('merge what sources say into the draft')
     .description(
-      'What the workspace has comes first, then the files in their order: the first that knows an entry, or an application, says all of it. What others say of it otherwise is passed over, and told.',
+      'The workspace comes first, then the files in their order: the first that has an entry, or an application, defines it. Entries that define it differently are skipped and listed.',
     )
     .addArgument(kindArgument())
     .argument('<files...>', 'CSV files, the one that is to be believed first')
-    .option('--dry-run', 'tell what would change, and change nothing')
+    .option('--dry-run', 'show what would change, and change nothing')
     .addHelpText(
       'after',
       examples('jade-fence catalogue import category demo/catalogue/hedgerow.csv demo/catalogue/orchard.csv --dry-run'),
@@ -46,7 +46,7 @@ export const registerCatalogue: Register = (program, act) => {
         ) => {
           const sources = files.map((file) => ({ name: basename(file), csv: textOf(file) }));
           const merged = await client.call(`POST /catalogue/${kind}`, { body: { sources, dryRun } });
-          show(merged, (told) => formatMerged(told, terminal.paint));
+          show(merged, (shown) => formatMerged(shown, terminal.paint));
           return undefined;
         },
       ),

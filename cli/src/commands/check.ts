@@ -21,7 +21,7 @@ export const registerCheck: Register = (program, act) => {
     .command('check')
     .summary('ask probes at destinations, and hold the answers to what is expected')
     .description(
-      'Runs the checks of the workspace, which are grids of probes and destinations with the answers that are expected. Ends with 1 where one does not hold, so that a pipeline can stop there; tells why, and the edit that would mend it.',
+      'Runs the checks of the workspace, which are grids of probes and destinations with the answers that are expected. Ends with 1 when an answer is not as expected, so that a pipeline can stop there; says why, and which edit would mend it.',
     )
     .argument('[name]', 'only this check')
     .option('--state <state>', STATE_OPTION)
@@ -37,7 +37,7 @@ export const registerCheck: Register = (program, act) => {
   withReplay(program.command('expect'))
     .summary('make a check of a request of a replay')
     .description(
-      'Writes a request of a replay into a check of the draft: its client becomes a probe, what it asked for a destination, and the answer what is expected of it from now on.',
+      'Writes a request of a replay into a check of the draft: its client becomes a probe, its target a destination, and its verdict the expected one.',
     )
     .argument('<check>', 'the check; it is made where there is none of that name')
     .requiredOption('--request <number>', 'the request, by its number', wholeNumber(1, 2 ** 31 - 1))

@@ -7,7 +7,7 @@ import { safe } from '../output/safe.js';
 import { count } from '../output/table.js';
 import { examples, type Register } from './command.js';
 
-const FAULTS_TOLD = 20;
+const FAULTS_LISTED = 20;
 
 export const registerCountry: Register = (program, act) => {
   const country = program
@@ -22,7 +22,7 @@ export const registerCountry: Register = (program, act) => {
       'Loads country data into the draft: CSV with rows `start,end,CODE` or `CIDR,CODE`, the statistics of a regional internet registry, or an MMDB file. Networks may lie inside others: the narrower wins.',
     )
     .argument('<file>', 'the file')
-    .option('--date <day>', 'the day that the data is of (default: the one that the file tells, or today)')
+    .option('--date <day>', 'the day of the data (default: the day that the file has, or today)')
     .addHelpText(
       'after',
       examples(
@@ -35,15 +35,15 @@ export const registerCountry: Register = (program, act) => {
         const query = { source: basename(file), date };
         const answer = await client.send('PUT /country-data', read(file), { query });
         show(answer, ({ networks, coverage, faults, faultCount, date: of }) => {
-          const told = faults
-            .slice(0, FAULTS_TOLD)
+          const shown = faults
+            .slice(0, FAULTS_LISTED)
             .map(({ line, reason }) => `${terminal.paint.yellow('!')} line ${line}: ${safe(reason)}`);
-          const more = faultCount > told.length ? [`… and ${count(faultCount - told.length)} more`] : [];
+          const more = faultCount > shown.length ? [`… and ${count(faultCount - shown.length)} more`] : [];
           return [
-            ...told,
+            ...shown,
             ...more,
-            `Country data of ${of} is in the draft: ${count(networks)} networks, ${count(faultCount)} rows left out. It is in force once it is published.`,
-            ...(coverage === null ? [] : [tellCoverage(coverage)]),
+            `Country data of ${of} is in the draft: ${count(networks)} networks, ${count(faultCount)} rows skipped. It is in force once it is published.`,
+            ...(coverage === null ? [] : [formatCoverage(coverage)]),
           ].join('\n');
         });
         return undefined;
@@ -68,16 +68,16 @@ export const registerCountry: Register = (program, act) => {
     );
 };
 
-function tellCoverage({ addresses4, share4, sites6, countries }: Coverage): string {
+function formatCoverage({ addresses4, share4, sites6, countries }: Coverage): string {
   const part = share4 >= 0.001 ? `${(share4 * 100).toFixed(1)} %` : 'less than 0.1 %';
   const where = countries === 1 ? 'one country' : `${count(countries)} countries`;
-  return `It tells ${where}: ${count(addresses4)} IPv4 addresses (${part} of all), ${count(sites6)} IPv6 /48 networks.`;
+  return `It has ${where}: ${count(addresses4)} IPv4 addresses (${part} of all), ${count(sites6)} IPv6 /48 networks.`;
 }
 
 function saidBy({ by, network, source, date }: CountryOfBody): string {
   if (by === 'correction') return `by a correction of ${network}`;
   const data = source === null ? 'no country data' : `${source} of ${date}`;
-  return network === null ? `since ${data} does not hold it` : `by ${data}, which says so of ${network}`;
+  return network === null ? `since ${data} does not have it` : `by ${data}, which says so of ${network}`;
 }
 
 function read(file: string): Uint8Array<ArrayBuffer> {

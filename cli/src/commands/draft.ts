@@ -43,7 +43,7 @@ export const registerDraft: Register = (program, act) => {
         if ((name === undefined) === (given.all !== true))
           throw new Failure(EXIT.usage, {
             code: 'what-to-discard',
-            detail: 'Nothing tells what to discard.',
+            detail: 'No object given to discard.',
             remedy: 'Name one object by its kind and name, or give --all.',
           });
         // The service refuses a kind that is none.

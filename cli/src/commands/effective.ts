@@ -11,7 +11,7 @@ export const registerEffective: Register = (program, act) => {
     .command('effective')
     .summary('what the policies can do to one client')
     .description(
-      'Takes a client, and tells of every policy that it can meet the rules that can apply to it, in order, without what always holds for it.',
+      'Takes a client, and lists for every policy that it can meet the rules that can apply to it, in order, without the conditions that always hold for it.',
     )
     .argument('<client>', 'a probe by its name, or an address')
     .option('--policy <name>', 'only this policy')

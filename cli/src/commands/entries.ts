@@ -39,7 +39,7 @@ export const registerEntries: Register = (program, act) => {
     .argument('<list>', 'the list')
     .option('--search <text>', 'only entries with this text in them or their note')
     .option('--after <number>', 'entries behind this one', wholeNumber(0, 2 ** 31 - 1))
-    .option('--limit <number>', 'so many at most (default: 100)', wholeNumber(1, 1000))
+    .option('--limit <number>', 'at most this many (default: 100)', wholeNumber(1, 1000))
     .addHelpText(
       'after',
       examples('jade-fence entries show home-workers', 'jade-fence entries show advert-hosts --search track'),
@@ -93,12 +93,12 @@ export const registerEntries: Register = (program, act) => {
   withYes(entries.command('import'))
     .summary('make a list of a file with one entry a line')
     .description(
-      'Takes a text file with one entry a line, and behind a `#` a note, in place of what the list held. A line that does not hold stops it, unless such lines are to be left out; each is told by its number.',
+      'Takes a text file with one entry a line, and behind a `#` a note, in place of the list’s entries. An invalid line stops it, unless such lines are to be skipped; each is listed with its number.',
     )
     .argument('<list>', 'the list; it is made where there is none of that name')
     .argument('<file>', 'the file')
     .addOption(new Option('--of <sort>', 'what the entries are').choices(LIST_SORTS).makeOptionMandatory())
-    .option('--skip', 'leave out lines that do not hold')
+    .option('--skip', 'skip invalid lines')
     .addHelpText('after', examples('jade-fence entries import advert-hosts hosts.txt --of domains --skip'))
     .action(
       act(async (context, list: string, file: string, { of, skip, yes }: ImportGiven) => {
@@ -168,11 +168,7 @@ function formatImported({ list, entries, left, leftCount }: EntriesImported): st
   return [
     `${list} has ${counted(entries, 'entry', 'entries')}.`,
     ...(leftCount > 0
-      ? [
-          leftCount === 1
-            ? 'Left out, since it does not hold:'
-            : `Left out, since they do not hold: ${count(leftCount)} lines.`,
-        ]
+      ? [leftCount === 1 ? 'Skipped 1 invalid line:' : `Skipped ${count(leftCount)} invalid lines.`]
       : []),
     ...left.map(({ line, what }) => `  line ${line}: ${safe(what)}`),
     ...(more > 0 ? [`  and ${count(more)} more`] : []),

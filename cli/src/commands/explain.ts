@@ -35,9 +35,9 @@ interface Given extends RedactGiven, WhichReplay {
 
 export const registerExplain: Register = (program, act) => {
   withReplay(withRedact(program.command('explain')))
-    .summary('one request: what becomes of it, by which rule, because of what')
+    .summary('one request: its verdict, the rule, and the reason')
     .description(
-      'Tells the whole story of one request: every rule in order, every condition, with the values that it saw. The request is given by options and judged by the workspace as it stands, or it is one of a replay.',
+      'Explains one request: every rule in order, every condition, with the values that it saw. The request is given by options and judged by the draft, or it is one of a replay.',
     )
     .option('--client <address>', 'the address at the other end of the connection')
     .option('--forwarded-for <list>', 'its X-Forwarded-For header')
@@ -46,13 +46,13 @@ export const registerExplain: Register = (program, act) => {
     .option('--host <host>', 'the host')
     .option('--path <path>', 'the path; without it the request shows none, as a tunnel does')
     .option('--method <method>', 'the method')
-    .option('--port <number>', 'the port (default: the one that the URL tells)', wholeNumber(0, 65535))
+    .option('--port <number>', 'the port (default: that of the URL)', wholeNumber(0, 65535))
     .option('--protocol <name>', 'the protocol, such as HTTP/1.1')
     .option('--user <name>', 'the user, or `anonymous`')
     .option('--agent <text>', 'the user agent')
     .option('--destination <address>', 'the address that it goes to')
     .option('--time <time>', 'when, for schedules (default: now)')
-    .option('--changes', 'also tell what would have to change for each other rule to act')
+    .option('--changes', 'also say what would have to change for each other rule to act')
     .option('--policy <name>', 'judge by this policy (default: the one that covers the request)')
     .option('--state <state>', STATE_OPTION)
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
@@ -76,8 +76,8 @@ export const registerExplain: Register = (program, act) => {
             ? await explainGiven(context, given)
             : await explainLogged(context, given, given.request);
         context.show<ExplainedBody & { readonly of?: OfReplay }>(explained, (answer) => {
-          const told = formatExplanation(answer, context.terminal.paint, given.changes ?? false);
-          return answer.of ? `${formatOf(answer.of)}\n\n${told}` : told;
+          const shown = formatExplanation(answer, context.terminal.paint, given.changes ?? false);
+          return answer.of ? `${formatOf(answer.of)}\n\n${shown}` : shown;
         });
         const verdict = explained.explanation?.verdict ?? 'uncovered';
         return given.expect === undefined || given.expect === verdict ? EXIT.done : EXIT.notHeld;
@@ -105,7 +105,7 @@ async function explainGiven({ client }: Context, given: Given): Promise<Explaine
   if (Object.values(request).every((value) => value === undefined))
     throw new Failure(EXIT.usage, {
       code: 'no-request',
-      detail: 'Nothing tells which request.',
+      detail: 'No request given.',
       remedy: 'Give --client, --host or --url, or --request NUMBER for one of a replay.',
     });
   return client.call('POST /explanations', { body: { request, state, policy, at } });

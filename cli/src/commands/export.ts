@@ -19,7 +19,7 @@ export const registerExport: Register = (program, act) => {
   withReplay(withRedact(withFilter(program.command('export'))))
     .summary('write the requests of a replay, with their verdicts, to a file')
     .description(
-      'Writes requests of a replay with what became of them: all that is known as JSON Lines, or in columns as CSV or ' +
+      'Writes requests of a replay with their outcome: everything known as JSON Lines, or in columns as CSV or ' +
         'Parquet. In CSV, texts that a spreadsheet would take for a formula get an apostrophe in front.',
     )
     .requiredOption('--output <file>', 'the file, or - for standard output')
@@ -38,12 +38,12 @@ export const registerExport: Register = (program, act) => {
     .action(
       act(async (context, { replay: id, log, form, output, ...query }: Given) => {
         const replay = await chosenReplay(context, { replay: id, log });
-        const told = form ?? EXPORT_FORMS.find((each) => output.toLowerCase().endsWith(`.${each}`)) ?? 'jsonl';
-        const carried = { params: { id: replay.id }, query: { form: told, ...query } };
+        const shown = form ?? EXPORT_FORMS.find((each) => output.toLowerCase().endsWith(`.${each}`)) ?? 'jsonl';
+        const carried = { params: { id: replay.id }, query: { form: shown, ...query } };
         await save(await context.client.download('GET /replays/:id/export', carried), output);
         if (output !== '-')
           context.show(
-            { replay: replay.id, of: replay, form: told, written: output },
+            { replay: replay.id, of: replay, form: shown, written: output },
             ({ of }) => `${formatOf(of)} Wrote ${safe(output)}.`,
           );
         return undefined;

@@ -27,7 +27,7 @@ export const registerFeed: Register = (program, act) => {
     .command('feed')
     .summary('lists that are fetched from others from time to time')
     .description(
-      'A list with a feed holds what a text file holds that others keep, one entry a line. What changed goes into the draft; where the file cannot be had or does not hold, the list stays as it is, and the feed tells why.',
+      'A list with a feed follows a text file that others maintain, one entry a line. Changes go into the draft; when the file cannot be fetched or is invalid, the list stays unchanged, and the feed says why.',
     );
 
   feed
@@ -50,8 +50,8 @@ export const registerFeed: Register = (program, act) => {
         async ({ client, show, terminal }, list: string, { from: source, of, every, allowPrivate, publish }: Given) => {
           const body = { of, source, every, allowPrivate, publish };
           await client.call('PUT /feeds/:list', { params: { list }, body });
-          show(await client.call('POST /feeds/:list/refresh', { params: { list } }), (told) =>
-            formatFeed(told, terminal.paint),
+          show(await client.call('POST /feeds/:list/refresh', { params: { list } }), (shown) =>
+            formatFeed(shown, terminal.paint),
           );
           return undefined;
         },
@@ -78,8 +78,8 @@ export const registerFeed: Register = (program, act) => {
     .argument('<list>', 'the list')
     .action(
       act(async ({ client, show, terminal }, list: string) => {
-        show(await client.call('POST /feeds/:list/refresh', { params: { list } }), (told) =>
-          formatFeed(told, terminal.paint),
+        show(await client.call('POST /feeds/:list/refresh', { params: { list } }), (shown) =>
+          formatFeed(shown, terminal.paint),
         );
         return undefined;
       }),
@@ -114,11 +114,7 @@ function formatFeeds(feeds: readonly FeedBody[], paint: Paint): string {
 function formatFeed(feed: FeedBody, paint: Paint): string {
   return [
     `${paint.bold(feed.list)} from ${safe(feed.source)}: ${outcomeWords(feed)}`,
-    ...(feed.last?.left
-      ? [
-          `  ${counted(feed.last.left, 'line does', 'lines do')} not hold and ${feed.last.left === 1 ? 'was' : 'were'} left out.`,
-        ]
-      : []),
+    ...(feed.last?.left ? [`  ${counted(feed.last.left, 'invalid line was', 'invalid lines were')} skipped.`] : []),
     ...(feed.last?.what ? [`  ${safe(feed.last.what)}`] : []),
     ...(feed.last?.outcome === 'failed' && feed.goodAt ? [`  It holds what was fetched ${clock(feed.goodAt)}.`] : []),
   ].join('\n');

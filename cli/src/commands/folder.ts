@@ -56,10 +56,10 @@ export const registerFolder: Register = (program, act) => {
     .command('push')
     .summary('bring a folder that was pulled, and edited, back into the draft')
     .description(
-      'Takes what was changed, added and removed in the folder since it was pulled. What somebody else changed since is not overwritten: where both did, nothing is changed, and the objects are told.',
+      'Sends what was changed, added and removed in the folder since it was pulled. Changes that others made since are not overwritten: when both changed an object, nothing is changed, and the objects are listed.',
     )
     .argument('<folder>', 'the folder')
-    .option('--dry-run', 'check and tell the changes, and make none')
+    .option('--dry-run', 'check and show the changes, and make none')
     .addHelpText('after', examples('jade-fence push garden --dry-run', 'jade-fence push garden'))
     .action(
       act(async ({ client, show, terminal }, folder: string, { dryRun = false }: { readonly dryRun?: boolean }) => {
@@ -68,7 +68,7 @@ export const registerFolder: Register = (program, act) => {
           throw new Failure(EXIT.notHeld, {
             code: 'not-pulled',
             detail: `${folder} was not pulled, so that it is not known what its files were made from.`,
-            remedy: 'Bring files that stand for themselves with `jade-fence apply`, or pull first.',
+            remedy: 'Bring independent files with `jade-fence apply`, or pull first.',
           });
         const files = readWorkspaceFiles(folder);
         const body = { files, exact: true, dryRun, base: fetched.versions };
@@ -81,8 +81,8 @@ export const registerFolder: Register = (program, act) => {
           noteFetched(folder, withVersions(ours, pushed, fetched), files);
         }
         show(changes, (answer) => {
-          const told = formatChangedObjects(answer.changes, terminal.paint);
-          return dryRun ? `${told} This was a dry run; nothing was stored.` : told;
+          const shown = formatChangedObjects(answer.changes, terminal.paint);
+          return dryRun ? `${shown} This was a dry run; nothing was stored.` : shown;
         });
         return undefined;
       }),

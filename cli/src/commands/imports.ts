@@ -22,7 +22,7 @@ export const registerImports: Register = (program, act) => {
         const ended: ImportBody[] = [];
         for (const number of new Set(numbers))
           ended.push(await client.call('POST /imports/:id/cancel', { params: { id: number } }));
-        show({ imports: ended }, () => ended.map(tellEnded).join('\n'));
+        show({ imports: ended }, () => ended.map(formatEnded).join('\n'));
         return undefined;
       }),
     );
@@ -69,7 +69,7 @@ function whyFailed(imports: readonly ImportBody[], { paint }: Context['terminal'
     .map((each) => `${paint.yellow('!')} #${each.id}: ${safe(failureOf(each).detail)}`);
 }
 
-function tellEnded({ id, log, state }: ImportBody): string {
+function formatEnded({ id, log, state }: ImportBody): string {
   return state === 'cancelled'
     ? `Cancelled import ${id}; nothing of ${log} is kept.`
     : `Import ${id} had ended already: it is ${state}.`;

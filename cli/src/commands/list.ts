@@ -31,7 +31,7 @@ const MOST_LINES = 40;
 function formatList(body: ListBody, paint: Paint): string {
   const { list, of, entries, expired, include, users, addresses, text } = body;
   const gone = expired > 0 ? `, ${count(expired)} of them expired` : '';
-  const cover = addresses === null ? '' : `, which cover ${tellMany(addresses)}`;
+  const cover = addresses === null ? '' : `, which cover ${formatMany(addresses)}`;
   const includes = include.length > 0 ? `, includes ${include.join(', ')}` : '';
   const lines = text.trimEnd().split('\n');
   const shown = lines.slice(0, MOST_LINES).map((line) => `  ${safe(line)}`);
@@ -52,7 +52,7 @@ function formatUser({ policy, rule, through }: ListBody['users'][number]): strin
 }
 
 /** IPv6 networks have more addresses than one reads digit by digit. */
-function tellMany(addresses: string): string {
+function formatMany(addresses: string): string {
   const whole = BigInt(addresses);
   if (whole < 10n ** 12n) return `${whole.toLocaleString('en')} address${whole === 1n ? '' : 'es'}`;
   return `about ${Number(whole).toExponential(1)} addresses`;

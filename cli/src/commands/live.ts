@@ -34,9 +34,9 @@ export const registerLive: Register = (program, act) => {
     .option('--rule <name>', 'only by this rule, or `default`')
     .option('--verdict <verdict>', 'only with this verdict')
     .option('--record <record>', 'only `log` or only `alert`')
-    .option('--reference <reference>', 'the one of which a stopped client was told this')
+    .option('--reference <reference>', 'the one with the reference that a stopped client was shown')
     .option('--after <number>', 'go on after this one, with older ones', wholeNumber(1, Number.MAX_SAFE_INTEGER))
-    .option('--limit <number>', 'so many at most (default: 100)', wholeNumber(1, 1000))
+    .option('--limit <number>', 'at most this many (default: 100)', wholeNumber(1, 1000))
     .addHelpText('after', examples('jade-fence decisions --verdict block', 'jade-fence decisions --record alert'))
     .action(
       act(async ({ client, show, terminal }, query: DecisionsGiven) => {

@@ -46,7 +46,7 @@ export const registerLog: Register = (program, act) => {
       ]),
     )
     .option('--column <field=column>', 'the column of CSV that a field is in; as often as needed', gathered, [])
-    .option('--zone <zone>', 'the time zone of times that tell none (default: UTC)')
+    .option('--zone <zone>', 'the time zone of times without an offset (default: UTC)')
     .option('--mapping <name>', 'take columns and zone as this saved mapping says')
     .option(
       '--redact <what>',

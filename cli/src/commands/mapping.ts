@@ -10,8 +10,8 @@ interface SaveGiven {
 }
 
 /** `FIELD=COLUMN`; what has no `=` is left to the service to refuse. */
-const parted = (told: string): [string, string] => {
-  const [field = '', ...column] = told.split('=');
+const parted = (shown: string): [string, string] => {
+  const [field = '', ...column] = shown.split('=');
   return [field, column.join('=')];
 };
 
@@ -26,7 +26,7 @@ export const registerMapping: Register = (program, act) => {
     .summary('keep a mapping, in place of one of that name')
     .argument('<name>', 'what to call it')
     .option('--column <field=column>', 'the column that a field is in; as often as needed', gathered, [])
-    .option('--zone <zone>', 'the time zone of times that tell none')
+    .option('--zone <zone>', 'the time zone of times without an offset')
     .addHelpText(
       'after',
       examples('jade-fence mapping save gatehouse --column peer=Client --column host=Site --zone Europe/Lisbon'),

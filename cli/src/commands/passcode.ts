@@ -4,7 +4,7 @@ import { examples, type Register } from './command.js';
 export const registerPasscode: Register = (program, act) => {
   const passcode = program
     .command('passcode')
-    .summary('what clients type where a rule asks for it')
+    .summary('what clients type when a rule requires it')
     .description(
       'Rules name a passcode (`then: {unlock: {passcode: NAME, for: 1h}}`); the passcode itself is no part of the workspace.',
     );

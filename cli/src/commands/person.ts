@@ -65,7 +65,7 @@ export const registerPerson: Register = (program, act) => {
     .addOption(
       new Option(
         '--sees-addresses <on-or-off>',
-        'they may ask about addresses that policies tell by pseudonyms; each time is noted in the audit',
+        'they may see addresses that policies replace by pseudonyms; each use is recorded in the audit',
       ).choices(['on', 'off']),
     )
     .action(

@@ -41,7 +41,7 @@ export const registerPublish: Register = (program, act) => {
     )
     .requiredOption('-m, --message <text>', 'why')
     .option('--accept-warnings', 'publish in spite of new warnings')
-    .option('--draft <number>', 'publish only this state of the draft, as `jade-fence draft` told it', whole)
+    .option('--draft <number>', 'publish only this state of the draft, as `jade-fence draft` shows it', whole)
     .option('--only <objects...>', ONLY)
     .addHelpText('after', examples('jade-fence publish -m "Wagering is refused to visitors"'))
     .action(
@@ -58,7 +58,7 @@ export const registerPublish: Register = (program, act) => {
   program
     .command('revisions')
     .summary('what was published, the newest first')
-    .option('--limit <number>', 'so many at most', wholeNumber(1, 500))
+    .option('--limit <number>', 'at most this many', wholeNumber(1, 500))
     .action(
       act(async ({ client, show, terminal }, { limit }: { readonly limit?: number }) => {
         const answer = await client.call('GET /revisions', { query: { limit } });
@@ -103,7 +103,7 @@ const registerProposal: Register = (program, act) => {
   const proposal = program
     .command('proposal')
     .summary('have a draft published by a second person')
-    .description('Where four eyes are asked for, nobody publishes what they have edited; another approves it.');
+    .description('Where four eyes are required, nobody publishes their own edits; another person approves them.');
 
   proposal
     .command('make')

@@ -38,7 +38,7 @@ export const registerReplay: Register = (program, act) => {
   withLogFilter(program.command('replay'))
     .summary('run the workspace over a log, and print the report')
     .description(
-      'Judges every request of a log by the workspace as it stands, and prints what came out: by verdict, by rule, by country and by host. Each request goes to the policy that covers it, or all to the one that is named. With options that say which requests, only these are judged, and counted under limits.',
+      'Judges every request of a log by the draft, and prints the result: by verdict, by rule, by country and by host. Each request goes to the policy that covers it, or all to the one that is named. Options that select requests restrict what is judged and counted under limits.',
     )
     .argument('[logs...]', 'logs that the service holds; several are taken for one')
     .option('--import <file>', 'import this file first, under the name of the log')
@@ -46,7 +46,7 @@ export const registerReplay: Register = (program, act) => {
     .option('--policy <name>', 'judge every request by this policy')
     .option(
       '--try <files...>',
-      'judge by these workspace files in place of what the service holds of the same names; they are not stored there',
+      'judge by these workspace files in place of the draft’s objects of the same names; they are not stored',
     )
     .option('--at <time>', 'judge the expiry of list entries at this time (default: now)')
     .addHelpText(
@@ -67,7 +67,7 @@ export const registerReplay: Register = (program, act) => {
         if (name === undefined)
           throw new Failure(EXIT.usage, {
             code: 'no-log',
-            detail: 'Nothing tells which log.',
+            detail: 'No log given.',
             remedy: 'Name one that the service holds, or give --import FILE.',
           });
         if (file !== undefined) {
@@ -128,13 +128,13 @@ export const registerReplay: Register = (program, act) => {
             if (!(error instanceof Failure)) throw error;
             refused.push(error);
           }
-        const told = `Deleted ${counted(deleted.length, 'replay', 'replays')}.`;
+        const shown = `Deleted ${counted(deleted.length, 'replay', 'replays')}.`;
         const [first] = refused;
         if (first === undefined) {
-          show({ deleted }, () => told);
+          show({ deleted }, () => shown);
           return undefined;
         }
-        if (deleted.length > 0) terminal.err(told);
+        if (deleted.length > 0) terminal.err(shown);
         const detail = [...new Set(refused.map(({ body }) => body.detail))].join(' ');
         throw new Failure(first.exitCode, { ...first.body, detail });
       }),

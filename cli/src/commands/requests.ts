@@ -16,7 +16,7 @@ export const registerRequests: Register = (program, act) => {
   withReplay(withRedact(withFilter(program.command('requests'))))
     .summary('the requests of a replay: by rule, verdict, country, client, host, time …')
     .description(
-      'Lists requests of a replay with what became of them. `unseen` asks for those that do not show a field. Explain ' +
+      'Lists requests of a replay with their outcome. `unseen` selects those that do not show a field. Explain ' +
         'one with `jade-fence explain --request NUMBER`.',
     )
     .option('--after <number>', 'go on after this request', wholeNumber(0, 2 ** 31 - 1))

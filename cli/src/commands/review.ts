@@ -12,7 +12,7 @@ export const registerReview: Register = (program, act) => {
     .command('review')
     .summary('what the rules themselves cannot do, before any traffic')
     .description(
-      'Finds rules that no request reaches or that contradict, conditions that can never be seen, lists that hold nothing, names that nothing uses, and more; each with its reason and the smallest edit that mends it. Reviews the workspace as it stands or, where a path is given, files, without a service and without country data.',
+      'Finds rules that no request reaches or that contradict, conditions that can never be seen, empty lists, unused names, and more; each with its reason and the smallest edit that mends it. Reviews the draft or, with a path, files, which needs no service and no country data.',
     )
     .argument('[path]', 'a folder of workspace files, or one file')
     .option('--strict', 'end with 1 where there is a warning')
@@ -27,7 +27,7 @@ export const registerReview: Register = (program, act) => {
     );
 };
 
-/** Which country data will be in force is not told by files, so that what is found about it is left out. */
+/** Files do not say which country data will be in force, so findings about it are left out. */
 function reviewFiles(path: string): Finding[] {
   const { workspace, issueCount } = readWorkspace(readWorkspaceFiles(path));
   if (issueCount > 0)

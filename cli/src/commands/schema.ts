@@ -10,7 +10,7 @@ export const registerSchema: Register = (program, act) => {
     .command('schema')
     .summary('the JSON Schema of workspace files, for editors')
     .description(
-      'Editors complete and mark workspace files by it as they are written. Needs no service. It tells which keys and words there are; `validate` tells what they mean.',
+      'Editors use it to complete and check workspace files as they are written. Needs no service. It knows keys and words; `validate` checks what they mean.',
     )
     .option('--output <file>', 'the file to write it to (default: standard output)')
     .addHelpText('after', examples('jade-fence schema --output workspace.schema.json'))

@@ -69,8 +69,8 @@ export const registerServe: Register = (program, act) => {
           const { stopWithInput, ...options } = given;
           const service = await serve(options);
           const { url, gateUrl, keyFile, keyFileExists, newKey, keptRevision } = service;
-          const told = { url, gateUrl, keyFile, keyFileExists, newKey: newKey !== undefined };
-          show({ ...told, keptRevision: keptRevision ?? null }, tellStarted);
+          const shown = { url, gateUrl, keyFile, keyFileExists, newKey: newKey !== undefined };
+          show({ ...shown, keptRevision: keptRevision ?? null }, formatStarted);
           await interrupted(stopWithInput ?? false);
           await service.stop();
           return EXIT.done;
@@ -111,7 +111,7 @@ async function interrupted(withInput: boolean): Promise<void> {
   if (withInput) process.stdin.destroy();
 }
 
-function tellStarted(
+function formatStarted(
   service: Pick<RunningService, 'url' | 'gateUrl' | 'keyFile' | 'keyFileExists'> & {
     readonly newKey: boolean;
     readonly keptRevision: number | null;

@@ -51,11 +51,11 @@ function formatWorkspace(
 }
 
 function coverage({ hosts, clients }: WorkspaceBody['policies'][number]['covers']): string {
-  const told = [
+  const shown = [
     hosts > 0 ? `${hosts} ${hosts === 1 ? 'host' : 'hosts'}` : '',
     clients > 0 ? `${clients} client ${clients === 1 ? 'network' : 'networks'}` : '',
   ];
-  return told.filter((each) => each !== '').join(', ') || 'nothing';
+  return shown.filter((each) => each !== '').join(', ') || 'nothing';
 }
 
 function entries({ entries: total, expired }: WorkspaceBody['lists'][number]): string {

@@ -17,14 +17,14 @@ export const registerToken: Register = (program, act) => {
   const token = program
     .command('token')
     .summary('keys for programs that call in your name')
-    .description('A token may do at most what its role may, and never more than you. Its key is told once.');
+    .description('A token may do at most what its role may, and never more than you. Its key is shown only once.');
 
   token
     .command('make')
     .summary('make a token, and print its key')
     .argument('<name>', 'what it is for')
     .addOption(new Option('--role <role>', 'what it may do at most (default: what you may)').choices(ROLES))
-    .option('--gateway', 'it asks for live decisions, and may do nothing else; for administrators')
+    .option('--gateway', 'it makes live decisions, and may do nothing else; for administrators')
     .option('--expires <time>', 'until when it holds, 366 days at most (default: 90 days, for a gateway 366)')
     .addHelpText(
       'after',

@@ -22,7 +22,7 @@ export const registerTune: Register = (program, act) => {
     .argument('<rule>', 'the rule')
     .option('--policy <name>', 'the policy that it is of, where several have a rule of that name')
     .addOption(
-      new Option('--role <role>', 'the requests that it did this with (default: what tells most)').choices([
+      new Option('--role <role>', 'the requests that it did this with (default: those that show most)').choices([
         'decided',
         ...SIDE_ROLES,
       ]),

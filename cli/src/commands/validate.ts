@@ -9,7 +9,7 @@ export const registerValidate: Register = (program, act) => {
     .command('validate')
     .summary('check workspace files without a service')
     .description(
-      'Reads workspace files and tells every problem at once, with its line and what would be right. Ends with 0 where the files hold and with 1 where they do not.',
+      'Reads workspace files and lists every problem at once, with its line and a remedy. Ends with 0 when the files are valid and with 1 when they are not.',
     )
     .argument('<path>', 'a folder of workspace files, or one file')
     .addHelpText(

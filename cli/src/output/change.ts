@@ -14,7 +14,7 @@ export function formatChangedObjects(changes: readonly ChangeBody[], paint: Pain
   return `${table(columns, rows, paint)}\n\n${rows.length} changed${same > 0 ? `, ${same} unchanged` : ''}.`;
 }
 
-const tellChanged = (objects: number): string =>
+const changedPhrase = (objects: number): string =>
   objects === 0
     ? 'the country data changed, and no object'
     : objects === 1
@@ -27,7 +27,7 @@ const MARKS = { added: '+', changed: '~', removed: '−' } as const;
 export function formatDifference(difference: DifferenceBody, text: boolean, paint: Paint): string {
   const { from, to, changes, countryData } = difference;
   if (changes.length === 0 && countryData === null) return `Nothing is different between ${from} and ${to}.`;
-  const told = changes.map(({ kind, name, change, words, by, at, text: lines }) => {
+  const shown = changes.map(({ kind, name, change, words, by, at, text: lines }) => {
     const colour = { added: paint.green, changed: paint.yellow, removed: paint.red }[change];
     const who = change === 'removed' || by === null ? '' : paint.dim(`  by ${safe(by)}, ${clock(at)}`);
     const what = words.length > 0 ? words : ['only its comments, or the way that it is written'];
@@ -36,8 +36,8 @@ export function formatDifference(difference: DifferenceBody, text: boolean, pain
     return [head, ...what.map((each) => indent(safe(each), '    ')), ...patch].join('\n');
   });
   return [
-    `From ${from} to ${to}: ${tellChanged(changes.length)}.`,
-    ...told,
+    `From ${from} to ${to}: ${changedPhrase(changes.length)}.`,
+    ...shown,
     ...(countryData === null ? [] : [safe(countryData)]),
   ].join('\n\n');
 }

@@ -6,7 +6,7 @@ import { count, indent, share, table } from './table.js';
 import type { Paint, Terminal } from './terminal.js';
 import { verdictWord } from './verdict.js';
 
-const CAUSES_TOLD = 30;
+const CAUSES_LISTED = 30;
 
 /** What changed between two replays, for people. */
 export function formatComparison(body: ComparisonBody, paint: Paint): string {
@@ -25,7 +25,7 @@ export function formatComparison(body: ComparisonBody, paint: Paint): string {
     share(each.requests, requests),
   ]);
   const byCause = causes
-    .slice(0, CAUSES_TOLD)
+    .slice(0, CAUSES_LISTED)
     .map((each) => [
       verdictWord(each.before.verdict, paint),
       by(each.before),
@@ -55,7 +55,7 @@ export function formatChanges({ of, requests, next }: ChangesPage, terminal: Ter
   const head = formatBoth(of, terminal.paint);
   if (requests.length === 0) return `${head}\nNo request changed like that.`;
   const more = next === null ? '' : `\n\nMore: --after ${next}`;
-  // The policy is told once, where it is the same before and after.
+  // Names the policy once when it is the same before and after.
   const wasBy = ({ before, policy }: ChangedBody) =>
     before.policy === policy ? (before.rule ?? 'default') : by(before);
   const was = (each: ChangedBody) => [verdictWord(each.before.verdict, terminal.paint), wasBy(each)];

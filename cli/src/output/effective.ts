@@ -21,7 +21,7 @@ function formatPolicy({ policy, stance, rules, leftOut, default: rest }: Effecti
   const reasons = [...new Set(leftOut.map(({ why }) => why))];
   const left = reasons.map((reason) => {
     const names = leftOut.filter(({ why }) => why === reason).map(({ rule }) => rule);
-    return paint.dim(`  left out, since ${reason}: ${names.join(', ')}`);
+    return paint.dim(`  not listed, since ${reason}: ${names.join(', ')}`);
   });
   return [
     `${paint.bold(policy)}${stance === 'enforce' ? '' : paint.yellow(` (${stance})`)}`,

@@ -63,7 +63,7 @@ function formatCurve({ curve, counts, moreThan, within, uncounted }: LimitReport
     { title: '' },
   ];
   const partly = uncounted > 0 ? `\n${paint.yellow('!')} There were too many keys to keep; the curve is of some.` : '';
-  return `Within ${count(within)} s, so many keys would be over; ▸ is the rule’s own threshold:\n${indent(table(columns, rows, paint), '  ')}${partly}`;
+  return `Within ${count(within)} s, this many keys would be over; ▸ is the rule’s own threshold:\n${indent(table(columns, rows, paint), '  ')}${partly}`;
 }
 
 const cut = (text: string): string => (text.length > LONGEST_KEY ? `${text.slice(0, LONGEST_KEY - 1)}…` : text);

@@ -25,7 +25,7 @@ export function formatExplanation({ request, explanation }: ExplainedBody, paint
       effect(safe(explanation.summary)),
       ...(explanation.unjudged === null ? [] : [paint.yellow(safe(explanation.unjudged))]),
     ].join('\n'),
-    `  client   ${safe(explanation.client.told)}\n  country  ${safe(explanation.country.told)}\n  policy   ${explanation.policy}${tagged(explanation.tags)}`,
+    `  client   ${safe(explanation.client.text)}\n  country  ${safe(explanation.country.text)}\n  policy   ${explanation.policy}${tagged(explanation.tags)}`,
     ...rules,
     ...byDefault,
   ].join('\n\n');
@@ -38,14 +38,14 @@ function formatRule(rule: Rule, index: number, paint: Paint, changes: boolean): 
   const quiet = rule.role === 'passed' || rule.role === 'off';
   const name = decided ? paint.bold(rule.rule) : rule.rule;
   const head = `${String(index + 1).padStart(2)}  ${name}  ${paint.dim(rule.sentence)}`;
-  const told = quiet
-    ? paint.dim(safe(rule.told))
+  const shown = quiet
+    ? paint.dim(safe(rule.text))
     : decided
-      ? paint.bold(safe(rule.told))
-      : paint.yellow(safe(rule.told));
+      ? paint.bold(safe(rule.text))
+      : paint.yellow(safe(rule.text));
   const details = quiet ? [] : [...conditions('when', rule.when, paint), ...conditions('unless', rule.unless, paint)];
   const toAct = changes && rule.toAct !== null ? [paint.dim(safe(rule.toAct))] : [];
-  return [head, indent([told, ...details, ...toAct].join('\n'), '    ')].join('\n');
+  return [head, indent([shown, ...details, ...toAct].join('\n'), '    ')].join('\n');
 }
 
 function conditions(word: string, all: readonly Condition[], paint: Paint): string[] {

@@ -15,6 +15,6 @@ function formatFinding(finding: Finding, paint: Paint): string {
   const { code, severity, policy, rule, object, what, reason, edit } = finding;
   const mark = severity === 'warning' ? paint.yellow('!') : paint.dim('·');
   const where = object ? `${object.kind} ${object.name}` : rule === null ? policy : `${policy} / ${rule}`;
-  const told = [`${safe(what)}.`, paint.dim(`${safe(reason)}.`), `→ ${safe(edit)}.`].join('\n');
-  return `${mark} ${paint.bold(String(where))}  ${severity === 'warning' ? paint.yellow(code) : paint.dim(code)}\n${indent(told, '    ')}`;
+  const shown = [`${safe(what)}.`, paint.dim(`${safe(reason)}.`), `→ ${safe(edit)}.`].join('\n');
+  return `${mark} ${paint.bold(String(where))}  ${severity === 'warning' ? paint.yellow(code) : paint.dim(code)}\n${indent(shown, '    ')}`;
 }

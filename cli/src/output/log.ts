@@ -20,9 +20,9 @@ export function formatImported(log: LogBody, paint: Paint): string {
   if (log.looksWrong)
     lines.push(`${paint.yellow('!')} That is most of them: the format looks wrong. Try another with --format.`);
   if (log.redacted.length > 0)
-    lines.push(`Stored without ${log.redacted.map(safe).join(', ')}; rules that ask for that are blind spots here.`);
+    lines.push(`Stored without ${log.redacted.map(safe).join(', ')}; rules that test that are blind spots here.`);
   if (ignored.length > 0)
-    lines.push(`${paint.yellow('!')} Fields that requests do not have were passed over: ${ignored.join(', ')}.`);
+    lines.push(`${paint.yellow('!')} Ignored fields that requests do not have: ${ignored.join(', ')}.`);
   if (log.sameAs && log.sameAs.length > 0)
     lines.push(`${paint.yellow('!')} It has the same content as ${log.sameAs.join(', ')}.`);
   return lines.join('\n');

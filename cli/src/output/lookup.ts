@@ -4,20 +4,20 @@ import { indent, table } from './table.js';
 import type { Paint } from './terminal.js';
 
 /** «application meeting, by its port too». */
-const tellInPart = ({ kind, name, also }: LookUpBody['inPart'][number]): string =>
+const formatPartial = ({ kind, name, also }: LookUpBody['inPart'][number]): string =>
   `${kind} ${name}, by its ${also.join(' and ')} too`;
 
-/** Everything that is known of a value, what is not known told too. */
+/** Everything that is known of a value, and what is not. */
 export function formatLookUp(found: LookUpBody, paint: Paint): string {
   const { kind, normal, lists, categories, applications, inPart, policies, rules } = found;
   const names = (all: readonly string[], none: string) => (all.length === 0 ? paint.dim(none) : all.join(', '));
   const facts = [
-    ...(kind === 'address' ? [['country', tellCountry(found)]] : []),
+    ...(kind === 'address' ? [['country', formatCountry(found)]] : []),
     ...(kind === 'host' || kind === 'url'
       ? [
           ['categories', names(categories, 'none')],
-          ['applications', names(applications, 'none that the value alone tells')],
-          ...(inPart.length > 0 ? [['by more', inPart.map(tellInPart).join('; ')] as const] : []),
+          ['applications', names(applications, 'none by the value alone')],
+          ...(inPart.length > 0 ? [['by more', inPart.map(formatPartial).join('; ')] as const] : []),
         ]
       : []),
     [
@@ -67,11 +67,11 @@ export function formatLookUp(found: LookUpBody, paint: Paint): string {
 
 const ARTICLES = { address: 'an address', host: 'a host', url: 'a URL', user: 'a user' } as const;
 
-function tellCountry({ country, countryData }: LookUpBody): string {
+function formatCountry({ country, countryData }: LookUpBody): string {
   const from = countryData ? `the country data of ${countryData.date}` : 'no country data';
-  if (country === null) return `cannot be told: ${from} is loaded`;
+  if (country === null) return `unknown: ${from} is loaded`;
   const { country: code, name, by, network } = country;
-  const told = name === null ? code : `${code}, ${name}`;
-  if (network === null) return `${told}; it is in no network of ${from}`;
-  return `${told}: ${by === 'correction' ? 'a correction' : from} says so of ${network}`;
+  const shown = name === null ? code : `${code}, ${name}`;
+  if (network === null) return `${shown}; it is in no network of ${from}`;
+  return `${shown}: ${by === 'correction' ? 'a correction' : from} says so of ${network}`;
 }

@@ -7,7 +7,7 @@ import type { Paint, Terminal } from './terminal.js';
 import { verdictWord } from './verdict.js';
 
 const BAR = 30;
-const ROWS_TOLD = 8;
+const ROWS_SHOWN = 8;
 const BAR_COLOURS: Record<string, 'green' | 'red' | 'dim'> = { allow: 'green', block: 'red', uncovered: 'dim' };
 
 /** The report of a replay for people. */
@@ -33,8 +33,8 @@ function formatTotals({ requests, verdicts, effects, uncovered }: Report, paint:
     return [verdictWord(name, paint), count(part), share(part, requests), paint[colour](bar(part))];
   };
   const names = Object.keys(verdicts) as (keyof Report['verdicts'])[];
-  const told = names.filter((name) => name === 'allow' || name === 'block' || verdicts[name] > 0);
-  const rows = [...told.map((name) => row(name, verdicts[name])), row('uncovered', uncovered)];
+  const words = names.filter((name) => name === 'allow' || name === 'block' || verdicts[name] > 0);
+  const rows = [...words.map((name) => row(name, verdicts[name])), row('uncovered', uncovered)];
   const letThrough = effects.allow - verdicts.allow;
   const held =
     letThrough === 0
@@ -77,19 +77,19 @@ function ruleRow(rule: RuleReport, roles: readonly Role[], paint: Paint): string
   return [rule.rule, verdictWord(rule.then, paint), stance, count(rule.arrived), ...figures];
 }
 
-/** What is told of a replay at once, two and two side by side. */
-const TOLD_TOGETHER: readonly (readonly [Dimension, Dimension])[] = [
+/** The main figures of a replay, side by side in pairs. */
+const SIDE_BY_SIDE: readonly (readonly [Dimension, Dimension])[] = [
   ['country', 'host'],
   ['client', 'method'],
   ['category', 'application'],
 ];
 
 function formatShares({ breakdowns }: Report, { paint, columns: width }: Terminal): string {
-  const told = TOLD_TOGETHER.filter((pair) => pair.some((dimension) => breakdowns[dimension].rows.length > 0));
-  const tables = told.map(([left, right]) =>
+  const words = SIDE_BY_SIDE.filter((pair) => pair.some((dimension) => breakdowns[dimension].rows.length > 0));
+  const tables = words.map(([left, right]) =>
     beside(
-      formatBreakdown(left, breakdowns[left], ROWS_TOLD, paint),
-      formatBreakdown(right, breakdowns[right], ROWS_TOLD, paint),
+      formatBreakdown(left, breakdowns[left], ROWS_SHOWN, paint),
+      formatBreakdown(right, breakdowns[right], ROWS_SHOWN, paint),
       width,
     ),
   );
@@ -101,7 +101,7 @@ const PLURALS: Readonly<Record<Dimension, string>> = {
   ...{ method: 'methods', status: 'statuses', hour: 'hours' },
 };
 
-/** Requests by one dimension, at most so many rows of it. */
+/** Requests by one dimension, at most this many rows. */
 export function formatBreakdown(dimension: Dimension, { rows, more }: Breakdown, most: number, paint: Paint): string {
   const stops = VERDICT_COLUMNS.filter((name) => rows.some((each) => each[name] > 0));
   const shown = ['allow', 'block', ...stops, 'uncovered'] as const;
@@ -117,7 +117,7 @@ export function formatBreakdown(dimension: Dimension, { rows, more }: Breakdown,
   return table([{ title: dimension }, right('requests'), ...shown.map(right)], cells, paint) + rest;
 }
 
-/** Statuses that tell of a refusal, rather than of an answer or a fault. */
+/** Statuses of a refusal, rather than of an answer or a fault. */
 const REFUSALS = ['401', '403', '407', '429', '451'];
 
 /** What the log says was answered, against the verdicts. */

@@ -8,13 +8,13 @@ const LONGEST_TARGET = 60;
 const SHORTEST_TARGET = 24;
 const TARGET = 4;
 
-/** Columns that stand before the verdict. */
+/** Columns in front of the verdict. */
 interface MoreColumns<T> {
   readonly titles: readonly string[];
   readonly cells: (request: T) => readonly string[];
 }
 
-/** Requests with what became of them, one a line. */
+/** Requests with their outcome, one a line. */
 export function formatRequests<T extends JudgedBody>(
   requests: readonly T[],
   { paint, columns: width }: Pick<Terminal, 'paint' | 'columns'>,
@@ -59,7 +59,7 @@ export function targetOf(request: JudgedBody['request']): string {
   return `${method}${request.host ?? ''}${port}${request.path ?? ''}${query}`;
 }
 
-/** Shortened in its middle: its beginning tells the method and the host, its end the path. */
+/** Shortened in its middle: its beginning shows the method and the host, its end the path. */
 function cut(text: string, room: number): string {
   if (text.length <= room) return text;
   const head = Math.floor((room - 1) / 2);

@@ -57,7 +57,7 @@ export const count = (value: number): string => value.toLocaleString('en');
 export const counted = (value: number, one: string, many: string): string =>
   `${count(value)} ${value === 1 ? one : many}`;
 
-/** A count, or a dot where it is zero, so that what is there stands out. */
+/** A count, or a dot for zero, so that the others are easy to see. */
 export const countOrDot = (value: number): string => (value === 0 ? '·' : count(value));
 
 export function share(part: number, whole: number): string {

@@ -1,6 +1,6 @@
 import type { Paint } from './terminal.js';
 
-/** The verdict, or what a rule does, as a word in its colour; the word alone tells it. */
+/** The verdict, or what a rule does, as a word in its colour; the word alone is enough. */
 export function verdictWord(verdict: string, paint: Paint): string {
   switch (verdict) {
     case 'allow':

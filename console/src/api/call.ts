@@ -62,7 +62,7 @@ export interface Sending {
   readonly signal?: AbortSignal;
 }
 
-/** Sends a file, and tells how much of it has gone. */
+/** Sends a file, and reports the share that has gone. */
 export function sendFile<C extends CallsWith<'file'>>(
   call: C,
   file: Blob,

@@ -55,7 +55,7 @@ function useAnswer<C extends Fetched>(
 export function useDeed<G, T>(act: (given: G) => Promise<T>) {
   const client = useQueryClient();
   const fetchAnew = async () => {
-    // What is under way was asked for before the deed; of a first answer that is, nothing would be asked anew.
+    // Answers under way may be from before the deed; a first answer would not be fetched again.
     await client.cancelQueries({ predicate: mayChange });
     await client.invalidateQueries({ predicate: mayChange });
   };
@@ -63,7 +63,7 @@ export function useDeed<G, T>(act: (given: G) => Promise<T>) {
     mutationFn: act,
     onSettled: async (_, error) => {
       const anew = fetchAnew();
-      // What failed is told at once: where the service is away, all else waits until it is back.
+      // A failure is shown at once: when the service is away, all other fetching waits until it is back.
       if (!error) await anew;
     },
   });

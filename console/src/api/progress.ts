@@ -25,15 +25,15 @@ export function useProgress(replay: number): void {
   const client = useQueryClient();
   useEffect(
     () =>
-      follow('GET /replays/:id/progress', { id: replay }, (told) =>
-        client.setQueryData<Replays>(['replays'], (known) => known && withReplay(known, told)),
+      follow('GET /replays/:id/progress', { id: replay }, (shown) =>
+        client.setQueryData<Replays>(['replays'], (known) => known && withReplay(known, shown)),
       ),
     [client, replay],
   );
 }
 
-/** Waits until an import has ended, and tells how far it is by the service's events. What comes to no log is thrown. */
-export async function importEnded(begun: ImportBody, tell: (told: ImportBody) => void): Promise<void> {
+/** Waits until an import has ended, and reports its progress by the service's events. Throws when it makes no log. */
+export async function importEnded(begun: ImportBody, tell: (shown: ImportBody) => void): Promise<void> {
   const params = { id: begun.id };
   let job = begun;
   while (isUnderWay(job)) {
@@ -60,14 +60,14 @@ export async function importEnded(begun: ImportBody, tell: (told: ImportBody) =>
 function follow<C extends CallsWith<'events'>>(
   call: C,
   params: { readonly id: number },
-  tell: (told: EventOf<C>) => void,
+  tell: (shown: EventOf<C>) => void,
   ended = () => {},
 ): () => void {
   const events = new EventSource(pathOf(call, ...([{ params }] as unknown as Carrying<C>)));
   events.addEventListener('progress', ({ data }) => {
-    const told = JSON.parse(data as string) as EventOf<C>;
-    tell(told);
-    if (isUnderWay(told as JobBody)) return;
+    const shown = JSON.parse(data as string) as EventOf<C>;
+    tell(shown);
+    if (isUnderWay(shown as JobBody)) return;
     events.close();
     ended();
   });
@@ -75,6 +75,6 @@ function follow<C extends CallsWith<'events'>>(
   return () => events.close();
 }
 
-const withReplay = ({ replays }: Replays, told: ReplayBody): Replays => ({
-  replays: replays.map((each) => (each.id === told.id ? told : each)),
+const withReplay = ({ replays }: Replays, shown: ReplayBody): Replays => ({
+  replays: replays.map((each) => (each.id === shown.id ? shown : each)),
 });

@@ -4,7 +4,7 @@ import { signedOut } from '../sign-in/signed-out.js';
 import { call } from './call.js';
 import { isUnderWay } from './progress.js';
 
-/** Replays tell their progress by events; this is for when these do not come. */
+/** Replays report their progress by events; this is for when these do not come. */
 const POLL_MS = 2000;
 const EMPTY_POLL_MS = 3000;
 /** Others may bring logs, too. */
@@ -15,7 +15,7 @@ export function useWorkspace() {
   return useQuery({
     queryKey: ['workspace'],
     queryFn: () => call('GET /workspace'),
-    // An empty workspace is asked for until there is something to show.
+    // An empty workspace is fetched again until there is something to show.
     refetchInterval: ({ state }) => (state.data?.policies.length === 0 ? EMPTY_POLL_MS : false),
   });
 }
@@ -35,7 +35,7 @@ export function useLogs() {
   });
 }
 
-/** The replays, the newest first; asked for again and again while one runs or there is none. */
+/** The replays, the newest first; fetched again and again while one runs or there is none. */
 export function useReplays() {
   return useQuery({
     queryKey: ['replays'],
@@ -44,7 +44,7 @@ export function useReplays() {
   });
 }
 
-/** The imports of logs, the newest first; asked for more often while one is under way. */
+/** The imports of logs, the newest first; fetched more often while one is under way. */
 export function useImports() {
   return useQuery({
     queryKey: ['imports'],
@@ -62,10 +62,10 @@ export function useReport(replay: number | undefined) {
   });
 }
 
-/** Which requests; what is undefined is not asked for. */
+/** Which requests; undefined: none are fetched. */
 type Asked = { readonly [K in keyof FilterQuery]: FilterQuery[K] | undefined };
 
-/** The requests of a replay that the query asks for, page by page. */
+/** The requests of a replay that the query selects, page by page. */
 export function useRequests(replay: number, query: Asked) {
   return useInfiniteQuery({
     queryKey: ['requests', replay, query],

@@ -16,7 +16,7 @@ export default function CountryMap({ countries, onChoose }: CountryMapProps) {
   );
   return (
     <WorldMap
-      label="Map of where requests come from; the table beside it tells the same"
+      label="Map of where requests come from; the table beside it has the same figures"
       shade={(code) => Math.sqrt((byCode.get(code)?.requests ?? 0) / most)}
       detail={(code) => {
         const row = byCode.get(code);

@@ -50,7 +50,7 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
         ))}
         {rows.map(({ key, requests, allow, uncovered }) => (
           <g key={key} data-hour={key} className="group">
-            <title>{tellHour({ key, requests, allow, uncovered })}</title>
+            <title>{hourTitle({ key, requests, allow, uncovered })}</title>
             <rect
               x={x(key)}
               y={TOP}
@@ -102,7 +102,7 @@ interface Hour {
   readonly uncovered: number;
 }
 
-function tellHour({ key, requests, allow, uncovered }: Hour): string {
+function hourTitle({ key, requests, allow, uncovered }: Hour): string {
   const rest = uncovered > 0 ? `, ${count(uncovered)} that no policy covers` : '';
   return `${clock(key).slice(5, 16)}: ${count(requests)} requests, ${count(requests - allow - uncovered)} not allowed${rest}`;
 }

@@ -10,7 +10,7 @@ interface WorldMapProps {
   readonly onChoose: (code: string) => void;
 }
 
-/** The world, by country. What it shows stands in a list beside it, which is what keys and readers of the screen use. */
+/** The world, by country. A list beside it has the same figures, for the keyboard and for screen readers. */
 export function WorldMap({ label, shade, detail, onChoose }: WorldMapProps) {
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="h-auto w-full" role="img" aria-label={label}>

@@ -5,8 +5,8 @@ import { useMay } from '../api/session.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
+import { CodeText } from '../marks/code-text.js';
 import { Gate } from '../marks/gate.js';
-import { Told } from '../marks/told.js';
 import { MendButton } from './mend-button.js';
 
 const STATES = [
@@ -70,13 +70,13 @@ interface GridProps {
 function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
   const cellOf = (probe: string, destination: string) =>
     grid.cells.find((cell) => cell.probe === probe && cell.destination === destination);
-  const told = chosen?.probe && chosen.destination ? cellOf(chosen.probe, chosen.destination) : undefined;
+  const shown = chosen?.probe && chosen.destination ? cellOf(chosen.probe, chosen.destination) : undefined;
   return (
     <Part
       title={grid.check}
       acts={
         <span className={grid.failing > 0 ? 'text-plum' : 'text-jade'}>
-          {grid.failing === 0 ? '✓ all hold' : `✗ ${grid.failing} of ${grid.cells.length} do not hold`}
+          {grid.failing === 0 ? '✓ all as expected' : `✗ ${grid.failing} of ${grid.cells.length} are not as expected`}
         </span>
       }
     >
@@ -124,25 +124,28 @@ function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
           ))}
         </tbody>
       </table>
-      {told && (
+      {shown && (
         <div role="status" className="mt-2 max-w-3xl border-l-2 border-jade bg-jade-wash px-3 py-1.5">
           <p>
             <code className="font-mono">
-              {told.probe} at {told.destination}
+              {shown.probe} at {shown.destination}
             </code>
-            : <Told text={told.summary} />
+            : <CodeText text={shown.summary} />
           </p>
-          {told.mends.map(({ what, mend }) => (
+          {shown.mends.map(({ what, mend }) => (
             <div key={what} className="flex flex-wrap items-center gap-2">
               <span>
-                <Told text={what} />
+                <CodeText text={what} />
               </span>
-              {mend && told.policy && mayMend && <MendButton policy={told.policy} mend={mend} />}
+              {mend && shown.policy && mayMend && <MendButton policy={shown.policy} mend={mend} />}
             </div>
           ))}
-          {told.policy && (
-            <Link to={`/policies/${told.policy}?rule=${told.rule ?? 'default'}`} className="text-jade hover:underline">
-              To the rule {told.rule}
+          {shown.policy && (
+            <Link
+              to={`/policies/${shown.policy}?rule=${shown.rule ?? 'default'}`}
+              className="text-jade hover:underline"
+            >
+              To the rule {shown.rule}
             </Link>
           )}
         </div>

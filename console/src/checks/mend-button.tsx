@@ -9,7 +9,7 @@ interface MendButtonProps {
   readonly mend: Mend;
 }
 
-/** Makes a mend in the draft of a policy, as it stands when the button is pressed. */
+/** Makes a mend in the draft of a policy, in its state when the button is pressed. */
 export function MendButton({ policy, mend }: MendButtonProps) {
   const make = useDeed(async () => {
     const params = { kind: 'policy', name: policy };

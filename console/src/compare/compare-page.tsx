@@ -92,10 +92,10 @@ interface ChangesProps {
 }
 
 function Changes({ before, after, was, is, onChoose }: ChangesProps) {
-  const told = useFetched('GET /replays/:id/comparison', { params: { id: after }, query: { with: before } });
-  if (told.error && !told.data) return <ErrorMessage error={told.error} />;
-  if (!told.data) return <Waiting what="the comparison" />;
-  const { requests, changed, decidedElsewhere, changes, causes } = told.data;
+  const text = useFetched('GET /replays/:id/comparison', { params: { id: after }, query: { with: before } });
+  if (text.error && !text.data) return <ErrorMessage error={text.error} />;
+  if (!text.data) return <Waiting what="the comparison" />;
+  const { requests, changed, decidedElsewhere, changes, causes } = text.data;
   const decided = (each: { policy: string | null; rule: string | null }) =>
     each.policy === null ? 'uncovered' : `${each.policy} / ${each.rule ?? 'default'}`;
   return (

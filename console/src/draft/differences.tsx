@@ -3,8 +3,8 @@ import type { DifferenceBody } from '@jade-fence/contract';
 import type { DocumentKind } from '@jade-fence/core/text';
 import { Link } from 'react-router';
 import { AskButton } from '../frame/ask-button.js';
+import { CodeText } from '../marks/code-text.js';
 import { clock } from '../marks/count.js';
-import { Told } from '../marks/told.js';
 
 interface DifferencesProps {
   readonly difference: DifferenceBody;
@@ -53,7 +53,7 @@ export function Differences({ difference, onDiscard }: DifferencesProps) {
           </p>
           {words.map((word) => (
             <p key={word} className="ml-5">
-              <Told text={word} />
+              <CodeText text={word} />
             </p>
           ))}
           {words.length === 0 && <p className="ml-5 text-soft">Only comments, or the way it is written.</p>}

@@ -8,14 +8,14 @@ import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
-import { Told } from '../marks/told.js';
+import { CodeText } from '../marks/code-text.js';
 import { Differences } from './differences.js';
 import { History } from './history.js';
 import { PublishForm } from './publish-form.js';
 
 const LOOK_MS = 5000;
 
-/** What was edited, what stands against publishing it, and what was published before. */
+/** The edits, what prevents publishing them, and what was published before. */
 export default function DraftPage() {
   const [search, setSearch] = useSearchParams();
   const [from, to] = [search.get('from') ?? 'published', search.get('to') ?? 'draft'];
@@ -99,8 +99,8 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
         {cells.length === 0
           ? 'There are no checks.'
           : failing.length === 0
-            ? `✓ All ${cells.length} cells of the checks hold.`
-            : `✗ ${failing.length} of ${cells.length} cells of the checks do not hold; that stops publishing.`}
+            ? `✓ All ${cells.length} cells of the checks are as expected.`
+            : `✗ ${failing.length} of ${cells.length} cells of the checks are not as expected; that stops publishing.`}
       </p>
       {failing.map(({ check, probe, destination, expected, verdict, summary, mends }) => (
         <div key={`${check} ${probe} ${destination}`} className="mb-1 border-l-2 border-plum bg-plum-wash px-2 py-0.5">
@@ -108,11 +108,11 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
             <code className="font-mono">
               {check}: {probe} at {destination}
             </code>{' '}
-            is to be {expected.verdict}, and is {verdict}. <Told text={summary} />
+            is to be {expected.verdict}, and is {verdict}. <CodeText text={summary} />
           </p>
           {mends.map(({ what }) => (
             <p key={what}>
-              <Told text={what} />
+              <CodeText text={what} />
             </p>
           ))}
         </div>
@@ -124,9 +124,9 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
       </p>
       {newFindings.map(({ code, severity, policy, rule, what, edit }) => (
         <p key={`${code} ${policy} ${rule} ${what}`} className="mb-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
-          <span className="font-medium">{severity === 'warning' ? 'Warning' : 'Note'}:</span> <Told text={what} />.{' '}
+          <span className="font-medium">{severity === 'warning' ? 'Warning' : 'Note'}:</span> <CodeText text={what} />.{' '}
           <span className="text-soft">
-            <Told text={edit} />.
+            <CodeText text={edit} />.
           </span>
         </p>
       ))}

@@ -48,7 +48,7 @@ export function PublishForm({ draft }: { readonly draft: DraftBody }) {
         <ChooseObjects only={only} onChange={setOnly} />
         {warnings && (
           <Tick checked={accept} onChange={setAccept}>
-            The new warnings are meant
+            Publish despite the new warnings
           </Tick>
         )}
         {publish.error && <ErrorMessage error={publish.error} />}

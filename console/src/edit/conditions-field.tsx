@@ -18,7 +18,7 @@ interface ConditionsFieldProps {
 
 /** Conditions as rows: in an alternative every field must match, and of several alternatives any may. */
 export function ConditionsField({ label, none, value, workspace, onChange }: ConditionsFieldProps) {
-  /** Whether a further alternative stands below, of which nothing is asked yet; it becomes one with its first value. */
+  /** Whether to show a further, empty alternative below; it becomes one with its first value. */
   const [another, setAnother] = useState(false);
   const shown = another || value.length === 0 ? [...value, ...NOTHING] : value;
   const [fresh, setFresh] = useState<Readonly<Record<number, readonly string[]>>>({});

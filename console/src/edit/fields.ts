@@ -1,10 +1,10 @@
 import type { WorkspaceBody } from '@jade-fence/contract';
 import { COUNTRIES, nameOfCountry } from '../marks/country.js';
 
-/** A field that a rule may ask for, and what helps to fill it. */
+/** A field that a rule may test, and what helps to fill it. */
 export interface FieldHelp {
   readonly field: string;
-  /** How it is asked for in words. */
+  /** Its label. */
   readonly hint: string;
   /** The sort of lists that it takes. */
   readonly lists?: string;

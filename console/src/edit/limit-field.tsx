@@ -17,8 +17,8 @@ export function LimitField({ value, onChange }: LimitFieldProps) {
   const set = (key: string, given: string) => {
     const { [key]: _, ...others } = value ?? {};
     const words = given.split(/[,\s]+/).filter((word) => word !== '');
-    const told = key === 'per' ? words : /^\d+$/.test(given) ? Number(given) : given;
-    onChange(given === '' && key === 'hold' ? others : { ...value, [key]: told });
+    const listed = key === 'per' ? words : /^\d+$/.test(given) ? Number(given) : given;
+    onChange(given === '' && key === 'hold' ? others : { ...value, [key]: listed });
   };
   return (
     <fieldset className="rounded-sm border border-line px-2 pt-0.5 pb-2">
@@ -44,7 +44,7 @@ interface WordsFieldProps {
   readonly onChange: (value: string) => void;
 }
 
-/** Words, which stand as they are typed until they are other words than those that are kept. */
+/** Words, shown as typed until they differ in value from those that are kept. */
 function WordsField({ label, value, onChange }: WordsFieldProps) {
   const [typed, setTyped] = useState(value);
   const words = (text: string) =>

@@ -105,10 +105,10 @@ export function withAdded(policy: string, place: number, rule: string): string {
   });
 }
 
-/** How deep the rules stand, as the spaces in front of them. */
+/** The indentation of the rules, as the spaces in front of them. */
 const indentOf = (slice: string): string => /^( *)- /m.exec(slice)?.[1] ?? '';
 
-/** Whether a text is one map, which can stand among the lines of a policy as it is. */
+/** Whether a text is one map, which can be put among the lines of a policy unchanged. */
 function isOneMap(rule: string): boolean {
   if (/^(?:---|\.\.\.|%)|\t|\r/m.test(rule)) return false;
   const document = parseDocument(rule, { version: '1.2' });

@@ -5,7 +5,7 @@ import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
 import { ErrorMessage, Message } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
-import { Told } from '../marks/told.js';
+import { CodeText } from '../marks/code-text.js';
 import { lineInRule, placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
 import { RuleForm } from './rule-form.js';
 import { readRule } from './rule-value.js';
@@ -25,7 +25,7 @@ interface RuleEditorProps {
 /** It only observes, so that nothing is stopped by what is not written yet. */
 const NEW = 'rule: new-rule\nthen: block\nstance: observe\n';
 
-/** One rule as a form and as text, side by side; what is written in one stands in the other. */
+/** One rule as a form and as text, side by side; an edit of one appears in the other. */
 export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
   const [unsaved, setUnsaved] = useUnsaved<Unsaved>(`${policy.policy}/${rule ?? ''}`);
   const found = rule === undefined ? -1 : placeOf(policy.text, rule);
@@ -82,7 +82,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
         </div>
         {sentence && issues.length === 0 && (
           <p className="border-l-2 border-jade bg-jade-wash px-2 py-1 text-head" aria-live="polite">
-            <Told text={sentence} />
+            <CodeText text={sentence} />
           </p>
         )}
         {moved && (

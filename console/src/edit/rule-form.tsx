@@ -15,7 +15,7 @@ interface RuleFormProps {
 }
 
 const options = (...words: readonly string[]) => words.map((word) => ({ value: word, label: word }));
-/** What is not told where it is as usual. */
+/** Values that are left out of the text, as they are the defaults. */
 const unless = (word: string, usual: string) => (word === usual ? undefined : word);
 
 /** A rule as a form. */

@@ -34,7 +34,7 @@ export function ruleSlice(slice: string): RuleSlice | undefined {
   };
 }
 
-/** The lines of a rule that stands `indent` deep in its policy. Comments at its beginning come above it. */
+/** The lines of a rule that is indented by `indent` in its policy. Comments at its beginning come above it. */
 export function ruleLines(rule: string, indent: string): string {
   const lines = rule.replace(/\s*$/, '\n').match(/[^\n]*\n/g) ?? [];
   let seen = false;

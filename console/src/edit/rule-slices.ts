@@ -23,7 +23,7 @@ export function rulesIn(policy: string): RuleSlices | undefined {
   for (let at = first; at < end; at++) {
     const line = lines[at] as string;
     if (line.startsWith(`${indent}- `)) starts.push(aboveComments(lines, at, indent));
-    // What stands no deeper than the rules, and is none, is written in some way that is not looked for here.
+    // A line that is no deeper than the rules, and is not a rule, is written in a way that is not handled here.
     else if (!isBlank(line) && !isComment(line) && !line.startsWith(`${indent} `)) return undefined;
   }
   starts[0] = Math.min(starts[0] as number, first);
@@ -47,7 +47,7 @@ const isComment = (line: string): boolean => line.trimStart().startsWith('#');
 const isAfter = (line: string, indent: string): boolean =>
   /^[^\s#-]/.test(line) || /^(---|\.\.\.)(\s|$)/.test(line) || (indent !== '' && line.startsWith('- '));
 
-/** Where the comments begin that stand right above a line, as deep as it. */
+/** Where the comments begin that are right above a line, with the same indentation. */
 function aboveComments(lines: readonly string[], at: number, indent: string): number {
   let start = at;
   while (start > 0 && (lines[start - 1] as string).startsWith(`${indent}#`)) start--;

@@ -47,7 +47,7 @@ export function writtenAlternatives(alternatives: readonly Alternative[]): unkno
   return written.length === 0 ? undefined : written.length === 1 ? written[0] : written;
 }
 
-/** Numbers stand as numbers, as people write ports. */
+/** Numbers are written as numbers, as people write ports. */
 const asWritten = (value: FieldValue): unknown =>
   typeof value === 'string' && /^[1-9]\d{0,8}$/.test(value) ? Number(value) : value;
 

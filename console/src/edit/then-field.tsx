@@ -8,7 +8,7 @@ interface ThenFieldProps {
   readonly onChange: (value: unknown) => void;
 }
 
-/** What each verdict can be told besides, as keys of its map. */
+/** The options of each verdict, as keys of its map. */
 const ASKS: Readonly<Record<string, readonly string[]>> = {
   allow: [],
   block: ['status', 'notice'],
@@ -33,8 +33,8 @@ export function ThenField({ value, workspace, onChange }: ThenFieldProps) {
   const [verdict, more] = partsOf(value);
   const set = (key: string, text: string) => {
     const next = { ...more, [key]: text };
-    const told = Object.fromEntries(Object.entries(next).filter(([, each]) => each !== ''));
-    onChange(writtenOf(verdict, told));
+    const shown = Object.fromEntries(Object.entries(next).filter(([, each]) => each !== ''));
+    onChange(writtenOf(verdict, shown));
   };
   const notices = workspace.objects.filter(({ kind }) => kind === 'notice');
   return (
@@ -86,9 +86,9 @@ function writtenOf(verdict: string, more: Record<string, string>): unknown {
   const keys = Object.keys(more).filter((key) => ASKS[verdict]?.includes(key));
   if (keys.length === 0) return verdict;
   if (verdict === 'redirect' && keys.length === 1 && keys[0] === 'to') return { redirect: more.to };
-  const told = keys.map((key) => [
+  const shown = keys.map((key) => [
     key,
     key === 'status' && /^\d+$/.test(more[key] ?? '') ? Number(more[key]) : more[key],
   ]);
-  return { [verdict]: Object.fromEntries(told) };
+  return { [verdict]: Object.fromEntries(shown) };
 }

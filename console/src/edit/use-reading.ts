@@ -4,7 +4,7 @@ import { call } from '../api/call.js';
 
 const PAUSE_MS = 250;
 
-/** What a text would say in the draft, told as it is typed. */
+/** What a text would mean in the draft, read as it is typed. */
 export function useReading(file: string, text: string | undefined) {
   const [settled, setSettled] = useState(text);
   useEffect(() => {

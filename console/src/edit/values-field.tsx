@@ -112,7 +112,7 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
   const [query, setQuery] = useState('');
   const text = query.trim();
   const low = text.toLowerCase();
-  // A country is asked for by its name as well as by its code.
+  // A country is found by its name as well as by its code.
   const isNamed = ({ detail }: { readonly detail: string }) => help.field === 'country' && detail.toLowerCase() === low;
   // A name matches by the beginnings of its words, so that the letters of a code find no country by chance.
   const beginsWord = (detail: string) => help.field === 'country' && ` ${detail.toLowerCase()}`.includes(` ${low}`);

@@ -7,8 +7,8 @@ import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
+import { CodeText } from '../marks/code-text.js';
 import { StanceChip } from '../marks/stance-chip.js';
-import { Told } from '../marks/told.js';
 
 /** What the policies can do to one client: a probe, or an address. */
 export default function EffectivePage() {
@@ -89,7 +89,7 @@ function Met({ policy }: { readonly policy: EffectivePolicy }) {
               <StanceChip stance={stance} />
             </span>
             <span>
-              <Told text={sentence} />
+              <CodeText text={sentence} />
               {always && <span className="text-soft"> It decides everything that comes so far.</span>}
             </span>
           </li>
@@ -100,7 +100,7 @@ function Met({ policy }: { readonly policy: EffectivePolicy }) {
               default
             </Link>
             <span>
-              <Told text={policy.default} />
+              <CodeText text={policy.default} />
             </span>
           </li>
         )}

@@ -7,7 +7,7 @@ import { count } from '../marks/count.js';
 const [WIDTH, HEIGHT] = [560, 190];
 const MARGIN = { top: 10, right: 16, bottom: 34, left: 44 };
 const TICKS = 4;
-/** So many thresholds have room for their numbers. */
+/** There is room for the numbers of this many thresholds. */
 const MOST_LABELS = 12;
 
 /** How many clients would be over a limit at each threshold, so that it is chosen from what was seen. */
@@ -38,7 +38,7 @@ export function LimitCurve({ limit }: { readonly limit: LimitReport }) {
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
           className="h-auto w-full max-w-xl"
           role="img"
-          aria-label="How many keys would be over at each threshold; the table beside it tells the same"
+          aria-label="How many keys would be over at each threshold; the table beside it has the same figures"
         >
           {y.ticks(TICKS).map((tick) => (
             <g key={tick}>

@@ -2,9 +2,9 @@ import type { EvidenceDimension, EvidenceShare } from '@jade-fence/core/replay';
 import { useFetched } from '../api/fetching.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
+import { CodeText } from '../marks/code-text.js';
 import { count, share } from '../marks/count.js';
 import type { ListedRole } from '../marks/roles.js';
-import { Told } from '../marks/told.js';
 import { RequestTable } from '../requests/request-table.js';
 import { LimitCurve } from './limit-curve.js';
 
@@ -28,7 +28,7 @@ export default function RuleEvidence({ replay, policy, rule, role, chosen, onCho
   return (
     <div className="px-4 py-3">
       <p className="mb-3">
-        <Told text={sentence} />
+        <CodeText text={sentence} />
       </p>
       {blind > 0 && (
         <p className="mb-3 border-l-2 border-ochre bg-ochre-wash px-2 py-1">

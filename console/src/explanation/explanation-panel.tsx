@@ -59,9 +59,9 @@ export function Story({ explanation }: { readonly explanation: Explanation }) {
       {unjudged !== null && <p className="my-2 border-l-2 border-ochre bg-ochre-wash px-2">{unjudged}</p>}
       <dl className="mb-3 grid grid-cols-[4.5rem_1fr] gap-y-0.5">
         <dt className="text-soft">Client</dt>
-        <dd>{client.told}</dd>
+        <dd>{client.text}</dd>
         <dt className="text-soft">Country</dt>
-        <dd>{country.told}</dd>
+        <dd>{country.text}</dd>
       </dl>
       <RulePath explanation={explanation} />
     </>

@@ -54,7 +54,7 @@ function Expect({
       </Button>
       {expect.isSuccess && (
         <span role="status" className="py-1">
-          It stands in{' '}
+          It is in{' '}
           <Link to="/checks" className="text-jade hover:underline">
             {name}
           </Link>

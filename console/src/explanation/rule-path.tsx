@@ -32,7 +32,7 @@ const TONES: Record<Rule['role'], string> = {
 };
 
 function RuleStep({ rule }: { readonly rule: Rule }) {
-  const told = rule.role !== 'passed' && rule.role !== 'off';
+  const shown = rule.role !== 'passed' && rule.role !== 'off';
   return (
     <li
       className={`border-t border-line py-1 ${rule.role === 'decided' ? (rule.then === 'allow' ? 'bg-jade-wash' : rule.then === 'block' ? 'bg-plum-wash' : 'bg-ochre-wash') : ''}`}
@@ -42,10 +42,10 @@ function RuleStep({ rule }: { readonly rule: Rule }) {
         <span className={`flex-none self-center ${TONES[rule.role]}`}>
           <RoleMark of={rule.role} />
         </span>
-        <span className={`flex-none font-mono ${told ? 'font-semibold' : ''}`}>{rule.rule}</span>
-        <span className={TONES[rule.role]}>{rule.told}</span>
+        <span className={`flex-none font-mono ${shown ? 'font-semibold' : ''}`}>{rule.rule}</span>
+        <span className={TONES[rule.role]}>{rule.text}</span>
       </p>
-      {told && (
+      {shown && (
         <ul className="ml-6">
           {rule.when.flatMap(({ tests }) =>
             tests.map((test) => <TestLine key={keyOf('when', test)} word="when" test={test} />),

@@ -1,6 +1,6 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { type ReactNode, useState } from 'react';
-import { Told } from '../marks/told.js';
+import { CodeText } from '../marks/code-text.js';
 import { Button } from './button.js';
 
 interface AskButtonProps {
@@ -15,7 +15,7 @@ interface AskButtonProps {
   readonly onConfirm: () => void;
 }
 
-/** A button for what cannot be taken back: it tells the consequence, and asks. */
+/** A button for what cannot be undone: it states the consequence, and asks. */
 export function AskButton({ children, consequence, lost = [], does, disabled = false, onConfirm }: AskButtonProps) {
   const [asking, setAsking] = useState(false);
   const close = () => setAsking(false);
@@ -33,7 +33,7 @@ export function AskButton({ children, consequence, lost = [], does, disabled = f
               <ul className="mb-3 max-h-60 list-disc space-y-1 overflow-auto pl-5 text-soft">
                 {lost.map((what) => (
                   <li key={what}>
-                    <Told text={what} />
+                    <CodeText text={what} />
                   </li>
                 ))}
               </ul>

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { CallError } from '../api/call.js';
-import { Told } from '../marks/told.js';
+import { CodeText } from '../marks/code-text.js';
 
 /** What is the case where there is nothing else to show, and what to do next. */
 export function Message({ title, children }: { readonly title: string; readonly children?: ReactNode }) {
@@ -23,11 +23,11 @@ export function ErrorMessage({ error }: { readonly error: Error }) {
   return (
     <div role="alert" className="m-4 border-l-2 border-ochre bg-ochre-wash px-3 py-2">
       <p className="font-medium">
-        <Told text={error.message} />
+        <CodeText text={error.message} />
       </p>
       {error instanceof CallError && error.remedy && (
         <p>
-          <Told text={error.remedy} />
+          <CodeText text={error.remedy} />
         </p>
       )}
       {error instanceof CallError && error.issues.length > 0 && (
@@ -35,7 +35,7 @@ export function ErrorMessage({ error }: { readonly error: Error }) {
           {error.issues.slice(0, ISSUES_SHOWN).map((issue) => (
             <li key={`${issue.path} ${issue.line} ${issue.what}`}>
               {issue.line === undefined ? '' : `line ${issue.line}, `}
-              <code className="font-mono">{issue.path}</code>: <Told text={issue.what} />
+              <code className="font-mono">{issue.path}</code>: <CodeText text={issue.what} />
             </li>
           ))}
           {error.issues.length > ISSUES_SHOWN && <li>and {error.issues.length - ISSUES_SHOWN} more</li>}

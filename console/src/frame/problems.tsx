@@ -1,4 +1,4 @@
-import { Told } from '../marks/told.js';
+import { CodeText } from '../marks/code-text.js';
 
 interface Problem {
   readonly path: string;
@@ -18,7 +18,7 @@ export function Problems({ problems }: { readonly problems: readonly Problem[] }
         {problems.slice(0, SHOWN).map(({ line, path, what, remedy }) => (
           <li key={`${line} ${path} ${what}`}>
             {line !== undefined && `line ${line}, `}
-            <code className="font-mono">{path}</code>: <Told text={what} />. {remedy && <Told text={remedy} />}
+            <code className="font-mono">{path}</code>: <CodeText text={what} />. {remedy && <CodeText text={remedy} />}
           </li>
         ))}
       </ul>

@@ -25,7 +25,7 @@ const PARTS = [
   { to: '/people', label: 'People' },
 ];
 
-/** What stands around every page: the way to all others, the look-up, and who one is. */
+/** The frame of every page: the navigation, the look-up, and who is signed in. */
 export function Shell({ children }: { readonly children: ReactNode }) {
   const signOut = useSignOut();
   const [theme, setTheme] = useTheme();
@@ -70,7 +70,7 @@ export function Shell({ children }: { readonly children: ReactNode }) {
   );
 }
 
-/** Whether there is anything to publish, and what stands against it. */
+/** Whether there is anything to publish, and what prevents it. */
 function DraftMark() {
   const draft = useFetched('GET /draft', {}, { every: DRAFT_MS }).data;
   const may = useMay('editor');

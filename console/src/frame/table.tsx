@@ -4,7 +4,7 @@ interface TableProps {
   /** What it lists, for readers of the screen. */
   readonly label: string;
   readonly columns: readonly (string | { readonly title: string; readonly right: true })[];
-  /** Undefined while they are not there; why they are not to be had is told elsewhere. */
+  /** Undefined while loading, and after an error, which is shown elsewhere. */
   readonly rows:
     | readonly {
         readonly key: string | number;
@@ -42,7 +42,7 @@ export function Table({ label, columns, rows, empty }: TableProps) {
           <tr key={key} className={`border-b border-line/60 align-baseline ${tone}`}>
             {cells.map((cell, index) => (
               <td
-                // The cells of a row stand under the columns, which do not move.
+                // The cells of a row are under the columns, which do not move.
                 key={index}
                 className={`py-1 pr-3 ${typeof columns[index] === 'object' ? 'text-right font-mono' : ''}`}
               >

@@ -4,7 +4,7 @@ import { nameOfCountry } from '../marks/country.js';
 
 const NetworksMap = lazy(() => import('./networks-map.js'));
 
-/** Where corrections put networks, on the map; and in words, which tell the same. */
+/** Where corrections put networks, on the map; and in words, which say the same. */
 export function CorrectionsMap({ text }: { readonly text: string }) {
   const networks = networksOf(text);
   if (networks.length === 0) return null;
@@ -14,7 +14,7 @@ export function CorrectionsMap({ text }: { readonly text: string }) {
     <figure className="my-3 grid max-w-4xl grid-cols-[3fr_2fr] items-start gap-6" aria-label="Where it puts networks">
       <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
         <NetworksMap
-          label="Map of the countries that networks are put in; the text beside it tells the same"
+          label="Map of the countries that networks are put in; the text beside it says the same"
           amounts={new Map([...byCountry].map(([country, some]) => [country, some.length]))}
           unit="networks"
         />
@@ -38,7 +38,7 @@ function networksOf(text: string): [string, string][] {
     const { networks } = parse(text) as { networks?: Record<string, unknown> };
     return Object.entries(networks ?? {}).map(([network, country]) => [network, String(country)]);
   } catch {
-    // What cannot be read is told beside the text.
+    // Errors are shown beside the text.
     return [];
   }
 }

@@ -12,9 +12,9 @@ import { count } from '../marks/count.js';
 import { nameOfCountry } from '../marks/country.js';
 
 const DAY_MS = 86_400_000;
-/** So many countries are listed at once. */
+/** This many countries are listed at once. */
 const ROWS = 14;
-/** So many lines that could not be read are told. */
+/** This many unreadable lines are shown. */
 const FAULTS = 10;
 
 /** The country data of the draft: where it is from, how old it is, and what it says about an address. */
@@ -28,8 +28,7 @@ export function CountryDataView() {
       {data.error && <ErrorMessage error={data.error} />}
       {none && (
         <p className="mb-3">
-          None is loaded, so that no country can be told and country rules are blind. Load a file below, or by the
-          client:
+          None is loaded, so that no country is known and country rules are blind. Load a file below, or by the client:
           <Command text="jade-fence country load demo/country-data.csv --date 2026-11-01" />
         </p>
       )}
@@ -60,7 +59,7 @@ export function CountryDataView() {
 
 const NetworksMap = lazy(() => import('./networks-map.js'));
 
-/** Which countries the data tells networks of: as a map, and as the table that says the same. */
+/** The countries that have networks in the data: as a map, and as a table with the same figures. */
 function Where({ countries }: { readonly countries: readonly CountryCoverage[] }) {
   const [search, setSearch] = useState('');
   const found = countries.filter(({ country }) =>
@@ -71,7 +70,7 @@ function Where({ countries }: { readonly countries: readonly CountryCoverage[] }
       <div className="grid max-w-5xl grid-cols-[3fr_2fr] items-start gap-6">
         <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
           <NetworksMap
-            label="Map of the countries that the data tells networks of; the table beside it tells the same"
+            label="Map of the countries that have networks in the data; the table beside it has the same figures"
             amounts={new Map(countries.map((each) => [each.country, each.networks]))}
             unit="networks"
             onChoose={(code) => setSearch(code)}
@@ -82,7 +81,7 @@ function Where({ countries }: { readonly countries: readonly CountryCoverage[] }
           <Table
             label="Networks by country"
             columns={['country', { title: 'networks', right: true }, { title: 'IPv4 addresses', right: true }]}
-            empty="The data tells of no such country."
+            empty="The data has no such country."
             rows={found.slice(0, ROWS).map(({ country, networks, addresses4 }) => ({
               key: country,
               cells: [`${nameOfCountry(country)} (${country})`, count(networks), count(addresses4)],
@@ -100,7 +99,7 @@ function Where({ countries }: { readonly countries: readonly CountryCoverage[] }
 function Ask() {
   const [address, setAddress] = useState('');
   const [asked, setAsked] = useState<string>();
-  const told = useFetched('GET /country-data/:address', asked !== undefined && { params: { address: asked } });
+  const shown = useFetched('GET /country-data/:address', asked !== undefined && { params: { address: asked } });
   return (
     <Part title="What it says about an address">
       <form
@@ -111,17 +110,17 @@ function Ask() {
       >
         <TextField label="Address, then Enter" value={address} onChange={setAddress} placeholder="198.18.97.3" />
       </form>
-      {told.error && <ErrorMessage error={told.error} />}
-      {told.data && (
+      {shown.error && <ErrorMessage error={shown.error} />}
+      {shown.data && (
         <p className="mt-1" aria-live="polite">
-          <code className="font-mono">{told.data.address}</code> is in{' '}
+          <code className="font-mono">{shown.data.address}</code> is in{' '}
           <strong>
-            {told.data.name ?? told.data.country} ({told.data.country})
+            {shown.data.name ?? shown.data.country} ({shown.data.country})
           </strong>
-          {told.data.network && `, by the network ${told.data.network}`}{' '}
-          {told.data.by === 'correction'
+          {shown.data.network && `, by the network ${shown.data.network}`}{' '}
+          {shown.data.by === 'correction'
             ? 'of a correction'
-            : told.data.by === 'data'
+            : shown.data.by === 'data'
               ? 'of the data'
               : 'by neither data nor correction'}
           .
@@ -142,7 +141,7 @@ function Load() {
   return (
     <Part title="Load other data">
       <TextField
-        label="Day that it is of; empty: the one that the file tells, else today"
+        label="Day of the data; empty: the day that the file has, else today"
         value={day}
         onChange={setDay}
         placeholder="2026-11-01"

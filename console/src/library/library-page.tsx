@@ -6,7 +6,7 @@ import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { CountryDataView } from './country-data-view.js';
-import { entriesTold } from './entries-told.js';
+import { entriesText } from './entries-text.js';
 import { ListView } from './list-view.js';
 import { NewObject } from './new-object.js';
 import { ObjectView } from './object-view.js';
@@ -38,7 +38,7 @@ export default function LibraryPage() {
     kind === 'list'
       ? workspace.data.lists.map(({ list, of, entries }) => ({
           name: list,
-          detail: entriesTold(entries, of),
+          detail: entriesText(entries, of),
         }))
       : workspace.data.objects
           .filter((each) => each.kind === kind)

@@ -5,7 +5,7 @@ import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { clock, count } from '../marks/count.js';
 import { EntriesPart } from './entries-part.js';
-import { entriesTold } from './entries-told.js';
+import { entriesText } from './entries-text.js';
 import { ObjectFindings } from './object-findings.js';
 import { Remove, Versions } from './object-view.js';
 import { OverlapPart } from './overlap-part.js';
@@ -23,7 +23,7 @@ export function ListView({ name }: { readonly name: string }) {
       <div className="mb-1 flex flex-wrap items-baseline gap-3">
         <h2 className="font-mono text-page font-semibold">{name}</h2>
         <span className="text-soft">
-          {entriesTold(entries, of)}
+          {entriesText(entries, of)}
           {expired > 0 && `, ${count(expired)} expired`}
           {addresses !== null && `, which cover ${BigInt(addresses).toLocaleString('en')} addresses`}; version {version}
           {changedBy && ` by ${changedBy}`}, {clock(changedAt).slice(0, 16)}

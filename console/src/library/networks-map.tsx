@@ -9,7 +9,7 @@ interface NetworksMapProps {
   readonly onChoose?: (code: string) => void;
 }
 
-/** The countries that networks are told to be in. Small amounts are drawn darker than they are, to be seen at all. */
+/** The countries of networks. Small amounts are drawn darker than they are, to be seen at all. */
 export default function NetworksMap({ label, amounts, unit, onChoose }: NetworksMapProps) {
   const most = Math.max(1, ...amounts.values());
   return (

@@ -10,8 +10,8 @@ import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
+import { CodeText } from '../marks/code-text.js';
 import { clock } from '../marks/count.js';
-import { Told } from '../marks/told.js';
 import { CorrectionsMap } from './corrections-map.js';
 import { NoticePreview } from './notice-view.js';
 import { ObjectFindings } from './object-findings.js';
@@ -37,7 +37,7 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
       </div>
       {sentence && (
         <p className="mb-3">
-          <Told text={sentence} />
+          <CodeText text={sentence} />
         </p>
       )}
       <ObjectFindings kind={kind} name={name} />

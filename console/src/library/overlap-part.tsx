@@ -12,7 +12,7 @@ interface OverlapPartProps {
   readonly of: string;
 }
 
-/** What of a list says the same twice, is covered by a wider entry, or stands in another list as well. */
+/** Entries of a list that are repeated, covered by a wider entry, or in another list as well. */
 export function OverlapPart({ name, of }: OverlapPartProps) {
   const [other, setOther] = useState('');
   const [asked, setAsked] = useState(false);
@@ -43,20 +43,20 @@ export function OverlapPart({ name, of }: OverlapPartProps) {
       {found.error && <ErrorMessage error={found.error} />}
       {found.data && (
         <div aria-live="polite">
-          <Meets told="stand there twice" met={found.data.duplicates} />
-          <Meets told="are covered by a wider one of the list" met={found.data.covered} />
-          {found.data.common && <Meets told={`are in ${other} as well`} met={found.data.common} />}
+          <Meets text="are repeated" met={found.data.duplicates} />
+          <Meets text="are covered by a wider one of the list" met={found.data.covered} />
+          {found.data.common && <Meets text={`are in ${other} as well`} met={found.data.common} />}
         </div>
       )}
     </Part>
   );
 }
 
-function Meets({ told, met }: { readonly told: string; readonly met: Overlap['duplicates'] }) {
+function Meets({ text, met }: { readonly text: string; readonly met: Overlap['duplicates'] }) {
   return (
     <div className="mb-1">
       <p>
-        <span className="font-mono">{count(met.count)}</span> {told}
+        <span className="font-mono">{count(met.count)}</span> {text}
         {met.count === 0 ? '.' : met.some.length < met.count ? `; the first ${met.some.length}:` : ':'}
       </p>
       {met.some.length > 0 && (

@@ -5,7 +5,7 @@ import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
-import { Told } from '../marks/told.js';
+import { CodeText } from '../marks/code-text.js';
 
 interface TextEditorProps {
   readonly kind: string;
@@ -37,7 +37,7 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
     >
       {said && issues.length === 0 && (
         <p className="border-l-2 border-jade bg-jade-wash px-2 py-1" aria-live="polite">
-          <Told text={said} />
+          <CodeText text={said} />
         </p>
       )}
       <TextArea

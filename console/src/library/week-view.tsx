@@ -29,7 +29,7 @@ export function WeekView({ text }: { readonly text: string }) {
                   />
                 ))}
               </span>
-              <span className="w-40 font-mono">{spans.map(told).join(' ') || 'closed'}</span>
+              <span className="w-40 font-mono">{spans.map(shown).join(' ') || 'closed'}</span>
             </li>
           );
         })}
@@ -45,7 +45,7 @@ export function WeekView({ text }: { readonly text: string }) {
 
 const clockOf = (minutes: number): string =>
   `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
-const told = ({ from, to }: Span): string => `${clockOf(from)}-${clockOf(to)}`;
+const shown = ({ from, to }: Span): string => `${clockOf(from)}-${clockOf(to)}`;
 
 /** The spans of each day; what runs over midnight is drawn on both days. */
 function weekOf(text: string): Map<string, Span[]> | undefined {

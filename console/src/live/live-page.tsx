@@ -12,7 +12,7 @@ const SHOWN = 100;
 
 type AnyVerdict = Parameters<typeof Gate>[0]['verdict'];
 
-/** Decisions as gateways ask for them. */
+/** The live decisions. */
 export default function LivePage() {
   const live = useFetched('GET /live', {}, { every: LOOK_MS });
   const decisions = useFetched('GET /decisions', { query: { limit: SHOWN } }, { every: LOOK_MS });

@@ -55,7 +55,7 @@ export function LogView({ name, mayEdit }: LogViewProps) {
       </p>
       {looksWrong && (
         <p role="alert" className="border-l-2 border-ochre bg-ochre-wash px-2 py-1">
-          Most lines could not be read, so the format looks wrong. Bring the file again and tell its columns.
+          Most lines could not be read, so the format looks wrong. Import the file again with its columns.
         </p>
       )}
       {ignored.length > 0 && (

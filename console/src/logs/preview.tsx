@@ -4,10 +4,10 @@ import { Choice } from '../frame/choice.js';
 
 interface PreviewProps {
   readonly file: File;
-  /** The column that each field is in, where that is told. */
+  /** The column of each field, when a mapping gives it. */
   readonly columns: Readonly<Record<string, string>>;
   readonly onColumns: (columns: Readonly<Record<string, string>>) => void;
-  /** The mapping whose columns and time zone hold where nothing else is told; empty for none. */
+  /** The mapping whose columns and time zone are the defaults; empty for none. */
   readonly mapping: string;
   readonly onMapping: (name: string) => void;
 }
@@ -47,7 +47,7 @@ export function Preview({ file, columns, onColumns, mapping, onMapping }: Previe
           value={mapping}
           options={[
             { value: '', label: 'no mapping' },
-            ...kept.map(({ name, columns: of }) => ({ value: name, label: name, detail: toldOf(of) })),
+            ...kept.map(({ name, columns: of }) => ({ value: name, label: name, detail: columnsText(of) })),
           ]}
           onChange={(name) => {
             onMapping(name);
@@ -78,7 +78,7 @@ export function Preview({ file, columns, onColumns, mapping, onMapping }: Previe
   );
 }
 
-const toldOf = (columns: Readonly<Record<string, string>>): string =>
+const columnsText = (columns: Readonly<Record<string, string>>): string =>
   Object.entries(columns)
     .map(([field, column]) => `${field} from ${column}`)
     .join(', ');

@@ -44,8 +44,8 @@ export function Upload({ known }: UploadProps) {
     signal.addEventListener('abort', () =>
       call('POST /imports/:id/cancel', { params: { id: job.id } }).catch(() => undefined),
     );
-    const read = (told: ImportBody) =>
-      setFar({ share: told.total ? told.done / told.total : 0, text: readingText(told) });
+    const read = (shown: ImportBody) =>
+      setFar({ share: shown.total ? shown.done / shown.total : 0, text: readingText(shown) });
     read(job);
     await importEnded(job, read);
     return job.log;
@@ -76,7 +76,7 @@ export function Upload({ known }: UploadProps) {
     >
       <FileField
         label="Drop a log here, or choose it"
-        hint="JSON Lines, common, combined, W3C, CSV, HAR; plain or gzip. The format is told by what is in it."
+        hint="JSON Lines, common, combined, W3C, CSV, HAR; plain or gzip. The format is detected."
         onChoose={choose}
       />
       {file && (

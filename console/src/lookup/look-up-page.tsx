@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page } from '../frame/page.js';
-import { Told } from '../marks/told.js';
+import { CodeText } from '../marks/code-text.js';
 
 /** Everything that the workspace knows of one value. */
 export default function LookUpPage() {
@@ -109,7 +109,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
                 <Link to={`/policies/${rule.policy}?rule=${rule.rule}`} className="font-mono text-jade hover:underline">
                   {rule.policy} / {rule.rule}
                 </Link>{' '}
-                <Told text={rule.sentence} />
+                <CodeText text={rule.sentence} />
               </p>
             ))}
       </Row>

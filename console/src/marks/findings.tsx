@@ -1,7 +1,7 @@
 import type { Finding } from '@jade-fence/core/review';
 import type { Mend } from '../edit/mend.js';
 import { Button } from '../frame/button.js';
-import { Told } from './told.js';
+import { CodeText } from './code-text.js';
 
 interface FindingsProps {
   readonly findings: readonly Finding[];
@@ -14,14 +14,14 @@ export function Findings({ findings, onMend }: FindingsProps) {
   return findings.map(({ code, severity, what, reason, edit, mend }) => (
     <div key={`${code} ${what}`} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
       <p>
-        <span className="font-medium">{severity === 'warning' ? 'Warning' : 'Note'}:</span> <Told text={what} />.{' '}
+        <span className="font-medium">{severity === 'warning' ? 'Warning' : 'Note'}:</span> <CodeText text={what} />.{' '}
         <span className="text-soft">
-          <Told text={reason} />.
+          <CodeText text={reason} />.
         </span>
       </p>
       <p className="flex flex-wrap items-center gap-2">
         <span>
-          <Told text={edit} />.
+          <CodeText text={edit} />.
         </span>
         {mend && onMend && <Button onClick={() => onMend(mend)}>Do that</Button>}
       </p>

@@ -2,9 +2,9 @@ import type { Verdict } from '@jade-fence/core/policy';
 
 type GateVerdict = Verdict | 'uncovered';
 
-type Told = GateVerdict | 'tag';
+type GateState = GateVerdict | 'tag';
 
-const TONES: Record<Told, string> = {
+const TONES: Record<GateState, string> = {
   allow: 'text-jade',
   block: 'text-plum',
   redirect: 'text-ochre',
@@ -15,8 +15,8 @@ const TONES: Record<Told, string> = {
   uncovered: 'text-soft',
 };
 
-/** What stands in the gate beside its posts. */
-const LEAVES: Partial<Record<Told, string>> = {
+/** What is in the gate between its posts. */
+const LEAVES: Partial<Record<GateState, string>> = {
   allow: 'M2.500 5.500 5 4M11.500 5.500 9 4M2.500 10 5 8.500M11.500 10 9 8.500',
   block: 'M2.500 5.500h9M2.500 9.500h9M5.500 3v9M8.500 3v9',
   redirect: 'M2.500 8h6M6.500 5.500 9 8l-2.500 2.500',
@@ -27,7 +27,7 @@ const LEAVES: Partial<Record<Told, string>> = {
 };
 
 /** A verdict, or what a rule does: an open gate lets through, a closed one stops, and the word says so too. */
-export function Gate({ verdict, word }: { readonly verdict: Told; readonly word?: string }) {
+export function Gate({ verdict, word }: { readonly verdict: GateState; readonly word?: string }) {
   return (
     <span className={`inline-flex items-baseline gap-1 whitespace-nowrap font-medium ${TONES[verdict]}`}>
       <GateMark verdict={verdict} />
@@ -36,7 +36,7 @@ export function Gate({ verdict, word }: { readonly verdict: Told; readonly word?
   );
 }
 
-function GateMark({ verdict }: { readonly verdict: Told }) {
+function GateMark({ verdict }: { readonly verdict: GateState }) {
   return (
     <svg
       viewBox="0 0 14 14"

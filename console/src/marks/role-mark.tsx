@@ -1,6 +1,6 @@
 import type { ExplainedRole } from './roles.js';
 
-/** What a rule did, as a mark; the word stands beside it wherever it is used. */
+/** What a rule did, as a mark; the word is beside it wherever it is used. */
 export function RoleMark({ of: role }: { readonly of: ExplainedRole }) {
   return (
     <svg

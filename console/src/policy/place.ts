@@ -2,7 +2,7 @@ import type { FilterQuery } from '@jade-fence/contract';
 import { useSearchParams } from 'react-router';
 import { isListedRole, type ListedRole } from '../marks/roles.js';
 
-/** Where one is on a policy's page: all of it stands in the address, so that every view can be linked to. */
+/** The place on a policy's page: all of it is in the address, so that every view can be linked to. */
 export interface Place {
   readonly replay: number | undefined;
   /** A rule's name, or `default`. */

@@ -85,7 +85,7 @@ export function PolicyPage() {
   );
 }
 
-/** Larger logs are replayed when somebody asks for it. */
+/** Larger logs are replayed on request only. */
 const MOST_REQUESTS = 200_000;
 
 /** Whether a replay is of all of its logs, by the workspace alone. */

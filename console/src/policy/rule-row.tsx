@@ -2,13 +2,13 @@ import type { RuleBody } from '@jade-fence/contract';
 import type { RuleReport } from '@jade-fence/core/replay';
 import type { Finding } from '@jade-fence/core/review';
 import type { Mend } from '../edit/mend.js';
+import { CodeText } from '../marks/code-text.js';
 import { count, share } from '../marks/count.js';
 import { Findings } from '../marks/findings.js';
 import { Gate } from '../marks/gate.js';
 import { RoleMark } from '../marks/role-mark.js';
 import { LISTED_ROLES, type ListedRole } from '../marks/roles.js';
 import { StanceChip } from '../marks/stance-chip.js';
-import { Told } from '../marks/told.js';
 import { type RuleActions, RuleActs } from './rule-acts.js';
 import { MoveHandle, SortableRow } from './sortable-row.js';
 import { Stream } from './stream.js';
@@ -81,13 +81,13 @@ export function RuleRow(props: RuleRowProps) {
         </div>
         <div className="ml-7">
           <p>
-            <Told text={rule.sentence} />
+            <CodeText text={rule.sentence} />
           </p>
           {rule.note && <p className="text-soft">{rule.note}</p>}
           {figures && <Figures figures={figures} whole={whole} chosen={chosen} onChoose={onChoose} />}
           {remarks.map((remark) => (
             <p key={remark} className="mt-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
-              <Told text={remark} />
+              <CodeText text={remark} />
             </p>
           ))}
           <Findings findings={findings} onMend={onMend} />

@@ -15,10 +15,10 @@ import { useUnsavedOf } from '../edit/unsaved.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
+import { CodeText } from '../marks/code-text.js';
 import { count } from '../marks/count.js';
 import { Findings } from '../marks/findings.js';
 import { StanceChip } from '../marks/stance-chip.js';
-import { Told } from '../marks/told.js';
 import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
 import type { Go, Place } from './place.js';
@@ -98,7 +98,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
         .filter((remark) => remark.rule === null)
         .map(({ text }) => (
           <p key={text} className="mx-4 mb-2 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
-            <Told text={text} />
+            <CodeText text={text} />
           </p>
         ))}
       {edit.put.error && place.edit === undefined && <ErrorMessage error={edit.put.error} />}

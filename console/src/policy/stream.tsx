@@ -19,7 +19,7 @@ const CORNER = 8;
 
 /**
  * The traffic beside one rule: the band comes in at the top, and what the rule takes bends out to the right, towards
- * its name. What it shows stands as numbers in the row, so it is hidden from readers of the screen.
+ * its name. The row has the same figures as numbers, so this is hidden from screen readers.
  */
 export function Stream({ arrived, taken, verdict }: StreamProps) {
   const rest = taken >= arrived ? 0 : Math.max(HAIRLINE, (arrived - taken) * BAND);

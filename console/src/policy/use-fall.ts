@@ -6,7 +6,7 @@ import { hourAfter } from '../requests/hour-after.js';
 import type { Place } from './place.js';
 
 interface Fallen {
-  /** The figures of the policy, of those requests alone that are asked for. */
+  /** The figures of the policy, for the selected requests only. */
   readonly report: PolicyReport | undefined;
   /** Which these are, in words; undefined for all. */
   readonly of: string | undefined;
@@ -27,7 +27,7 @@ export function useFall(replay: number | undefined, report: PolicyReport | undef
     host !== undefined && `to ${host}`,
     hour !== undefined && `in the hour of ${clock(hour).slice(5, 16)}`,
   ];
-  // Until they are counted, the figures are those of what was asked for before.
+  // Until they are counted, the figures of the previous selection are shown.
   const counting = fetched.isPlaceholderData || fetched.isPending ? ', counting …' : '';
   return { report: fall && fallen(report, fall), of: `${words.filter(Boolean).join(', ')}${counting}` };
 }
@@ -40,7 +40,7 @@ function fallen(report: PolicyReport, fall: FallBody['policies'][number]): Polic
     verdicts: fall.verdicts,
     rules: report.rules.map((rule) => ({ ...rule, ...figures.get(rule.rule) })),
     default: { ...report.default, ...fall.default },
-    // These are told of all requests, and would be wrong of some.
+    // These are figures of all requests, and would be wrong for some.
     remarks: [],
   };
 }

@@ -1,7 +1,7 @@
 import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
 import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react';
 
-/** Up to so many rows are all drawn: the page can be searched by the browser then, and moving them is quick enough. */
+/** Up to this many rows are all drawn: the browser can search the page then, and moving rows is quick enough. */
 const FEW = 60;
 /** Rows that are drawn above and below what is seen. */
 const MARGIN = 6;
@@ -16,7 +16,7 @@ interface Sought {
   readonly kept: number | undefined;
   /** A row to begin with, as one that the address names; -1 for none. */
   readonly sought: number;
-  /** Whether rows have all that is told in them, and so their heights. */
+  /** Whether rows have all their contents, and so their final heights. */
   readonly whole: boolean;
 }
 
@@ -66,7 +66,7 @@ export function useNearRows({ count, scroller, kept, sought, whole }: Sought): N
   const items = near.getVirtualItems();
   const drawn = items.reduce((sum, { size }) => sum + size, 0);
   const first = items.find(({ index }) => index !== kept) ?? items[0];
-  // The row that is kept takes its room where it stands among those that are drawn.
+  // The row that is kept takes its room at its place among those that are drawn.
   const before = items.filter(({ index }) => index < (first?.index ?? 0)).reduce((sum, { size }) => sum + size, 0);
   const above = (first?.start ?? from) - from - before;
   return {

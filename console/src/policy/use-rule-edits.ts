@@ -14,7 +14,7 @@ import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import type { Go } from './place.js';
 import type { RuleActions } from './rule-acts.js';
 
-/** What can be done with the rules of a policy where they stand. */
+/** The edits of the rules of a policy that their table offers. */
 export interface RuleEdits {
   readonly actsOf: (rule: string) => RuleActions;
   readonly move: (from: number, to: number) => void;

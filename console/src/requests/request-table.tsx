@@ -5,13 +5,13 @@ import { Gate } from '../marks/gate.js';
 
 interface RequestTableProps {
   readonly requests: readonly JudgedBody[];
-  /** Whether to tell which rule decided; of use where they are not all the same. */
+  /** Whether to show which rule decided; of use when they are not all the same. */
   readonly showRule: boolean;
   readonly chosen: number | undefined;
   readonly onChoose: (number: number) => void;
 }
 
-/** Requests with what became of them; choosing one explains it. Columns keep their widths, however many rows follow. */
+/** Requests with their outcome; choosing one explains it. Columns keep their widths, however many rows follow. */
 export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTableProps) {
   // Rows that are there are not drawn again when others follow, or another is chosen.
   const choose = useRef(onChoose);

@@ -42,7 +42,7 @@ export function SignInForm() {
       {!byName && (
         <>
           <p className="mt-4 mb-1 text-soft">
-            The service made the key at its first start. It stands in its data folder, such as
+            The service made the key at its first start. It is in the data folder, such as
           </p>
           <Command text="cat ~/.local/share/jade-fence/access-key" />
         </>

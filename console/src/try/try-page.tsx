@@ -19,7 +19,7 @@ const STATES = [
 ];
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS', 'CONNECT'];
 
-/** A client and a destination, and what the rules say to that, as one types. All of it stands in the address. */
+/** A client and a destination, and the decision for them, as one types. All of it is in the address. */
 export default function TryPage() {
   const [search, setSearch] = useSearchParams();
   const workspace = useWorkspace().data;
@@ -136,7 +136,7 @@ export default function TryPage() {
           <Choice label="By" value={get('state', 'draft')} options={STATES} onChange={(value) => set('state', value)} />
         </form>
         <section aria-label="Answer" aria-live="polite">
-          {given.url === '' && <p className="text-soft">Write a URL, and the answer stands here as you type.</p>}
+          {given.url === '' && <p className="text-soft">Write a URL, and the answer appears here as you type.</p>}
           {answer.error && <ErrorMessage error={answer.error} />}
           {given.url !== '' && answer.data && explanation === null && (
             <p>No policy covers this request, so it has no verdict, and is let through.</p>
@@ -154,7 +154,7 @@ export default function TryPage() {
 /** What the client of a stopped request would see. */
 function Shown({ notice, verdict }: { readonly notice: NoticeBody | null; readonly verdict: string }) {
   if (notice) return <NoticeView notice={notice} of="its reference is made up" />;
-  return verdict === 'redirect' ? null : <p className="text-soft">The client is told no more than the status.</p>;
+  return verdict === 'redirect' ? null : <p className="text-soft">The client gets no more than the status.</p>;
 }
 
 /** The fields of the request; a tunnel shows its host and port, and no path. */

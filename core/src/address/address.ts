@@ -19,7 +19,7 @@ export type Words = readonly [number, number, number, number];
 /** How many bits an address of the family has. */
 export const bitsOf = (family: 4 | 6): 32 | 128 => (family === 4 ? 32 : 128);
 
-/** The address as four 32-bit words; an IPv4 address stands in the last one. */
+/** The address as four 32-bit words; an IPv4 address is the last one. */
 export function wordsOf(address: Address): Words {
   return address.family === 4 ? [0, 0, 0, address.value] : address.words;
 }
@@ -29,7 +29,7 @@ export function fromWords(family: 4 | 6, words: Words): Address {
   return family === 4 ? { family, value: words[3] } : { family, words };
 }
 
-/** Negative, zero or positive as `a` stands before, at or after `b`. Every IPv4 address stands before every IPv6 one. */
+/** Negative, zero or positive as `a` sorts before, at or after `b`. All IPv4 addresses sort before all IPv6 ones. */
 export function compareAddresses(a: Address, b: Address): number {
   if (a.family === 4) return b.family === 4 ? a.value - b.value : -1;
   return b.family === 4 ? 1 : compareWords(a.words, b.words);

@@ -86,7 +86,7 @@ export function lastStartFour({ starts, directory, count }: Intervals, value: nu
   return searchFour(starts, 1, directory, count, value);
 }
 
-/** As `lastStartFour`, where the starts stand among other words, each `stride` behind the one before. */
+/** As `lastStartFour`, for starts that are `stride` words apart. */
 export function searchFour(
   words: Uint32Array,
   stride: number,

@@ -19,7 +19,7 @@ export function tryAddress(text: string): Address | AddressFault {
   return typeof four === 'string' && text.includes(':') ? ipv6(text) : four;
 }
 
-/** The address that the text tells, or undefined. */
+/** The address of the text, or undefined. */
 export function parseAddress(text: string): Address | undefined {
   const result = tryAddress(text);
   return typeof result === 'string' ? undefined : result;
@@ -49,7 +49,7 @@ function ipv4(text: string, from: number): Address | AddressFault {
 }
 
 /**
- * Eight groups, with `::` once for a run of zeros, and an IPv4 address for the last two where a dot tells so. Reads
+ * Eight groups, with `::` once for a run of zeros, and an IPv4 address for the last two when there is a dot. Reads
  * the text once, group by group, since this is what a log's addresses and look-ups spend their time in.
  */
 function ipv6(text: string): Address | AddressFault {

@@ -105,7 +105,7 @@ function intervalsCover(outer: Intervals, inner: Intervals): boolean {
   return true;
 }
 
-/** Some addresses of the set, up to so many of each family: the first of intervals from all over it. */
+/** Some addresses of the set, up to this many of each family: the first of intervals spread over it. */
 export function setSamples({ four, six }: AddressSet, most: number): Address[] {
   return [four, six].flatMap((intervals) => {
     const count = Math.min(most, intervals.count);

@@ -22,7 +22,7 @@ const BLOCKS = [
   ...['5f00::/16', 'fc00::/7', 'fe80::/10', 'ff00::/8'],
 ];
 
-/** Special-purpose space, in which no country can be told from an address. */
+/** Special-purpose space: its addresses have no country. */
 export const specialPurpose: AddressSet = addressSet(
   BLOCKS.map((block) => {
     const range = tryRange(block);
@@ -44,7 +44,7 @@ function firstWords(family: 4 | 6): Uint32Array {
 const FOUR = firstWords(4);
 const SIX = firstWords(6);
 
-/** Whether the address lies in special-purpose space, so that no country can be told from it. */
+/** Whether the address lies in special-purpose space, so that it has no country. */
 export function isSpecialPurpose(address: Address): boolean {
   if (address.family === 4) return isWithin(FOUR, address.value);
   return isWithin(SIX, address.words[0]) && setContains(specialPurpose, address);

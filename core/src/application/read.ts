@@ -13,7 +13,7 @@ const KEYS = ['application', 'note', 'when', 'category', 'risk', 'needs'];
 /** What means that a request belongs to no application. */
 const RESERVED = 'unidentified';
 
-/** Reads an `application` document; undefined where its name cannot be told. */
+/** Reads an `application` document; undefined when it has no readable name. */
 export function readApplication({ root, sink }: TextDocument): Application | undefined {
   const entries = sink.entries(root, KEYS);
   const nameEntry = entries?.get('application');

@@ -3,7 +3,7 @@ import { formatDomainPattern, tryDomainPattern } from '../domain/index.js';
 import type { SourceDocument } from '../workspace/index.js';
 import { type CatalogueKind, type CatalogueRow, catalogueRows } from './rows.js';
 
-/** Some of a catalogue, by the name of who tells it. */
+/** A part of a catalogue, with the name of its source. */
 export interface CatalogueSource {
   readonly name: string;
   readonly rows: readonly CatalogueRow[];
@@ -30,11 +30,11 @@ export interface MergedCatalogue {
 
 type Written = Pick<SourceDocument, 'kind' | 'name' | 'text'>;
 
-/** Who tells what stands in the workspace already. */
+/** The source of the entries that are already in the workspace. */
 export const WORKSPACE = 'workspace';
 
 /**
- * Merges what several sources tell into a catalogue. What the workspace has comes first, then the sources in their order:
+ * Merges several sources into a catalogue. The workspace's own entries come first, then the sources in their order:
  * the first that knows an entry, or an application, says all of it, and what others say of it otherwise is passed over.
  */
 export function mergedCatalogue(
@@ -96,7 +96,7 @@ function keyOf(entry: string): string {
   return pattern === undefined || typeof pattern === 'string' ? entry : formatDomainPattern(pattern);
 }
 
-/** The text of a category with more entries; what stands there stays as it is, with its comments. */
+/** The text of a category with more entries; its old text stays, with its comments. */
 function withEntries(name: string, { note, entries }: FreshCategory, text: string | undefined): string {
   const document = parseDocument(text ?? stringify({ category: name, ...(note && { note }) }), { version: '1.2' });
   for (const entry of entries) {
@@ -122,8 +122,8 @@ function mergedApplications(own: CatalogueSource, sources: readonly CatalogueSou
         taken++;
       } else if (wordsOf(first.row) === wordsOf(row)) taken++;
       else {
-        const told = { said: wordsOf(row), by: first.source, instead: wordsOf(first.row) };
-        passedOver.push({ source, what: application, ...told });
+        const shown = { said: wordsOf(row), by: first.source, instead: wordsOf(first.row) };
+        passedOver.push({ source, what: application, ...shown });
       }
     }
   return {
@@ -137,7 +137,7 @@ function mergedApplications(own: CatalogueSource, sources: readonly CatalogueSou
 const wordsOf = ({ category, risk, needs, when }: CatalogueRow): string =>
   [when, category, risk && `risk ${risk}`, needs && `needs ${needs}`].filter((part) => part).join(', ');
 
-/** Written line by line, so that whatever is wrong with what stands in a column is told where that stands. */
+/** Written line by line, so that a fault of a column is reported with its line. */
 function applicationText({ application = '', note, category, risk, needs, when = '' }: CatalogueRow): string {
   return [
     `application: ${application}`,

@@ -6,7 +6,7 @@ const KEYS = ['category', 'note', 'domains', 'urls'];
 /** What means that a destination is in no category. */
 const RESERVED = 'uncategorised';
 
-/** Reads a `category` document; undefined where its name cannot be told. */
+/** Reads a `category` document; undefined when it has no readable name. */
 export function readCategory({ root, sink }: TextDocument): Category | undefined {
   const entries = sink.entries(root, KEYS);
   const nameEntry = entries?.get('category');

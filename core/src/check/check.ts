@@ -16,7 +16,7 @@ export interface Check {
   readonly cells: readonly Cell[];
 }
 
-/** What a probe asks for. */
+/** What a probe should get. */
 export interface Destination {
   readonly method: string;
   readonly scheme: string | undefined;

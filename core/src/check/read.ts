@@ -22,7 +22,7 @@ const KEYS = ['check', 'note', 'policy', 'at', 'destinations', 'expect'];
 const ANSWERS = [...VERDICTS, 'uncovered'] as const;
 const URL_FORM = /^([a-z][a-z0-9+.-]{0,31}):\/\/(\[[^\]]*\]|[^/?#:]*)(?::(\d{1,5}))?([/?#].*)?$/i;
 
-/** Reads a `check` document; undefined where its name cannot be told. */
+/** Reads a `check` document; undefined when it has no readable name. */
 export function readCheck({ root, sink }: TextDocument): Check | undefined {
   const entries = sink.entries(root, KEYS);
   const nameEntry = entries?.get('check');

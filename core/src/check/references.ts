@@ -17,12 +17,12 @@ export function checkCheck(
   }
   const policy = named && policies.get(named.name);
   const rules = policy && [...policy.rules.map((rule) => rule.name), 'default'];
-  const told = new Set<string>();
+  const shown = new Set<string>();
   for (const { probe, rule, at } of cells) {
-    if (!probes.has(probe.name) && !told.has(probe.name)) {
+    if (!probes.has(probe.name) && !shown.has(probe.name)) {
       const suggestion = suggest(probe.name, [...probes.keys()]);
       issues.push({ code: 'unknown-name', kind: 'probe', name: probe.name, suggestion, file, ...probe.at });
-      told.add(probe.name);
+      shown.add(probe.name);
     }
     if (rule !== undefined && rules && !rules.includes(rule))
       issues.push({ code: 'unknown-value', text: rule, known: rules, suggestion: suggest(rule, rules), file, ...at });

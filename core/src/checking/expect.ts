@@ -28,7 +28,7 @@ const LONGEST_NAME = 56;
 
 /**
  * Writes an expectation into a check, as documents: the client becomes a probe, unless there is one like it, and what it
- * asked for a destination. What stood in the check, comments too, stays.
+ * tried a destination. The rest of the check stays, comments too.
  */
 export function withExpectation(
   name: string,
@@ -80,11 +80,11 @@ function destinationOf({ method, scheme, host, port, path, query }: Request): ob
 
 /** A name of the check’s destinations that nothing else has. */
 function nameFor(check: Document, base: string, wanted: object | string): string {
-  const told = JSON.stringify(wanted);
+  const shown = JSON.stringify(wanted);
   for (let number = 1; ; number++) {
     const name = number === 1 ? base : `${base}-${number}`;
     const old = check.getIn(['destinations', name]);
-    if (old === undefined || JSON.stringify(old) === told) return name;
+    if (old === undefined || JSON.stringify(old) === shown) return name;
   }
 }
 

@@ -20,7 +20,7 @@ export function bloomOf(rows: Uint32Array, width: number): Uint8Array {
   return bits;
 }
 
-/** False where the filter has surely not the value, told as 32-bit words; true where it may have it. */
+/** False when the filter does not contain the value, given as 32-bit words; true when it may. */
 export function bloomMayHold(bits: Uint8Array, words: ArrayLike<number>): boolean {
   const [one, two] = [hashOf(ONE, words, 0, words.length), hashOf(TWO, words, 0, words.length)];
   for (let probe = 0; probe < PROBES; probe++) {

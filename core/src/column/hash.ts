@@ -23,7 +23,7 @@ export function hashWord(hash: number, word: number): number {
   return Math.imul(half ^ (half >>> 15) ^ (word >>> 16), 0x85ebca6b);
 }
 
-/** Where in a table of so many slots, a power of two, the search for a hash begins (the finaliser of MurmurHash3). */
+/** Where in a table of this many slots, a power of two, the search for a hash begins (the finaliser of MurmurHash3). */
 export function slotFor(hash: number, slots: number): number {
   let mixed = hash ^ secret;
   mixed = Math.imul(mixed ^ (mixed >>> 16), 0x85ebca6b);

@@ -31,9 +31,9 @@ it('holds for each row what the dictionary that it takes from has, each address 
       });
       const codes = Uint32Array.from(picked, ({ which, code }) => (code === 0 ? 0 : (offsets[which] as number) + code));
       const column = joinAddresses(dictionaries, codes);
-      const told = (each: Address | undefined) => each && formatAddress(each);
-      expect(picked.map((_, row) => told(addressOf(column, column.codes[row] as number)))).toEqual(
-        picked.map(({ from, code }) => told(addressOf(from, code))),
+      const shown = (each: Address | undefined) => each && formatAddress(each);
+      expect(picked.map((_, row) => shown(addressOf(column, column.codes[row] as number)))).toEqual(
+        picked.map(({ from, code }) => shown(addressOf(from, code))),
       );
       const distinct = Array.from(
         { length: addressCodes(column) - 1 },

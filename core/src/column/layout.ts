@@ -15,7 +15,7 @@ import { decodeTexts, textCodes } from './texts.js';
 import { codedWhole, readWhole, readWholeAt, requireWhole, wholeBody } from './whole.js';
 
 /*
- * The binary layout of a column table, version 3; `docs/layout.md` tells it in full. All numbers are little-endian.
+ * The binary layout of a column table, version 3; `docs/layout.md` specifies it. All numbers are little-endian.
  *
  *   "JFCT"  u16 version  u16 columns  u32 rows
  *   each column:  u8 kind (and whether packed)  u8 width  u16 name bytes  u32 body bytes  name (UTF-8)  body
@@ -33,7 +33,7 @@ type Kind = (typeof KINDS)[number];
 const PACKED = 0x80;
 /** A body is kept packed where that makes it so much smaller; else unpacking it would cost more than it saves. */
 const WORTH_PACKING = 0.5;
-/** Of a large body so many bytes from its middle tell whether packing all of it is worth trying. */
+/** A sample of this many bytes from the middle of a large body shows whether packing all of it is worth it. */
 const SAMPLE = 8192;
 
 const encoder = new TextEncoder();
@@ -214,7 +214,7 @@ function textColumn(width: number, body: Uint8Array, rows: number): TextColumn {
   return new StoredTextColumn(body, width, textsAt, codesAt);
 }
 
-/** A column of numbers as it was stored; made numbers when they are first asked for, since most work needs few columns. */
+/** A column of numbers as stored; decoded on first use, since most work needs few columns. */
 class StoredNumberColumn implements NumberColumn {
   readonly type = 'number';
   readonly #stored: NumberReader;
@@ -245,7 +245,7 @@ interface NumberReader {
   readonly coded?: () => RowCodes | undefined;
 }
 
-/** A text column as it was stored. Its texts are decoded when they are first asked for, which replays seldom do. */
+/** A text column as stored. Its texts are decoded on first use, which replays rarely need. */
 class StoredTextColumn implements TextColumn {
   readonly type = 'text';
   readonly #body: Uint8Array;

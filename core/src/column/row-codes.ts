@@ -1,7 +1,7 @@
 import type { ColumnTable, NumberColumn, RowCodes } from './column.js';
 import { textCodes } from './texts.js';
 
-/** Whole numbers below this, which ports and statuses are, are told apart by a table. */
+/** Whole numbers below this, such as ports and statuses, are looked up in a table. */
 const NUMBERS = 2 ** 16;
 
 /** The codes of a column of texts or numbers; undefined where it has none, as of numbers that are large or not whole. */

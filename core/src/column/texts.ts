@@ -2,7 +2,7 @@ import type { Codes, TextBytes, TextColumn } from './column.js';
 
 const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
-/** A text column whose dictionary came as bytes. Its texts are decoded when they are first asked for, which is seldom. */
+/** A text column whose dictionary came as bytes. Its texts are decoded on first use, which is rare. */
 export class BytesTextColumn implements TextColumn {
   readonly type = 'text';
   readonly bytes: TextBytes;

@@ -3,7 +3,7 @@ import { LayoutError } from './layout-error.js';
 
 /*
  * Whole numbers as they are stored: f64 base, f64 step, then for each row `value − base − step × row` in as few bytes as
- * hold the largest of them; the highest that the bytes hold stands for absent. A step of 1 makes the lines of a file, of
+ * hold the largest of them; the highest value of those bytes means absent. A step of 1 makes the lines of a file, of
  * which most come one behind the other, take one byte a row or none.
  */
 const HEAD = 16;
@@ -31,7 +31,7 @@ export function wholeBody(values: Float64Array): { readonly width: number; reado
   return { width, body };
 }
 
-/** Whether a column of so many rows can be read from the body. */
+/** Whether the body can be read as a column of this many rows. */
 export function requireWhole(width: number, body: Uint8Array, rows: number): void {
   if (!isWidth(width) || body.length !== HEAD + rows * width)
     throw new LayoutError('a column does not have one value a row');

@@ -1,5 +1,5 @@
 import { formatRange } from '../address/index.js';
-import { tellCountry } from '../country/index.js';
+import { countryPhrase } from '../country/index.js';
 import { type Condition, type Term, type Test, termsOf, valuesOf } from './condition.js';
 import type { Field } from './field.js';
 import { formatTerm } from './term-text.js';
@@ -15,11 +15,11 @@ function testClause(test: Test): string {
   const values = valuesOf(test);
   const plain = values.filter((value) => value.type !== 'not').flatMap((value) => termsOf(value));
   const negated = values.filter((value) => value.type === 'not');
-  const told = [
+  const shown = [
     ...(plain.length > 0 ? [anyOf(plain.map((term) => predicateOf(test.field, term).is))] : []),
     ...negated.map((value) => noneOf(termsOf(value).map((term) => predicateOf(test.field, term).isNot))),
   ];
-  return `${subjectOf(test)} ${told.join(', or ')}`;
+  return `${subjectOf(test)} ${shown.join(', or ')}`;
 }
 
 /** «is 192.0.2.7 or in `curators`». */
@@ -29,7 +29,7 @@ const anyOf = (predicates: readonly string[]): string => joined(predicates, 'is 
 const noneOf = (predicates: readonly string[]): string =>
   joined(predicates, 'is not ', 'or') ?? inWords(predicates, 'and');
 
-/** The predicates with their verb told once; undefined where they do not have the same. */
+/** The predicates with their verb written once; undefined when their verbs differ. */
 function joined(predicates: readonly string[], verb: string, last: 'or' | 'and'): string | undefined {
   if (!predicates.every((predicate) => predicate.startsWith(verb))) return undefined;
   const rests = predicates.map((predicate) => predicate.slice(verb.length));
@@ -68,7 +68,7 @@ function predicateOf(field: Field, term: Term): Predicate {
       return be(/[/-]/.test(text) ? `in ${text}` : text);
     }
     case 'country':
-      return be(tellCountry(term.code));
+      return be(countryPhrase(term.code));
     case 'unknown':
       return be('unknown');
     case 'private':

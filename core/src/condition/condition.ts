@@ -94,7 +94,7 @@ export function termsOf<T extends Term>(value: Value<T>): readonly T[] {
 /** The values of a test, whatever its field. */
 export const valuesOf = (test: Test): readonly Value<Term>[] => test.values;
 
-/** The terms that a test asks for, and those that it leaves out. */
+/** The terms that a test requires, and those that it excludes. */
 export function partTerms(test: Test): { readonly asked: readonly Term[]; readonly left: readonly Term[] } {
   const values = valuesOf(test);
   return {

@@ -42,5 +42,5 @@ export function tryField(text: string): FieldPlace | undefined {
 export const fieldName = ({ field, name }: FieldPlace): FieldName =>
   name === undefined ? (field as PlainField) : `${field as NamedField}.${name}`;
 
-/** How the fields are told to a person who wrote one that is none. */
+/** The list of fields, for the message about an unknown one. */
 export const FIELD_HINTS: readonly string[] = [...PLAIN_FIELDS, ...NAMED_FIELDS.map((field) => `${field}.NAME`)];

@@ -1,5 +1,5 @@
 import { formatRange } from '../address/index.js';
-import { tellCountry } from '../country/index.js';
+import { countryPhrase } from '../country/index.js';
 import { type Condition, type SizeTerm, type Term, type Test, termsOf, type Value, valuesOf } from './condition.js';
 import type { Field } from './field.js';
 import { formatTerm } from './term-text.js';
@@ -17,7 +17,7 @@ function requestsPhrase(condition: Condition): string {
   return [start, ...ordered.filter((test) => test !== method).map(testPhrase)].join(' ');
 }
 
-/** The order in which a phrase tells the fields. */
+/** The order of the fields in a phrase. */
 const ORDER = [
   ...(['method', 'size', 'path', 'query', 'url', 'application', 'category', 'host', 'port'] as const),
   ...(['scheme', 'protocol', 'destination', 'user', 'group', 'client', 'peer', 'country'] as const),
@@ -93,7 +93,7 @@ function except(test: Test, value: Value<Term>): string {
 /** How a phrase speaks of a field: «from any address except those in `partners`». */
 interface Words {
   readonly link: string;
-  /** What stands before `except`. */
+  /** The part before `except`. */
   readonly any: string;
   /** What a list or a pattern is of. */
   readonly of?: string;
@@ -143,10 +143,10 @@ function nounOf(term: Term, { of = '', one, none = '' }: Words, negated: boolean
     case 'range':
       return formatRange(term.range);
     case 'country':
-      return tellCountry(term.code);
+      return countryPhrase(term.code);
     case 'unknown':
     case 'private':
-      return tellCountry(term.type);
+      return countryPhrase(term.type);
     case 'host':
       return domainWords(term.pattern);
     case 'path':

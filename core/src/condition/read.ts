@@ -106,7 +106,7 @@ function testOf({ field, name }: FieldPlace, values: readonly Value<unknown>[]):
   return { field, name, values } as Test;
 }
 
-/** One value, a list of values, or `not:` and either; `not:` may also stand among the values of a list. */
+/** One value, a list of values, or `not:` and either; `not:` may also be among the values of a list. */
 function readValues<T>(sink: Sink, place: Place, read: TermReader<T>): Value<T>[] {
   if (isMapPlace(place)) return readNot(sink, place, read);
   const items = itemsOf(sink, place);

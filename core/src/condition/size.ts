@@ -2,7 +2,7 @@ import { COMPARISONS, type Comparison } from './condition.js';
 
 const UNITS: Record<string, number> = { B: 1, KiB: 1024, MiB: 1024 ** 2, GiB: 1024 ** 3, TiB: 1024 ** 4 };
 
-/** Reads an amount of bytes such as `1MiB` or `4096`, with the binary units of IEC 80000-13; undefined where it is none. */
+/** Reads an amount of bytes such as `1MiB` or `4096`, with the binary units of IEC 80000-13; undefined when invalid. */
 export function tryAmount(text: string): number | undefined {
   const found = /^(\d{1,15}(?:\.\d{1,3})?) ?(B|[KMGT]iB)?$/.exec(text);
   if (!found) return undefined;
@@ -19,7 +19,7 @@ export function trySize(text: string): { readonly comparison: Comparison; readon
   return comparison === '<' && bytes === 0 ? undefined : { comparison, bytes };
 }
 
-/** The amount in the largest unit that tells it exactly: 1048576 is `1MiB`. */
+/** The amount in the largest unit that is exact: 1048576 is `1MiB`. */
 export function formatAmount(bytes: number): string {
   const units = Object.entries(UNITS).reverse();
   const [unit, size] = units.find(([, each]) => bytes >= each && bytes % each === 0) ?? ['B', 1];

@@ -23,7 +23,7 @@ import type {
 } from './condition.js';
 import { trySize } from './size.js';
 
-/** Reads one value of a field from its text; a fault is told to the sink and answers undefined. */
+/** Reads one value of a field from its text; adds a fault to the sink and returns undefined when it is invalid. */
 export type TermReader<T> = (sink: Sink, place: Place) => T | undefined;
 
 /** Terms outside of conditions: a list, or one by itself; nothing is none. */
@@ -32,7 +32,7 @@ export function readTerms<T>(sink: Sink, place: Place | undefined, read: TermRea
   return (sink.items(place) ?? []).flatMap((item) => read(sink, item) ?? []);
 }
 
-/** Tests of texts ask for these; other fields have no value of that name. */
+/** Tests of texts take these; other fields have no value of that name. */
 const PRESENCE: readonly string[] = ['present', 'absent'];
 const TOKEN = /^[!#$%&'*+.^_`|~0-9A-Za-z-]+$/;
 const LONGEST_METHOD = 32;

@@ -8,13 +8,13 @@ const MOST_LISTED = 6;
 
 /** The words as a list, the last of them behind `or` or `and`; what is behind the sixth is counted. */
 export function inWords(words: readonly string[], last: 'or' | 'and'): string {
-  const told =
+  const shown =
     words.length > MOST_LISTED ? [...words.slice(0, MOST_LISTED - 1), `${words.length - MOST_LISTED + 1} more`] : words;
-  if (told.length < 2) return told.join('');
-  return `${told.slice(0, -1).join(', ')} ${last} ${told.at(-1)}`;
+  if (shown.length < 2) return shown.join('');
+  return `${shown.slice(0, -1).join(', ')} ${last} ${shown.at(-1)}`;
 }
 
-/** Whether a path, URL or text is matched as a pattern, so that it is not told as the value itself. */
+/** Whether a path, URL or text is matched as a pattern, so that a sentence does not show it as the value itself. */
 export function isPattern(term: Term): boolean {
   switch (term.type) {
     case 'path':

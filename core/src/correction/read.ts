@@ -15,7 +15,7 @@ import type { CorrectedNetwork, Corrections } from './corrections.js';
 
 const KEYS = ['corrections', 'note', 'networks'];
 
-/** Reads a `corrections` document, a map of networks and countries; undefined where its name cannot be told. */
+/** Reads a `corrections` document, a map of networks and countries; undefined when it has no readable name. */
 export function readCorrections({ root, sink }: TextDocument): Corrections | undefined {
   const entries = sink.entries(root, KEYS);
   const nameEntry = entries?.get('corrections');

@@ -30,7 +30,7 @@ export function countryName(code: string): string | undefined {
 }
 
 /** «Portugal (PT)», or the code alone where it has no name; `private` and `unknown` in words. */
-export function tellCountry(code: string): string {
+export function countryPhrase(code: string): string {
   if (code === 'private') return 'private address space';
   if (code === 'unknown') return 'an unknown country';
   const name = countryName(code);

@@ -40,22 +40,22 @@ describe('reading CSV', () => {
   });
 
   it('passes over a header behind comments and empty lines, and none further down', () => {
-    const told = (text: string) => {
+    const shown = (text: string) => {
       const { networks, faults } = readCountryCsv(text);
       return [networks.map(({ line }) => line), faults.map(({ line }) => line)];
     };
-    expect(told('# of the garden\n\n# made up\nnetwork,code\n198.18.0.0/18,PT\n')).toEqual([[5], []]);
-    expect(told('198.18.0.0/18,PT\nnetwork,code\n')).toEqual([[1], [2]]);
+    expect(shown('# of the garden\n\n# made up\nnetwork,code\n198.18.0.0/18,PT\n')).toEqual([[5], []]);
+    expect(shown('198.18.0.0/18,PT\nnetwork,code\n')).toEqual([[1], [2]]);
   });
 
   it('takes addresses as decimal numbers: both below 2^32 are IPv4, others IPv6', () => {
-    const told = (text: string) =>
+    const shown = (text: string) =>
       readCountryCsv(text).networks.map(({ range, code }) => `${formatRange(range)} ${code}`);
-    expect(told('16777216,16777471,AU')).toEqual(['1.0.0.0/24 AU']);
-    expect(told('"42540766411282592856903984951653826560","42540766490510755371168322545197776895","PT"')).toEqual([
+    expect(shown('16777216,16777471,AU')).toEqual(['1.0.0.0/24 AU']);
+    expect(shown('"42540766411282592856903984951653826560","42540766490510755371168322545197776895","PT"')).toEqual([
       '2001:db8::/32 PT',
     ]);
-    expect(told('0,4294967295,PT')).toEqual(['0.0.0.0/0 PT']);
+    expect(shown('0,4294967295,PT')).toEqual(['0.0.0.0/0 PT']);
     expect(readCountryCsv(`0,${2n ** 128n},PT\n5,4,PT\n16777216,1.0.0.255,PT`).faults.map(({ code }) => code)).toEqual([
       'address',
       'range',
@@ -67,7 +67,7 @@ describe('reading CSV', () => {
         const found = parseAddress(text);
         if (!found || (found.family === 6 && numberOf(found) < 2n ** 32n)) return;
         const number = numberOf(found);
-        expect(told(`${number},${number},PT`)).toEqual([`${formatRange({ first: found, last: found })} PT`]);
+        expect(shown(`${number},${number},PT`)).toEqual([`${formatRange({ first: found, last: found })} PT`]);
       }),
       { numRuns: 500 },
     );

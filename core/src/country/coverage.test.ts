@@ -32,8 +32,8 @@ describe('the coverage of country data', () => {
           if (found) counted.set(found.code, (counted.get(found.code) ?? 0) + 1);
         }
         const { byCountry, addresses4, countries } = coverageOf(data);
-        const told = byCountry.filter((each) => each.addresses4 > 0).map((each) => [each.country, each.addresses4]);
-        expect(new Map(told as [string, number][])).toEqual(counted);
+        const shown = byCountry.filter((each) => each.addresses4 > 0).map((each) => [each.country, each.addresses4]);
+        expect(new Map(shown as [string, number][])).toEqual(counted);
         expect(addresses4).toBe([...counted.values()].reduce((sum, each) => sum + each, 0));
         expect(byCountry).toHaveLength(countries);
       }),

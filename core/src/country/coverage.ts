@@ -25,8 +25,8 @@ const ALL_4 = 2 ** 32;
 export function coverageOf({ four, six }: CountryData): Coverage {
   const addresses4 = sizes(four.intervals, 1, (start, end) => end - start + 1);
   const sites6 = sizes(six.intervals, 4, (_, __, index) => sitesIn(six.intervals, index));
-  const told = byCountry({ four, six });
-  return { addresses4, share4: addresses4 / ALL_4, sites6, countries: told.length, byCountry: told };
+  const shown = byCountry({ four, six });
+  return { addresses4, share4: addresses4 / ALL_4, sites6, countries: shown.length, byCountry: shown };
 }
 
 function byCountry({ four, six }: Pick<CountryData, 'four' | 'six'>): CountryCoverage[] {

@@ -1,4 +1,4 @@
-export { countryCodes, countryName, isCountryCode, tellCountry } from './code.js';
+export { countryCodes, countryName, countryPhrase, isCountryCode } from './code.js';
 export { type CountryCoverage, type Coverage, coverageOf } from './coverage.js';
 export {
   type CountryData,
@@ -9,7 +9,7 @@ export {
   flatCountryData,
   type Origin,
 } from './data.js';
-export { type CountryNetwork, type CountryRowFault, tellCountryRowFault } from './networks.js';
+export { type CountryNetwork, type CountryRowFault, countryRowFaultText } from './networks.js';
 export { type CountrySources, networkTelling, originOf } from './origin.js';
 export { readCountryCsv } from './read/csv.js';
 export { type CountryFile, readCountryFile } from './read/read.js';

@@ -20,15 +20,15 @@ const WORDING: Record<CountryRowFault['code'], (detail: string) => string> = {
   address: (detail) => `This is not an address, a network or a range: ${detail}`,
   range: (detail) => `The range ends before it starts: ${detail}`,
   'country-code': (detail) => `This is not a code of ISO 3166-1: ${detail}`,
-  conflict: (detail) => `The same network has two countries, and the first stands: ${detail}`,
+  conflict: (detail) => `The same network has two countries, and the first one counts: ${detail}`,
   'too-long': (detail) => `The row is longer than 1,000 characters: ${detail}`,
 };
 
 /** Why a row was left out, as half a sentence without its full stop. */
-export const tellCountryRowFault = (fault: CountryRowFault): string => WORDING[fault.code](fault.detail);
+export const countryRowFaultText = (fault: CountryRowFault): string => WORDING[fault.code](fault.detail);
 
 /**
- * Leaves out rows that give a network a second time with another country; the first one stands.
+ * Skips rows that give a network a second time with another country; the first one counts.
  * Networks that lie inside others are not conflicts: the narrower one wins.
  */
 export function withoutConflicts(rows: readonly CountryNetwork[]): {

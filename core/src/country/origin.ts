@@ -22,7 +22,7 @@ export function originOf({ data, corrections }: CountrySources, address: Address
   return found(data, address, 'data') ?? (isSpecialPurpose(address) ? PRIVATE : UNKNOWN);
 }
 
-/** The network that says where the address is; undefined where none does. */
+/** The network of the data that has the address; undefined for none. */
 export function networkTelling({ data, corrections }: CountrySources, address: Address): CountryNetwork | undefined {
   for (const source of [corrections, data]) {
     const side = source && sideOf(source, address);

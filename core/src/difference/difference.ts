@@ -5,7 +5,7 @@ import { counted, listWords } from './list.js';
 import { policyWords } from './policy.js';
 import { textWords } from './words.js';
 
-/** One object that two states of a workspace do not have alike. */
+/** One object that differs between two states of a workspace. */
 export interface Difference {
   readonly kind: DocumentKind;
   readonly name: string;

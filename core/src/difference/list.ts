@@ -47,7 +47,7 @@ const byText = (entries: readonly Entry<unknown>[]): Map<string, Entry<unknown>>
 
 type Entries = readonly Entry<unknown>[];
 
-/** Both without the very entries that they begin and end with alike: what was edited of a long list is little. */
+/** Both without the entries that they share at the beginning and at the end: an edit of a long list is small. */
 function unshared(before: Entries, after: Entries): [before: Entries, after: Entries] {
   const most = Math.min(before.length, after.length);
   let start = 0;

@@ -1,7 +1,7 @@
-/** A name that stands elsewhere than before among those that stayed. */
+/** A name that has moved among those that stayed. */
 export interface Move {
   readonly name: string;
-  /** The name that it stands above or below now. */
+  /** The name that it is above or below now. */
   readonly side: 'above' | 'below';
   readonly of: string;
 }
@@ -14,7 +14,7 @@ export function movesBetween(before: readonly string[], after: readonly string[]
   const places = new Map(after.map((name, place) => [name, place]));
   const common = before.filter((name) => places.has(name));
   const order = common.map((name) => places.get(name) as number);
-  // Taken from the end, so that of two neighbours that changed places the one is told that went up, as people do it.
+  // From the end, so that of two neighbours that changed places the one that moved up is reported, as people do it.
   const stayed = new Set(longestIncreasing(order.toReversed().map((place) => -place)).map((place) => -place));
   const both = after.filter((name) => before.includes(name));
   return common
@@ -29,7 +29,7 @@ export function movesBetween(before: readonly string[], after: readonly string[]
 
 /** The numbers of a longest increasing subsequence of different numbers. */
 function longestIncreasing(numbers: readonly number[]): number[] {
-  // ends[n]: the index of the least number that n + 1 numbers can end with; before[i]: what stands before i there.
+  // ends[n]: the index of the least number that n + 1 numbers can end with; before[i]: the predecessor of i there.
   const ends: number[] = [];
   const before: (number | undefined)[] = [];
   numbers.forEach((number, index) => {

@@ -25,7 +25,7 @@ export function setWords(what: string, before: readonly string[], after: readonl
 
 /** The first few, and how many more there are. */
 export function some(names: readonly string[]): string {
-  const told = names.slice(0, MOST_NAMED).map(quoted).join(', ');
+  const shown = names.slice(0, MOST_NAMED).map(quoted).join(', ');
   const more = names.length - MOST_NAMED;
-  return more > 0 ? `${told} and ${more.toLocaleString('en')} more` : told;
+  return more > 0 ? `${shown} and ${more.toLocaleString('en')} more` : shown;
 }

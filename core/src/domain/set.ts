@@ -10,7 +10,7 @@ export interface DomainSet {
   readonly bytes: Uint8Array;
   /** Where each name ends in `bytes`; it starts where the one before it ends. */
   readonly ends: Uint32Array;
-  /** For each name, whether it is meant itself (1), and whether what lies under it is (2). */
+  /** For each name, whether it matches itself (1), and whether all names below it match (2). */
   readonly reach: Uint8Array;
   /** By hash: the number of a name from 1 in the lower bits, some of its hash in the upper ones; 0 is empty. */
   readonly slots: Uint32Array;
@@ -75,7 +75,7 @@ function nameOf({ bytes, ends }: DomainSet, number: number): string {
   return String.fromCharCode(...bytes.subarray(number === 0 ? 0 : ends[number - 1], ends[number]));
 }
 
-/** A name with nothing that is meant of it has no reach. */
+/** An edited set keeps a removed name, with no reach. */
 type Named = DomainPattern | { readonly reach: undefined; readonly name: string };
 
 function tableOf(all: readonly Named[]): DomainSet {
@@ -104,7 +104,7 @@ function tableOf(all: readonly Named[]): DomainSet {
     made.reach[number - 1] =
       (made.reach[number - 1] as number) | (reach === 'only-under' ? 0 : EXACT) | (reach === 'exact' ? 0 : UNDER);
   }
-  // What names that stand twice would have taken is given back.
+  // Gives back the room of repeated names.
   return size === all.length ? { ...made, size } : trimmed({ ...made, size }, end);
 }
 
@@ -142,7 +142,7 @@ function hashOf(name: string): number {
   return hash;
 }
 
-/** Spreads the hash, whose lower bits hang on few characters. */
+/** Mixes the hash, whose lower bits depend on few characters. */
 function spread(hash: number): number {
   const mixed = Math.imul(hash ^ (hash >>> 16), 0x85ebca6b);
   return (mixed ^ (mixed >>> 13)) >>> 0;
@@ -151,7 +151,7 @@ function spread(hash: number): number {
 const entryOf = (hash: number, number: number, numberBits: number): number =>
   (((Math.imul(hash, 0x9e3779b1) >>> numberBits) << numberBits) | number) >>> 0;
 
-/** The slot that the name, the text from `start` on, stands in, or the empty one where it would. */
+/** The slot of the name, the text from `start` on, or the empty slot where it belongs. */
 function slotOf(set: DomainSet, text: string, start: number, hash: number): number {
   const { slots, numberBits } = set;
   const mask = slots.length - 1;

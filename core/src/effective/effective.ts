@@ -8,7 +8,7 @@ export interface EffectiveRule {
   /** What it does to this client, without what always holds for it. */
   readonly sentence: string;
   readonly stance: Rule['stance'];
-  /** Whether it applies whatever the client asks for. */
+  /** Whether it applies to all requests of the client. */
   readonly always: boolean;
 }
 
@@ -19,11 +19,11 @@ export interface EffectivePolicy {
   readonly rules: readonly EffectiveRule[];
   /** The rules that cannot apply to it, and why. */
   readonly leftOut: Simplified['leftOut'];
-  /** What becomes of all else; null where a rule above decides everything. */
+  /** The outcome of all other requests; null when a rule above decides everything. */
   readonly default: string | null;
 }
 
-/** Tells what a policy can do to a client, of whom is known what the subject shows. */
+/** Lists what a policy can do to a client of which the subject shows a part. */
 export function effectivePolicy(policy: Policy, subject: Subject, prepared: Prepared): EffectivePolicy {
   const { policy: left, leftOut, decided } = simplifiedFor(policy, subject, prepared);
   return {

@@ -10,7 +10,7 @@ export type WhyNot =
   | 'it is off';
 
 export interface Simplified {
-  /** The policy with the rules that can apply, without the tests that hold for this client whatever it asks for. */
+  /** The policy with the rules that can apply, without the tests that hold for all requests of this client. */
   readonly policy: Policy;
   readonly leftOut: readonly { readonly rule: string; readonly why: WhyNot }[];
   /** Whether a rule decides all that comes to it, so that the default is never asked. */
@@ -42,7 +42,7 @@ export function simplifiedFor(policy: Policy, subject: Subject, prepared: Prepar
   return { policy: { ...policy, rules }, leftOut, decided };
 }
 
-/** Whether a rule that was simplified applies whatever the client asks for. */
+/** Whether a simplified rule applies to all requests of the client. */
 export const isCertain = ({ when, unless, limit }: Rule): boolean =>
   when.length === 0 && unless.length === 0 && limit === undefined;
 

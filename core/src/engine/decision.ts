@@ -2,18 +2,18 @@ import type { FieldName } from '../condition/index.js';
 import type { Policy, Record, Verdict } from '../policy/index.js';
 
 /**
- * What became of one rule on one request.
+ * The outcome of one rule on one request.
  * - `decided`: it matched first, and is final.
  * - `tagged`: it matched before any rule had decided, and put its tags on the request.
  * - `observed`: it matched while in the stance `observe`, before any rule had decided.
  * - `overtaken`: it matched, and an earlier rule had decided. For a rule with a limit its conditions matched: what an
  *   earlier rule has decided is not counted.
- * - `blind`: it could not be judged, since the request does not carry what it asks for.
+ * - `blind`: it could not be judged, since the request does not carry what it tests.
  * - `passed`: it did not match. `off`: it is switched off.
  */
 export type RuleRole = 'decided' | 'tagged' | 'observed' | 'overtaken' | 'blind' | 'passed' | 'off';
 
-/** A field that a request did not show; `bytes` is what was answered, which a limit on amounts asks for. */
+/** A field that a request does not show; `bytes` is the size of the answer, which limits on amounts count. */
 export type Unseen = FieldName | 'bytes';
 
 export interface RuleOutcome {

@@ -282,30 +282,30 @@ rules:
   const story = (given: Given) => explain(policy, subjectOf(request(given), policy, state), state);
 
   it('says what became of it, by which rule, because of what', () => {
-    const told = story({
+    const words = story({
       peer: '10.10.1.4',
       headers: { 'x-forwarded-for': '198.18.0.9' },
       host: 'www.lucky-petal.example',
     });
-    expect(told.summary).toBe(
+    expect(words.summary).toBe(
       'Blocked by rule wagering, because host www.lucky-petal.example is in list wagering-sites: entry .lucky-petal.example.',
     );
-    expect(told.client.told).toBe(
+    expect(words.client.text).toBe(
       '198.18.0.9 is taken from x-forwarded-for, which the trusted proxy 10.10.1.4 vouches for',
     );
-    expect(told.country.told).toBe('198.18.0.9 is in Portugal (PT): the country data says so of 198.18.0.0/16');
-    expect(told.rules.map(({ role }) => role)).toEqual(['decided', 'blind', 'overtaken', 'overtaken']);
-    expect(told.rules[1]?.told).toBe('Could not be judged: the request does not show its path.');
-    expect(told.rules[2]?.told).toBe('Matches, but wagering above had decided already.');
+    expect(words.country.text).toBe('198.18.0.9 is in Portugal (PT): the country data says so of 198.18.0.0/16');
+    expect(words.rules.map(({ role }) => role)).toEqual(['decided', 'blind', 'overtaken', 'overtaken']);
+    expect(words.rules[1]?.text).toBe('Could not be judged: the request does not show its path.');
+    expect(words.rules[2]?.text).toBe('Matches, but wagering above had decided already.');
   });
 
   it('names the entry, its note, and the list that it came through', () => {
-    const told = story({ peer: '198.51.100.12', host: 'www.lucky-petal.example', path: '/' });
-    expect(told.rules[0]?.told).toBe(
+    const words = story({ peer: '198.51.100.12', host: 'www.lucky-petal.example', path: '/' });
+    expect(words.rules[0]?.text).toBe(
       'Excepted: client 198.51.100.12 is in list curators through list night-shift: entry 198.51.100.10-198.51.100.19 (night).',
     );
-    expect(told.decidedBy).toBe('everyone');
-    expect(told.summary).toBe('Allowed by rule everyone, which matches every request.');
+    expect(words.decidedBy).toBe('everyone');
+    expect(words.summary).toBe('Allowed by rule everyone, which matches every request.');
   });
 
   it('names beside its answer the rules above it that could not be judged, and no others', () => {
@@ -324,11 +324,11 @@ rules:
       'policy: p\ndefault: allow\nrules:\n  - {rule: uploads, when: {path: "/upload/**"}, if-blind: match, then: block}',
     );
     const own = cautious.workspace.policies.get('p') as Policy;
-    const told = explain(own, subjectOf(request({ host: 'a.example' }), own, cautious), cautious);
-    expect(told.summary).toBe(
+    const words = explain(own, subjectOf(request({ host: 'a.example' }), own, cautious), cautious);
+    expect(words.summary).toBe(
       'Blocked by rule uploads, which takes what it cannot judge: the request does not show its path.',
     );
-    expect(told.rules[0]?.told).toBe(
+    expect(words.rules[0]?.text).toBe(
       'Takes what it cannot judge (the request does not show its path), and decides: block.',
     );
   });
@@ -339,7 +339,7 @@ rules:
     expect(explain(policy, subjectOf(request({ peer: '198.18.97.3' }), policy, without), without).country).toEqual({
       country: null,
       network: null,
-      told: 'no country data is loaded',
+      text: 'no country data is loaded',
     });
   });
 
@@ -356,15 +356,15 @@ rules:
 `.replace('then: redirect: "https://why.example/"', 'then: {redirect: "https://why.example/"}'),
     );
     const only = own.workspace.policies.get('p') as Policy;
-    const told = explain(only, subjectOf(request({ peer: '203.0.113.9', method: 'GET', path: '/x' }), only, own), own);
-    expect(told.rules.map(({ rule, toAct }) => `${rule}: ${toAct}`)).toEqual([
+    const words = explain(only, subjectOf(request({ peer: '203.0.113.9', method: 'GET', path: '/x' }), only, own), own);
+    expect(words.rules.map(({ rule, toAct }) => `${rule}: ${toAct}`)).toEqual([
       'posts: It would act if method were POST.',
       'watch: It would act if it were enforced.',
       'offices: It would act if its exception for client did not hold.',
       'web: null',
-      'late: It would act if the request showed its host, and it stood above web.',
+      'late: It would act if the request showed its host, and it were above web.',
     ]);
-    expect(told.rules[0]?.changes).toEqual([{ type: 'field', field: 'method', seen: 'GET', wanted: ['POST'] }]);
+    expect(words.rules[0]?.changes).toEqual([{ type: 'field', field: 'method', seen: 'GET', wanted: ['POST'] }]);
   });
 });
 

@@ -20,9 +20,9 @@ export { addressPart, keyPart, keyText, keyTexts, type LimitKey, limitKey } from
 export { type Limits, NO_TRAFFIC } from './limits.js';
 export { decisionOf, Judge, type JudgeOptions } from './plan/judge.js';
 export type { BlindRule, Outcome } from './plan/outcome.js';
+export { type AskLimit, PENDING, type Unresolved } from './plan/outcome-table.js';
 export { type AddressClass, classOf, countryIn } from './plan/partition/partition.js';
 export { compilePlan, type Plan } from './plan/plan.js';
-export { type AskLimit, PENDING, type Waiting } from './plan/settlements.js';
 export { type Clients, classesOf, noClients, wholeColumn } from './plan/source/addresses.js';
 export { allRows, numberColumn, textColumn } from './plan/source/columns.js';
 export { type Combinations, combine } from './plan/source/combinations.js';

@@ -5,7 +5,7 @@ import type { Subject } from './subject.js';
 
 /** What remembers the traffic that limits count. */
 export interface Limits {
-  /** Counts the request under its key, and tells whether the key is over; unseen where the key or amount is. */
+  /** Counts the request under its key, and returns whether the key is over; unseen when the key or the amount is. */
   over(rule: Rule, limit: Limit, subject: Subject): Truth;
 }
 

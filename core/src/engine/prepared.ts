@@ -18,7 +18,7 @@ export interface Prepared extends PreparedRules {
 export interface PreparedRules {
   readonly workspace: Workspace;
   readonly lists: ListSets;
-  /** All address lists and countries as one partition of the address space; made when it is first asked for. */
+  /** All address lists and countries as one partition of the address space; made on first use. */
   readonly shared: () => SharedPartition;
   /** What makes a destination belong to each category. */
   readonly categories: ReadonlyMap<string, readonly Condition[]>;
@@ -39,7 +39,7 @@ export interface PrepareOptions {
 
 /**
  * Compiles a workspace for judging: its lists, schedules, country data and catalogue, at the instant that list entries
- * expire by. Plans of policies are compiled when they are first asked for. What is as it was in `previous` is shared with
+ * expire by. Plans of policies are compiled on first use. Unchanged parts of `previous` are shared with
  * that. The result is immutable, and throws nothing on a workspace that was read without issues.
  */
 export function prepare(workspace: Workspace, { countryData, at, previous }: PrepareOptions): Prepared {

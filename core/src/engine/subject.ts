@@ -11,7 +11,7 @@ import type { Prepared } from './prepared.js';
 export interface Subject {
   readonly request: Request;
   readonly client: ClientFinding;
-  /** Undefined where it cannot be told: the client is not known, or no country data is loaded. */
+  /** Undefined when unknown: the client is not known, or no country data is loaded. */
   readonly origin: Origin | undefined;
   /** How the policy reads paths, and the request's path read so. */
   readonly paths: PathSettings;

@@ -4,7 +4,7 @@ export interface Span {
   readonly end: number;
 }
 
-/** Where a thing stands in a document: keys of maps and indexes of lists, from the document's root. */
+/** A place in a document: keys of maps and indexes of lists, from the document's root. */
 export type DocumentPath = readonly (string | number)[];
 
 /** A place in one file. */
@@ -16,7 +16,7 @@ export interface Site {
 /** One problem of a workspace file: a fault, and the place that it was found at. */
 export type Issue = Fault & Site & { readonly file: string };
 
-/** What can be wrong with a document. A closed union: the wording of each code stands in `wording.ts`. */
+/** What can be wrong with a document. A closed union: the text of each code is in `wording.ts`. */
 export type Fault =
   | { readonly code: 'syntax'; readonly detail: string }
   | { readonly code: 'alias'; readonly text: string }

@@ -69,7 +69,7 @@ function lineAt(starts: readonly number[], offset: number): number {
   return low;
 }
 
-/** The path in a document as issues tell it: `rules[2].when.host`. */
+/** A place in a document as issues show it: `rules[2].when.host`. */
 export function formatPath(path: Issue['path']): string {
   return path
     .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))

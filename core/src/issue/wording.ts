@@ -39,7 +39,7 @@ const HOST_REASONS: Record<string, string> = {
 
 const PATH_REASONS: Record<string, string> = {
   'no-slash': 'a path starts with `/`, a pattern with `/` or `**`',
-  query: 'the query is not part of the path; ask for it by `query.NAME`, or by `url`',
+  query: 'the query is not part of the path; test it by `query.NAME`, or by `url`',
   fragment: 'a fragment (`#…`) is never sent to a server',
   'empty-expression': 'an expression of nothing matches everything',
   'too-long': 'a path pattern has at most 2,000 characters',
@@ -53,9 +53,9 @@ const URL_REASONS: Record<string, string> = {
 };
 
 const TEXT_REASONS: Record<string, string> = {
-  empty: 'there is nothing in it; write `absent` where nothing is meant',
+  empty: 'the value is empty; write `absent` to match requests without it',
   'too-long': 'a pattern has at most 2,000 characters',
-  'empty-expression': 'an expression of nothing matches everything; write `present` where any text is meant',
+  'empty-expression': 'an empty expression matches everything; write `present` to match any text',
 };
 
 const ACTION_FORMS: Record<string, string> = {
@@ -97,7 +97,7 @@ const WORDINGS: Wordings = {
     remedy: meant(suggestion) ?? `Known here: ${quoted(known)}`,
   }),
   'duplicate-key': ({ key }) => ({
-    what: `\`${key}\` stands twice in the same map`,
+    what: `\`${key}\` is in the same map twice`,
     remedy: 'Keep one; several values for a key go in one list',
   }),
   'bad-name': ({ text }) => ({
@@ -151,7 +151,7 @@ const WORDINGS: Wordings = {
   }),
   'anonymous-in-list': () => ({
     what: 'A list of users has users, and `anonymous` is none',
-    remedy: 'Leave it out of the list, and write `user: [anonymous, list:NAME]` where both are meant',
+    remedy: 'Leave it out of the list, and write `user: [anonymous, list:NAME]` to match both',
   }),
   'never-matches': () => ({
     what: 'Nothing is neither present nor absent, so this never matches',
@@ -325,15 +325,15 @@ const WORDINGS: Wordings = {
   }),
 };
 
-/** What to tell a person about a fault. */
+/** The message of a fault, for a person. */
 export function wordingOf(fault: Fault): Wording {
   const word = WORDINGS[fault.code] as (fault: Fault) => Wording;
   return word(fault);
 }
 
-const LONGEST_TOLD = 80;
+const LONGEST_SHOWN = 80;
 
-const short = (text: string): string => (text.length > LONGEST_TOLD ? `${text.slice(0, LONGEST_TOLD)}…` : text);
+const short = (text: string): string => (text.length > LONGEST_SHOWN ? `${text.slice(0, LONGEST_SHOWN)}…` : text);
 
 function meant(suggestion: string | undefined): string | undefined {
   return suggestion === undefined ? undefined : `Did you mean \`${suggestion}\`?`;

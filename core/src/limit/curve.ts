@@ -39,9 +39,9 @@ export class KeyPeaks {
     const thresholds = new Set([0, given]);
     for (let power = 1; power <= highest; power *= 10)
       for (const step of STEPS) if (Number.isInteger(step * power)) thresholds.add(step * power);
-    const told = [...thresholds].sort((a, b) => a - b);
-    const points = told.map((moreThan) => ({ moreThan, keys: peaks.length - upTo(peaks, moreThan) }));
-    // Above the first threshold that nobody reaches there is nothing to tell, but for the given one.
+    const shown = [...thresholds].sort((a, b) => a - b);
+    const points = shown.map((moreThan) => ({ moreThan, keys: peaks.length - upTo(peaks, moreThan) }));
+    // Above the first threshold that nobody reaches only the given one is shown.
     const end = points.findIndex(({ keys }) => keys === 0);
     return points.filter(({ moreThan }, at) => end < 0 || at <= end || moreThan === given);
   }

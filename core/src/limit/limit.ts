@@ -1,8 +1,8 @@
 import type { FieldPlace } from '../condition/index.js';
 
-/** More than so many requests, or so many bytes answered, within a span for each key. */
+/** More than a number of requests, or of bytes answered, within a span for each key. */
 export interface Limit {
-  /** What must be gone over: requests, or bytes. */
+  /** What is counted: requests or bytes. */
   readonly moreThan: number;
   readonly counts: 'requests' | 'bytes';
   /** Milliseconds, up to `MOST_WITHIN`. */
@@ -13,7 +13,7 @@ export interface Limit {
   readonly hold: number;
 }
 
-/** A field whose value is part of the key; of an address, its network of so many bits where `prefix` says so. */
+/** A field whose value is part of the key; for an address, its network when `prefix` gives a length in bits. */
 export interface KeyPart extends FieldPlace {
   readonly prefix: number | undefined;
 }

@@ -37,7 +37,7 @@ export class SlidingWindows {
     this.#options = { ...DEFAULTS, ...options };
   }
 
-  /** Counts an amount under the key at the time, in milliseconds, and tells how the key stands. */
+  /** Counts an amount under the key at the time, in milliseconds; returns the key's state after that. */
   add(key: string, time: number, amount: number): boolean {
     return this.count(this.window(key, time), time, amount);
   }
@@ -49,7 +49,7 @@ export class SlidingWindows {
     return window.sumAt(time, this.#options.within) > this.#options.moreThan || time < window.heldUntil;
   }
 
-  /** What counts under the key from the time on, until it is forgotten; to be counted in before others are asked for. */
+  /** The window of the key from the time on, until it is dropped; count in it before another key is used. */
   window(key: string, time: number): KeyWindow {
     const known = this.#keys.get(key);
     if (known) return known;
@@ -89,8 +89,8 @@ export class SlidingWindows {
     const known = this.#over.get(key);
     if (known === undefined) {
       if (!window.everOver) this.#overKeys++;
-      // Keys beyond this many are counted and not told one by one.
-      if (this.#over.size < MOST_TOLD) this.#over.set(key, { peak: sum, at: time });
+      // Keys beyond this many are counted but not listed.
+      if (this.#over.size < MOST_LISTED) this.#over.set(key, { peak: sum, at: time });
     } else if (sum > known.peak) {
       this.#over.set(key, { peak: sum, at: time });
     }
@@ -121,7 +121,7 @@ export class SlidingWindows {
   }
 }
 
-const MOST_TOLD = 10_000;
+const MOST_LISTED = 10_000;
 
 interface OverKey {
   /** The highest sum within the span. */

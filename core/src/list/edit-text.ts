@@ -17,7 +17,7 @@ export interface EditedList {
 }
 
 /** Stands for a run of entries while the document is edited. */
-const markOf = (number: number) => `# entries ${number} of this list are left out here`;
+const markOf = (number: number) => `# entries ${number} of this list are not shown here`;
 
 /**
  * Adds entries to the text of a list, and removes some, by their text; all else, comments too, stays as it was. A long
@@ -37,7 +37,7 @@ export function editList(text: string, add: readonly NewEntry[], remove: readonl
   for (const entry of add) if (!known.has(entry.entry)) addItem(document, entry);
   const edited = document.toString({
     lineWidth: 0,
-    // As it was written before, as far as that can be told.
+    // Keeps the style of the old text, as far as it is known.
     flowCollectionPadding: /[{[] /.test(marked) && !/[{[]\S/.test(marked),
     indentSeq: /^entries:[^\n]*\n +-/m.test(marked) || runs.length === 0,
   });
@@ -97,7 +97,7 @@ function withoutLines(part: string, gone: ReadonlySet<string>, found: Set<string
   return left;
 }
 
-/** Takes items out with the comments above them; what stands for a run there goes to the item behind, or to the end. */
+/** Removes items with the comments above them; comments for a whole run move to the next item, or to the end. */
 function removeItems(document: Document, gone: ReadonlySet<string>, found: Set<string>): void {
   const entries = entriesOf(document);
   if (!entries) return;
@@ -119,7 +119,7 @@ function removeItems(document: Document, gone: ReadonlySet<string>, found: Set<s
   if (carried !== '') entries.comment = [carried.trimEnd(), entries.comment].filter(Boolean).join('\n');
 }
 
-const isMark = (comment: string): boolean => /^ entries \d+ of this list are left out here$/.test(comment);
+const isMark = (comment: string): boolean => /^ entries \d+ of this list are not shown here$/.test(comment);
 const asLine = (line: string): string => `${line}\n`;
 
 function addItem(document: Document, { entry, note, until }: NewEntry): void {

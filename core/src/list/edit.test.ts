@@ -22,7 +22,7 @@ const textOf = (entries: readonly string[]) =>
   `list: sites\nof: domains\nentries: [${entries.map((each) => JSON.stringify(each)).join(', ')}]\n`;
 const read = (text: string): ReadFiles => readFiles([{ name: 'sites.yaml', text }]);
 const listOf = (reading: ReadFiles): List => reading.objects[0]?.object as List;
-const told = (list: List) => list.entries.map(({ text, note, until }) => ({ text, note, until }));
+const shown = (list: List) => list.entries.map(({ text, note, until }) => ({ text, note, until }));
 const setOf = (reading: ReadFiles) => compileLists(linkFiles([reading]).workspace.lists, AT).domains.get('sites');
 
 describe('a list that is edited by its entries', () => {
@@ -32,8 +32,8 @@ describe('a list that is edited by its entries', () => {
         const base = read(textOf(entries));
         const all = editedReading(base, made).read;
         const last = made.reduce((reading, edit) => editedReading(reading, [edit]).read, base);
-        expect(told(listOf(all))).toEqual(told(listOf(read(all.documents[0]?.text ?? ''))));
-        expect(told(listOf(last))).toEqual(told(listOf(all)));
+        expect(shown(listOf(all))).toEqual(shown(listOf(read(all.documents[0]?.text ?? ''))));
+        expect(shown(listOf(last))).toEqual(shown(listOf(all)));
       }),
       { numRuns: 300 },
     );

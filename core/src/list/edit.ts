@@ -43,7 +43,7 @@ export function mergedEdit(edits: readonly ListEdit[]): ListEdit {
 /**
  * Edits the entries of a list without its text, so that one of a million is added in milliseconds. Comes to what
  * `editList` makes of the text.
- * @param file by which the issues of the added entries are told
+ * @param file named by the issues of the added entries
  */
 export function editEntriesOf(list: List, { add, remove }: ListEdit, file: string): EditedEntries {
   const wanted = new Set(add.map(({ entry }) => entry));

@@ -2,13 +2,13 @@ import type { ListSort } from './list.js';
 
 /** A line of a file of entries: the entry, and behind a `#` a note. */
 const LINE = /^([^#]*?)(?:\s+#\s*(.*?))?\s*$/;
-/** What YAML takes as it stands. */
+/** Text that YAML takes literally. */
 const PLAIN = /^[A-Za-z0-9._](?:[A-Za-z0-9._/+@-]|:(?=[A-Za-z0-9._/:]))*$/;
 const WORDS = /^(?:null|true|false|yes|no|on|off|~|[-+.]?[\d.]+)$/i;
 
 /**
  * The text of a list whose entries stand in a file, one a line; lines that are empty or begin with `#` are left out. The
- * entries themselves are not looked at: whoever reads the list tells which do not hold, by the line of this text, which
+ * entries are not validated here: the reader of the list reports invalid ones, by the line of this text, which
  * is that of the file and `FIRST_LINE` more where no line was left out.
  */
 export function listFromLines(
@@ -34,7 +34,7 @@ export function listFromLines(
   };
 }
 
-/** So many lines of the text stand before the first entry. */
+/** This many lines come before the first entry. */
 export const FIRST_LINE = 3;
 
 function written(entry: string, note: string | undefined): string {

@@ -22,7 +22,7 @@ export interface Met {
 
 /** What of a list says the same twice, or the same as another list. */
 export interface Overlap {
-  /** Entries that stand there once more, however they are written. */
+  /** Entries that the list has more than once, however they are written. */
   readonly duplicates: Met;
   /** Entries that another, wider one of the same list covers already. */
   readonly covered: Met;
@@ -72,9 +72,9 @@ class Meeting {
 }
 
 interface Holding {
-  /** The entry of the same list that covers the one at the place and is wider; undefined where none does. */
+  /** The wider entry of the same list that covers the one at the place; undefined for none. */
   readonly wider: (place: number) => string | undefined;
-  /** The entry that is or covers a value of the same sort; undefined where none does. */
+  /** The entry that is or covers a value of the same sort; undefined for none. */
   readonly holding: (value: unknown) => string | undefined;
 }
 

@@ -33,7 +33,7 @@ const KEYS = ['list', 'of', 'entries', 'include', 'note'];
 
 type Reader<T> = (text: string) => { value: T } | { fault: Fault };
 
-/** Reads a `list` document; undefined where its name or its sort cannot be told. */
+/** Reads a `list` document; undefined when its name or sort cannot be read. */
 export function readList({ root, sink }: TextDocument): List | undefined {
   const entries = sink.entries(root, KEYS);
   const nameEntry = entries?.get('list');

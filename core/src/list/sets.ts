@@ -81,7 +81,7 @@ function compileSort<S extends ListSort>(
   return found as unknown as ListSets[S];
 }
 
-/** Sets of lists that stand for themselves at any time: who goes from one state of a workspace to another meets them again. */
+/** Sets of lists that include no other and never expire: the next state of a workspace uses them again. */
 const remembered = new WeakMap<List, unknown>();
 
 function compileList<S extends ListSort>(lists: Lists, list: List, sort: S, at: number, compile: Compile<S>): SetOf<S> {

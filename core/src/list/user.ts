@@ -9,5 +9,5 @@ export function tryUser(text: string): string | undefined {
   return isName ? userForm(text) : undefined;
 }
 
-/** A user as a request tells it, in the form that rules compare. */
+/** A user of a request, in the form that rules compare. */
 export const userForm = (text: string): string => text.toLowerCase();

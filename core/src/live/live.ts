@@ -13,7 +13,7 @@ import { SlidingWindows } from '../limit/index.js';
 import type { FinalAction, Policy, Record, Rule, Verdict } from '../policy/index.js';
 import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
 
-/** What is to be done with a request that is being made. Requests of one policy that fare alike share it. */
+/** The decision for a live request. Requests of one policy with the same outcome share it. */
 export interface LiveDecision {
   /** What the rules say; `uncovered` where no policy speaks for the request. */
   readonly verdict: Verdict | 'uncovered';
@@ -48,7 +48,7 @@ const NOTHING: LiveDecision = {
 const MOST_OUTCOMES = 100_000;
 
 /**
- * The rules in force, deciding one request after the other. What limits have counted goes over from the rules before,
+ * The rules in force, applied to one request after the other. Counts under limits carry over from the rules before,
  * for every rule whose limit is the same by name and wording.
  */
 export class Live {
@@ -79,7 +79,7 @@ export class Live {
     return this.#judge(given, now, (windows, key, amount) => windows.add(key, this.#ticks, amount));
   }
 
-  /** As `decide`, and counts under no limit: what would be decided with the limits as they stand. */
+  /** As `decide`, without counting: the decision by the limits' present counts. */
   judge(given: Request, now: number, ticks = now): LiveDecision {
     const at = Math.max(this.#ticks, ticks);
     return this.#judge(given, now, (windows, key) => windows.isOver(key, at));

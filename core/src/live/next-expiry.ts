@@ -1,7 +1,7 @@
 import { endingEntries } from '../list/index.js';
 import type { Workspace } from '../workspace/index.js';
 
-/** When the next entry of any list stops to count, in milliseconds since 1970; undefined where none does. */
+/** When the next entry of any list expires, in milliseconds since 1970; undefined for never. */
 export function nextExpiry({ lists }: Workspace, now: number): number | undefined {
   let next = Number.POSITIVE_INFINITY;
   for (const list of lists.values())

@@ -5,7 +5,7 @@ export { StreamReader } from './block/stream-reader.js';
 export { addressColumn } from './chunk/addresses.js';
 export { CHUNK_ROWS, ChunkBuilder } from './chunk/builder.js';
 export { ChunkRows } from './chunk/rows.js';
-export { type FieldFault, type LineFault, type LineFaultCode, type LineResult, tellLineFault } from './line.js';
+export { type FieldFault, type LineFault, type LineFaultCode, type LineResult, lineFaultText } from './line.js';
 export { isMappable, type Mapping } from './read/columns.js';
 export { readCombinedLine } from './read/combined.js';
 export { detectFormat, FORMAT_NAMES, LOG_FORMATS, type LogFormat } from './read/detect.js';

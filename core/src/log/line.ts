@@ -29,7 +29,7 @@ export type LineFaultCode =
   | 'bad-number'
   | 'bad-url'
   | 'nothing-known'
-  | 'nothing-told'
+  | 'no-field'
   | 'too-long'
   | 'open-quote'
   | 'too-many-columns'
@@ -52,7 +52,7 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
   'bad-number': (detail) => `This is not a number in its range: ${detail}`,
   'bad-url': (detail) => `This is not an absolute URL: ${detail}`,
   'nothing-known': (detail) => `None of the fields is one that requests have: ${detail}`,
-  'nothing-told': (detail) => `None of the fields has a value: ${detail}`,
+  'no-field': (detail) => `None of the fields has a value: ${detail}`,
   'too-long': (detail) => `The line is longer than ${detail}`,
   'open-quote': (detail) => `A quote is opened and never closed: ${detail}`,
   'too-many-columns': (detail) => `The row has ${detail} columns, more than the header names`,
@@ -64,7 +64,7 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
 };
 
 /** What is wrong with a line or a value, as half a sentence without its full stop. */
-export const tellLineFault = (fault: LineFault): string => WORDING[fault.code](fault.detail);
+export const lineFaultText = (fault: LineFault): string => WORDING[fault.code](fault.detail);
 
 const LONGEST_DETAIL = 80;
 

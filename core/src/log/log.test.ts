@@ -139,7 +139,7 @@ describe('JSON Lines', () => {
       ...['bytes bad-number', 'destination bad-destination', 'peer bad-peer', 'url bad-url', 'host bad-host'],
       ...['port bad-number', 'header.a wrong-type', 'header.d wrong-type'],
     ]);
-    expect([json({ time: null, host: '-' }), json({ agent: null })]).toEqual(['nothing-told', 'nothing-told']);
+    expect([json({ time: null, host: '-' }), json({ agent: null })]).toEqual(['no-field', 'no-field']);
   });
 
   it('take headers of several values, of none, and one truth for the agent and the referrer', () => {
@@ -147,8 +147,8 @@ describe('JSON Lines', () => {
       allHeaders: true,
       headers: { x: ['alpha', 'beta', 'gamma'], y: [], n: '5', t: 'true' },
     });
-    const told = json({ headers: { 'User-Agent': 'Thistle/8.0', referer: 'https://a.example/' } });
-    expect(told).toEqual({ allHeaders: true, agent: 'Thistle/8.0', referrer: 'https://a.example/' });
+    const shown = json({ headers: { 'User-Agent': 'Thistle/8.0', referer: 'https://a.example/' } });
+    expect(shown).toEqual({ allHeaders: true, agent: 'Thistle/8.0', referrer: 'https://a.example/' });
     expect(json({ 'some-headers': { 'user-agent': ['a', 'b'] }, host: 'a.example' })).toEqual({
       host: 'a.example',
       headers: { 'user-agent': ['a', 'b'] },

@@ -46,12 +46,12 @@ function urlOf({ scheme, host, port: written, rest = '/' }: Parts): Asked {
   const path = normalPath(target.path);
   const query = target.query ?? '';
   const port = written === undefined ? DEFAULT_PORTS[scheme ?? ''] : Number(written);
-  const told = port === undefined || port === DEFAULT_PORTS[scheme ?? ''] ? '' : `:${port}`;
-  const normal = `${scheme === undefined ? '' : `${scheme}://`}${host}${told}${path}${query === '' ? '' : `?${query}`}`;
+  const shown = port === undefined || port === DEFAULT_PORTS[scheme ?? ''] ? '' : `:${port}`;
+  const normal = `${scheme === undefined ? '' : `${scheme}://`}${host}${shown}${path}${query === '' ? '' : `?${query}`}`;
   return { kind: 'url', normal, request: makeRequest({ scheme, host, port, path, query }) };
 }
 
-/** The value as a request that shows nothing else: as who asks, and as what is asked for. */
+/** The value as a request that shows nothing else: as its client, and as its target. */
 export interface AskedAs {
   readonly client: Request | undefined;
   readonly host: Request | undefined;

@@ -9,13 +9,13 @@ export interface ConcerningRule {
   readonly rule: string;
   readonly sentence: string;
   readonly stance: Rule['stance'];
-  /** Whether the rule asks for it, or takes it out. */
-  readonly how: 'asks for it' | 'excepts it';
+  /** Whether the rule requires it or excepts it. */
+  readonly how: 'requires it' | 'excepts it';
   /** What of the value it is, in a sentence. */
   readonly because: string;
 }
 
-/** Fields that a value alone tells, as who asks or as what is asked for. */
+/** Fields that a value alone has, as the client or as the target. */
 const FIELDS: Readonly<Record<keyof AskedAs, readonly Test['field'][]>> = {
   client: ['client', 'peer', 'country', 'user'],
   host: ['host', 'url', 'path', 'category', 'application', 'destination'],
@@ -29,9 +29,9 @@ export function concerning(as: AskedAs, prepared: Prepared): ConcerningRule[] {
 }
 
 function ruleConcerning(rule: Rule, policy: Policy, as: AskedAs, prepared: Prepared): ConcerningRule | undefined {
-  const told = { policy: policy.name, rule: rule.name, sentence: ruleSentence(rule), stance: rule.stance };
+  const shown = { policy: policy.name, rule: rule.name, sentence: ruleSentence(rule), stance: rule.stance };
   for (const [how, conditions] of [
-    ['asks for it', rule.when],
+    ['requires it', rule.when],
     ['excepts it', rule.unless],
   ] as const)
     for (const role of ['client', 'host'] as const) {
@@ -39,7 +39,7 @@ function ruleConcerning(rule: Rule, policy: Policy, as: AskedAs, prepared: Prepa
       if (request === undefined) continue;
       const judged: Judged = { subject: subjectOf(request, policy, prepared), tags: new Set(), prepared };
       const because = whyAmong(conditions, judged, FIELDS[role]);
-      if (because !== undefined) return { ...told, how, because };
+      if (because !== undefined) return { ...shown, how, because };
     }
   return undefined;
 }

@@ -54,7 +54,7 @@ describe('what the garden knows', () => {
     expect(found.lists.map(({ list }) => list)).toEqual(['harvester-networks']);
     expect(found.policies).toEqual([]);
     const [rule] = found.rules;
-    expect(rule).toMatchObject({ policy: 'ticket-site', rule: 'no-harvesters', how: 'asks for it' });
+    expect(rule).toMatchObject({ policy: 'ticket-site', rule: 'no-harvesters', how: 'requires it' });
     expect(rule?.because).toContain('is in list harvester-networks: entry');
   });
 
@@ -67,7 +67,7 @@ describe('what the garden knows', () => {
     expect(found.categories).toEqual(['wagering']);
     expect(found.lists.map(({ list }) => list)).toEqual(['wagering-sites']);
     expect(found.rules.map(({ rule }) => rule)).toEqual(['guide-tablets', 'no-wagering']);
-    expect(found.rules[0]?.because).toContain('none of those left out');
+    expect(found.rules[0]?.because).toContain('none of the exceptions');
     expect(found.rules[1]?.because).toContain('category');
   });
 
@@ -114,7 +114,7 @@ urls: [meet.example/shows/**]
       categories: [],
       applications: [],
       policies: [],
-      rules: [{ rule: 'guide-tablets', how: 'asks for it' }],
+      rules: [{ rule: 'guide-tablets', how: 'requires it' }],
     });
   });
 });

@@ -22,12 +22,12 @@ import { type ConcerningRule, concerning } from './concerning.js';
 export interface LookedUp {
   readonly kind: Asked['kind'];
   readonly normal: string;
-  /** Of an address; null where nothing tells it. */
+  /** Of an address; null when unknown. */
   readonly country: LookedUpCountry | null;
   readonly lists: readonly LookedUpEntry[];
   readonly categories: readonly string[];
   readonly applications: readonly string[];
-  /** Categories and applications that name it, and ask for more than the value tells. */
+  /** Categories and applications that name it, and test more fields than the value has. */
   readonly inPart: readonly NamedInPart[];
   /** The policies that speak for it, and as what. */
   readonly policies: readonly { readonly policy: string; readonly as: 'client' | 'host' }[];
@@ -44,7 +44,7 @@ export interface LookedUpCountry {
 export interface NamedInPart {
   readonly kind: 'category' | 'application';
   readonly name: string;
-  /** The fields that they ask for, too. */
+  /** The other fields that they test. */
   readonly also: readonly string[];
 }
 
@@ -52,7 +52,7 @@ export interface LookedUpEntry {
   readonly list: string;
   readonly of: ListSort;
   readonly entry: string;
-  /** The list that the entry stands in, where it is one that this one includes. */
+  /** The included list that has the entry, if it is not this list itself. */
   readonly through: string | null;
   readonly note: string | null;
 }
@@ -130,7 +130,7 @@ function judgedAlone(request: Request, prepared: Prepared): Judged {
   return { subject, tags: new Set(), prepared };
 }
 
-/** What speaks of where it goes by name, and asks for more than the value shows. */
+/** The tests that name it as a target, and test more fields than the value has. */
 function namedInPart(request: Request, prepared: Prepared): NamedInPart[] {
   const judged = judgedAlone(request, prepared);
   const of = (kind: NamedInPart['kind'], all: Prepared['categories']) =>
@@ -142,7 +142,7 @@ function namedInPart(request: Request, prepared: Prepared): NamedInPart[] {
   return [...of('category', prepared.categories), ...of('application', prepared.applications)];
 }
 
-/** The fields that a condition asks for beside the name of the value; undefined where it does not speak of that. */
+/** The fields that a condition tests beside the name of the value; undefined when it does not name it. */
 function unseenBeside(condition: Condition, request: Request, judged: Judged): string[] | undefined {
   const tests = condition.map((test) => ({ test, holds: testField(test, judged).holds }));
   if (tests.some(({ holds }) => holds === 'no match')) return undefined;
@@ -157,7 +157,7 @@ function unseenBeside(condition: Condition, request: Request, judged: Judged): s
 
 const NAMING: readonly Test['field'][] = ['host', 'url', 'destination'];
 
-/** Whether a test of URLs has some of the host, which alone does not show the path that they ask for. */
+/** Whether a test of URLs matches some of the host's URLs; the host alone has no path to compare. */
 function namesHost(test: Test, host: string | undefined): boolean {
   if (test.field !== 'url' || host === undefined) return false;
   return partTerms(test).asked.some(

@@ -18,9 +18,9 @@ export interface StoppedRequest {
 
 /** What a notice can say of a request; the same wherever a notice is shown. What is not known is left out. */
 export function noticeFacts({ now, rule, reference, ...known }: StoppedRequest): NoticeFacts {
-  const told = Object.entries(known).filter(([, value]) => value !== undefined);
+  const shown = Object.entries(known).filter(([, value]) => value !== undefined);
   return {
-    ...Object.fromEntries(told),
+    ...Object.fromEntries(shown),
     rule: rule ?? 'default',
     time: new Date(now).toISOString(),
     request: reference,
@@ -34,5 +34,5 @@ export const exampleFacts = (now: number): NoticeFacts =>
     ...{ policy: 'visitor-web', rule: 'no-wagering', now, reference: EXAMPLE_REFERENCE },
   });
 
-/** What stands for the reference of a decision where none is made. */
+/** The reference when no decision is made. */
 export const EXAMPLE_REFERENCE = 'EXAMPLE1';

@@ -4,7 +4,7 @@ export interface Notice {
   readonly name: string;
   readonly file: string;
   readonly note: string | undefined;
-  /** The HTTP status; undefined where the rule's verdict tells it. */
+  /** The HTTP status; undefined: the rule's verdict has it. */
   readonly status: number | undefined;
   readonly title: string;
   /** Paragraphs, parted by empty lines. */
@@ -13,7 +13,7 @@ export interface Notice {
   readonly contact: string | undefined;
 }
 
-/** What a notice can say of the request, by the word that stands in braces in its texts. */
+/** What a notice can say of the request, by the word in braces in its texts. */
 export const PLACEHOLDERS = ['host', 'path', 'client', 'country', 'rule', 'policy', 'time', 'request'] as const;
 export type Placeholder = (typeof PLACEHOLDERS)[number];
 

@@ -5,7 +5,7 @@ import { type Notice, PLACEHOLDERS, placeholdersIn } from './notice.js';
 const KEYS = ['notice', 'note', 'status', 'title', 'text', 'contact'];
 const LONGEST_TEXT = 10_000;
 
-/** Reads a `notice` document; undefined where its name cannot be told. */
+/** Reads a `notice` document; undefined when it has no readable name. */
 export function readNotice({ root, sink }: TextDocument): Notice | undefined {
   const entries = sink.entries(root, KEYS);
   const nameEntry = entries?.get('notice');

@@ -1,7 +1,7 @@
 import { escapeHtml } from '../text/index.js';
 import { filled, type Notice, type Placeholder } from './notice.js';
 
-/** What is told of the request that was stopped. */
+/** The facts of the stopped request. */
 export type NoticeFacts = Partial<Record<Placeholder, string>>;
 
 /** The notice as problem details (RFC 9457). */

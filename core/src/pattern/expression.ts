@@ -11,7 +11,7 @@ export interface Expression {
   readonly ends: string;
 }
 
-/** Compiles an expression, or tells what is wrong with it. */
+/** Compiles an expression, or returns its fault. */
 export function tryExpression(source: string): Expression | { readonly detail: string } {
   try {
     const expression = { source, ...neededBy(source) };

@@ -1,4 +1,4 @@
-/** A glob, ready to match: `*` stands for any characters within a segment of a path, `**` for any at all. */
+/** A compiled glob: `*` matches any characters within a segment of a path, `**` any characters at all. */
 export interface Glob {
   readonly text: string;
   readonly parts: readonly GlobPart[];
@@ -16,7 +16,7 @@ export function compileGlob(text: string): Glob {
   };
 }
 
-/** A glob over texts that have no segments, such as user agents: every star stands for any characters. */
+/** A glob over texts without segments, such as user agents: every star matches any characters. */
 export function compileTextGlob(text: string): Glob {
   return { text, parts: partsOf(text).map((part) => (part.startsWith('*') ? ACROSS : part)) };
 }

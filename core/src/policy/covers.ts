@@ -41,7 +41,7 @@ export function coveredClients(policy: Policy, lists: Lists, at = ALWAYS): Cover
 }
 
 /**
- * Finds patterns that two policies cover alike, so that nothing would say which of them a request goes to. A policy that
+ * Finds patterns that two policies cover equally, so that the policy of a request would be ambiguous. A policy that
  * is off covers nothing.
  */
 export function checkCovers(policies: readonly Policy[], lists: Lists): Issue[] {

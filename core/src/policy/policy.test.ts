@@ -108,12 +108,12 @@ describe('reading a policy', () => {
   it('tells everything at once, each with its line, its column and what would be right', () => {
     const text =
       'policy: p\ndefualt: allow\nrules:\n  - rule: r\n    when: {country: [Portugal], client: [curatrs], path: x}\n    then: blok\n';
-    const told = policyOf(text).issues.map(({ line, column, length, remedy, excerpt }) => ({
+    const shown = policyOf(text).issues.map(({ line, column, length, remedy, excerpt }) => ({
       line,
       at: excerpt.slice(column - 1, column - 1 + length),
       remedy,
     }));
-    expect(told).toEqual([
+    expect(shown).toEqual([
       { line: 2, at: 'defualt', remedy: 'Did you mean `default`?' },
       { line: 5, at: 'Portugal', remedy: 'Did you mean `PT`?' },
       { line: 5, at: 'curatrs', remedy: 'Did you mean `curators`?' },

@@ -56,7 +56,7 @@ export interface Rule {
   readonly when: readonly Condition[];
   /** Exceptions: the rule does not match where any of these holds. */
   readonly unless: readonly Condition[];
-  /** The rule matches only what goes over it; undefined: all that its conditions match. */
+  /** The rule matches only requests that exceed it; undefined: all that its conditions match. */
   readonly limit: Limit | undefined;
   readonly then: Action;
   readonly stance: Stance;

@@ -27,7 +27,7 @@ const DEFAULT_RULE = 'default';
 
 type Entries = Map<string, MapEntry>;
 
-/** Reads a `policy` document; undefined where its name cannot be told. */
+/** Reads a `policy` document; undefined when it has no readable name. */
 export function readPolicy({ root, sink }: TextDocument): Policy | undefined {
   const entries = sink.entries(root, POLICY_KEYS);
   const nameEntry = entries?.get('policy');

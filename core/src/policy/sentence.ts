@@ -1,6 +1,6 @@
 import { conditionSentence, exceptionSentence, formatAmount, inWords } from '../condition/index.js';
 import type { Limit } from '../limit/index.js';
-import { tellDuration } from '../text/index.js';
+import { durationPhrase } from '../text/index.js';
 import type { Action } from './action.js';
 import type { Policy, Rule, Stance } from './policy.js';
 
@@ -9,7 +9,8 @@ export function ruleSentence(rule: Rule): string {
   const whom = rule.when.length === 0 ? 'every request' : conditionSentence(rule.when);
   const exception = rule.unless.length === 0 ? '' : `, unless ${exceptionSentence(rule.unless)}`;
   const limit = rule.limit === undefined ? '' : `, ${limitPhrase(rule.limit)}`;
-  const hold = rule.limit === undefined || rule.limit.hold === 0 ? '' : `; for ${tellDuration(rule.limit.hold)} after`;
+  const hold =
+    rule.limit === undefined || rule.limit.hold === 0 ? '' : `; for ${durationPhrase(rule.limit.hold)} after`;
   const blind = rule.ifBlind === 'match' ? ', also where this cannot be seen' : '';
   const { verb, object, behind } = actionWords(rule.then);
   return [
@@ -45,11 +46,14 @@ function actionWords(action: Action): ActionWords {
     case 'challenge':
       return words('challenge', noticePhrase(action));
     case 'confirm':
-      return words('ask clients to confirm', `, which holds for ${tellDuration(action.lasts)}${noticePhrase(action)}`);
+      return words(
+        'ask clients to confirm',
+        `, which holds for ${durationPhrase(action.lasts)}${noticePhrase(action)}`,
+      );
     case 'unlock':
       return words(
         `require passcode \`${action.passcode}\` for`,
-        `, which holds for ${tellDuration(action.lasts)}${noticePhrase(action)}`,
+        `, which holds for ${durationPhrase(action.lasts)}${noticePhrase(action)}`,
       );
     case 'tag': {
       const tags = action.tags.map((tag) => `\`${tag}\``);
@@ -66,7 +70,7 @@ export function actionPhrase(action: Action): string {
   return action.type === 'tag' ? `tag as ${action.tags.join(' and ')}` : action.type;
 }
 
-/** «Would» tells that a rule does not act. */
+/** «Would» says that a rule does not act. */
 const lead = (stance: Stance, verb: string): string => (stance === 'enforce' ? capital(verb) : `Would ${verb}`);
 
 const RECORD_REMARKS: Record<Rule['record'], string> = {
@@ -87,8 +91,8 @@ function limitPhrase({ moreThan, counts, within, per }: Limit): string {
 
 /** «per minute», «within 30 seconds». */
 function spanWords(within: number): string {
-  const [, unit] = /^an? (.*)$/.exec(tellDuration(within)) ?? [];
-  return unit === undefined ? `within ${tellDuration(within)}` : `per ${unit}`;
+  const [, unit] = /^an? (.*)$/.exec(durationPhrase(within)) ?? [];
+  return unit === undefined ? `within ${durationPhrase(within)}` : `per ${unit}`;
 }
 
 const keyWords = (per: Limit['per']): string =>

@@ -142,7 +142,7 @@ function sentencesOf(rules: readonly string[]): string[] {
 }
 
 it('are these', async () => {
-  const told = sentencesOf(RULES).map((sentence, at) => `${RULES[at]}\n    ${sentence}\n`);
+  const shown = sentencesOf(RULES).map((sentence, at) => `${RULES[at]}\n    ${sentence}\n`);
   const defaults = ACTIONS.filter((then) => !then.startsWith('tag')).map((then) => {
     const action = then.includes(':') ? `{${then}}` : then;
     const { workspace } = readWorkspace([
@@ -151,5 +151,5 @@ it('are these', async () => {
     const policy = workspace.policies.get('p');
     return `default: ${action}\n    ${policy && defaultSentence(policy)}\n`;
   });
-  await expect([...told, ...defaults].join('\n')).toMatchFileSnapshot('./sentences.txt');
+  await expect([...shown, ...defaults].join('\n')).toMatchFileSnapshot('./sentences.txt');
 });

@@ -13,7 +13,7 @@ import type { Probe } from './probe.js';
 
 const KEYS = ['probe', 'note', 'client', 'country', 'user', 'groups', 'agent', 'headers'];
 
-/** Reads a `probe` document; undefined where its name cannot be told. */
+/** Reads a `probe` document; undefined when it has no readable name. */
 export function readProbe({ root, sink }: TextDocument): Probe | undefined {
   const entries = sink.entries(root, KEYS);
   const nameEntry = entries?.get('probe');

@@ -25,31 +25,31 @@ const shown = {
     referrer: 'https://a.example/x?token=old%20one',
     headers: { 'x-forwarded-for': '198.18.5.194, 2001:db8::7', cookie: 'session=abc' },
   },
-  explanation: { told: 'a.hazel from 198.18.5.194 is in list:offices', address: '198.18.5.194' },
+  explanation: { text: 'a.hazel from 198.18.5.194 is in list:offices', address: '198.18.5.194' },
 };
 
 describe('what is shown', () => {
   it('has a pseudonym of a client wherever the client is told, and keeps it recognisable', () => {
-    const told = redactor('client').shown(shown);
-    expect(JSON.stringify(told)).not.toMatch(/198\.18|10\.10\.1\.4|2001:db8/);
-    expect(told.client).toBe(told.explanation.address);
-    expect(told.explanation.told).toBe(`a.hazel from ${told.client} is in list:offices`);
-    expect(told.request.host).toBe(shown.request.host);
-    expect(redactor('client').client('198.18.5.194')).toBe(told.client);
+    const listed = redactor('client').shown(shown);
+    expect(JSON.stringify(listed)).not.toMatch(/198\.18|10\.10\.1\.4|2001:db8/);
+    expect(listed.client).toBe(listed.explanation.address);
+    expect(listed.explanation.text).toBe(`a.hazel from ${listed.client} is in list:offices`);
+    expect(listed.request.host).toBe(shown.request.host);
+    expect(redactor('client').client('198.18.5.194')).toBe(listed.client);
   });
 
   it('does not tell the network of the client’s country, where the whole address is redacted', () => {
     const explained = {
       ...shown,
-      explanation: { country: { network: '198.18.0.0/20', told: 'the data says so of 198.18.0.0/20' } },
+      explanation: { country: { network: '198.18.0.0/20', text: 'the data says so of 198.18.0.0/20' } },
     };
     expect(JSON.stringify(redactor('client').shown(explained))).not.toContain('198.18.');
     expect(JSON.stringify(redactor('client/24').shown(explained))).toContain('198.18.0.0/20');
   });
 
   it('tells no key of a limit that would tell the client', () => {
-    const limit = { per: ['client/24', 'user', 'method'], key: ['198.18.5.0/24', 'a.hazel', 'POST'], told: '' };
-    const rules = [{ limit: { ...limit, told: 'of client/24 198.18.5.0/24, user a.hazel and method POST' } }];
+    const limit = { per: ['client/24', 'user', 'method'], key: ['198.18.5.0/24', 'a.hazel', 'POST'], text: '' };
+    const rules = [{ limit: { ...limit, text: 'of client/24 198.18.5.0/24, user a.hazel and method POST' } }];
     const explained = { ...shown, explanation: { rules: [...rules, { limit: null }] } };
     const text = JSON.stringify(redactor('client', 'user').shown(explained));
     expect(text).not.toMatch(/198\.18\.5|hazel/);
@@ -58,15 +58,15 @@ describe('what is shown', () => {
   });
 
   it('tells the network where a prefix is asked for; of IPv6 the site', () => {
-    const told = redactor('client/24').shown(shown);
-    expect(told.client).toMatch(/^client-\d+ in 198\.18\.5\.0\/24$/);
-    expect(told.request.headers['x-forwarded-for']).toMatch(/ in 2001:db8::\/64$/);
+    const listed = redactor('client/24').shown(shown);
+    expect(listed.client).toMatch(/^client-\d+ in 198\.18\.5\.0\/24$/);
+    expect(listed.request.headers['x-forwarded-for']).toMatch(/ in 2001:db8::\/64$/);
   });
 
   it('has pseudonyms of users, of headers by name, and of parameters by name', () => {
     expect(redactor('user').shown(shown)).toMatchObject({
       request: { user: expect.stringMatching(/^user-/) },
-      explanation: { told: expect.not.stringContaining('hazel') },
+      explanation: { text: expect.not.stringContaining('hazel') },
     });
     const { request } = redactor('header.cookie', 'header.user-agent').shown(shown);
     expect([request.headers.cookie, request.agent]).toEqual([
@@ -113,7 +113,7 @@ describe('what is shown', () => {
             query: `a=1&token=t-${token}`,
             headers: { cookie: `c-${cookie}`, forwarded: `for="[${six}]:80", for=${four}:443` },
           },
-          told: [`u-${user} (${four}) via ${six}.`, `c-${cookie}; t-${token}`],
+          text: [`u-${user} (${four}) via ${six}.`, `c-${cookie}; t-${token}`],
         };
         const text = JSON.stringify(
           new Redactor(redaction('client', 'user', 'header.cookie', 'query.token'), (kind) => `${kind}#`).shown(given),

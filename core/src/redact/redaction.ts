@@ -1,8 +1,8 @@
 import { tryHeaderName } from '../text/index.js';
 
-/** What of requests is told by a pseudonym in place of itself. Plain data. */
+/** The parts of requests that are shown as pseudonyms. Plain data. */
 export interface Redaction {
-  /** Addresses of clients: `whole`, or with the prefix of this many bits of an IPv4 address still told. */
+  /** Addresses of clients: `whole`, or with this many leading bits of an IPv4 address still shown. */
   readonly client: 'whole' | number | undefined;
   readonly user: boolean;
   /** The values of these headers, by their names in lower case, or of all. */
@@ -45,7 +45,7 @@ export function formatRedaction({ client, user, headers, query }: Redaction): st
   ];
 }
 
-/** Shorter prefixes tell next to nothing, and longer ones the client. */
+/** Shorter prefixes show next to nothing, and longer ones the client. */
 const LEAST_PREFIX = 8;
 const MOST_PREFIX = 28;
 

@@ -2,11 +2,11 @@ import { formatAddress, networkOf, parseAddress } from '../address/index.js';
 import { OWN_FIELDS } from '../request/index.js';
 import type { Redaction } from './redaction.js';
 
-/** Makes a pseudonym of a value: the same for the same value, and telling nothing of it to who has no key. */
+/** Makes a pseudonym of a value: the same for the same value, and of no use without the key. */
 export type Pseudonym = (kind: PseudonymKind, value: string) => string;
 export type PseudonymKind = 'client' | 'user' | 'header' | 'query' | 'key';
 
-/** A client as it is told where its address is not, alone or with its network. */
+/** A client whose address is hidden, alone or with its network. */
 const CLIENT = /^(client-[0-9a-f]{12})(?: in \S+)?$/;
 
 /** The pseudonym of a client that the text is; undefined where it is none. */
@@ -16,7 +16,7 @@ export const clientPseudonym = (text: string): string | undefined => CLIENT.exec
 export interface Shown {
   readonly request: Readonly<Record<string, unknown>>;
   readonly client: string | null;
-  /** What explains it, which may tell the network that the client is in. */
+  /** The explanation, which may contain the network of the client. */
   readonly explanation?: unknown;
 }
 
@@ -24,12 +24,12 @@ export interface Shown {
 const HEADER_OF: Readonly<Record<string, string>> = { agent: 'user-agent', referrer: 'referer', cookie: 'cookie' };
 const KNOWN_NONE = ['anonymous', 'absent', ''];
 const SITE_6 = 64;
-const UNTOLD_NETWORK = 'a network that is not told';
-/** What stands between addresses, in headers that tell several. */
+const HIDDEN_NETWORK = 'a hidden network';
+/** Divides addresses in headers that have several. */
 const NO_ADDRESS = /[^0-9a-fA-F.:]+/;
 
 /**
- * Puts pseudonyms in the place of what is not to be shown. Whatever is told of a request, as in an explanation, has the
+ * Replaces what is hidden by pseudonyms. All output about a request, such as an explanation, has the
  * same values in it, and they go there too.
  */
 export class Redactor {
@@ -41,13 +41,13 @@ export class Redactor {
     this.#pseudonym = pseudonym;
   }
 
-  /** A request, with all that is told of it. */
+  /** A request, with everything that it shows. */
   shown<T extends Shown>(shown: T): T {
     const secrets = this.#secretsOf(shown);
     return secrets.size === 0 ? shown : replaced(shown, secrets);
   }
 
-  /** A client, as breakdowns tell it. */
+  /** A client of a breakdown. */
   client(address: string): string {
     return this.#redaction.client === undefined ? address : this.#clientName(address);
   }
@@ -87,7 +87,7 @@ export class Redactor {
     );
   }
 
-  /** An agent, as evidence tells it. */
+  /** A user agent of a rule's evidence. */
   agent(agent: string): string {
     return this.#hides('user-agent') && !KNOWN_NONE.includes(agent) ? this.#pseudonym('header', agent) : agent;
   }
@@ -111,9 +111,9 @@ export class Redactor {
   #secretsOf({ request, client, explanation }: Shown): Map<string, string> {
     const secrets = new Map<string, string>();
     if (this.#redaction.client !== undefined) this.#addClients(secrets, request, client);
-    const network = networkTold(explanation);
-    if (this.#redaction.client === 'whole' && network !== undefined) secrets.set(network, UNTOLD_NETWORK);
-    for (const { per, key } of limitsTold(explanation))
+    const network = networkIn(explanation);
+    if (this.#redaction.client === 'whole' && network !== undefined) secrets.set(network, HIDDEN_NETWORK);
+    for (const { per, key } of limitsIn(explanation))
       for (const [at, shown] of this.key(per, key).entries())
         if (shown !== key[at]) secrets.set(key[at] as string, shown);
     const { user } = request;
@@ -129,15 +129,15 @@ export class Redactor {
 
   #addClients(secrets: Map<string, string>, request: Shown['request'], client: string | null): void {
     // Any header may name the client, whichever the policy takes it from.
-    const told = [client, request.peer, ...headersOf(request).map(([, value]) => value)];
-    for (const text of told)
+    const words = [client, request.peer, ...headersOf(request).map(([, value]) => value)];
+    for (const text of words)
       for (const found of typeof text === 'string' ? text.split(NO_ADDRESS) : []) {
         const bare = addressIn(found);
         if (bare !== undefined) secrets.set(bare, this.#clientName(bare));
       }
   }
 
-  /** The values of the parameters that are not to be shown, as they are written and as they are meant. */
+  /** The values of the hidden parameters, as written and decoded. */
   #hiddenIn(query: string): string[] {
     const { query: hidden } = this.#redaction;
     return query.split('&').flatMap((pair) => {
@@ -151,13 +151,13 @@ export class Redactor {
 }
 
 /** The network that an explanation says the client’s country by. */
-function networkTold(explanation: unknown): string | undefined {
+function networkIn(explanation: unknown): string | undefined {
   const { country } = (explanation ?? {}) as { readonly country?: { readonly network?: unknown } };
   return typeof country?.network === 'string' ? country.network : undefined;
 }
 
 /** The keys that an explanation says a request is counted under. */
-function limitsTold(explanation: unknown): { readonly per: readonly string[]; readonly key: readonly string[] }[] {
+function limitsIn(explanation: unknown): { readonly per: readonly string[]; readonly key: readonly string[] }[] {
   const { rules } = (explanation ?? {}) as {
     readonly rules?: readonly {
       readonly limit?: { readonly per: readonly string[]; readonly key: readonly string[] | null } | null;
@@ -168,9 +168,9 @@ function limitsTold(explanation: unknown): { readonly per: readonly string[]; re
 
 /** All values of headers that are shown, those with fields of their own too. */
 function headersOf(request: Shown['request']): [string, string][] {
-  const told = [request.headers, request['some-headers']].flatMap((each) => Object.entries(each ?? {}));
+  const words = [request.headers, request['some-headers']].flatMap((each) => Object.entries(each ?? {}));
   const own = [...OWN_FIELDS].map(([name, field]) => [name, request[field]] as const);
-  return [...told, ...own].flatMap(([name, value]) =>
+  return [...words, ...own].flatMap(([name, value]) =>
     [value].flat().flatMap((each): [string, string][] => (typeof each === 'string' ? [[name, each]] : [])),
   );
 }

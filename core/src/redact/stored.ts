@@ -16,7 +16,7 @@ export function withoutRedacted(table: ColumnTable, { client, user, headers }: R
   const gone = (column: string): boolean => {
     if (client !== undefined && CLIENT_COLUMNS.includes(column)) return true;
     if (user && column === 'user') return true;
-    // That all headers are told would make those that are left out known to be absent.
+    // The request no longer has all its headers, so a missing one must not count as absent.
     if (column === 'all-headers') return client !== undefined || headers.length > 0;
     const header = column.startsWith('header.') ? column.slice('header.'.length) : OWN_COLUMNS[column];
     return header !== undefined && hides(header);

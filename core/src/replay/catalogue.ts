@@ -11,7 +11,7 @@ const NONE = { category: 'uncategorised', application: 'unidentified' } as const
 export type CatalogueField = keyof typeof NONE;
 
 /**
- * Tells the categories and applications of requests: as rules that only observe, one for each, so that the same engine
+ * Finds the categories and applications of requests: as rules that only observe, one for each, so that the same engine
  * finds them that judges.
  */
 export class Catalogue {
@@ -37,11 +37,11 @@ export class Catalogue {
 
   /** For each row of the chunk the number of its outcome; `kinds` are those of the chunk's rows. */
   rows(table: ColumnTable, kinds: Kinds = kindsOf(table)): Int32Array {
-    // Nothing in the catalogue hangs on the client.
+    // The catalogue never depends on the client.
     return this.#judge.rows({ table, rows: allRows(table.rows), clients: noClients(table.rows), kinds }).outcomes;
   }
 
-  /** The names that an outcome belongs to; null where that cannot be told. */
+  /** The names that an outcome belongs to; null when unknown. */
   names(outcome: number, field: CatalogueField): (string | null)[] {
     const { observed, blind } = this.#judge.outcomes[outcome] as Outcome;
     const ofField = (rule: number) => this.#names[rule]?.[0] === field;
@@ -51,7 +51,7 @@ export class Catalogue {
   }
 }
 
-/** These stand in no file. */
+/** These rules are in no file. */
 const NOWHERE = { start: 0, end: 0 };
 
 const testFor = (field: CatalogueField, name: string): Test => ({

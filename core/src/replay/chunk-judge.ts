@@ -6,21 +6,21 @@ import { ChunkClients } from './clients.js';
 import { selectRows } from './filter/filter.js';
 import { asksForCatalogue } from './filter/request-filter.js';
 import type { FinishedChunk } from './finished-chunk.js';
+import type { ResolvedRows } from './pending/limit-operator.js';
+import { Examples, type PendingRows } from './pending/pending-rows.js';
 import { PolicyRun } from './policy-run.js';
 import { DIMENSIONS } from './report.js';
 import { allToOne, Routing } from './routing.js';
 import type { RunScope } from './run-scope.js';
 import { numberSlots, type Slot } from './slot.js';
 import { BreakdownCounter } from './tally/breakdowns.js';
-import type { SettledRows } from './waiting/settling.js';
-import { Examples, type WaitingRows } from './waiting/waiting-rows.js';
 
-/** A chunk is finished at once, or some of its rows wait for their limits to be settled, policy by policy. */
-export type JudgedChunk = FinishedChunk | { readonly number: number; readonly waiting: readonly WaitingRows[] };
+/** A chunk is finished at once, or some of its rows wait for their limits to be resolved, policy by policy. */
+export type JudgedChunk = FinishedChunk | { readonly number: number; readonly pending: readonly PendingRows[] };
 
 /**
  * Judges chunks of a replay, in any order and any number of them: several of these can share a replay. What only the
- * whole of it tells, the limits and the report, is a `Gatherer`'s.
+ * needs the whole replay, limits and the report, is done by a `Coordinator`.
  */
 export class ChunkJudge {
   readonly slots: readonly Slot[];
@@ -30,7 +30,7 @@ export class ChunkJudge {
   readonly #counter: BreakdownCounter;
   readonly #examples: readonly Examples[];
   readonly #only: ((table: ColumnTable) => Uint32Array) | undefined;
-  readonly #waiting = new Map<number, ChunkRun>();
+  readonly #pending = new Map<number, ChunkRun>();
 
   constructor({ prepared, policies, routed, options }: RunScope) {
     const { slots, first } = numberSlots(policies);
@@ -45,7 +45,7 @@ export class ChunkJudge {
     this.#only = only && ((table) => selectRows(table, only, catalogue));
   }
 
-  /** Judges the chunk of the number. What waits of it is kept until `settle`. */
+  /** Judges the chunk of the number. What waits of it is kept until `resolve`. */
   judge(number: number, table: ColumnTable): JudgedChunk {
     const rows = this.#only?.(table);
     const own = rows === undefined || rows.length === table.rows ? table : takeRows(table, rows);
@@ -54,18 +54,18 @@ export class ChunkJudge {
     const parts = { table: own, clients, kinds, logRows: own === table ? undefined : rows };
     const routes = this.#routing?.route(own, clients, kinds) ?? allToOne(own.rows);
     const chunk = new ChunkRun(parts, this.#policies, this.#prepared, routes);
-    const waiting = chunk.judge(this.#examples);
-    if (waiting.length === 0) return { number, ...chunk.finish(this.#counter) };
-    this.#waiting.set(number, chunk);
-    return { number, waiting };
+    const pending = chunk.judge(this.#examples);
+    if (pending.length === 0) return { number, ...chunk.finish(this.#counter) };
+    this.#pending.set(number, chunk);
+    return { number, pending };
   }
 
   /** Finishes a chunk of which rows have waited. */
-  settle(number: number, settled: readonly SettledRows[]): FinishedChunk {
-    const chunk = this.#waiting.get(number);
+  resolve(number: number, resolved: readonly ResolvedRows[]): FinishedChunk {
+    const chunk = this.#pending.get(number);
     if (chunk === undefined) throw new Error(`no row of chunk ${number} waits here`);
-    this.#waiting.delete(number);
-    for (const rows of settled) chunk.settle(rows);
+    this.#pending.delete(number);
+    for (const rows of resolved) chunk.resolve(rows);
     return { number, ...chunk.finish(this.#counter) };
   }
 }

@@ -4,6 +4,8 @@ import type { ClientTrust } from '../request/index.js';
 import type { ChunkParts } from './chunk-parts.js';
 import type { JoinedClients } from './clients.js';
 import type { FinishedChunk } from './finished-chunk.js';
+import type { ResolvedRows } from './pending/limit-operator.js';
+import type { Examples, PendingRows } from './pending/pending-rows.js';
 import type { PolicyRun } from './policy-run.js';
 import type { Routes } from './routing.js';
 import type { BreakdownCounter } from './tally/breakdowns.js';
@@ -11,8 +13,6 @@ import type { ChunkCounts } from './tally/chunk-counts.js';
 import { doubtsOf } from './tally/forwarders.js';
 import { countOutcomes } from './tally/policy-tally.js';
 import { VerdictWriter } from './verdict-writer.js';
-import type { SettledRows } from './waiting/settling.js';
-import type { Examples, WaitingRows } from './waiting/waiting-rows.js';
 
 /** What one policy did with its rows of a chunk. */
 interface Part {
@@ -23,10 +23,10 @@ interface Part {
   readonly clients: Clients;
   readonly outcomes: Int32Array;
   /** The places of the rows that wait for limits. */
-  readonly waiting: Int32Array;
+  readonly pending: Int32Array;
 }
 
-/** One chunk of a run: judged, then, when nothing of it waits any more, counted and told. */
+/** One chunk of a run: judged first, then, when no row is pending, counted and written. */
 export class ChunkRun {
   readonly #chunk: ChunkParts;
   readonly #policies: readonly PolicyRun[];
@@ -53,19 +53,19 @@ export class ChunkRun {
   }
 
   /** Judges all rows. Answers those that wait for limits. */
-  judge(examples: readonly Examples[]): WaitingRows[] {
-    const waiting = this.#byPolicy.map((rows, number) =>
+  judge(examples: readonly Examples[]): PendingRows[] {
+    const pending = this.#byPolicy.map((rows, number) =>
       rows.length > 0 ? this.#judgePart(number, rows, examples[number] as Examples) : undefined,
     );
-    return waiting.filter((rows) => rows !== undefined);
+    return pending.filter((rows) => rows !== undefined);
   }
 
-  /** Takes what became of the rows of a policy that waited. */
-  settle({ policy, outcomes, codes }: SettledRows): void {
+  /** Takes the outcomes of a policy's pending rows. */
+  resolve({ policy, outcomes, codes }: ResolvedRows): void {
     const part = this.#parts.find(({ number }) => number === policy) as Part;
     const numbers = outcomes.map((outcome) => part.policy.judge.adopt(outcome));
-    const { waiting, outcomes: ofRows } = part;
-    for (let at = 0; at < waiting.length; at++) ofRows[waiting[at] as number] = numbers[codes[at] as number] as number;
+    const { pending, outcomes: ofRows } = part;
+    for (let at = 0; at < pending.length; at++) ofRows[pending[at] as number] = numbers[codes[at] as number] as number;
   }
 
   /** Counts the chunk, and answers its verdicts. */
@@ -82,17 +82,17 @@ export class ChunkRun {
     return { verdicts: { rows: this.#table.rows, columns }, counts: this.#count(counter, verdicts) };
   }
 
-  #judgePart(number: number, rows: Uint32Array, examples: Examples): WaitingRows | undefined {
+  #judgePart(number: number, rows: Uint32Array, examples: Examples): PendingRows | undefined {
     const policy = this.#policies[number] as PolicyRun;
     const [table, prepared] = [this.#table, this.#prepared];
     const clients = this.#clients.of(policy.policy.name, rows);
     const kinds = rows.length === table.rows ? this.#chunk.kinds : kindsIn(this.#chunk.kinds, rows);
     const { outcomes, classes } = policy.judge.rows({ table, rows, clients, kinds });
-    const waiting = placesOf(outcomes, PENDING);
-    this.#parts.push({ number, policy, rows, clients, outcomes, waiting });
-    if (waiting.length === 0) return undefined;
+    const pending = placesOf(outcomes, PENDING);
+    this.#parts.push({ number, policy, rows, clients, outcomes, pending });
+    if (pending.length === 0) return undefined;
     const block = { table, rows, clients, policy: policy.policy, prepared };
-    return examples.waitingRows(policy, number, block, classes, waiting);
+    return examples.pendingRows(policy, number, block, classes, pending);
   }
 
   /** Clients that have met what a rule asks of them are allowed by it. */
@@ -137,7 +137,7 @@ export class ChunkRun {
   }
 }
 
-/** The places at which the value stands. */
+/** The places that have the value. */
 function placesOf(values: Int32Array, value: number): Int32Array {
   const found = new Int32Array(values.length);
   let count = 0;

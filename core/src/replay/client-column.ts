@@ -42,13 +42,13 @@ export function clientsByHeaders(table: ColumnTable, peers: AddressColumn, trust
   const headers = trust.headers.filter((header) => table.columns.has(`header.${header}`));
   const names = headers.map((header) => `header.${header}`);
   const values = combine(table, table.columns.has(ALL_HEADERS) ? [...names, ALL_HEADERS] : names, allRows(table.rows));
-  const told = (number: number) => toldBy(values.texts(number), headers);
-  const plain = plainBytes(table, headers) ?? plainTexts(values, told);
+  const headersAt = (number: number) => headersOf(values.texts(number), headers);
+  const plain = plainBytes(table, headers) ?? plainTexts(values, headersAt);
   const { four, codes: said } = codedPlain(plain, addressCodes(peers));
   const walks = new Walks(values.count);
   const codes = taken(peers.codes, vouchedPeers(peers, trust), values.codes, said, walks);
   const [rows, walked] = walks.ended(
-    (peer, value) => findClient(makeRequest({ peer: addressOf(peers, peer), ...told(value) }), trust).address,
+    (peer, value) => findClient(makeRequest({ peer: addressOf(peers, peer), ...headersAt(value) }), trust).address,
   );
   const dictionaries = [peers, { four, six: new Uint32Array(0) }, walked];
   const ofWalked = codeOffsets(dictionaries)[2] as number;
@@ -59,7 +59,7 @@ export function clientsByHeaders(table: ColumnTable, peers: AddressColumn, trust
   return { codes, dictionaries };
 }
 
-/** The codes of the rows' clients: of the peer, or of what is said. Those that have to be walked are told to the walks. */
+/** The clients' codes by row: the peer's, or the named client's. Headers that must be walked are passed to the walks. */
 function taken(
   peers: Uint32Array,
   vouched: Uint8Array,
@@ -92,7 +92,7 @@ function codedPlain(plain: Float64Array, first: number): { readonly four: Uint32
   return { four: four.subarray(0, count), codes };
 }
 
-/** Whether each peer may tell a client other than itself. */
+/** Whether each peer may name a client other than itself. */
 function vouchedPeers(peers: AddressColumn, { trusted }: ClientTrust): Uint8Array {
   const vouched = new Uint8Array(addressCodes(peers));
   for (let code = 1; code < vouched.length; code++)
@@ -116,16 +116,16 @@ function plainBytes(table: ColumnTable, [header, ...others]: readonly string[]):
   return plain;
 }
 
-type Told = Pick<Request, 'headers' | 'allHeaders'>;
+type HeaderFields = Pick<Request, 'headers' | 'allHeaders'>;
 
 /** The same for several headers together. */
-function plainTexts(values: Combinations, told: (number: number) => Told): Float64Array {
+function plainTexts(values: Combinations, headersAt: (number: number) => HeaderFields): Float64Array {
   const plain = new Float64Array(values.count);
-  for (let number = 0; number < plain.length; number++) plain[number] = plainOf(told(number));
+  for (let number = 0; number < plain.length; number++) plain[number] = plainOf(headersAt(number));
   return plain;
 }
 
-function plainOf({ headers, allHeaders }: Told): number {
+function plainOf({ headers, allHeaders }: HeaderFields): number {
   const present = [...headers].filter(([, values]) => values !== undefined && values.length > 0);
   if (present.length === 0) return headers.size > 0 || allHeaders ? IS_PEER : NOT_LOGGED;
   const [name, values] = present[0] as [string, readonly string[]];
@@ -134,8 +134,8 @@ function plainOf({ headers, allHeaders }: Told): number {
   return address?.family === 4 ? address.value : A_WALK;
 }
 
-/** What the texts of the headers' columns, and of the column behind them, tell. */
-function toldBy(texts: readonly (string | undefined)[], headers: readonly string[]): Told {
+/** The texts of the headers' columns, and of the column behind them. */
+function headersOf(texts: readonly (string | undefined)[], headers: readonly string[]): HeaderFields {
   const found = headers.flatMap((header, at) =>
     texts[at] === undefined ? [] : [[header, unpackValues(texts[at])] as const],
   );

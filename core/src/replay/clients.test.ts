@@ -34,7 +34,7 @@ covers: {hosts: [tickets.fennelhill.example]}
 const { workspace } = readWorkspace([{ name: 'policies.yaml', text: POLICIES }]);
 const prepared = prepare(workspace, { countryData: undefined, at: 0 });
 const trusts = [...prepared.trust.values()];
-const told = (each: Address | undefined) => each && formatAddress(each);
+const shown = (each: Address | undefined) => each && formatAddress(each);
 
 const address = fc.constantFrom(
   ...[
@@ -90,7 +90,7 @@ it('finds the client of each row of a chunk as that of each request by itself', 
       for (const trust of trusts) {
         const way = clients.way(trust);
         const found = requests.map((_, row) => addressIn(way, way.codes[row] as number));
-        expect(found.map(told)).toEqual(requests.map((each) => told(findClient(each, trust).address)));
+        expect(found.map(shown)).toEqual(requests.map((each) => shown(findClient(each, trust).address)));
       }
     }),
     { numRuns: 300 },
@@ -110,22 +110,22 @@ it('tells the clients of several policies by one dictionary, in order, and each 
         const { dictionary } = joined;
         const rows = Uint32Array.from(requests.keys()).filter((row) => row % 3 !== 1);
         const asked = [...rows].map((row) => requests[row] as Request);
-        const addresses = (codes: Uint32Array) => [...codes].map((code) => told(addressOf(dictionary, code)));
+        const addresses = (codes: Uint32Array) => [...codes].map((code) => shown(addressOf(dictionary, code)));
         for (const name of names) {
           const { codes, classes } = joined.of(name, rows);
           const clients = asked.map((each) => findClient(each, prepared.trust.get(name) as ClientTrust).address);
-          expect(addresses(codes)).toEqual(clients.map(told));
+          expect(addresses(codes)).toEqual(clients.map(shown));
           expect([...codes].map((code) => classes[code])).toEqual(
             clients.map((each) => (each ? classOf(partition, each) : -1)),
           );
         }
-        if (peers) expect(addresses(joined.peers(rows))).toEqual(asked.map(({ peer }) => told(peer)));
+        if (peers) expect(addresses(joined.peers(rows))).toEqual(asked.map(({ peer }) => shown(peer)));
         const all = Array.from(
           { length: addressCodes(dictionary) - 1 },
           (_, at) => addressOf(dictionary, at + 1) as Address,
         );
         expect(all).toEqual([...all].sort(compareAddresses));
-        expect(new Set(all.map(told)).size).toBe(all.length);
+        expect(new Set(all.map(shown)).size).toBe(all.length);
       },
     ),
     { numRuns: 300 },

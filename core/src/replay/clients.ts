@@ -27,7 +27,7 @@ export class ChunkClients {
     this.peers = { codes: this.#column.codes, dictionaries: [this.#column] };
   }
 
-  /** The client of each row of the chunk, by the peer and the headers that may tell it. */
+  /** The client of each row of the chunk, by the peer and the headers that may name it. */
   way(trust: ClientTrust): ClientColumn {
     let way = this.#ways.get(trust);
     if (way === undefined) {
@@ -101,7 +101,7 @@ export class JoinedClients {
   }
 }
 
-/** For each code of a way the code in what its dictionaries were joined to, in which `offsetOf` tells where each begins. */
+/** Maps the codes of a way to codes of the joined dictionary, in which `offsetOf` is the start of each part. */
 function codesOf(
   { dictionaries }: ClientColumn,
   joined: Uint32Array,
@@ -118,7 +118,7 @@ function codesOf(
   return codes;
 }
 
-/** What stands for the codes of the rows. */
+/** The clients behind the codes of the rows. */
 function through(codes: Uint32Array, rows: Uint32Array, standing: Uint32Array): Uint32Array {
   const found = new Uint32Array(rows.length);
   for (let at = 0; at < found.length; at++) found[at] = standing[codes[rows[at] as number] as number] as number;

@@ -1,6 +1,6 @@
 import { compareKeys, type Key } from './tally/counts.js';
 
-/** What requests are told apart by, when one rule's are looked at. */
+/** The dimensions by which the requests of one rule are shown. */
 export const EVIDENCE_DIMENSIONS = ['country', 'client', 'host', 'path', 'method', 'agent'] as const;
 export type EvidenceDimension = (typeof EVIDENCE_DIMENSIONS)[number];
 
@@ -12,11 +12,11 @@ export interface EvidenceShare {
   readonly more: number;
 }
 
-const TOLD = 8;
+const LISTED = 8;
 const SAMPLES = 8;
-/** More distinct values than this are not told apart. */
+/** Distinct values beyond this are not counted one by one. */
 const MOST_VALUES = 100_000;
-/** Samples are chosen among so many, the first of each kind. */
+/** Samples are chosen among this many, the first of each kind. */
 const MOST_CANDIDATES = 2000;
 /** What makes the kinds of requests that candidates are taken from. */
 const KIND = ['country', 'host', 'method', 'agent'] as const;
@@ -50,12 +50,12 @@ export class Evidence<T> {
   }
 
   shares(): Record<EvidenceDimension, EvidenceShare> {
-    const told = (dimension: EvidenceDimension): EvidenceShare => {
+    const shown = (dimension: EvidenceDimension): EvidenceShare => {
       const all = [...(this.#counts.get(dimension) as Map<Key, number>)].map(([key, requests]) => ({ key, requests }));
       all.sort((a, b) => b.requests - a.requests || compareKeys(a.key, b.key));
-      return { rows: all.slice(0, TOLD), more: Math.max(0, all.length - TOLD) };
+      return { rows: all.slice(0, LISTED), more: Math.max(0, all.length - LISTED) };
     };
-    return Object.fromEntries(EVIDENCE_DIMENSIONS.map((dimension) => [dimension, told(dimension)])) as Record<
+    return Object.fromEntries(EVIDENCE_DIMENSIONS.map((dimension) => [dimension, shown(dimension)])) as Record<
       EvidenceDimension,
       EvidenceShare
     >;

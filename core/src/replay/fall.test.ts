@@ -31,7 +31,7 @@ const outcome = fc
     };
   });
 
-it('is what going through the requests one by one gives, however they are gathered', () => {
+it('is what going through the requests one by one gives, however they are split', () => {
   fc.assert(
     fc.property(fc.array(fc.tuple(fc.option(outcome, { nil: undefined }), fc.integer({ min: 1, max: 5 }))), (all) => {
       const fall = new Fall(SLOTS);

@@ -18,7 +18,7 @@ export type RuleFall = Pick<RuleReport, 'rule' | 'arrived' | 'decided' | 'tagged
 
 type Counts = { -readonly [K in Exclude<keyof RuleFall, 'rule'>]: number };
 
-/** Counts requests by what became of them, rule by rule, as a report does. */
+/** Counts requests by their outcome, rule by rule, as a report does. */
 export class Fall {
   readonly #slots: readonly Slot[];
   readonly #counts: readonly Counts[];
@@ -32,7 +32,7 @@ export class Fall {
     for (const { policy } of slots) if (!this.#verdicts.has(policy)) this.#verdicts.set(policy, noVerdicts());
   }
 
-  /** Counts so many requests of one outcome; undefined where no policy covers them. */
+  /** Counts this many requests of one outcome; undefined: no policy covers them. */
   add(outcome: KeptOutcome | undefined, requests: number): void {
     this.#requests += requests;
     if (outcome === undefined) {

@@ -10,6 +10,7 @@ export {
   type VerdictChange,
 } from './comparison/comparison.js';
 export { type ChangeFilter, filterChanges } from './comparison/filter.js';
+export { Coordinator, type ResolvedChunk } from './coordinator.js';
 export {
   EVIDENCE_DIMENSIONS,
   Evidence,
@@ -43,7 +44,6 @@ export {
   verdictsMayHold,
 } from './filter/summary.js';
 export type { FinishedChunk } from './finished-chunk.js';
-export { Gatherer, type SettledChunk } from './gatherer.js';
 export { keptLimits } from './kept-limits.js';
 export type { KeptOutcome } from './outcome-text.js';
 export {

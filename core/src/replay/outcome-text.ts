@@ -1,7 +1,7 @@
 import type { Outcome, Unseen } from '../engine/index.js';
 import type { Verdict } from '../policy/index.js';
 
-/** What became of a request, as a replay keeps it; rules are told by the numbers of their slots. */
+/** The outcome of a request, as a replay stores it; rules are given by the numbers of their slots. */
 export interface KeptOutcome {
   readonly verdict: Verdict;
   readonly slot: number;

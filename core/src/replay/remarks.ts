@@ -26,7 +26,7 @@ export function clientRemarks(from: PolicyReport['clientFrom'], { forwarders, un
       ([how, count]): Remark => ({
         rule: null,
         code: 'client-unseen',
-        text: `The client of ${count === 1 ? 'one request' : `${count.toLocaleString('en')} requests`} is not seen, and so neither is its country: ${WHY_UNSEEN[how as ClientHow] ?? 'nothing tells it'}.`,
+        text: `The client of ${count === 1 ? 'one request' : `${count.toLocaleString('en')} requests`} is not seen, and so neither is its country: ${WHY_UNSEEN[how as ClientHow] ?? 'the log does not have it'}.`,
       }),
     ),
   ];
@@ -53,22 +53,22 @@ const WHY_UNSEEN: Readonly<Partial<Record<ClientHow, string>>> = {
 function effectOf(rule: RuleReport, policy: Figures): Remark[] {
   if (rule.decided > 0 || rule.observed > 0 || rule.tagged > 0) return [];
   if (rule.overtaken > 0 && rule.limit === null)
-    return [{ rule: rule.rule, code: 'always-overtaken', text: tellOvertaken(rule, policy) }];
+    return [{ rule: rule.rule, code: 'always-overtaken', text: overtakenSentence(rule, policy) }];
   if (rule.blind > 0 || policy.requests === 0) return [];
-  const told = rule.limit === null ? 'matched no request of this log' : 'was never gone over in this log';
-  return [{ rule: rule.rule, code: 'no-match', text: `\`${rule.rule}\` ${told}.` }];
+  const shown = rule.limit === null ? 'matched no request of this log' : 'was never exceeded in this log';
+  return [{ rule: rule.rule, code: 'no-match', text: `\`${rule.rule}\` ${shown}.` }];
 }
 
-function tellOvertaken(rule: RuleReport, { rules }: Figures): string {
+function overtakenSentence(rule: RuleReport, { rules }: Figures): string {
   const by = rule.overtakenBy.map((each) => `\`${each.rule}\``);
-  const told = `\`${rule.rule}\` decided nothing: ${requests(rule.overtaken)} it, and ${by.slice(0, 3).join(', ')} above had decided`;
+  const shown = `\`${rule.rule}\` decided nothing: ${requests(rule.overtaken)} it, and ${by.slice(0, 3).join(', ')} above had decided`;
   const contrary = rules.find(
     (each) => each.then !== rule.then && rule.overtakenBy.some(({ rule: name }) => name === each.rule),
   );
   const remedy = contrary
     ? `To let it act, move it above \`${contrary.rule}\`.`
     : 'They decide the same, so nothing is lost.';
-  return `${told}. ${remedy}`;
+  return `${shown}. ${remedy}`;
 }
 
 function blindness(rule: RuleReport): Remark[] {

@@ -18,12 +18,12 @@ export interface Report {
   readonly breakdowns: Breakdowns;
 }
 
-/** What requests are told apart by. */
+/** The dimensions by which a report counts requests. */
 export const DIMENSIONS = ['country', 'client', 'host', 'category', 'application', 'method', 'status', 'hour'] as const;
 export type Dimension = (typeof DIMENSIONS)[number];
 
 /**
- * By each dimension the keys with most requests first; statuses and hours in their order. Hours are told by the instant
+ * By each dimension the keys with most requests first; statuses and hours in their order. An hour is given as the instant
  * that they begin at, in UTC. A request may be in several categories and applications. The status is what the log says
  * was answered then, which no rule reads.
  */
@@ -31,13 +31,13 @@ export type Breakdowns = Readonly<Record<Dimension, Breakdown>>;
 
 export interface Breakdown {
   readonly rows: readonly Share[];
-  /** How many more keys there are than are told. */
+  /** How many keys the report leaves out. */
   readonly more: number;
   /** How many requests had keys that found no room, and are not among these. */
   readonly beyond: number;
 }
 
-/** `null` is a key that was not seen, or could not be told. */
+/** `null` is a key that is unseen or unknown. */
 export type Share = { readonly key: string | null } & Shared;
 
 export interface PolicyReport {

@@ -8,10 +8,10 @@ import type { Policy } from '../policy/index.js';
 import type { Request } from '../request/index.js';
 import { Catalogue } from './catalogue.js';
 import { ChunkJudge } from './chunk-judge.js';
+import { Coordinator, type ResolvedChunk } from './coordinator.js';
 import { selectRows } from './filter/filter.js';
 import type { LogFilter } from './filter/request-filter.js';
 import type { FinishedChunk } from './finished-chunk.js';
-import { Gatherer, type SettledChunk } from './gatherer.js';
 import { Run } from './run.js';
 import { type RunOptions, runScope } from './run-scope.js';
 
@@ -30,12 +30,12 @@ it('gives the same bytes whoever judges which chunk, and in whatever order', { t
         const tables = made.map(tableOf);
         const alone = new Run(prepared, policyOf(prepared));
         const expected = new Map(tables.map((table, number) => [number, alone.chunk(table)]));
-        for (const [number, verdicts] of alone.settle()) expected.set(number, verdicts);
+        for (const [number, verdicts] of alone.resolve()) expected.set(number, verdicts);
 
         const again = preparedOf(all);
         const scope = runScope(again, policyOf(again));
         const shared = Array.from({ length: judges }, () => new ChunkJudge(scope));
-        const gatherer = new Gatherer(scope);
+        const coordinator = new Coordinator(scope);
         const found = new Map<number, ColumnTable>();
         const judgeOf = new Map<number, ChunkJudge>();
         const later = laterTimes(made);
@@ -43,12 +43,12 @@ it('gives the same bytes whoever judges which chunk, and in whatever order', { t
         const finish = (finished: FinishedChunk) => {
           const { number, verdicts, counts } = structuredClone(finished);
           found.set(number, verdicts);
-          gatherer.count(number, counts);
+          coordinator.count(number, counts);
         };
-        const settle = (settled: readonly SettledChunk[]) => {
-          for (const each of structuredClone(settled)) {
+        const resolve = (resolved: readonly ResolvedChunk[]) => {
+          for (const each of structuredClone(resolved)) {
             waited++;
-            finish((judgeOf.get(each.number) as ChunkJudge).settle(each.number, each.settled));
+            finish((judgeOf.get(each.number) as ChunkJudge).resolve(each.number, each.resolved));
           }
         };
         for (const number of shuffled([...tables.keys()], dice)) {
@@ -56,13 +56,13 @@ it('gives the same bytes whoever judges which chunk, and in whatever order', { t
           judgeOf.set(number, judge);
           const judged = judge.judge(number, tables[number] as ColumnTable);
           if ('verdicts' in judged) finish(judged);
-          const waiting = 'waiting' in judged ? structuredClone(judged.waiting) : [];
-          settle(gatherer.rows(number, waiting, (each) => later[each] as number));
+          const pending = 'pending' in judged ? structuredClone(judged.pending) : [];
+          resolve(coordinator.rows(number, pending, (each) => later[each] as number));
         }
         expect(found.size).toBe(tables.length);
         for (const [number, verdicts] of expected)
           expect(encodeTable(found.get(number) as ColumnTable)).toEqual(encodeTable(verdicts as ColumnTable));
-        expect(JSON.stringify(gatherer.report())).toBe(JSON.stringify(alone.report()));
+        expect(JSON.stringify(coordinator.report())).toBe(JSON.stringify(alone.report()));
       },
     ),
     { numRuns: 200 },
@@ -122,7 +122,7 @@ it('of some requests is what a run of these alone is', { timeout: 60_000 }, () =
       const report = (requests: readonly (readonly Request[])[], options: RunOptions) => {
         const run = new Run(prepared, policyOf(prepared), options);
         for (const each of requests) run.chunk(tableOf(each));
-        for (const _ of run.settle());
+        for (const _ of run.resolve());
         return JSON.stringify(run.report());
       };
       expect(report(made, { only })).toBe(report(kept, {}));

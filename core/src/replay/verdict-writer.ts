@@ -49,7 +49,7 @@ export class VerdictWriter {
     const codes = this.#codes;
     const ofOutcomes = this.#outcomes.codes;
     const ofCountries = this.#countries.codes;
-    // All that is told of a row in one go: the rows of several policies lie scattered among each other.
+    // All columns of a row in one pass: the rows of several policies lie scattered among each other.
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at] as number;
       const outcome = outcomes[at] as number;
@@ -68,7 +68,7 @@ export class VerdictWriter {
     }
   }
 
-  /** The peers of rows that no policy covers; of these no country is told. */
+  /** The peers of rows that no policy covers; they have no country. */
   addUncovered(rows: Uint32Array): void {
     const peers = this.#clients.peers(rows);
     for (let at = 0; at < rows.length; at++) this.#codes[rows[at] as number] = peers[at] as number;

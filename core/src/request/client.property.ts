@@ -42,10 +42,10 @@ export const clientAsReadFromTheLeft = fc.property(fc.array(node, { minLength: 1
   const isTrusted = (each: (typeof readable)[number]) => each !== undefined && setContains(trusted, each);
   const last = readable.findLastIndex((each) => !isTrusted(each));
   const expected = named.length === 0 ? undefined : readable[Math.max(last, 0)];
-  const told = expected ? `${formatAddress(expected)} header` : '– unreadable-hop';
-  expect(clientOf('10.10.1.4', xff(nodes.join(', ')))).toBe(told);
+  const shown = expected ? `${formatAddress(expected)} header` : '– unreadable-hop';
+  expect(clientOf('10.10.1.4', xff(nodes.join(', ')))).toBe(shown);
   const elements = nodes.map((each) => (each === '' ? '' : `for="${each}"`));
-  expect(clientOf('10.10.1.4', { forwarded: elements.join(',') })).toBe(told);
+  expect(clientOf('10.10.1.4', { forwarded: elements.join(',') })).toBe(shown);
 });
 
 /** Nothing left of the element that a trusted proxy appended changes the client. */

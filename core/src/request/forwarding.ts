@@ -55,7 +55,7 @@ function forParameter(element: string): Hop {
   return node(value.startsWith('"') ? value.slice(1, -1).replace(/\\(.)/g, '$1') : value);
 }
 
-/** An address with or without a port; an IPv6 address with a port stands in brackets (RFC 7239, section 6). */
+/** An address with or without a port; an IPv6 address with a port is in brackets (RFC 7239, section 6). */
 function node(text: string): Hop {
   const bracketed = /^\[([^\]]*)\](?::\d{1,5})?$/.exec(text);
   if (bracketed) return parseAddress(withoutZone(bracketed[1] as string));

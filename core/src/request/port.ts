@@ -9,7 +9,7 @@ const DEFAULT_PORTS: ReadonlyMap<string, number> = new Map([
   ['ftp', 21],
 ]);
 
-/** The port that the request goes to: the one that it tells, else its scheme's, else undefined. */
+/** The port that the request goes to: its own, else its scheme's, else undefined. */
 export function portOf({ port, scheme }: Pick<Request, 'port' | 'scheme'>): number | undefined {
   return port ?? (scheme === undefined ? undefined : DEFAULT_PORTS.get(scheme));
 }

@@ -2,9 +2,9 @@ import { cookieValues, queryValues } from '../url/index.js';
 import type { Request } from './request.js';
 
 /**
- * The values of a text field of a request: none where it is known to carry none, undefined where that is not seen. The
- * agent and the referrer are headers too: however the request tells them, `agent` and `header.user-agent` have the same
- * values, and `cookie.NAME` those of `header.cookie`.
+ * The values of a text field of a request: empty when it is known to have none, undefined when unseen. The agent and
+ * the referrer are headers too: `agent` and `header.user-agent` have the same values, whichever way the request carries
+ * them, and `cookie.NAME` has those of `header.cookie`.
  */
 export function textValues(
   request: Request,
@@ -41,6 +41,6 @@ function headerValues(request: Request, name: string): readonly string[] | undef
   const field = OWN_FIELDS.get(name);
   const own = field === undefined ? undefined : request[field];
   if (own === undefined) return allHeaders && !headers.has(name) ? [] : values;
-  const told = own === '' ? [] : [own];
-  return values === undefined ? told : [...new Set([...told, ...values])];
+  const shown = own === '' ? [] : [own];
+  return values === undefined ? shown : [...new Set([...shown, ...values])];
 }

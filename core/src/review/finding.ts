@@ -8,7 +8,7 @@ export interface Finding {
   /** The policy and rule that it concerns; null where it is none. */
   readonly policy: string | null;
   readonly rule: string | null;
-  /** The other object that it concerns, such as a list; null where it is none. */
+  /** The other object concerned, such as a list; null for none. */
   readonly object: { readonly kind: string; readonly name: string } | null;
   readonly what: string;
   readonly reason: string;
@@ -34,7 +34,7 @@ export const FINDING_CODES = [
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 
-type Told = Pick<Finding, 'what' | 'reason' | 'edit' | 'mend'>;
+type FindingText = Pick<Finding, 'what' | 'reason' | 'edit' | 'mend'>;
 
 /** A finding about a rule of a policy. */
 export function ruleFinding(
@@ -42,9 +42,9 @@ export function ruleFinding(
   severity: Finding['severity'],
   policy: string,
   rule: string | null,
-  told: Told,
+  text: FindingText,
 ): Finding {
-  return { code, severity, policy, rule, object: null, ...told };
+  return { code, severity, policy, rule, object: null, ...text };
 }
 
 /** A finding about an object beside policies. */
@@ -53,7 +53,7 @@ export function objectFinding(
   severity: Finding['severity'],
   kind: string,
   name: string,
-  told: Told,
+  text: FindingText,
 ): Finding {
-  return { code, severity, policy: null, rule: null, object: { kind, name }, ...told };
+  return { code, severity, policy: null, rule: null, object: { kind, name }, ...text };
 }

@@ -106,7 +106,7 @@ function reviewList(list: List, { lists, workspace, at }: Prepared): Finding[] {
       objectFinding('everything-list', 'warning', 'list', list.name, {
         what: `The list \`${list.name}\` holds every ${whole[0]?.family === 4 ? 'IPv4' : 'IPv6'} address`,
         reason: 'An entry such as 0.0.0.0/0 or ::/0 makes the others of no use',
-        edit: 'Take that entry out, or leave the condition out where everyone is meant',
+        edit: 'Take that entry out, or remove the condition to match everyone',
       }),
     );
   return findings;
@@ -115,7 +115,7 @@ function reviewList(list: List, { lists, workspace, at }: Prepared): Finding[] {
 const coversAll = (starts: Uint32Array, ends: Uint32Array): boolean =>
   starts.every((word) => word === 0) && ends.every((word) => word === 0xffffffff);
 
-/** Tags that a rule asks for and no rule above it puts. */
+/** Tags that a rule tests and no rule above it sets. */
 function unknownTags(policy: Policy): Finding[] {
   const put = new Set<string>();
   return policy.rules.flatMap((rule) => {
@@ -125,7 +125,7 @@ function unknownTags(policy: Policy): Finding[] {
     return missing.map((tag) => {
       const later = policy.rules.find((each) => each.then.type === 'tag' && each.then.tags.includes(tag));
       return ruleFinding('unknown-tag', 'warning', policy.name, rule.name, {
-        what: `\`${rule.name}\` asks for the tag \`${tag}\`, which no rule above it puts`,
+        what: `\`${rule.name}\` tests the tag \`${tag}\`, which no rule above it sets`,
         reason: later ? `\`${later.name}\` puts it further down, or only observes` : 'No rule of the policy puts it',
         edit: later
           ? `Move \`${later.name}\` above \`${rule.name}\`, enforced`

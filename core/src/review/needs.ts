@@ -6,7 +6,7 @@ import { conditionCovers } from './cover/rule.js';
 import { testCovers } from './cover/test.js';
 import { type Finding, ruleFinding } from './finding.js';
 
-/** What tells only who asks: whoever may use an application asks for what it needs, too. */
+/** The fields that depend on the client only: whoever may use an application uses what it needs, too. */
 const CLIENT_FIELDS: readonly Field[] = ['client', 'peer', 'country', 'user', 'group', 'time'];
 const MOST_NAMED = 3;
 
@@ -25,23 +25,23 @@ function allowedWithout(policy: Policy, prepared: Prepared): Finding[] {
         return fate.allowed ? [] : [{ need, by: fate.by }];
       });
       if (missing.length === 0) return [];
-      const told = inList(missing.map(({ need }) => need));
+      const shown = inList(missing.map(({ need }) => need));
       const blocking = missing.find(
         ({ by }) => by !== undefined && policy.rules.indexOf(by) < policy.rules.indexOf(rule),
       )?.by;
       const reason =
         blocking === undefined
-          ? `\`${name}\` needs ${told}, and no rule of the policy allows ${missing.length === 1 ? 'it' : 'them'}`
-          : `\`${name}\` needs ${told}, and \`${blocking.name}\` above stops ${missing.length === 1 ? 'it' : 'one of them'}`;
+          ? `\`${name}\` needs ${shown}, and no rule of the policy allows ${missing.length === 1 ? 'it' : 'them'}`
+          : `\`${name}\` needs ${shown}, and \`${blocking.name}\` above stops ${missing.length === 1 ? 'it' : 'one of them'}`;
       const needs = missing.map(({ need }) => need);
       return [
         ruleFinding('missing-needs', 'warning', policy.name, rule.name, {
-          what: `\`${rule.name}\` allows \`${name}\`, which will not work without ${told}`,
+          what: `\`${rule.name}\` allows \`${name}\`, which will not work without ${shown}`,
           reason,
           edit:
             blocking === undefined
-              ? `Add ${told} to the applications of \`${rule.name}\``
-              : `Except it from \`${blocking.name}\`, or add ${told} to \`${rule.name}\` and move that above`,
+              ? `Add ${shown} to the applications of \`${rule.name}\``
+              : `Except it from \`${blocking.name}\`, or add ${shown} to \`${rule.name}\` and move that above`,
           ...(blocking === undefined && {
             mend: { type: 'add-values', rule: rule.name, field: 'application', beside: name, values: needs } as const,
           }),
@@ -69,12 +69,12 @@ function neededBlocked(policy: Policy, prepared: Prepared): Finding[] {
             fateOf(policy, name, known, prepared).allowed,
         );
         if (failing.length === 0) return [];
-        const told = inList(failing);
+        const shown = inList(failing);
         return [
           ruleFinding('needed-blocked', 'warning', policy.name, rule.name, {
-            what: `\`${rule.name}\` blocks \`${need}\`, without which ${told} will not work`,
-            reason: `${told} ${failing.length === 1 ? 'is' : 'are'} let through, and ${failing.length === 1 ? 'needs' : 'need'} \`${need}\``,
-            edit: `Block ${told} too, or take \`${need}\` out of \`${rule.name}\``,
+            what: `\`${rule.name}\` blocks \`${need}\`, without which ${shown} will not work`,
+            reason: `${shown} ${failing.length === 1 ? 'is' : 'are'} let through, and ${failing.length === 1 ? 'needs' : 'need'} \`${need}\``,
+            edit: `Block ${shown} too, or take \`${need}\` out of \`${rule.name}\``,
             mend: { type: 'add-values', rule: rule.name, field: 'application', beside: need, values: failing },
           }),
         ];
@@ -85,16 +85,16 @@ function neededBlocked(policy: Policy, prepared: Prepared): Finding[] {
 const isAllowing = (rule: Rule): boolean => rule.stance === 'enforce' && rule.then.type === 'allow';
 const isOfClient = ({ field }: Test): boolean => CLIENT_FIELDS.includes(field);
 
-/** The applications that conditions ask for by name. */
+/** The applications that conditions name. */
 const namedIn = (conditions: readonly Condition[]): string[] =>
   namesUsed(conditions)
     .filter(({ kind }) => kind === 'application')
     .map(({ term }) => term.name);
 
 function inList(names: readonly string[]): string {
-  const told = names.slice(0, MOST_NAMED).map((each) => `\`${each}\``);
-  const more = names.length - told.length;
-  return more > 0 ? `${told.join(', ')} and ${more} more` : told.join(' and ');
+  const shown = names.slice(0, MOST_NAMED).map((each) => `\`${each}\``);
+  const more = names.length - shown.length;
+  return more > 0 ? `${shown.join(', ')} and ${more} more` : shown.join(' and ');
 }
 
 /** What a policy does with an application; undefined: its default does it. */

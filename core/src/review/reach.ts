@@ -79,9 +79,9 @@ function coversOf(policy: Policy, index: number, condition: Condition, prepared:
     if (values.length < 2 || values.length > MOST_VALUES) continue;
     const covered = values.map((value, place) => {
       const by = coveringRule(policy, index, withOnly(condition, test, place), prepared);
-      // What is written down as a need of another is meant to be named here too, where it comes to the same.
+      // A need that is written down counts as named here too, when both come to the same.
       if (by !== undefined && isNeed(test, value, prepared) && doSame(policy, by, index)) return undefined;
-      return by === undefined ? undefined : { by, part: `${fieldName(test)} ${tellValue(value as Term)}` };
+      return by === undefined ? undefined : { by, part: `${fieldName(test)} ${valuePhrase(value as Term)}` };
     });
     const found = covered.filter((each) => each !== undefined);
     if (found.length === values.length) return { all: found, some: [] };
@@ -104,7 +104,7 @@ const doSame = ({ rules }: Policy, one: number, other: number): boolean =>
 /** Tests of more values than this are not looked at value by value. */
 const MOST_VALUES = 200;
 
-const tellValue = (value: Term | { readonly type: 'not' }): string =>
+const valuePhrase = (value: Term | { readonly type: 'not' }): string =>
   value.type === 'not' ? 'its `not`' : formatTerm(value as Term);
 
 function coveringRule(policy: Policy, index: number, condition: Condition, prepared: Prepared): number | undefined {
@@ -115,22 +115,22 @@ function coveringRule(policy: Policy, index: number, condition: Condition, prepa
 function unreachable(policy: Policy, rule: Rule, index: number, by: readonly number[], prepared: Prepared): Finding {
   const names = [...new Set(by)].map((each) => (policy.rules[each] as Rule).name);
   const highest = policy.rules[Math.min(...by)] as Rule;
-  const told = names.map((name) => `\`${name}\``).join(', ');
+  const shown = names.map((name) => `\`${name}\``).join(', ');
   const same = new Set(by).size === 1 && isSame(policy, by[0] as number, index, prepared);
   const differs = by.some((each) => actionPhrase((policy.rules[each] as Rule).then) !== actionPhrase(rule.then));
   if (same && differs)
     return ruleFinding('contradicting', 'warning', policy.name, rule.name, {
-      what: `\`${rule.name}\` and ${told} above it match the same requests and do different things`,
-      reason: `${told} decides first: ${actionPhrase(highest.then)}`,
+      what: `\`${rule.name}\` and ${shown} above it match the same requests and do different things`,
+      reason: `${shown} decides first: ${actionPhrase(highest.then)}`,
       edit: `Delete the one that is not meant, or move \`${rule.name}\` above \`${highest.name}\``,
       mend: { type: 'move-above', rule: rule.name, above: highest.name },
     });
   return ruleFinding('unreachable', 'warning', policy.name, rule.name, {
     what: `\`${rule.name}\` is never reached`,
-    reason: `Every request that matches it is decided by ${told} above`,
+    reason: `Every request that matches it is decided by ${shown} above`,
     edit: differs
       ? `Move \`${rule.name}\` above \`${highest.name}\``
-      : `Delete \`${rule.name}\`, since ${told} ${names.length === 1 ? 'does' : 'do'} the same`,
+      : `Delete \`${rule.name}\`, since ${shown} ${names.length === 1 ? 'does' : 'do'} the same`,
     mend: differs ? { type: 'move-above', rule: rule.name, above: highest.name } : { type: 'delete', rule: rule.name },
   });
 }
@@ -145,14 +145,14 @@ function isSame(policy: Policy, earlier: number, later: number, prepared: Prepar
 
 function partly(policy: Policy, rule: Rule, parts: readonly Cover[]): Finding {
   const by = [...new Set(parts.map((part) => (policy.rules[part.by] as Rule).name))];
-  const told = parts.slice(0, MOST_TOLD).map(({ part }) => part);
-  const more = parts.length > told.length ? ` and ${parts.length - told.length} more` : '';
+  const shown = parts.slice(0, MOST_LISTED).map(({ part }) => part);
+  const more = parts.length > shown.length ? ` and ${parts.length - shown.length} more` : '';
   return ruleFinding('partly-unreachable', 'note', policy.name, rule.name, {
-    what: `\`${rule.name}\` is not reached by ${told.join(', ')}${more}`,
+    what: `\`${rule.name}\` is not reached by ${shown.join(', ')}${more}`,
     reason: `${by.map((name) => `\`${name}\``).join(', ')} above decides those requests`,
     edit: `Take these values out of \`${rule.name}\`, or move it above \`${by[0]}\``,
     mend: { type: 'move-above', rule: rule.name, above: by[0] as string },
   });
 }
 
-const MOST_TOLD = 5;
+const MOST_LISTED = 5;

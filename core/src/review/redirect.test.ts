@@ -105,7 +105,7 @@ function arrives(to: string, keepsMethod: boolean, client: Request, prepared: Pr
 }
 
 it('says of a redirect that it is stopped just where nobody who is sent there arrives', () => {
-  let [told, arrived, missed] = [0, 0, 0];
+  let [shown, arrived, missed] = [0, 0, 0];
   fc.assert(
     fc.property(workspace, (text) => {
       const { workspace: read, issues } = readWorkspace([{ name: 'a.yaml', text }]);
@@ -123,7 +123,7 @@ it('says of a redirect that it is stopped just where nobody who is sent there ar
           const through = sent.filter((request) => arrives(then.to, then.status === 307, request, prepared));
           const { severity } = findings.get(name) ?? {};
           if (severity === 'warning') {
-            told++;
+            shown++;
             expect([name, text, through.length]).toEqual([name, text, 0]);
           }
           if (through.length > 0) arrived++;
@@ -134,7 +134,7 @@ it('says of a redirect that it is stopped just where nobody who is sent there ar
     { numRuns: 300 },
   );
   // Nothing is said wrongly, and little is missed.
-  expect([told > 50, arrived > 50, missed < told / 2]).toEqual([true, true, true]);
+  expect([shown > 50, arrived > 50, missed < shown / 2]).toEqual([true, true, true]);
 });
 
 /** What is found of the redirects of the first policy, as «severity rule: what», and whether a mend is offered. */

@@ -15,12 +15,12 @@ import { normalPath } from '../url/index.js';
 import { testCovers } from './cover/test.js';
 import { type Finding, ruleFinding } from './finding.js';
 
-/** What of a request hangs on where it goes. */
+/** The fields of a request that depend on its target. */
 const TARGET_FIELDS: readonly Field[] = [
   ...(['host', 'path', 'url', 'category', 'application', 'scheme', 'port', 'query', 'method'] as const),
 ];
 
-/** What tells only who asks, so that it is alike for the request that was sent on and for the one that follows. */
+/** The fields that depend on the client only: a redirected request and the one that follows have the same. */
 const CLIENT_FIELDS: readonly Field[] = ['client', 'peer', 'country', 'user', 'group', 'time'];
 /** Longer chains of redirects are not followed; no browser does. */
 const MOST_HOPS = 20;
@@ -138,7 +138,7 @@ function stopOf(sent: Sent): Stop | undefined {
       return { policy, rule, isCircle: true, unless: undefined };
     const keeps = sent.keepsMethod && keepsMethod(action.status);
     const onward = stopOf({ ...sent, policy, to: action.to, keepsMethod: keeps, seen: [...seen, to] });
-    // The one that is met first is told.
+    // The first one is reported.
     return onward && { ...onward, policy, rule };
   });
   const last = stops.at(-1);
@@ -149,7 +149,7 @@ function stopOf(sent: Sent): Stop | undefined {
   return { ...(through === undefined ? (found[0] as Stop) : last), unless };
 }
 
-/** Whether a browser asks for the target by the method that it had (RFC 9110, section 15.4). */
+/** Whether a browser keeps the method when it follows the redirect (RFC 9110, section 15.4). */
 const keepsMethod = (status: number): boolean => status === 307 || status === 308;
 
 /** The rules that may decide the target, the last of them for sure if none before does; undefined is the default. */
@@ -236,7 +236,7 @@ const bare = (request: Request, { paths }: Policy): Subject => ({
   ...pathsOf(request, paths),
 });
 
-/** What a browser asks for that is sent there; without a method where it keeps the one that it had. */
+/** The request of a browser that follows a redirect; no method when it keeps the old one. */
 function requestFor(to: string, keepsMethod = false): Request | undefined {
   const url = new URL(to);
   const host = parseHost(url.hostname);

@@ -184,11 +184,11 @@ rules:
   - {rule: web, when: {application: web, client: [nobody, everyone]}, then: allow}
   - {rule: tagged, when: {tag: curator, time: turned}, then: allow}
 ${CATALOGUE}`;
-  const told = (given?: Given) =>
+  const shown = (given?: Given) =>
     reviewed(POLICY, given).map(({ code, rule, object }) => `${code} ${rule ?? object?.name ?? ''}`.trim());
 
   it('name the rule or object, each with its reason and edit', () => {
-    expect(told().sort()).toEqual(
+    expect(shown().sort()).toEqual(
       [
         'unseen-when-encrypted ask',
         'missing-needs web',
@@ -216,8 +216,8 @@ ${CATALOGUE}`;
   });
 
   it('tell of country data that is missing or old', () => {
-    expect(told({ countries: '' })).toContain('no-country-data ask');
-    expect(told({ countryDate: '2026-01-01' })).toContain('old-country-data ask');
+    expect(shown({ countries: '' })).toContain('no-country-data ask');
+    expect(shown({ countryDate: '2026-01-01' })).toContain('old-country-data ask');
   });
 
   it('tell what nothing uses', () => {

@@ -6,7 +6,7 @@ import { type Policy, type Rule, trustOf } from '../policy/index.js';
 import { type Finding, ruleFinding } from './finding.js';
 
 const DAY = 86_400_000;
-/** Address space changes hands all the time; data older than this is told. */
+/** Address space changes hands all the time; older data than this is reported. */
 const OLD_DATA = 90 * DAY;
 
 export interface RulesReviewed {
@@ -15,7 +15,7 @@ export interface RulesReviewed {
   readonly countryDate: number | undefined;
 }
 
-/** Finds what single rules ask for and cannot get. */
+/** Finds single rules that require what they cannot get. */
 export function reviewRules(policy: Policy, { prepared, countryDate }: RulesReviewed): Finding[] {
   return [
     ...encrypted(policy),
@@ -33,7 +33,7 @@ const allConditions = (rule: Rule): readonly Condition[] => [...rule.when, ...ru
 /** What a tunnel does not show. */
 const HIDDEN: readonly Field[] = ['path', 'url', 'query', 'header', 'cookie', 'referrer', 'agent'];
 
-/** Encrypted traffic to the outside shows its host and port, and nothing of what is asked for. */
+/** Encrypted traffic to the outside shows its host and port, and nothing else of its target. */
 function encrypted(policy: Policy): Finding[] {
   if (policy.covers.clients.length === 0) return [];
   return policy.rules.filter(acts).flatMap((rule) => {
@@ -47,14 +47,14 @@ function encrypted(policy: Policy): Finding[] {
     ];
     // Whoever takes what cannot be seen knows of it.
     if (hidden.length === 0 || rule.ifBlind === 'match') return [];
-    const told = hidden.join(' and ');
+    const shown = hidden.join(' and ');
     return [
       ruleFinding('unseen-when-encrypted', 'warning', policy.name, rule.name, {
-        what: `\`${rule.name}\` cannot see the ${told} of encrypted traffic`,
+        what: `\`${rule.name}\` cannot see the ${shown} of encrypted traffic`,
         reason: `\`${policy.name}\` covers clients that go out, and a tunnel shows no more than its host and port`,
         edit:
           rule.then.type === 'block'
-            ? `Write \`if-blind: match\` to take what cannot be seen, or ask for the host instead`
+            ? `Write \`if-blind: match\` to act on unseen fields too, or test the host instead`
             : 'Ask for the host, a category or an application by its hosts instead',
         ...(rule.then.type === 'block' && {
           mend: { type: 'set', rule: rule.name, key: 'if-blind', value: 'match' } as const,
@@ -76,7 +76,7 @@ function countryData(policy: Policy, { country, at }: Prepared, date: number | u
     if (country.data === undefined)
       return [
         ruleFinding('no-country-data', 'warning', policy.name, rule.name, {
-          what: `\`${rule.name}\` asks for a country, and no country data is loaded`,
+          what: `\`${rule.name}\` tests the country, and no country data is loaded`,
           reason: 'Without it the country of an address is not seen, so the rule is blind',
           edit: 'Load it with `jade-fence country load FILE`',
         }),
@@ -85,7 +85,7 @@ function countryData(policy: Policy, { country, at }: Prepared, date: number | u
     const days = Math.floor((at - date) / DAY);
     return [
       ruleFinding('old-country-data', 'warning', policy.name, rule.name, {
-        what: `\`${rule.name}\` asks for a country, and the country data is ${days} days old`,
+        what: `\`${rule.name}\` tests the country, and the country data is ${days} days old`,
         reason: `It is of ${new Date(date).toISOString().slice(0, 10)}; networks move between countries all the time`,
         edit: 'Load newer data with `jade-fence country load FILE`',
       }),
@@ -134,7 +134,7 @@ function coversNothing(policy: Policy): Finding[] {
     ruleFinding('covers-nothing', 'warning', policy.name, null, {
       what: `\`${policy.name}\` covers nothing, so that no live request goes to it`,
       reason: 'It has neither hosts nor clients under `covers`; only a replay that names it runs it',
-      edit: 'Write `covers: {hosts: […]}`, `covers: {clients: […]}`, or `stance: off` where that is meant',
+      edit: 'Write `covers: {hosts: […]}`, `covers: {clients: […]}`, or `stance: off` if that is intended',
     }),
   ];
 }
@@ -152,9 +152,9 @@ function bareListNames(policy: Policy, { workspace }: Prepared): Finding[] {
       .filter((name) => workspace.lists.get(name)?.of === 'users')
       .map((name) =>
         ruleFinding('bare-list-name', 'warning', policy.name, rule.name, {
-          what: `\`${rule.name}\` asks for the user or group \`${name}\`, and there is a list of that name`,
-          reason: 'Where names of users may stand, a list is written with `list:` in front',
-          edit: `Write \`list:${name}\` if the list is meant`,
+          what: `\`${rule.name}\` tests the user or group \`${name}\`, and there is a list of that name`,
+          reason: 'Among names of users, a list is written with `list:` in front',
+          edit: `Write \`list:${name}\` for the list`,
         }),
       );
   });

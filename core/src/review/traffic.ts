@@ -13,7 +13,7 @@ export interface Remarked {
 interface Traffic {
   /** The replay in words, such as «replay 3 of week». */
   readonly of: string;
-  /** How an address is told, which policies may hide. */
+  /** How an address is shown, which policies may hide. */
   readonly tell: (address: string) => string;
 }
 
@@ -27,15 +27,15 @@ export function reviewTraffic({ policies }: Remarked, { of, tell }: Traffic, pre
       const address = named === undefined ? undefined : parseAddress(named);
       // It may have been added since.
       if (code !== 'forgotten-proxy' || address === undefined || setContains(trust.trusted, address)) return [];
-      const told = tell(named as string);
+      const shown = tell(named as string);
       return [
         ruleFinding('forgotten-proxy', 'warning', policy, null, {
-          what: `\`${policy}\` takes \`${told}\` for a client, and all its requests name several others`,
-          reason: `So it is in ${of}. If \`${told}\` is your proxy, lists, countries and limits are judged on it, and not on its clients`,
+          what: `\`${policy}\` takes \`${shown}\` for a client, and all its requests name several others`,
+          reason: `So it is in ${of}. If \`${shown}\` is your proxy, lists, countries and limits are judged on it, and not on its clients`,
           edit:
             own.client.from === 'peer'
-              ? `Write \`client: {from: forwarded, trust: [${told}]}\`, if it is your own`
-              : `Add \`${told}\` to \`trust\`, if it is your own`,
+              ? `Write \`client: {from: forwarded, trust: [${shown}]}\`, if it is your own`
+              : `Add \`${shown}\` to \`trust\`, if it is your own`,
         }),
       ];
     });

@@ -34,7 +34,7 @@ function zoneOffsets(zone: string): ZoneOffsets {
 /** 0 for Monday to 6 for Sunday. The first day of 1970 was a Thursday. */
 export const weekday = (date: CalendarDate): number => (((date + 3) % 7) + 7) % 7;
 
-/** The offsets of a zone from UTC in milliseconds, each asked for once. */
+/** The offsets of a zone from UTC in milliseconds, each computed once. */
 class ZoneOffsets {
   readonly #format: Intl.DateTimeFormat;
   readonly #known = new Map<number, number>();
@@ -57,11 +57,11 @@ class ZoneOffsets {
   }
 
   #ask(instant: number): number {
-    const told: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = {};
-    for (const { type, value } of this.#format.formatToParts(instant)) told[type] = value;
-    const year = told.era === 'BC' ? 1 - Number(told.year) : Number(told.year);
-    const [month, day] = [Number(told.month) - 1, Number(told.day)];
-    return Date.UTC(year, month, day, Number(told.hour), Number(told.minute), Number(told.second)) - instant;
+    const shown: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = {};
+    for (const { type, value } of this.#format.formatToParts(instant)) shown[type] = value;
+    const year = shown.era === 'BC' ? 1 - Number(shown.year) : Number(shown.year);
+    const [month, day] = [Number(shown.month) - 1, Number(shown.day)];
+    return Date.UTC(year, month, day, Number(shown.hour), Number(shown.minute), Number(shown.second)) - instant;
   }
 }
 

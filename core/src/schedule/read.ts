@@ -12,7 +12,7 @@ import { DAYS, type DaySpan, MINUTES_A_DAY, type Schedule } from './schedule.js'
 
 const KEYS = ['schedule', 'note', 'zone', 'weekly', 'except'];
 
-/** Reads a `schedule` document; undefined where its name cannot be told. */
+/** Reads a `schedule` document; undefined when it has no readable name. */
 export function readSchedule({ root, sink }: TextDocument): Schedule | undefined {
   const entries = sink.entries(root, KEYS);
   const nameEntry = entries?.get('schedule');

@@ -63,7 +63,7 @@ export const noticeSchema = (): Schema =>
       note: TEXT,
       status: { type: 'integer', minimum: 200, maximum: 599 },
       title: TEXT,
-      text: described(TEXT, 'What the client reads; {host}, {rule} and {policy} stand for those of the request'),
+      text: described(TEXT, 'What the client reads; {host}, {rule} and {policy} are replaced by those of the request'),
       contact: described(TEXT, 'Whom to ask'),
     },
     ['notice'],

@@ -6,7 +6,7 @@ const notice = described(NAME, 'The notice to show');
 const lasts = described(WORD, 'How long that lasts, such as 30m or 8h');
 const status = (description: string): Schema => ({ type: 'integer', minimum: 300, maximum: 599, description });
 
-const BLOCK = mapOf({ status: status('From 400 to 599; 403 where it is not told'), notice });
+const BLOCK = mapOf({ status: status('From 400 to 599; default 403'), notice });
 const REDIRECT: Schema = {
   anyOf: [
     WORD,
@@ -59,7 +59,7 @@ export const ruleSchema = (): Schema =>
       when: CONDITIONS,
       unless: CONDITIONS,
       limit: ref('limit'),
-      'if-blind': oneOf(IF_BLIND, 'What to do where the request lacks what the rule asks for'),
+      'if-blind': oneOf(IF_BLIND, 'What to do when the request lacks a field that the rule tests'),
       then: THEN,
       stance: oneOf(STANCES, 'Whether it acts, only counts, or is off'),
       record: oneOf(RECORDS, 'What is kept of its decisions'),
@@ -77,7 +77,7 @@ export const policySchema = (): Schema =>
       client: mapOf(
         {
           from: { anyOf: [oneOf(['peer', 'forwarded']), mapOf({ header: WORD }, ['header'])] },
-          trust: described(someOf(WORD), 'The proxies that may tell who the client is'),
+          trust: described(someOf(WORD), 'The proxies whose forwarding headers are trusted'),
         },
         ['from'],
       ),

@@ -27,7 +27,7 @@ const DOCUMENTS: Readonly<Record<DocumentKind, () => Schema>> = {
 
 /**
  * A JSON Schema (draft 2020-12) of one document of a workspace file, by which editors complete and mark what they show.
- * It takes every document that holds; what the names and values mean is for the reader to tell.
+ * It accepts every valid document; what the names and values mean is checked by the reader.
  */
 export function workspaceSchema(): Schema {
   const kinds = Object.keys(DOCUMENTS) as DocumentKind[];

@@ -3,7 +3,7 @@ import type { CST } from 'yaml';
 /** More levels than any document of ours has, and far fewer than would exhaust the stack of the recursive composer. */
 const DEEPEST = 100;
 
-/** Hands on what the parser gives, and ends, with a call of `tell`, where something is nested too deeply. */
+/** Passes on the parser's tokens, and ends, with a call of `tell`, where something is nested too deeply. */
 export function* notTooDeep(tokens: Iterable<CST.Token>, tell: () => void): Generator<CST.Token> {
   for (const token of tokens) {
     if (isTooDeep(token)) return tell();

@@ -12,7 +12,7 @@ export function parseDuration(text: string): number | undefined {
   return found && unit ? Number(found[1]) * unit[1] : undefined;
 }
 
-/** The duration in the largest unit that tells it exactly. */
+/** The duration in the largest unit that is exact. */
 export function formatDuration(milliseconds: number): string {
   const [unit, size] = UNITS.find(([, each]) => milliseconds >= each && milliseconds % each === 0) ?? ['s', 1000];
   return `${milliseconds / size}${unit}`;
@@ -21,7 +21,7 @@ export function formatDuration(milliseconds: number): string {
 const WORDS: Record<string, string> = { d: 'day', h: 'hour', m: 'minute', s: 'second' };
 
 /** «10 minutes», «a minute». */
-export function tellDuration(milliseconds: number): string {
+export function durationPhrase(milliseconds: number): string {
   const text = formatDuration(milliseconds);
   const count = text.slice(0, -1);
   const word = WORDS[text.slice(-1)] as string;

@@ -1,5 +1,5 @@
 export { type CalendarDate, formatDate, parseDate } from './date.js';
-export { formatDuration, parseDuration, tellDuration } from './duration.js';
+export { durationPhrase, formatDuration, parseDuration } from './duration.js';
 export { escapeHtml } from './html.js';
 export { isName, type NamePlace, readName, readReference, readReferences, tryHeaderName } from './name.js';
 export { DOCUMENT_KINDS, type DocumentKind, parseDocuments, type TextDocument } from './parse.js';

@@ -10,7 +10,7 @@ export interface TextDocument {
   readonly kind: DocumentKind;
   readonly root: Place & { readonly node: YAMLMap };
   readonly sink: Sink;
-  /** Where the document stands in the file, from the end of the one before it on. */
+  /** The document's range in the file, from the end of the previous document on. */
   readonly span: Span;
 }
 

@@ -3,7 +3,7 @@ import type { DocumentPath, Fault, Issue, Shape, Site } from '../issue/index.js'
 import { suggest } from '../issue/index.js';
 import { itemsOf, type Run } from './runs.js';
 
-/** A node of a document, and where it stands. */
+/** A node of a document, and its range in the file. */
 export interface Place extends Site {
   readonly node: Node | null;
 }
@@ -19,7 +19,7 @@ export interface MapEntry {
   readonly value: Place;
 }
 
-/** The runs of plain items that the parser was not given, and the text that they stand in. */
+/** The runs of plain items that the parser did not read, and the text that has them. */
 export interface Cut {
   readonly text: string;
   readonly runs: readonly Run[];
@@ -27,12 +27,12 @@ export interface Cut {
 
 const NOTHING_CUT: Cut = { text: '', runs: [] };
 
-/** Collects the issues of one file, and reads places while doing so: a reader answers undefined where it has told an issue. */
+/** Collects the issues of one file while it is read: a reader returns undefined where it has added an issue. */
 export class Sink {
   readonly file: string;
   readonly #issues: Issue[];
   readonly #cut: Cut;
-  /** The keys that misspelt ones were most likely meant to be, by the map that they stand in. */
+  /** For each map, the known keys that misspelt keys most likely mean. */
   readonly #meant = new WeakMap<Node, Set<string>>();
 
   constructor(file: string, issues: Issue[], cut: Cut = NOTHING_CUT) {
@@ -51,7 +51,7 @@ export class Sink {
     return undefined;
   }
 
-  /** The entries of a map, less those with a key that stands twice or is none of the known ones. */
+  /** The entries of a map, without repeated and unknown keys. */
   entries(place: Place, known?: readonly string[]): Map<string, MapEntry> | undefined {
     if (!isMap(place.node)) return this.wrongShape(place, 'map');
     const found = new Map<string, MapEntry>();
@@ -69,7 +69,7 @@ export class Sink {
     return found;
   }
 
-  /** Tells that a map lacks a key, unless a misspelt one that was told already is the key. */
+  /** Adds an issue that a map lacks a key, unless a misspelt key that is already reported means it. */
   missingKey(map: Place, at: Place, key: string, known: readonly string[] = []): void {
     if (map.node === null || !this.#meant.get(map.node)?.has(key)) this.add(at, { code: 'missing-key', key, known });
   }
@@ -81,7 +81,7 @@ export class Sink {
     this.#meant.set(map, suggestion === undefined ? meant : meant.add(suggestion));
   }
 
-  /** The items of a list; a single value stands for a list of one. */
+  /** The items of a list; a single value counts as a list of one. */
   items(place: Place): Place[] | undefined {
     if (isSeq(place.node))
       return this.#nodesOf(place, place.node).map((item, index) => child(place, item, [...place.path, index]));

@@ -1,4 +1,4 @@
-/** Where many plain items of a list stand one below the other: from the start of the first of these lines on. */
+/** A range of many plain items of a list, one below the other: from the start of the first of these lines on. */
 export interface Run {
   readonly start: number;
   readonly end: number;
@@ -6,9 +6,9 @@ export interface Run {
 
 /** Fewer lines are not worth it. */
 const LEAST_LINES = 64;
-/** Only under this key, which begins its line: nothing that stands there can be a part of a longer text. */
+/** Only under this key at the start of a line: nothing there can be a part of a longer text. */
 const KEY = /^entries:[ \t]*(?:#[^\n]*)?\r?\n/gm;
-/** A word that YAML takes as it stands: no quotes, no colon before a blank, nothing that means something else. */
+/** A word that YAML takes literally: no quotes, no colon before a blank, nothing that means something else. */
 const ITEM = /( *)- +[A-Za-z0-9._](?:[A-Za-z0-9._/+@-]|:(?=[A-Za-z0-9._/:]))*[ \t]*\r?\n/y;
 const NOTHING = /^ *- +(?:null|Null|NULL)[ \t]*\r?\n$/;
 
@@ -39,7 +39,7 @@ function runsFrom(text: string, from: number): Run[] {
     const { lines, end, second, last } = runAt(text, at, indent);
     if (lines > LEAST_LINES) runs.push({ start: second, end: last });
     indent ??= lines > 0 ? indentOf(text, at) : undefined;
-    // Whatever else stands there may be an item too, which the parser reads; what begins its line ends the list.
+    // Anything else may be an item too, which the parser reads; text at the start of a line ends the list.
     const line = text.indexOf('\n', end);
     if (line < 0 || !/[ #\-\r\n]/.test(text[end] ?? '')) break;
     at = line + 1;
@@ -68,7 +68,7 @@ function runAt(text: string, at: number, indent: number | undefined) {
   return { lines, end, second, last };
 }
 
-/** The items of a run, each with where its word stands. */
+/** The items of a run, each with the offset of its word. */
 export function* itemsOf(text: string, { start, end }: Run): Generator<{ start: number; end: number; word: string }> {
   for (let line = start; line < end; ) {
     const next = text.indexOf('\n', line) + 1;

@@ -1,6 +1,6 @@
 const DAY_MS = 86_400_000;
 const [ZERO, NINE, DASH, COLON, DOT, PLUS] = [48, 57, 45, 58, 46, 43];
-/** With what a letter of ASCII is told in lower case. */
+/** OR a letter of ASCII with this for its lower case. */
 const LOWER = 32;
 const [LETTER_T, LETTER_Z] = [116, 122];
 
@@ -26,7 +26,7 @@ export function parseTime(text: string): number | undefined {
   return daysUntil(year, month, day) * DAY_MS + ((hour * 60 + minute) * 60 + second) * 1000 + fraction - offset;
 }
 
-/** The number that so many digits tell; −1 where they are none. */
+/** The number of this many digits; −1 when one is not a digit. */
 function number(text: string, from: number, length: number): number {
   let value = 0;
   for (let at = from; at < from + length; at++) {
@@ -50,7 +50,7 @@ function endOfDigits(text: string, from: number): number {
   return at;
 }
 
-/** Milliseconds that the zone is ahead of UTC; undefined where what stands there is no zone, or more follows. */
+/** Milliseconds that the zone is ahead of UTC; undefined when this is not a zone, or more follows. */
 function offsetAt(text: string, at: number): number | undefined {
   const sign = text.charCodeAt(at);
   if ((sign | LOWER) === LETTER_Z) return text.length === at + 1 ? 0 : undefined;

@@ -1,4 +1,4 @@
-import { parseDuration, tellDuration } from './duration.js';
+import { durationPhrase, parseDuration } from './duration.js';
 import type { MapEntry, Sink } from './place.js';
 
 type Entries = ReadonlyMap<string, MapEntry>;
@@ -27,7 +27,12 @@ export function readDuration(sink: Sink, entry: MapEntry | undefined, least: num
   if (word === undefined) return undefined;
   const duration = parseDuration(word.text);
   if (duration !== undefined && duration >= least && duration <= most) return duration;
-  sink.add(word.place, { code: 'bad-duration', text: word.text, least: tellDuration(least), most: tellDuration(most) });
+  sink.add(word.place, {
+    code: 'bad-duration',
+    text: word.text,
+    least: durationPhrase(least),
+    most: durationPhrase(most),
+  });
   return undefined;
 }
 

@@ -1,6 +1,6 @@
 import { escapedBytes, keptBytes, percentDecoded } from './percent.js';
 
-/** `& = % # +` divide a query or stand for a blank, so that their escapes are not undone. */
+/** `& = % # +` divide a query or mean a blank, so that their escapes are kept. */
 const KEPT = keptBytes('&=%#+');
 
 /**

@@ -84,10 +84,10 @@ describe('the normal form of a path', () => {
     const given = [{}, { slashes: 'keep' }, { case: 'ignore' }, { parameters: 'drop' }] as const;
     for (const [sent = '', ...forms] of rows) {
       const paths = sent.split(', ').map((each) => each.slice(1, -1));
-      const told = forms.map((form) =>
+      const shown = forms.map((form) =>
         (form === 'the same' ? forms[0] : form)?.split(', ').map((each) => each.slice(1, -1)),
       );
-      for (const [column, expected = []] of told.entries())
+      for (const [column, expected = []] of shown.entries())
         expect([
           ...new Set(paths.map((path) => pathUnder({ ...DEFAULT_PATHS, ...given[column] }, normalPath(path)))),
         ]).toEqual(expected);

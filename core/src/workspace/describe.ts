@@ -8,7 +8,7 @@ import { scheduleSentence } from '../schedule/index.js';
 import type { DocumentKind } from '../text/index.js';
 import type { Workspace, WorkspaceObject } from './workspace.js';
 
-/** An object beside policies and lists, told in a sentence. */
+/** Describes an object other than policies and lists in a sentence. */
 export interface DescribedObject {
   readonly kind: DocumentKind;
   readonly name: string;

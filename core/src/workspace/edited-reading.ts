@@ -8,7 +8,7 @@ export interface EditedReading {
   readonly missing: readonly string[];
 }
 
-/** Edits the one list of a reading, without reading its text again. The text is made when it is asked for. */
+/** Edits the one list of a reading, without reading its text again. The text is made on first use. */
 export function editedReading(base: ReadFiles, edits: readonly ListEdit[]): EditedReading {
   const [only] = base.objects;
   if (only?.object.type !== 'list') throw new Error('only lists are edited by their entries');

@@ -8,7 +8,7 @@ import { checkIncludes, checkReference, type Reference } from '../list/index.js'
 import { checkCovers, listUses, nameUses, noticeUses } from '../policy/index.js';
 import type { Workspace } from './workspace.js';
 
-/** Looks up every name that the objects of a workspace say of each other, and finds what cannot stand together. */
+/** Resolves all names between the objects of a workspace, and finds conflicts between objects. */
 export function checkLinks(workspace: Workspace): Issue[] {
   const { policies, lists, categories, applications, corrections, probes, checks } = workspace;
   return [
@@ -44,7 +44,7 @@ function checkNames(workspace: Workspace, uses: readonly NameUse[], file: string
   });
 }
 
-/** What can be named; undefined for tags, which whichever rule puts them defines: the review tells of those none does. */
+/** Known names by kind; undefined for tags: rules define them by setting them, and the review finds the others. */
 function namesOf(kind: NameUse['kind'], workspace: Workspace): ReadonlyMap<string, unknown> | undefined {
   switch (kind) {
     case 'category':

@@ -19,7 +19,7 @@ export interface ListFile {
   readonly list: List | undefined;
 }
 
-/** Reads a file with one entry a line, and behind a `#` a note, as a list. Lines that do not hold are left out and told. */
+/** Reads a file with one entry a line, and a note behind a `#`, as a list. Skips invalid lines and reports them. */
 export function readListFile(name: string, of: ListSort, lines: string): ListFile {
   const whole = listFromLines(name, of, lines);
   const read = readFiles([{ name: `list ${name}`, text: whole.text }]);

@@ -12,7 +12,7 @@ export interface ObjectUser {
 
 /**
  * Everything that names an object directly: a category, an application, a schedule, a notice or a probe. Lists may be
- * used through others, which `usersOfList` tells.
+ * used through others, which `usersOfList` finds.
  */
 export function usersOfObject(workspace: Workspace, kind: string, name: string): ObjectUser[] {
   const { policies, applications, checks } = workspace;

@@ -22,5 +22,5 @@ const READERS: { readonly [K in DocumentKind]: (document: TextDocument) => Works
   check: readCheck,
 };
 
-/** Reads a document of any kind; undefined where its name cannot be told. */
+/** Reads a document of any kind; undefined when it has no readable name. */
 export const readObject = (document: TextDocument): WorkspaceObject | undefined => READERS[document.kind](document);

@@ -5,8 +5,8 @@ import { checkLinks } from './link.js';
 import { readObject } from './read-object.js';
 import type { SourceDocument, SourceFile, Workspace, WorkspaceObject } from './workspace.js';
 
-/** A file of a million bad entries is told by its first ones. */
-const MOST_TOLD = 1000;
+/** Of a file with a million bad entries, this many are reported. */
+const MOST_LISTED = 1000;
 
 /** What some files hold by themselves, before it is linked with what others hold. */
 export interface ReadFiles {
@@ -111,6 +111,6 @@ function inFileOrder(issues: readonly Issue[], files: readonly SourceFile[]): Is
   const place = (issue: Issue) => order.get(issue.file) ?? files.length;
   return [...issues]
     .sort((a, b) => place(a) - place(b) || a.span.start - b.span.start)
-    .slice(0, MOST_TOLD)
+    .slice(0, MOST_LISTED)
     .map((issue) => reportIssue(issue, texts.get(issue.file) ?? nothing));
 }

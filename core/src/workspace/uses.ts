@@ -9,7 +9,7 @@ export interface ListUser {
   readonly policy: string;
   /** The rule; null where the policy covers by it, or trusts it. */
   readonly rule: string | null;
-  /** What leads from there to the list, such as `list all-offices` or `category wagering`; empty where it is named. */
+  /** The way from there to the list, such as `list all-offices` or `category wagering`; empty when named directly. */
   readonly through: readonly string[];
 }
 

@@ -4,24 +4,24 @@ import { compileLists } from '../list/index.js';
 import { readWorkspace } from './index.js';
 
 const read = (...texts: string[]) => readWorkspace(texts.map((text, index) => ({ name: `${index + 1}.yaml`, text })));
-const told = (...texts: string[]) => read(...texts).issues.map(({ code, file, line }) => `${code} ${file}:${line}`);
+const shown = (...texts: string[]) => read(...texts).issues.map(({ code, file, line }) => `${code} ${file}:${line}`);
 
 describe('a workspace', () => {
   it('tells what is defined twice, across files', () => {
-    expect(told('list: a\nof: domains', 'list: b\nof: domains\n---\nlist: a\nof: domains')).toEqual([
+    expect(shown('list: a\nof: domains', 'list: b\nof: domains\n---\nlist: a\nof: domains')).toEqual([
       'duplicate-document 2.yaml:4',
     ]);
-    expect(told('list: a\nof: domains', 'policy: a\ndefault: allow')).toEqual([]);
+    expect(shown('list: a\nof: domains', 'policy: a\ndefault: allow')).toEqual([]);
   });
 
   it('tells includes that lead nowhere, to another sort or in a circle', () => {
     const list = (name: string, of: string, include: string) => `list: ${name}\nof: ${of}\ninclude: [${include}]\n`;
-    expect(told(list('a', 'domains', 'b'), list('b', 'domains', 'c'), list('c', 'domains', 'a'))).toEqual([
+    expect(shown(list('a', 'domains', 'b'), list('b', 'domains', 'c'), list('c', 'domains', 'a'))).toEqual([
       'cyclic-include 3.yaml:3',
     ]);
-    expect(told(list('a', 'domains', 'a'))).toEqual(['cyclic-include 1.yaml:3']);
-    expect(told(list('a', 'domains', 'nothing'))).toEqual(['unknown-list 1.yaml:3']);
-    expect(told(list('a', 'domains', 'b'), 'list: b\nof: countries')).toEqual(['wrong-list 1.yaml:3']);
+    expect(shown(list('a', 'domains', 'a'))).toEqual(['cyclic-include 1.yaml:3']);
+    expect(shown(list('a', 'domains', 'nothing'))).toEqual(['unknown-list 1.yaml:3']);
+    expect(shown(list('a', 'domains', 'b'), 'list: b\nof: countries')).toEqual(['wrong-list 1.yaml:3']);
   });
 
   it('tells entries that do not hold, and keeps those that do', () => {
@@ -34,16 +34,16 @@ describe('a workspace', () => {
 
   it('refuses two policies that cover the same, also through lists and ranges', () => {
     const policy = (name: string, covers: string) => `policy: ${name}\ndefault: allow\ncovers: ${covers}\n`;
-    expect(told(policy('a', '{hosts: [x.example]}'), policy('b', '{hosts: [X.example.]}'))).toEqual([
+    expect(shown(policy('a', '{hosts: [x.example]}'), policy('b', '{hosts: [X.example.]}'))).toEqual([
       'overlapping-covers 2.yaml:3',
     ]);
-    expect(told(policy('a', '{hosts: [.x.example]}'), policy('b', '{hosts: [x.example]}'))).toEqual([]);
-    expect(told(policy('a', '{clients: [10.0.0.0/8]}'), policy('b', '{clients: [10.0.0.0-10.255.255.255]}'))).toEqual([
+    expect(shown(policy('a', '{hosts: [.x.example]}'), policy('b', '{hosts: [x.example]}'))).toEqual([]);
+    expect(shown(policy('a', '{clients: [10.0.0.0/8]}'), policy('b', '{clients: [10.0.0.0-10.255.255.255]}'))).toEqual([
       'overlapping-covers 2.yaml:3',
     ]);
-    expect(told(policy('a', '{clients: [10.0.0.0/8]}'), policy('b', '{clients: [10.0.0.0/9]}'))).toEqual([]);
+    expect(shown(policy('a', '{clients: [10.0.0.0/8]}'), policy('b', '{clients: [10.0.0.0/9]}'))).toEqual([]);
     expect(
-      told(
+      shown(
         policy('a', '{hosts: [sites]}'),
         policy('b', '{hosts: [x.example]}'),
         'list: sites\nof: domains\nentries: [x.example]',

@@ -12,7 +12,7 @@ const SITES = [
 const COOKIES = { probe: 'garden_probe', grants: 'jade_fence_grants' };
 
 /**
- * A gateway with made-up sites behind it, for looking at what rules do: each page is asked for as a probe, at
+ * A gateway with made-up sites behind it, for looking at what rules do: each page is requested as a probe, at
  * `/HOST/PATH`, and the service decides.
  */
 export function createGateway(service: DecidingService): Express {

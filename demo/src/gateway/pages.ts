@@ -43,10 +43,10 @@ export function stoppedPage(target: string, { answer, rule, policy }: Decided, s
   const { notice, asks } = answer ?? {};
   const text = (notice?.detail ?? `The rule ${rule ?? 'default'} of ${policy} says so.`).split('\n\n');
   const contact = notice?.contact === undefined ? '' : `<p>${escaped(notice.contact)}</p>`;
-  const told = said === undefined ? '' : `<p role="alert">${escaped(said)}</p>`;
+  const shown = said === undefined ? '' : `<p role="alert">${escaped(said)}</p>`;
   return page(
     notice?.title ?? 'Not open here',
-    `${text.map((each) => `<p>${escaped(each)}</p>`).join('')}${contact}${told}${asks ? form(target, asks) : ''}`,
+    `${text.map((each) => `<p>${escaped(each)}</p>`).join('')}${contact}${shown}${asks ? form(target, asks) : ''}`,
   );
 }
 
@@ -62,7 +62,7 @@ function form(target: string, asks: NonNullable<NonNullable<Decided['answer']>['
   }
 }
 
-/** Finds the number that a challenge asks for, and sends the form. */
+/** Finds the number that a challenge requires, and sends the form. */
 export const SOLVER = `const { seed, bits } = document.currentScript.dataset;
 const form = document.querySelector('form');
 (async () => {

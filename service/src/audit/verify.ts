@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 /** What looking at the whole chain of the audit found. */
 export interface AuditVerdict {
   readonly entries: number;
-  /** The hash of the newest entry, in hexadecimal: kept elsewhere, it tells later whether the past was changed. */
+  /** The hash of the newest entry, in hexadecimal: a copy of it elsewhere proves later that the past is unchanged. */
   readonly head: string;
   /** The first entry that does not follow from the one before; null where all do. */
   readonly brokenAt: number | null;

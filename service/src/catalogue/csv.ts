@@ -7,7 +7,7 @@ import { Refusal } from '../fault/refusal.js';
 export const catalogueCsv = (kind: CatalogueKind, rows: readonly CatalogueRow[]): string =>
   stringify([...rows], { header: true, columns: [...CATALOGUE_COLUMNS[kind]], record_delimiter: '\r\n' });
 
-/** Reads such a file. Columns may stand in any order; those that are not known are refused. */
+/** Reads such a file. Columns may be in any order; unknown ones are refused. */
 export function readCatalogueCsv(kind: CatalogueKind, source: string, text: string): CatalogueRow[] {
   const columns: readonly string[] = CATALOGUE_COLUMNS[kind];
   const refuse = (detail: string): never => {

@@ -1,9 +1,9 @@
 import { gunzipSync } from 'node:zlib';
-import { type FlatCountryData, flatCountryData, readCountryFile, tellCountryRowFault } from '@jade-fence/core/country';
+import { countryRowFaultText, type FlatCountryData, flatCountryData, readCountryFile } from '@jade-fence/core/country';
 
 /** No country data set is this large; a compressed bomb would be. */
 const LARGEST_FILE = 512 * 1024 * 1024;
-/** So many faulty rows are kept to be shown; all of them are counted. */
+/** This many faulty rows are kept to be shown; all of them are counted. */
 const MOST_FAULTS = 1000;
 
 /** What is in a file of country data. */
@@ -11,7 +11,7 @@ export interface CountryFileLook {
   readonly networks: number;
   readonly faults: readonly { readonly line: number; readonly code: string; readonly reason: string }[];
   readonly faultCount: number;
-  /** The day that the file tells; undefined where it tells none. */
+  /** The day that the file has; undefined for none. */
   readonly date: string | undefined;
 }
 
@@ -20,11 +20,11 @@ export function flatCountryFile(packed: Uint8Array): FlatCountryData {
   return flatCountryData(readCountryFile(gunzipSync(packed, { maxOutputLength: LARGEST_FILE })).networks);
 }
 
-/** Reads a file of country data to tell what is in it. Takes seconds for a million networks. */
+/** Reads a file of country data to report its contents. Takes seconds for a million networks. */
 export function lookAtCountryFile(file: Uint8Array): CountryFileLook {
   const { networks, faults, date } = readCountryFile(file);
-  const told = faults
+  const shown = faults
     .slice(0, MOST_FAULTS)
-    .map((fault) => ({ line: fault.line, code: fault.code, reason: tellCountryRowFault(fault) }));
-  return { networks: networks.length, faults: told, faultCount: faults.length, date };
+    .map((fault) => ({ line: fault.line, code: fault.code, reason: countryRowFaultText(fault) }));
+  return { networks: networks.length, faults: shown, faultCount: faults.length, date };
 }

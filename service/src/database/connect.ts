@@ -71,7 +71,7 @@ function opened(connection: Connection, stop: () => Promise<void>): Database {
   };
 }
 
-/** Connections to a database that is up to date: at most so many, and the few for what must not wait. */
+/** Connections to a database that is up to date: at most this many, and a few for calls that must not wait. */
 export function openPools(connection: Connection, most: number): Omit<Database, 'connection'> {
   const knex = pooled(connection, most, `lock_timeout=${LOCK_MS} idle_in_transaction_session_timeout=${IDLE_MS}`);
   const urgent = pooled(connection, URGENT_POOL, `lock_timeout=${URGENT_MS} statement_timeout=${URGENT_MS}`);
@@ -88,7 +88,7 @@ export const awayDatabase = (databaseUrl: string | undefined): Knex =>
 /** How to connect. Plain data. */
 export type Connection = pg.ClientConfig & Knex.PgConnectionConfig;
 
-/** What goes wrong is thrown to who asked, and told there. */
+/** Errors are thrown to the caller, and reported there. */
 const SILENT = { warn: () => undefined, error: () => undefined, deprecate: () => undefined, debug: () => undefined };
 
 /** A pool of connections, each with these settings of the server, as `name=value` parted by blanks. */

@@ -6,8 +6,8 @@ interface Fault {
 
 /** What the driver said; the query builder wraps it. */
 function faultOf(error: unknown): Fault {
-  const told = (error ?? {}) as Partial<Fault> & { readonly nativeError?: Partial<Fault> };
-  const { code, message, syscall } = told.nativeError ?? told;
+  const shown = (error ?? {}) as Partial<Fault> & { readonly nativeError?: Partial<Fault> };
+  const { code, message, syscall } = shown.nativeError ?? shown;
   return { code: String(code ?? ''), message: message ?? '', syscall };
 }
 

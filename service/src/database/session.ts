@@ -8,16 +8,16 @@ const CHANNEL = 'jade_fence';
 const AGAIN_MS = 500;
 
 interface Events {
-  /** Another session, or this one, has told something. */
-  told: [message: Told];
-  /** The session is there, for the first time or once more; what was told meanwhile was missed. */
+  /** Another session, or this one, has sent a notification. */
+  notification: [message: Notification];
+  /** The session is connected, for the first time or again; earlier notifications were missed. */
   connected: [];
   /** The session is gone, and with it its name. */
   lost: [];
 }
 
-/** What services on one database tell each other. */
-export type Told =
+/** The notifications between services on one database. */
+export type Notification =
   | { readonly type: 'jobs' }
   | { readonly type: 'progress' | 'cancel'; readonly kind: JobKind; readonly id: number }
   | { readonly type: 'published'; readonly revision: number }
@@ -25,7 +25,7 @@ export type Told =
   | { readonly type: 'grants' };
 
 /** What a notification says. Whoever may connect to the database can send any; what is none of ours is passed over. */
-export function toldIn(payload: string | undefined): Told | undefined {
+export function notificationIn(payload: string | undefined): Notification | undefined {
   let value: unknown;
   try {
     value = JSON.parse(payload ?? '');
@@ -42,7 +42,7 @@ export function toldIn(payload: string | undefined): Told | undefined {
 const isNumber = (value: unknown): value is number => Number.isSafeInteger(value);
 
 /**
- * A service's own connection to the database, by which it hears what the others on the database tell, and by which they
+ * A service's own connection to the database, by which it receives the notifications of the others, and by which they
  * know whether it is still there: the database ends it with the service, however that ends.
  */
 export class DatabaseSession extends EventEmitter<Events> {
@@ -67,8 +67,8 @@ export class DatabaseSession extends EventEmitter<Events> {
     // An error of the connection is followed by its end.
     client.on('error', () => undefined);
     client.on('notification', ({ payload }) => {
-      const told = toldIn(payload);
-      if (told) this.emit('told', told);
+      const notification = notificationIn(payload);
+      if (notification) this.emit('notification', notification);
     });
     try {
       await client.connect();
@@ -109,13 +109,13 @@ export class DatabaseSession extends EventEmitter<Events> {
 const NAME = "pid || '@' || extract(epoch from backend_start)";
 
 /**
- * A condition of a query: that no session has the name in the column. Sessions of other users do not tell theirs to a
+ * A condition of a query: that no session has the name in the column. Sessions of other users do not show theirs to a
  * plain user, and ours are never among those.
  */
 export const noSession = (column: string): string =>
   `not exists (select 1 from pg_stat_activity where ${NAME} = ${column})`;
 
 /** Sends a message to all services of this database, when the transaction is committed. */
-export async function tell(knex: Knex, message: Told): Promise<void> {
+export async function notify(knex: Knex, message: Notification): Promise<void> {
   await knex.raw('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(message)]);
 }

@@ -10,7 +10,7 @@ export class Refusal extends Error {
   readonly detail: string;
   readonly remedy: string | undefined;
   readonly issues: readonly (IssueReport | InputIssue)[] | undefined;
-  /** After so many seconds it can be tried again; undefined: nothing is known of that. */
+  /** The number of seconds after which it can be tried again; undefined when unknown. */
   readonly retryAfter: number | undefined;
 
   /** @param code one of the contract's, or what `core` calls a fault of a value: that is `invalid` */

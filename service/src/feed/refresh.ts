@@ -41,8 +41,8 @@ export async function refreshFeed(parts: RefreshParts, feed: Feed): Promise<Feed
 }
 
 const wordsOf = (error: unknown): string => {
-  const told = error instanceof Refusal ? [error.detail, ...(error.issues ?? []).map(({ what }) => what)] : [];
-  return told.length > 0 ? told.slice(0, 4).join(' ') : (error as Error).message;
+  const shown = error instanceof Refusal ? [error.detail, ...(error.issues ?? []).map(({ what }) => what)] : [];
+  return shown.length > 0 ? shown.slice(0, 4).join(' ') : (error as Error).message;
 };
 
 type Taken = Partial<Omit<FeedOutcome, 'at'>>;
@@ -55,7 +55,7 @@ async function taken(parts: RefreshParts, feed: Feed, fetched: Fetched): Promise
   if (fresh.length === 0) throw new Error('No line of it holds as an entry, so that the list was left as it is.');
   if (file.faults.length > fresh.length)
     throw new Error(
-      `Most of its lines do not hold as ${feed.sort}, such as line ${file.faults[0]?.line}: ${file.faults[0]?.what}. The list was left as it is.`,
+      `Most of its lines are invalid as ${feed.sort}, such as line ${file.faults[0]?.line}: ${file.faults[0]?.what}. The list was left as it is.`,
     );
   const stored = await currentDocument(knex, 'list', feed.list);
   const [read] = stored ? await states.readings.load(knex, [stored]) : [];

@@ -38,7 +38,7 @@ export async function takeDueFeed(knex: Knex, now: Date): Promise<Feed | undefin
   });
 }
 
-/** Says what became of a try; of a source that is another now, nothing. */
+/** Stores the result of a fetch; does nothing when the source has changed since. */
 export async function saveOutcome(
   knex: Knex,
   { list, source }: Pick<Feed, 'list' | 'source'>,
@@ -62,5 +62,5 @@ export async function postpone(
     .patch({ nextAt: later(now, everySeconds) });
 }
 
-/** So many seconds after `now`. */
+/** This many seconds after `now`. */
 export const later = (now: Date, seconds: number): Date => new Date(now.getTime() + seconds * 1000);

@@ -24,7 +24,7 @@ export interface Route<Q extends object, B extends object> {
   readonly type?: string;
 }
 
-/** A route as it is told to others. */
+/** A route, for listings. */
 export interface DescribedRoute extends Route<object, object> {
   readonly call: CallName;
 }

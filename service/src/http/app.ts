@@ -54,7 +54,7 @@ export interface ApiParts {
   readonly gate: Pick<GateProcess, 'counts'>;
   readonly feeds: FeedClock;
   readonly maxUpload: number;
-  /** After so many milliseconds without a byte an upload is given up. */
+  /** An upload is ended after this many milliseconds without a byte. */
   readonly uploadIdle: number;
   /** Where browsers reach the service; undefined: as they call it. */
   readonly publicUrl: string | undefined;
@@ -124,7 +124,7 @@ export function apiRoutes(
   return api;
 }
 
-/** Who has not signed in is not told which paths there are. */
+/** Callers who are not signed in cannot find out which paths exist. */
 const signedInOnly =
   (knex: Knex, cookie: SessionCookie): express.RequestHandler =>
   async (request, _response, next) => {

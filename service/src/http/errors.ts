@@ -21,7 +21,7 @@ export const noSuchRoute: RequestHandler = (request) => {
   throw new Refusal('unknown-route', `There is nothing at ${request.method} ${request.path}.`);
 };
 
-/** Turns whatever was thrown into problem details. What we did not expect is logged, and its insides are not told. */
+/** Converts anything thrown to problem details. An unexpected error is logged, and its details are not sent. */
 export function sendProblem(logger: Logger): ErrorRequestHandler {
   return (error, request, response, _next) => {
     const refusal = refusalOfCall(error);

@@ -3,7 +3,7 @@ import { Refusal } from '../fault/refusal.js';
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
-/** The instant that an input names, or now where it names none. A day stands for its first instant in UTC. */
+/** The instant of an input, or now. A day means its first instant in UTC. */
 export function instantOf(at: string | undefined): Date {
   if (at === undefined) return new Date();
   const time = parseTime(DAY.test(at) ? `${at}T00:00:00Z` : at);

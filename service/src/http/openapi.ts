@@ -120,7 +120,7 @@ function queryParameters(type: ClassConstructor<object>): Json[] {
   }));
 }
 
-/** What values of a class have to be. Values that are no instance of a class of ours are told as what JSON has. */
+/** The schema of a class. A value that is not an instance of one of our classes has the schema of its JSON type. */
 function schemaOf(type: ClassConstructor<object>): ReturnType<typeof targetConstructorToSchema> {
   const text = JSON.stringify(targetConstructorToSchema(type, OPTIONS));
   return JSON.parse(

@@ -1,7 +1,7 @@
 import type { Reason } from '@jade-fence/contract';
 import { type Refusal, refusalFacts } from '../fault/refusal.js';
 
-/** The statuses of HTTP that reasons are told by. */
+/** The HTTP status of each reason. */
 const STATUSES: Readonly<Record<Reason, number>> = {
   malformed: 400,
   'not-signed-in': 401,

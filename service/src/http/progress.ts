@@ -16,13 +16,13 @@ export interface WatchedJob {
 
 /** Hears of the progress of jobs, whichever service runs them. */
 export class ProgressWatch {
-  readonly #told = new EventEmitter<Record<string, []>>();
+  readonly #events = new EventEmitter<Record<string, []>>();
   readonly #closing = new AbortController();
 
   constructor(session: DatabaseSession) {
-    this.#told.setMaxListeners(0);
-    session.on('told', (told) => {
-      if (told.type === 'progress') this.#told.emit(`${told.kind} ${told.id}`);
+    this.#events.setMaxListeners(0);
+    session.on('notification', (notification) => {
+      if (notification.type === 'progress') this.#events.emit(`${notification.kind} ${notification.id}`);
     });
   }
 
@@ -34,7 +34,7 @@ export class ProgressWatch {
   /** Waits until there is news of the job, or for a while. */
   async news({ kind, id }: WatchedJob, gone: AbortSignal): Promise<void> {
     const signal = AbortSignal.any([gone, this.#closing.signal, AbortSignal.timeout(LOOK_EVERY_MS)]);
-    await once(this.#told, `${kind} ${id}`, { signal }).catch(() => undefined);
+    await once(this.#events, `${kind} ${id}`, { signal }).catch(() => undefined);
   }
 
   /** Ends all streams. */

@@ -1,7 +1,7 @@
 import { Refusal } from '../fault/refusal.js';
 import { refusalOf } from '../job/refusal-of.js';
 
-/** What is told of whatever was thrown where a call is read and answered. */
+/** The refusal for anything thrown while a call is read and answered. */
 export function refusalOfCall(error: unknown): Refusal {
   if (error instanceof Refusal) return error;
   if (error instanceof URIError) return new Refusal('bad-path', 'The path is not well encoded.');

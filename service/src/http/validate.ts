@@ -3,7 +3,7 @@ import { type ClassConstructor, plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
 import { type InputIssue, Refusal } from '../fault/refusal.js';
 
-/** The value as an instance of the class, all its rules held; else a problem that tells everything that is wrong. */
+/** The value as an instance of the class, when it is valid; throws a refusal with all faults otherwise. */
 export function validated<T extends object>(
   type: ClassConstructor<T>,
   value: unknown,

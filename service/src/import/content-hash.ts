@@ -4,7 +4,7 @@ import { crc32 } from 'node:zlib';
 const PART = 64 * 1024;
 
 /**
- * What tells logs of the same content, whatever pieces they come in: SHA-256 over a CRC-32 (ISO 3309) of every 64 KiB.
+ * Identifies logs of the same content, whatever pieces they come in: SHA-256 over a CRC-32 (ISO 3309) of every 64 KiB.
  * It is made as fast as bytes come, which hashing them all is not; nobody who wants two logs to be taken for the same is
  * kept from that.
  */

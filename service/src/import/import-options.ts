@@ -7,7 +7,7 @@ export interface ImportOptions {
   readonly format: LogFormat | undefined;
   /** How the columns of CSV are taken; undefined: by their names. */
   readonly mapping?: Mapping | undefined;
-  /** What is left out when it is stored, as it was asked for. */
+  /** The requested redaction of what is stored. */
   readonly redact?: readonly string[] | undefined;
   /** The most bytes to take, as they are sent and, where they are compressed, as they are. */
   readonly maxBytes: number;

@@ -1,7 +1,7 @@
 import type { LogFormat, Mapping } from '@jade-fence/core/log';
 import { raw } from 'objection';
 import { isDatabaseLost } from '../database/faults.js';
-import { noSession, tell } from '../database/session.js';
+import { noSession, notify } from '../database/session.js';
 import { type Refusal, refusalFacts } from '../fault/refusal.js';
 import { refusalOf } from '../job/refusal-of.js';
 import { type JobParts, JobRunner } from '../job/runner.js';
@@ -16,12 +16,12 @@ import type { Upload } from './upload.js';
 import { ImportWork } from './work.js';
 
 const SWEEP_EVERY_MS = 2000;
-const TELL_EVERY_MS = 250;
-/** So many are read while they come; those that come beside them are kept, and read when they are here and a hand is free. */
+const REPORT_EVERY_MS = 250;
+/** This many are read while they arrive; further ones are kept, and read when they are complete and a worker is free. */
 const MOST_FOLLOWED = 2;
 /** An import of this service that is older, and of which nothing is being sent to it, could not be ended when that broke off. */
 const BEING_BEGUN_SECONDS = 10;
-/** How long what did not come to be a log is told of. */
+/** How long an import that made no log stays listed. */
 const KEPT_DAYS = 30;
 
 export interface ImportOrder {
@@ -60,8 +60,9 @@ export class Imports {
 
   async open(): Promise<void> {
     const { knex, session } = this.#parts;
-    session.on('told', (told) => {
-      if (told.type === 'cancel' && told.kind === 'import') this.#uploads.get(told.id)?.stop(cancelled());
+    session.on('notification', (notification) => {
+      if (notification.type === 'cancel' && notification.kind === 'import')
+        this.#uploads.get(notification.id)?.stop(cancelled());
     });
     // Others take the end of a session for the end of what was sent to it.
     session.on('connected', () => {
@@ -82,7 +83,7 @@ export class Imports {
   async cancel(id: number): Promise<void> {
     await this.#jobs.cancel(id);
     // One that is only kept so far is not run by anybody, and still sent.
-    await tell(this.#parts.knex, { type: 'cancel', kind: 'import', id });
+    await notify(this.#parts.knex, { type: 'cancel', kind: 'import', id });
   }
 
   /** Stores what is to be imported; then it can be sent. */
@@ -122,7 +123,7 @@ export class Imports {
     const reading = handFree ? this.#follow(upload).finally(() => kept?.leave()) : undefined;
     try {
       if (kept) {
-        await kept.keep(this.#tellReceived(id));
+        await kept.keep(this.#reportReceived(id));
         await this.#holdsAll(kept);
         return kept.end();
       }
@@ -162,14 +163,14 @@ export class Imports {
     else if (!upload.keeps && ended?.state !== 'done') upload.stop(unreadHere());
   }
 
-  #tellReceived(id: number): (received: number) => Promise<void> {
+  #reportReceived(id: number): (received: number) => Promise<void> {
     const { knex } = this.#parts;
-    let told = Date.now();
+    let shown = Date.now();
     return async (received) => {
-      if (Date.now() - told < TELL_EVERY_MS) return;
-      told = Date.now();
+      if (Date.now() - shown < REPORT_EVERY_MS) return;
+      shown = Date.now();
       await Import.query(knex).findById(id).patch({ received });
-      await tell(knex, { type: 'progress', kind: 'import', id });
+      await notify(knex, { type: 'progress', kind: 'import', id });
     };
   }
 
@@ -190,7 +191,7 @@ export class Imports {
           .patch({ state: 'failed', failure: refusalFacts(refusalOf(error)), finishedAt: new Date() });
         await dropPieces(trx, id);
       });
-      await tell(knex, { type: 'progress', kind: 'import', id });
+      await notify(knex, { type: 'progress', kind: 'import', id });
     } catch (fault) {
       if (!isDatabaseLost(fault)) logger.warn({ err: fault, import: id }, 'an import could not be ended');
     }
@@ -213,7 +214,7 @@ export class Imports {
       )
       .patch({ state: 'failed', failure: refusalFacts(brokenOff()), finishedAt: new Date() })
       .returning('id');
-    for (const { id } of broken as unknown as Import[]) await tell(knex, { type: 'progress', kind: 'import', id });
+    for (const { id } of broken as unknown as Import[]) await notify(knex, { type: 'progress', kind: 'import', id });
   }
 
   async #sweep(): Promise<void> {

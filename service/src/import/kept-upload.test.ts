@@ -5,7 +5,7 @@ import { type KeptPiece, type PieceStore, unpackPiece } from './pieces.js';
 const PIECE = 256 * 1024;
 const NEVER = new AbortController().signal;
 const NOTHING = { unpacked: 0, packed: 0 };
-const told = async () => undefined;
+const shown = async () => undefined;
 
 /** Keeps pieces in memory, and counts what has to be fetched. */
 class Memory implements PieceStore {
@@ -43,7 +43,7 @@ it.each([
   const upload = new KeptUpload(1, { bytes: sent(), maxBytes: LOG.length }, store, room);
   upload.follow();
   const reading = read(upload.follower(NEVER));
-  await upload.keep(told);
+  await upload.keep(shown);
   upload.end();
   expect((await reading).equals(LOG)).toBe(true);
   expect([upload.received, upload.pieces, store.pieces.size, store.fetched]).toEqual([LOG.length, 5, 5, fetched]);
@@ -53,12 +53,14 @@ it('is no more than may come, and fails for its reader too', async () => {
   const upload = new KeptUpload(1, { bytes: sent(), maxBytes: LOG.length - 1 }, new Memory());
   const reading = read(upload.follower(NEVER));
   const failed = expect(reading).rejects.toThrow('larger than');
-  await upload.keep(told).catch((error) => upload.stop(error));
+  await upload.keep(shown).catch((error) => upload.stop(error));
   await failed;
 });
 
 it('fails where a piece cannot be kept', async () => {
   const store = new Memory();
   store.keep = () => Promise.reject(new Error('no room'));
-  await expect(new KeptUpload(1, { bytes: sent(), maxBytes: LOG.length }, store).keep(told)).rejects.toThrow('no room');
+  await expect(new KeptUpload(1, { bytes: sent(), maxBytes: LOG.length }, store).keep(shown)).rejects.toThrow(
+    'no room',
+  );
 });

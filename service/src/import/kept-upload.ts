@@ -4,9 +4,9 @@ import { Stop } from './stop.js';
 import { tooLarge } from './too-large.js';
 import type { Sent, Upload } from './upload.js';
 
-/** It is kept in pieces of so many bytes. */
+/** It is kept in pieces of this many bytes. */
 const PIECE = 256 * 1024;
-/** So many pieces may be on their way to the database. */
+/** This many pieces may be on their way to the database. */
 const KEPT_AT_ONCE = 4;
 /** So much of what came is held in memory for who reads it meanwhile, as it came or packed; the rest has to be fetched. */
 const ROOM = { unpacked: 8 * 1024 * 1024, packed: 32 * 1024 * 1024 };
@@ -51,7 +51,7 @@ export class KeptUpload implements Upload {
   }
 
   /** Takes all that is sent, and keeps it; fails with why it was stopped, where it was. */
-  async keep(told: (received: number) => Promise<void>): Promise<void> {
+  async keep(shown: (received: number) => Promise<void>): Promise<void> {
     const { bytes, maxBytes } = this.#sent;
     const sent = bytes[Symbol.asyncIterator]();
     let [waiting, length]: [Buffer[], number] = [[], 0];
@@ -59,7 +59,7 @@ export class KeptUpload implements Upload {
       this.#begin(Buffer.concat(waiting, length));
       [waiting, length] = [[], 0];
       if (this.#keeping.size >= KEPT_AT_ONCE) await this.#stop.wait(Promise.race(this.#keeping.values()));
-      await told(this.#received);
+      await shown(this.#received);
     };
     try {
       for (;;) {
@@ -75,7 +75,7 @@ export class KeptUpload implements Upload {
       await this.#stop.wait(Promise.all(this.#keeping.values()));
     } finally {
       void sent.return?.();
-      // Nothing of it is written any more when it is told how it ended.
+      // No write is left under way when the outcome is reported.
       await Promise.allSettled(this.#keeping.values());
     }
   }

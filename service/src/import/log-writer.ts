@@ -1,4 +1,4 @@
-import { countIgnored, FORMAT_NAMES, LOG_FORMATS, tellLineFault } from '@jade-fence/core/log';
+import { countIgnored, FORMAT_NAMES, LOG_FORMATS, lineFaultText } from '@jade-fence/core/log';
 import type { Knex } from 'knex';
 import { Refusal } from '../fault/refusal.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
@@ -7,11 +7,11 @@ import type { ImportOptions } from './import-options.js';
 import type { LogFacts } from './log-facts.js';
 import { nameTaken } from './refusals.js';
 
-/** So many rejected lines are kept with their text; all of them are counted. */
+/** This many rejected lines are kept with their text; all of them are counted. */
 export const MOST_REJECTED_KEPT = 100_000;
 const REJECTED_AT_ONCE = 2000;
-const TOLD_WHEN_NOTHING_READ = 5;
-const TOLD_FIELDS = 20;
+const SHOWN_WHEN_NOTHING_READ = 5;
+const FIELDS_LISTED = 20;
 
 /** Stores what was read, as it comes, so that memory stays bounded while the upload goes on. */
 export class LogWriter {
@@ -62,11 +62,11 @@ export class LogWriter {
     this.#dropped += droppedHeaders;
   }
 
-  async finish(facts: LogFacts, told: { readonly bytes: number; readonly contentHash: string }): Promise<RequestLog> {
+  async finish(facts: LogFacts, shown: { readonly bytes: number; readonly contentHash: string }): Promise<RequestLog> {
     if (this.#requests === 0) throw this.#nothingRead(facts);
     while (this.#rejected.length > 0) await this.#writeRejected();
     return RequestLog.query(this.#trx).patchAndFetchById(this.#log.id, {
-      ...told,
+      ...shown,
       format: facts.format,
       requests: this.#requests,
       lines: facts.lines,
@@ -98,8 +98,8 @@ export class LogWriter {
     this.#rejectedCount++;
     if (this.#rejectedCount > MOST_REJECTED_KEPT) return;
     // PostgreSQL's text has no NUL.
-    const plain = (told: string) => told.replaceAll('\0', '\uFFFD');
-    const reason = plain(tellLineFault(fault));
+    const plain = (shown: string) => shown.replaceAll('\0', '\uFFFD');
+    const reason = plain(lineFaultText(fault));
     this.#rejected.push({ logId: this.#log.id, line, code: fault.code, reason, text: plain(text) });
   }
 
@@ -113,15 +113,15 @@ export class LogWriter {
   }
 
   #nothingRead({ format, lines, binary }: LogFacts): Refusal {
-    const some = this.#rejected.slice(0, TOLD_WHEN_NOTHING_READ);
-    const told = FORMAT_NAMES[format];
+    const some = this.#rejected.slice(0, SHOWN_WHEN_NOTHING_READ);
+    const shown = FORMAT_NAMES[format];
     const detail =
       this.#rejectedCount === 0
         ? lines === 0
           ? 'The log is empty.'
-          : `It has ${lines === 1 ? 'one line' : `${lines} lines`} and no request, read as ${told}.`
-        : `None of its ${this.#rejectedCount} lines could be read as ${told}.`;
-    const names = [...this.#ignored.keys()].slice(0, TOLD_FIELDS).join(', ');
+          : `It has ${lines === 1 ? 'one line' : `${lines} lines`} and no request, read as ${shown}.`
+        : `None of its ${this.#rejectedCount} lines could be read as ${shown}.`;
+    const names = [...this.#ignored.keys()].slice(0, FIELDS_LISTED).join(', ');
     const saw = names === '' ? '' : ` It has the fields ${names}, of which none is a request's.`;
     const known = LOG_FORMATS.map((each) => FORMAT_NAMES[each]).join(', ');
     return new Refusal('no-readable-lines', `${detail}${saw} Nothing was imported.`, {

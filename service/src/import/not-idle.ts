@@ -1,7 +1,7 @@
 import { Refusal } from '../fault/refusal.js';
 
 /**
- * What is sent, for as long as it comes: where nothing comes for so many milliseconds it fails, so that a sender that
+ * The upload while it comes: it fails after this many milliseconds without a byte, so that a sender that
  * went quiet holds nothing.
  */
 export async function* notIdle(bytes: AsyncIterable<Buffer>, most: number): AsyncGenerator<Buffer> {

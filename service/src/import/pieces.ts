@@ -46,9 +46,9 @@ export function pieceStore(knex: Knex, importId: number): PieceStore {
 async function keptPiece(knex: Knex, importId: number, number: number): Promise<Buffer> {
   const piece = () => ImportPiece.query(knex).findById([importId, number]);
   const bytes = readBytes(knex, piece().select('data').toKnexQuery());
-  const [told, data] = await Promise.all([piece().select('packed'), bytes]);
-  if (told === undefined || data === undefined) throw new Error(`piece ${number} of import ${importId} is missing`);
-  return unpackPiece({ packed: told.packed, data });
+  const [shown, data] = await Promise.all([piece().select('packed'), bytes]);
+  if (shown === undefined || data === undefined) throw new Error(`piece ${number} of import ${importId} is missing`);
+  return unpackPiece({ packed: shown.packed, data });
 }
 
 /** All pieces that are kept, in order; each is fetched while the one before it is read. */

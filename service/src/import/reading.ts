@@ -8,13 +8,13 @@ import type { LogFacts } from './log-facts.js';
 /** Takes what was read, part by part, in the order of the log. */
 export type TakePart = (part: PackedPart) => Promise<void>;
 
-/** So many blocks a worker are under way at once; more would only fill the memory. */
+/** This many blocks a worker are in flight; more would only fill the memory. */
 const BLOCKS_AHEAD = 2;
 /** Pieces are put together to this many bytes before they go to a worker. */
 const PIECE = 1024 * 1024;
 let readers = 0;
 
-/** Reads a log on the workers: in blocks side by side where its lines stand by themselves, else from start to end. */
+/** Reads a log on the workers: in parallel blocks when its lines are independent, else from start to end. */
 export async function readLog(
   pool: WorkerPool,
   bytes: AsyncIterable<Buffer>,

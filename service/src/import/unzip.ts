@@ -26,7 +26,7 @@ export async function* unzipped(bytes: AsyncIterable<Buffer>, maxBytes: number):
     });
 }
 
-/** Enough of the first bytes to tell what they are. */
+/** Enough of the first bytes to recognise the format. */
 async function firstBytes(pieces: AsyncIterator<Buffer>): Promise<Buffer> {
   let start: Buffer = Buffer.alloc(0);
   while (start.length < LONGEST_MAGIC) {

@@ -38,7 +38,7 @@ export class ImportWork implements JobWork<Import> {
     const upload = uploads.get(id);
     const pieces = upload?.follower(signal) ?? (await this.#kept(id));
     let read = 0;
-    async function* told(): AsyncGenerator<Buffer> {
+    async function* shown(): AsyncGenerator<Buffer> {
       for await (const piece of pieces) {
         signal.throwIfAborted();
         yield piece;
@@ -51,7 +51,7 @@ export class ImportWork implements JobWork<Import> {
       ...{ format: job.format ?? undefined, mapping: job.mapping ?? undefined },
     };
     const written = knex.transaction(async (trx) => {
-      const log = await importLog(trx, pool, told(), options);
+      const log = await importLog(trx, pool, shown(), options);
       signal.throwIfAborted();
       const { requests, rejected, bytes } = log;
       const detail = { requests, rejected, bytes };
@@ -60,14 +60,14 @@ export class ImportWork implements JobWork<Import> {
       await done({ done: read, received: read, held: true, logId: log.id }, trx);
     });
     await written.catch((error) => {
-      // What is not kept cannot be begun again, and its sender is told why.
+      // An upload that is not kept cannot be restarted; its sender gets the reason.
       if (upload?.keeps === false && !signal.aborted) upload.stop(error);
       throw error;
     });
     void sweep(knex);
   }
 
-  /** What is kept of an import that is sent to nobody here any more; asked for anew, since it may only just have all come. */
+  /** The kept upload of an import whose sender is gone; read anew, since it may only just be complete. */
   async #kept(id: number): Promise<AsyncIterable<Buffer>> {
     const { knex } = this.#parts;
     const { held, pieces } = await findImport(knex, id);

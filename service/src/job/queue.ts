@@ -2,17 +2,17 @@ import type { Knex } from 'knex';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Database } from '../database/connect.js';
-import { type DatabaseSession, tell } from '../database/session.js';
+import { type DatabaseSession, notify } from '../database/session.js';
 import { JOB_KINDS, type JobKind } from '../model/job.js';
 import { StartError } from '../start-error.js';
 
 const SCHEMA = 'jade_fence_jobs';
-/** All kinds stood in one queue before each had its own. */
+/** The queue of all kinds of jobs, before each had its own. */
 const QUEUE_BEFORE = 'jobs';
 const CONNECTIONS = 2;
-/** What wakes a service is told by the database at once; this is for what it missed. */
+/** The database wakes a service at once; this is for a missed notification. */
 const LOOK_EVERY_MS = 2000;
-/** Longer than any job takes: whether it is still worked on is told by its service's session. */
+/** Longer than any job takes: the lease in the table shows whether it is still worked on. */
 const LONGEST_HOURS = 23;
 
 /** What a job is about. */
@@ -21,13 +21,13 @@ export interface QueuedJob {
   readonly id: number;
 }
 
-/** Where a job stands in the queue of its kind. */
+/** The state of a job in the queue of its kind. */
 export interface Queued {
   readonly kind: JobKind;
   readonly jobId: string;
 }
 
-/** Does a job. It must not fail: what becomes of the job is its own to say. */
+/** Does a job. It must not fail: it records its own outcome. */
 type Take = (id: number) => Promise<void>;
 
 /** The jobs that services on one database share, in a queue for each kind. Each is taken by one of them. */
@@ -64,7 +64,7 @@ export class JobQueue {
     this.#boss.on('error', (error) => logger.warn({ err: error }, 'the job queue has trouble'));
   }
 
-  /** Has jobs of the kind done so. All kinds are told before the queue is started. */
+  /** Sets how jobs of the kind are done. Call it for all kinds before the queue is started. */
   take(kind: JobKind, take: Take): void {
     this.#takers.set(kind, take);
   }
@@ -84,7 +84,7 @@ export class JobQueue {
     }
     this.#taking = true;
     const look = () => void this.#look();
-    this.#session.on('told', ({ type }) => type === 'jobs' && look());
+    this.#session.on('notification', ({ type }) => type === 'jobs' && look());
     this.#session.on('connected', look);
     this.#timer = setInterval(look, LOOK_EVERY_MS);
     look();
@@ -93,7 +93,7 @@ export class JobQueue {
   /** Puts a job into the queue, and wakes who takes jobs. Answers its number. */
   async send(job: QueuedJob): Promise<string> {
     const id = await this.#boss.send(job.kind, job, { expireInHours: LONGEST_HOURS, retryLimit: 0 });
-    await tell(this.#knex, { type: 'jobs' });
+    await notify(this.#knex, { type: 'jobs' });
     return id as string;
   }
 

@@ -5,7 +5,7 @@ import { ThreadLost } from '../worker/thread.js';
 /** What is thrown where the caller hangs up. */
 const LEFT = ['ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
 
-/** What is told of whatever was thrown. What we did not expect keeps its insides to itself. */
+/** The refusal for anything thrown. An unexpected error does not show its details. */
 export function refusalOf(error: unknown): Refusal {
   if (error instanceof Refusal) return error;
   if (LEFT.includes((error as NodeJS.ErrnoException)?.code ?? ''))

@@ -3,14 +3,14 @@ import type { Knex } from 'knex';
 import type { ModelClass, PartialModelObject, QueryBuilder } from 'objection';
 import type { Logger } from 'pino';
 import { isDatabaseLost } from '../database/faults.js';
-import { type DatabaseSession, tell } from '../database/session.js';
+import { type DatabaseSession, notify } from '../database/session.js';
 import { Refusal } from '../fault/refusal.js';
 import type { Job, JobKind } from '../model/job.js';
 import { ThreadLost } from '../worker/thread.js';
 import type { JobQueue } from './queue.js';
 
 const SWEEP_EVERY_MS = 2000;
-const TELL_EVERY_MS = 250;
+const REPORT_EVERY_MS = 250;
 const CANCEL_WAIT_MS = 10_000;
 const CANCEL_LOOK_MS = 50;
 /** A job that was begun so often and never came to an end is not begun again: it may be what ends the service. */
@@ -94,9 +94,9 @@ export class JobRunner<M extends Job> {
   /** Takes those back that a service left when it ended, now and from then on. */
   async open(): Promise<void> {
     const { session } = this.#parts;
-    session.on('told', (told) => {
-      if (told.type !== 'cancel' || told.kind !== this.#work.kind) return;
-      for (const { id, abort } of this.#running) if (id === told.id) abort.abort();
+    session.on('notification', (notification) => {
+      if (notification.type !== 'cancel' || notification.kind !== this.#work.kind) return;
+      for (const { id, abort } of this.#running) if (id === notification.id) abort.abort();
     });
     // Others take the session's end for the service's, and its jobs with it.
     session.on('lost', () => this.#abortAll());
@@ -120,7 +120,7 @@ export class JobRunner<M extends Job> {
       // What cannot be written down now is found by the sweep, of this service or of another.
       logger.error({ err: error, [kind]: id }, `the ${kind} could not be ended`);
     });
-    // A job that stood in the queue twice is taken once, and the one that came in vain forgets only itself.
+    // A job that was queued twice is taken once, and the second attempt drops only itself.
     const run = { id, abort, ended };
     this.#running.add(run);
     await ended;
@@ -140,9 +140,9 @@ export class JobRunner<M extends Job> {
       });
       const job = await this.#query().findById(id).select('state');
       if (job?.state !== 'running' && job?.state !== 'waiting') break;
-      await tell(knex, { type: 'cancel', kind, id });
+      await notify(knex, { type: 'cancel', kind, id });
     }
-    await tell(knex, { type: 'progress', kind, id });
+    await notify(knex, { type: 'progress', kind, id });
   }
 
   /** Ends all that runs here; another service takes it up, or this one when it is back. */
@@ -154,7 +154,7 @@ export class JobRunner<M extends Job> {
     await Promise.all([...this.#running].map(({ ended }) => ended));
   }
 
-  /** Jobs are asked for by what all kinds of them have. */
+  /** Queries the columns that all kinds of jobs have. */
   #query(knex: Knex = this.#parts.knex): QueryBuilder<Job, Job[]> {
     return (this.#work.model as unknown as ModelClass<Job>).query(knex);
   }
@@ -196,7 +196,7 @@ export class JobRunner<M extends Job> {
         if (!signal.aborted) logger.warn({ err: error, [kind]: id }, `${kind} interrupted; it is begun again`);
         return await this.#giveBack(job, signal.aborted);
       }
-      // Where it is what was given that does not hold, it is told to who gave it.
+      // When the input is invalid, its sender is told.
       if (!(error instanceof Refusal)) logger.error({ err: error, [kind]: id }, `${kind} failed`);
       await this.#end(job, { state: 'failed', ...this.#work.failure(error) });
     } finally {
@@ -217,20 +217,20 @@ export class JobRunner<M extends Job> {
   #runOf(job: M, signal: AbortSignal): JobRun<M> {
     const { knex } = this.#parts;
     const { kind } = this.#work;
-    let told = Date.now();
+    let shown = Date.now();
     return {
       signal,
       progress: async (done) => {
-        if (Date.now() - told < TELL_EVERY_MS) return;
-        told = Date.now();
+        if (Date.now() - shown < REPORT_EVERY_MS) return;
+        shown = Date.now();
         if ((await this.#own(job, knex).patch({ done, touchedAt: new Date() })) === 0) return;
-        await tell(knex, { type: 'progress', kind, id: job.id });
+        await notify(knex, { type: 'progress', kind, id: job.id });
       },
       done: async (patch, trx = knex) => {
         const ended = await this.#own(job, trx).patch({ ...patch, state: 'done', finishedAt: new Date() } as object);
         if (ended === 0) throw new Overtaken();
-        // Of a transaction it is told when that is committed.
-        await tell(trx, { type: 'progress', kind, id: job.id });
+        // In a transaction it is sent on commit.
+        await notify(trx, { type: 'progress', kind, id: job.id });
       },
     };
   }
@@ -248,7 +248,7 @@ export class JobRunner<M extends Job> {
       const ended = await this.#own(job, trx).patch({ ...patch, finishedAt: new Date() });
       if (ended > 0) await this.#work.discard(trx, job.id);
     });
-    await tell(knex, { type: 'progress', kind, id: job.id });
+    await notify(knex, { type: 'progress', kind, id: job.id });
   }
 
   /** Lets go of a job, so that it is begun again here or elsewhere. */

@@ -19,7 +19,7 @@ export class PlanKeeper {
   readonly #knex: Knex;
   readonly #folder: string;
   readonly #logger: Logger;
-  /** What was kept last, but for the rules, which a revision's number tells. */
+  /** What was kept last, without the rules, which the revision's number identifies. */
   #kept: string | undefined;
   #keeping: Promise<void> = Promise.resolve();
   #timer: NodeJS.Timeout | undefined;
@@ -37,7 +37,7 @@ export class PlanKeeper {
         .catch((error) => this.#logger.warn({ err: error }, 'what is in force could not be kept in the data folder'));
     };
     rules.on('loaded', keep);
-    session.on('told', ({ type }) => type === 'grants' && keep());
+    session.on('notification', ({ type }) => type === 'grants' && keep());
     this.#timer = setInterval(keep, LOOK_MS);
     this.#timer.unref();
   }
@@ -53,8 +53,8 @@ export class PlanKeeper {
     const tokens = await Token.query(this.#knex).where({ kind: 'gateway' }).orderBy('id');
     const gateways = tokens.map(({ hash, expiresAt }) => ({ hash, expiresAt: expiresAt?.toISOString() ?? null }));
     const { key, passcodes } = await grantSecrets(this.#knex);
-    const told = { gateways, grantKey: key.toString('base64'), passcodes: Object.fromEntries(passcodes) };
-    const kept = JSON.stringify([revision.number, told]);
+    const shown = { gateways, grantKey: key.toString('base64'), passcodes: Object.fromEntries(passcodes) };
+    const kept = JSON.stringify([revision.number, shown]);
     if (kept === this.#kept) return;
     const documents = await written(this.#knex, await documentsOf(this.#knex, revision.versionIds));
     const { countryDataId } = revision;
@@ -62,7 +62,7 @@ export class PlanKeeper {
     const plan = {
       ...{ revision: revision.number, documents: documents.map(asFile) },
       country: country && Buffer.from(country).toString('base64'),
-      ...told,
+      ...shown,
     };
     await once('writeKeptPlan', [this.#folder, plan]);
     this.#kept = kept;

@@ -41,7 +41,7 @@ export class KeptRules {
 
   #prepare(at: number): Prepared {
     const { workspace, issues } = linkFiles([readFiles(this.plan.documents)]);
-    if (issues.length > 0) throw new Error(`the kept rules do not hold: ${issues[0]?.what}`);
+    if (issues.length > 0) throw new Error(`the kept rules are invalid: ${issues[0]?.what}`);
     return prepare(workspace, { countryData: this.#countryData, at });
   }
 

@@ -13,7 +13,7 @@ const LOOK_MS = 1000;
 const FIRST_WAIT_MS = 1000;
 const LONGEST_WAIT_MS = 3_600_000;
 const KEPT_MS = 7 * 86_400_000;
-/** So many alerts are sent together, and so many bodies wait at most; beyond that they are counted. */
+/** This many alerts are sent together, and this many bodies wait at most; beyond that they are counted. */
 const MOST_AT_ONCE = 100;
 const MOST_WAITING = 10_000;
 const SECRET = 'alerts';

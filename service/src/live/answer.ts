@@ -20,7 +20,7 @@ export interface DecisionBody {
 
 export interface AnswerBody {
   readonly status: number;
-  /** What the client is told, by which the recorded decision is found. */
+  /** The reference that the client is shown, by which the recorded decision is found. */
   readonly reference: string;
   /** Where to send the client. */
   readonly location?: string;
@@ -42,7 +42,7 @@ const ASKS = 403;
 /** A request that was decided. */
 export interface DecidedRequest {
   readonly request: Request;
-  /** What the client is told, by which the recorded decision is found; undefined where it is let through. */
+  /** The reference that the client is shown, by which the recorded decision is found; undefined when it is let through. */
   readonly reference: string | undefined;
 }
 
@@ -90,8 +90,8 @@ export function answerOf(
   const asks = asksOf(inForce, decision, request, grants);
   const notice = noticeOf(inForce, decision);
   if (!notice) return { status, reference, ...asks };
-  const told = noticeProblem(notice, status, factsOf(inForce, decision, stopped));
-  return { status: told.status, reference, notice: told, ...asks };
+  const shown = noticeProblem(notice, status, factsOf(inForce, decision, stopped));
+  return { status: shown.status, reference, notice: shown, ...asks };
 }
 
 function asksOf(inForce: InForce, decision: LiveDecision, request: Request, grants: Grants): Pick<AnswerBody, 'asks'> {

@@ -75,4 +75,4 @@ const granted = (grants: Grants, made: Parameters<Grants['make']>[0]) => ({
   until: made.until,
 });
 
-const notMet = (what: string): Refusal => new Refusal('not-met', `The rule asks for ${what}, and this is none.`);
+const notMet = (what: string): Refusal => new Refusal('not-met', `The rule requires ${what}, and this is not valid.`);

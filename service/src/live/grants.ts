@@ -4,7 +4,7 @@ import { replaceSecret, secretOf } from '../setting/secret.js';
 import { passcodeVersions } from './passcodes.js';
 
 const NAME = 'grants';
-/** So many leading bits of a hash have to be zero: a browser finds one in about a second. */
+/** This many leading bits of a hash must be zero: a browser finds one in about a second. */
 export const CHALLENGE_BITS = 16;
 /** A challenge is another every so often. */
 const CHALLENGE_MS = 10 * 60_000;
@@ -32,7 +32,7 @@ export async function grantSecrets(
   return { key: await secretOf(knex, NAME), passcodes: await passcodeVersions(knex) };
 }
 
-/** Makes grants, and tells those that are ours: signed by a key of this database (HMAC-SHA-256, RFC 2104). */
+/** Makes grants, and verifies those that are ours: signed by a key of this database (HMAC-SHA-256, RFC 2104). */
 export class Grants {
   #key: Buffer;
   #passcodes: ReadonlyMap<string, string>;
@@ -113,7 +113,7 @@ function isSolution(seed: string, number: string): boolean {
   return hash.readUInt32BE(0) >>> (32 - CHALLENGE_BITS) === 0;
 }
 
-/** Whether two texts are the same, in a time that tells nothing of where they differ. */
+/** Whether two texts are the same, in a time that does not depend on where they differ. */
 function same(a: string, b: string): boolean {
   const [one, other] = [Buffer.from(a), Buffer.from(b)];
   return one.length === other.length && timingSafeEqual(one, other);

@@ -43,8 +43,8 @@ export class LiveRules extends EventEmitter<{ loaded: [] }> {
   }
 
   open(): void {
-    this.#session.on('told', (told) => told.type === 'published' && this.#load());
-    // What was told while the session was away was missed.
+    this.#session.on('notification', (notification) => notification.type === 'published' && this.#load());
+    // Notifications were missed while the session was away.
     this.#session.on('connected', () => this.#load());
     this.#load();
   }

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import { type Page, type PageAsked, pageOf } from '../database/page.js';
-import { tell } from '../database/session.js';
+import { notify } from '../database/session.js';
 import { Passcode } from '../model/passcode.js';
 import { hashPassword, isPassword } from '../people/password.js';
 
@@ -14,7 +14,7 @@ export function pageOfPasscodes(knex: Knex, page: PageAsked<string>): Promise<Pa
 export async function setPasscode(knex: Knex, name: string, passcode: string): Promise<void> {
   const hash = await hashPassword(passcode);
   await Passcode.query(knex).insert({ name, hash }).onConflict('name').merge();
-  await tell(knex, { type: 'grants' });
+  await notify(knex, { type: 'grants' });
 }
 
 /** For each passcode a text that is another whenever it is set. */

@@ -13,9 +13,9 @@ import type { InForce } from './in-force.js';
 import { storableJson } from './storable.js';
 
 const FLUSH_MS = 1000;
-/** So many decisions a second are recorded; the others are counted. */
+/** This many decisions a second are recorded; the others are counted. */
 export const MOST_A_SECOND = 1000;
-/** So many of the newest are kept. */
+/** This many of the newest are kept. */
 const MOST_KEPT = 100_000;
 const TRIM_EVERY = 60;
 const COLUMNS = 'at, revision, policy, rule, verdict, effect, record, reference, told';
@@ -119,14 +119,14 @@ export class Recorder {
       const seen = policy && inForce.live.clientOf(request, policy);
       const client = seen?.address ? formatAddress(seen.address) : null;
       const shown = { request: requestBody(recordable(request)), client };
-      const told = policy ? new Redactor(policy.redact, pseudonym).shown(shown) : shown;
+      const text = policy ? new Redactor(policy.redact, pseudonym).shown(shown) : shown;
       return {
         at: new Date(at),
         revision: inForce.revision,
         policy: policy?.name ?? null,
         rule: policy ? (rule?.name ?? 'default') : null,
         ...{ verdict, effect, record, reference },
-        told: { ...told, country: seen?.country ?? null },
+        told: { ...text, country: seen?.country ?? null },
       };
     });
     // As one value: a statement with a value for each column of each row costs more than all else that is done here.
@@ -143,7 +143,7 @@ const RECORDED_HEADERS = [
   ...['referer', 'sec-fetch-dest', 'sec-fetch-mode', 'sec-fetch-site', 'user-agent', 'via', 'x-forwarded-for'],
 ];
 
-/** The request as it may be written down: of its parameters the names alone, for tokens stand among their values. */
+/** The request as it may be recorded: only the names of its parameters, since their values may be tokens. */
 function recordable(request: Request): Request {
   const headers = new Map(
     RECORDED_HEADERS.flatMap((name) => {

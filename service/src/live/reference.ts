@@ -4,7 +4,7 @@ import { randomBytes } from 'node:crypto';
 const LETTERS = '23456789ABCDEFGHJKMNPQRSTVWXYZ';
 const LENGTH = 8;
 
-/** What a stopped client is told, so that whoever is asked finds the decision. It says nothing by itself. */
+/** The reference that a stopped client is shown, so that support can find the decision. It reveals nothing by itself. */
 export function newReference(): string {
   return Array.from(randomBytes(LENGTH), (byte) => LETTERS[byte % LETTERS.length]).join('');
 }

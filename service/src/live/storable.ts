@@ -1,9 +1,9 @@
-/** What a database does not take in a text: NUL, and halves of pairs that stand alone. Clients can send both. */
+/** Characters that PostgreSQL refuses in a text: NUL, and unpaired surrogates. Clients can send both. */
 const UNSTORABLE = /\0|\p{Surrogate}/gu;
-/** Those, as JSON tells them; and a little besides, which costs time only. */
+/** Those, escaped as in JSON; also matches a little more, which only costs time. */
 const MAY_BE_UNSTORABLE = /\\u(?:0000|d[89a-f])/i;
 
-/** JSON that PostgreSQL takes as `jsonb`: characters that it does not hold are told as U+FFFD. */
+/** JSON that PostgreSQL takes as `jsonb`: characters that it refuses become U+FFFD. */
 export function storableJson(value: unknown): string {
   const text = JSON.stringify(value);
   return MAY_BE_UNSTORABLE.test(text) ? JSON.stringify(storable(value)) : text;

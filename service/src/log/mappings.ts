@@ -31,9 +31,9 @@ export async function deleteMapping(knex: Knex, name: string): Promise<void> {
   await SavedMapping.query(knex).deleteById(name);
 }
 
-/** What is told with an import, and behind it what a saved mapping tells. */
-export async function mappingWithSaved(knex: Knex, told: Mapping, saved: string | undefined): Promise<Mapping> {
-  if (saved === undefined) return told;
+/** The mapping given with an import; a saved mapping fills in the rest. */
+export async function mappingWithSaved(knex: Knex, shown: Mapping, saved: string | undefined): Promise<Mapping> {
+  if (saved === undefined) return shown;
   const { columns, zone } = await findMapping(knex, saved);
-  return { columns: { ...columns, ...told.columns }, zone: told.zone ?? zone ?? undefined };
+  return { columns: { ...columns, ...shown.columns }, zone: shown.zone ?? zone ?? undefined };
 }

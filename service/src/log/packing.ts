@@ -28,7 +28,7 @@ export function unpackTable(bytes: Uint8Array): ColumnTable {
 /** A table of which columns can be unpacked beside the thread's other work, before they are looked at. */
 export interface TableAside {
   readonly table: ColumnTable;
-  /** Unpacks all columns, on threads that stand by for that. */
+  /** Unpacks all columns, on threads kept for that. */
   readonly unpacked: () => Promise<void>;
 }
 

@@ -13,7 +13,7 @@ export class Decision extends BaseModel {
   verdict!: string;
   effect!: string;
   record!: string;
-  /** What the client was told, if it was stopped. */
+  /** The reference that the client was shown, if it was stopped. */
   reference!: string | null;
   told!: Pick<RecordedBody, 'request' | 'client' | 'country'>;
 }

@@ -1,6 +1,6 @@
 import { BaseModel } from './base.js';
 
-/** A passcode that rules ask for, kept as its hash. */
+/** A passcode that rules require, kept as its hash. */
 export class Passcode extends BaseModel {
   static override tableName = 'passcodes';
   static override idColumn = 'name';

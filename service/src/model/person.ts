@@ -10,7 +10,7 @@ export class Person extends BaseModel {
   /** As `hashPassword` gives it; null for who signs in with tokens alone. */
   password!: string | null;
   disabled!: boolean;
-  /** Whether they may ask about addresses where policies tell these by pseudonyms. */
+  /** Whether they may see addresses that policies replace by pseudonyms. */
   seesAddresses!: boolean;
   createdAt!: Date;
 }

@@ -41,7 +41,7 @@ export class Replay extends Job {
   /** The instant at which the expiry of list entries was judged. */
   judgedAt!: Date;
   slots!: Slot[];
-  /** What is not told of the requests that each policy judged. */
+  /** What is redacted in the requests that each policy judged. */
   redactions!: Readonly<Record<string, Redaction>>;
   report!: string | null;
 }
@@ -57,7 +57,7 @@ export class ReplayChunk extends BaseModel {
   logId!: number;
   logChunk!: number;
   rows!: number;
-  /** What became of its requests, and Bloom filters of their clients; null of chunks from before this was kept. */
+  /** A summary of the outcomes, and Bloom filters of the clients; null for chunks from before this was kept. */
   summary!: VerdictSummary | null;
   four!: Buffer | null;
   six!: Buffer | null;

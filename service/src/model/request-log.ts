@@ -2,7 +2,7 @@ import type { LogFormat } from '@jade-fence/core/log';
 import type { LogSummary } from '@jade-fence/core/replay';
 import { BaseModel } from './base.js';
 
-/** An imported request log; its requests stand in chunks. */
+/** An imported request log; its requests are in chunks. */
 export class RequestLog extends BaseModel {
   static override tableName = 'logs';
   static override jsonAttributes = ['ignoredFields', 'unreadable', 'redacted'];

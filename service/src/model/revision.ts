@@ -9,7 +9,7 @@ export class Revision extends BaseModel {
   number!: number;
   message!: string;
   author!: string;
-  /** The second pair of eyes; null where none was asked for. */
+  /** The second pair of eyes; null when none was required. */
   approvedBy!: string | null;
   versionIds!: number[];
   countryDataId!: number | null;

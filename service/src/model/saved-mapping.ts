@@ -8,6 +8,6 @@ export class SavedMapping extends BaseModel {
   name!: string;
   /** The column that each field is in. */
   columns!: Readonly<Record<string, string>>;
-  /** The time zone of times that tell none. */
+  /** The time zone of times without an offset. */
   zone!: string | null;
 }

@@ -2,7 +2,7 @@ import type { ListEdit } from '@jade-fence/core/list';
 import type { DocumentKind } from '@jade-fence/core/text';
 import { BaseModel } from './base.js';
 
-/** A policy or list by its name; what it says stands in its versions. */
+/** A policy or list by its name; its text is in its versions. */
 export class WorkspaceObject extends BaseModel {
   static override tableName = 'objects';
   id!: number;
@@ -18,7 +18,7 @@ export class ObjectVersion extends BaseModel {
   objectId!: number;
   number!: number;
   file!: string;
-  /** Null where it is told by what was edited of another version, `baseId`. */
+  /** Null when it is stored as an edit of another version, `baseId`. */
   text!: string | null;
   baseId!: number | null;
   edit!: ListEdit | null;

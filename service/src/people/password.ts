@@ -13,7 +13,7 @@ export async function hashPassword(password: string): Promise<string> {
   return ['scrypt', COST.N, COST.r, COST.p, salt.toString('base64url'), hash.toString('base64url')].join('$');
 }
 
-/** Whether the password is the one that was kept. Without one it takes as long, so that names cannot be told apart. */
+/** Whether the password is the stored one. Without a stored one it takes as long, so that names cannot be guessed. */
 export async function isPassword(password: string, kept: string | null): Promise<boolean> {
   const [, N, r, p, salt, hash] = (kept ?? NOBODY).split('$') as [string, string, string, string, string, string];
   const expected = Buffer.from(hash, 'base64url');

@@ -6,7 +6,7 @@ export interface Someone {
   readonly id: number;
   readonly name: string;
   readonly role: Role;
-  /** Whether they may ask about addresses where policies tell these by pseudonyms. */
+  /** Whether they may see addresses that policies replace by pseudonyms. */
   readonly seesAddresses: boolean;
   /** What they called with, where it was a token and no session. */
   readonly token?: { readonly id: number; readonly expiresAt: Date | null };

@@ -7,7 +7,7 @@ import { Refusal } from '../fault/refusal.js';
 const SPAN_SECONDS = 15 * 60;
 /** For so long an address that a name has signed in from is not held up by what others try with the name. */
 const KNOWN_SECONDS = 30 * 86_400;
-/** So many tries may fail in the span. For a name alone it is many, so that a stranger does not shut its owner out. */
+/** This many tries may fail in the span. A name alone gets many, so that a stranger does not lock its owner out. */
 const MOST_FAILURES = { nameFromAddress: 10, address: 50, name: 200 };
 const SITE_6 = 64;
 

@@ -41,7 +41,7 @@ export interface NewToken {
   readonly expiresAt: Date;
 }
 
-/** Makes a token, and answers it with the key, which is told this once. */
+/** Makes a token, and returns it with its key, which is shown this once. */
 export async function createToken(knex: Knex, owner: Someone, given: NewToken): Promise<Token & { secret: string }> {
   const { name, kind, role, expiresAt } = given;
   const isGateway = kind === 'gateway';

@@ -6,19 +6,19 @@ import type { Replay } from '../model/replay.js';
 import { placedChunks, verdictsOf } from '../replay/chunks.js';
 import { requireDone } from '../replay/requests.js';
 
-/** So many addresses are known to be others; beyond that they are looked at again. */
+/** This many addresses are remembered as other clients; beyond that they are computed again. */
 const MOST_SEEN = 500_000;
 
 /**
- * The address of the client that has the pseudonym in a replay. No pseudonym tells its address, so that those of the
- * replay's clients are made until it is found: first of those with most requests, whom people ask for most.
+ * The address of the client that has the pseudonym in a replay. A pseudonym cannot be reversed, so those of the
+ * replay's clients are made until it is found: first of those with most requests, whom people look up most.
  */
 export async function clientNamed(knex: Knex, replay: Replay, name: string, pseudonym: Pseudonym): Promise<string> {
   requireDone(replay);
   const isMeant = (address: string) => pseudonym('client', address) === name;
   const { breakdowns } = JSON.parse(replay.report as string) as Report;
-  const told = breakdowns.client.rows.find(({ key }) => key !== null && isMeant(key))?.key;
-  if (told) return told;
+  const shown = breakdowns.client.rows.find(({ key }) => key !== null && isMeant(key))?.key;
+  if (shown) return shown;
   const seen = new Set<string>();
   for (const chunk of await placedChunks(knex, replay)) {
     for (const address of (await verdictsOf(knex, replay, chunk)).distinctClients()) {
@@ -28,7 +28,7 @@ export async function clientNamed(knex: Knex, replay: Replay, name: string, pseu
       seen.add(address);
     }
   }
-  throw new Refusal('unknown-client', `No request of the replay is of a client that is told as \`${name}\`.`, {
-    remedy: 'Pseudonyms are made with a key of each database: take one that an answer of this service told.',
+  throw new Refusal('unknown-client', `No request of the replay is of a client with the pseudonym \`${name}\`.`, {
+    remedy: 'Pseudonyms are made with a key of each database: take one from an answer of this service.',
   });
 }

@@ -23,14 +23,14 @@ const MOST_NAMED = 10_000;
 export class Redactions {
   readonly #knex: Knex;
   #pseudonyms: Promise<Pseudonym> | undefined;
-  /** The addresses of pseudonyms that were asked for, replay by replay. */
+  /** The addresses of pseudonyms that were looked up, replay by replay. */
   readonly #named = new Map<string, string>();
 
   constructor(knex: Knex) {
     this.#knex = knex;
   }
 
-  /** For answers about the replay; `asked` are the words of what the caller asks for beside the policies. */
+  /** For answers about the replay; `asked` has the caller's own words of redaction, beside the policies'. */
   async of({ redactions }: Replay, asked: readonly string[] = []): Promise<ReplayRedactor> {
     const words = asked.map((word) => tryRedaction(word) ?? NO_REDACTION);
     return new ReplayRedactor(new Map(Object.entries(redactions)), redactedByAny(words), await this.#key());
@@ -57,11 +57,11 @@ export class Redactions {
     const { client: redacted } = redactedByAny(Object.values(redactions));
     if (redacted === undefined || tellsNoMore(client, redacted)) return;
     if (!who.seesAddresses)
-      throw new Refusal('clients-redacted', 'A policy of this replay tells clients by pseudonyms only.', {
+      throw new Refusal('clients-redacted', 'A policy of this replay shows clients as pseudonyms only.', {
         remedy:
           redacted === 'whole'
-            ? 'Filter by a pseudonym that the replay tells, such as client-0a1b2c3d4e5f.'
-            : `Filter by a pseudonym that the replay tells, or by a network of ${redacted} bits or fewer.`,
+            ? 'Filter by a pseudonym that the replay shows, such as client-0a1b2c3d4e5f.'
+            : `Filter by a pseudonym that the replay shows, or by a network of ${redacted} bits or fewer.`,
       });
     await note(this.#knex, [
       { actor: who.name, action: 'address-asked', kind: 'replay', name: String(id), detail: { client } },
@@ -86,5 +86,5 @@ function tellsNoMore(client: string, redacted: NonNullable<Redaction['client']>)
   return prefixesOf(range).every(({ length }) => length <= most);
 }
 
-/** The network of IPv6 addresses that answers show has so many bits. */
+/** The network of IPv6 addresses that answers show has this many bits. */
 const SITE_BITS = 64;

@@ -3,12 +3,12 @@ import { keyText } from '@jade-fence/core/engine';
 import { isRedacting, type Pseudonym, type Redaction, Redactor, redactedByAny } from '@jade-fence/core/redact';
 import type { Remark, Report, RuleReport } from '@jade-fence/core/replay';
 
-/** A request, and what else is told of it. */
-type ToldRequest = JudgedBody & { readonly explanation?: unknown };
+/** A request, and everything else that is shown of it. */
+type ShownRequest = JudgedBody & { readonly explanation?: unknown };
 
 /**
- * Redacts what is told of a replay: of each request what the policy asks for that judged it, and of figures what any of
- * the replay's policies asks for; and, of all, what the caller asks for.
+ * Redacts what is shown of a replay: in each request what its policy redacts, in figures what any of
+ * the replay's policies redacts; and in all what the caller asks to redact.
  */
 export class ReplayRedactor {
   readonly #byPolicy: ReadonlyMap<string, Redactor>;
@@ -25,7 +25,7 @@ export class ReplayRedactor {
     this.isIdle = !isRedacting(redactedByAny([...byPolicy.values(), asked]));
   }
 
-  request<T extends ToldRequest>(request: T): T {
+  request<T extends ShownRequest>(request: T): T {
     if (this.isIdle) return request;
     return (this.#byPolicy.get(request.policy ?? '') ?? this.#uncovered).shown(request);
   }
@@ -42,7 +42,7 @@ export class ReplayRedactor {
     return { ...report, policies, breakdowns: { ...report.breakdowns, client: { ...client, rows } } };
   }
 
-  /** An address, as the figures tell clients. */
+  /** An address, in the form that the figures show. */
   address(address: string): string {
     return this.#figures.client(address);
   }
@@ -50,7 +50,7 @@ export class ReplayRedactor {
   evidence<T extends Omit<EvidenceBody, 'of'>>(evidence: T): T {
     if (this.isIdle) return evidence;
     const { shares } = evidence;
-    const told = (share: (typeof shares)['client'], name: (key: string) => string) => ({
+    const words = (share: (typeof shares)['client'], name: (key: string) => string) => ({
       ...share,
       rows: share.rows.map((row) => ({ ...row, key: row.key === null ? null : name(row.key) })),
     });
@@ -59,8 +59,8 @@ export class ReplayRedactor {
       rule: this.#rule(evidence.rule),
       shares: {
         ...shares,
-        client: told(shares.client, (key) => this.#figures.client(key)),
-        agent: told(shares.agent, (key) => this.#figures.agent(key)),
+        client: words(shares.client, (key) => this.#figures.client(key)),
+        agent: words(shares.agent, (key) => this.#figures.agent(key)),
       },
       samples: evidence.samples.map((sample) => this.request(sample)),
     };

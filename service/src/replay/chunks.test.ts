@@ -5,7 +5,7 @@ const chunks = Array.from({ length: 6 }, (_, number): PlacedChunk => {
   return { number, logId: 1, log: 'week', logChunk: number, rows: 10, before: number * 10 };
 });
 
-/** Opens chunks when it is told to, and knows which were begun. */
+/** Opens chunks on request, and records which were begun. */
 function opener() {
   const begun: number[] = [];
   const ends: ((value: number) => void)[] = [];

@@ -16,7 +16,7 @@ import { chunkBytes } from '../log/store.js';
 import { type Replay, ReplayChunk } from '../model/replay.js';
 import { LogChunk, RequestLog } from '../model/request-log.js';
 
-/** One chunk of a replay, and where its requests stand. */
+/** One chunk of a replay, and the place of its requests. */
 export interface PlacedChunk {
   readonly number: number;
   readonly logId: number;
@@ -44,7 +44,7 @@ export async function placedChunks(knex: Knex, replay: Replay): Promise<PlacedCh
   return placed.filter(({ rows }) => rows > 0);
 }
 
-/** The chunks that may hold requests that the filter asks for; the others need not be opened. */
+/** The chunks that may have requests that the filter selects; the others need not be opened. */
 export async function chunksFor(
   knex: Knex,
   replay: Replay,
@@ -83,7 +83,7 @@ async function withPaths(
   return chunks.filter(({ logId, logChunk }) => !mayNot.has(`${logId} ${logChunk}`));
 }
 
-/** Whether the chunk may have requests of the span that the filter asks for. */
+/** Whether the chunk may have requests of the span that the filter selects. */
 export function mayHoldTimes(
   { firstTime, lastTime, timesKept }: LogChunk,
   { from, to }: Pick<LogFilter, 'from' | 'to'>,
@@ -151,7 +151,7 @@ export const logTable = async (knex: Knex, { logId, logChunk }: PlacedChunk): Pr
 export const judgedRows = (table: ColumnTable, { logRows }: Verdicts): ColumnTable =>
   logRows ? takeRows(table, logRows) : table;
 
-/** So many chunks are opened beside the one that is looked through. */
+/** This many chunks are opened ahead of the one that is searched. */
 const AHEAD = 2;
 
 /**

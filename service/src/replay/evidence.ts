@@ -10,7 +10,7 @@ import { matchingRequests, requireDone } from './requests.js';
 export interface EvidenceOrder {
   readonly policy: string | undefined;
   readonly rule: string;
-  /** Undefined: what tells most of the rule. */
+  /** Undefined: the requests that show most of the rule. */
   readonly role: 'decided' | SideRole | undefined;
 }
 
@@ -56,7 +56,7 @@ const textOf = (value: unknown): string | null => (typeof value === 'string' ? v
 /** What a rule does most that its writer can tune it by: what it acted on, else what keeps it from acting. */
 function telling({ then, stance, decided, observed, overtaken, blind, limit }: RuleReport): 'decided' | SideRole {
   if (then === 'tag') return 'tagged';
-  // Of a limit that nobody goes over the curve tells enough.
+  // For a limit that nobody exceeds the curve is enough.
   if (limit) return stance === 'observe' ? 'observed' : 'decided';
   if (stance === 'observe' && observed > 0) return 'observed';
   if (decided > 0) return 'decided';

@@ -6,7 +6,7 @@ import type { PreparedStates } from '../workspace/prepared.js';
 import { chunksFor, judgedRows, logTable, placedChunks, verdictsOf } from './chunks.js';
 import { catalogueFor, checkNames, requireDone } from './requests.js';
 
-/** How the requests that a filter asks for fall through the rules of a replay. */
+/** How the requests that a filter selects pass through the rules of a replay. */
 export async function fallOf(
   knex: Knex,
   states: PreparedStates,

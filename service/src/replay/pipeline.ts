@@ -26,25 +26,25 @@ export interface PipelineOrder {
   readonly keep: (place: number, chunk: SourceChunk, verdicts: PackedChunk) => Promise<void>;
 }
 
-/** So many chunks of a worker are under way at once, so that it judges one while others are read and kept. */
+/** This many chunks of a worker are in flight, so that it judges one while others are read and stored. */
 const LANES = 3;
 
 /**
  * Replays chunks on the workers, and answers the report. Chunks are read in order and judged as workers are free; one of
- * them also gathers: it goes through the chunks in order, settles limits, and sends those that have waited back to who
+ * them also coordinates: it goes through the chunks in order, resolves limits, and sends those that have waited back to who
  * judged them.
  */
 export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Promise<string> {
   const { run, scope, only, chunks, signal, read, keep } = order;
   // Each of them prepares the workspace for itself, so that a short log has few.
   const workers = pool.team(chunks.length);
-  const gatherer = workers[0] as Thread;
+  const coordinator = workers[0] as Thread;
   const judgedBy: Thread[] = [];
   let next = 0;
 
   const finish = async (chunk: PackedChunk) => {
     await all([
-      gatherer.call('countChunk', [run, chunk.number, chunk.counts]),
+      coordinator.call('countChunk', [run, chunk.number, chunk.counts]),
       keep(chunk.number, chunks[chunk.number] as SourceChunk, chunk),
     ]);
   };
@@ -52,10 +52,10 @@ export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Prom
     judgedBy[place] = worker;
     const judged = await worker.call('judgeChunk', [run, place, await read(chunks[place] as SourceChunk)]);
     if ('packed' in judged) await finish(judged);
-    const waiting = 'packed' in judged ? [] : judged.waiting;
-    const settled = await gatherer.call('gatherRows', [run, place, waiting]);
+    const pending = 'packed' in judged ? [] : judged.pending;
+    const resolved = await coordinator.call('resolveRows', [run, place, pending]);
     await all(
-      settled.map(async (each) => finish(await (judgedBy[each.number] as Thread).call('settleChunk', [run, each]))),
+      resolved.map(async (each) => finish(await (judgedBy[each.number] as Thread).call('resolveChunk', [run, each]))),
     );
   };
   const lane = async (worker: Thread) => {
@@ -64,15 +64,15 @@ export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Prom
   const open = { ...scope, only };
   try {
     await Promise.all([
-      gatherer.call('openGatherer', [run, open, laterTimes(chunks)]),
+      coordinator.call('openCoordinator', [run, open, laterTimes(chunks)]),
       ...workers.map((worker) => worker.call('openJudge', [run, open])),
     ]);
     const lanes = workers.flatMap((worker) => Array.from({ length: LANES }, () => lane(worker).catch(stopAll)));
     await all(lanes);
-    return signal.aborted ? '' : await gatherer.call('replayReport', [run]);
+    return signal.aborted ? '' : await coordinator.call('replayReport', [run]);
   } finally {
     await Promise.allSettled([
-      gatherer.call('closeGatherer', [run]),
+      coordinator.call('closeCoordinator', [run]),
       ...workers.map((worker) => worker.call('closeJudge', [run])),
     ]);
   }

@@ -26,7 +26,7 @@ import { chunksBehind, chunksFor, opened, type PlacedChunk, placedChunks, readCh
 import { standingsOf } from './standings.js';
 import { stateOf } from './store.js';
 
-/** So many requests are made ready together, so that other work of the service gets its turn. */
+/** This many requests are prepared in one go, so that other work of the service gets its turn. */
 const ROWS_AT_ONCE = 4096;
 
 export interface Paging {
@@ -35,7 +35,7 @@ export interface Paging {
   readonly limit: number;
 }
 
-/** A page of the requests that a filter asks for, in the order of the log. */
+/** A page of the requests that a filter selects, in the order of the log. */
 export async function pageRequests(
   knex: Knex,
   states: PreparedStates,
@@ -50,7 +50,7 @@ export async function pageRequests(
   return { requests: page, next: requests.length > limit ? (page.at(-1)?.number ?? null) : null };
 }
 
-/** The requests that a filter asks for, in the order of the log, some at a time: those of a chunk together. */
+/** The requests that a filter selects, in the order of the log, some at a time: those of a chunk together. */
 export async function* matchingRequests(
   knex: Knex,
   states: PreparedStates,
@@ -164,7 +164,7 @@ export function requireCatalogued(prepared: Prepared, filter: LogFilter): void {
 }
 
 /** The catalogue of a workspace, which remembers what it was asked. */
-/** What a replay knows of categories and applications; undefined where the filter asks for none. */
+/** The catalogue of a replay; undefined when the filter does not test it. */
 export async function catalogueFor(
   states: PreparedStates,
   replay: Replay,
@@ -192,7 +192,7 @@ export function requestBody(request: Request): RequestBody {
     referrer: referrer === '' ? 'absent' : referrer,
     ...rest,
     met: met.length > 0 ? met : undefined,
-    // Where only some were chosen to be logged, they are told as such, so that who reads them back knows no more.
+    // Headers of a log with chosen headers are exported as such, so that a later import does not take others for absent.
     ...(headers.size > 0 || allHeaders ? { [allHeaders ? 'headers' : 'some-headers']: headersBody(headers) } : {}),
   };
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as RequestBody;
@@ -214,7 +214,7 @@ export interface OpenChunk {
   readonly slots: readonly Slot[];
 }
 
-/** One request of a chunk, with what became of it. */
+/** One request of a chunk, with its outcome. */
 export function judgedRequest({ chunk, requests, verdicts, slots }: OpenChunk, row: number): JudgedBody {
   const outcome = verdicts.outcome(row);
   const slot = outcome && slots[outcome.slot];

@@ -32,7 +32,7 @@ export interface Explained {
 }
 
 /**
- * How a request of a replay stands under each limit of its policy that counted it, by the names of the rules: what was
+ * The count of a replay's request under each limit of its policy that counted it, by the names of the rules: what was
  * counted under the same key before is counted again, since a replay keeps no counts. A limit with too many to count is
  * left out.
  */
@@ -99,7 +99,7 @@ async function countedBefore(
   return counted.sort((a, b) => a.time - b.time || a.at - b.at);
 }
 
-/** Requests that may be counted under the key, as near as a filter can tell. */
+/** Requests that may be counted under the key, as near as a filter can select. */
 function filterFor({ name }: Policy, limit: Limit, { key, time }: Counted): RequestFilter {
   const texts = keyTexts(limit.per, key);
   const part = (field: string) => texts[limit.per.findIndex((each) => each.field === field)];

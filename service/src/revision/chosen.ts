@@ -34,7 +34,7 @@ export async function stateToPublish(
     ...draft.filter((document) => chosen.has(keyOf(document))),
   ];
   await requireWhole(knex, readings, documents);
-  // In the order in which documents are told.
+  // In the order in which documents are listed.
   const versionIds = (
     await documentsOf(
       knex,
@@ -77,7 +77,7 @@ async function requireWhole(knex: Knex, readings: Readings, documents: readonly 
     if (!(error instanceof Refusal && error.code === 'invalid-workspace')) throw error;
     throw new Refusal(
       'chosen-in-part',
-      'The chosen objects do not hold without others of the draft; nothing was published.',
+      'The chosen objects are invalid without others of the draft; nothing was published.',
       {
         remedy: 'Choose what they name, too.',
         issues: error.issues ?? [],

@@ -16,7 +16,7 @@ interface Order {
   readonly lines: boolean;
 }
 
-/** What two states of the workspace do not have alike, in words and, where that is asked for, as text. */
+/** The differences between two states of the workspace, in words and, on request, as text. */
 export async function differenceOf(
   knex: Knex,
   readings: Readings,
@@ -28,18 +28,18 @@ export async function differenceOf(
   const [was, is] = [await stateOf(before), await stateOf(after)];
   const texts = ({ documents }: WrittenWorkspace) => new Map(documents.map((each) => [keyOf(each), each.text]));
   const [old, now] = [texts(was), texts(is)];
-  const told = new Map(after.documents.map((document) => [keyOf(document), document]));
+  const label = new Map(after.documents.map((document) => [keyOf(document), document]));
   const changes = differences(was, is).map((difference) => {
     const key = keyOf(difference);
     const textOf = (state: ReadonlyMap<string, string | null>) => state.get(key) ?? undefined;
     return {
       ...difference,
       text: lines ? textDifference(`${difference.kind} ${difference.name}`, textOf(old), textOf(now)) : null,
-      by: told.get(key)?.author ?? null,
-      at: told.get(key)?.changedAt.toISOString() ?? null,
+      by: label.get(key)?.author ?? null,
+      at: label.get(key)?.changedAt.toISOString() ?? null,
     };
   });
-  return { from: before.told, to: after.told, changes, countryData: await countryWords(knex, before, after) };
+  return { from: before.label, to: after.label, changes, countryData: await countryWords(knex, before, after) };
 }
 
 /** A state with those of its documents that the other does not have in the same version. */
@@ -55,10 +55,10 @@ async function writtenState(
     knex,
     own.filter((document) => !long.has(keyOf(document))),
   );
-  const untold = own
+  const others = own
     .filter((document) => long.has(keyOf(document)))
     .map((document: StoredDocument) => ({ ...document, text: null }));
-  return { workspace: linkFiles(read).workspace, documents: [...short, ...untold] };
+  return { workspace: linkFiles(read).workspace, documents: [...short, ...others] };
 }
 
 const isLong = ({ objects }: ReadFiles): boolean =>

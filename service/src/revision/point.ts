@@ -7,7 +7,7 @@ import { findRevision, publishedRevision } from './store.js';
 /** A state of the workspace that can be named: the draft, what is published, or a revision by its number. */
 export interface Point {
   /** `draft`, `revision 3`, or `nothing`, before the first publish. */
-  readonly told: string;
+  readonly label: string;
   readonly documents: readonly StoredDocument[];
   readonly countryDataId: number | null;
 }
@@ -16,10 +16,10 @@ export interface Point {
 export async function pointOf(knex: Knex, text: string): Promise<Point> {
   if (text === 'draft') {
     const country = await countryDataInForce(knex);
-    return { told: 'draft', documents: await currentDocuments(knex), countryDataId: country?.id ?? null };
+    return { label: 'draft', documents: await currentDocuments(knex), countryDataId: country?.id ?? null };
   }
   const revision = text === 'published' ? await publishedRevision(knex) : await findRevision(knex, Number(text));
-  if (!revision) return { told: 'nothing', documents: [], countryDataId: null };
+  if (!revision) return { label: 'nothing', documents: [], countryDataId: null };
   const { number, versionIds, countryDataId } = revision;
-  return { told: `revision ${number}`, documents: await documentsOf(knex, versionIds), countryDataId };
+  return { label: `revision ${number}`, documents: await documentsOf(knex, versionIds), countryDataId };
 }

@@ -38,7 +38,7 @@ export interface ProposeOrder {
 export async function propose(knex: Knex, readings: Readings, { message, only, by }: ProposeOrder): Promise<Proposal> {
   return withDraft(knex, undefined, async (trx) => {
     const draft = await draftNumber(trx);
-    // What would not hold by itself is told now, and not to who approves.
+    // Objects that are invalid by themselves are refused now, rather than at approval.
     await stateToPublish(trx, readings, only, new Date());
     const objects = only ? await chosenVersions(trx, only) : null;
     const proposal = await Proposal.query(trx)

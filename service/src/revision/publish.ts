@@ -4,7 +4,7 @@ import { type Finding, review } from '@jade-fence/core/review';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';
-import { tell } from '../database/session.js';
+import { notify } from '../database/session.js';
 import { Refusal } from '../fault/refusal.js';
 import { Proposal, Revision } from '../model/revision.js';
 import { draftNumber, type ExpectedDraft, requireDraft, withDraft } from '../workspace/draft.js';
@@ -14,7 +14,7 @@ import { areChanged, type Chosen, stateToPublish } from './chosen.js';
 import { editorsOf } from './editors.js';
 import { publishedRevision } from './store.js';
 
-const MOST_TOLD = 100;
+const MOST_LISTED = 100;
 
 export interface PublishOrder {
   readonly message: string;
@@ -123,10 +123,10 @@ export async function addRevision(
   await note(trx, [
     {
       ...{ actor: approvedBy ?? by, action: 'published', kind: 'revision', name: String(number) },
-      detail: { message, by, ...(accepted.length > 0 && { acceptedWarnings: accepted.slice(0, MOST_TOLD) }) },
+      detail: { message, by, ...(accepted.length > 0 && { acceptedWarnings: accepted.slice(0, MOST_LISTED) }) },
     },
   ]);
-  await tell(trx, { type: 'published', revision: number });
+  await notify(trx, { type: 'published', revision: number });
   return revision;
 }
 

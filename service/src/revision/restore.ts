@@ -29,7 +29,7 @@ export interface RestoreOrder {
  */
 export async function restore(knex: Knex, readings: Readings, order: RestoreOrder): Promise<ChangeBody[]> {
   const { to, only, by, draft, action } = order;
-  if (to.told === 'nothing')
+  if (to.label === 'nothing')
     throw new Refusal('nothing-published', 'Nothing has been published yet, so that there is nothing to go back to.');
   return withDraft(knex, draft, async (trx) => {
     const current = await currentDocuments(trx);
@@ -37,7 +37,7 @@ export async function restore(knex: Knex, readings: Readings, order: RestoreOrde
       (change) => only === undefined || keyOf(change) === keyOf(only),
     );
     if (only && changes.length === 0)
-      throw new Refusal('nothing-to-restore', `The ${only.kind} \`${only.name}\` is as in ${to.told} already.`);
+      throw new Refusal('nothing-to-restore', `The ${only.kind} \`${only.name}\` is as in ${to.label} already.`);
     await requireWhole(trx, { current, wanted: to.documents }, changes, readings);
     await makeChanges(trx, changes, by, { action });
     const country = only ? undefined : (to.countryDataId ?? undefined);

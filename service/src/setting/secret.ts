@@ -4,7 +4,7 @@ import { Secret } from '../model/secret.js';
 
 const KEY_BYTES = 32;
 
-/** The key of a name, of 32 bytes; made when it is first asked for. Of several services that make one at once the first counts. */
+/** The key of a name, of 32 bytes; made on first use. When several services make one at once, the first one counts. */
 export async function secretOf(knex: Knex, name: string): Promise<Buffer> {
   const known = await Secret.query(knex).findById(name);
   if (known) return known.value;

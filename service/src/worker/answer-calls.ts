@@ -12,7 +12,7 @@ export type Reply = { readonly id: number } & (
   | { readonly error: { readonly message: string; readonly stack: string | undefined } }
 );
 
-/** What a thread can be asked for. Arguments and answers are copied from thread to thread. */
+/** The calls that a thread answers. Arguments and results are copied from thread to thread. */
 export type AnyCalls = Readonly<Record<string, (...args: never[]) => unknown>>;
 
 /**

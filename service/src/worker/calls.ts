@@ -1,10 +1,10 @@
 import { flatCountryFile, lookAtCountryFile } from '../country/compile.js';
 import { writeKeptPlan } from '../kept/plan.js';
-import { closeGatherer, countChunk, gatherRows, openGatherer, replayReport } from './calls/gather.js';
-import { closeJudge, judgeChunk, openJudge, settleChunk } from './calls/judge.js';
+import { closeCoordinator, countChunk, openCoordinator, replayReport, resolveRows } from './calls/coordinate.js';
+import { closeJudge, judgeChunk, openJudge, resolveChunk } from './calls/judge.js';
 import { closeReader, endReader, lookAtLog, openReader, readLines, readPiece } from './calls/read.js';
 
-/** What a worker thread can be asked for. */
+/** The calls that a worker thread answers. */
 export const CALLS = {
   lookAtLog,
   readLines,
@@ -14,13 +14,13 @@ export const CALLS = {
   closeReader,
   openJudge,
   judgeChunk,
-  settleChunk,
+  resolveChunk,
   closeJudge,
-  openGatherer,
-  gatherRows,
+  openCoordinator,
+  resolveRows,
   countChunk,
   replayReport,
-  closeGatherer,
+  closeCoordinator,
   lookAtCountryFile,
   flatCountryFile,
   writeKeptPlan,

@@ -3,7 +3,7 @@ import { threadLane } from './lane.js';
 import { WorkerPool } from './pool.js';
 import { Thread, ThreadLost } from './thread.js';
 
-/** Ends with the thread as often as it is told, then answers. */
+/** Ends the thread the given number of times, then answers. */
 const SCRIPT = `
 import { parentPort } from 'node:worker_threads';
 parentPort.on('message', ({ id, args }) => {

@@ -1,11 +1,11 @@
 import type { CallName, Calls } from './calls.js';
 import { Thread, ThreadLost } from './thread.js';
 
-/** A call over which so many workers were lost is what they are lost by. */
+/** A call is failed when this many workers were lost over it. */
 const MOST_TRIES = 3;
 
 /**
- * The threads that work beside the service's own: they read and judge chunks, and gather replays. The service's own
+ * The threads that work beside the service's own: they read and judge chunks, and coordinate replays. The service's own
  * thread only moves what they need and make.
  */
 export class WorkerPool {
@@ -31,7 +31,7 @@ export class WorkerPool {
       }
   }
 
-  /** As many workers as there are, and no more than asked for; those with least to do first. */
+  /** At most this many workers; those with least to do first. */
   team(most: number): Thread[] {
     return this.workers.toSorted((a, b) => a.busy - b.busy).slice(0, Math.max(1, most));
   }

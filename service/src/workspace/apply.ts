@@ -13,7 +13,7 @@ import { written } from './texts.js';
 export interface ApplyOptions {
   /** Removes what the files do not hold. */
   readonly exact: boolean;
-  /** Checks and tells the changes, and makes none. */
+  /** Checks and returns the changes, without making them. */
   readonly dryRun: boolean;
   /** Who applies them. */
   readonly by: string;

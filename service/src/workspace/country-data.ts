@@ -20,13 +20,13 @@ export interface LoadedCountryData {
   readonly file: Uint8Array;
 }
 
-/** Stores country data and puts it into the draft. Rows that do not hold are left out and told; with no row that does, nothing changes. */
+/** Stores country data and puts it into the draft. Skips invalid rows and reports them; changes nothing without a valid one. */
 export async function loadCountryData(
   knex: Knex,
   { source, date, file }: LoadedCountryData,
   by: string,
 ): Promise<CountryDataSet> {
-  const { networks, faults, faultCount, date: told } = await once('lookAtCountryFile', [file]);
+  const { networks, faults, faultCount, date: shown } = await once('lookAtCountryFile', [file]);
   if (networks === 0)
     throw new Refusal('no-country-data', 'No row of the file could be read; the country data stays as it was.', {
       remedy:
@@ -35,7 +35,7 @@ export async function loadCountryData(
     });
   const set = {
     source,
-    date: dayOf(date ?? told ?? new Date().toISOString().slice(0, 10)),
+    date: dayOf(date ?? shown ?? new Date().toISOString().slice(0, 10)),
     networks,
     faults: [...faults],
     faultCount,

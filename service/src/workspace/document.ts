@@ -21,5 +21,5 @@ export type WrittenDocument = StoredDocument & { readonly text: string };
 /** A document that is given as it is written, or stored in a version that is made of parts. */
 export type ReadableDocument = GivenDocument | StoredDocument;
 
-/** Equal for documents of one kind and name, which stand for one object. */
+/** Equal for documents of one kind and name, which are versions of one object. */
 export const keyOf = ({ kind, name }: { readonly kind: string; readonly name: string }): string => `${kind} ${name}`;

@@ -142,7 +142,7 @@ const EDIT_ITSELF = 20;
 /** More than that is slower to make again than a text. */
 const MOST_EDITED = 20_000;
 
-/** A version that is told by an edit of another; by its whole text, where too much would have to be edited. */
+/** A version stored as an edit of another; with its whole text, when the edit would be too large. */
 async function editOf(trx: Knex.Transaction, baseId: number, edit: ListEdit): Promise<VersionContent> {
   const base = await ObjectVersion.query(trx).findById(baseId).select('file', 'editWeight').throwIfNotFound();
   const editWeight = base.editWeight + EDIT_ITSELF + edit.add.length + edit.remove.length;

@@ -12,7 +12,7 @@ import { textOfVersion } from './texts.js';
 
 /** Somebody else may change the list between our reading and our writing; then it is done again. */
 const MOST_ATTEMPTS = 20;
-const MOST_TOLD = 100;
+const MOST_LISTED = 100;
 
 export interface EntriesEdit {
   readonly name: string;
@@ -21,7 +21,7 @@ export interface EntriesEdit {
   readonly by: string;
 }
 
-/** From so many entries on, a list is edited by what changes, and not by its text with the comments in it. */
+/** From this many entries on, a list is edited by its changed entries, and not by its text with the comments in it. */
 export const LONG_LIST = 2000;
 
 /** Adds entries to a list and removes some, whatever others do to it meanwhile. */
@@ -87,7 +87,7 @@ export interface EntriesImport {
   readonly by: string;
 }
 
-/** Makes a list of the lines of a file. Lines that do not hold are told, each with its number. */
+/** Makes a list of the lines of a file. Reports invalid lines, each with its number. */
 export const importEntries = (
   knex: Knex,
   readings: Readings,
@@ -101,19 +101,20 @@ export async function takeEntries(
   { name, skip, by }: Omit<EntriesImport, 'of' | 'lines'>,
   { read, faults }: ListFile,
 ): Promise<EntriesImported> {
-  const told = faults.slice(0, MOST_TOLD);
+  const shown = faults.slice(0, MOST_LISTED);
   if (faults.length > 0 && !skip)
-    throw new Refusal('bad-entries', `${tellLines(faults.length)} not hold; nothing was changed.`, {
+    throw new Refusal('bad-entries', `${linesPhrase(faults.length)} not hold; nothing was changed.`, {
       remedy: 'Mend them, or leave them out with `skip`.',
-      issues: told.map(({ line, what }) => ({ path: `line ${line}`, what })),
+      issues: shown.map(({ line, what }) => ({ path: `line ${line}`, what })),
     });
   const before = await currentDocument(knex, 'list', name);
   const expected = before ? { version: before.number } : 'absent';
   const stored = await putRead(knex, readings, { kind: 'list', name, expected, by }, read);
-  return { list: name, version: stored.number, entries: lengthOf(read), left: told, leftCount: faults.length };
+  return { list: name, version: stored.number, entries: lengthOf(read), left: shown, leftCount: faults.length };
 }
 
-const tellLines = (count: number): string => (count === 1 ? 'One line does' : `${count.toLocaleString('en')} lines do`);
+const linesPhrase = (count: number): string =>
+  count === 1 ? 'One line does' : `${count.toLocaleString('en')} lines do`;
 
 function lengthOf(read: ReadFiles | undefined): number {
   const object = read?.objects[0]?.object;

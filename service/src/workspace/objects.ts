@@ -86,7 +86,7 @@ export async function removeObject(
   });
 }
 
-/** The object as it stands, where that is what was expected. */
+/** The object in its present state; refused when that is not the expected one. */
 export function requireExpected(
   stored: readonly StoredDocument[],
   { kind, name, expected }: Omit<ObjectChange, 'by'>,

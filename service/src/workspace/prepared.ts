@@ -7,7 +7,7 @@ import type { Readings } from './readings.js';
 import { stateKey, stateParts, type WorkspaceState } from './state.js';
 
 const MOST_KEPT = 4;
-/** Where nobody asks for a state in so long, all are let go: the process that decides has what it needs. */
+/** When no state is used for this long, all are dropped: the deciding process has what it needs. */
 const IDLE_MS = 120_000;
 
 const flatElsewhere = (packed: Uint8Array) => once('flatCountryFile', [packed]);
@@ -16,7 +16,7 @@ const flatElsewhere = (packed: Uint8Array) => once('flatCountryFile', [packed]);
 export class PreparedStates {
   readonly #knex: Knex;
   readonly #preparer = new Preparer();
-  /** By what tells a state from others, with the number of its country data. */
+  /** By the identity of the state, with the number of its country data. */
   readonly #kept = new Map<string, { readonly country: number | undefined; readonly prepared: Promise<Prepared> }>();
   readonly #idle: NodeJS.Timeout;
 

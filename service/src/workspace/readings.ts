@@ -4,7 +4,7 @@ import type { GivenDocument } from '../model/replay.js';
 import type { ReadableDocument, StoredDocument } from './document.js';
 import { partsOf, type VersionParts } from './texts.js';
 
-/** Versions that so many states in a row did not have are forgotten. */
+/** Versions that were absent from this many consecutive states are dropped. */
 const STATES_KEPT = 8;
 
 /** What versions are made of, as far as it was not known to whom it is given. */

@@ -17,7 +17,7 @@ export interface WorkspaceState {
   readonly instead?: readonly GivenDocument[] | undefined;
 }
 
-/** What stands in the workspace does not depend on the instant; always the same one keeps what was prepared in use. */
+/** The draft does not depend on the instant; always the same one keeps prepared states in use. */
 export const ANY_INSTANT = new Date(0);
 
 /** What is to be prepared. */
@@ -30,7 +30,7 @@ export interface StateParts {
 /** All that a state is prepared from. Plain data, which can go to another thread. */
 export type WholeParts = StateParts & { readonly parts: Parts };
 
-/** The state of the workspace as it stands. */
+/** The present state of the workspace. */
 export async function currentState(knex: Knex, at: Date): Promise<WorkspaceState> {
   const documents = await currentDocuments(knex);
   const country = await countryDataInForce(knex);
@@ -64,6 +64,6 @@ export const stateKey = ({ versionIds, countryDataId, at, instead = [] }: Worksp
 
 /** The state with all that its documents are made of. */
 export async function wholeParts(knex: Knex, state: WorkspaceState): Promise<WholeParts> {
-  const [told, parts] = await Promise.all([stateParts(knex, state), partsOf(knex, state.versionIds)]);
-  return { ...told, parts };
+  const [shown, parts] = await Promise.all([stateParts(knex, state), partsOf(knex, state.versionIds)]);
+  return { ...shown, parts };
 }

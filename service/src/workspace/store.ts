@@ -6,7 +6,7 @@ import type { GivenDocument } from '../model/replay.js';
 import { keyOf, type StoredDocument } from './document.js';
 import type { Readings } from './readings.js';
 
-/** The documents of the workspace as it stands, in the order of their kinds and names. */
+/** The documents of the draft, in the order of their kinds and names. */
 export async function currentDocuments(knex: Knex): Promise<StoredDocument[]> {
   return selectDocuments(knex).whereRaw('object_versions.id = objects.current_version_id');
 }
@@ -16,7 +16,7 @@ export async function documentsOf(knex: Knex, versionIds: readonly number[]): Pr
   return selectDocuments(knex).whereIn('object_versions.id', versionIds as number[]);
 }
 
-/** One document as it stands; undefined where the workspace has none of that name. */
+/** One document of the draft; undefined when there is none of that name. */
 export async function currentDocument(
   knex: Knex,
   kind: DocumentKind,
@@ -71,7 +71,7 @@ function selectDocuments(knex: Knex) {
 
 /**
  * Checks files that are to be judged by and not stored, together with what is stored; answers their documents. All
- * problems are told at once.
+ * problems are reported at once.
  */
 export async function checkFiles(
   knex: Knex,
@@ -112,8 +112,9 @@ export async function requireHolding(
 
 function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Refusal {
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
-  const told = issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are told` : '';
-  return new Refusal('invalid-workspace', `${count} in the workspace files${told}; ${consequence}.`, {
+  const shown =
+    issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')}are listed` : '';
+  return new Refusal('invalid-workspace', `${count} in the workspace files${shown}; ${consequence}.`, {
     issues,
   });
 }

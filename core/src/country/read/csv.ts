@@ -45,7 +45,7 @@ const DECIMAL = /^\d{1,39}$/;
 const FOUR = 1n << 32n;
 const SIX = 1n << 128n;
 
-/** The range that two decimal numbers tell, as text; undefined where they are none. */
+/** The range between two decimal numbers, as text; undefined when they are invalid. */
 function fromNumbers([start = '', end = '']: readonly string[]): string | undefined {
   if (!DECIMAL.test(start) || !DECIMAL.test(end)) return undefined;
   const [first, last] = [BigInt(start), BigInt(end)];

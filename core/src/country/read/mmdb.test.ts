@@ -180,9 +180,9 @@ describe('MMDB files', () => {
   it('of IPv4 alone, and with the IPv4 space at a second place, count each network once', () => {
     const four = readCountryFile(write(WORLD.slice(0, 3), { version: 4 }));
     const twice = readCountryFile(write(WORLD.slice(0, 3), { alias: true }));
-    const told = (file: typeof four) => file.networks.map(({ range, code }) => `${formatRange(range)} ${code}`).sort();
-    expect(told(twice)).toEqual(told(four));
-    expect(told(four)).toContain('198.18.96.0/20 XM');
+    const shown = (file: typeof four) => file.networks.map(({ range, code }) => `${formatRange(range)} ${code}`).sort();
+    expect(shown(twice)).toEqual(shown(four));
+    expect(shown(four)).toContain('198.18.96.0/20 XM');
   });
 
   it('may have the code elsewhere, or none', () => {

@@ -3,7 +3,7 @@ import { isCountryCode } from '../code.js';
 import type { CountryNetwork, CountryRowFault } from '../networks.js';
 import { DamagedFile, MmdbData, type MmdbValue } from './mmdb-data.js';
 
-/** The mark that the metadata stands behind: three bytes and a name. */
+/** The marker in front of the metadata: three bytes and a name. */
 const MARK = Uint8Array.of(0xab, 0xcd, 0xef, ...new TextEncoder().encode('MaxMind.com'));
 const FARTHEST_MARK = 128 * 1024;
 const SEPARATOR = 16;

@@ -35,7 +35,7 @@ export function readRirStatistics(text: string): {
   return { networks: kept.networks, faults: all, date: `${year}-${month}-${day}` };
 }
 
-/** `registry|cc|type|start|value|date|status…`; undefined for lines that tell no country of a network. */
+/** `registry|cc|type|start|value|date|status…`; undefined for lines without the country of a network. */
 function readRecord(text: string, line: number): CountryNetwork | CountryRowFault | undefined {
   if (text === '' || text.startsWith('#') || VERSION_LINE.test(text) || text.endsWith('|summary')) return undefined;
   const [, code = '', type, start = '', value = '', , status] = text.split('|');
@@ -48,7 +48,7 @@ function readRecord(text: string, line: number): CountryNetwork | CountryRowFaul
   return { range, code, line };
 }
 
-/** IPv4 rows tell how many addresses they are, which need not be a network; IPv6 rows tell the length of the prefix. */
+/** IPv4 rows give the number of addresses, which need not be a network; IPv6 rows give the length of the prefix. */
 function readRange(type: 'ipv4' | 'ipv6', start: string, value: string): AddressRange | undefined {
   const first = parseAddress(start);
   const count = /^\d{1,10}$/.test(value) ? Number(value) : 0;

@@ -15,7 +15,7 @@ export function changesFor({ rule, index, when, unless }: JudgedRule, decision: 
   const { role, unseen } = decision.outcomes[index] as RuleOutcome;
   if (role === 'decided' || role === 'tagged') return [];
   const byCondition = role === 'overtaken' || role === 'observed' ? [] : [...nearest(when), ...exceptions(unless)];
-  // A rule whose conditions hold and that still passes has a limit that was not gone over.
+  // A rule whose conditions hold and that still passes has a limit that was not exceeded.
   const byLimit = byCondition.length === 0 && rule.limit !== undefined && (role === 'passed' || role === 'blind');
   return [
     ...byCondition,
@@ -25,7 +25,7 @@ export function changesFor({ rule, index, when, unless }: JudgedRule, decision: 
   ];
 }
 
-/** What the nearest of the conditions still asks for: the one with the fewest tests that do not hold. */
+/** What the nearest of the conditions still requires: the one with the fewest tests that do not hold. */
 function nearest(when: readonly ExplainedCondition[]): NeededChange[] {
   const asked = when.map((condition) => condition.tests.filter((test) => test.holds !== 'match'));
   const fewest = asked.toSorted((a, b) => a.length - b.length)[0] ?? [];
@@ -61,12 +61,12 @@ function earlierDeciding({ policy, outcomes }: Decision, index: number): string[
 }
 
 /** The changes in a sentence; null where there are none. */
-export function tellChanges(changes: readonly NeededChange[]): string | null {
+export function changesSentence(changes: readonly NeededChange[]): string | null {
   if (changes.length === 0) return null;
-  return `It would act if ${changes.map(tellChange).join(', and ')}.`;
+  return `It would act if ${changes.map(changePhrase).join(', and ')}.`;
 }
 
-function tellChange(change: NeededChange): string {
+function changePhrase(change: NeededChange): string {
   switch (change.type) {
     case 'field':
       return `${change.field} were ${change.wanted.join(' or ')}`;
@@ -77,7 +77,7 @@ function tellChange(change: NeededChange): string {
     case 'limit':
       return 'there were more requests of the same key';
     case 'above':
-      return `it stood above ${change.rule}`;
+      return `it were above ${change.rule}`;
     case 'stance':
       return change.stance === 'off' ? 'it were switched on' : 'it were enforced';
   }

@@ -22,7 +22,7 @@ export interface FoundEntry {
 }
 
 function entriesHolding(list: List, seen: Seen, at: number, paths: PathSettings): FoundEntry[] {
-  const told = (entry: Entry<unknown>, text: string, size: bigint): FoundEntry => ({
+  const shown = (entry: Entry<unknown>, text: string, size: bigint): FoundEntry => ({
     list: list.name,
     text,
     note: entry.note,
@@ -34,23 +34,23 @@ function entriesHolding(list: List, seen: Seen, at: number, paths: PathSettings)
   switch (list.of) {
     case 'addresses':
       return found(list.entries, (range) => address !== undefined && rangeContains(range, address)).map((entry) =>
-        told(entry, formatRange(entry.value), rangeSize(entry.value)),
+        shown(entry, formatRange(entry.value), rangeSize(entry.value)),
       );
     case 'countries':
     case 'users':
-      return found(list.entries, (value) => texts.includes(value)).map((entry) => told(entry, entry.text, 0n));
+      return found(list.entries, (value) => texts.includes(value)).map((entry) => shown(entry, entry.text, 0n));
     case 'domains':
       return found(list.entries, (pattern) => texts.some((text) => patternMatches(pattern, text))).map((entry) =>
-        told(entry, entry.text, BigInt(-entry.value.name.length)),
+        shown(entry, entry.text, BigInt(-entry.value.name.length)),
       );
     case 'urls':
       return found(
         list.entries,
         (pattern) => url !== undefined && urlMatches(urlPatternUnder(paths, pattern), url) === 'match',
-      ).map((entry) => told(entry, entry.text, 0n));
+      ).map((entry) => shown(entry, entry.text, 0n));
     case 'agents':
       return found(list.entries, (pattern) => texts.some((text) => textMatches(pattern, text))).map((entry) =>
-        told(entry, entry.text, 0n),
+        shown(entry, entry.text, 0n),
       );
   }
 }

@@ -1,6 +1,6 @@
 import { formatAddress, formatRange } from '../../address/index.js';
 import type { Condition } from '../../condition/index.js';
-import { networkTelling, tellCountry } from '../../country/index.js';
+import { countryPhrase, networkTelling } from '../../country/index.js';
 import { actionPhrase, type Policy, type Rule, ruleSentence, type Verdict } from '../../policy/index.js';
 import type { Decision, RuleOutcome } from '../decision.js';
 import { type Limits, NO_TRAFFIC } from '../limits.js';
@@ -8,7 +8,7 @@ import type { Prepared } from '../prepared.js';
 import { evaluate } from '../reference/evaluate.js';
 import type { Judged } from '../reference/test.js';
 import type { Subject } from '../subject.js';
-import { changesFor, tellChanges } from './changes.js';
+import { changesFor, changesSentence } from './changes.js';
 import type {
   ExplainedClient,
   ExplainedCondition,
@@ -22,10 +22,10 @@ import { explainLimit, type Standing } from './standing.js';
 import { explainTest } from './test.js';
 
 /**
- * Tells the whole story of one request under one policy. `limits` tells which limits it was over; without it, the
+ * Explains one request under one policy, rule by rule. `limits` says which limits it exceeded; without it, the
  * request is taken by itself and is over none.
  *
- * @param standings how it stands under limits, by the names of their rules, as far as the traffic before is known
+ * @param standings the request's count under each limit, by the name of the rule, as far as earlier traffic is known
  */
 export function explain(
   policy: Policy,
@@ -38,11 +38,11 @@ export function explain(
   const decidedBy = policy.rules[decision.decidedBy]?.name ?? null;
   const tags = new Set<string>();
   const rules = policy.rules.map((rule, index) => {
-    const told = explainRule(rule, index, decision, { subject, tags, prepared }, standings.get(rule.name));
-    const { role } = told;
+    const shown = explainRule(rule, index, decision, { subject, tags, prepared }, standings.get(rule.name));
+    const { role } = shown;
     if (rule.then.type === 'tag' && rule.stance === 'enforce' && (role === 'tagged' || role === 'overtaken'))
       for (const tag of rule.then.tags) tags.add(tag);
-    return told;
+    return shown;
   });
   return {
     policy: policy.name,
@@ -53,7 +53,7 @@ export function explain(
     tags: decision.tags,
     record: decision.record,
     summary: summarise(decision, rules),
-    unjudged: tellUnjudged(decision, rules),
+    unjudged: unjudgedSentence(decision, rules),
     client: explainClient(subject),
     country: explainCountry(subject, prepared),
     rules,
@@ -79,8 +79,8 @@ function summarise(decision: Decision, rules: readonly ExplainedRule[]): string 
   return `${DONE[decision.verdict]} ${by}${why}.${met}${effect}`;
 }
 
-/** The rules that might have decided, had the request shown what they ask for. */
-function tellUnjudged({ decidedBy }: Decision, rules: readonly ExplainedRule[]): string | null {
+/** The rules that might have decided, had the request shown the fields that they test. */
+function unjudgedSentence({ decidedBy }: Decision, rules: readonly ExplainedRule[]): string | null {
   const blind = rules.slice(0, decidedBy).filter(({ role, stance }) => role === 'blind' && stance === 'enforce');
   if (blind.length === 0) return null;
   return `Could not be judged: ${blind.map(({ rule, unseen }) => `${rule}, for want of its ${unseen.join(' and ')}`).join('; ')}.`;
@@ -93,7 +93,7 @@ function whyOf(rule: ExplainedRule): string {
   const matching = rule.when.find((condition) => condition.holds === 'match');
   const reasons = [
     ...(matching?.tests ?? []).map((test) => `${test.field} ${test.because}`),
-    ...(rule.limit?.told ? [rule.limit.told] : []),
+    ...(rule.limit?.text ? [rule.limit.text] : []),
   ];
   return reasons.length === 0 ? ', which matches every request' : `, because ${reasons.join(' and ')}`;
 }
@@ -118,13 +118,16 @@ function explainRule(
     stance: rule.stance,
     then: rule.then.type,
     role: outcome.role,
-    told: outcome.role === 'passed' ? tellPassed(when, unless, limit) : tellOutcome(rule, outcome, decidedBy, limit),
+    text:
+      outcome.role === 'passed'
+        ? passedSentence(when, unless, limit)
+        : outcomeSentence(rule, outcome, decidedBy, limit),
     limit,
     unseen: outcome.unseen,
     when,
     unless,
     changes,
-    toAct: tellChanges(changes),
+    toAct: changesSentence(changes),
   };
 }
 
@@ -134,14 +137,14 @@ function explainCondition(condition: Condition, judged: Judged): ExplainedCondit
   return { holds: some('no match') ? 'no match' : some('unseen') ? 'unseen' : 'match', tests };
 }
 
-function tellOutcome(
+function outcomeSentence(
   rule: Rule,
   { role, unseen }: RuleOutcome,
   decidedBy: string | null,
   limit: ExplainedLimit | null,
 ): string {
   const hidden = unseen.length > 0 ? `the request does not show its ${unseen.join(' and ')}` : undefined;
-  const counted = limit?.told && limit.sum !== null ? ` (${limit.told})` : '';
+  const counted = limit?.text && limit.sum !== null ? ` (${limit.text})` : '';
   const matches = hidden === undefined ? `Matches${counted}` : `Takes what it cannot judge (${hidden})`;
   switch (role) {
     case 'decided':
@@ -162,7 +165,7 @@ function tellOutcome(
 }
 
 /** Why a rule does not match: the exception that held, or the first test that did not. */
-function tellPassed(
+function passedSentence(
   when: readonly ExplainedCondition[],
   unless: readonly ExplainedCondition[],
   limit: ExplainedLimit | null,
@@ -172,7 +175,7 @@ function tellPassed(
     return `Excepted: ${exception.tests.map((test) => `${test.field} ${test.because}`).join(' and ')}.`;
   const failing = when.flatMap((condition) => condition.tests.filter((test) => test.holds === 'no match').slice(0, 1));
   if (failing.length === 0)
-    return `Its conditions hold, and its limit is not exceeded${limit?.told ? `: ${limit.told}` : ''}.`;
+    return `Its conditions hold, and its limit is not exceeded${limit?.text ? `: ${limit.text}` : ''}.`;
   return `Does not match: ${failing.map((test) => `${test.field} ${test.because}`).join(', nor ')}.`;
 }
 
@@ -182,35 +185,35 @@ function explainClient({ request, client }: Subject): ExplainedClient {
   const base = { address, peer, source: client.source, how: client.how };
   switch (client.how) {
     case 'peer':
-      return { ...base, told: `${address} is the peer of the connection` };
+      return { ...base, text: `${address} is the peer of the connection` };
     case 'header':
       return {
         ...base,
-        told: `${address} is taken from ${client.source}, which the trusted proxy ${peer} vouches for`,
+        text: `${address} is taken from ${client.source}, which the trusted proxy ${peer} vouches for`,
       };
     case 'untrusted-peer':
-      return { ...base, told: `${address} is the peer; it is no trusted proxy, so its forwarding header is ignored` };
+      return { ...base, text: `${address} is the peer; it is no trusted proxy, so its forwarding header is ignored` };
     case 'unreadable-hop':
       return {
         ...base,
-        told: `a trusted proxy names no readable address in ${client.source}, so the client is not seen`,
+        text: `a trusted proxy names no readable address in ${client.source}, so the client is not seen`,
       };
     case 'header-not-logged':
       return {
         ...base,
-        told: `the peer ${peer} is a trusted proxy, and the request does not say what ${client.source} was`,
+        text: `the peer ${peer} is a trusted proxy, and the request does not say what ${client.source} was`,
       };
     case 'headers-disagree':
-      return { ...base, told: `${client.source} tell different clients; name the one header that your proxies set` };
+      return { ...base, text: `${client.source} name different clients; name the one header that your proxies set` };
     case 'no-peer':
-      return { ...base, told: 'the request does not tell where it came from' };
+      return { ...base, text: 'the request has no peer address' };
   }
 }
 
 function explainCountry({ client, origin }: Subject, prepared: Prepared): ExplainedCountry {
   if (origin === undefined) {
-    const told = prepared.country.data === undefined ? 'no country data is loaded' : 'the client is not known';
-    return { country: null, network: null, told };
+    const shown = prepared.country.data === undefined ? 'no country data is loaded' : 'the client is not known';
+    return { country: null, network: null, text: shown };
   }
   const address = client.address === undefined ? '' : formatAddress(client.address);
   const telling =
@@ -218,7 +221,7 @@ function explainCountry({ client, origin }: Subject, prepared: Prepared): Explai
       ? undefined
       : networkTelling(prepared.country, client.address);
   const network = telling ? formatRange(telling.range) : null;
-  return { country: origin.country, network, told: `${address} is ${whereIs(origin, network)}` };
+  return { country: origin.country, network, text: `${address} is ${whereIs(origin, network)}` };
 }
 
 function whereIs({ country, by }: NonNullable<Subject['origin']>, network: string | null): string {
@@ -227,6 +230,6 @@ function whereIs({ country, by }: NonNullable<Subject['origin']>, network: strin
       ? 'in private or other special-purpose space, and in no network of the country data'
       : country === 'unknown'
         ? 'in no network of the country data'
-        : `taken for ${tellCountry(country)}`;
-  return `in ${tellCountry(country)}: ${by === 'correction' ? 'a correction' : 'the country data'} says so of ${network}`;
+        : `taken for ${countryPhrase(country)}`;
+  return `in ${countryPhrase(country)}: ${by === 'correction' ? 'a correction' : 'the country data'} says so of ${network}`;
 }

@@ -14,7 +14,7 @@ export interface Explanation {
   /** Tags that rules above the deciding one have put on the request. */
   readonly tags: readonly string[];
   readonly record: Record;
-  /** The answer in a sentence or two: what becomes of the request, by which rule, because of what. */
+  /** The answer in a sentence or two: the verdict, the rule, and the reason. */
   readonly summary: string;
   /** Which rules above the deciding one could not be judged, and for want of what; null where all could. */
   readonly unjudged: string | null;
@@ -27,21 +27,21 @@ export interface Explanation {
 export interface ExplainedClient {
   readonly address: string | null;
   readonly peer: string | null;
-  /** `peer`, or the header that told the client. */
+  /** `peer`, or the header that named the client. */
   readonly source: string;
   readonly how: ClientHow;
-  readonly told: string;
+  readonly text: string;
 }
 
 export interface ExplainedCountry {
-  /** A code, `private`, `unknown`, or null where it cannot be told. */
+  /** A code, `private`, `unknown`, or null when no data is loaded. */
   readonly country: string | null;
   /** The network of a correction or of the country data that says so. */
   readonly network: string | null;
-  readonly told: string;
+  readonly text: string;
 }
 
-/** A rule's limit, and how one request stands under it. Spans are seconds. */
+/** A rule's limit, and the count of one request under it. Spans are seconds. */
 export interface ExplainedLimit {
   /** What is counted together, as the rule writes it, and the values of this request; null where they are not seen. */
   readonly per: readonly string[];
@@ -55,7 +55,7 @@ export interface ExplainedLimit {
   /** Until when the key stays over; null where it does not, or that is not known. */
   readonly heldUntil: string | null;
   /** All of that in words; null where the key is not seen. */
-  readonly told: string | null;
+  readonly text: string | null;
 }
 
 export interface ExplainedRule {
@@ -65,11 +65,11 @@ export interface ExplainedRule {
   readonly then: ActionType;
   readonly role: RuleRole;
   /** Why the rule has this role, in a sentence. */
-  readonly told: string;
+  readonly text: string;
   readonly unseen: readonly Unseen[];
   readonly when: readonly ExplainedCondition[];
   readonly unless: readonly ExplainedCondition[];
-  /** How the request stands under the rule's limit; null where it has none. */
+  /** The request's count under the rule's limit; null for a rule without one. */
   readonly limit: ExplainedLimit | null;
   /** The least that would have to change for this rule to act on the request; empty where it does. */
   readonly changes: readonly NeededChange[];
@@ -79,11 +79,11 @@ export interface ExplainedRule {
 
 /**
  * One thing that keeps a rule from acting on the request.
- * - `field`: the request's field would have to be what the rule asks for.
+ * - `field`: the request's field would have to match the rule's test.
  * - `show`: the request would have to show the field.
  * - `exception`: the exception that holds, of these fields, would have to go.
  * - `limit`: there would have to be more traffic of the same key.
- * - `above`: the rule above that decides would have to go, or stand below.
+ * - `above`: the rule above that decides would have to go, or move below.
  * - `stance`: the rule would have to be enforced.
  */
 export type NeededChange =
@@ -109,10 +109,10 @@ export interface ExplainedCondition {
 export interface ExplainedTest {
   readonly field: FieldName;
   readonly holds: Holds;
-  /** What the rule asks for, such as `list:curators` or `not: PT, ES`. */
+  /** What the rule requires, such as `list:curators` or `not: PT, ES`. */
   readonly wanted: readonly string[];
   /** The value that the rule saw, or null where the request does not carry it. */
   readonly seen: string | null;
-  /** What settled it: the value or list entry that matched, or why nothing did. */
+  /** The reason: the value or list entry that matched, or why nothing did. */
   readonly because: string;
 }

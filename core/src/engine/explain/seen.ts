@@ -79,7 +79,7 @@ function seenUrl({ subject: { request, path } }: Judged): Seen | undefined {
   return { ...ofTexts([text]), url: { ...request, path, port: portOf(request) } };
 }
 
-/** The categories or applications that the request belongs to; undefined where some cannot be told and none is. */
+/** The categories or applications that the request belongs to; undefined when none is known and some are unseen. */
 function memberships(test: Test, judged: Judged, names: readonly string[], none: string): Seen | undefined {
   const truths = names.map((name) => {
     const one = { ...test, values: [{ type: 'name', name, at: NOWHERE }] } as Test;

@@ -1,7 +1,7 @@
 import { formatAmount, inWords } from '../../condition/index.js';
 import { formatKeyPart, type Limit, SlidingWindows } from '../../limit/index.js';
 import type { Policy, Rule } from '../../policy/index.js';
-import { tellDuration } from '../../text/index.js';
+import { durationPhrase } from '../../text/index.js';
 import { keyTexts, type LimitKey, limitKey } from '../limit-key.js';
 import type { Limits } from '../limits.js';
 import type { Prepared } from '../prepared.js';
@@ -12,7 +12,7 @@ import type { ExplainedLimit } from './explanation.js';
 /** What was counted under one key, the request that is explained last. */
 export type Counted = Extract<LimitKey, { readonly key: string }>;
 
-/** How the traffic before a request, and the request itself, stand under one limit; milliseconds since 1970. */
+/** The count of a request and of the traffic before it under one limit; milliseconds since 1970. */
 export interface Standing {
   /** Requests, or bytes, within the span, this request included. */
   readonly sum: number;
@@ -60,7 +60,7 @@ export function standingOf(limit: Limit, counted: readonly Counted[]): Standing 
 }
 
 /**
- * A rule's limit, and how a request stands under it.
+ * A rule's limit, and the request's count under it.
  *
  * @param standing undefined where the traffic before the request is not known
  */
@@ -74,15 +74,15 @@ export function explainLimit(limit: Limit, subject: Subject, standing: Standing 
     ...{ per, key, moreThan, counts, within: within / 1000, hold: hold / 1000 },
     sum: standing?.sum ?? null,
     heldUntil: heldUntil === null ? null : new Date(heldUntil).toISOString(),
-    told: tellStanding(limit, key, standing),
+    text: standingPhrase(limit, key, standing),
   };
 }
 
-function tellStanding(limit: Limit, key: readonly string[] | null, standing: Standing | undefined): string | null {
+function standingPhrase(limit: Limit, key: readonly string[] | null, standing: Standing | undefined): string | null {
   if (key === null) return null;
   const { moreThan, counts, within, per } = limit;
   const most = counts === 'bytes' ? formatAmount(moreThan) : moreThan.toLocaleString('en');
-  const span = `within ${tellDuration(within)}`;
+  const span = `within ${durationPhrase(within)}`;
   const parts = per.map((part, at) => `${formatKeyPart(part)} ${key[at]}`);
   const whose = parts.length === 0 ? 'in all' : `of ${inWords(parts, 'and')}`;
   if (standing === undefined) return `the limit is ${most} ${counts} ${whose} ${span}`;

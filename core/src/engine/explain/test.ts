@@ -15,33 +15,33 @@ export function explainTest(test: Test, judged: Judged): ExplainedTest {
       : wantedText(test, value as Term),
   );
   const because =
-    holds === 'unseen' || seen === undefined ? unseenReason(test, judged) : tellBecause(test, judged, seen);
+    holds === 'unseen' || seen === undefined ? unseenReason(test, judged) : becausePhrase(test, judged, seen);
   return { field: fieldName(test), holds, wanted, seen: seen?.text ?? null, because };
 }
 
-function tellBecause(test: Test, judged: Judged, seen: Seen): string {
+function becausePhrase(test: Test, judged: Judged, seen: Seen): string {
   const { asked, left } = partTerms(test);
   const matching = (terms: readonly Term[]) =>
     terms.map((term) => matchOf(test, term, judged, seen)).find((each) => each !== undefined);
   const hit = matching(asked);
   if (hit) return `${seen.text} ${hit}`;
   const refused = matching(left);
-  if (refused) return `${seen.text} ${refused}, which the rule leaves out`;
-  return left.length > 0 ? `${seen.text} is none of those left out` : `${seen.text} is none of those asked for`;
+  if (refused) return `${seen.text} ${refused}, which the rule excludes`;
+  return left.length > 0 ? `${seen.text} is none of the exceptions` : `${seen.text} is none of the listed values`;
 }
 
 /** How the one term matches what was seen, or undefined where it does not. */
 function matchOf(test: Test, term: Term, judged: Judged, seen: Seen): string | undefined {
   const alone = { ...test, values: [term] } as Test;
   if (testField(alone, judged).holds !== 'match') return undefined;
-  if (term.type === 'list') return tellEntry(term.name, judged, seen);
+  if (term.type === 'list') return entryPhrase(term.name, judged, seen);
   const wanted = wantedText(test, term);
-  const since = term.type === 'name' ? tellMembership(test, term.name, judged) : '';
-  return (wanted === seen.text ? 'is what is asked for' : `matches ${wanted}`) + since;
+  const since = term.type === 'name' ? membershipPhrase(test, term.name, judged) : '';
+  return (wanted === seen.text ? 'matches' : `matches ${wanted}`) + since;
 }
 
 /** What makes the request belong to the category or application, from its host and entry on. */
-function tellMembership(test: Test, name: string, judged: Judged): string {
+function membershipPhrase(test: Test, name: string, judged: Judged): string {
   if (test.field !== 'category' && test.field !== 'application') return '';
   const all = test.field === 'category' ? judged.prepared.categories : judged.prepared.applications;
   const holding = all.get(name)?.find((condition) => conditionsHold([condition], judged).holds === 'match');
@@ -49,7 +49,7 @@ function tellMembership(test: Test, name: string, judged: Judged): string {
   return `, since ${holding.map((each) => `${fieldName(each)} ${explainTest(each, judged).because}`).join(' and ')}`;
 }
 
-function tellEntry(name: string, judged: Judged, seen: Seen): string {
+function entryPhrase(name: string, judged: Judged, seen: Seen): string {
   const entry = findEntry(name, seen, judged.prepared, judged.subject.paths);
   if (!entry) return `is in list ${name}`;
   const through = entry.list === name ? '' : ` through list ${entry.list}`;

@@ -16,8 +16,8 @@ export function unseenReason(test: Test, { subject, prepared }: Judged): string 
     case 'application': {
       const missing = PARTS.filter((part) => request[part] === undefined);
       return missing.length === 0
-        ? `the request does not show enough to tell its ${test.field}`
-        : `the request does not show its ${missing.join(', ')}, which its ${test.field} hangs on`;
+        ? `the request does not show enough to find its ${test.field}`
+        : `the request does not show its ${missing.join(', ')}, which its ${test.field} depends on`;
     }
     default:
       return `the request does not show its ${fieldName(test)}`;
@@ -33,7 +33,7 @@ function clientReason(how: ClientHow): string {
     case 'header-not-logged':
       return 'the request came through a trusted proxy, and its forwarding header was not logged';
     default:
-      return 'the request does not tell its client';
+      return 'the request has no known client';
   }
 }
 const PARTS = ['host', 'path'] as const;

@@ -4,7 +4,7 @@ import { clearVectorBit, setVectorBit, wordsFor } from './vector.js';
 
 /**
  * All tests of one field. Knows which clauses hold for a value, given which of the terms the value matches: for each
- * term the clauses that ask for it, and the negations that it refutes.
+ * term the clauses that require it, and the negations that it refutes.
  */
 export class Axis<T extends Term = Term> {
   readonly field: FieldName;
@@ -62,7 +62,7 @@ export class Axis<T extends Term = Term> {
   }
 
   /**
-   * The numbers of the terms, those together that the same clauses ask for and that refute the same: a value that
+   * Groups the terms that the same clauses require and that refute the same negations: a value that
    * matches one of them does what any other would.
    */
   alike(numbers: readonly number[]): readonly (readonly number[])[] {
@@ -76,7 +76,7 @@ export class Axis<T extends Term = Term> {
     return [...groups.values()];
   }
 
-  /** Clears in both vectors what the field rules out, given the terms that match and those that cannot be told. */
+  /** Clears in both vectors what the field rules out, given the matching terms and those that cannot be judged. */
   narrow(
     match: Uint32Array,
     possible: Uint32Array,

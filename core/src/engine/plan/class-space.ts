@@ -5,6 +5,6 @@ export interface ClassSpace {
   readonly combined: Uint32Array;
   /** How many words lie between the vectors of a class and those of the next. */
   readonly stride: number;
-  /** 0 where all is seen that the clauses which still may hold ask for. */
+  /** 0 when every field that the remaining clauses test is seen. */
   readonly mark: (number: number) => number;
 }

@@ -2,7 +2,7 @@ import { WordTable } from '../../column/index.js';
 import type { Axis } from './axis.js';
 import type { ClassSpace } from './class-space.js';
 
-/** What a value does to one axis: the terms that it matches, and those that cannot be told; undefined: not seen. */
+/** The terms of one axis that a value matches, and those that cannot be judged; undefined: the field is unseen. */
 export type Matched = { readonly matched: readonly number[]; readonly unsure?: readonly number[] } | undefined;
 
 /**
@@ -68,12 +68,12 @@ export class ClassTable implements ClassSpace {
     return this.#combined;
   }
 
-  /** What of the class is not seen: classes of the same mark do not see the same axes, whatever the clauses ask for. */
+  /** What is unseen in the class: two classes with the same mark have the same unseen axes. */
   mark(number: number): number {
     return this.#marks[number] as number;
   }
 
-  /** Adds what is in the scratch row, with its axes taken together. */
+  /** Adds the scratch row, with its axes intersected. */
   #combine(): void {
     const words = this.#words;
     if (this.#filled + 2 * words > this.#combined.length) {
@@ -99,7 +99,7 @@ export class ClassTable implements ClassSpace {
     }
   }
 
-  /** Whether the class cannot tell if the clause holds, by the axis of the number. */
+  /** Whether it is unseen if the clause holds for the class, by the axis of that number. */
   isUnseen(number: number, axis: number, clause: number): boolean {
     const from = number * this.#table.width + axis * 2 * this.#words + (clause >> 5);
     const bit = 1 << (clause & 31);
@@ -111,7 +111,7 @@ export class ClassTable implements ClassSpace {
 
 const MOST_AXES = 16;
 
-/** A bit for each axis that is not seen. Where a part of one is unsure, that hangs on the value, and the class is told too. */
+/** A bit for each unseen axis. A partly unseen axis depends on the value, so the class becomes part of the mark. */
 function markOf(number: number, matched: readonly Matched[]): number {
   let mark = 0;
   matched.forEach((each, axis) => {

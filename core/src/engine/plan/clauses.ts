@@ -3,13 +3,13 @@ import type { Policy, Rule } from '../../policy/index.js';
 import type { PreparedRules } from '../prepared.js';
 
 /**
- * A clause is one condition of a rule, or of a category or application that rules ask for; each has its bit. Clauses
- * that test the same fields have bits side by side, so that most words of a vector hang on few fields.
+ * A clause is one condition of a rule, or of a category or application that rules name; each has its bit. Clauses
+ * that test the same fields have adjacent bits, so that most words of a vector depend on few fields.
  */
 export interface Clauses {
   readonly count: number;
   readonly rules: readonly RuleClauses[];
-  /** For each clause the rule that has it in its `when`; -1 where none does. */
+  /** For each clause the rule that has it in its `when`; -1 for none. */
   readonly ruleOf: Int32Array;
   readonly categories: ReadonlyMap<string, readonly number[]>;
   readonly applications: ReadonlyMap<string, readonly number[]>;
@@ -75,7 +75,7 @@ function bitPlaces(conditions: readonly Condition[]): Uint32Array {
 
 const compareTexts = (a: string, b: string): number => (a === b ? 0 : a < b ? -1 : 1);
 
-/** The names that the tests of the field ask for; all that there are, where one asks for what is in none. */
+/** The names that the tests of the field require; all names, when one requires that there is none. */
 function namesAsked(
   tests: readonly Test[],
   field: 'category' | 'application',

@@ -11,8 +11,8 @@ import { evaluate } from '../reference/evaluate.js';
 import { PlainLimits } from '../reference/plain-limits.arbitrary.js';
 import { subjectOf } from '../subject.js';
 import { decisionOf, Judge } from './judge.js';
+import type { AskLimit } from './outcome-table.js';
 import { compilePlan } from './plan.js';
-import type { AskLimit } from './settlements.js';
 import { preparedOf, request } from './workspace.arbitrary.js';
 
 const requests = fc.array(request, { minLength: 1, maxLength: 12 });
@@ -61,7 +61,7 @@ const inTime = (requests: readonly Request[]): Request[] =>
   requests.toSorted((a, b) => (a.time ?? Number.NEGATIVE_INFINITY) - (b.time ?? Number.NEGATIVE_INFINITY) || 0);
 
 /** A decision in a form that is read with ease, and does not mind the order of unseen fields. */
-function told({ policy, verdict, effect, met, decidedBy, tags, record, outcomes }: Decision): string[] {
+function shown({ policy, verdict, effect, met, decidedBy, tags, record, outcomes }: Decision): string[] {
   const by = policy.rules[decidedBy]?.name ?? 'default';
   return [
     `${verdict}, ${effect} by ${by}${met ? ', met' : ''}; record ${record}; tags ${tags.join()}`,
@@ -72,7 +72,7 @@ function told({ policy, verdict, effect, met, decidedBy, tags, record, outcomes 
 function byReference(prepared: Prepared, requests: readonly Request[]): string[][] {
   const limits = new PlainLimits();
   const policy = policyOf(prepared);
-  return requests.map((each) => told(evaluate(policy, subjectOf(each, policy, prepared), prepared, limits)));
+  return requests.map((each) => shown(evaluate(policy, subjectOf(each, policy, prepared), prepared, limits)));
 }
 
 function byPlan(prepared: Prepared, requests: readonly Request[]): string[][] {
@@ -84,7 +84,7 @@ function byPlan(prepared: Prepared, requests: readonly Request[]): string[][] {
     windows.set(rule, own);
     return own.add(key, time, amount);
   };
-  return requests.map((each) => told(decisionOf(judge.plan, judge.one(each, ask))));
+  return requests.map((each) => shown(decisionOf(judge.plan, judge.one(each, ask))));
 }
 
 /** Replays the requests in two chunks; tells what is kept of each. */
@@ -98,7 +98,7 @@ function replayed(prepared: Prepared, made: readonly Request[], cut: number, for
     });
     return run.chunk(builder.build());
   });
-  for (const [number, table] of run.settle()) tables[number] = table;
+  for (const [number, table] of run.resolve()) tables[number] = table;
   const kept = tables.flatMap((table, number) => {
     const verdicts = new Verdicts(table as never);
     return (chunks[number] as Request[]).map((_, row) => keptLines(verdicts, row, run));

@@ -1,13 +1,13 @@
 import { hasVectorBit, setVectorBit, wordsFor } from './vector.js';
 
-/** Clauses that are taken together, since they are tested on the same few sources. */
+/** Clauses that are classified together, since they test the same few sources. */
 export interface Group {
   /** The numbers of the sources, in order. */
   readonly sources: readonly number[];
   readonly clauses: Uint32Array;
 }
 
-/** Up to so many words of clauses, one group is faster than several. */
+/** Up to this many words of clauses, one group is faster than several. */
 export const FEW_WORDS = 4;
 const MOST_GROUPS = 12;
 

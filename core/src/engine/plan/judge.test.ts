@@ -5,8 +5,8 @@ import { ChunkBuilder } from '../../log/index.js';
 import type { Policy } from '../../policy/index.js';
 import { ChunkClients } from '../../replay/clients.js';
 import { decisionOf, Judge } from './judge.js';
+import { PENDING } from './outcome-table.js';
 import { compilePlan } from './plan.js';
-import { PENDING } from './settlements.js';
 import { documents, preparedOf, request } from './workspace.arbitrary.js';
 
 it('judges some rows of a chunk, whatever columns it has, as each request by itself', { timeout: 60_000 }, () => {
@@ -26,7 +26,7 @@ it('judges some rows of a chunk, whatever columns it has, as each request by its
       const { outcomes } = judge.rows({ table, rows, clients, kinds: kindsIn(kindsOf(table), rows) });
       for (const [place, row] of rows.entries()) {
         const outcome = outcomes[place] as number;
-        // What hangs on limits is settled with those of other rows.
+        // What hangs on limits is resolved with those of other rows.
         if (outcome === PENDING) continue;
         const one = alone.one({ ...(asked[row] as (typeof asked)[number]), met: [] }, () => false);
         const found = judge.outcomes[outcome];

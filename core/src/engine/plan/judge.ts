@@ -4,13 +4,13 @@ import { type ClientTrust, findClient, type Request } from '../../request/index.
 import type { Decision } from '../decision.js';
 import { type LimitKey, limitKey } from '../limit-key.js';
 import { pathsOf } from '../subject.js';
-import { GroupChain } from './group-chain.js';
 import { type Outcome, Outcomes, ruleOutcomes } from './outcome.js';
+import { type AskLimit, OutcomeTable, PENDING, type Unresolved } from './outcome-table.js';
 import { countryIn } from './partition/partition.js';
 import type { Plan } from './plan.js';
-import { Settler } from './settle.js';
-import { type AskLimit, PENDING, Settlements, type Waiting } from './settlements.js';
-import { SingleChain } from './single-chain.js';
+import { RequestClassifier } from './request-classifier.js';
+import { Resolver } from './resolver.js';
+import { RowClassifier } from './row-classifier.js';
 import type { Block } from './source/block.js';
 import type { Source } from './source/source.js';
 
@@ -25,18 +25,18 @@ export interface JudgeOptions {
 }
 
 /**
- * Judges requests by one plan. Remembers the classes of values, and what became of each class of requests, so that what
+ * Judges requests by one plan. Keeps the classes of values and the outcome of each class of requests, so that what
  * has been seen before costs a few look-ups.
  */
 export class Judge {
   readonly plan: Plan;
   readonly #outcomes: Outcomes;
   readonly #sources: readonly Source[];
-  readonly #settler: Settler;
-  #single: SingleChain;
-  #ofSingles: Settlements;
-  readonly #many: GroupChain;
-  readonly #ofMany: Settlements;
+  readonly #resolver: Resolver;
+  #single: RequestClassifier;
+  #ofSingles: OutcomeTable;
+  readonly #many: RowClassifier;
+  readonly #ofMany: OutcomeTable;
   readonly #trust: ClientTrust;
 
   constructor(plan: Plan, options: JudgeOptions = {}) {
@@ -45,11 +45,11 @@ export class Judge {
     this.#outcomes = new Outcomes(plan.policy);
     this.#sources = plan.sources.map((source) => source.start(plan.clauseWords));
     const tables = this.#sources.map(({ classes }) => classes);
-    this.#settler = new Settler(plan, tables, this.#outcomes, options.firstMatchOnly ?? false);
-    this.#single = new SingleChain(this.#sources, plan.clauseWords, plan.clauses.count);
-    this.#ofSingles = new Settlements(plan, this.#single, this.#settler);
-    this.#many = new GroupChain(this.#sources, plan.clauseWords, plan.clauses.count, options.mostWords);
-    this.#ofMany = new Settlements(plan, this.#many, this.#settler);
+    this.#resolver = new Resolver(plan, tables, this.#outcomes, options.firstMatchOnly ?? false);
+    this.#single = new RequestClassifier(this.#sources, plan.clauseWords, plan.clauses.count);
+    this.#ofSingles = new OutcomeTable(plan, this.#single, this.#resolver);
+    this.#many = new RowClassifier(this.#sources, plan.clauseWords, plan.clauses.count, options.mostWords);
+    this.#ofMany = new OutcomeTable(plan, this.#many, this.#resolver);
   }
 
   get outcomes(): readonly Outcome[] {
@@ -58,32 +58,32 @@ export class Judge {
 
   /**
    * Judges the rows of a block: the number of each row's outcome, or `PENDING` where limits have to be asked. `classes`
-   * numbers what rows are alike in, to every rule; it holds until the next block.
+   * numbers rows that match the same rules; it holds until the next block.
    */
   rows(block: Block): { readonly outcomes: Int32Array; readonly classes: Uint32Array } {
     const classes = this.#many.rows(block);
     return { outcomes: this.#ofMany.outcomes(classes, block.rows.length), classes };
   }
 
-  /** Judges a request by itself. `ask` is asked for every limit on its way. */
+  /** Judges one request. `ask` is called for every limit on its way. */
   one(request: Request, ask: AskLimit): Outcome {
     const number = this.#classOf(request);
-    const settled = this.#ofSingles.outcome(number);
+    const resolved = this.#ofSingles.outcome(number);
     const outcome =
-      settled === PENDING ? this.settle(this.#ofSingles.waiting(number), this.#keysOf(request), ask) : settled;
+      resolved === PENDING ? this.resolve(this.#ofSingles.unresolved(number), this.#keysOf(request), ask) : resolved;
     return this.#outcomes.all[request.met.length === 0 ? outcome : this.metOutcome(outcome, request.met)] as Outcome;
   }
 
-  /** What is left to settle of requests that are alike to one whose outcome is `PENDING`. */
-  waiting(request: Request): Waiting {
+  /** The class of a request whose outcome is `PENDING`, to be resolved with `resolve`. */
+  unresolved(request: Request): Unresolved {
     const number = this.#classOf(request);
     this.#ofSingles.outcome(number);
-    return this.#ofSingles.waiting(number);
+    return this.#ofSingles.unresolved(number);
   }
 
   /** The outcome of what waits, asking the limits on its way; `keyOf` gives the key for a rule's limit. */
-  settle(waiting: Waiting, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
-    return this.#ofSingles.ask(waiting, keyOf, ask);
+  resolve(unresolved: Unresolved, keyOf: (rule: number, limit: Limit) => LimitKey, ask: AskLimit): number {
+    return this.#ofSingles.ask(unresolved, keyOf, ask);
   }
 
   /** The number here of an outcome of another judge by the same plan. */
@@ -101,8 +101,8 @@ export class Judge {
 
   #classOf(request: Request): number {
     if (this.#single.full) {
-      this.#single = new SingleChain(this.#sources, this.plan.clauseWords, this.plan.clauses.count);
-      this.#ofSingles = new Settlements(this.plan, this.#single, this.#settler);
+      this.#single = new RequestClassifier(this.#sources, this.plan.clauseWords, this.plan.clauses.count);
+      this.#ofSingles = new OutcomeTable(this.plan, this.#single, this.#resolver);
     }
     return this.#single.one(request, findClient(request, this.#trust));
   }

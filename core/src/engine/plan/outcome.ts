@@ -4,7 +4,7 @@ import type { RuleOutcome, RuleRole, Unseen } from '../decision.js';
 import { concluded } from '../reference/evaluate.js';
 import { bitsIn, wordsFor } from './vector.js';
 
-/** What became of a request, as far as its policy goes. Requests of the same outcome share it. */
+/** The outcome of a request under its policy. Requests with the same outcome share it. */
 export interface Outcome {
   readonly number: number;
   readonly verdict: Verdict;
@@ -113,7 +113,7 @@ const withoutPolicy = ({ verdict, effect, met }: ReturnType<typeof concluded>) =
 /** The tags that a rule puts on a request; none of a rule that puts none. */
 export const tagsOf = (rule: Rule | undefined): readonly string[] => (rule?.then.type === 'tag' ? rule.then.tags : []);
 
-/** What became of each rule of the policy, in order. */
+/** The outcome of each rule of the policy, in order. */
 export function ruleOutcomes(policy: Policy, outcome: Outcome): RuleOutcome[] {
   const unseen = new Map(outcome.blind.map((each) => [each.rule, each.unseen]));
   const roles = new Map<number, RuleRole>([

@@ -21,7 +21,7 @@ export interface Plan {
   readonly kinds: RuleKinds;
 }
 
-/** The fields that are settled when the clauses are: categories and applications by their own, tags by rules above. */
+/** The fields that are resolved when the clauses are: categories and applications by their own, tags by rules above. */
 export interface LateAxes {
   readonly category: MemberAxis | undefined;
   readonly application: MemberAxis | undefined;
@@ -49,7 +49,7 @@ export interface RuleKinds {
   readonly deciding: Uint32Array;
   readonly ifBlind: Uint32Array;
   readonly asksTags: Uint32Array;
-  /** Whether rules have to be taken one by one, since there are limits, or tags that rules ask for. */
+  /** Whether rules must be evaluated one by one, since there are limits, or tests of tags. */
   readonly stepwise: boolean;
 }
 
@@ -71,7 +71,7 @@ export function compilePlan(policy: Policy, prepared: PreparedRules): Plan {
     const found = tests.get(field);
     return found && new Axis(found, clauses.count, termKey);
   };
-  const settledLate = {
+  const resolvedLate = {
     category: memberAxis(late('category'), clauses.categories),
     application: memberAxis(late('application'), clauses.applications),
     tag: tagAxis(late('tag')),
@@ -83,17 +83,18 @@ export function compilePlan(policy: Policy, prepared: PreparedRules): Plan {
     prepared,
     clauses,
     clauseWords,
-    sources: inFoldingOrder(sources),
-    late: settledLate,
+    sources: inClassifyingOrder(sources),
+    late: resolvedLate,
     kinds,
   };
 }
 
 /**
- * Sources that hang on columns of few values come first, since they are folded kind by kind of rows; then those with few
- * terms, which have few classes, so that the tables of pairs stay small; and addresses, of which most are, last.
+ * Sources that depend on columns of few values come first: they are classified once a combination of values. Then come
+ * those with few terms, which have few classes, so that the tables of pairs stay small; and addresses, which are most
+ * numerous, last.
  */
-function inFoldingOrder(sources: readonly SourcePlan[]): SourcePlan[] {
+function inClassifyingOrder(sources: readonly SourcePlan[]): SourcePlan[] {
   const terms = ({ axes }: SourcePlan) => axes.reduce((sum, axis) => sum + axis.terms.length, 0);
   const rank = ({ axes }: SourcePlan) => {
     if (axes.every(({ field }) => OF_FEW_VALUES.includes(field))) return 0;

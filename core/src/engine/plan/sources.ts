@@ -44,10 +44,10 @@ import type { SourcePlan } from './source/source.js';
 import { textSource } from './source/text-source.js';
 import { urlSource } from './source/url-source.js';
 
-/** The column of chunks that says `yes` where a request's headers are all told. */
+/** The column of chunks that is `yes` for a request with all its headers. */
 export const ALL_HEADERS = 'all-headers';
 
-/** Fields that are settled when all others are, since they hang on other clauses or on rules above. */
+/** Fields that are resolved after all others, since they depend on other clauses or on rules above. */
 export const LATE_FIELDS: readonly string[] = ['tag', 'category', 'application'];
 
 export interface SourcesInput {
@@ -173,7 +173,7 @@ function planNumber(
   });
 }
 
-/** Sizes between two that rules compare with are alike: each of those is a step, and what lies between them. */
+/** Sizes between two that rules compare with are one class: each of those sizes is a step, and each range between. */
 function sizeStep(terms: readonly SizeTerm[]): (size: number) => number {
   const bounds = [...new Set(terms.map(({ bytes }) => bytes))].sort((a, b) => a - b);
   return (size) => {
@@ -208,7 +208,7 @@ function planAddresses(
   return addressSource({ axes, of, shared: shared.partition, own, match });
 }
 
-/** Addresses that rules themselves name, those together that are alike to all of them, and the number of one of them. */
+/** Groups the addresses that rules name by the terms that they match, each with the number of one of them. */
 interface OwnSet {
   readonly ranges: readonly AddressRange[];
   readonly number: number;
@@ -284,7 +284,7 @@ function textColumns(column: string): TextColumns {
     case 'referrer':
       return headerColumns('referer', column);
     case 'query':
-      // Whether a path is seen is all that its text tells of a query.
+      // For a query it only matters whether the path is seen.
       return {
         columns: ['query', 'path'],
         texts: ({ query, path }) => [query, path],

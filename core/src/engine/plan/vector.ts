@@ -2,7 +2,7 @@
  * Vectors of bits, one for each clause or rule, as 32-bit words: bit n of a vector is bit n % 32 of word n >> 5.
  */
 
-/** How many 32-bit words hold so many bits; at least one. */
+/** How many 32-bit words hold this many bits; at least one. */
 export const wordsFor = (bits: number): number => Math.max(1, (bits + 31) >> 5);
 
 /** Sets the bit, which must be inside the vector. */

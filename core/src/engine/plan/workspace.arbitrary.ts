@@ -325,10 +325,10 @@ export const narrowDocuments: fc.Arbitrary<Json[]> = fc
   .tuple(...['a', 'b', 'c', 'd', 'e'].map(narrowRule))
   .map((own) => [{ policy: 'p', default: 'block', rules: own }, ...LISTS]);
 
-/** So many rules that their clauses fill more words than are folded. */
+/** So many rules that their clauses fill more words than one group takes. */
 const MANY_RULES = 150;
 
-/** The same of every field, with many more rules: rows are then judged by taking vectors together, not by folding. */
+/** The same of every field, with many more rules: rows are then judged by several groups of clauses, not by one. */
 export const wideDocuments: fc.Arbitrary<Json[]> = fc
   .tuple(policy, catalogue, fc.array(narrowRule('x'), { minLength: MANY_RULES, maxLength: MANY_RULES }))
   .map(([own, { wagering, media, applications }, narrow]) => {

@@ -37,7 +37,7 @@ export function conditionsHold(conditions: readonly Condition[], judged: Judged)
   return anyOf(conditions.map((condition) => allOf(condition.map((test) => testField(test, judged)))));
 }
 
-/** Whether the field of the request is what the test asks for. */
+/** Whether the field of the request matches the test. */
 export function testField(test: Test, judged: Judged): Truth {
   const { subject, tags, prepared } = judged;
   const { request, client, origin } = subject;
@@ -100,7 +100,7 @@ function testSeen<T extends Typed, S>(test: Tested<T>, seen: S | undefined, is: 
   return testValues(test, (term) => truthOf(is(term, seen)));
 }
 
-/** Any of the values may match. Where none does and some cannot be told, the field is what was not seen. */
+/** Any of the values may match. When none does and some are unseen, the field is unseen. */
 function testValues<T extends Typed>(test: Tested<T>, is: (term: T) => Truth): Truth {
   const truth = anyOf(test.values.map((value) => (isNot(value) ? not(anyOf(value.values.map(is))) : is(value as T))));
   return truth.holds === 'unseen' ? unseen(fieldName(test)) : truth;

@@ -66,7 +66,7 @@ export class BlockRows {
     });
   }
 
-  /** Adds the line as a request; false where its fields hang on each other, so that it has to be read as a whole. */
+  /** Adds the line as a request; false when its fields depend on each other, so that it must be read as a whole. */
   add(fields: LineFields, line: number): boolean {
     if (!this.#look(fields)) return false;
     const row = this.#builder.begin(line);
@@ -112,7 +112,7 @@ export class BlockRows {
       line[field] = value.text === undefined ? UNSEEN : number;
     }
     if (!this.#hasValue(seen)) return false;
-    // A tunnel's target stands where others have a path.
+    // A tunnel has its target where other requests have a path.
     return line[PATH] === UNSEEN || this.#valueOf(METHOD)?.text !== 'CONNECT';
   }
 

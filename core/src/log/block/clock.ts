@@ -10,7 +10,7 @@ export const WITH_MILLISECONDS = 24;
 /** Reads times of RFC 3339 in UTC from the bytes of a block; others are NaN, and left to who reads all of them. */
 export class BlockClock {
   readonly #bytes: Uint8Array;
-  /** Where the last minute stands, and when it is. */
+  /** Where the last minute was read, and the instant that it is. */
   #known = -1;
   #minute = Number.NaN;
 
@@ -44,7 +44,7 @@ export class BlockClock {
     this.#known = start;
   }
 
-  /** The number that so many digits make; NaN where they are none. */
+  /** The number of this many digits; NaN when one is not a digit. */
   #digits(start: number, count: number): number {
     let number = 0;
     for (let at = start; at < start + count; at++) {

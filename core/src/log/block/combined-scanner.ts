@@ -32,7 +32,7 @@ const [PEER, HOST, USER, METHOD, PATH, PROTOCOL, REFERRER, AGENT] = (
 export class CombinedScanner {
   readonly fields = new LineFields();
   readonly #bytes: Uint8Array;
-  /** Where the last minute stands, and when it is. */
+  /** Where the last minute was read, and the instant that it is. */
   #known = -1;
   #minute = Number.NaN;
 
@@ -41,7 +41,7 @@ export class CombinedScanner {
     this.#bytes = bytes;
   }
 
-  /** Scans the line that begins there; answers where its line feed stands, or below 0 where the line has to be left. */
+  /** Scans the line that begins there; returns the offset of its line feed, or below 0 when it must be parsed whole. */
   scan(start: number): number {
     const { fields } = this;
     const bytes = this.#bytes;
@@ -69,7 +69,7 @@ export class CombinedScanner {
     return bytes[at] === NEWLINE ? at : LEFT_LINE;
   }
 
-  /** `host? peer ident user `; answers what stands behind them. */
+  /** `host? peer ident user `; returns the offset behind them. */
   #who(start: number): number {
     const { fields } = this;
     const bytes = this.#bytes;
@@ -84,7 +84,7 @@ export class CombinedScanner {
       fields.hashes[WHO[words++] as number] = this.#hash;
       at = end + 1;
     }
-    // With no host in front everything stands one place further to the left.
+    // Without a host in front, all fields are one place further left.
     if (words === WHO.length - 1) {
       for (let word = words; word > 0; word--) this.#copy(WHO[word - 1] as number, WHO[word] as number);
     } else if (words !== WHO.length || this.#isDash(PEER)) return LEFT_LINE;
@@ -94,7 +94,7 @@ export class CombinedScanner {
     return at;
   }
 
-  /** `METHOD target PROTOCOL" `; answers what stands behind it. */
+  /** `METHOD target PROTOCOL" `; returns the offset behind it. */
   #called(start: number): number {
     const bytes = this.#bytes;
     if (bytes[start] !== QUOTE) return LEFT_LINE;
@@ -163,7 +163,7 @@ export class CombinedScanner {
     return at > start ? at : LEFT_LINE;
   }
 
-  /** Takes the quoted text that begins there; answers what stands behind its end. */
+  /** Takes the quoted text that begins there; returns the offset behind its end. */
   #quoted(start: number, field: number): number {
     const bytes = this.#bytes;
     let hash = HASH_START;

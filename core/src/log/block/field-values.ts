@@ -13,7 +13,7 @@ export interface FieldValue {
   readonly query?: string | undefined;
 }
 
-/** What a field makes of a text; `left` where it hangs on other fields too, or does not hold. */
+/** The value of a field from a text; `left` when it depends on other fields too, or is invalid. */
 export type ReadValue = (text: string) => FieldValue | 'left';
 
 const UNSEEN: FieldValue = { text: undefined };
@@ -72,7 +72,7 @@ export class FieldValues {
     return this.#values[number] as FieldValue | 'left';
   }
 
-  /** The code of the value in the column, which `codeOf` gives when it is first asked for. */
+  /** The code of the value in the column; `codeOf` makes it on first use. */
   code(number: number, codeOf: (value: FieldValue) => number): number {
     const known = this.#codes[number] as number;
     if (known >= 0) return known;

@@ -31,7 +31,7 @@ const PLAIN = Uint8Array.from({ length: 256 }, (_, byte) =>
   byte >= SPACE && byte < 128 && byte !== QUOTE && byte !== BACKSLASH ? 1 : 0,
 );
 
-/** The most that each number may be; time is told in another way. */
+/** The largest value of each number; times are read elsewhere. */
 const MOST: readonly number[] = [0, 65535, Number.MAX_SAFE_INTEGER, 999, Number.MAX_SAFE_INTEGER];
 
 /**
@@ -45,7 +45,7 @@ export class JsonScanner {
   readonly #view: DataView;
   readonly #keys = new TextArena();
   readonly #clock: BlockClock;
-  /** By key: its field, and where its bytes and the closing quote stand. */
+  /** By key: its field, and the offsets of its bytes and of the closing quote. */
   readonly #fieldOf: number[] = [];
   readonly #names: string[] = [];
   readonly #keyStart = new Int32Array(MOST_KEYS);
@@ -65,7 +65,7 @@ export class JsonScanner {
     this.#clock = new BlockClock(bytes);
   }
 
-  /** Scans the line that begins there; answers where its line feed stands, or below 0 where the line has to be left. */
+  /** Scans the line that begins there; returns the offset of its line feed, or below 0 when it must be parsed whole. */
   scan(start: number): number {
     const { fields } = this;
     const bytes = this.#bytes;
@@ -128,7 +128,7 @@ export class JsonScanner {
     return key;
   }
 
-  /** Whether the key stands there, its closing quote too; four bytes are looked at together. */
+  /** Whether the key is there, with its closing quote; compares four bytes at a time. */
   #isKey(key: number, start: number): boolean {
     const known = this.#keyStart[key] as number;
     const length = (this.#keyLength[key] as number) + 1;
@@ -164,7 +164,7 @@ export class JsonScanner {
   #text(start: number, field: number): number {
     const { fields } = this;
     const bytes = this.#bytes;
-    // Other numbers told as texts are rare.
+    // Other numbers in quotes are rare.
     if (field >= 0 && field < NUMBER_COUNT) return field === TIME ? this.#time(start) : -1;
     let hash = HASH_START;
     let at = start;
@@ -201,7 +201,7 @@ export class JsonScanner {
       value = value * 10 + byte - ZERO;
     if (at - start > MOST_DIGITS || (at - start > 1 && bytes[start] === ZERO)) return -1;
     if (field === IGNORED) {
-      // A fraction of a field that nobody asks for.
+      // A fraction in a field that is not read.
       if (bytes[at] !== 46) return at;
       const digits = ++at;
       while ((bytes[at] as number) >= ZERO && (bytes[at] as number) <= NINE) at++;

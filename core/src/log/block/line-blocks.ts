@@ -19,13 +19,13 @@ export interface LineBlocksOptions {
 }
 
 const SIZE = 16 * 1024 * 1024;
-/** What comes is gone through in pieces of at most so many bytes, which a block has room for. */
+/** Input is processed in pieces of at most this many bytes; a block has room for one. */
 const PIECE = 256 * 1024;
 const NEWLINE = 10;
 
 /**
  * Parts a stream of bytes into blocks of whole lines, copied once. Of a line that is longer than lines may be only so
- * much is kept that it can be told; the rest is passed over.
+ * much is kept to report it; the rest is skipped.
  */
 export class LineBlocks {
   readonly #mostLines: number;
@@ -86,7 +86,7 @@ export class LineBlocks {
     this.#length += to - from;
   }
 
-  /** Appends a part of one line, of which so many bytes are there; what is too much is passed over, but for its end. */
+  /** Appends a part of a line that has this many bytes; beyond the limit only its end is kept track of. */
   #appendPart(piece: Uint8Array, from: number, to: number, begun: number): void {
     if (from === to) return;
     // One byte more than may be, so that it is seen to be too long.

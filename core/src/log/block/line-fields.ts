@@ -2,7 +2,7 @@ import { ADDRESS_FIELDS, NUMBER_FIELDS, VALUE_FIELDS } from '../../request/index
 
 /**
  * The fields that lines are scanned for, by number. Texts and addresses come as runs of bytes, numbers as numbers. They
- * stand in the order in which a chunk takes them.
+ * are in the order in which a chunk takes them.
  */
 export const FIELDS = [...VALUE_FIELDS, 'forwarded', 'forwarded-for'] as const;
 export type ScannedField = (typeof FIELDS)[number];
@@ -16,7 +16,7 @@ export const TIME = fieldNumber('time');
 
 /**
  * What a scanner found in one line. Made once and filled line by line: of a field whose bit is set in `seen` a number
- * stands in `numbers`, or a run of bytes in `starts` and `ends`, with its hash.
+ * is in `numbers`, or a run of bytes in `starts` and `ends`, with its hash.
  */
 export class LineFields {
   seen = 0;

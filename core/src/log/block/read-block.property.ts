@@ -35,12 +35,12 @@ function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n'
   const block = { bytes, firstLine: 7, lines: lines.length };
   const expected = oneByOne(format, block);
   const found = readBlock(format, block);
-  const { table: _, ...told } = expected;
+  const { table: _, ...shown } = expected;
   expect({
     rejected: found.rejected,
     ignored: [...found.ignored].sort(),
     unreadable: [...found.unreadable],
-  }).toEqual(told);
+  }).toEqual(shown);
   const [table = new ChunkBuilder().build()] = found.tables;
   expect([...table.columns.keys()]).toEqual([...expected.table.columns.keys()]);
   expect(encodeTable(table)).toEqual(encodeTable(expected.table));

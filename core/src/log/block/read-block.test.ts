@@ -68,11 +68,11 @@ describe('a log', () => {
           for (let at = 0, cut = 0; at < bytes.length; at += cuts[cut++ % cuts.length] as number)
             blocks.push(bytes.subarray(at, at + (cuts[cut % cuts.length] as number)));
           blocks.end();
-          const told = lines.map((text) => text.slice(0, 65_537));
-          if (!ended && told.at(-1) === '') told.pop();
+          const shown = lines.map((text) => text.slice(0, 65_537));
+          if (!ended && shown.at(-1) === '') shown.pop();
           const same = (a: readonly string[], b: readonly string[]) =>
             a.length === b.length && a.every((text, at) => (b[at] as string).startsWith(text.slice(0, 65_537)));
-          expect(same(told, found)).toBe(true);
+          expect(same(shown, found)).toBe(true);
           expect(found.every((text) => text.length <= 65_537)).toBe(true);
         },
       ),

@@ -4,14 +4,14 @@ import { readCombinedLine } from '../read/combined.js';
 import type { LogFormat } from '../read/detect.js';
 import { readJsonLine } from '../read/json-lines.js';
 import { countIgnored } from '../read/request-fields.js';
-import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TOLD } from '../read/splitter.js';
+import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from '../read/splitter.js';
 import { BlockRows, COMBINED_NONE, JSON_NONE } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import type { LineBlock } from './line-blocks.js';
 import { countUnreadable, LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
 
-/** The formats whose lines each stand by themselves, so that blocks of them can be read apart. */
+/** The formats whose lines are independent, so that blocks of them can be read in parallel. */
 export const BLOCK_FORMATS = ['json-lines', 'combined'] as const satisfies readonly LogFormat[];
 export type BlockFormat = (typeof BLOCK_FORMATS)[number];
 
@@ -59,9 +59,9 @@ export function readBlock(format: BlockFormat, { bytes: given, firstLine }: Line
   };
 }
 
-/** What a line tells; undefined where it is empty. */
+/** The request of a line, or its fault; undefined when the line is empty. */
 function readLine(format: BlockFormat, text: LineText, ignored: Map<string, number>): LineResult | undefined {
-  if (text === undefined) return lineFault('too-long', LONGEST_LINE_TOLD);
+  if (text === undefined) return lineFault('too-long', LONGEST_LINE_TEXT);
   if (text.trim() === '') return undefined;
   return format === 'json-lines' ? readJsonLine(text, ignored) : readCombinedLine(text);
 }

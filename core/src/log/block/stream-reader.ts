@@ -41,7 +41,7 @@ export class StreamReader {
     return this.#reader.binary;
   }
 
-  /** Reads on, and answers what was made since the last time. `ignored` is told by the end only. */
+  /** Reads on, and returns the chunks made since the last call. `ignored` is complete only at the end. */
   push(piece: Uint8Array): ReadPart {
     this.#reader.push(piece);
     return this.#taken(new Map());

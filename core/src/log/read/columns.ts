@@ -5,9 +5,9 @@ import { REQUEST_FIELDS } from './request-fields.js';
 
 /** How the columns of a table are taken for the fields of requests. */
 export interface Mapping {
-  /** For a field's short name, or `header.NAME`, the name of its column. Fields that are not told are found by name. */
+  /** For a field's short name, or `header.NAME`, the name of its column. All other fields are found by name. */
   readonly columns: Readonly<Record<string, string>>;
-  /** The time zone, of the IANA database, of times that tell none. Default UTC. */
+  /** The IANA time zone of times without an offset. Default UTC. */
   readonly zone?: string | undefined;
 }
 
@@ -40,8 +40,8 @@ export function fieldsOfColumns(names: readonly string[], { columns }: Mapping):
   const mapped = new Map(Object.entries(columns).map(([field, column]) => [column.trim().toLowerCase(), field]));
   const taken = new Set(Object.keys(columns));
   return names.map((name) => {
-    const told = mapped.get(name.trim().toLowerCase());
-    if (told !== undefined) return told;
+    const shown = mapped.get(name.trim().toLowerCase());
+    if (shown !== undefined) return shown;
     const plain = name.trim().toLowerCase().replace(/[ _]/g, '-');
     const found = fieldNamed(name.trim()) ?? fieldNamed(plain) ?? SPOKEN.get(plain);
     if (found === undefined || found === 'headers' || taken.has(found)) return undefined;
@@ -81,7 +81,7 @@ export function fieldsOfRow(
 const LOCAL = /^(\d{4}-\d\d-\d\d)[T ](\d\d?:\d\d:\d\d(?:\.\d+)?)$/;
 const ZONED = /^(\d{4}-\d\d-\d\d) (\d\d:\d\d:\d\d(?:\.\d+)?) ?([Zz]|[+-]\d\d:?\d\d)$/;
 
-/** The time that a row tells, in a form that `readRequest` takes; a time without a zone is in the given one. */
+/** The time of a row, in a form that `readRequest` takes; a time without a zone is in the given one. */
 function timeOf({ date, time }: Record<string, unknown>, zone: string | undefined): unknown {
   // A column that is called a date may hold the time of the day too.
   const text = [date, time].filter((each) => typeof each === 'string').join(' ');

@@ -78,7 +78,7 @@ const userOf = (text: string): string => (/^anonymous$/i.test(text) ? '-' : text
 
 type Called = Partial<Pick<Request, 'method' | 'protocol'>> & TargetParts;
 
-/** `METHOD target PROTOCOL`; a tunnel (`CONNECT host:port`) tells a host and port, and no path. */
+/** `METHOD target PROTOCOL`; a tunnel (`CONNECT host:port`) has a host and port, and no path. */
 function readRequestLine(text: string): Called {
   const found = /^([!#$%&'*+.^_`|~0-9A-Za-z-]{1,32}) (\S+)(?: (HTTP\/[0-9.]{1,4}))?$/.exec(text);
   if (!found) return {};

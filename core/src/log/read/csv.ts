@@ -116,7 +116,7 @@ export class CsvReader {
     return readRequest(fieldsOfRow(fields, record, this.#mapping.zone), this.#ignored);
   }
 
-  /** The header tells nothing by itself, but what is wrong with it. */
+  /** The header has no request, only faults. */
   #head(names: readonly string[]): LineResult | undefined {
     this.#names = names;
     this.#fields = fieldsOfColumns(names, this.#mapping);

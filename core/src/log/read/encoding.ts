@@ -1,4 +1,4 @@
-/** Turns the bytes of a file into UTF-8, where their mark or their pattern tells that they are UTF-16. */
+/** Converts the bytes of a file to UTF-8 when their byte order mark or pattern shows UTF-16. */
 export class Utf8Stream {
   readonly #encoder = new TextEncoder();
   #decoder: TextDecoder | undefined;

@@ -3,7 +3,7 @@ import { tryHost } from '../../domain/index.js';
 import type { Request } from '../../request/index.js';
 import { normalPath, parseUrl, splitTarget } from '../../url/index.js';
 
-/** The parts of a request that a target or an authority tells. */
+/** The parts of a request that a target or an authority has. */
 export type TargetParts = Partial<Pick<Request, 'scheme' | 'host' | 'port' | 'path' | 'query'>>;
 
 /** Remembers what texts were read as, for logs say the same few thousand again and again. Empties itself when full. */

@@ -78,7 +78,7 @@ export class HarReader {
     else if (this.#text.length - this.#start > LONGEST_ENTRY) this.#tooLong();
   }
 
-  /** `entries` of `log`, before which other members may stand. */
+  /** `entries` of `log`, which may come after other members. */
   #findEntries(): void {
     const found = /"entries"\s*:\s*\[/.exec(this.#text);
     if (found) {
@@ -104,7 +104,7 @@ export class HarReader {
 
   /** An entry that long is passed over, and with it what follows, since its end is not looked for in bounded memory. */
   #tooLong(): void {
-    this.#reject('too-long', '16 MiB; what follows was passed over');
+    this.#reject('too-long', '16 MiB; the rest was skipped');
     this.#ended = true;
     this.#drop(this.#text.length);
   }
@@ -158,7 +158,7 @@ function readEntry(text: string): LineResult {
     url: request.url,
     protocol: version === 'H2' ? 'HTTP/2' : version === 'H3' ? 'HTTP/3' : version,
     headers: headersOf(request.headers),
-    // -1 stands for a size that is not known, and 0 for a status of no answer.
+    // -1 is a size that is not known, and 0 the status of a request without an answer.
     size: known(request.bodySize),
     status: response?.status === 0 ? undefined : response?.status,
     bytes: known(response?.bodySize),
@@ -168,7 +168,7 @@ function readEntry(text: string): LineResult {
 
 const known = (size: unknown): unknown => (typeof size === 'number' && size < 0 ? undefined : size);
 
-/** Those that begin with a colon are no headers, but how HTTP/2 tells the request line. */
+/** Names that begin with a colon are not headers: HTTP/2 carries the request line in them. */
 function headersOf(given: unknown): Record<string, unknown[]> | undefined {
   if (!Array.isArray(given)) return undefined;
   const found = new Map<string, unknown[]>();

@@ -36,7 +36,7 @@ const PROTOCOL_VERSION = 'network.protocol.version';
 const OURS = new Set<string>(REQUEST_FIELDS);
 const CONVENTIONAL = new Map<string, Field>(CONVENTIONS);
 
-/** The short name of a field that is told in either kind of name; undefined for what is none of a request. */
+/** The short name of a field that has either kind of name; undefined when it is not a field of requests. */
 export function fieldNamed(name: string): string | undefined {
   const lower = name.toLowerCase();
   if (OURS.has(lower)) return lower;
@@ -53,12 +53,12 @@ export function withOurNames(given: Fields): Fields {
     if (name.startsWith(HEADER)) headers.set(name.slice(HEADER.length), value);
     else if (!isConventionalName(name)) found.set(name, value);
   }
-  // What another name has told already keeps its own, and so is counted among what is passed over.
+  // A field that another name has filled keeps its value; this name counts as ignored.
   for (const [name, field] of CONVENTIONS)
     if (fields[name] !== undefined) found.set(found.has(field) ? name : field, plain(fields[name]));
   const protocol = protocolOf(fields);
   if (protocol !== undefined && !found.has('protocol')) found.set('protocol', protocol);
-  // Not all headers are told, only those that were chosen: so they are given one by one.
+  // The log has only chosen headers, so they are passed on one by one.
   if (headers.size > 0) found.set('some-headers', Object.fromEntries(headers));
   return Object.fromEntries(found);
 }

@@ -7,7 +7,7 @@ import { detectFormat, type LogFormat } from './detect.js';
 import { looksBinary, Utf8Stream } from './encoding.js';
 import { HarReader } from './har.js';
 import { readJsonLine } from './json-lines.js';
-import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TOLD } from './splitter.js';
+import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from './splitter.js';
 import { W3cReader } from './w3c.js';
 
 /** Takes what a log holds, line by line. Numbers of lines start at 1. */
@@ -127,7 +127,7 @@ export class LogReader {
     }
   }
 
-  /** Of a format whose lines stand by themselves; some tell no request. */
+  /** For a format whose lines are independent; some lines have no request. */
   #oneByOne(read: (line: string) => LineResult | undefined): LineReader {
     return {
       take: ({ number, text }) => {
@@ -145,7 +145,7 @@ export class LogReader {
 
   #take(text: LineText): void {
     const number = ++this.#line;
-    if (text === undefined) this.#give(number, lineFault('too-long', LONGEST_LINE_TOLD), '');
+    if (text === undefined) this.#give(number, lineFault('too-long', LONGEST_LINE_TEXT), '');
     else this.#lines?.take({ number, text });
   }
 
@@ -163,14 +163,14 @@ export interface LogStart {
   readonly binary: boolean;
 }
 
-/** Looks at the first bytes of a log: all of it, or so many as `LOG_SAMPLE` says. */
+/** Detects the format from the first bytes of a log: all of it, or `LOG_SAMPLE` bytes. */
 export function lookAtStart(start: Uint8Array): LogStart {
   const stream = new Utf8Stream();
   const bytes = stream.push(start);
   return { format: detectFormat(firstLines(bytes)), wide: stream.wide, binary: looksBinary(bytes.subarray(0, SAMPLE)) };
 }
 
-/** So many of the first bytes tell what a log is. */
+/** This many of the first bytes are enough to detect the format. */
 export const LOG_SAMPLE = SAMPLE;
 
 /** The text of the lines that are whole in the bytes; all of it where there is no line end. */

@@ -43,7 +43,7 @@ export function readRequest(fields: Fields, ignored = new Map<string, number>(),
   const reader = new FieldReader(fields);
   const request = reader.request(at);
   const [first] = reader.faults;
-  if (isEmpty(request)) return first ? { fault: first } : lineFault('nothing-told', Object.keys(fields).join(', '));
+  if (isEmpty(request)) return first ? { fault: first } : lineFault('no-field', Object.keys(fields).join(', '));
   return first === undefined ? { request } : { request, faults: reader.faults };
 }
 
@@ -117,7 +117,7 @@ class FieldReader {
     if (port !== undefined) found.port = port;
   }
 
-  /** A tunnel's target is a host and a port; it shows no path. Whether the fields tell one. */
+  /** A tunnel's target is a host and a port; it shows no path. Returns whether the fields have one. */
   #tunnel(found: Mutable): boolean {
     const { url, path } = this.#fields;
     const target = [url, path].find((each) => typeof each === 'string' && /^[^/]+:\d{1,5}\/?$/.test(each));
@@ -136,7 +136,7 @@ class FieldReader {
 
   #text(name: string): string | undefined {
     const value = this.#fields[name];
-    if (isUntold(value)) return undefined;
+    if (isMissing(value)) return undefined;
     if (typeof value === 'string') return value;
     return this.#fault(name, 'wrong-type', `${name} is ${JSON.stringify(value)}`);
   }
@@ -162,7 +162,7 @@ class FieldReader {
 
   #number(name: string, most: number): number | undefined {
     const value = this.#fields[name];
-    if (isUntold(value)) return undefined;
+    if (isMissing(value)) return undefined;
     const count = typeof value === 'string' && /^\d+$/.test(value) ? Number(value) : value;
     if (typeof count === 'number' && Number.isInteger(count) && count >= 0 && count <= most) return count;
     return this.#fault(name, 'bad-number', `${name} is ${JSON.stringify(value)}`);
@@ -171,7 +171,7 @@ class FieldReader {
   /** A time of RFC 3339, or a number of seconds since 1970; a number over 100,000,000,000 is of milliseconds. */
   #time(): number | undefined {
     const value = this.#fields.time;
-    if (isUntold(value)) return undefined;
+    if (isMissing(value)) return undefined;
     const time = typeof value === 'string' ? parseTime(value) : seconds(value);
     return time ?? this.#fault('time', 'bad-time', JSON.stringify(value));
   }
@@ -211,7 +211,7 @@ class FieldReader {
   }
 }
 
-/** Takes over the parts that a value tells. */
+/** Takes over the parts that a value has. */
 function take(found: Mutable, parts: TargetParts | undefined): void {
   if (parts === undefined) return;
   if (parts.scheme !== undefined) found.scheme = parts.scheme;
@@ -226,7 +226,7 @@ const FORWARDING = [
   ['forwarded-for', 'x-forwarded-for'],
 ] as const;
 
-const isUntold = (value: unknown): boolean => value === undefined || value === null || value === '' || value === '-';
+const isMissing = (value: unknown): boolean => value === undefined || value === null || value === '' || value === '-';
 
 /** Anonymous is the user that is none, in any case of letters. */
 const userOrNone = (user: string | undefined): string | undefined =>
@@ -238,7 +238,7 @@ function seconds(value: unknown): number | undefined {
   return Math.floor(value > 1e11 ? value : value * 1000);
 }
 
-/** The values of a header: a text, a number, a truth value, or a list of those; undefined for null, which tells none. */
+/** The values of a header: a text, a number, a boolean, or a list of those; undefined for null, which means absent. */
 function headerTexts(value: unknown): readonly string[] | 'bad' | undefined {
   if (value === null) return undefined;
   if (!Array.isArray(value)) return isScalar(value) ? [String(value)] : 'bad';

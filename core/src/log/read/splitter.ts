@@ -3,7 +3,7 @@ export type LineText = string | undefined;
 
 /** No line that is longer is read, in bytes. */
 export const LONGEST_LINE = 64 * 1024;
-export const LONGEST_LINE_TOLD = '64 KiB';
+export const LONGEST_LINE_TEXT = '64 KiB';
 
 const NEWLINE = 10;
 

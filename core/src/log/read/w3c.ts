@@ -23,7 +23,7 @@ const IDENTIFIERS = new Map(
 const HEADER = /^cs\(([^)]{1,64})\)$/;
 
 /**
- * Reads the W3C Extended Log File Format (W3C WD-logfile-960323). `#Fields` tells the columns, and may change in the
+ * Reads the W3C Extended Log File Format (W3C WD-logfile-960323). `#Fields` names the columns, and may change in the
  * middle of a file; times are in UTC, and `#Date` gives the day where no column does.
  */
 export class W3cReader {

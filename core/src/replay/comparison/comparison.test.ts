@@ -16,7 +16,7 @@ function replayed(all: readonly unknown[], requests: readonly Request[]) {
     builder.add(each, index + 1);
   });
   const judged = run.chunk(builder.build());
-  const verdicts = new Verdicts((judged ?? [...run.settle()][0]?.[1]) as ColumnTable);
+  const verdicts = new Verdicts((judged ?? [...run.resolve()][0]?.[1]) as ColumnTable);
   return { slots: run.slots, verdicts };
 }
 

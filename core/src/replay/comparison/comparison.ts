@@ -3,7 +3,7 @@ import type { KeptOutcome } from '../outcome-text.js';
 import type { Slot } from '../slot.js';
 import type { Verdicts } from '../verdicts.js';
 
-/** What became of a request: its verdict, and what decided it. Without a policy it is not covered. */
+/** The outcome of a request: its verdict, and what decided it. Without a policy it is not covered. */
 export interface Decided {
   readonly verdict: Verdict | 'uncovered';
   readonly policy: string | null;
@@ -116,7 +116,7 @@ export class Comparison {
   }
 }
 
-/** What decided, told by its name. */
+/** The name of what decided. */
 export function decided(outcome: KeptOutcome | undefined, slots: readonly Slot[]): Decided {
   if (outcome === undefined) return { verdict: 'uncovered', policy: null, rule: null };
   const slot = slots[outcome.slot] as Slot;

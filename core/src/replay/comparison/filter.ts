@@ -12,8 +12,8 @@ export interface ChangeFilter {
 }
 
 /**
- * Finds the rows of a chunk whose verdict changed, and those alike that the filter asks for, in order, from the row
- * `from` on and at most `most`.
+ * Finds the rows of a chunk whose verdict changed and that the filter selects, in order, from the row `from` on and at
+ * most `most`.
  */
 export function filterChanges(
   { before, after }: ComparedChunk,

@@ -43,7 +43,7 @@ it('finds the requests of every figure of a breakdown', { timeout: 60_000 }, () 
       const run = new Run(prepared);
       const table = chunkOf(requests);
       const judged = run.chunk(table);
-      const judgedTable = (judged ?? [...run.settle()][0]?.[1]) as ColumnTable;
+      const judgedTable = (judged ?? [...run.resolve()][0]?.[1]) as ColumnTable;
       const verdicts = new Verdicts(judgedTable);
       const { breakdowns } = run.report();
       const input = { verdicts, table, catalogue: new Catalogue(prepared) };

@@ -7,7 +7,7 @@ import { asksForOutcome, type FilterInput, type LogFilter, type RequestFilter } 
 import { CodeTest, type RowTest, rowsThatHold } from './row-test.js';
 import { fieldTests, logTests } from './rows.js';
 
-/** Finds the rows of a chunk that a filter asks for, in order, from the row `from` on and at most `most`. */
+/** Finds the rows of a chunk that a filter selects, in order, from the row `from` on and at most `most`. */
 export function filterRows(
   input: FilterInput,
   slots: readonly Slot[],
@@ -22,7 +22,7 @@ export function filterRows(
   return rowsThatHold(all, from, verdicts.rows, most);
 }
 
-/** The rows of a chunk of a log that a filter asks for, in order. */
+/** The rows of a chunk of a log that a filter selects, in order. */
 export function selectRows(table: ColumnTable, filter: LogFilter, catalogue: Catalogue | undefined): Uint32Array {
   const tests = logTests(table, filter, catalogue);
   return Uint32Array.from(tests ? rowsThatHold(tests, 0, table.rows, Number.POSITIVE_INFINITY) : []);

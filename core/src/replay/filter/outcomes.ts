@@ -11,7 +11,7 @@ export function namedSlots(slots: readonly Slot[], filter: RequestFilter): numbe
   });
 }
 
-/** Whether what became of a request is what the filter asks for. */
+/** Whether the filter selects the outcome of a request. */
 export function outcomeTest(
   slots: readonly Slot[],
   filter: RequestFilter,

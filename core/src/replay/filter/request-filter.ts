@@ -3,7 +3,7 @@ import type { Verdict } from '../../policy/index.js';
 import type { Catalogue } from '../catalogue.js';
 import type { SideRole, Verdicts } from '../verdicts.js';
 
-/** Which requests of a replay to show; what is not given does not matter. `unseen` asks for what was not seen. */
+/** Which requests of a replay to show; an absent field selects all. `unseen` selects by fields that were not seen. */
 export interface RequestFilter {
   readonly verdict?: Verdict | 'uncovered' | undefined;
   readonly policy?: string | undefined;
@@ -13,7 +13,7 @@ export interface RequestFilter {
   readonly role?: 'decided' | SideRole | undefined;
   /** A country code, `private`, `unknown`, or `unseen`. */
   readonly country?: string | undefined;
-  /** An address, a network or a range. Pseudonyms are told apart from these, and looked up, before rows are filtered. */
+  /** An address, a network or a range. Pseudonyms are recognised and looked up before rows are filtered. */
   readonly client?: string | undefined;
   /** A host pattern, as in rules. */
   readonly host?: string | undefined;
@@ -34,9 +34,9 @@ export interface RequestFilter {
 /** What a filter looks at in one chunk. */
 export interface FilterInput {
   readonly verdicts: Verdicts;
-  /** The chunk of the log; only where the filter asks for what the request says (`asksForRequest`). */
+  /** The chunk of the log; only when the filter tests fields of requests (`asksForRequest`). */
   readonly table?: ColumnTable | undefined;
-  /** Only where it asks for a category or application (`asksForCatalogue`). */
+  /** Only when it tests a category or application (`asksForCatalogue`). */
   readonly catalogue?: Catalogue | undefined;
 }
 
@@ -47,7 +47,7 @@ export const LOG_FILTER_FIELDS = ['host', 'path', 'method', 'status', 'from', 't
 export const asksForRequest = (filter: RequestFilter): boolean =>
   LOG_FILTER_FIELDS.some((field) => filter[field] !== undefined);
 
-/** Whether the filter has to look at what became of requests. */
+/** Whether the filter tests the outcome of requests. */
 export const asksForOutcome = ({ verdict, policy, rule, role }: RequestFilter): boolean =>
   [verdict, policy, rule, role].some((field) => field !== undefined);
 

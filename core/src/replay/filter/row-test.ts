@@ -73,10 +73,10 @@ export class UnseenTest implements RowTest {
   }
 }
 
-/** So many rows are tested at once: enough to be quick, and not so many that a page's are tested in vain. */
+/** This many rows are tested in one pass: enough to be quick, and few enough that a page wastes little. */
 const AT_ONCE = 4096;
 
-/** The rows from `from` to before `to` that hold all tests, in order and at most so many. */
+/** The rows from `from` to before `to` that pass all tests, in order and at most `most`. */
 export function rowsThatHold(tests: readonly RowTest[], from: number, to: number, most: number): number[] {
   const found: number[] = [];
   const some = new Uint32Array(AT_ONCE);

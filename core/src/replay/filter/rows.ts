@@ -60,7 +60,7 @@ export function fieldTests(input: FilterInput, filter: RequestFilter): RowTest[]
   return ofVerdicts && ofRequests && [...ofVerdicts, ...ofRequests];
 }
 
-/** The tests of what the filter says of requests themselves, whatever became of them; undefined as above. */
+/** The filter's tests of requests themselves, not of outcomes; undefined as above. */
 export function logTests(
   table: ColumnTable,
   filter: RequestFilter,

@@ -9,7 +9,7 @@ import { outcomeTest } from './outcomes.js';
 import type { RequestFilter } from './request-filter.js';
 import { UNSEEN } from './rows.js';
 
-/** With more distinct values than this a summary does not tell them. */
+/** A summary leaves out a field with more distinct values than this. */
 const MOST_VALUES = 500;
 
 /** The distinct values of a column of a chunk, null for one that is not seen; null as a whole where they are too many. */
@@ -22,7 +22,7 @@ export interface LogSummary {
   readonly statuses: readonly (number | null)[] | null;
 }
 
-/** What became of the requests of a chunk, likewise. The clients stand in Bloom filters, by family. */
+/** The same for the outcomes of a chunk's requests. The clients are in Bloom filters, by family. */
 export interface VerdictSummary {
   readonly outcomes: Values;
   readonly countries: Values;
@@ -56,13 +56,13 @@ export function pathBloom(table: ColumnTable): Uint8Array {
   return bloomOf(words, 2);
 }
 
-/** Whether the one path that the filter asks for may be among those of the chunk; patterns always may. */
+/** Whether the one path that the filter selects may be in the chunk; patterns always may. */
 export function pathsMayHold(paths: Uint8Array, { path }: RequestFilter): boolean {
   const only = path === undefined ? undefined : onlyPath(path);
   return only === undefined || bloomMayHold(paths, wordsOf(only));
 }
 
-/** The path that a filter asks for, where it asks for one only. */
+/** The path that a filter selects, when it is a single one. */
 export function onlyPath(wanted: string): string | undefined {
   if (wanted === UNSEEN) return undefined;
   const pattern = tryPathPattern(wanted);
@@ -72,7 +72,7 @@ export function onlyPath(wanted: string): string | undefined {
 /** Words are stored in filters, so that where they begin never changes. */
 const START = 0x811c9dc5 | 0;
 
-/** Two words that stand for a text. */
+/** Two words that hash a text. */
 function wordsOf(text: string): [number, number] {
   let [one, two] = [START, ~START];
   for (let at = 0; at < text.length; at++) {
@@ -96,7 +96,7 @@ export function clientBlooms(verdicts: ColumnTable): ClientBlooms {
   return { four: bloomOf(clients.four, 1), six: bloomOf(clients.six, 4) };
 }
 
-/** Whether a chunk of such requests may hold some that the filter asks for. */
+/** Whether a chunk of such requests may have some that the filter selects. */
 export function logMayHold({ hosts, methods, statuses }: LogSummary, filter: RequestFilter): boolean {
   return (
     mayHold(hosts, filter.host, hostTest) &&
@@ -105,7 +105,7 @@ export function logMayHold({ hosts, methods, statuses }: LogSummary, filter: Req
   );
 }
 
-/** Whether a chunk with such verdicts may hold some that the filter asks for. */
+/** Whether a chunk with such outcomes may have some that the filter selects. */
 export function verdictsMayHold(
   { outcomes, countries }: VerdictSummary,
   slots: readonly Slot[],
@@ -116,7 +116,7 @@ export function verdictsMayHold(
   return outcomes === null || outcomes.some((text) => wanted(text === null ? undefined : parseOutcome(text)));
 }
 
-/** Whether the client that the filter asks for may be among those of the chunk; networks and ranges always may. */
+/** Whether the client that the filter selects may be in the chunk; networks and ranges always may. */
 export function clientsMayHold({ four, six }: ClientBlooms, { client }: RequestFilter): boolean {
   const address: Address | undefined = client === undefined ? undefined : parseAddress(client);
   if (address === undefined) return true;

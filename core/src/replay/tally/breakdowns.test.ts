@@ -47,8 +47,8 @@ it('are what counting the requests one by one gives', { timeout: 60_000 }, () =>
         builder.add(each, index + 1);
       });
       const judged = run.chunk(builder.build());
-      const [settled] = [...run.settle()];
-      const verdicts = new Verdicts((judged ?? settled?.[1]) as never);
+      const [resolved] = [...run.resolve()];
+      const verdicts = new Verdicts((judged ?? resolved?.[1]) as never);
       const counts = new Map<string, number>();
       requests.forEach((each, row) => {
         const keys = keysOf(each, policy, prepared);
@@ -59,19 +59,19 @@ it('are what counting the requests one by one gives', { timeout: 60_000 }, () =>
             for (const what of ['requests', verdicts.outcome(row)?.verdict ?? 'uncovered'])
               counts.set(`${dimension} ${key} ${what}`, (counts.get(`${dimension} ${key} ${what}`) ?? 0) + 1);
       });
-      expect(toldBy(run.report().breakdowns)).toEqual(Object.fromEntries([...counts].sort()));
+      expect(countsBy(run.report().breakdowns)).toEqual(Object.fromEntries([...counts].sort()));
     }),
     { numRuns: 150 },
   );
 });
 
-function toldBy(breakdowns: Breakdowns): Record<string, number> {
-  const told = DIMENSIONS.flatMap((dimension) =>
+function countsBy(breakdowns: Breakdowns): Record<string, number> {
+  const shown = DIMENSIONS.flatMap((dimension) =>
     breakdowns[dimension].rows.flatMap(({ key, ...counts }) =>
       Object.entries(counts)
         .filter(([, count]) => count > 0)
         .map(([what, count]): [string, number] => [`${dimension} ${key} ${what}`, count]),
     ),
   );
-  return Object.fromEntries(told.sort());
+  return Object.fromEntries(shown.sort());
 }

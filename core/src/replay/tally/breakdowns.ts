@@ -17,11 +17,11 @@ import { ANSWER_COUNT, countCoded, ShareTally, UNCOVERED_ANSWER } from './share-
 
 /** More distinct keys than this are counted together, so that memory stays bounded. */
 const MOST_KEYS = 200_000;
-const TOLD = 200;
+const LISTED = 200;
 const HOUR = 3_600_000;
-/** With fewer clients than a row in so many, countries are counted by them. */
+/** Countries are counted by client when the rows are at least this many times as many. */
 const FEW = 6;
-/** More hours than this, which is ten years, are told together. */
+/** More hours than this, which is ten years, are counted together. */
 const MOST_HOURS = 87_660;
 const MOST_STATUS = 1000;
 
@@ -107,11 +107,11 @@ export class BreakdownTally {
     const { country, host, category, application, method, status, hour } = this.#tallies;
     return {
       country: country.breakdown(Number.POSITIVE_INFINITY),
-      client: this.#clients.breakdown(TOLD),
-      host: host.breakdown(TOLD),
+      client: this.#clients.breakdown(LISTED),
+      host: host.breakdown(LISTED),
       category: category.breakdown(Number.POSITIVE_INFINITY),
       application: application.breakdown(Number.POSITIVE_INFINITY),
-      method: method.breakdown(TOLD),
+      method: method.breakdown(LISTED),
       status: status.inOrder(),
       hour: hour.inOrder(),
     };
@@ -145,7 +145,7 @@ const statusCounts = (counts: Uint32Array): KeyCounts =>
 /** The code of a status; 0 where there is none. */
 const statusCode = (status: number): number => (status >= 0 ? status + 1 : 0);
 
-/** Counts by what kinds of rows are told apart by: each row is counted for its kind, and each kind for all else. */
+/** Counts by the columns that define kinds: each row is counted for its kind, then each kind for its values. */
 class KindCounts {
   readonly #table: ColumnTable;
   readonly #kinds: Kinds;
@@ -200,7 +200,7 @@ function countStatuses(statuses: Float64Array, answers: Uint8Array): Uint32Array
   return counts;
 }
 
-/** Requests of an hour mostly stand together, so that a row seldom asks for more than the row before it. */
+/** Requests of an hour are mostly adjacent, so that a row seldom needs more than the row before it. */
 function countHours(times: Float64Array | undefined, answers: Uint8Array): KeyCounts {
   const places = new Map<number, number>();
   const hours: number[] = [];
@@ -229,7 +229,7 @@ function countHours(times: Float64Array | undefined, answers: Uint8Array): KeyCo
   });
 }
 
-/** The counts of codes that came up, with the keys that they stand for. */
+/** The counts of codes that occurred, with their keys. */
 function withKeys(counts: Uint32Array, keyOf: (code: number) => Key): KeyCounts {
   const keys: Key[] = [];
   const kept = new Uint32Array(counts.length);

@@ -72,20 +72,20 @@ export class ClientTally {
   }
 
   /** The clients with most requests, and how many more there are. */
-  breakdown(told: number): Breakdown {
+  breakdown(shown: number): Breakdown {
     const run = this.#four.sum();
     const four = sumsByAddress(run);
-    const found = [...this.#mostFour(run, four, told), ...this.#mostSix(told)];
+    const found = [...this.#mostFour(run, four, shown), ...this.#mostSix(shown)];
     const unseen = shareOf(null, this.#unseen, 0);
     if (unseen.requests > 0) found.push(unseen);
     found.sort((a, b) => b.requests - a.requests || compareKeys(a.key, b.key));
     const distinct = four.starts.length + this.#six.count + (unseen.requests > 0 ? 1 : 0);
-    return { rows: found.slice(0, told), more: Math.max(0, distinct - told), beyond: this.#beyond };
+    return { rows: found.slice(0, shown), more: Math.max(0, distinct - shown), beyond: this.#beyond };
   }
 
   /** Texts are made of few: of those that may be among the most. */
-  #mostFour({ keys, counts }: CountRun, { starts, requests }: AddressSums, told: number): Share[] {
-    const least = atLeast(requests, told);
+  #mostFour({ keys, counts }: CountRun, { starts, requests }: AddressSums, shown: number): Share[] {
+    const least = atLeast(requests, shown);
     return starts.flatMap((start, index) => {
       if ((requests[index] as number) < least) return [];
       const own = new Float64Array(ANSWER_COUNT);
@@ -95,13 +95,13 @@ export class ClientTally {
     });
   }
 
-  #mostSix(told: number): Share[] {
+  #mostSix(shown: number): Share[] {
     const requests = Float64Array.from({ length: this.#six.count }, (_, number) =>
       this.#sixCounts
         .subarray(number * ANSWER_COUNT, (number + 1) * ANSWER_COUNT)
         .reduce((sum, count) => sum + count, 0),
     );
-    const least = atLeast(requests, told);
+    const least = atLeast(requests, shown);
     const words = this.#six.rows;
     return [...requests.keys()].flatMap((number) => {
       if ((requests[number] as number) < least) return [];
@@ -110,7 +110,7 @@ export class ClientTally {
     });
   }
 
-  /** Keeps the highest half of the counts; of those that are alike as many as there is room for. */
+  /** Keeps the highest half of the counts; of equal ones as many as there is room for. */
   #cut(): void {
     const run = this.#four.sum();
     const most = Math.min(run.counts.length, this.#mostCounts >> 1);
@@ -178,7 +178,7 @@ function sumsByAddress({ keys, counts }: CountRun): AddressSums {
   return { starts, requests };
 }
 
-/** The count that so many of them reach. */
+/** The count that this many of them reach. */
 function atLeast(counts: ArrayLike<number>, many: number): number {
   const sorted = Float64Array.from(counts).sort();
   return sorted[Math.max(0, sorted.length - many)] ?? 0;

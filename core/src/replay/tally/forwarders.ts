@@ -5,7 +5,7 @@ import { type ClientHow, type ClientTrust, findClient, makeRequest, unpackValues
 
 /** Headers that name the client, looked at where a policy takes the peer for it. */
 const USUAL = ['x-forwarded-for', 'forwarded'];
-/** So many peers of a chunk, and of a replay, are told. */
+/** This many peers of a chunk, and of a replay, are reported. */
 const MOST_PEERS = 64;
 
 /** A peer that a policy does not trust, in whose requests a header names another client. Plain data. */
@@ -19,7 +19,7 @@ export interface ForwarderCount {
   readonly isVaried: boolean;
 }
 
-/** What stands in the way of finding the clients of requests that a policy judged. Plain data. */
+/** Reasons why the clients of requests that a policy judged are unseen or in doubt. Plain data. */
 export interface ClientDoubts {
   readonly forwarders: readonly ForwarderCount[];
   /** Requests whose client is not seen, although their peer is, by why. */
@@ -124,10 +124,10 @@ function unseenIn(
   return counts;
 
   function howOf(peer: Address | undefined, texts: readonly (string | undefined)[]): ClientHow {
-    const told = headers.flatMap((header, at) =>
+    const shown = headers.flatMap((header, at) =>
       texts[at] === undefined ? [] : [[header, unpackValues(texts[at])] as const],
     );
-    return findClient(makeRequest({ peer, headers: new Map(told) }), trust).how;
+    return findClient(makeRequest({ peer, headers: new Map(shown) }), trust).how;
   }
 }
 

@@ -6,8 +6,8 @@ import type { LimitReport, PolicyReport, RuleReport } from '../report.js';
 import { type Counts, count, mostFirst } from './counts.js';
 import { TimeSpan } from './time-span.js';
 
-/** How many keys over a limit are told one by one. */
-const KEYS_TOLD = 20;
+/** How many keys over a limit are listed one by one. */
+const KEYS_LISTED = 20;
 
 /** What a rule's limit counted. */
 export interface CountedLimit {
@@ -106,9 +106,9 @@ export class PolicyTally {
     const rules = policy.rules.map((rule, index): RuleReport => {
       const tally = tallies[index] as RuleTally;
       const limit = limits.find((each) => each.index === index);
-      const told = { ...rulePart(rule), arrived, ...tally.figures(policy), limit: limit ? limitReport(limit) : null };
-      arrived -= told.decided;
-      return told;
+      const shown = { ...rulePart(rule), arrived, ...tally.figures(policy), limit: limit ? limitReport(limit) : null };
+      arrived -= shown.decided;
+      return shown;
     });
     const report = {
       policy: policy.name,
@@ -132,7 +132,7 @@ const rulePart = (rule: Rule) => ({
 });
 
 function limitReport({ limit, windows, peaks }: CountedLimit): LimitReport {
-  const { keys, worst } = windows.peaks(KEYS_TOLD);
+  const { keys, worst } = windows.peaks(KEYS_LISTED);
   return {
     counts: limit.counts,
     moreThan: limit.moreThan,

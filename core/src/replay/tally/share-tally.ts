@@ -7,7 +7,7 @@ export const ANSWERS = [...VERDICTS, 'uncovered'] as const;
 export const UNCOVERED_ANSWER = VERDICTS.length;
 export const ANSWER_COUNT = ANSWERS.length;
 
-/** Counts verdicts by a key such as the host, up to so many keys. */
+/** Counts verdicts by a key such as the host, up to this many keys. */
 export class ShareTally {
   readonly #numbers = new Map<Key, number>();
   readonly #keys: Key[] = [];
@@ -19,7 +19,7 @@ export class ShareTally {
     this.#most = most;
   }
 
-  /** Counts by answer, `ANSWER_COUNT` for each code from 0 on, under the key that the code stands for. */
+  /** Counts by answer, `ANSWER_COUNT` for each code from 0 on, under the key of the code. */
   addCounts(counts: Uint32Array, keyOf: (code: number) => Key): void {
     for (let code = 0, from = 0; from < counts.length; code++, from += ANSWER_COUNT) {
       let any = 0;
@@ -43,10 +43,10 @@ export class ShareTally {
   }
 
   /** The keys with most requests, and how many more there are. */
-  breakdown(told: number): Breakdown {
+  breakdown(shown: number): Breakdown {
     const shares = this.#keys.map((key, number) => shareOf(key, this.#counts, number));
     shares.sort((a, b) => b.requests - a.requests || compareKeys(a.key, b.key));
-    return { rows: shares.slice(0, told), more: Math.max(0, shares.length - told), beyond: this.#beyond };
+    return { rows: shares.slice(0, shown), more: Math.max(0, shares.length - shown), beyond: this.#beyond };
   }
 
   /** All keys, in their order as texts. */

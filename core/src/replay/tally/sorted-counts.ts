@@ -4,7 +4,7 @@ export interface CountRun {
   readonly counts: Float64Array;
 }
 
-/** One run is merged with the one before it when that is at most so many times as long. */
+/** One run is merged with the one before it when that is at most this many times as long. */
 const ALIKE = 2;
 
 /**

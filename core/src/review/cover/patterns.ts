@@ -22,7 +22,7 @@ export function domainCovers(outer: DomainPattern, inner: DomainPattern): boolea
   }
 }
 
-/** Whether no host is meant by both. */
+/** Whether no host matches both. */
 export function domainsDisjoint(a: DomainPattern, b: DomainPattern): boolean {
   if (a.reach === 'exact' && b.reach === 'exact') return a.name !== b.name;
   if (a.reach === 'exact') return !domainCovers(b, a);
@@ -30,7 +30,7 @@ export function domainsDisjoint(a: DomainPattern, b: DomainPattern): boolean {
   return a.name !== b.name && !a.name.endsWith(`.${b.name}`) && !b.name.endsWith(`.${a.name}`);
 }
 
-/** Whether every path of the inner pattern is one of the outer. Where that cannot be told, no. */
+/** Whether every path of the inner pattern is one of the outer. False when unknown. */
 export function pathCovers(outer: PathPattern, inner: PathPattern): boolean {
   if (formatPathPattern(outer) === formatPathPattern(inner)) return true;
   if (inner.type === 'exact') return pathMatches(outer, inner.path);

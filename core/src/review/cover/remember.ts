@@ -1,9 +1,9 @@
 import type { Prepared } from '../../engine/index.js';
 
 /**
- * Remembers what was made of a thing, so that comparing every rule with every other makes it once. What hangs on lists
+ * Keeps derived values, so that comparing every rule with every other computes each once. A value that depends on lists
  * is made anew where they are others.
- * @param part what of a state it hangs on; all of its lists where that is not told
+ * @param part the part of a state that it depends on; all of its lists by default
  */
 export function remembered<K extends object, V>(
   make: (key: K, prepared: Prepared) => V,

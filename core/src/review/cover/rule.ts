@@ -8,7 +8,7 @@ import { testCovers } from './test.js';
 /** Whether a request for which the inner condition holds always makes the outer one hold. */
 export function conditionCovers(outer: Condition, inner: Condition, prepared: Prepared, paths: PathSettings): boolean {
   const own = testsByField(inner, prepared);
-  // Whether the fields are there at all is told before any values are compared.
+  // Decided by the fields alone, before any values are compared.
   for (const field of testsByField(outer, prepared).keys()) if (!own.has(field)) return false;
   return outer.every((test) => testCovers(test, own.get(fieldName(test)) as Test, prepared, paths));
 }
@@ -24,7 +24,7 @@ const ALWAYS: readonly Condition[] = [[]];
 
 /**
  * Whether a request that matches the rule by this condition is always decided by the earlier rule, if by none above it.
- * It never claims so wrongly: where it cannot be told, the answer is no.
+ * It is never wrongly true: when unknown, the answer is no.
  */
 export function ruleCovers(
   policy: Policy,

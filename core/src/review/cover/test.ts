@@ -33,12 +33,12 @@ import { type PathPattern, type PathSettings, pathPatternUnder, urlPatternUnder 
 import { domainCovers, domainsDisjoint, pathCovers, pathsDisjoint, textCovers, urlCovers } from './patterns.js';
 import { remembered } from './remember.js';
 
-/** Lists of domains up to so many entries are compared entry by entry; larger ones by their names alone. */
+/** Lists of up to this many domains are compared entry by entry; larger ones by their names alone. */
 const MOST_COMPARED = 2_000;
 
 /** Whether a request that passes the inner test always passes the outer one, of the same field. Where unsure, no. */
 export function testCovers(outer: Test, inner: Test, prepared: Prepared, paths: PathSettings): boolean {
-  if (told(outer, prepared) === told(inner, prepared)) return true;
+  if (shown(outer, prepared) === shown(inner, prepared)) return true;
   switch (outer.field) {
     case 'client':
     case 'peer':
@@ -93,7 +93,7 @@ export function testCovers(outer: Test, inner: Test, prepared: Prepared, paths: 
 const sameTerm = (a: Term, b: Term): boolean => a.type === b.type && formatTerm(a) === formatTerm(b);
 
 /** The values of a test as one text, whatever their order. */
-const told = remembered((test: Test) =>
+const shown = remembered((test: Test) =>
   valuesOf(test)
     .map((value) => {
       const terms = termsOf(value).map((term) => tupleKey([term.type, formatTerm(term)]));
@@ -119,7 +119,7 @@ function termsCover(outer: Test, inner: Test, covers: Compare, disjoint: Compare
   );
 }
 
-/** So many addresses of each term are tried before whole sets are compared; for most tests the first tells. */
+/** This many addresses of each term are tried before whole sets are compared; for most tests the first one decides. */
 const SAMPLES = 4;
 
 function addressesCover(outer: Test, inner: Test, prepared: Prepared): boolean {

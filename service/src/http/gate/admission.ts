@@ -41,7 +41,7 @@ export class Admission {
   }
 
   async #isRight(token: string, authorization: string): Promise<boolean> {
-    // A site does not stand still because the database does: who was right lately is let in until it can be asked.
+    // A site must not stop because the database does: a token that was valid lately is admitted until it can be checked.
     const wasLately = (this.#until.get(authorization) ?? 0) > Date.now() - TOKEN_LEFT_MS;
     try {
       return await isGatewayToken(this.#knex, token);

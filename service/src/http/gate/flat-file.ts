@@ -18,7 +18,7 @@ type FlatArray = InstanceType<(typeof ARRAYS)[number]>;
 
 const aligned = (length: number): number => Math.ceil(length / ALIGNED) * ALIGNED;
 
-/** A method of serializers that their types do not tell. */
+/** A method of serializers that is missing in their types. */
 interface WritesArrays {
   _setTreatArrayBufferViewsAsHostObjects(on: boolean): void;
 }

@@ -14,7 +14,7 @@ import { close, listenAt } from '../listen.js';
 import { readFlat } from './flat-file.js';
 import { type GateParts, type GateServer, gateServer } from './server.js';
 
-/** Decisions are recorded one batch after the other; grants are asked for now and then. */
+/** Decisions are recorded batch by batch; grants are requested now and then. */
 const POOL = 4;
 
 /** What the gate works with: the database; or what was kept of it, while it is away. Plain data. */
@@ -73,7 +73,7 @@ const CALLS = {
     }
   },
 
-  /** Decides by the rules in the file from the next call on. What limits have counted goes over. */
+  /** Decides by the rules in the file from the next call on. Counts under limits carry over. */
   async decideBy(revision: number, path: string): Promise<void> {
     const flat = (await readFlat(path)) as FlatRules;
     rules.current = { revision, live: new Live(preparedRules(flat), rules.current?.live) };

@@ -16,8 +16,8 @@ import { problemBody, statusOf } from '../problem.js';
 import { refusalOfCall } from '../refusal-of-call.js';
 import { Admission } from './admission.js';
 import { bodyAtHand, bodyOf, fieldsOf, objectOf } from './body.js';
+import { forwardedRequest, requestOf } from './forwarded-request.js';
 import { actionOf, openStopped, type Stopped, sealStopped, stoppedBy, stoppedPage, stoppedProblem } from './stopped.js';
-import { requestOf, toldRequest } from './told-request.js';
 
 /** The cookie that a client keeps its grants in, parted by `~`. */
 const GRANT_COOKIE = 'jade_fence_grants';
@@ -49,14 +49,14 @@ type Handler = (call: IncomingMessage, response: ServerResponse, body: Buffer) =
 /**
  * The listener of live decisions, apart from all else of the service: whoever asks it takes 2xx for "go on", so that it
  * answers 2xx for nothing but a decision. It knows these paths, to the letter, and says 404 to anything else:
- * `POST /decide` and `/decide/grants` in JSON; `GET /gate` and `/gate?answer=403` for gateways that tell the original
+ * `POST /decide` and `/decide/grants` in JSON; `GET /gate` and `/gate?answer=403` for gateways that send the original
  * request in headers; `GET` and `POST /notice/…`, what a stopped client is shown, and gives.
  */
 export function gateServer(parts: GateParts): GateServer {
   let gate = new Gate(parts);
   const server = createServer({ requestTimeout: WAIT_MS, headersTimeout: WAIT_MS, connectionsCheckingInterval: 1000 });
   server.on('request', (call, response) => gate.take(call, response));
-  // A client that asks first is told to send only once it is admitted, by the reading of its body.
+  // A client that asks first (`Expect`) is asked to continue only once it is admitted, when its body is read.
   server.on('checkContinue', (call, response) => gate.take(call, response));
   const use = (next: GateParts) => {
     gate = new Gate(next);
@@ -166,7 +166,7 @@ class Gate {
   readonly #decide: Handler = (_call, response, body) => {
     const current = this.#inForce();
     const { fields, some } = partsOf(body);
-    // Requests are judged by our clock, whatever they tell.
+    // Requests are judged by our clock, whatever time they claim.
     const request = this.#granted(current, requestOf(fields, Date.now()), some);
     const { decision, decided } = this.#decided(current, request);
     send(response, 200, 'application/json', decisionText(current, decision, decided, this.#parts.grants));
@@ -208,7 +208,7 @@ class Gate {
 
   #ask(call: IncomingMessage, response: ServerResponse): { current: InForce; stopped: Stopped | undefined } {
     const current = this.#inForce();
-    const request = this.#granted(current, toldRequest(call.headers), grantsIn(call));
+    const request = this.#granted(current, forwardedRequest(call.headers), grantsIn(call));
     const { decision, decided } = this.#decided(current, request);
     const { reference } = decided;
     response.setHeader('cache-control', 'no-store');

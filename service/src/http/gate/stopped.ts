@@ -91,7 +91,7 @@ export function stoppedProblem(inForce: InForce, { notice, status, facts }: Stop
 const PLAIN = { type: 'notice', name: '', file: '', note: undefined, status: undefined, contact: undefined } as const;
 const TITLES: Readonly<Record<string, string>> = {
   confirm: 'Do you want to go on?',
-  unlock: 'This page asks for a passcode',
+  unlock: 'This page requires a passcode',
   challenge: 'One moment',
 };
 
@@ -128,9 +128,9 @@ function formFor(
     case 'confirm':
       return { html: form('<button name="yes" value="true">Go on</button>') };
     case 'unlock': {
-      const told = wrong ? '<p role="alert">That is not the passcode.</p>' : '';
+      const shown = wrong ? '<p role="alert">That is not the passcode.</p>' : '';
       const field = '<label>Passcode <input name="passcode" type="password" autocomplete="off" required></label>';
-      return { html: form(`${told}${field} <button>Go on</button>`) };
+      return { html: form(`${shown}${field} <button>Go on</button>`) };
     }
     case 'challenge': {
       const seed = escapeHtml(grants.challenge(rule, client, Date.now()));
@@ -146,5 +146,5 @@ function formFor(
   }
 }
 
-/** Looks for the number that the challenge asks for, and sends it. */
+/** Looks for the number that the challenge requires, and sends it. */
 const SOLVER = `const{seed,bits}=document.currentScript.dataset;const form=document.querySelector('form');(async()=>{for(let number=0;;number++){const hash=await crypto.subtle.digest('SHA-256',new TextEncoder().encode(seed+':'+number));if(new DataView(hash).getUint32(0)>>>(32-Number(bits))!==0)continue;form.elements.number.value=number;form.submit();return}})();`;

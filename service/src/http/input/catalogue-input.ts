@@ -29,7 +29,7 @@ export class AllowInput {
 }
 
 export class CatalogueSourceInput {
-  /** By which what it says is told. */
+  /** The name of the source. */
   @IsString()
   @Length(1, 200)
   name!: string;

@@ -17,7 +17,7 @@ export class LookUpQuery extends StateQuery {
   of!: string;
 }
 
-/** Of whom to tell what the policies can do: a probe, or an address. */
+/** The client, for what the policies can do to it: a probe, or an address. */
 export class EffectiveQuery extends StateQuery {
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })

@@ -21,7 +21,7 @@ export class DecisionsQuery extends PageQuery {
   @IsIn(['log', 'alert'])
   record?: string;
 
-  /** What a stopped client was told. */
+  /** The reference that a stopped client was shown. */
   @IsOptional()
   @Matches(/^[0-9A-Z]{8}$/, { message: 'a reference has eight letters and digits' })
   reference?: string;

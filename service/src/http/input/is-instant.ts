@@ -2,7 +2,7 @@ import { buildMessage, isISO8601, isRFC3339, ValidateBy } from 'class-validator'
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
-/** An instant: a time with its zone (RFC 3339), or a day, which stands for its first instant in UTC. */
+/** An instant: a time with its zone (RFC 3339), or a day, which means its first instant in UTC. */
 export function IsInstant(): PropertyDecorator {
   return ValidateBy({
     name: 'isInstant',

@@ -10,24 +10,24 @@ import { withRedact } from './redact-input.js';
 export const NAME = /^[a-z0-9-]{1,64}$/;
 export const NAME_MESSAGE = '$property is 1 to 64 of the characters a-z, 0-9 and -';
 
-/** How columns are taken, as a query and a body tell it. */
+/** How columns are mapped, in a query and a body. */
 export class MappingInput {
   /** The fields that columns of CSV are taken for, as `FIELD=COLUMN`. */
   @IsOptional()
   @Transform(({ value }) => (typeof value === 'string' ? [value] : value))
   @IsArray()
   @ArrayMaxSize(64)
-  @Matches(/^[^=]{1,80}=.{1,200}$/s, { each: true, message: 'each column is told as FIELD=COLUMN' })
+  @Matches(/^[^=]{1,80}=.{1,200}$/s, { each: true, message: 'each column is given as FIELD=COLUMN' })
   column?: string[];
 
-  /** The time zone of times that tell none. */
+  /** The time zone of times without an offset. */
   @IsOptional()
   @IsString()
   @MaxLength(64)
   zone?: string;
 }
 
-/** A mapping to be kept, as it is told of one that is. */
+/** A mapping to be saved; it may have the fields of a saved one. */
 export class SavedMappingInput {
   @IsObject()
   columns!: Record<string, string>;
@@ -37,7 +37,7 @@ export class SavedMappingInput {
   @MaxLength(64)
   zone?: string | null;
 
-  /** As a query would tell it. */
+  /** In the form of a query. */
   get asQuery(): MappingInput {
     const column = Object.entries(this.columns).map(([field, name]) => `${field}=${name}`);
     return validated(MappingInput, { column, zone: this.zone ?? undefined }, 'body');
@@ -57,13 +57,13 @@ export class ImportQuery extends withRedact(MappingInput) {
   @IsIn(LOG_FORMATS)
   format?: LogFormat;
 
-  /** A saved mapping; what the query tells of columns and zone comes before what that says. */
+  /** A saved mapping; columns and zone in the query take precedence. */
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
   mapping?: string;
 }
 
-/** How columns are taken, from what the query says; fields and zones that are none are told all at once. */
+/** How columns are mapped, from the query; reports all invalid fields and zones at once. */
 export function mappingOf({ column = [], zone }: MappingInput, consequence = 'nothing was imported'): Mapping {
   const columns = new Map(column.map((each) => [each.slice(0, each.indexOf('=')), each.slice(each.indexOf('=') + 1)]));
   const issues = [...columns.keys()]

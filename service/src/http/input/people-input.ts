@@ -34,7 +34,7 @@ export class PersonChangeInput extends PasswordInput {
   @IsBoolean()
   disabled?: boolean;
 
-  /** Whether they may ask about addresses where policies tell these by pseudonyms. */
+  /** Whether they may see addresses that policies replace by pseudonyms. */
   @IsOptional()
   @IsBoolean()
   seesAddresses?: boolean;
@@ -58,7 +58,7 @@ export class NewTokenInput {
   @Length(1, 100)
   name!: string;
 
-  /** `gateway`: it asks for live decisions, and may do nothing else. Without it, it calls in its owner's name. */
+  /** `gateway`: makes live decisions, and may do nothing else. Without it, it calls in its owner's name. */
   @IsOptional()
   @IsIn(['person', 'gateway'])
   kind?: 'person' | 'gateway';

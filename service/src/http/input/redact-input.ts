@@ -16,7 +16,7 @@ const AreRedactions = () =>
     { each: true },
   );
 
-/** Adds to a query what is to be told by pseudonyms, beside what policies ask for. */
+/** Adds to a query what to show as pseudonyms, beside what policies redact. */
 export function withRedact<T extends Extendable>(Base: T) {
   class Redacted extends Base {
     @IsOptional()

@@ -30,13 +30,13 @@ export class DifferenceQuery {
   @Matches(STATE, { message: STATE_MESSAGE })
   to = 'draft';
 
-  /** Whether to tell the lines that differ too, which takes seconds for a list of a million entries. */
+  /** Whether to include the lines that differ, which takes seconds for a list of a million entries. */
   @IsOptional()
   @IsFlag()
   text = false;
 }
 
-/** The state of the draft that is meant, so that nothing is done to another. */
+/** The number of the draft, so that a newer draft is not touched. */
 class DraftInput {
   @IsOptional()
   @IsInt()

@@ -41,7 +41,7 @@ class IsVersions implements ValidatorConstraintInterface {
   }
 
   defaultMessage(): string {
-    return 'base tells the version of each object, such as {"list edge-proxies": 3}';
+    return 'base gives the version of each object, such as {"list edge-proxies": 3}';
   }
 }
 

@@ -28,7 +28,7 @@ export function auditRoutes(api: Api, knex: Knex): void {
   api.add(
     'GET /audit/verify',
     {
-      does: 'Recomputes the chain of the audit, and tells whether an entry was changed or is missing.',
+      does: 'Recomputes the chain of the audit, and reports whether an entry was changed or is missing.',
       query: AuditHeadQuery,
     },
     async ({ query }, response) => {

@@ -99,7 +99,7 @@ function exchangeRoutes(api: Api, knex: Knex, states: PreparedStates): void {
         };
         const changes = files.length === 0 ? [] : (await applyFiles(knex, states.readings, files, options)).changes;
         const { passedOver, taken } = merged;
-        const some = passedOver.slice(0, MOST_TOLD);
+        const some = passedOver.slice(0, MOST_LISTED);
         response.json({
           ...{ dryRun: body.dryRun, changes, taken, passedOver: some, passedOverCount: passedOver.length },
         } satisfies CatalogueMergedBody);
@@ -108,4 +108,4 @@ function exchangeRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   }
 }
 
-const MOST_TOLD = 100;
+const MOST_LISTED = 100;

@@ -87,15 +87,15 @@ function effectiveOf(prepared: Prepared, query: EffectiveQuery): EffectiveBody {
       ? policy.stance !== 'off' && (policy.covers.hosts.length > 0 || policy === outbound)
       : policy.name === query.policy,
   );
-  const told = asked.map((policy) => {
+  const shown = asked.map((policy) => {
     const subject = subjectOf(request, policy, prepared, country);
     return { effective: effectivePolicy(policy, subject, prepared), country: subject.origin?.country ?? null };
   });
   return {
     client: request.peer ? formatAddress(request.peer) : null,
     probe: query.probe ?? null,
-    country: told[0]?.country ?? null,
-    policies: told.map(({ effective }) => effective),
+    country: shown[0]?.country ?? null,
+    policies: shown.map(({ effective }) => effective),
   };
 }
 
@@ -103,7 +103,7 @@ function effectiveOf(prepared: Prepared, query: EffectiveQuery): EffectiveBody {
 function clientOf(prepared: Prepared, { probe: name, client }: EffectiveQuery): { request: Request; country?: string } {
   const { probes } = prepared.workspace;
   if ((name === undefined) === (client === undefined))
-    throw new Refusal('which-client', 'The client is told as `probe`, or as `client` with its address.');
+    throw new Refusal('which-client', 'The client is given as `probe`, or as `client` with its address.');
   if (name === undefined) {
     const peer = parseAddress(client as string);
     if (!peer) throw new Refusal('bad-address', `\`${client}\` is not an IP address.`);

@@ -63,9 +63,13 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
         );
       const { country, by } = origin;
       const network = networkTelling(sources, address);
-      const told = { address: formatAddress(address), country, name: countryName(country) ?? null, by };
+      const shown = { address: formatAddress(address), country, name: countryName(country) ?? null, by };
       const from = { source: set?.source ?? null, date: set?.date ?? null };
-      response.json({ ...told, network: network ? formatRange(network.range) : null, ...from } satisfies CountryOfBody);
+      response.json({
+        ...shown,
+        network: network ? formatRange(network.range) : null,
+        ...from,
+      } satisfies CountryOfBody);
     },
   );
 }

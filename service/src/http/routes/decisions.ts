@@ -2,7 +2,7 @@ import type { LiveBody, RecordedBody } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
 import { pageOf } from '../../database/page.js';
-import { tell } from '../../database/session.js';
+import { notify } from '../../database/session.js';
 import { rotateGrantKey } from '../../live/grants.js';
 import { pageOfPasscodes, setPasscode } from '../../live/passcodes.js';
 import { Decision } from '../../model/decision.js';
@@ -30,7 +30,7 @@ export function decisionRoutes(api: Api, knex: Knex, gate: Pick<GateProcess, 'co
 
   api.add(
     'PUT /passcodes/:name',
-    { does: 'Sets a passcode that rules ask for.', body: PasscodeInput, status: 204 },
+    { does: 'Sets a passcode that rules require.', body: PasscodeInput, status: 204 },
     async ({ params, body, who }, response) => {
       const { name } = validated(MappingName, { name: params.name }, 'path');
       const deed = { actor: who.name, action: 'passcode-set', kind: 'passcode', name } as const;
@@ -46,7 +46,7 @@ export function decisionRoutes(api: Api, knex: Knex, gate: Pick<GateProcess, 'co
       const deed = { actor: who.name, action: 'grants-ended' } as const;
       await noting(knex, deed, async (trx) => {
         await rotateGrantKey(trx);
-        await tell(trx, { type: 'grants' });
+        await notify(trx, { type: 'grants' });
       });
       response.status(204).end();
     },
@@ -68,7 +68,7 @@ export function decisionRoutes(api: Api, knex: Knex, gate: Pick<GateProcess, 'co
 function recordedBody({
   id,
   at,
-  told,
+  told: shown,
   revision,
   policy,
   rule,
@@ -79,6 +79,6 @@ function recordedBody({
 }: Decision): RecordedBody {
   return {
     ...{ decision: id, at: at.toISOString(), revision, policy, rule, verdict, effect, record, reference },
-    ...told,
+    ...shown,
   };
 }

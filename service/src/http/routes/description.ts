@@ -2,7 +2,7 @@ import type { Api } from '../api.js';
 import type { Metrics } from '../metrics.js';
 import { openApiOf } from '../openapi.js';
 
-/** What the service tells of itself: its API, and its figures. */
+/** The service's description of itself: its API, and its figures. */
 export function descriptionRoutes(api: Api, metrics: Metrics): void {
   api.add('GET /openapi.json', { does: 'The description of this API (OpenAPI 3.1).' }, (_asked, response) => {
     response.json(openApiOf(api.routes));

@@ -1,6 +1,6 @@
 import type { ExplainedGivenBody, NoticeBody } from '@jade-fence/contract';
 import { createRouter, type Explanation, explain, type Prepared, subjectOf } from '@jade-fence/core/engine';
-import { REQUEST_FIELDS, readRequest, tellLineFault } from '@jade-fence/core/log';
+import { lineFaultText, REQUEST_FIELDS, readRequest } from '@jade-fence/core/log';
 import { EXAMPLE_REFERENCE, exampleFacts, noticeFacts, noticeProblem } from '@jade-fence/core/notice';
 import type { Policy } from '@jade-fence/core/policy';
 import type { Request } from '@jade-fence/core/request';
@@ -16,7 +16,7 @@ import { ExplainInput } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
 import { invalidInput } from '../validate.js';
 
-/** The explanation of a request that is given, by the workspace as it stands. */
+/** The explanation of a given request, by the draft. */
 export function explanationRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   api.add(
     'POST /explanations',
@@ -27,7 +27,7 @@ export function explanationRoutes(api: Api, knex: Knex, states: PreparedStates):
     },
     async ({ body: input }, response) => {
       const at = instantOf(input.at);
-      // Rules by schedule are judged as they are now, unless another time is told, or null for one that is not seen.
+      // Rules by schedule are judged now, unless another time is given, or null for an unseen one.
       const request = requestIn({ time: at.toISOString(), ...input.request });
       const prepared = await states.get(await namedState(knex, input.state, at));
       const { policies } = prepared.workspace;
@@ -75,18 +75,18 @@ function shownTo(request: Request, policy: Policy, explanation: Explanation, pre
   return { notice: notice.name, ...noticeProblem(notice, status, facts) };
 }
 
-/** The request as a log's would be read; but what cannot be read is refused, since it would be unseen, and told at once. */
+/** The request as a log's would be read; a value that cannot be read is refused, since it would be unseen. */
 function requestIn(fields: Record<string, unknown>): Request {
   const read = readRequest(fields);
   const faults = 'fault' in read ? [{ ...read.fault, field: undefined }] : (read.faults ?? []);
   const unknown = Object.keys(fields).filter((name) => !(REQUEST_FIELDS as readonly string[]).includes(name));
   const issues = [
     ...unknown.map((name) => ({ path: `request.${name}`, what: `a request has no field ${name}` })),
-    ...faults.map((fault) => ({ path: `request.${fault.field ?? ''}`, what: tellLineFault(fault) })),
+    ...faults.map((fault) => ({ path: `request.${fault.field ?? ''}`, what: lineFaultText(fault) })),
   ];
   if (unknown.length > 0)
     throw invalidInput('body', issues, `The fields of a request are ${REQUEST_FIELDS.join(', ')}.`);
   const [first] = faults;
-  if (first) throw new Refusal(first.code, `${tellLineFault(first)}.`, { issues });
+  if (first) throw new Refusal(first.code, `${lineFaultText(first)}.`, { issues });
   return (read as { readonly request: Request }).request;
 }

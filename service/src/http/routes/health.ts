@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { Knex } from 'knex';
 import { Refusal } from '../../fault/refusal.js';
 
-/** Whether the service lives, and whether it is ready to work; open to everyone, and telling nothing else. */
+/** Whether the service lives, and whether it is ready to work; open to everyone, and without further details. */
 export function healthRoutes(knex: Knex): Router {
   const router = Router();
   router.get('/health', (_request, response) => {

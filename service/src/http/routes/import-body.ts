@@ -32,7 +32,7 @@ export async function importEnded(knex: Knex, watch: ProgressWatch, id: number, 
   response.on('close', () => gone.abort());
   while (!gone.signal.aborted && !watch.closing) {
     const news = watch.news({ kind: 'import', id }, gone.signal);
-    // A database that is away for a while will tell later.
+    // When the database is away for a while, this is checked later.
     const job = await findImport(knex, id).catch((error) => {
       if (error instanceof Refusal) throw error;
       return undefined;
@@ -46,7 +46,7 @@ export async function importEnded(knex: Knex, watch: ProgressWatch, id: number, 
     'service-stops',
     `The service stops. The log is here; import ${id} goes on when a service is there.`,
     {
-      remedy: `See what becomes of it at ${pathOf('GET /imports/:id', { params: { id } })}.`,
+      remedy: `See its outcome at ${pathOf('GET /imports/:id', { params: { id } })}.`,
     },
   );
 }

@@ -43,10 +43,10 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
       const found: EntryBody[] = [];
       for (let at = query.after ?? 0; at < entries.length && found.length <= query.limit; at++) {
         const { text, note, until } = entries[at] as List['entries'][number];
-        const told = { number: at + 1, entry: text, note: note ?? null };
+        const shown = { number: at + 1, entry: text, note: note ?? null };
         if (wanted !== undefined && !`${text} ${note ?? ''}`.toLowerCase().includes(wanted)) continue;
         const ends = until === undefined ? null : new Date(until).toISOString();
-        found.push({ ...told, until: ends, expired: until !== undefined && until <= now });
+        found.push({ ...shown, until: ends, expired: until !== undefined && until <= now });
       }
       const page = found.slice(0, query.limit);
       const next = found.length > query.limit ? (page.at(-1)?.number ?? null) : null;

@@ -57,7 +57,7 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdl
       const order = { name, format, mapping, redact, actor: who.name, size: Number.isNaN(size) ? undefined : size };
       const { id } = await imports.order(order);
       const importAt = pathOf('GET /imports/:id', { params: { id } });
-      // Only now is a client that asked before sending told to send; and where to look meanwhile (RFC 8631).
+      // A client that asked before sending is asked to continue only now; and gets the import's link (RFC 8631).
       if (request.get('expect') !== undefined) {
         response.writeEarlyHints({ link: `<${importAt}>; rel="status"` });
         response.writeContinue();

@@ -14,12 +14,12 @@ export function mappingRoutes(api: Api, knex: Knex): void {
     { does: 'The mappings of columns that are kept, by name.', query: NamedPageQuery },
     async ({ query }, response) => {
       const { items, next } = await pageOfMappings(knex, query);
-      response.json({ mappings: items.map(told), next });
+      response.json({ mappings: items.map(shown), next });
     },
   );
 
   api.add('GET /mappings/:name', { does: 'One mapping.' }, async ({ params }, response) => {
-    response.json(told(await findMapping(knex, params.name)));
+    response.json(shown(await findMapping(knex, params.name)));
   });
 
   api.add(
@@ -28,7 +28,7 @@ export function mappingRoutes(api: Api, knex: Knex): void {
     async ({ params, body }, response) => {
       const { name } = validated(MappingName, { name: params.name }, 'path');
       const mapping = mappingOf(body.asQuery, 'nothing was saved');
-      response.json(told(await saveMapping(knex, name as string, mapping)));
+      response.json(shown(await saveMapping(knex, name as string, mapping)));
     },
   );
 
@@ -38,4 +38,4 @@ export function mappingRoutes(api: Api, knex: Knex): void {
   });
 }
 
-const told = ({ name, columns, zone }: SavedMapping): MappingBody => ({ name, columns, zone });
+const shown = ({ name, columns, zone }: SavedMapping): MappingBody => ({ name, columns, zone });

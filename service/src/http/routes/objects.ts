@@ -123,7 +123,7 @@ function kindOf(text: string): DocumentKind {
 
 const tagOf = ({ number }: StoredDocument): string => `"${number}"`;
 
-/** The state that a change was made for (RFC 9110, section 13.1): it has to be told, so that nobody overwrites another. */
+/** The state that a change was made for (RFC 9110, section 13.1); required, so that nobody overwrites another's change. */
 function expectedOf(request: Request): Expected {
   if (request.get('if-none-match') === '*') return 'absent';
   const version = /^"(\d{1,9})"$/.exec(request.get('if-match') ?? '')?.[1];

@@ -149,7 +149,7 @@ function ownRoutes(api: Api, knex: Knex): void {
   api.add(
     'POST /tokens',
     {
-      does: 'Makes a token of one’s own; its key is told this once.',
+      does: 'Makes a token of one’s own; its key is shown only once.',
       body: NewTokenInput,
       status: 201,
     },

@@ -55,7 +55,7 @@ const LARGEST_BODY = '64mb';
 
 /** Replays: starting, watching, cancelling; their reports, requests and explanations. */
 export function replayRoutes(api: Api, { knex, states, runner, watch, redactions }: ReplayParts): void {
-  const told = (replay: Replay) => replayBodyOf(knex, replay);
+  const shown = (replay: Replay) => replayBodyOf(knex, replay);
   const reportOf = async (replay: Replay, redact: readonly string[] | undefined) =>
     (await redactions.of(replay, redact)).report(JSON.parse(replay.report ?? '{}') as Report);
   const replayOf = (params: { readonly id: string }) => findReplay(knex, numberOf(params.id, 'replay'));
@@ -63,7 +63,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
   api.add(
     'GET /replays',
     {
-      does: 'Replays that were asked for, the newest first: all, those of a log, or your own.',
+      does: 'Replays that people ordered, the newest first: all, those of a log, or your own.',
       query: ReplaysQuery,
     },
     async ({ query, who }, response) => {
@@ -99,12 +99,12 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       response
         .status(202)
         .location(pathOf('GET /replays/:id', { params: { id: replay.id } }))
-        .json(await told(replay));
+        .json(await shown(replay));
     },
   );
 
   api.add('GET /replays/:id', { does: 'One replay.' }, async ({ params }, response) => {
-    response.json(await told(await replayOf(params)));
+    response.json(await shown(await replayOf(params)));
   });
 
   api.add(
@@ -124,7 +124,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     },
     async ({ params }, response) => {
       const { id } = await replayOf(params);
-      await streamProgress(response, watch, { kind: 'replay', id }, async () => told(await findReplay(knex, id)));
+      await streamProgress(response, watch, { kind: 'replay', id }, async () => shown(await findReplay(knex, id)));
     },
   );
 
@@ -132,7 +132,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     const replay = await replayOf(params);
     await runner.cancel(replay.id);
     await note(knex, [{ actor: who.name, action: 'replay-cancelled', kind: 'replay', name: String(replay.id) }]);
-    response.json(await told(await findReplay(knex, replay.id)));
+    response.json(await shown(await findReplay(knex, replay.id)));
   });
 
   api.add(
@@ -154,7 +154,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
         const { redact } = query;
         const replay = await replayOf(params);
         requireDone(replay);
-        const body = await told(replay);
+        const body = await shown(replay);
         const facts = { replay: replay.id, log: body.logs.join(', '), notes: body.notes };
         const text = page(await reportOf(replay, redact), facts);
         response.type(type).attachment(`replay-${replay.id}.${end}`).send(text);
@@ -179,7 +179,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
   api.add(
     'GET /replays/:id/fall',
     {
-      does: 'How the requests that a filter asks for fall through the rules, in the figures of a report.',
+      does: 'How the requests that a filter selects pass through the rules, in the figures of a report.',
       query: FilterQuery,
     },
     async ({ params, query, who }, response) => {
@@ -215,7 +215,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       const redactor = await redactions.of(replay, redact);
       const filter = await redactions.meant(replay, filterOf(asked), who);
       const found = redacted(matchingRequests(knex, states, replay, filter, ALL), redactor);
-      // What is wrong with the question is told before the file begins.
+      // Errors in the query are reported before the file begins.
       const first = await found.next();
       const detail = { form, redact: redact ?? [] };
       await note(knex, [{ actor: who.name, action: 'exported', kind: 'replay', name: String(replay.id), detail }]);
@@ -261,11 +261,11 @@ async function* chained<T>(first: IteratorResult<T>, rest: AsyncIterable<T>): As
   yield* rest;
 }
 
-/** The filter that a query asks for; everything that is wrong with it is told at once. */
+/** The filter of a query; reports all its faults at once. */
 function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestFilter {
   const filter = { ...asked, from: timeOf(from), to: timeOf(to) };
   if (filter.role !== undefined && filter.rule === undefined)
-    throw new Refusal('role-without-rule', '`role` tells what a rule did, so it needs `rule`.');
+    throw new Refusal('role-without-rule', '`role` is what a rule did, so it needs `rule`.');
   const faults = filterFaults(filter);
   if (faults.length > 0)
     throw invalidInput(
@@ -278,10 +278,10 @@ function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestF
 /** One log or several; not both, and not neither. */
 function logsOf(log: string | undefined, logs: readonly string[] | undefined): readonly string[] {
   if ((log === undefined) !== (logs === undefined)) return logs ?? [log as string];
-  throw new Refusal('which-log', 'A replay is told its `log`, or several as `logs`.');
+  throw new Refusal('which-log', 'A replay needs its `log`, or several as `logs`.');
 }
 
-/** An effect is of all of its logs, by the workspace as it is: any other has to be asked for, and is then kept. */
+/** An effect covers all of its logs, by the present draft: order any other replay, which is kept. */
 function requireWhole({ policy, only, files }: ReplayInput): void {
   if (policy === undefined && only === undefined && (files ?? []).length === 0) return;
   throw new Refusal('effect-in-part', 'An effect is of whole logs, without `policy`, `only` and `files`.', {

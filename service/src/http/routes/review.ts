@@ -16,7 +16,7 @@ interface ReviewParts {
   readonly redactions: Redactions;
 }
 
-/** The review of the workspace as it stands, and what the newest replay says of it. */
+/** The review of the draft, and remarks from the newest replay. */
 export function reviewRoutes(api: Api, { knex, states, redactions }: ReviewParts): void {
   api.add('GET /review', { does: 'What a review of the workspace finds.' }, async (_asked, response) => {
     const prepared = await states.get(await currentState(knex, new Date()));
@@ -33,7 +33,7 @@ export function reviewRoutes(api: Api, { knex, states, redactions }: ReviewParts
     if (!replay) return [];
     const { id, logs } = await replayBodyOf(knex, replay);
     const redactor = await redactions.of(replay, undefined);
-    const told = { of: `replay ${id} of ${logs.join(', ')}`, tell: (address: string) => redactor.address(address) };
-    return reviewTraffic(JSON.parse(replay.report ?? '{"policies":[]}') as Remarked, told, prepared);
+    const shown = { of: `replay ${id} of ${logs.join(', ')}`, tell: (address: string) => redactor.address(address) };
+    return reviewTraffic(JSON.parse(replay.report ?? '{"policies":[]}') as Remarked, shown, prepared);
   }
 }

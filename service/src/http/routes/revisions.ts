@@ -85,7 +85,7 @@ const revisionAt = ({ number }: Revision): string => pathOf('GET /revisions/:num
 
 function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   const lately = new LatelyReady(knex, states);
-  api.add('GET /draft', { does: 'The draft, and what stands against publishing it.' }, async (_asked, response) => {
+  api.add('GET /draft', { does: 'The draft, and what prevents publishing it.' }, async (_asked, response) => {
     const ready = await lately.get();
     const open = await openProposals(knex);
     response.json({
@@ -131,14 +131,14 @@ function draftRoutes(api: Api, knex: Knex, states: PreparedStates): void {
 }
 
 function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
-  const told = (proposal: Proposal) => proposalBody(knex, proposal);
+  const shown = (proposal: Proposal) => proposalBody(knex, proposal);
 
   api.add(
     'GET /proposals',
     { does: 'Drafts that somebody asked another to publish, the newest first.', query: PageQuery },
     async ({ query }, response) => {
       const { items, next } = await pageOfProposals(knex, query);
-      response.json({ proposals: await Promise.all(items.map(told)), next });
+      response.json({ proposals: await Promise.all(items.map(shown)), next });
     },
   );
 
@@ -148,7 +148,7 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
     async ({ body, who }, response) => {
       response
         .status(201)
-        .json(await told(await propose(knex, states.readings, { message: body.message, only: body.only, by: who })));
+        .json(await shown(await propose(knex, states.readings, { message: body.message, only: body.only, by: who })));
     },
   );
 
@@ -164,7 +164,7 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
         : draft;
       const difference = await differenceOf(knex, states.readings, {
         before,
-        after: { ...after, told: `proposal ${id}` },
+        after: { ...after, label: `proposal ${id}` },
         lines: false,
       });
       response.json(difference satisfies DifferenceBody);
@@ -184,14 +184,14 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
   api.add('POST /proposals/:id/withdraw', { does: 'Takes a proposal back.' }, async ({ params, who }, response) => {
     const id = numberOf(params.id, 'proposal');
     await withdraw(knex, id, who);
-    response.json(await told(await findProposal(knex, id)));
+    response.json(await shown(await findProposal(knex, id)));
   });
 }
 
 /** One object, by both its kind and name; or none. */
 function onlyOf({ kind, name }: DiscardInput) {
   if ((kind === undefined) !== (name === undefined))
-    throw new Refusal('kind-and-name', 'One object is told by its `kind` and its `name`.');
+    throw new Refusal('kind-and-name', 'One object is given by its `kind` and its `name`.');
   return kind !== undefined && name !== undefined ? { kind, name } : undefined;
 }
 
@@ -202,9 +202,9 @@ function revisionBody({ number, message, author, approvedBy, publishedAt, versio
 
 async function proposalBody(knex: Knex, proposal: Proposal): Promise<ProposalBody> {
   const { id, message, author, draft, objects, state, proposedAt } = proposal;
-  const told = state === 'open' && (await isStale(knex, proposal)) ? 'stale' : state;
+  const shown = state === 'open' && (await isStale(knex, proposal)) ? 'stale' : state;
   return {
-    ...{ proposal: id, message, author, draft, state: told },
+    ...{ proposal: id, message, author, draft, state: shown },
     objects: objects?.map(({ kind, name }) => ({ kind, name })) ?? null,
     proposedAt: proposedAt.toISOString(),
   };

@@ -79,6 +79,6 @@ function refused({ key }: SignInInput): Refusal {
         remedy: 'An administrator can set a new one with `jade-fence person change NAME --password`.',
       })
     : new Refusal('wrong-key', 'The access key is not right.', {
-        remedy: 'It stands in the file `access-key` of the service’s data folder.',
+        remedy: 'It is in the file `access-key` of the service’s data folder.',
       });
 }

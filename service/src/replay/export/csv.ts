@@ -4,7 +4,7 @@ import { EXPORT_COLUMNS } from './columns.js';
 
 /**
  * Requests as CSV (RFC 4180) with a header. Texts that a spreadsheet would take for a formula get an apostrophe in
- * front: what stands in logs was chosen by strangers.
+ * front: strangers choose the contents of logs.
  */
 export async function* csvOf(requests: AsyncIterable<readonly JudgedBody[]>): AsyncGenerator<string> {
   const options = { escape_formulas: true, record_delimiter: '\r\n' } as const;

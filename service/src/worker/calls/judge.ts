@@ -3,7 +3,7 @@ import {
   type ClientBlooms,
   clientBlooms,
   type FinishedChunk,
-  type SettledChunk,
+  type ResolvedChunk,
   summariseVerdicts,
   type VerdictSummary,
 } from '@jade-fence/core/replay';
@@ -32,14 +32,14 @@ export function judgeChunk(
   run: string,
   number: number,
   packed: Uint8Array,
-): PackedChunk | Extract<Judged, { readonly waiting: object }> {
+): PackedChunk | Extract<Judged, { readonly pending: object }> {
   const judged = judgeOf(run).judge(number, unpackTable(packed));
-  return 'waiting' in judged ? judged : packedChunk(judged);
+  return 'pending' in judged ? judged : packedChunk(judged);
 }
 
 /** Finishes a chunk that this thread judged, and of which rows have waited. */
-export function settleChunk(run: string, { number, settled }: SettledChunk): PackedChunk {
-  return packedChunk(judgeOf(run).settle(number, settled));
+export function resolveChunk(run: string, { number, resolved }: ResolvedChunk): PackedChunk {
+  return packedChunk(judgeOf(run).resolve(number, resolved));
 }
 
 /** Lets go of what a run judged by. */

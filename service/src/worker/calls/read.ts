@@ -58,7 +58,7 @@ export function readPiece(log: number, piece: Uint8Array): PackedPart {
   return packedPart(reader.push(piece), redaction);
 }
 
-/** Ends the log, and tells what it was. */
+/** Ends the log, and returns its format and counts. */
 export function endReader(log: number): PackedPart & { readonly format: LogFormat; readonly lines: number } {
   const { reader, redaction } = readerOf(log);
   const part = packedPart(reader.end(), redaction);
@@ -80,8 +80,8 @@ function readerOf(log: number): OpenReader {
 function packedPart({ tables, rejected, ...rest }: ReadPart, redaction: Redaction): PackedPart {
   const redacts = isRedacting(redaction);
   const chunks = tables.map((table) => packedTable(redacts ? withoutRedacted(table, redaction) : table));
-  const told = ({ line, fault }: (typeof rejected)[number]) => ({ line, fault: { ...fault, detail: '…' }, text: '' });
-  return { ...rest, chunks, rejected: redacts ? rejected.map(told) : rejected };
+  const shown = ({ line, fault }: (typeof rejected)[number]) => ({ line, fault: { ...fault, detail: '…' }, text: '' });
+  return { ...rest, chunks, rejected: redacts ? rejected.map(shown) : rejected };
 }
 
 function packedTable(table: ColumnTable): PackedTable {

@@ -3,10 +3,10 @@ import { type DomainPattern, domainPatterns, domainSetContains } from '../../../
 import type { PreparedRules } from '../../prepared.js';
 import { type Matcher, numbered, post } from './matcher.js';
 
-/** Lists up to so many entries go into one index, so that a host is looked up once for all of them. */
+/** Lists of up to this many entries share one index, so that a host is looked up once for all of them. */
 const MOST_INDEXED = 20_000;
 
-/** An index of domain patterns by their names: what is meant exactly, and what lies under. */
+/** An index of domain patterns by name: exact patterns, and patterns for all names below. */
 export class DomainIndex {
   readonly #exact = new Map<string, number[]>();
   readonly #under = new Map<string, number[]>();

@@ -61,7 +61,7 @@ export function matchSchedules(terms: readonly NameTerm[], { workspace }: Prepar
   };
 }
 
-/** The names of tags, categories or applications; `none` is asked for by itself. */
+/** The names of tags, categories or applications; `none` is a term of its own. */
 export function numbersOfNames(terms: readonly (NameTerm | NoneTerm)[]): ReadonlyMap<string, number> {
   return new Map(numbered(terms, 'name').map(({ term, number }) => [term.name, number]));
 }

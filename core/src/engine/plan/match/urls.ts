@@ -17,7 +17,7 @@ interface Candidate {
   readonly number: number;
 }
 
-/** What of a URL field matches, and what the request shows too little of to tell. */
+/** The terms of a URL field that match, and those that the request shows too little for. */
 export interface UrlMatch {
   readonly matched: number[];
   readonly unsure: number[];
@@ -32,7 +32,7 @@ export class UrlMatcher {
 
   readonly #paths: PathSettings;
 
-  /** `paths`: how the policy reads paths, those of patterns and requests alike. */
+  /** `paths`: how the policy reads paths, in patterns and in requests. */
   constructor(terms: readonly UrlTerm[], { lists }: PreparedRules, paths: PathSettings) {
     this.#paths = paths;
     for (const { term, number } of numbered(terms, 'url')) this.#add(term.pattern, number);

@@ -39,8 +39,8 @@ describe('a partition', () => {
             const expected = made.flatMap((set, number) => (setContains(set, address) ? [number] : []));
             expect(parted.classes[classOf(parted, address)]?.sets, formatAddress(address)).toEqual(expected);
           }
-          const told = parted.classes.map(({ sets: held }) => held.join());
-          expect(new Set(told).size).toBe(told.length);
+          const shown = parted.classes.map(({ sets: held }) => held.join());
+          expect(new Set(shown).size).toBe(shown.length);
         }),
         { numRuns: count > 60 ? 20 : 60 },
       );

@@ -32,7 +32,7 @@ interface Side {
 export interface AddressClass {
   /** The numbers of the sets that hold it. */
   readonly sets: readonly number[];
-  /** A code, `private`, `unknown`, or undefined where it cannot be told. */
+  /** A code, `private`, `unknown`, or undefined when no data is loaded. */
   readonly country: string | undefined;
 }
 
@@ -51,7 +51,7 @@ export function classOf({ four, six }: Partition, address: Address): number {
   return classOfSix({ six }, a, b, c, d);
 }
 
-/** The country of an address; undefined where it cannot be told. */
+/** The country of an address; undefined when no data is loaded. */
 export const countryIn = (partition: Partition, address: Address): string | undefined =>
   partition.classes[classOf(partition, address)]?.country;
 
@@ -82,7 +82,7 @@ const countryIntervals = (
   sideOf: <T>(both: { four: T; six: T }) => T,
 ): Intervals[] => [data, corrections].flatMap((each) => (each ? [sideOf(each).intervals] : []));
 
-const NOT_TOLD = -1;
+const UNKNOWN_COUNTRY = -1;
 
 /** The number of each elementary interval's country. What comes later in the order of precedence is written over. */
 function countriesOf(
@@ -91,7 +91,7 @@ function countriesOf(
   sideOf: <T>(both: { four: T; six: T }) => T,
   classes: Classes,
 ): Int32Array {
-  const found = new Int32Array(edges.count).fill(NOT_TOLD);
+  const found = new Int32Array(edges.count).fill(UNKNOWN_COUNTRY);
   const write = (intervals: Intervals, numberOf: (index: number) => number) => {
     for (let index = 0; index < intervals.count; index++)
       fill(found, numberOf(index), edges.startOf(intervals, index), edges.endOf(intervals, index));

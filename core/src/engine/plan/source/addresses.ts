@@ -16,7 +16,7 @@ export interface Clients extends Addresses {
 
 export const UNSEEN_CLIENT = -1;
 
-/** The clients of so many rows of which none is known. */
+/** This many clients, none of them known. */
 export const noClients = (rows: number): Clients => ({
   codes: new Uint32Array(rows),
   dictionary: { four: new Uint32Array(0), six: new Uint32Array(0) },

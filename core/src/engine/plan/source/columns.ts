@@ -15,10 +15,10 @@ export function numberColumn({ columns }: ColumnTable, name: string): Float64Arr
   return column?.type === 'number' ? column.values : undefined;
 }
 
-/** With fewer rows than one in so many a column's numbers are read one by one. */
+/** A column's numbers are read one by one for fewer rows than this share of it. */
 const FEW = 8;
 
-/** The numbers of rows of a column, NaN where they do not tell one; undefined where the table has no such column. */
+/** The numbers of rows of a column, NaN for none; undefined when the table has no such column. */
 export function numbersOf({ columns, rows }: ColumnTable, name: string, of: Uint32Array): Float64Array | undefined {
   const column = columns.get(name);
   if (column?.type !== 'number') return undefined;
@@ -35,7 +35,7 @@ export function numbersOf({ columns, rows }: ColumnTable, name: string, of: Uint
 
 let ascending = new Uint32Array(0);
 
-/** All rows of a chunk of so many. To be read only: all who ask share them. */
+/** The selection of all rows of a chunk of this size. Shared by all callers, so read-only. */
 export function allRows(count: number): Uint32Array {
   if (ascending.length < count) {
     ascending = new Uint32Array(2 ** Math.ceil(Math.log2(count)));

@@ -7,16 +7,16 @@ import type { Block } from './block.js';
 import { numbersOf, textColumn } from './columns.js';
 import { type Source, type SourcePlan, unseenClass } from './source.js';
 
-/** A source whose value is a number: a time, a size, or a port, which a scheme may stand for. */
+/** A source whose value is a number: a time, a size, or a port, which may follow from the scheme. */
 export interface NumberSourcePlan {
   readonly axes: readonly Axis[];
   readonly column: string;
   /** The number of a request. */
   readonly numberOf: (request: Request) => number | undefined;
-  /** Numbers of one step are of one class; each is asked about once. Steps are of one width, or told value by value. */
+  /** Numbers of one step are one class, computed once. Steps have one width, or are given value by value. */
   readonly step: number | ((value: number) => number);
   readonly match: (value: number) => Matched;
-  /** Whether the scheme tells the number where the column does not. */
+  /** Whether the number follows from the scheme where the column has none. */
   readonly byScheme: boolean;
 }
 
@@ -60,7 +60,7 @@ class NumberSource implements Source {
 
   #told(values: Float64Array, into: Uint32Array): void {
     const unseen = this.#unseen;
-    // Requests behind each other often tell the same, or what is of the same step.
+    // Consecutive requests often have the same number, or one of the same step.
     let from = Number.NaN;
     let upTo = Number.NaN;
     let lastClass = unseen;
@@ -76,7 +76,7 @@ class NumberSource implements Source {
     }
   }
 
-  /** Of rows that do not tell the number, but a scheme that stands for it. */
+  /** For rows that have no number, but a scheme that it follows from. */
   #byScheme(schemes: TextColumn, values: Float64Array | undefined, rows: Uint32Array, into: Uint32Array): void {
     const { codes } = schemes;
     const classes = new Int32Array(textCodes(schemes)).fill(this.#unseen);

@@ -12,9 +12,9 @@ export interface Source {
   readonly classes: ClassTable;
   /** The class of a request by itself. */
   one(request: Request, client: ClientFinding): number;
-  /** The columns of chunks that its classes hang on, and nothing else; undefined where that cannot be told. */
+  /** The columns of chunks that its classes depend on, and nothing else; undefined when unknown. */
   readonly columns: readonly string[] | undefined;
-  /** The class of each row of a block. There is room for one a row, to tell them in. */
+  /** The class of each row of a block. The result may alias `room`, which holds at least that many ids. */
   rows(block: Block, room: Uint32Array): ClassColumn;
 }
 

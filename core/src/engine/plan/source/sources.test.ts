@@ -40,13 +40,13 @@ it('each source tells the rows of a block as it tells requests by themselves, al
           return source.one(each, { ...findClient(each, trust), address: each.peer });
         };
         const column = source.rows({ table, rows, clients, kinds }, new Uint32Array(rows.length));
-        const told = [...rows.keys()].map((place) => classAt(column, place));
-        expect(told).toEqual([...rows].map(one));
+        const shown = [...rows.keys()].map((place) => classAt(column, place));
+        expect(shown).toEqual([...rows].map(one));
         if (ofClient || !source.columns.every((name) => kinds.holds(name))) continue;
         const examples = kinds.examples;
         const block = { table, rows: examples, clients, kinds: kindsOfExamples(kinds) };
         const ofKinds = source.rows(block, new Uint32Array(examples.length));
-        expect([...kinds.codes].map((kind) => classAt(ofKinds, kind))).toEqual(told);
+        expect([...kinds.codes].map((kind) => classAt(ofKinds, kind))).toEqual(shown);
       }
     }),
     { numRuns: 200 },

@@ -10,7 +10,7 @@ import { combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
 import type { Source, SourcePlan } from './source.js';
 
-/** A source whose value is told by one or more text columns of a chunk. */
+/** A source whose value is in one or more text columns of a chunk. */
 export interface TextSourcePlan {
   readonly axes: readonly Axis[];
   readonly columns: readonly string[];
@@ -34,9 +34,9 @@ class TextSource implements Source {
   readonly classes: ClassTable;
   readonly #plan: TextSourcePlan;
   readonly #memo = new ClassMemo();
-  /** Of values that anybody can make up, the few that are asked for most are enough. */
+  /** Anybody can make up values, so only the most used are kept. */
   readonly #some = new ClassMemo(SOME);
-  /** By the bytes of the first column, where the others tell nothing. */
+  /** By the bytes of the first column, when the others are empty. */
   readonly #byBytes = new ByteMemo();
   readonly #others: readonly undefined[];
 

@@ -11,7 +11,7 @@ import { type Combinations, combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
 import type { Source, SourcePlan } from './source.js';
 
-/** A source of bit vectors over URLs, which several columns tell together. */
+/** A source of bit vectors over URLs, which several columns form together. */
 export const urlSource = (axis: Axis, matcher: UrlMatcher): SourcePlan => ({
   axes: [axis],
   start: (words) => new UrlSource(axis, matcher, words),
@@ -126,13 +126,13 @@ function placesOf(codes: Uint32Array, marked: Uint32Array): Uint32Array {
   return places.subarray(0, found);
 }
 
-/** The port of each row, one up; 0 where it is not told. */
+/** The port of each row plus one; 0 for none. */
 function portsOf(table: Block['table'], rows: Uint32Array): Uint32Array {
-  const told = numbersOf(table, 'port', rows);
+  const shown = numbersOf(table, 'port', rows);
   const ports = new Uint32Array(rows.length);
-  if (told === undefined) return ports;
+  if (shown === undefined) return ports;
   for (let at = 0; at < ports.length; at++) {
-    const port = told[at] as number;
+    const port = shown[at] as number;
     ports[at] = Number.isNaN(port) ? 0 : port + 1;
   }
   return ports;

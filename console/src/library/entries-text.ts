@@ -11,4 +11,4 @@ const ONE: Readonly<Record<ListSort, string>> = {
 };
 
 /** «1 domain», «3 addresses». */
-export const entriesTold = (many: number, of: ListSort): string => `${count(many)} ${many === 1 ? ONE[of] : of}`;
+export const entriesText = (many: number, of: ListSort): string => `${count(many)} ${many === 1 ? ONE[of] : of}`;

@@ -1,18 +1,18 @@
 import { HASH_START, hashWord, WordTable } from '../../column/index.js';
 import type { ClientFinding, Request } from '../../request/index.js';
 import { testedBy } from './axis.js';
-import { type Chain, NOT_ASKED } from './chain.js';
+import { type Classifier, NOT_ASKED } from './classifier.js';
 import type { Source } from './source/source.js';
 import { bitCount, setVectorBit } from './vector.js';
 
-/** With so many words of classes the chain is full. */
+/** The classifier is full at this many 32-bit words. */
 const MOST_WORDS = 2 ** 24;
 
 /**
- * Takes the vectors of one request's classes together. What is left of the clauses, and what is not seen of it, makes
- * the class.
+ * Classifies one request: intersects the vectors of its class in each source. The clauses that remain, and which of its
+ * fields are unseen, make the class.
  */
-export class SingleChain implements Chain {
+export class RequestClassifier implements Classifier {
   readonly base = 0;
   readonly #sources: readonly Source[];
   /** The sources that most clauses are tested on come first; so that the others are seldom looked at. */
@@ -40,14 +40,14 @@ export class SingleChain implements Chain {
     this.#table = new WordTable(2 * words + 1);
   }
 
-  /** Whether so many classes came up that it is time to start anew, so that memory stays bounded. */
+  /** Whether it has so many classes that a new one should replace it, so that memory stays bounded. */
   get full(): boolean {
     return this.#table.rows.length > MOST_WORDS;
   }
 
   /**
-   * The class of one request. Sources that no clause asks for which is still possible are not looked at: most requests
-   * are settled by the first few.
+   * The class of one request. Sources that no remaining clause tests are not looked at: most requests
+   * are resolved by the first few.
    */
   one(request: Request, client: ClientFinding): number {
     const words = this.#words;
@@ -95,7 +95,7 @@ export class SingleChain implements Chain {
     return number;
   }
 
-  /** What is not seen, where that matters: what a rule does not see is told by it. */
+  /** Numbers what is unseen, when that matters: it becomes the blind spots of rules. */
   #mark(): number {
     let key = '';
     for (let source = 0; source < this.#sources.length; source++) {

@@ -1,15 +1,15 @@
 import { type ClassColumn, classesOfRows } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
-import { Fold } from './fold.js';
+import { CrossProduct } from './cross-product.js';
 import type { Group } from './group.js';
-import { Narrowed } from './narrowed.js';
+import { GroupProjection } from './group-projection.js';
 
-/** Takes the classes of the sources of one group together, source by source. */
-export class GroupFold {
+/** Numbers rows by their classes in the sources of one group: one cross-product table after another. */
+export class GroupProduct {
   readonly #group: Group;
-  /** Undefined where the group has all clauses, so that nothing is to be narrowed. */
-  readonly #narrowed: readonly Narrowed[] | undefined;
-  readonly #folds: readonly Fold[];
+  /** Undefined where the group has all clauses, so that its sources need no projection. */
+  readonly #projections: readonly GroupProjection[] | undefined;
+  readonly #products: readonly CrossProduct[];
   /** The classes that are its own, which it can forget. */
   readonly #spaces: readonly ClassSpace[];
   /** The classes of the group. */
@@ -21,16 +21,16 @@ export class GroupFold {
   constructor(group: Group, spaces: readonly ClassSpace[], whole: boolean) {
     const own = group.sources.map((source) => spaces[source] as ClassSpace);
     this.#group = group;
-    this.#narrowed = whole ? undefined : own.map((space) => new Narrowed(space, group.clauses));
-    const words = this.#narrowed?.[0]?.words ?? group.clauses.length;
-    const from: readonly ClassSpace[] = this.#narrowed ?? own;
-    const folds: Fold[] = [];
+    this.#projections = whole ? undefined : own.map((space) => new GroupProjection(space, group.clauses));
+    const words = this.#projections?.[0]?.words ?? group.clauses.length;
+    const from: readonly ClassSpace[] = this.#projections ?? own;
+    const products: CrossProduct[] = [];
     from.slice(1).forEach((space, at) => {
-      folds.push(new Fold(folds[at - 1] ?? (from[0] as ClassSpace), space, words));
+      products.push(new CrossProduct(products[at - 1] ?? (from[0] as ClassSpace), space, words));
     });
-    this.#folds = folds;
-    this.#spaces = [...(this.#narrowed ?? []), ...folds];
-    this.#last = folds.at(-1) ?? (from[0] as ClassSpace);
+    this.#products = products;
+    this.#spaces = [...(this.#projections ?? []), ...products];
+    this.#last = products.at(-1) ?? (from[0] as ClassSpace);
   }
 
   get count(): number {
@@ -46,24 +46,24 @@ export class GroupFold {
   rows(columns: readonly ClassColumn[], count: number): Uint32Array {
     if (this.#own.length < count) this.#own = new Uint32Array(count);
     const own = this.#own;
-    let folded = this.#column(0, columns);
-    for (const [at, fold] of this.#folds.entries()) {
+    let crossed = this.#column(0, columns);
+    for (const [at, product] of this.#products.entries()) {
       const column = this.#column(at + 1, columns);
-      if (folded.codes === column.codes && folded.classes && column.classes) {
-        // What hangs on the same codes is taken together code by code, and rows wait for something of their own.
-        folded = { codes: folded.codes, classes: fold.codes(folded.classes, column.classes) };
+      if (crossed.codes === column.codes && crossed.classes && column.classes) {
+        // Both sides share codes, so the product is computed once a code; no row is touched.
+        crossed = { codes: crossed.codes, classes: product.codes(crossed.classes, column.classes) };
         continue;
       }
-      fold.rows(folded, column, count, own);
-      folded = { codes: own };
+      product.rows(crossed, column, count, own);
+      crossed = { codes: own };
     }
-    return classesOfRows(folded, count, own);
+    return classesOfRows(crossed, count, own);
   }
 
   /** The classes of one source, as far as the group goes. */
   #column(at: number, columns: readonly ClassColumn[]): ClassColumn {
     const column = columns[this.#group.sources[at] as number] as ClassColumn;
-    const numbers = this.#narrowed?.[at]?.numbers();
+    const numbers = this.#projections?.[at]?.numbers();
     if (numbers === undefined) return column;
     const { codes, classes } = column;
     return { codes, classes: classes ? through(classes, numbers) : numbers };

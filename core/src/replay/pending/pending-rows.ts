@@ -7,13 +7,13 @@ import type { PolicyRun } from '../policy-run.js';
 import { type KeyedBlock, keysOf } from './keys.js';
 
 /**
- * The rows of a chunk whose outcome hangs on limits of one policy. Plain data, which can go to another thread: who
- * settles them sees no chunk, but an example of each class of rows, and what each row is counted under.
+ * The rows of a chunk whose outcome depends on limits of one policy. Plain data that can go to another thread: the
+ * limit operator needs no chunk, only an example of each class of rows and the keys that each row counts under.
  */
-export interface WaitingRows {
+export interface PendingRows {
   /** The policy's place among those of the run. */
   readonly policy: number;
-  /** A request of each class; requests of one class are alike to every rule of the policy. */
+  /** A request of each class; requests of one class match the same rules of the policy. */
   readonly examples: readonly Request[];
   /** For each row the place of its class among `examples`. */
   readonly classes: Int32Array;
@@ -36,13 +36,13 @@ export class Examples {
   readonly #byNode = new Map<number, Request>();
 
   /** The rows at these places of the block, with their classes as the judge numbered them. */
-  waitingRows(
+  pendingRows(
     policy: PolicyRun,
     number: number,
     block: KeyedBlock,
     nodes: Uint32Array,
     places: Int32Array,
-  ): WaitingRows {
+  ): PendingRows {
     const rules = policy.policy.rules.filter((rule): rule is Rule & { limit: object } => rule.limit !== undefined);
     const times = numberColumn(block.table, 'time');
     const bytes = rules.some(({ limit }) => limit.counts === 'bytes') ? numberColumn(block.table, 'bytes') : undefined;
@@ -59,7 +59,7 @@ export class Examples {
     { table, rows }: KeyedBlock,
     nodes: Uint32Array,
     places: Int32Array,
-  ): Pick<WaitingRows, 'examples' | 'classes'> {
+  ): Pick<PendingRows, 'examples' | 'classes'> {
     const examples: Request[] = [];
     const known = new Map<number, number>();
     const classes = new Int32Array(places.length);

@@ -1,12 +1,12 @@
 import type { IncomingHttpHeaders } from 'node:http';
 import { parseAddress } from '@jade-fence/core/address';
 import { tryHost } from '@jade-fence/core/domain';
-import { readRequest, tellLineFault } from '@jade-fence/core/log';
+import { lineFaultText, readRequest } from '@jade-fence/core/log';
 import type { Request } from '@jade-fence/core/request';
 import { Refusal } from '../../fault/refusal.js';
 
 /**
- * Headers of the call that are not the original request's, or that are told by `X-Forwarded-…`: of these it is not known
+ * Headers of the call that are not the original request's, or that `X-Forwarded-…` replaces: of these it is not known
  * what the original had.
  */
 const OF_THE_CALL = [
@@ -16,23 +16,23 @@ const OF_THE_CALL = [
 ];
 
 /**
- * The original request, as a gateway tells it in headers: `X-Forwarded-Method`, `-Proto`, `-Host`, `-Uri`, and `-For`,
+ * The original request, from the headers of a gateway: `X-Forwarded-Method`, `-Proto`, `-Host`, `-Uri`, and `-For`,
  * whose last address is the one that the gateway saw; all other headers are those of the request itself. What is not told
  * is unseen. Throws a problem where client, host or target are missing or cannot be read: such a request would be covered
  * by no policy, and so be let through.
  */
-export function toldRequest(headers: IncomingHttpHeaders): Request {
-  const told = (name: string) => [headers[`x-forwarded-${name}`]].flat()[0];
-  const [uri, host] = [told('uri'), told('host')];
+export function forwardedRequest(headers: IncomingHttpHeaders): Request {
+  const shown = (name: string) => [headers[`x-forwarded-${name}`]].flat()[0];
+  const [uri, host] = [shown('uri'), shown('host')];
   const hops = hopsOf(headers['x-forwarded-for']);
   const peer = parseAddress(bare(hops.at(-1) ?? ''));
   if (uri === undefined || uri === '' || host === undefined || peer === undefined)
-    throw new Refusal('no-original', 'The headers do not tell the original request.', {
+    throw new Refusal('no-original', 'The headers do not describe the original request.', {
       remedy: 'Send X-Forwarded-Method, X-Forwarded-Proto, X-Forwarded-Host, X-Forwarded-Uri and X-Forwarded-For.',
     });
   const read = readRequest({
-    method: told('method'),
-    scheme: told('proto'),
+    method: shown('method'),
+    scheme: shown('proto'),
     host,
     // Absolute form names its host itself; it has to be the one in `X-Forwarded-Host`.
     path: uri.startsWith('/') || /^[a-z][a-z0-9+.-]*:[/\\]/i.test(uri) ? uri : `/${uri}`,
@@ -74,8 +74,8 @@ const hopsOf = (header: string | string[] | undefined): string[] =>
 
 const bare = (hop: string): string => hop.replace(/^\[(.*)\](?::\d+)?$/, '$1').replace(/^([\d.]+):\d+$/, '$1');
 
-function isSameHost(told: string, read: string | undefined): boolean {
-  const host = tryHost(told.replace(/:\d{1,5}$/, ''));
+function isSameHost(shown: string, read: string | undefined): boolean {
+  const host = tryHost(shown.replace(/:\d{1,5}$/, ''));
   return 'host' in host && host.host === read;
 }
 
@@ -83,6 +83,6 @@ function isSameHost(told: string, read: string | undefined): boolean {
 export function requestOf(fields: Record<string, unknown>, at?: number): Request {
   const read = readRequest(fields, undefined, at);
   const fault = 'fault' in read ? read.fault : read.faults?.[0];
-  if (fault) throw new Refusal(fault.code, `${tellLineFault(fault)}.`);
+  if (fault) throw new Refusal(fault.code, `${lineFaultText(fault)}.`);
   return (read as { readonly request: Request }).request;
 }

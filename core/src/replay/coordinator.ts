@@ -1,5 +1,7 @@
 import { compilePlan, Judge } from '../engine/index.js';
 import { VERDICTS, type Verdict } from '../policy/index.js';
+import { LimitOperator, type ResolvedRows } from './pending/limit-operator.js';
+import type { PendingRows } from './pending/pending-rows.js';
 import { clientRemarks } from './remarks.js';
 import type { PolicyReport, Report } from './report.js';
 import type { RunScope } from './run-scope.js';
@@ -8,60 +10,58 @@ import type { ChunkCounts } from './tally/chunk-counts.js';
 import { DoubtTally } from './tally/forwarders.js';
 import { PolicyTally } from './tally/policy-tally.js';
 import { TimeSpan } from './tally/time-span.js';
-import { type SettledRows, Settling } from './waiting/settling.js';
-import type { WaitingRows } from './waiting/waiting-rows.js';
 
-/** What became of the waiting rows of a chunk. */
-export interface SettledChunk {
+/** The outcomes of the pending rows of a chunk. */
+export interface ResolvedChunk {
   readonly number: number;
-  readonly settled: readonly SettledRows[];
+  readonly resolved: readonly ResolvedRows[];
 }
 
 /** One policy, as far as the whole replay goes. */
-interface Gathered {
+interface PolicyState {
   readonly judge: Judge;
-  readonly settling: Settling;
+  readonly operator: LimitOperator;
   readonly tally: PolicyTally;
   readonly doubts: DoubtTally;
 }
 
 /**
- * Gathers a replay from its chunks: settles limits in the order of the requests' times, and sums up the report. Takes
+ * Completes a replay from its chunks: resolves limits in the order of the requests' times, and sums up the report. Takes
  * what `ChunkJudge`s made in whatever order it comes, and goes through it in the order of the log, so that the result
  * does not depend on how many of them there were.
  */
-export class Gatherer {
-  readonly #policies: readonly Gathered[];
+export class Coordinator {
+  readonly #policies: readonly PolicyState[];
   readonly #breakdowns = new BreakdownTally();
   readonly #span = new TimeSpan();
   #requests = 0;
   #uncovered = 0;
   readonly #early = new Map<number, ChunkCounts>();
   #nextCounts = 0;
-  readonly #earlyRows = new Map<number, readonly WaitingRows[]>();
+  readonly #earlyRows = new Map<number, readonly PendingRows[]>();
   #nextRows = 0;
-  /** How many policies still have to settle rows of a chunk, and what the others have settled of it. */
-  readonly #open = new Map<number, { left: number; readonly settled: SettledRows[] }>();
+  /** How many policies still have to resolve rows of a chunk, and what the others have resolved of it. */
+  readonly #open = new Map<number, { left: number; readonly resolved: ResolvedRows[] }>();
 
   constructor({ prepared, policies, options }: RunScope) {
     this.#policies = policies.map((policy, number) => {
       const judge = new Judge(compilePlan(policy, prepared), options);
-      return { judge, settling: new Settling(number, judge), tally: new PolicyTally(), doubts: new DoubtTally() };
+      return { judge, operator: new LimitOperator(number, judge), tally: new PolicyTally(), doubts: new DoubtTally() };
     });
   }
 
   /**
-   * Takes the rows of a chunk that wait; none where none do. `laterFrom` tells for each chunk the earliest time of all
-   * that come behind it in the log, in milliseconds since 1970. Answers the chunks that are settled by that.
+   * Takes the pending rows of a chunk, or none. `laterFrom` gives each chunk's watermark: the earliest time of all rows
+   * that come behind it in the log, in milliseconds since 1970. Answers the chunks that are resolved by that.
    */
-  rows(number: number, waiting: readonly WaitingRows[], laterFrom: (number: number) => number): SettledChunk[] {
-    this.#earlyRows.set(number, waiting);
-    const done: SettledChunk[] = [];
+  rows(number: number, pending: readonly PendingRows[], laterFrom: (number: number) => number): ResolvedChunk[] {
+    this.#earlyRows.set(number, pending);
+    const done: ResolvedChunk[] = [];
     for (let rows = this.#earlyRows.get(this.#nextRows); rows; rows = this.#earlyRows.get(this.#nextRows)) {
       this.#earlyRows.delete(this.#nextRows);
-      if (rows.length > 0) this.#open.set(this.#nextRows, { left: rows.length, settled: [] });
-      for (const each of rows) this.#policies[each.policy]?.settling.add(this.#nextRows, each);
-      done.push(...this.#settle(laterFrom(this.#nextRows)));
+      if (rows.length > 0) this.#open.set(this.#nextRows, { left: rows.length, resolved: [] });
+      for (const each of rows) this.#policies[each.policy]?.operator.add(this.#nextRows, each);
+      done.push(...this.#resolve(laterFrom(this.#nextRows)));
       this.#nextRows++;
     }
     return done;
@@ -77,8 +77,8 @@ export class Gatherer {
   }
 
   report(): Report {
-    const policies = this.#policies.map(({ judge, settling, tally, doubts }) => {
-      const report = tally.report(judge.plan.policy, judge.outcomes, settling.limits);
+    const policies = this.#policies.map(({ judge, operator, tally, doubts }) => {
+      const report = tally.report(judge.plan.policy, judge.outcomes, operator.limits);
       return { ...report, remarks: [...clientRemarks(report.clientFrom, doubts.doubts()), ...report.remarks] };
     });
     return {
@@ -93,15 +93,15 @@ export class Gatherer {
     };
   }
 
-  #settle(upTo: number): SettledChunk[] {
-    const done: SettledChunk[] = [];
-    for (const { settling } of this.#policies)
-      for (const [number, rows] of settling.settle(upTo)) {
-        const open = this.#open.get(number) as { left: number; readonly settled: SettledRows[] };
-        open.settled.push(rows);
+  #resolve(upTo: number): ResolvedChunk[] {
+    const done: ResolvedChunk[] = [];
+    for (const { operator } of this.#policies)
+      for (const [number, rows] of operator.resolve(upTo)) {
+        const open = this.#open.get(number) as { left: number; readonly resolved: ResolvedRows[] };
+        open.resolved.push(rows);
         if (--open.left > 0) continue;
         this.#open.delete(number);
-        done.push({ number, settled: open.settled });
+        done.push({ number, resolved: open.resolved });
       }
     return done;
   }
@@ -112,7 +112,7 @@ export class Gatherer {
     this.#span.add(first);
     this.#span.add(last);
     for (const { policy, outcomes, doubts } of policies) {
-      const { tally, judge, doubts: known } = this.#policies[policy] as Gathered;
+      const { tally, judge, doubts: known } = this.#policies[policy] as PolicyState;
       known.add(doubts);
       tally.add(outcomes, (outcome) => judge.adopt(outcome));
     }

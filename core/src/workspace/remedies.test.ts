@@ -12,7 +12,7 @@ entries: [.seed-bank.example]
 `;
 
 /** What is told of a text: «code at path: remedy», beside the lists above. */
-function told(text: string): string[] {
+function shown(text: string): string[] {
   const { issues } = readWorkspace([
     { name: 'policy.yaml', text },
     { name: 'lists.yaml', text: LISTS },
@@ -49,23 +49,25 @@ const OTHER_LISTS = {
 
 describe('a list where none belongs', () => {
   it.each(NO_LISTS)('is told in %s', (field) => {
-    expect(told(condition(`${field}: "list:staff"`))).toEqual([`no-list at rules[0].when.${field}`]);
-    expect(told(condition(`${field}: {not: ["list:staff"]}`))).toEqual([`no-list at rules[0].when.${field}.not[0]`]);
+    expect(shown(condition(`${field}: "list:staff"`))).toEqual([`no-list at rules[0].when.${field}`]);
+    expect(shown(condition(`${field}: {not: ["list:staff"]}`))).toEqual([`no-list at rules[0].when.${field}.not[0]`]);
   });
 
   it.each(Object.entries(OTHER_LISTS))('is told of another sort in %s', (field, list) => {
-    expect(told(condition(`${field}: "list:${list}"`))).toEqual([`wrong-list at rules[0].when.${field}`]);
+    expect(shown(condition(`${field}: "list:${list}"`))).toEqual([`wrong-list at rules[0].when.${field}`]);
   });
 
   it.each(Object.keys(OTHER_LISTS))('is told in %s where it can be no list', (field) => {
-    expect(told(condition(`${field}: "list:Curators And Staff"`))).toEqual([`bad-list-name at rules[0].when.${field}`]);
+    expect(shown(condition(`${field}: "list:Curators And Staff"`))).toEqual([
+      `bad-list-name at rules[0].when.${field}`,
+    ]);
     expect(remedies(condition(`${field}: "list:Curators And Staff"`))).toEqual([
       'Did you mean `list:curators-and-staff`?',
     ]);
   });
 
   it.each(['addresses', 'countries', 'domains', 'urls', 'users', 'agents'])('is told among entries of %s', (sort) => {
-    expect(told(`list: l\nof: ${sort}\nentries: ["list:staff"]\n`)).toEqual(['list-in-list at entries[0]']);
+    expect(shown(`list: l\nof: ${sort}\nentries: ["list:staff"]\n`)).toEqual(['list-in-list at entries[0]']);
   });
 });
 
@@ -89,12 +91,12 @@ describe('what looks like a pattern and is none', () => {
     ['query.q: {not: [absent, present]}', 'never-matches at rules[0].when.query.q'],
     ['client: "::ffff:0:0/95"', 'bad-address at rules[0].when.client'],
   ])('is told of `%s`', (text, issue) => {
-    expect(told(condition(text))).toEqual([issue]);
+    expect(shown(condition(text))).toEqual([issue]);
   });
 
   it('says what a path pattern is, where a query or a fragment stands in one', () => {
     const what = (text: string) => readWorkspace([{ name: 'p.yaml', text: condition(text) }]).issues[0]?.what;
-    expect(what('path: "/a?b=1"')).toContain('ask for it by `query.NAME`');
+    expect(what('path: "/a?b=1"')).toContain('test it by `query.NAME`');
     expect(what('path: "/a#b"')).toContain('never sent to a server');
   });
 });
@@ -111,7 +113,7 @@ describe('a host that is more than a host', () => {
       [`list: l\nof: domains\nentries: ["${text}"]\n`, 'entries[0]'],
       [`policy: p\ndefault: allow\ncovers: {hosts: ["${text}"]}\n`, 'covers.hosts[0]'],
     ] as const) {
-      expect(told(document)).toEqual([`${code} at ${path}`]);
+      expect(shown(document)).toEqual([`${code} at ${path}`]);
       expect(remedies(document)[0]).toContain(remedy);
     }
   });
@@ -120,7 +122,7 @@ describe('a host that is more than a host', () => {
 describe('where the client is', () => {
   it.each(['socket', 'x-forwarded-for', 'Peer'])('is none of `from: %s`, and the three ways are named', (word) => {
     const text = `policy: p\ndefault: allow\nclient: {from: ${word}}\n`;
-    expect(told(text)).toEqual(['bad-client-source at client.from']);
+    expect(shown(text)).toEqual(['bad-client-source at client.from']);
     for (const way of ['`peer`', '`forwarded`', '`{header: NAME}`']) expect(remedies(text)[0]).toContain(way);
   });
 });
@@ -132,7 +134,7 @@ describe('actions and limits', () => {
     ['{block: {status: 200}}', 'bad-number at rules[0].then.block.status'],
     ['{block: {status: 302}}', 'bad-number at rules[0].then.block.status'],
   ])('tells of `then: %s`', (text, issue) => {
-    expect(told(action(text))).toEqual([issue]);
+    expect(shown(action(text))).toEqual([issue]);
   });
 
   it('never offers what was just refused', () => {
@@ -157,14 +159,16 @@ describe('actions and limits', () => {
     'takes no key of `per: %s`',
     (per) => {
       expect(
-        told(`policy: p\ndefault: allow\nrules:\n  - rule: r\n    limit: {per: ${per}, over: 5/1m}\n    then: block\n`),
+        shown(
+          `policy: p\ndefault: allow\nrules:\n  - rule: r\n    limit: {per: ${per}, over: 5/1m}\n    then: block\n`,
+        ),
       ).toContainEqual(expect.stringContaining('duplicate-key-part'));
     },
   );
 });
 
 describe('schedules', () => {
-  const weekly = (text: string) => told(`schedule: s\nzone: Europe/Lisbon\nweekly: {${text}}\n`);
+  const weekly = (text: string) => shown(`schedule: s\nzone: Europe/Lisbon\nweekly: {${text}}\n`);
 
   it('take a single day before a span of days that it lies in', () => {
     expect(weekly('mon-fri: 09:00-17:00, wed: closed')).toEqual([]);
@@ -179,6 +183,6 @@ describe('schedules', () => {
 
 describe('lists of users', () => {
   it('hold nobody who is nobody', () => {
-    expect(told('list: l\nof: users\nentries: [anonymous, b.lima]\n')).toEqual(['anonymous-in-list at entries[0]']);
+    expect(shown('list: l\nof: users\nentries: [anonymous, b.lima]\n')).toEqual(['anonymous-in-list at entries[0]']);
   });
 });

@@ -7,12 +7,12 @@ const MOST_PAIRS = 2 ** 24;
 const UNKNOWN = -1;
 
 /**
- * Takes two spaces of classes as one: the class of a pair is what both together leave of the clauses. Each pair is
- * worked out once, and after that is one look-up; pairs that leave the same are the same class, so that a row goes
- * through a chain of small tables, whatever the number of rules (after Gupta and McKeown, "Packet Classification on
+ * A cross-product table: numbers the pairs of two classes by the clauses that both leave. Each pair is computed once
+ * and is one look-up after that. Pairs that leave the same clauses share a number, so a row passes through a few small
+ * tables, whatever the number of rules (recursive flow classification: Gupta and McKeown, "Packet Classification on
  * Multiple Fields", SIGCOMM 1999).
  */
-export class Fold implements ClassSpace {
+export class CrossProduct implements ClassSpace {
   readonly #left: ClassSpace;
   readonly #right: ClassSpace;
   readonly #words: number;
@@ -39,7 +39,7 @@ export class Fold implements ClassSpace {
     return this.#table.rows;
   }
 
-  /** Vectors of a fold lie one word further apart, for the mark behind them. */
+  /** In 32-bit words: two vectors, and the mark behind them. */
   get stride(): number {
     return 2 * this.#words + 1;
   }
@@ -48,7 +48,7 @@ export class Fold implements ClassSpace {
     return this.#table.rows[number * this.stride + 2 * this.#words] as number;
   }
 
-  /** The classes of the pairs in two columns of so many rows; `into` may be the codes of the left one. */
+  /** The classes of the pairs in two columns of `count` rows; `into` may be the codes of the left one. */
   rows(left: ClassColumn, right: ClassColumn, count: number, into: Uint32Array): void {
     this.#reserve();
     if (left.classes && right.classes) this.#both(left.codes, left.classes, right.codes, right.classes, count, into);
@@ -65,7 +65,7 @@ export class Fold implements ClassSpace {
     return both;
   }
 
-  // Four loops of one kind: each stays free of what it need not ask for a row.
+  // Four loops that differ in which side has codes: each does only what its rows need.
 
   #both(
     left: Uint32Array,
@@ -137,7 +137,7 @@ export class Fold implements ClassSpace {
     return number;
   }
 
-  /** Makes room for all pairs of the classes that there are by now. */
+  /** Grows the table to all pairs of the classes known by now. */
   #reserve(): void {
     const [rows, width] = [this.#left.count, this.#right.count];
     if (width <= this.#width && rows * this.#width <= this.#pairs.length) return;

@@ -1,44 +1,44 @@
-import type { AskLimit, Judge, LimitKey, Outcome, Unseen, Waiting } from '../../engine/index.js';
+import type { AskLimit, Judge, LimitKey, Outcome, Unresolved, Unseen } from '../../engine/index.js';
 import { KeyPeaks, type KeyWindow, SlidingWindows } from '../../limit/index.js';
 import type { CountedLimit } from '../tally/policy-tally.js';
-import type { WaitingRows } from './waiting-rows.js';
+import type { PendingRows } from './pending-rows.js';
 
-/** What became of the waiting rows of a chunk, row for row. Plain data, as `WaitingRows` is. */
-export interface SettledRows {
+/** The outcomes of the pending rows of a chunk, row for row. Plain data, as `PendingRows` is. */
+export interface ResolvedRows {
   readonly policy: number;
   readonly outcomes: readonly Outcome[];
-  /** For each row that waited the place of its outcome among `outcomes`. */
+  /** For each pending row the place of its outcome among `outcomes`. */
   readonly codes: Int32Array;
 }
 
-/** The rows of one chunk that wait. */
+/** The pending rows of one chunk. */
 interface Batch {
   readonly chunk: number;
-  readonly rows: WaitingRows;
-  readonly classes: readonly Waiting[];
+  readonly rows: PendingRows;
+  readonly classes: readonly Unresolved[];
   /** For each limit the windows that count under the keys, so that a key is looked up once. */
   readonly windows: readonly (KeyWindow | undefined)[][];
-  /** The numbers of the policy's outcomes, or `UNSETTLED`. */
+  /** The numbers of the policy's outcomes, or `UNRESOLVED`. */
   readonly outcomes: Int32Array;
   left: number;
   /** No row that is left is earlier. */
   earliest: number;
 }
 
-const UNSETTLED = -1;
+const UNRESOLVED = -1;
 
 /**
- * Settles the rows of one policy whose outcome hangs on limits, in the order of their times, ties in the order of the
- * log. Rows wait until no earlier one can come any more: of a log in order that is until their chunk's turn.
+ * Resolves the pending rows of one policy in event time, ties in the order of the log. A row waits until the watermark
+ * has passed it, that is, until no earlier row can come; in a log that is in order, until its chunk's turn.
  */
-export class Settling {
+export class LimitOperator {
   readonly #policy: number;
   readonly #judge: Judge;
   readonly #limits: readonly CountedLimit[];
   /** The place of a rule's limit among the limits. */
   readonly #places: ReadonlyMap<number, number>;
   readonly #ask: AskLimit;
-  /** The row that is settled, and the number of the key that was told of it last. */
+  /** The row that is resolved, and the number of its key that was looked up last. */
   readonly #asked: { batch: Batch | undefined; row: number; key: number } = { batch: undefined, row: 0, key: 0 };
   readonly #keyOf = (rule: number): LimitKey => this.#key(this.#asked.batch as Batch, rule, this.#asked.row);
   #batches: Batch[] = [];
@@ -71,44 +71,44 @@ export class Settling {
   }
 
   /** Takes the rows of the chunk behind those that it was given before. */
-  add(chunk: number, rows: WaitingRows): void {
+  add(chunk: number, rows: PendingRows): void {
     const count = rows.classes.length;
     this.#batches.push({
       chunk,
       rows,
-      classes: rows.examples.map((example) => this.#judge.waiting(example)),
+      classes: rows.examples.map((example) => this.#judge.unresolved(example)),
       windows: rows.keys.map(({ texts }) => new Array(texts.length)),
-      outcomes: new Int32Array(count).fill(UNSETTLED),
+      outcomes: new Int32Array(count).fill(UNRESOLVED),
       left: count,
       earliest: earliestOf(rows.times),
     });
   }
 
-  /** Settles all rows up to the time; answers the chunks of which none is left. */
-  settle(upTo: number): [number, SettledRows][] {
+  /** Resolves all rows up to the time; answers the chunks of which none is left. */
+  resolve(upTo: number): [number, ResolvedRows][] {
     const due = this.#batches.filter((batch) => batch.earliest <= upTo);
     const { from, rows, order } = inOrder(due, upTo);
     for (let at = 0; at < order.length; at++) {
       const index = order[at] as number;
-      this.#settleRow(due[from[index] as number] as Batch, rows[index] as number);
+      this.#resolveRow(due[from[index] as number] as Batch, rows[index] as number);
     }
     for (const batch of due) batch.earliest = earliestLeft(batch);
     const done = this.#batches.filter(({ left }) => left === 0);
     this.#batches = this.#batches.filter(({ left }) => left > 0);
-    return done.map(({ chunk, outcomes }) => [chunk, this.#settledRows(outcomes)]);
+    return done.map(({ chunk, outcomes }) => [chunk, this.#resolvedRows(outcomes)]);
   }
 
-  #settleRow(batch: Batch, row: number): void {
-    const waiting = batch.classes[batch.rows.classes[row] as number] as Waiting;
+  #resolveRow(batch: Batch, row: number): void {
+    const pending = batch.classes[batch.rows.classes[row] as number] as Unresolved;
     this.#asked.batch = batch;
     this.#asked.row = row;
-    batch.outcomes[row] = this.#judge.settle(waiting, this.#keyOf, this.#ask);
+    batch.outcomes[row] = this.#judge.resolve(pending, this.#keyOf, this.#ask);
     batch.left--;
   }
 
   #key({ rows: { keys, times, amounts } }: Batch, rule: number, row: number): LimitKey {
     const place = this.#places.get(rule) as number;
-    const { numbers, texts, unseen } = keys[place] as WaitingRows['keys'][number];
+    const { numbers, texts, unseen } = keys[place] as PendingRows['keys'][number];
     const number = numbers[row] as number;
     if (number < 0) return { unseen: unseen[-1 - number] as readonly Unseen[] };
     this.#asked.key = number;
@@ -116,7 +116,7 @@ export class Settling {
     return { key: texts[number] as string, time: times[row] as number, amount };
   }
 
-  #settledRows(numbers: Int32Array): SettledRows {
+  #resolvedRows(numbers: Int32Array): ResolvedRows {
     const outcomes: Outcome[] = [];
     const codeOf = new Map<number, number>();
     const codes = numbers.map((number) => {
@@ -148,7 +148,7 @@ function inOrder(batches: readonly Batch[], upTo: number): Ordered {
   for (const [number, { outcomes, rows: own }] of batches.entries())
     for (let row = 0; row < outcomes.length; row++) {
       const time = own.times[row] as number;
-      if (outcomes[row] !== UNSETTLED || time > upTo) continue;
+      if (outcomes[row] !== UNRESOLVED || time > upTo) continue;
       from[due] = number;
       rows[due] = row;
       times[due++] = time;
@@ -172,6 +172,6 @@ function earliestLeft({ outcomes, rows, left }: Batch): number {
   let earliest = Number.POSITIVE_INFINITY;
   if (left === 0) return earliest;
   for (let row = 0; row < outcomes.length; row++)
-    if (outcomes[row] === UNSETTLED) earliest = Math.min(earliest, rows.times[row] as number);
+    if (outcomes[row] === UNRESOLVED) earliest = Math.min(earliest, rows.times[row] as number);
   return earliest;
 }

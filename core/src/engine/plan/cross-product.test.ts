@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { ClassColumn } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
-import { Fold } from './fold.js';
+import { CrossProduct } from './cross-product.js';
 
 /** Classes whose vectors are a word of what holds and the same word of what may, so that nothing is unsure. */
 const spaceOf = (holds: readonly number[]): ClassSpace => ({
@@ -12,9 +12,9 @@ const spaceOf = (holds: readonly number[]): ClassSpace => ({
   mark: () => 0,
 });
 
-function folded(fold: Fold, pairs: readonly (readonly [number, number])[]): number[] {
-  const told = (numbers: Iterable<number>) =>
-    [...numbers].map((number) => fold.combined[number * fold.stride] as number);
+function crossed(product: CrossProduct, pairs: readonly (readonly [number, number])[]): number[] {
+  const shown = (numbers: Iterable<number>) =>
+    [...numbers].map((number) => product.combined[number * product.stride] as number);
   const plain = (side: 0 | 1): ClassColumn => ({ codes: Uint32Array.from(pairs, (pair) => pair[side]) });
   const coded = (side: 0 | 1) => ({
     codes: Uint32Array.from(pairs, (_, at) => at),
@@ -23,12 +23,13 @@ function folded(fold: Fold, pairs: readonly (readonly [number, number])[]): numb
   const into = new Uint32Array(pairs.length);
   const [first, ...others] = [plain(0), coded(0)].flatMap((left) =>
     [plain(1), coded(1)].map((right) => {
-      fold.rows(left, right, pairs.length, into);
-      return told(into);
+      product.rows(left, right, pairs.length, into);
+      return shown(into);
     }),
   );
   // However the classes are told, and by the codes alone, it is the same.
-  for (const other of [...others, told(fold.codes(coded(0).classes, coded(1).classes))]) expect(other).toEqual(first);
+  for (const other of [...others, shown(product.codes(coded(0).classes, coded(1).classes))])
+    expect(other).toEqual(first);
   return first as number[];
 }
 
@@ -41,11 +42,11 @@ it.each([
   const pair = fc.tuple(fc.nat(classes - 1), fc.nat(classes - 1));
   fc.assert(
     fc.property(space, space, fc.array(pair, { minLength: 1, maxLength: 30 }), (left, right, pairs) => {
-      const fold = new Fold(spaceOf(left), spaceOf(right), 1);
+      const product = new CrossProduct(spaceOf(left), spaceOf(right), 1);
       const expected = pairs.map(([a, b]) => (left[a] as number) & (right[b] as number));
       // Twice: the second time all pairs are known.
-      expect(folded(fold, pairs)).toEqual(expected);
-      expect(folded(fold, pairs)).toEqual(expected);
+      expect(crossed(product, pairs)).toEqual(expected);
+      expect(crossed(product, pairs)).toEqual(expected);
     }),
     { numRuns: 20 },
   );

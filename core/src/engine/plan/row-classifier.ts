@@ -1,34 +1,34 @@
 import { HASH_START, hashWord, kindsOfExamples, WordTable } from '../../column/index.js';
 import { testedBy } from './axis.js';
-import type { Chain } from './chain.js';
 import { type ClassColumn, classAt } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
+import type { Classifier } from './classifier.js';
 import type { Group } from './group.js';
 import { groupClauses } from './group.js';
-import { GroupFold } from './group-fold.js';
+import { GroupProduct } from './group-product.js';
 import { noClients } from './source/addresses.js';
 import type { Block } from './source/block.js';
 import type { Source } from './source/source.js';
 
-/** Above so many words of classes all are forgotten before the next block, so that memory stays bounded. */
+/** Drops all classes before the next block above this many 32-bit words, so that memory stays bounded. */
 const MOST_WORDS = 2 ** 25;
 
 /**
- * Takes the classes of rows together, group by group of clauses: a few look-ups a row in small tables, whatever the
- * number of rules. What the groups say together makes the class.
+ * Classifies rows: a few look-ups a row in small cross-product tables for each group of clauses, whatever the number of
+ * rules. The numbers of all groups together make the class.
  */
-export class GroupChain implements Chain {
+export class RowClassifier implements Classifier {
   readonly #sources: readonly Source[];
   readonly #groups: readonly Group[];
   readonly #mostWords: number;
-  #folds: readonly GroupFold[] = [];
+  #products: readonly GroupProduct[] = [];
   /** Numbers what several groups say together. */
   #table = new WordTable(1);
   /** The class of the first number that was given since all was forgotten. */
   #base = 0;
-  /** The last block, as each source tells it. */
+  /** The classes of the last block, by source. */
   #columns: readonly ClassColumn[] = [];
-  /** Room for those of them that tell each row by itself. */
+  /** Scratch columns, one a source, for classes row by row. */
   #room: readonly Uint32Array[] = [];
   #classes = new Uint32Array(0);
 
@@ -54,9 +54,9 @@ export class GroupChain implements Chain {
     this.#reserve(Math.max(count, block.kinds.examples.length));
     const ofKinds = exampleBlock(block);
     this.#columns = this.#sources.map((source, at) => columnOf(source, block, ofKinds, this.#room[at] as Uint32Array));
-    const folded = this.#folds.map((fold) => fold.rows(this.#columns, count));
-    if (this.#isPlain) return folded[0] as Uint32Array;
-    this.#number(folded, count);
+    const crossed = this.#products.map((product) => product.rows(this.#columns, count));
+    if (this.#isPlain) return crossed[0] as Uint32Array;
+    this.#number(crossed, count);
     return this.#classes;
   }
 
@@ -66,18 +66,18 @@ export class GroupChain implements Chain {
 
   /** Whether what the only group says is the class. */
   get #isPlain(): boolean {
-    return this.#folds.length === 1 && this.#base === 0;
+    return this.#products.length === 1 && this.#base === 0;
   }
 
   #start(): void {
     const spaces = this.#sources.map(({ classes }): ClassSpace => classes);
-    this.#base += this.#isPlain ? (this.#folds[0] as GroupFold).count : this.#table.count;
-    this.#folds = this.#groups.map((group) => new GroupFold(group, spaces, this.#groups.length === 1));
+    this.#base += this.#isPlain ? (this.#products[0] as GroupProduct).count : this.#table.count;
+    this.#products = this.#groups.map((group) => new GroupProduct(group, spaces, this.#groups.length === 1));
     this.#table = new WordTable(Math.max(1, this.#groups.length));
   }
 
   #reserve(count: number): void {
-    const size = this.#folds.reduce((sum, fold) => sum + fold.size, this.#table.rows.length);
+    const size = this.#products.reduce((sum, product) => sum + product.size, this.#table.rows.length);
     if (size > this.#mostWords) this.#start();
     if (this.#classes.length >= count) return;
     this.#room = this.#sources.map(() => new Uint32Array(count));
@@ -85,15 +85,15 @@ export class GroupChain implements Chain {
   }
 
   /** Numbers the rows by the classes of all groups. */
-  #number(folded: readonly Uint32Array[], count: number): void {
-    const width = folded.length;
+  #number(crossed: readonly Uint32Array[], count: number): void {
+    const width = crossed.length;
     const row = new Uint32Array(width);
     const table = this.#table;
     const base = this.#base;
     for (let at = 0; at < count; at++) {
       let hash = HASH_START;
       for (let group = 0; group < width; group++) {
-        const number = (folded[group] as Uint32Array)[at] as number;
+        const number = (crossed[group] as Uint32Array)[at] as number;
         row[group] = number;
         hash = hashWord(hash, number);
       }
@@ -102,13 +102,13 @@ export class GroupChain implements Chain {
   }
 }
 
-/** The rows that stand for the kinds of a block. Nothing that hangs on the client is asked of them. */
+/** One example row for each kind of a block. The clients are left out; do not ask a source that depends on them. */
 function exampleBlock({ table, kinds }: Block): Block {
   const { examples } = kinds;
   return { table, rows: examples, clients: noClients(examples.length), kinds: kindsOfExamples(kinds) };
 }
 
-/** What a source says of a block: of each kind of rows where that is all that it hangs on, else of the rows. */
+/** The classes of a source: one a kind when the source depends on the columns of kinds only, else one a row. */
 function columnOf(source: Source, block: Block, ofKinds: Block, room: Uint32Array): ClassColumn {
   const { kinds } = block;
   if (!source.columns?.every((column) => kinds.holds(column))) return source.rows(block, room);

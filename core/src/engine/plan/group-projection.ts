@@ -1,8 +1,8 @@
 import { WordTable } from '../../column/index.js';
 import type { ClassSpace } from './class-space.js';
 
-/** The classes of a source as far as one group of clauses goes: those that are alike to the group are one. */
-export class Narrowed implements ClassSpace {
+/** Projects the classes of a source onto one group of clauses: classes that the group cannot tell apart become one. */
+export class GroupProjection implements ClassSpace {
   readonly stride: number;
   readonly #from: ClassSpace;
   readonly #words: number;

@@ -39,7 +39,7 @@ export interface KeyedBlock {
 
 /** What some rows are counted under by one limit. */
 export interface RowKeys {
-  /** For each row the number of its key among `texts`; −1 − n where what is told by entry n of `unseen` is missing. */
+  /** For each row the number of its key among `texts`; −1 − n when entry n of `unseen` names what is missing. */
   readonly numbers: Int32Array;
   readonly texts: readonly string[];
   readonly unseen: readonly (readonly Unseen[])[];
@@ -55,7 +55,7 @@ interface PartTexts {
 
 /** The parameters of a query are keys one by one. */
 const KEY_TEXTS: readonly Field[] = TEXT_FIELDS.filter((field) => field !== 'query');
-/** Columns that tell a field too. */
+/** Columns that have a field too. */
 const OTHER_COLUMNS: Readonly<Record<string, readonly string[]>> = {
   agent: ['header.user-agent', ALL_HEADERS],
   referrer: ['header.referer', ALL_HEADERS],
@@ -228,7 +228,7 @@ class FieldTexts implements PartTexts {
 
 const NO_CLIENT = { address: undefined, source: 'peer', how: 'no-peer' } as const;
 
-/** Fields that hang on several columns are read row by row. */
+/** Fields that depend on several columns are read row by row. */
 class RowTexts implements PartTexts {
   readonly part: KeyPart;
   readonly codes: Uint32Array;

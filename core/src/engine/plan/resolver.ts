@@ -1,7 +1,7 @@
 import type { Unseen } from '../decision.js';
 import type { Axis } from './axis.js';
-import { NOT_ASKED } from './chain.js';
 import type { ClassTable } from './classes.js';
+import { NOT_ASKED } from './classifier.js';
 import type { RuleClauses } from './clauses.js';
 import type { BlindRule, Outcomes } from './outcome.js';
 import { tagsOf } from './outcome.js';
@@ -17,10 +17,10 @@ export type Step = { readonly outcome: number } | { readonly ask: number };
 type Holds = 'match' | 'no match' | 'unseen';
 
 /**
- * Settles what becomes of requests that have the same class in every source. Done once for each such combination, and
+ * Resolves the outcome of requests that have the same class in every source: once for each such combination, and
  * once more for each way in which the limits on its way answer.
  */
-export class Settler {
+export class Resolver {
   readonly #plan: Plan;
   readonly #tables: readonly ClassTable[];
   readonly #outcomes: Outcomes;
@@ -49,9 +49,9 @@ export class Settler {
   }
 
   /** `classes` are those of the combination, one for each source; `answers` those of the limits asked so far. */
-  settle(classes: ArrayLike<number>, answers: readonly LimitAnswer[]): Step {
+  resolve(classes: ArrayLike<number>, answers: readonly LimitAnswer[]): Step {
     this.#narrow(classes);
-    const late = this.#settleMembers();
+    const late = this.#resolveMembers();
     const { match, possible } = this.#rules();
     return this.#plan.kinds.stepwise
       ? this.#stepwise(match, possible, classes, late, answers)
@@ -66,13 +66,13 @@ export class Settler {
         (this.#tables[at] as ClassTable).narrow(classes[at] as number, this.#match, this.#possible);
   }
 
-  /** Settles categories and applications; answers the fields that could not be told, by clause. */
-  #settleMembers(): LateUnseen[] {
+  /** Resolves categories and applications; returns what is unseen in them, by clause. */
+  #resolveMembers(): LateUnseen[] {
     const { category, application } = this.#plan.late;
-    return [category, application].flatMap((each) => (each ? [this.#settleMember(each)] : []));
+    return [category, application].flatMap((each) => (each ? [this.#resolveMember(each)] : []));
   }
 
-  #settleMember({ axis, numbers, none, members }: MemberAxis): LateUnseen {
+  #resolveMember({ axis, numbers, none, members }: MemberAxis): LateUnseen {
     const matched: number[] = [];
     const unsure: number[] = [];
     const put = (number: number | undefined, holds: Holds) => {
@@ -125,7 +125,7 @@ export class Settler {
     return combined(this.#any(when), this.#any(unless));
   }
 
-  /** Without limits and without rules that ask for tags, no rule hangs on another. */
+  /** Without limits and tests of tags, no rule depends on another. */
   #atOnce(match: Uint32Array, possible: Uint32Array, classes: ArrayLike<number>, late: readonly LateUnseen[]): Step {
     const { observing, tagging, deciding, ifBlind } = this.#plan.kinds;
     const { observed, tagged, overtaken, blind } = this.#parts;
@@ -152,7 +152,7 @@ export class Settler {
     };
   }
 
-  /** Takes the rules one by one, in order, since tags and limits hang on what those above did. */
+  /** Evaluates the rules one by one, in order, since tags and limits depend on the rules above. */
   #stepwise(
     match: Uint32Array,
     possible: Uint32Array,
@@ -170,7 +170,7 @@ export class Settler {
     const tags = new Set<string>();
     let decidedBy = policy.rules.length;
     let asked = 0;
-    // A rule that asks for tags may hold whatever its other tests say by themselves.
+    // A rule that tests tags may hold whatever its other tests say by themselves.
     const candidates = possible.map((word, at) => word | (kinds.asksTags[at] as number));
     for (const index of bitsIn(candidates)) {
       const rule = policy.rules[index] as Plan['policy']['rules'][number];
@@ -205,7 +205,7 @@ export class Settler {
     return { outcome: this.#outcomes.number({ decidedBy, met: false, observed, tagged, overtaken, blind }) };
   }
 
-  /** How a rule holds when its clauses' tests of tags are settled too. */
+  /** How a rule holds when its clauses' tests of tags are resolved too. */
   #holdsWithTags(rule: number, tags: ReadonlySet<string>): Holds {
     const { when, unless } = this.#plan.clauses.rules[rule] as RuleClauses;
     const allowed = this.#tagClauses(tags);
@@ -225,7 +225,7 @@ export class Settler {
     return allowed;
   }
 
-  /** What a rule that cannot be judged does not see: the fields of its clauses that hang on what is unseen. */
+  /** The unseen fields of a rule that cannot be judged: those that its possible clauses depend on. */
   #blindRule(
     rule: number,
     classes: ArrayLike<number>,
@@ -244,7 +244,7 @@ export class Settler {
     return { rule, unseen: unseen.size > 1 ? [...unseen].sort() : [...unseen] };
   }
 
-  /** Adds the fields that the clause hangs on and that are not seen. */
+  /** Adds the unseen fields that the clause depends on. */
   #unseenIn(clause: number, classes: ArrayLike<number>, late: readonly LateUnseen[], unseen: Set<Unseen>): void {
     for (let source = 0; source < this.#tables.length; source++) {
       const number = classes[source] as number;
@@ -265,7 +265,7 @@ interface LateUnseen {
   readonly possible: Uint32Array;
 }
 
-/** What is asked for and not excepted, by three-valued logic. */
+/** Conditions without exceptions, by three-valued logic. */
 function combined(asked: Holds, excepted: Holds): Holds {
   if (asked === 'no match' || excepted === 'match') return 'no match';
   return asked === 'unseen' || excepted === 'unseen' ? 'unseen' : 'match';
