@@ -92,6 +92,20 @@ const workspaces = [
     to: { path: 'node_modules/', pathNot: ['node_modules/(yaml|re2js|fastest-levenshtein|diff)/'] },
   },
   {
+    name: 'engines-share-semantics-only',
+    comment:
+      'The fast engine is held equal to the reference, so neither may use the other. What both use is in `semantics`, with tests of its own.',
+    severity: 'error',
+    from: { path: '^core/src/engine/plan/', pathNot: TESTS },
+    to: { path: '^core/src/engine/reference/' },
+  },
+  {
+    name: 'reference-is-plain',
+    severity: 'error',
+    from: { path: '^core/src/engine/(reference|semantics)/', pathNot: TESTS },
+    to: { path: '^core/src/engine/plan/' },
+  },
+  {
     name: 'core-looks-at-nobody',
     severity: 'error',
     from: { path: '^core/' },

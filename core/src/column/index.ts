@@ -13,6 +13,8 @@ export type {
   TextBytes,
   TextColumn,
 } from './column.js';
+export { decodeTable, packedBodies } from './decode-table.js';
+export { encodeTable } from './encode-table.js';
 export { HASH_START, hashByte, hashWord, seedHashes, slotFor } from './hash.js';
 export {
   addressCodes,
@@ -21,7 +23,6 @@ export {
   joinDictionaries,
 } from './joined-addresses.js';
 export { type Kinds, kindsIn, kindsOf, kindsOfExamples, OF_FEW_VALUES } from './kinds.js';
-export { decodeTable, encodeTable, packedBodies } from './layout.js';
 export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';
 export { type Pairs, pairs } from './pairs.js';

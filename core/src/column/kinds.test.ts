@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { Column, ColumnTable } from './column.js';
+import { decodeTable } from './decode-table.js';
+import { encodeTable } from './encode-table.js';
 import { kindsIn, kindsOf, kindsOfExamples } from './kinds.js';
-import { decodeTable, encodeTable } from './layout.js';
 
 const TEXTS = ['', 'a', 'b', 'c'];
 const text = (codes: readonly number[]): Column => ({

@@ -1,26 +1,27 @@
 import type { DomainPattern } from './pattern.js';
 
 /**
- * An immutable set of domain patterns. Names lie one behind the other as bytes, found by their hash; a search hashes
- * the host once from its end, and looks up each of its suffixes on the way. Exact: what is found is compared in full.
+ * An immutable set of domain patterns: a hash table of names. A search hashes the host once from its end, and looks up
+ * each of its suffixes on the way; a hit is compared in full. A name lies in one piece, so that a hit in a large set
+ * costs two cache misses: its slot and its record.
  */
 export interface DomainSet {
   /** How many names there are. */
   readonly size: number;
-  readonly bytes: Uint8Array;
-  /** Where each name ends in `bytes`; it starts where the one before it ends. */
-  readonly ends: Uint32Array;
-  /** For each name, whether it matches itself (1), and whether all names below it match (2). */
-  readonly reach: Uint8Array;
-  /** By hash: the number of a name from 1 in the lower bits, some of its hash in the upper ones; 0 is empty. */
+  /** A record for each name: its reach, its length, and its characters. Names are ASCII, at most 253 bytes long. */
+  readonly records: Uint8Array;
+  /** By hash: the offset of a record plus 1 in the lower bits, bits of the hash in the upper ones; 0 is empty. */
   readonly slots: Uint32Array;
-  readonly numberBits: number;
+  readonly offsetBits: number;
   /** Names of which the set holds something else than its table says, where it was made from another set. */
   readonly changed?: DomainSet;
 }
 
+/** Bits of a reach: the name itself matches, and all names below it match. */
 const EXACT = 1;
 const UNDER = 2;
+/** Bytes of a record in front of the characters. */
+const HEADER = 2;
 const DOT = 46;
 
 /** Compiles patterns into a set. Their names must be in the normal form of `tryHost`. */
@@ -45,16 +46,16 @@ export function changedDomainSet(set: DomainSet, { added, left }: DomainChanges)
     .flatMap(({ name }): readonly DomainPattern[] => patternsOf(table, name));
   const changed = tableOf([...named, ...kept, ...added]);
   let size = table.size;
-  for (let number = 0; number < changed.size; number++) {
-    const had = patternsOf(table, nameOf(changed, number)).length > 0;
-    size += Number(changed.reach[number] !== 0) - Number(had);
+  for (const offset of offsetsOf(changed)) {
+    const had = patternsOf(table, nameAt(changed, offset)).length > 0;
+    size += Number(changed.records[offset] !== 0) - Number(had);
   }
   return { ...table, size, changed };
 }
 
 /** The patterns of a name that the table of a set holds. */
 const patternsOf = (table: DomainSet, name: string): DomainPattern[] =>
-  patternsFor(reachAt(table, name, 0, hashOf(name)) ?? 0, name);
+  patternsFor(reachOf(table, name, 0, hashOf(name)) ?? 0, name);
 
 function patternsFor(bits: number, name: string): DomainPattern[] {
   if (bits === 0) return [];
@@ -63,55 +64,59 @@ function patternsFor(bits: number, name: string): DomainPattern[] {
 
 /** All patterns of the set, in no order. */
 export function domainPatterns({ changed, ...table }: DomainSet): DomainPattern[] {
-  const found = [...table.ends].flatMap((_, number) => {
-    const name = nameOf(table, number);
-    const isAnother = changed !== undefined && reachAt(changed, name, 0, hashOf(name)) !== undefined;
-    return isAnother ? [] : patternsFor(table.reach[number] as number, name);
+  const found = [...offsetsOf(table)].flatMap((offset) => {
+    const name = nameAt(table, offset);
+    const isAnother = changed !== undefined && reachOf(changed, name, 0, hashOf(name)) !== undefined;
+    return isAnother ? [] : patternsFor(table.records[offset] as number, name);
   });
   return changed ? [...found, ...domainPatterns(changed)] : found;
 }
 
-function nameOf({ bytes, ends }: DomainSet, number: number): string {
-  return String.fromCharCode(...bytes.subarray(number === 0 ? 0 : ends[number - 1], ends[number]));
+function* offsetsOf({ records }: DomainSet): Generator<number> {
+  for (let offset = 0; offset < records.length; offset += HEADER + (records[offset + 1] as number)) yield offset;
 }
+
+const nameAt = ({ records }: DomainSet, offset: number): string =>
+  String.fromCharCode(...records.subarray(offset + HEADER, offset + HEADER + (records[offset + 1] as number)));
 
 /** An edited set keeps a removed name, with no reach. */
 type Named = DomainPattern | { readonly reach: undefined; readonly name: string };
 
 function tableOf(all: readonly Named[]): DomainSet {
-  const numberBits = Math.max(1, Math.ceil(Math.log2(all.length + 1)));
+  const most = all.reduce((sum, { name }) => sum + HEADER + name.length, 0);
   const made = {
-    bytes: new Uint8Array(all.reduce((sum, { name }) => sum + name.length, 0)),
-    ends: new Uint32Array(all.length),
-    reach: new Uint8Array(all.length),
-    slots: new Uint32Array(2 ** (numberBits + 1)),
-    numberBits,
     size: 0,
+    records: new Uint8Array(most),
+    slots: new Uint32Array(2 ** (bitsFor(all.length) + 1)),
+    offsetBits: bitsFor(most),
   };
-  let size = 0;
-  let end = 0;
+  let [size, end] = [0, 0];
   for (const { reach, name } of all) {
     const hash = hashOf(name);
     const slot = slotOf(made, name, 0, hash);
-    let number = (made.slots[slot] as number) & (2 ** numberBits - 1);
-    if (number === 0) {
-      for (let at = 0; at < name.length; at++) made.bytes[end++] = name.charCodeAt(at);
-      made.ends[size] = end;
-      number = ++size;
-      made.slots[slot] = entryOf(hash, number, numberBits);
+    let offset = offsetIn(made, slot);
+    if (offset < 0) {
+      offset = end;
+      made.records[offset + 1] = name.length;
+      for (let at = 0; at < name.length; at++) made.records[offset + HEADER + at] = name.charCodeAt(at);
+      made.slots[slot] = entryOf(hash, offset + 1, made.offsetBits);
+      end += HEADER + name.length;
+      size++;
     }
     if (reach === undefined) continue;
-    made.reach[number - 1] =
-      (made.reach[number - 1] as number) | (reach === 'only-under' ? 0 : EXACT) | (reach === 'exact' ? 0 : UNDER);
+    made.records[offset] =
+      (made.records[offset] as number) | (reach === 'only-under' ? 0 : EXACT) | (reach === 'exact' ? 0 : UNDER);
   }
   // Gives back the room of repeated names.
-  return size === all.length ? { ...made, size } : trimmed({ ...made, size }, end);
+  return { ...made, size, ...(end < most && { records: made.records.slice(0, end) }) };
 }
 
-function trimmed(set: DomainSet, end: number): DomainSet {
-  const { size } = set;
-  return { ...set, bytes: set.bytes.slice(0, end), ends: set.ends.slice(0, size), reach: set.reach.slice(0, size) };
-}
+/** How many bits hold the numbers up to this one. */
+const bitsFor = (number: number): number => Math.max(1, Math.ceil(Math.log2(number + 1)));
+
+/** The offset of the record in the slot; −1 when the slot is empty. */
+const offsetIn = ({ slots, offsetBits }: DomainSet, slot: number): number =>
+  ((slots[slot] as number) & (2 ** offsetBits - 1)) - 1;
 
 /** Whether any pattern of the set means the host, which must be in normal form. */
 export function domainSetContains(set: DomainSet, host: string): boolean {
@@ -125,14 +130,14 @@ export function domainSetContains(set: DomainSet, host: string): boolean {
 }
 
 function isIn(set: DomainSet, host: string, start: number, hash: number, reach: number): boolean {
-  const changed = set.changed && reachAt(set.changed, host, start, hash);
-  return ((changed ?? reachAt(set, host, start, hash) ?? 0) & reach) !== 0;
+  const changed = set.changed && reachOf(set.changed, host, start, hash);
+  return ((changed ?? reachOf(set, host, start, hash) ?? 0) & reach) !== 0;
 }
 
-/** What the table says of the name, the text from `start` on; undefined where it does not have it. */
-function reachAt(table: DomainSet, text: string, start: number, hash: number): number | undefined {
-  const number = (table.slots[slotOf(table, text, start, hash)] as number) & (2 ** table.numberBits - 1);
-  return number === 0 ? undefined : table.reach[number - 1];
+/** The reach of the name, the text from `start` on; undefined when the table does not have it. */
+function reachOf(table: DomainSet, text: string, start: number, hash: number): number | undefined {
+  const offset = offsetIn(table, slotOf(table, text, start, hash));
+  return offset < 0 ? undefined : table.records[offset];
 }
 
 /** FNV-1a over the characters, the last first, so that a suffix's hash is met on the way to the whole. */
@@ -148,27 +153,25 @@ function spread(hash: number): number {
   return (mixed ^ (mixed >>> 13)) >>> 0;
 }
 
-const entryOf = (hash: number, number: number, numberBits: number): number =>
-  (((Math.imul(hash, 0x9e3779b1) >>> numberBits) << numberBits) | number) >>> 0;
+const entryOf = (hash: number, number: number, offsetBits: number): number =>
+  offsetBits === 32 ? number : (((Math.imul(hash, 0x9e3779b1) >>> offsetBits) << offsetBits) | number) >>> 0;
 
 /** The slot of the name, the text from `start` on, or the empty slot where it belongs. */
-function slotOf(set: DomainSet, text: string, start: number, hash: number): number {
-  const { slots, numberBits } = set;
+function slotOf({ slots, records, offsetBits }: DomainSet, text: string, start: number, hash: number): number {
   const mask = slots.length - 1;
-  const lower = 2 ** numberBits - 1;
-  const upper = (entryOf(hash, 0, numberBits) & ~lower) >>> 0;
+  const lower = 2 ** offsetBits - 1;
+  const upper = entryOf(hash, 0, offsetBits);
   let slot = spread(hash) & mask;
   for (let entry = slots[slot] as number; entry !== 0; entry = slots[slot] as number) {
-    if ((entry & ~lower) >>> 0 === upper && equals(set, (entry & lower) - 1, text, start)) return slot;
+    if ((entry & ~lower) >>> 0 === upper && isName(records, (entry & lower) - 1, text, start)) return slot;
     slot = (slot + 1) & mask;
   }
   return slot;
 }
 
-function equals({ bytes, ends }: DomainSet, number: number, text: string, start: number): boolean {
-  const from = number === 0 ? 0 : (ends[number - 1] as number);
-  const length = (ends[number] as number) - from;
-  if (length !== text.length - start) return false;
-  for (let at = 0; at < length; at++) if (bytes[from + at] !== text.charCodeAt(start + at)) return false;
+function isName(records: Uint8Array, offset: number, text: string, start: number): boolean {
+  const length = text.length - start;
+  if (records[offset + 1] !== length) return false;
+  for (let at = 0; at < length; at++) if (records[offset + HEADER + at] !== text.charCodeAt(start + at)) return false;
   return true;
 }

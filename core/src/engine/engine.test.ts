@@ -6,7 +6,7 @@ import type { Policy } from '../policy/index.js';
 import { makeRequest, type Request } from '../request/index.js';
 import { readWorkspace } from '../workspace/index.js';
 import { createRouter, evaluate, explain, prepare, subjectOf } from './index.js';
-import { allOf, anyOf, MATCH, NO_MATCH, not, type Truth, unseen } from './reference/truth.js';
+import { allOf, anyOf, MATCH, NO_MATCH, not, type Truth, unseen } from './semantics/truth.js';
 
 const LISTS = `
 list: curators

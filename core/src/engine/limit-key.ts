@@ -5,7 +5,7 @@ import { type KeyPart, type Limit } from '../limit/index.js';
 import { portOf, textValues } from '../request/index.js';
 import { normalQuery } from '../url/index.js';
 import type { Unseen } from './decision.js';
-import { namesOf } from './reference/test.js';
+import { namesOf } from './semantics/user-names.js';
 import type { Subject } from './subject.js';
 
 /** What keys are made of. */

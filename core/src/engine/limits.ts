@@ -1,6 +1,6 @@
 import type { Limit } from '../limit/index.js';
 import type { Rule } from '../policy/index.js';
-import { type Truth, truthOf } from './reference/truth.js';
+import { type Truth, truthOf } from './semantics/truth.js';
 import type { Subject } from './subject.js';
 
 /** What remembers the traffic that limits count. */

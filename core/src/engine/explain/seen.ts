@@ -2,7 +2,8 @@ import { type Address, formatAddress } from '../../address/index.js';
 import { formatAmount, type Test } from '../../condition/index.js';
 import { portOf, textValues } from '../../request/index.js';
 import type { UrlSeen } from '../../url/index.js';
-import { type Judged, namesOf, testField } from '../reference/test.js';
+import { type Judged, testField } from '../reference/test.js';
+import { namesOf } from '../semantics/user-names.js';
 
 /** What a test saw of the request. */
 export interface Seen {

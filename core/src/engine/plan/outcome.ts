@@ -1,7 +1,7 @@
 import { tupleKey, WordTable } from '../../column/index.js';
 import { loudest, type Policy, type Record as Recorded, type Rule, type Verdict } from '../../policy/index.js';
 import type { RuleOutcome, RuleRole, Unseen } from '../decision.js';
-import { concluded } from '../reference/evaluate.js';
+import { concluded } from '../semantics/concluded.js';
 import { bitsIn, wordsFor } from './vector.js';
 
 /** The outcome of a request under its policy. Requests with the same outcome share it. */

@@ -1,7 +1,4 @@
-import { type AddressRange, addressSet } from '../../address/index.js';
 import type {
-  AddressTerm,
-  CountryTerm,
   FieldName,
   HostTerm,
   NameTerm,
@@ -9,55 +6,27 @@ import type {
   PortTerm,
   SizeTerm,
   Term,
-  TextTerm,
   TokenTerm,
   UrlTerm,
-  UserTerm,
 } from '../../condition/index.js';
 import { formatTerm } from '../../condition/index.js';
-import {
-  makeRequest,
-  OWN_FIELDS,
-  packValues,
-  portOf,
-  type Request,
-  textValues,
-  unpackValues,
-} from '../../request/index.js';
-import type { PathSettings } from '../../url/index.js';
-import type { PreparedRules } from '../prepared.js';
-import { namesOf } from '../reference/test.js';
+import { OWN_FIELDS, portOf, type Request } from '../../request/index.js';
+import { planAddresses } from './address-fields.js';
 import { Axis } from './axis.js';
-import type { Matched } from './classes.js';
 import type { ClauseTest } from './clauses.js';
 import { matchHosts } from './match/hosts.js';
-import { numbered } from './match/matcher.js';
-import { matchCountries, matchPorts, matchSchedules, matchSizes, matchTokens, matchUsers } from './match/names.js';
+import { matchPorts, matchSchedules, matchSizes, matchTokens } from './match/names.js';
 import { matchPaths } from './match/paths.js';
-import { matchTexts } from './match/texts.js';
 import { UrlMatcher } from './match/urls.js';
-import { type AddressClass, partition } from './partition/partition.js';
-import type { SharedPartition } from './partition/shared.js';
-import { addressSource } from './source/address-source.js';
 import { numberSource } from './source/number-source.js';
 import type { SourcePlan } from './source/source.js';
 import { textSource } from './source/text-source.js';
 import { urlSource } from './source/url-source.js';
-
-/** The column of chunks that is `yes` for a request with all its headers. */
-export const ALL_HEADERS = 'all-headers';
+import type { SourcesInput } from './sources-input.js';
+import { planTexts, planUsers } from './text-fields.js';
 
 /** Fields that are resolved after all others, since they depend on other clauses or on rules above. */
 export const LATE_FIELDS: readonly string[] = ['tag', 'category', 'application'];
-
-export interface SourcesInput {
-  readonly tests: ReadonlyMap<string, readonly ClauseTest[]>;
-  readonly clauses: number;
-  readonly prepared: PreparedRules;
-  readonly shared: SharedPartition;
-  /** How the policy reads paths. */
-  readonly paths: PathSettings;
-}
 
 /** The sources that the tests of a policy need, each with its axes. */
 export function planSources(input: SourcesInput): SourcePlan[] {
@@ -179,138 +148,5 @@ function sizeStep(terms: readonly SizeTerm[]): (size: number) => number {
   return (size) => {
     const at = bounds.findIndex((bound) => size <= bound);
     return at < 0 ? bounds.length * 2 : at * 2 + (size === bounds[at] ? 1 : 0);
-  };
-}
-
-function planAddresses(
-  of: 'client' | 'peer' | 'destination',
-  axes: readonly Axis[],
-  { prepared, shared }: SourcesInput,
-): SourcePlan {
-  const sets = axes.flatMap((axis) => ownSets(axis));
-  const own = partition(sets.map(({ ranges }) => addressSet(ranges)));
-  const byAxis = axes.map((axis) => {
-    if (axis.field === 'country') {
-      const match = matchCountries(axis.terms as CountryTerm[], prepared);
-      return ({ country }: AddressClass): Matched => (country === undefined ? undefined : { matched: match(country) });
-    }
-    const listed = new Map(
-      numbered(axis.terms as AddressTerm[], 'list').map(({ term, number }) => [shared.lists.get(term.name), number]),
-    );
-    return ({ sets: shareds }: AddressClass, { sets: owned }: AddressClass): Matched => ({
-      matched: [
-        ...shareds.flatMap((set) => listed.get(set) ?? []),
-        ...owned.map((set) => (sets[set] as OwnSet).number),
-      ],
-    });
-  });
-  const match = (inShared: AddressClass, inOwn: AddressClass) => byAxis.map((matchAxis) => matchAxis(inShared, inOwn));
-  return addressSource({ axes, of, shared: shared.partition, own, match });
-}
-
-/** Groups the addresses that rules name by the terms that they match, each with the number of one of them. */
-interface OwnSet {
-  readonly ranges: readonly AddressRange[];
-  readonly number: number;
-}
-
-function ownSets(axis: Axis): OwnSet[] {
-  const ranges = new Map(
-    numbered(axis.terms as AddressTerm[], 'range').map(({ term, number }) => [number, term.range]),
-  );
-  return axis.alike([...ranges.keys()]).map((numbers) => ({
-    ranges: numbers.map((number) => ranges.get(number) as AddressRange),
-    number: numbers[0] as number,
-  }));
-}
-
-function planUsers(axes: readonly Axis[], prepared: PreparedRules): SourcePlan {
-  const byAxis = axes.map((axis) => ({
-    field: axis.field as 'user' | 'group',
-    match: matchUsers(axis.terms as UserTerm[], prepared),
-  }));
-  return textSource({
-    axes,
-    columns: ['user', 'groups'],
-    texts: ({ user, groups }) => [user, groups?.join('\n')],
-    match: ([user, groups]) => {
-      const request = makeRequest({ user, groups: groups === undefined ? undefined : linesOf(groups) });
-      return byAxis.map(({ field, match }): Matched => {
-        const names = namesOf(field, request);
-        return names && { matched: match(names) };
-      });
-    },
-  });
-}
-
-const linesOf = (text: string): string[] => (text === '' ? [] : text.split('\n'));
-
-/** Fields of text: the agent, the referrer, headers, and the parameters of queries and cookies. */
-function planTexts(column: string, axes: readonly Axis[], prepared: PreparedRules): SourcePlan {
-  const byAxis = axes.map((axis) => {
-    const dot = axis.field.indexOf('.');
-    const field = (dot < 0 ? axis.field : axis.field.slice(0, dot)) as 'agent';
-    return { field, name: axis.field.slice(dot + 1), match: matchTexts(axis.terms as TextTerm[], prepared) };
-  });
-  const { columns, texts, requestOf } = textColumns(column);
-  return textSource({
-    axes,
-    columns,
-    texts,
-    match: (seen) => {
-      const request = requestOf(seen);
-      return byAxis.map(({ field, name, match }): Matched => {
-        const values = textValues(request, field, name);
-        return values && { matched: match(values) };
-      });
-    },
-  });
-}
-
-type Texts = readonly (string | undefined)[];
-
-interface TextColumns {
-  readonly columns: readonly string[];
-  readonly texts: (request: Request) => Texts;
-  /** A request that shows just these texts. */
-  readonly requestOf: (texts: Texts) => Request;
-}
-
-/** The columns that a text field is read from. */
-function textColumns(column: string): TextColumns {
-  switch (column) {
-    case 'agent':
-      return headerColumns('user-agent', column);
-    case 'referrer':
-      return headerColumns('referer', column);
-    case 'query':
-      // For a query it only matters whether the path is seen.
-      return {
-        columns: ['query', 'path'],
-        texts: ({ query, path }) => [query, path],
-        requestOf: ([query, path]) => makeRequest({ query, path }),
-      };
-    default:
-      return headerColumns(column.slice('header.'.length));
-  }
-}
-
-/** A header's own column, whether the log has all headers, and before them the field that holds this one alone, if any. */
-function headerColumns(header: string, own?: 'agent' | 'referrer'): TextColumns {
-  const columns = [`header.${header}`, ALL_HEADERS];
-  const textsOf = ({ headers, allHeaders }: Request): Texts => {
-    const values = headers.get(header);
-    const isHidden = values === undefined && headers.has(header);
-    return [values && packValues(values), allHeaders && !isHidden ? 'yes' : undefined];
-  };
-  const fieldsOf = ([packed, all]: Texts) => ({
-    headers: new Map(packed === undefined ? [] : [[header, unpackValues(packed)]]),
-    allHeaders: all !== undefined,
-  });
-  if (own === undefined) return { columns, texts: textsOf, requestOf: (texts) => makeRequest(fieldsOf(texts)) };
-  return {
-    columns: [own, ...columns],
-    texts: (request) => [request[own], ...textsOf(request)],
-    requestOf: ([text, ...texts]) => makeRequest({ ...fieldsOf(texts), [own]: text }),
   };
 }

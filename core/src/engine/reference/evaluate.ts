@@ -1,11 +1,12 @@
-import { isWaivable, loudest, type Policy, type Record, type Rule } from '../../policy/index.js';
+import { loudest, type Policy, type Record, type Rule } from '../../policy/index.js';
 import type { Decision, RuleOutcome, Unseen } from '../decision.js';
 import type { Limits } from '../limits.js';
 import { NO_TRAFFIC } from '../limits.js';
 import type { Prepared } from '../prepared.js';
+import { concluded } from '../semantics/concluded.js';
+import { allOf, MATCH, not, type Truth } from '../semantics/truth.js';
 import type { Subject } from '../subject.js';
 import { conditionsHold, type Judged } from './test.js';
-import { allOf, MATCH, not, type Truth } from './truth.js';
 
 /**
  * Decides one request by one policy: a plain reading of what the rule language means. Slow, and the oracle of any
@@ -41,7 +42,7 @@ export function evaluate(policy: Policy, subject: Subject, prepared: Prepared, l
 const OFF: RuleOutcome = { role: 'off', unseen: [] };
 
 /**
- * What becomes of a rule. It matches where its conditions do, or are taken for it, and its limit, if it has one, is over;
+ * The outcome of a rule. It matches where its conditions do, or are taken for it, and its limit, if it has one, is over;
  * what matches the conditions, or is taken for it, is counted. Behind a rule that has decided a limit is not asked.
  * Whatever could not be seen is a blind spot, whether the rule matches or not.
  */
@@ -70,21 +71,6 @@ const unseenIn = (...truths: readonly Truth[]): readonly Unseen[] => [
 
 const isMatch = ({ role }: RuleOutcome): boolean =>
   role === 'decided' || role === 'tagged' || role === 'observed' || role === 'overtaken';
-
-/** What is decided, and done: a client that has met what the rule asks is allowed by it. */
-export function concluded(
-  policy: Policy,
-  decidedBy: number,
-  metRules: readonly string[],
-): Pick<Decision, 'policy' | 'verdict' | 'effect' | 'met'> {
-  const rule = policy.rules[decidedBy];
-  const action = rule?.then ?? policy.default;
-  // A rule that tags decides nothing, so that no deciding one is of that type.
-  const said = action.type === 'tag' ? 'allow' : action.type;
-  const met = isWaivable(said) && metRules.includes(`${policy.name}/${rule?.name ?? 'default'}`);
-  const verdict = met ? 'allow' : said;
-  return { policy, verdict, effect: policy.stance === 'enforce' ? verdict : 'allow', met };
-}
 
 /** The loudest of the rules that acted; where none did, `log`. */
 function recordOf(policy: Policy, outcomes: readonly RuleOutcome[]): Record {

@@ -2,8 +2,8 @@ import type { Limit } from '../../limit/index.js';
 import type { Rule } from '../../policy/index.js';
 import { limitKey } from '../limit-key.js';
 import type { Limits } from '../limits.js';
+import { type Truth, truthOf, unseen } from '../semantics/truth.js';
 import type { Subject } from '../subject.js';
-import { type Truth, truthOf, unseen } from './truth.js';
 
 /** Limits by the words of their meaning: keeps all that was ever counted, and adds up what lies in the span each time. */
 export class PlainLimits implements Limits {

@@ -16,14 +16,14 @@ import {
   type Value,
 } from '../../condition/index.js';
 import { domainSetContains, patternMatches } from '../../domain/index.js';
-import { userForm } from '../../list/index.js';
 import { textMatches } from '../../pattern/index.js';
-import { portOf, type Request, textValues } from '../../request/index.js';
+import { portOf, textValues } from '../../request/index.js';
 import { scheduleHolds } from '../../schedule/index.js';
 import { pathMatches, pathPatternUnder, urlMatches, urlPatternUnder } from '../../url/index.js';
 import type { Prepared } from '../prepared.js';
+import { allOf, anyOf, not, type Truth, truthOf, unseen } from '../semantics/truth.js';
+import { namesOf } from '../semantics/user-names.js';
 import type { Subject } from '../subject.js';
-import { allOf, anyOf, not, type Truth, truthOf, unseen } from './truth.js';
 
 /** What a test is judged by: the request as its policy sees it, and the tags that rules above have put on it. */
 export interface Judged {
@@ -149,12 +149,6 @@ function urlIs(term: UrlTerm, { request, path, paths }: Subject, { lists }: Prep
 function memberOf(term: NameTerm | NoneTerm, all: ReadonlyMap<string, readonly Condition[]>, judged: Judged): Truth {
   if (term.type === 'name') return conditionsHold(all.get(term.name) ?? [], judged);
   return not(anyOf([...all.values()].map((conditions) => conditionsHold(conditions, judged))));
-}
-
-/** The names that a test of users or groups sees; none: the request is known to be anonymous. */
-export function namesOf(field: 'user' | 'group', { user, groups }: Request): readonly string[] | undefined {
-  if (field === 'user') return user === undefined ? undefined : user === '' ? [] : [userForm(user)];
-  return groups?.map(userForm) ?? (user === '' ? [] : undefined);
 }
 
 function userIs(term: UserTerm, names: readonly string[], { lists }: Prepared): boolean {

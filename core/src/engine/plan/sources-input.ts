@@ -1,0 +1,14 @@
+import type { PathSettings } from '../../url/index.js';
+import type { PreparedRules } from '../prepared.js';
+import type { ClauseTest } from './clauses.js';
+import type { SharedPartition } from './partition/shared.js';
+
+/** What the sources of a policy are made from. */
+export interface SourcesInput {
+  readonly tests: ReadonlyMap<string, readonly ClauseTest[]>;
+  readonly clauses: number;
+  readonly prepared: PreparedRules;
+  readonly shared: SharedPartition;
+  /** How the policy reads paths. */
+  readonly paths: PathSettings;
+}
