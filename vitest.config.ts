@@ -1,10 +1,13 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
+import { LongestFirst } from './tests/setup/longest-first.js';
 
 const reporters = ['default', './tests/setup/closing-line.ts'];
 
 export default defineConfig({
   test: {
     reporters,
+    sequence: { sequencer: LongestFirst },
     projects: [
       // Many cases are generated, which takes a busy machine longer than the usual five seconds.
       {
@@ -12,6 +15,9 @@ export default defineConfig({
           name: 'unit',
           include: ['{core,contract,report,service,cli,demo,console}/src/**/*.test.ts'],
           testTimeout: 60_000,
+          // They keep no state between files, and run alone: modules are loaded once a worker, and all cores used.
+          isolate: false,
+          maxWorkers: availableParallelism(),
         },
       },
       {

@@ -5,6 +5,6 @@ import { defineConfig } from 'vite';
  * `jade-fence serve` loads, stays as it is.
  */
 export default defineConfig({
-  build: { ssr: 'dist/main.js', outDir: 'dist/bundle', target: 'node20', minify: false, sourcemap: true },
+  build: { ssr: 'dist/main.js', outDir: 'bundle', target: 'node20', minify: false, sourcemap: true },
   ssr: { noExternal: true, external: ['@jade-fence/service'] },
 });

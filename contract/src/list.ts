@@ -74,7 +74,7 @@ export interface EntriesChange {
 
 export interface EntriesImportQuery {
   readonly of: ListSort;
-  /** Leave out lines that do not hold, rather than refuse the file. */
+  /** Skip invalid lines, rather than refuse the file. */
   readonly skip?: boolean;
 }
 

@@ -1,10 +1,11 @@
 import { must } from './run.mjs';
 import { say } from './say.mjs';
 
-/** Compiles what has changed: types of everything, JavaScript for Node, what calls carry, and the console's bundle. */
+/** Compiles what has changed: types of everything, JavaScript for Node, what calls carry, and the bundles of service, client and console. */
 export function build() {
   say('Building');
   must('node_modules/.bin/tsc', ['-b']);
   must(process.execPath, ['scripts/calls.mjs']);
-  must('../node_modules/.bin/vite', ['build', '--logLevel', 'warn'], { cwd: 'console' });
+  for (const cwd of ['service', 'cli', 'console'])
+    must('../node_modules/.bin/vite', ['build', '--logLevel', 'warn'], { cwd });
 }

@@ -295,7 +295,7 @@ describe('country data', () => {
       '--date',
       '2026-11-01',
     );
-    expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('1 networks, 2 rows left out')]);
+    expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('1 networks, 2 rows skipped')]);
     expect(ran.out).toContain('line 3: This is not a code of ISO 3166-1: PORTUGAL');
     const statistics =
       '2|exampleregistry|1|1|19850701|20261031|+0000\nexampleregistry|ES|ipv4|198.19.0.0|256|20100101|allocated|A\n';

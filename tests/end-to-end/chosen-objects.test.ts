@@ -63,7 +63,7 @@ describe('published alone', () => {
     await put('paula', POLICY(`${BASE}  - {rule: no-robots, when: {agent: ["list:robots"]}, then: block}\n`));
     const alone = await service.client('publish', '-m', 'Robots', '--only', 'policy/seed-shop');
     expect(alone.code).toBe(4);
-    expect(alone.err).toContain('do not hold without others of the draft');
+    expect(alone.err).toContain('are invalid without others of the draft');
     expect(alone.err).toContain('robots');
     expect((await service.client('publish', '-m', 'x', '--only', 'list/guest')).err).toContain('guests');
     expect((await service.client('publish', '-m', 'x', '--only', 'list/scrapers')).err).toContain(

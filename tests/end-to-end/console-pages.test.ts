@@ -94,7 +94,7 @@ describe('the library', () => {
     await page.getByRole('button', { name: 'Take these' }).click();
     await page.getByRole('button', { name: 'Replace all entries', exact: true }).click();
     await page.getByRole('alert').filter({ hasText: 'line 2' }).waitFor();
-    await page.getByLabel('Leave out lines that do not hold').check();
+    await page.getByLabel('Skip invalid lines').check();
     await page.getByRole('button', { name: 'Take these' }).click();
     await page.getByRole('button', { name: 'Replace all entries', exact: true }).click();
     await page.getByText('guide-tablets has 1 entry.').waitFor();
@@ -341,7 +341,7 @@ describe('the draft', () => {
     await go('/policies/visitor-web');
     await page.locator('[data-rule="no-wagering"] + [data-rule="web-for-all"]').waitFor();
     await go('/draft');
-    await page.getByText('All 6 cells of the checks hold').waitFor();
+    await page.getByText('All 6 cells of the checks are as expected').waitFor();
     await page.getByLabel('Why').fill('Wagering is refused');
     await page.getByRole('checkbox', { name: 'Publish despite the new warnings' }).click();
     await page.getByRole('button', { name: 'Publish the draft' }).click();

@@ -59,7 +59,7 @@ describe('a list with a feed', () => {
     answer = { status: 200, body: 'a.example # first\nc.example\nnot a host\n', headers: { etag: '"2"' } };
     const changed = await refresh();
     expect(changed.out).toContain('1 added, 1 removed');
-    expect(changed.out).toContain('1 line does not hold and was left out');
+    expect(changed.out).toContain('1 invalid line was skipped');
     expect(await entries()).toEqual(['a.example', 'c.example']);
     const { versions } = (await service.call('GET', '/api/v1/objects/list/adverts/versions')).body;
     expect(versions.map(({ changedBy }: { changedBy: string }) => changedBy)).toEqual(['feed adverts', 'feed adverts']);
@@ -70,7 +70,7 @@ describe('a list with a feed', () => {
       [{ status: 500, body: '' }, 'status 500'],
       [{ status: 200, body: '' }, 'No line of it holds'],
       [{ status: 200, body: '<html>\n<p>moved away\n</html>\n' }, 'No line of it holds'],
-      [{ status: 200, body: 'a.example\n<p>one\n<p>two\n' }, 'Most of its lines do not hold'],
+      [{ status: 200, body: 'a.example\n<p>one\n<p>two\n' }, 'Most of its lines are invalid'],
       [{ status: 200, body: Buffer.from([0xff, 0xfe, 0x00, 0x61]) }, 'not text in UTF-8'],
       [{ status: 200, body: Buffer.alloc(65 * 1024 * 1024, 'a.example\n') }, 'larger than 64 MiB'],
       [{ status: 302, body: '', headers: { location: 'file:///etc/passwd' } }, 'leads to file:'],

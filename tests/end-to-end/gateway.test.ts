@@ -106,7 +106,7 @@ it('opens by the passcode, and by no other', async () => {
   await open('/members');
   await page.getByLabel('Passcode').fill('a guess');
   await page.getByRole('button', { name: 'Open' }).click();
-  await page.getByRole('alert').filter({ hasText: 'The rule asks for the passcode' }).waitFor();
+  await page.getByRole('alert').filter({ hasText: 'The rule requires the passcode' }).waitFor();
   await page.getByLabel('Passcode').fill('moss on stone');
   await page.getByRole('button', { name: 'Open' }).click();
   await through();

@@ -63,7 +63,7 @@ it('of CSV is taken by the names of its columns, or as one says', async () => {
     0,
     expect.stringContaining('Imported 1 requests of 2 lines as log proxy (csv)'),
   ]);
-  expect(ran.out).toContain('passed over: Shade (1)');
+  expect(ran.out).toContain('Ignored fields that requests do not have: Shade (1)');
   const body = (await service.call('GET', '/api/v1/logs/proxy')).body;
   expect(body).toMatchObject({ format: 'csv', firstTime: '2026-11-09T09:00:00.000Z' });
 

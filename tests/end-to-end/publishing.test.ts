@@ -33,7 +33,7 @@ describe('publishing', () => {
     expect(ran.err).toContain('Move rule `no-wagering` above `web-for-all`');
     const checked = await service.client('check');
     expect(checked.code).toBe(1);
-    expect(checked.out).toContain('1 of 6 answers do not hold');
+    expect(checked.out).toContain('1 of 6 answers are not as expected');
     expect((await service.client('revisions')).out).toContain('Nothing has been published yet');
     expect((await service.call('GET', '/api/v1/checks?state=published')).body).toMatchObject({
       code: 'nothing-published',
@@ -176,7 +176,7 @@ describe('a check', () => {
     expect(made.out).toContain('Check seen now asks as probe at-');
     const ran = await service.client('check', 'seen');
     expect(ran).toMatchObject({ code: 0 });
-    expect(ran.out).toContain('its answer holds');
+    expect(ran.out).toContain('its answer is as expected');
     await service.client('expect', 'seen', '--request', '28', '--expect', 'uncovered');
     expect((await service.client('check', 'seen')).code).toBe(1);
     expect((await service.client('check', 'sen')).err).toContain('Did you mean `seen`?');

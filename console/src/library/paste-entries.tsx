@@ -34,7 +34,7 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
           onChange={setText}
         />
         <Tick checked={skip} onChange={setSkip}>
-          Leave out lines that do not hold
+          Skip invalid lines
         </Tick>
         <span className="flex items-center gap-3">
           <AskButton

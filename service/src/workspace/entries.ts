@@ -81,7 +81,7 @@ async function editLong(
 export interface EntriesImport {
   readonly name: string;
   readonly of: ListSort;
-  /** Leave out lines that do not hold; else one of them stops it. */
+  /** Skip invalid lines; else one of them stops it. */
   readonly skip: boolean;
   readonly lines: string;
   readonly by: string;

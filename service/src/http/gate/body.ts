@@ -1,5 +1,6 @@
 import type { IncomingMessage } from 'node:http';
 import { Refusal } from '../../fault/refusal.js';
+import type { Given } from '../../live/grant.js';
 
 const LARGEST_BODY = 64 * 1024;
 /** A body that is not whole by then is waited for no longer. */
@@ -52,4 +53,21 @@ export function objectOf(body: Buffer): Record<string, unknown> {
 export function fieldsOf(value: unknown): Record<string, unknown> {
   if (value !== null && typeof value === 'object' && !Array.isArray(value)) return value as Record<string, unknown>;
   throw new Refusal('not-an-object', 'The body is no JSON object.');
+}
+
+const NO_GRANTS: readonly string[] = [];
+
+/** The fields of a request, and the grants beside them. */
+export function partsOf(body: Buffer): { fields: Record<string, unknown>; some: readonly string[] } {
+  const fields = objectOf(body);
+  const given = fields.grants;
+  if (given === undefined) return { fields, some: NO_GRANTS };
+  delete fields.grants;
+  return { fields, some: Array.isArray(given) ? given.filter((each) => typeof each === 'string') : [] };
+}
+
+/** What a stopped client gives in a form. */
+export function formOf(body: Buffer): Given {
+  const form = new URLSearchParams(body.toString());
+  return { yes: form.get('yes') === 'true', passcode: form.get('passcode'), number: form.get('number') };
 }

@@ -6,7 +6,7 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Refusal } from '../../fault/refusal.js';
 import { clientName, type DecidedRequest, decisionText, ruleName } from '../../live/answer.js';
-import { type Given, grantFor } from '../../live/grant.js';
+import { grantFor } from '../../live/grant.js';
 import type { Grants } from '../../live/grants.js';
 import type { InForce } from '../../live/in-force.js';
 import type { Recorder } from '../../live/recorder.js';
@@ -15,13 +15,12 @@ import { SignInThrottle } from '../../people/throttle.js';
 import { problemBody, statusOf } from '../problem.js';
 import { refusalOfCall } from '../refusal-of-call.js';
 import { Admission } from './admission.js';
-import { bodyAtHand, bodyOf, fieldsOf, objectOf } from './body.js';
+import { bodyAtHand, bodyOf, fieldsOf, formOf, objectOf, partsOf } from './body.js';
 import { forwardedRequest, requestOf } from './forwarded-request.js';
+import { grantCookie, grantsIn } from './grant-cookie.js';
+import { send } from './send.js';
 import { actionOf, openStopped, type Stopped, sealStopped, stoppedBy, stoppedPage, stoppedProblem } from './stopped.js';
 
-/** The cookie that a client keeps its grants in, parted by `~`. */
-const GRANT_COOKIE = 'jade_fence_grants';
-const MOST_KEPT_GRANTS = 8;
 const WAIT_MS = 5000;
 /** Gateways that understand only that, such as those that let through on 2xx and stop on 401 and 403. */
 const PLAIN_ANSWER = '?answer=403';
@@ -235,13 +234,7 @@ class Gate {
     try {
       const asking = { rule, client, action: actionOf(current, stopped) };
       const { grant, until } = await grantFor(this.#granting, asking, formOf(body));
-      const kept = [...grantsIn(call), grant].slice(-MOST_KEPT_GRANTS).join('~');
-      const age = Math.floor((until - Date.now()) / 1000);
-      const secure = stopped.secure ? '; Secure' : '';
-      response.setHeader(
-        'set-cookie',
-        `${GRANT_COOKIE}=${kept}; Path=/; Max-Age=${age}; HttpOnly; SameSite=Lax${secure}`,
-      );
+      response.setHeader('set-cookie', grantCookie([...grantsIn(call), grant], until, stopped.secure));
       response.writeHead(303, { location: stopped.back, 'cache-control': 'no-store' }).end();
     } catch (error) {
       if (!(error instanceof Refusal) || error.code !== 'not-met') throw error;
@@ -296,34 +289,3 @@ const notFound: Handler = (call, response) => {
 
 const overNotice = (): Refusal =>
   new Refusal('notice-over', 'This notice is over, or never was.', { remedy: 'Ask for the page again.' });
-
-function send(response: ServerResponse, status: number, type: string, body: string): void {
-  const length = String(Buffer.byteLength(body));
-  response.writeHead(status, { 'content-type': type, 'content-length': length, 'cache-control': 'no-store' });
-  response.end(body);
-}
-
-const NO_GRANTS: readonly string[] = [];
-
-/** The fields of a request, and the grants beside them. */
-function partsOf(body: Buffer): { fields: Record<string, unknown>; some: readonly string[] } {
-  const fields = objectOf(body);
-  const given = fields.grants;
-  if (given === undefined) return { fields, some: NO_GRANTS };
-  delete fields.grants;
-  return { fields, some: Array.isArray(given) ? given.filter((each) => typeof each === 'string') : [] };
-}
-
-/** The grants in all cookies of their name, however many there are. */
-function grantsIn({ headers }: IncomingMessage): string[] {
-  const cookies = (headers.cookie ?? '').split(';').map((each) => each.trim());
-  return cookies
-    .filter((each) => each.startsWith(`${GRANT_COOKIE}=`))
-    .flatMap((each) => each.slice(GRANT_COOKIE.length + 1).split('~'))
-    .filter((each) => each !== '');
-}
-
-function formOf(body: Buffer): Given {
-  const form = new URLSearchParams(body.toString());
-  return { yes: form.get('yes') === 'true', passcode: form.get('passcode'), number: form.get('number') };
-}

@@ -72,7 +72,7 @@ export class ImportEntriesQuery {
   @IsIn(LIST_SORTS)
   of!: ListSort;
 
-  /** Leave out lines that do not hold, rather than refuse the file. */
+  /** Skip invalid lines, rather than refuse the file. */
   @IsOptional()
   @IsFlag()
   skip = false;

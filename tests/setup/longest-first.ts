@@ -1,0 +1,15 @@
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** Files that take longest, so that no worker begins one of them when the others have nothing left to do. */
+const LONGEST = ['console-pages', 'jobs', 'console-truth', 'console-intents', 'concurrent', 'imports', 'client', 'faults'];
+
+/** Runs the longest files first. */
+export class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const rank = ({ moduleId }: TestSpecification) => {
+      const at = LONGEST.findIndex((name) => moduleId.endsWith(`/${name}.test.ts`));
+      return at < 0 ? LONGEST.length : at;
+    };
+    return (await super.sort(files)).toSorted((a, b) => rank(a) - rank(b));
+  }
+}
