@@ -5,6 +5,13 @@ import { defineConfig } from 'vite';
  * `jade-fence serve` loads, stays as it is.
  */
 export default defineConfig({
-  build: { ssr: 'dist/main.js', outDir: 'bundle', target: 'node20', minify: false, sourcemap: true },
-  ssr: { noExternal: true, external: ['@jade-fence/service'] },
+  build: {
+    ssr: 'dist/main.js',
+    outDir: 'bundle',
+    target: 'node20',
+    minify: false,
+    sourcemap: true,
+    chunkSizeWarningLimit: 5000,
+  },
+  ssr: { noExternal: true, external: ['@jade-fence/service'], resolve: { mainFields: ['main'] } },
 });

@@ -7,6 +7,7 @@ export default defineConfig({
   build: {
     outDir: 'dist/app',
     emptyOutDir: true,
+    chunkSizeWarningLimit: 1000,
     // Fonts and pictures stay files, so that the content policy needs no data: URLs for them.
     assetsInlineLimit: 0,
   },

@@ -12,6 +12,7 @@ export default defineConfig({
     target: 'node20',
     minify: false,
     sourcemap: true,
+    chunkSizeWarningLimit: 5000,
     rolldownOptions: {
       input: {
         index: 'dist/index.js',
@@ -20,9 +21,13 @@ export default defineConfig({
       },
       // Drivers of other databases, which knex names and nobody has installed.
       external: [/^(better-sqlite3|mariadb|mysql2?|oracledb|pg-native|pg-query-stream|sqlite3|tedious)(\/|$)/],
-      // OpenAPI takes its names from classes.
-      output: { keepNames: true, entryFileNames: '[name].js', chunkFileNames: '[name].js' },
+      output: { entryFileNames: '[name].js', chunkFileNames: '[name].js' },
     },
   },
-  ssr: { noExternal: true, external: ['snappy', '@jade-fence/contract/calls.json'] },
+  ssr: {
+    noExternal: true,
+    external: ['snappy', '@jade-fence/contract/calls.json'],
+    // As Node finds packages, so that none is there twice in two forms.
+    resolve: { mainFields: ['main'] },
+  },
 });

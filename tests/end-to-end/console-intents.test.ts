@@ -1,11 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, type OpenConsole, openConsole, tabTo } from '../setup/console.js';
+import { axe, type OpenConsole, openConsole, printWhenFailed, tabTo } from '../setup/console.js';
 import { ended } from '../setup/service.js';
 
 /** What an administrator means, written in the console by mouse and by keyboard alone, and proved by a replay. */
 let opened: OpenConsole;
 let service: OpenConsole['service'];
 let page: OpenConsole['page'];
+printWhenFailed(() => page);
 let complaints: string[];
 
 beforeAll(async () => {

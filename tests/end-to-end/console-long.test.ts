@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, type OpenConsole, openConsole } from '../setup/console.js';
+import { axe, type OpenConsole, openConsole, printWhenFailed } from '../setup/console.js';
 
 /** A policy that is too long to be drawn as a whole. */
 let opened: OpenConsole;
 let service: OpenConsole['service'];
 let page: OpenConsole['page'];
+printWhenFailed(() => page);
 
 const RULES = 120;
 const name = (number: number) => `rule-${String(number).padStart(3, '0')}`;

@@ -5,13 +5,14 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openPage } from '../setup/browser.js';
-import { axe, type OpenConsole, openConsole } from '../setup/console.js';
+import { axe, type OpenConsole, openConsole, printWhenFailed } from '../setup/console.js';
 
 /** Every page of the console: what it shows, what can be done there, and what it says where something is wrong. */
 let opened: OpenConsole;
 let service: OpenConsole['service'];
 let browser: OpenConsole['browser'];
 let page: OpenConsole['page'];
+printWhenFailed(() => page);
 let complaints: string[];
 
 beforeAll(async () => {

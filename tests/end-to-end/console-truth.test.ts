@@ -1,10 +1,11 @@
 import type { Route } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, type OpenConsole, openConsole } from '../setup/console.js';
+import { axe, type OpenConsole, openConsole, printWhenFailed } from '../setup/console.js';
 
 /** What the console shows is what is so. */
 let opened: OpenConsole;
 let page: OpenConsole['page'];
+printWhenFailed(() => page);
 
 beforeAll(async () => {
   opened = await openConsole();

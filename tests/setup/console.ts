@@ -1,10 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { Browser, Page } from 'playwright-core';
+import { afterEach } from 'vitest';
 import { launchBrowser, openPage } from './browser.js';
 import { loadGarden, startService, type TestService } from './service.js';
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+/** Prints what the page shows after a test that failed, so that a failure elsewhere can be understood. */
+export function printWhenFailed(page: () => Page): void {
+  afterEach(async ({ task }) => {
+    if (task.result?.state !== 'fail') return;
+    const shown = await page().locator('body').innerText().catch(String);
+    process.stdout.write(`${task.name} failed at ${page().url()}, which shows:\n${shown.slice(0, 4000)}\n`);
+  });
+}
 
 /** Signs in to the console with the access key. */
 export async function signIn(on: Page, to: TestService): Promise<void> {

@@ -1,7 +1,16 @@
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 /** Files that take longest, so that no worker begins one of them when the others have nothing left to do. */
-const LONGEST = ['console-pages', 'jobs', 'console-truth', 'console-intents', 'concurrent', 'imports', 'client', 'faults'];
+const LONGEST = [
+  'console-pages',
+  'jobs',
+  'console-truth',
+  'console-intents',
+  'concurrent',
+  'imports',
+  'client',
+  'faults',
+];
 
 /** Runs the longest files first. */
 export class LongestFirst extends BaseSequencer {

@@ -94,6 +94,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
           />
         )}
         {edit.put.error && !moved && <NotKept error={edit.put.error} />}
+        {reading.error && <ErrorMessage error={reading.error} />}
         <Problems problems={faulty ? value.faults.map((what) => ({ path: 'text', what })) : issues} />
         {!faulty && (
           <RuleForm

@@ -17,7 +17,7 @@ export interface Application {
   readonly needs: readonly Reference[];
 }
 
-/** What can identify an application. */
+/** The conditions that can identify an application. */
 export const IDENTIFYING_FIELDS = [
   ...(['host', 'path', 'url', 'port', 'protocol', 'scheme', 'method', 'agent', 'destination'] as const),
 ] as const satisfies readonly Field[];

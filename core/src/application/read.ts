@@ -10,7 +10,7 @@ import {
 import { type Application, IDENTIFYING_FIELDS } from './application.js';
 
 const KEYS = ['application', 'note', 'when', 'category', 'risk', 'needs'];
-/** What means that a request belongs to no application. */
+/** The name for a request of no application. */
 const RESERVED = 'unidentified';
 
 /** Reads an `application` document; undefined when it has no readable name. */

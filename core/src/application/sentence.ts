@@ -1,7 +1,7 @@
 import { conditionSentence } from '../condition/index.js';
 import type { Application } from './application.js';
 
-/** What identifies the application and what it needs, in one sentence. */
+/** The conditions and the needs of an application, in one sentence. */
 export function applicationSentence({ when, category, risk, needs }: Application): string {
   const of = category === undefined ? '' : `, of the category \`${category.name}\``;
   const at = risk === undefined ? '' : `, of risk ${risk}`;

@@ -133,7 +133,7 @@ function mergedApplications(own: CatalogueSource, sources: readonly CatalogueSou
   };
 }
 
-/** What a row says of an application, less its note. */
+/** The row of an application, without its note. */
 const wordsOf = ({ category, risk, needs, when }: CatalogueRow): string =>
   [when, category, risk && `risk ${risk}`, needs && `needs ${needs}`].filter((part) => part).join(', ');
 

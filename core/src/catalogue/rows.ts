@@ -1,7 +1,7 @@
 import { parse, stringify } from 'yaml';
 import type { SourceDocument } from '../workspace/index.js';
 
-/** What a catalogue is of. */
+/** The kinds of catalogues. */
 export const CATALOGUE_KINDS = ['category', 'application'] as const;
 export type CatalogueKind = (typeof CATALOGUE_KINDS)[number];
 

@@ -3,7 +3,7 @@ import { readName, readNote, type TextDocument } from '../text/index.js';
 import type { Category } from './category.js';
 
 const KEYS = ['category', 'note', 'domains', 'urls'];
-/** What means that a destination is in no category. */
+/** The name for a destination in no category. */
 const RESERVED = 'uncategorised';
 
 /** Reads a `category` document; undefined when it has no readable name. */

@@ -1,6 +1,6 @@
 import type { Category } from './category.js';
 
-/** What the category holds, in one sentence. */
+/** The category's contents, in one sentence. */
 export function categorySentence({ domains, urls }: Category): string {
   const parts = [counted(domains.length, 'domain'), counted(urls.length, 'URL')].filter((part) => part !== undefined);
   return parts.length === 0

@@ -16,7 +16,7 @@ export interface Check {
   readonly cells: readonly Cell[];
 }
 
-/** What a probe should get. */
+/** The expected verdict of a probe. */
 export interface Destination {
   readonly method: string;
   readonly scheme: string | undefined;

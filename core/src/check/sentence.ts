@@ -1,6 +1,6 @@
 import type { Check } from './check.js';
 
-/** What the check asks, in one sentence. */
+/** The check in one sentence. */
 export function checkSentence({ policy, destinations, cells }: Check): string {
   const probes = new Set(cells.map(({ probe }) => probe.name)).size;
   const by = policy === undefined ? 'the policy that covers each' : `\`${policy.name}\``;

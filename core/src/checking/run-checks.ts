@@ -11,7 +11,7 @@ import {
 import type { Mend, Verdict } from '../policy/index.js';
 import { probeRequest } from './probe-request.js';
 
-/** What a cell of a check gave: plain data, for people and programs. */
+/** The result of a cell of a check: plain data, for people and programs. */
 export interface CheckedCell {
   readonly probe: string;
   readonly destination: string;

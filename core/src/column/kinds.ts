@@ -61,7 +61,7 @@ export const kindsOfExamples = ({ examples, holds }: Kinds): Kinds => ({
 function narrowed(codes: Uint32Array, kinds: number, one: RowCodes, other: RowCodes): Uint32Array {
   const { codes: own, count } = one;
   const { codes: others, count: otherCount } = other;
-  // What a pair is numbered as, one up, so that 0 is not numbered yet.
+  // The number of a pair plus one; 0: not numbered yet.
   const known = new Uint32Array(kinds * count * otherCount);
   const examples: number[] = [];
   for (let row = 0; row < codes.length; row++) {

@@ -13,7 +13,7 @@ export function pairs(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>
 }
 
 function inArray(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCount: number): Pairs {
-  // What a pair is numbered as, one up, so that 0 is not numbered yet.
+  // The number of a pair plus one; 0: not numbered yet.
   const known = new Uint32Array(aCount * bCount);
   const codes = new Uint32Array(a.length);
   const first: number[] = [];

@@ -90,7 +90,7 @@ interface Span {
   readonly width: Width;
 }
 
-/** What it takes to store the numbers with each step; those that they cannot be stored with are left out. */
+/** The size of the numbers stored with each step; steps that do not fit are left out. */
 function spansOf(values: Float64Array): Span[] {
   const least = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY] as [number, number];
   const most = [Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY] as [number, number];

@@ -50,7 +50,7 @@ const SUBJECTS: Partial<Record<Field, string>> = {
 const subjectOf = ({ field, name }: Test): string =>
   `${SUBJECTS[field] ?? `the ${field}`}${name === undefined ? '' : ` \`${name}\``}`;
 
-/** What is said of a subject, and its negation. */
+/** The predicate of a subject, and its negation. */
 interface Predicate {
   readonly is: string;
   readonly isNot: string;

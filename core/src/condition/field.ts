@@ -1,6 +1,6 @@
 import { tryHeaderName } from '../text/index.js';
 
-/** What a rule can test of a request. `header`, `query` and `cookie` are named further: `header.x-client`. */
+/** The fields that a rule can test. `header`, `query` and `cookie` have a further name: `header.x-client`. */
 export const PLAIN_FIELDS = [
   ...(['client', 'peer', 'destination', 'country', 'host', 'path', 'url', 'category', 'application', 'tag'] as const),
   ...(['method', 'scheme', 'protocol', 'port', 'user', 'group', 'agent', 'referrer', 'size', 'time'] as const),

@@ -95,9 +95,9 @@ interface Words {
   readonly link: string;
   /** The part before `except`. */
   readonly any: string;
-  /** What a list or a pattern is of. */
+  /** The noun of a list or a pattern. */
   readonly of?: string;
-  /** What a name is of: «category `media`». */
+  /** The noun of a name: «category `media`». */
   readonly one?: string;
   /** `uncategorised`, `unidentified`, `anonymous`. */
   readonly none?: string;

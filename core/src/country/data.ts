@@ -28,7 +28,7 @@ export interface CountryIntervals {
   /** The same for look-ups, with the index of each interval's code in `names`. */
   readonly table: CountryTable;
   readonly names: readonly string[];
-  /** What a look-up answers for each of the names, made once for all. */
+  /** The answer of a look-up for each of the names, made once. */
   readonly origins: Readonly<Record<'data' | 'correction', readonly Origin[]>>;
   readonly networks: PackedNetworks;
 }
@@ -47,7 +47,7 @@ interface FlatSide {
   readonly networks: PackedNetworks;
 }
 
-/** What is known of an address's country: a code, `private` or `unknown`, and what says so. */
+/** The country of an address: a code, `private` or `unknown`, and its source. */
 export interface Origin {
   readonly country: string;
   /** A correction of the administrator's, the country data, or what is left where neither holds the address. */

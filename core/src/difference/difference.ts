@@ -10,7 +10,7 @@ export interface Difference {
   readonly kind: DocumentKind;
   readonly name: string;
   readonly change: 'added' | 'changed' | 'removed';
-  /** What became different, a sentence each; none where only comments or the way of writing did. */
+  /** The changes, a sentence each; empty when only comments or the spelling changed. */
   readonly words: readonly string[];
 }
 
@@ -28,7 +28,7 @@ export interface WrittenWorkspace {
   readonly documents: readonly WrittenObject[];
 }
 
-/** What two states of a workspace do not have alike, in the order of kinds and names. */
+/** The differences between two states of a workspace, in the order of kinds and names. */
 export function differences(before: WrittenWorkspace, after: WrittenWorkspace): Difference[] {
   const [old, now] = [objectsOf(before), objectsOf(after)];
   const keys = [...new Set([...old.keys(), ...now.keys()])].sort();
@@ -79,7 +79,7 @@ function changeWords({ object: before }: Known, { object: after }: Known): strin
 
 const noteOf = (object: WorkspaceObject): string | undefined => ('note' in object ? object.note : undefined);
 
-/** What an object says as a whole. */
+/** The whole content of an object. */
 export function wholeWords({ object }: Pick<Known, 'object'>): string {
   switch (object.type) {
     case 'policy':

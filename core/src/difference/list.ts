@@ -10,7 +10,7 @@ const NOUNS: Readonly<Record<ListSort, readonly [one: string, more: string]>> = 
   agents: ['agent', 'agents'],
 };
 
-/** What differs between two states of one list, a sentence each. */
+/** The differences between two states of one list, a sentence each. */
 export function listWords(before: List, after: List): string[] {
   if (before.of !== after.of)
     return [`it was a list of ${before.of}; it is one of ${after.of}, with ${counted(after, after.entries)}`];

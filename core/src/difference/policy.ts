@@ -4,7 +4,7 @@ import { formatRedaction } from '../redact/index.js';
 import { movesBetween } from './order.js';
 import { quoted, setWords, textWords } from './words.js';
 
-/** What differs between two states of one policy, a sentence each. */
+/** The differences between two states of one policy, a sentence each. */
 export function policyWords(before: Policy, after: Policy): string[] {
   return [
     ...coverWords(before, after),

@@ -12,7 +12,7 @@ export function textWords(what: string, before: string | undefined, after: strin
   return [`${what} was: ${before} It is: ${after}`.replace(/([^.])( It is:)/, '$1.$2')];
 }
 
-/** What was added to a set, and what was taken from it. */
+/** Names added to a set and removed from it, in words. */
 export function setWords(what: string, before: readonly string[], after: readonly string[]): string[] {
   const [old, now] = [new Set(before), new Set(after)];
   const added = after.filter((each) => !old.has(each));

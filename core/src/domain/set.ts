@@ -29,7 +29,7 @@ export function domainSet(patterns: Iterable<DomainPattern>): DomainSet {
   return tableOf(Array.isArray(patterns) ? (patterns as readonly DomainPattern[]) : [...patterns]);
 }
 
-/** What else a set is to hold than the one that it is made from. */
+/** The changes from the set that it is made from. */
 export interface DomainChanges {
   readonly added: readonly DomainPattern[];
   /** Names from which patterns were taken, each with those that are left of it. */

@@ -5,14 +5,14 @@ import { isCertain, type Simplified, simplifiedFor } from './simplify.js';
 /** A rule that can apply to a client. */
 export interface EffectiveRule {
   readonly rule: string;
-  /** What it does to this client, without what always holds for it. */
+  /** The rule's effect on this client, without the conditions that always hold for it. */
   readonly sentence: string;
   readonly stance: Rule['stance'];
   /** Whether it applies to all requests of the client. */
   readonly always: boolean;
 }
 
-/** What one policy can do to a client, rule by rule, in order. */
+/** The effect of one policy on a client, rule by rule, in order. */
 export interface EffectivePolicy {
   readonly policy: string;
   readonly stance: Policy['stance'];

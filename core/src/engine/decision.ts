@@ -18,15 +18,15 @@ export type Unseen = FieldName | 'bytes';
 
 export interface RuleOutcome {
   readonly role: RuleRole;
-  /** What the rule could not see, where it could not be judged; with `if-blind: match` it matches then. */
+  /** The fields that a rule could not see, so that it could not be judged; with `if-blind: match` it matches then. */
   readonly unseen: readonly Unseen[];
 }
 
 export interface Decision {
   readonly policy: Policy;
-  /** What the rules say. */
+  /** The decision of the rules. */
   readonly verdict: Verdict;
-  /** What is done: the verdict, or `allow` where the policy itself does not enforce. */
+  /** The action taken: the verdict, or `allow` when the policy itself does not enforce. */
   readonly effect: Verdict;
   /** The index of the rule that decided; the number of rules where it was the default. */
   readonly decidedBy: number;

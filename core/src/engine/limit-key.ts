@@ -8,7 +8,7 @@ import type { Unseen } from './decision.js';
 import { namesOf } from './semantics/user-names.js';
 import type { Subject } from './subject.js';
 
-/** What keys are made of. */
+/** The input of keys. */
 export type Keyed = Pick<Subject, 'request' | 'client' | 'path'> & {
   readonly origin: { readonly country: string } | undefined;
 };
@@ -25,7 +25,7 @@ export function keyTexts(per: readonly KeyPart[], key: string): string[] {
 /** A key as one text. */
 export const keyText = (parts: readonly string[]): string => (parts.length === 0 ? 'all' : parts.join(' '));
 
-/** What a request is counted under, when, and with how much; or what it does not show of that. */
+/** The key that a request counts under, when, and with which amount; or the unseen fields. */
 export type LimitKey =
   | { readonly key: string; readonly time: number; readonly amount: number }
   | { readonly unseen: readonly Unseen[] };
@@ -101,7 +101,7 @@ export function keyPart(
 const valuesKey = (values: readonly string[] | undefined): string | undefined => values && tupleKey(values);
 
 const MOST_4 = 32;
-/** What one site of IPv6 commonly has, and what is counted together where a prefix is of IPv4. */
+/** The network of a typical IPv6 site, used when a prefix is meant for IPv4. */
 const SITE_6 = 64;
 
 /** The address, or its network. A prefix of IPv4 leaves IPv6 to its /64 networks; one of IPv6 leaves IPv4 whole. */

@@ -3,7 +3,7 @@ import type { Rule } from '../policy/index.js';
 import { type Truth, truthOf } from './semantics/truth.js';
 import type { Subject } from './subject.js';
 
-/** What remembers the traffic that limits count. */
+/** The memory of the traffic that limits count. */
 export interface Limits {
   /** Counts the request under its key, and returns whether the key is over; unseen when the key or the amount is. */
   over(rule: Rule, limit: Limit, subject: Subject): Truth;

@@ -20,9 +20,9 @@ export interface PreparedRules {
   readonly lists: ListSets;
   /** All address lists and countries as one partition of the address space; made on first use. */
   readonly shared: () => SharedPartition;
-  /** What makes a destination belong to each category. */
+  /** The conditions of each category. */
   readonly categories: ReadonlyMap<string, readonly Condition[]>;
-  /** What identifies each application. */
+  /** The conditions of each application. */
   readonly applications: ReadonlyMap<string, readonly Condition[]>;
   /** The instant at which list entries' expiry was judged, in milliseconds since 1970. */
   readonly at: number;
@@ -33,7 +33,7 @@ export interface PrepareOptions {
   readonly countryData: CountryData | undefined;
   /** Milliseconds since 1970. */
   readonly at: number;
-  /** What was prepared before: what is the same in both workspaces is taken over and not made again. */
+  /** An earlier state: objects that are the same in both workspaces are reused. */
   readonly previous?: Prepared | undefined;
 }
 

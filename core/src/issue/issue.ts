@@ -16,7 +16,7 @@ export interface Site {
 /** One problem of a workspace file: a fault, and the place that it was found at. */
 export type Issue = Fault & Site & { readonly file: string };
 
-/** What can be wrong with a document. A closed union: the text of each code is in `wording.ts`. */
+/** The faults of a document. A closed union: the text of each code is in `wording.ts`. */
 export type Fault =
   | { readonly code: 'syntax'; readonly detail: string }
   | { readonly code: 'alias'; readonly text: string }

@@ -1,6 +1,6 @@
 import type { Fault, FaultCode, Shape } from './issue.js';
 
-/** What is wrong, and what would be right, each a sentence without its full stop's line. */
+/** The fault and its remedy, each a sentence without its full stop. */
 export interface Wording {
   readonly what: string;
   readonly remedy: string;

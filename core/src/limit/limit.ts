@@ -7,7 +7,7 @@ export interface Limit {
   readonly counts: 'requests' | 'bytes';
   /** Milliseconds, up to `MOST_WITHIN`. */
   readonly within: number;
-  /** What is counted together; nothing: all requests are. */
+  /** The fields of the key; empty: all requests count together. */
   readonly per: readonly KeyPart[];
   /** For how long a key stays over behind the last time that it was, in milliseconds; 0: not at all. */
   readonly hold: number;

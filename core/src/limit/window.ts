@@ -67,7 +67,7 @@ export class SlidingWindows {
     const sum = window.add(time, amount, within);
     this.#instants += window.instants - before;
     if (this.#instants > this.#options.mostInAll) this.#dropOldest(window);
-    // What is no higher than was noted need not be looked up.
+    // A sum that is no higher than the noted one changes nothing.
     if (peaks && sum > window.notedPeak && peaks.note(window.key, sum)) window.notedPeak = sum;
     const over = sum > moreThan;
     if (over) {

@@ -92,7 +92,7 @@ function withEntries(list: List, added: readonly Entry<unknown>[], removed: read
   return { ...base, entries, ...(edited && { edited }) } as List;
 }
 
-/** What the edits come to, from the list that was not made from another on; undefined where that is too much. */
+/** The sum of the edits since the list that has a text of its own; undefined when they are too many. */
 function asOneEdit(
   list: List,
   before: Edited<unknown> | undefined,

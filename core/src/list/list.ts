@@ -29,7 +29,7 @@ interface ListOf<S extends ListSort, T> {
   readonly edited?: Edited<T>;
 }
 
-/** What makes one list of another of the same sort. */
+/** The edits that turn one list into another of the same sort. */
 export interface Edited<T> {
   readonly from: ListOf<ListSort, T>;
   readonly added: readonly Entry<T>[];

@@ -20,7 +20,7 @@ export interface Met {
   readonly some: readonly { readonly entry: string; readonly by: string }[];
 }
 
-/** What of a list says the same twice, or the same as another list. */
+/** Entries of a list that are repeated, or are in another list as well. */
 export interface Overlap {
   /** Entries that the list has more than once, however they are written. */
   readonly duplicates: Met;

@@ -2,7 +2,7 @@ import { isCountryCode } from '../country/index.js';
 import type { Place, Sink } from '../text/index.js';
 import { suggestCountry } from './suggest-country.js';
 
-/** What an address is taken for: a code, `private` or `unknown`; undefined where there is nothing or it is faulty. */
+/** The country given for an address: a code, `private` or `unknown`; undefined when missing or faulty. */
 export function readCountry(sink: Sink, place: Place | undefined): string | undefined {
   const text = place && sink.word(place)?.text;
   if (place === undefined || text === undefined || text === 'private' || text === 'unknown') return text;

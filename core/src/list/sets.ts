@@ -6,7 +6,7 @@ import { endingEntries, isAlive } from './expiry.js';
 import { type Lists, withIncluded } from './link.js';
 import type { DomainList, List, ListSort } from './list.js';
 
-/** What each list holds at one instant, with all that it includes, ready to search. */
+/** The entries of each list at one instant, with those of included lists, ready to search. */
 export interface ListSets {
   readonly addresses: ReadonlyMap<string, AddressSet>;
   readonly countries: ReadonlyMap<string, ReadonlySet<string>>;
@@ -25,7 +25,7 @@ interface ValueOf {
   readonly agents: TextPattern;
 }
 
-/** What was compiled before: what is the same is taken over and not made again. */
+/** Sets compiled earlier: those of unchanged lists are reused. */
 export interface CompiledBefore {
   readonly lists: Lists;
   readonly sets: ListSets;

@@ -15,14 +15,14 @@ import { type ClientTrust, findClient, makeRequest, type Request } from '../requ
 
 /** The decision for a live request. Requests of one policy with the same outcome share it. */
 export interface LiveDecision {
-  /** What the rules say; `uncovered` where no policy speaks for the request. */
+  /** The decision of the rules; `uncovered` when no policy covers the request. */
   readonly verdict: Verdict | 'uncovered';
-  /** What is done: the verdict, or `allow` where the policy does not enforce, or covers nothing of it. */
+  /** The action taken: the verdict, or `allow` when the policy does not enforce, or covers nothing of it. */
   readonly effect: Verdict;
   readonly policy: Policy | undefined;
   /** The rule that decided; undefined where it was the default. */
   readonly rule: Rule | undefined;
-  /** What the verdict is to do; undefined where it is to do nothing. */
+  /** The details of the verdict; undefined for none. */
   readonly action: FinalAction | undefined;
   readonly record: Record;
   readonly tags: readonly string[];

@@ -1,6 +1,6 @@
 import type { Request } from '../request/index.js';
 
-/** What a reader makes of one line: a request, with the fields that could not be read; or why there is none. */
+/** The result of reading one line: a request, with the fields that could not be read; or the fault. */
 export type LineResult =
   | { readonly request: Request; readonly faults?: readonly FieldFault[] }
   | { readonly fault: LineFault };
@@ -63,7 +63,7 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
   'cut-off': (detail) => `The file ends in the middle: ${detail}`,
 };
 
-/** What is wrong with a line or a value, as half a sentence without its full stop. */
+/** The message of a fault of a line or a value, without its full stop. */
 export const lineFaultText = (fault: LineFault): string => WORDING[fault.code](fault.detail);
 
 const LONGEST_DETAIL = 80;

@@ -4,7 +4,7 @@ import { tryUser } from '../list/index.js';
 import { makeRequest, type Request } from '../request/index.js';
 import { normalPath, splitTarget } from '../url/index.js';
 
-/** What a value is, in its normal form. */
+/** A value in its normal form, and its sort. */
 export type Asked =
   | { readonly kind: 'address'; readonly normal: string; readonly address: Address }
   | { readonly kind: 'host'; readonly normal: string; readonly host: string }

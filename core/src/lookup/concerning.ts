@@ -11,7 +11,7 @@ export interface ConcerningRule {
   readonly stance: Rule['stance'];
   /** Whether the rule requires it or excepts it. */
   readonly how: 'requires it' | 'excepts it';
-  /** What of the value it is, in a sentence. */
+  /** The part that concerns the value, in a sentence. */
   readonly because: string;
 }
 

@@ -16,7 +16,7 @@ export interface StoppedRequest {
   readonly reference: string;
 }
 
-/** What a notice can say of a request; the same wherever a notice is shown. What is not known is left out. */
+/** The facts of a request for a notice; the same wherever it is shown. Unknown facts are left out. */
 export function noticeFacts({ now, rule, reference, ...known }: StoppedRequest): NoticeFacts {
   const shown = Object.entries(known).filter(([, value]) => value !== undefined);
   return {

@@ -1,4 +1,4 @@
-/** What a stopped client is shown. */
+/** The page that a stopped client sees. */
 export interface Notice {
   readonly type: 'notice';
   readonly name: string;
@@ -13,7 +13,7 @@ export interface Notice {
   readonly contact: string | undefined;
 }
 
-/** What a notice can say of the request, by the word in braces in its texts. */
+/** The words in braces that a notice replaces by facts of the request. */
 export const PLACEHOLDERS = ['host', 'path', 'client', 'country', 'rule', 'policy', 'time', 'request'] as const;
 export type Placeholder = (typeof PLACEHOLDERS)[number];
 

@@ -1,6 +1,6 @@
 import type { Notice } from './notice.js';
 
-/** What the notice shows, in one sentence. */
+/** The notice in one sentence. */
 export function noticeSentence({ status, title, contact }: Notice): string {
   const answered = status === undefined ? '' : `, with status ${status}`;
   const ask = contact === undefined ? '' : `, and whom to ask: ${contact}`;

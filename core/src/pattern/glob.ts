@@ -23,13 +23,13 @@ export function compileTextGlob(text: string): Glob {
 
 const partsOf = (text: string): string[] => text.split(/(\*+)/).filter((part) => part !== '');
 
-/** What every text that the glob matches starts with. */
+/** The text that every match of the glob starts with. */
 export function globPrefix(glob: Glob): string {
   const first = glob.parts[0];
   return typeof first === 'string' ? first : '';
 }
 
-/** What every text that the glob matches ends with. */
+/** The text that every match of the glob ends with. */
 function globSuffix(glob: Glob): string {
   const last = glob.parts.at(-1);
   return typeof last === 'string' ? last : '';

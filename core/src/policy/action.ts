@@ -1,10 +1,10 @@
 import type { Reference } from '../list/index.js';
 
-/** What a decision says of a request. */
+/** The decisions about a request. */
 export const VERDICTS = ['allow', 'block', 'redirect', 'challenge', 'confirm', 'unlock'] as const;
 export type Verdict = (typeof VERDICTS)[number];
 
-/** What a rule does with the requests that it matches. All but `tag` is final when the rule is enforced. */
+/** The action of a rule on the requests that it matches. All but `tag` are final when the rule is enforced. */
 export type Action = FinalAction | { readonly type: 'tag'; readonly tags: readonly string[] };
 
 export type FinalAction =

@@ -17,7 +17,7 @@ export interface Policy {
   readonly default: FinalAction;
   readonly stance: Stance;
   readonly rules: readonly Rule[];
-  /** What is not shown of the requests that it judges. Rules see it all the same. */
+  /** The redaction of requests that it judges. Rules see the real values all the same. */
   readonly redact: Redaction;
 }
 

@@ -22,7 +22,7 @@ const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then'
 const BLOCK: FinalAction = { type: 'block', status: 403, notice: undefined };
 const MOST_RULES = 2_000;
 
-/** What reports and filters call the policy's default. */
+/** The name of a policy's default in reports and filters. */
 const DEFAULT_RULE = 'default';
 
 type Entries = Map<string, MapEntry>;

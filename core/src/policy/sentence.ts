@@ -4,7 +4,7 @@ import { durationPhrase } from '../text/index.js';
 import type { Action } from './action.js';
 import type { Policy, Rule, Stance } from './policy.js';
 
-/** What the rule does, in one sentence of plain language. */
+/** The rule in one sentence of plain language. */
 export function ruleSentence(rule: Rule): string {
   const whom = rule.when.length === 0 ? 'every request' : conditionSentence(rule.when);
   const exception = rule.unless.length === 0 ? '' : `, unless ${exceptionSentence(rule.unless)}`;
@@ -19,7 +19,7 @@ export function ruleSentence(rule: Rule): string {
   ].join('');
 }
 
-/** What is done with requests that no rule decides, in one sentence. */
+/** The action for requests that no rule decides, in one sentence. */
 export function defaultSentence(policy: Policy): string {
   const { verb, object, behind } = actionWords(policy.default);
   return `${capital(verb)} every request that no rule decides${object}${behind}.`;

@@ -2,7 +2,7 @@ import { formatAddress } from '../address/index.js';
 import { countryPhrase } from '../country/index.js';
 import type { Probe } from './probe.js';
 
-/** Who the probe is, in one sentence. */
+/** The probe in one sentence. */
 export function probeSentence({ client, country, user, groups, agent, headers }: Probe): string {
   const parts = [
     user === undefined ? 'A client' : user === '' ? 'An anonymous client' : `The user ${user}`,

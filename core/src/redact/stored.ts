@@ -1,7 +1,7 @@
 import type { ColumnTable } from '../column/index.js';
 import type { Redaction } from './redaction.js';
 
-/** What of requests can be left out when they are stored; the rest of them would then say something untrue. */
+/** The fields of requests that can be left out when they are stored, without making the rest untrue. */
 export const STORED_FORMS = ['client', 'user', 'header', 'header.NAME'] as const;
 
 /** Whether a redaction can be made when a log is stored: what is hidden must then be unseen as a whole. */

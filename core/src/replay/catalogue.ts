@@ -5,7 +5,7 @@ import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
 import { DEFAULT_PATHS } from '../url/index.js';
 
-/** What means that a request is in no category, or of no application that is known. */
+/** The names for a request in no category, or of no known application. */
 const NONE = { category: 'uncategorised', application: 'unidentified' } as const;
 
 export type CatalogueField = keyof typeof NONE;

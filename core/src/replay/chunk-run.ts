@@ -14,7 +14,7 @@ import { doubtsOf } from './tally/forwarders.js';
 import { countOutcomes } from './tally/policy-tally.js';
 import { VerdictWriter } from './verdict-writer.js';
 
-/** What one policy did with its rows of a chunk. */
+/** The outcomes of one policy for its rows of a chunk. */
 interface Part {
   /** The policy's place among those of the run. */
   readonly number: number;

@@ -29,7 +29,7 @@ export function addressIn({ dictionaries }: ClientColumn, code: number): Address
   return undefined;
 }
 
-/** What headers say of the client by themselves: that it is the peer, nothing that is logged, or what has to be walked. */
+/** The result of headers alone: the client is the peer, nothing is logged, or the hops must be walked. */
 const IS_PEER = -1;
 const A_WALK = -2;
 const NOT_LOGGED = -3;
@@ -100,7 +100,7 @@ function vouchedPeers(peers: AddressColumn, { trusted }: ClientTrust): Uint8Arra
   return vouched;
 }
 
-/** What the values of one header say, by their codes, where no other column matters. `Forwarded` is never an address. */
+/** The clients of one header's values, by their codes, when no other column matters. `Forwarded` is never an address. */
 function plainBytes(table: ColumnTable, [header, ...others]: readonly string[]): Float64Array | undefined {
   const bytes = textColumn(table, `header.${header}`)?.bytes;
   if (bytes === undefined || others.length > 0 || header === 'forwarded' || table.columns.has(ALL_HEADERS))

@@ -13,7 +13,7 @@ import { type ClientColumn, clientsByHeaders } from './client-column.js';
 
 /** The clients of a chunk's rows, in each way in which policies take them: each way is gone through once. */
 export class ChunkClients {
-  /** Who was connected. */
+  /** The peers of the connections. */
   readonly peers: ClientColumn;
   readonly #table: ColumnTable;
   readonly #prepared: Prepared;

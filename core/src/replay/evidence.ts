@@ -18,7 +18,7 @@ const SAMPLES = 8;
 const MOST_VALUES = 100_000;
 /** Samples are chosen among this many, the first of each kind. */
 const MOST_CANDIDATES = 2000;
-/** What makes the kinds of requests that candidates are taken from. */
+/** The dimensions that define the kinds of requests among candidates. */
 const KIND = ['country', 'host', 'method', 'agent'] as const;
 
 /** Gathers what the requests of one rule are: who they come from, where they go, and some that differ most. */

@@ -4,7 +4,7 @@ import type { ClientDoubts, ForwarderCount } from './tally/forwarders.js';
 
 type Figures = Omit<PolicyReport, 'remarks'>;
 
-/** What the figures of a policy's rules should make its writer look at, rule by rule. */
+/** Remarks for the writer of a policy, from the figures of its rules, rule by rule. */
 export function remarksOf(policy: Figures): Remark[] {
   return policy.rules
     .filter((rule) => rule.stance !== 'off')
@@ -15,7 +15,7 @@ export function remarksOf(policy: Figures): Remark[] {
 const LEAST_CARRYING = 5;
 const MOST_NAMED = 5;
 
-/** What makes it doubtful that a policy judged the clients that it is about. */
+/** Reasons to doubt that a policy judged the right clients. */
 export function clientRemarks(from: PolicyReport['clientFrom'], { forwarders, unseen }: ClientDoubts): Remark[] {
   return [
     ...forwarders

@@ -2,13 +2,13 @@ import type { Unseen } from '../engine/index.js';
 import type { CurvePoint } from '../limit/index.js';
 import type { ActionType, Policy, Record as Recorded, Stance, Verdict } from '../policy/index.js';
 
-/** What a replay found, in figures. Plain data; the same log and the same workspace give the same report. */
+/** The result of a replay, in figures. Plain data; the same log and the same workspace give the same report. */
 export interface Report {
   readonly requests: number;
   /** Requests that no policy covers; they have no verdict. */
   readonly uncovered: number;
   readonly verdicts: Readonly<Record<Verdict, number>>;
-  /** What would have been done: less is blocked than `verdicts` say where a policy only observes. */
+  /** The actions taken: fewer blocks than `verdicts` has when a policy only observes. */
   readonly effects: Readonly<Record<Verdict, number>>;
   /** Times of the earliest and latest request, RFC 3339; null where no request has a time. */
   readonly first: string | null;
@@ -47,7 +47,7 @@ export interface PolicyReport {
   readonly requests: number;
   readonly verdicts: Readonly<Record<Verdict, number>>;
   readonly rules: readonly RuleReport[];
-  /** What the figures should make the policy's writer look at. */
+  /** Remarks for the policy's writer. */
   readonly remarks: readonly Remark[];
   readonly default: {
     readonly then: Verdict;
@@ -78,7 +78,7 @@ export interface RuleReport {
   /** Times of the first and last request that the rule decided, tagged or observed; null where there is none. */
   readonly first: string | null;
   readonly last: string | null;
-  /** What its limit counted; null where it has none. */
+  /** The counts of its limit; null for none. */
   readonly limit: LimitReport | null;
 }
 
@@ -94,7 +94,7 @@ export interface LimitReport {
   /** How often a key was too many to be kept for the curve. */
   readonly uncounted: number;
   /** Those with the highest peaks within the span, and when they had them. */
-  /** What is counted together, as it is written in the rule. */
+  /** The fields of the key, as written in the rule. */
   readonly per: readonly string[];
   readonly worst: readonly WorstKey[];
 }
@@ -115,7 +115,7 @@ export type Shared = { readonly requests: number } & Readonly<Record<Verdict | '
 /** A key that was over its limit. */
 export interface WorstKey {
   readonly key: string;
-  /** What the request showed of each field of `per`. */
+  /** The request's value of each field of `per`. */
   readonly parts: readonly string[];
   readonly peak: number;
   readonly at: string;

@@ -4,13 +4,13 @@ import type { LogFilter } from './filter/request-filter.js';
 import type { Dimension } from './report.js';
 
 export interface RunOptions extends JudgeOptions {
-  /** What requests are counted by in the report. Default all that there is. */
+  /** The dimensions of the report. Default all. */
   readonly breakdowns?: readonly Dimension[];
   /** Which requests of the log to judge, and count under limits. Default all. */
   readonly only?: LogFilter | undefined;
 }
 
-/** What a replay judges by. */
+/** The rules that a replay judges by. */
 export interface RunScope {
   readonly prepared: Prepared;
   readonly policies: readonly Policy[];

@@ -18,6 +18,6 @@ export const TEXT_FIELDS = [
 export const VALUE_FIELDS = [...NUMBER_FIELDS, ...ADDRESS_FIELDS, ...TEXT_FIELDS] as const;
 export type ValueField = (typeof VALUE_FIELDS)[number];
 
-/** What else a request has. This does not compile where a field of a request is forgotten here. */
+/** The other fields of a request. This does not compile when a field is missing here. */
 export const OTHER_FIELDS = ['groups', 'headers', 'allHeaders', 'met'] as const satisfies readonly (keyof Request)[];
 null as unknown as keyof Request satisfies ValueField | (typeof OTHER_FIELDS)[number];

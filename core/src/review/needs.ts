@@ -97,7 +97,7 @@ function inList(names: readonly string[]): string {
   return more > 0 ? `${shown.join(', ')} and ${more} more` : shown.join(' and ');
 }
 
-/** What a policy does with an application; undefined: its default does it. */
+/** The rule that decides an application under a policy; undefined: its default. */
 interface Fate {
   readonly allowed: boolean;
   readonly by: Rule | undefined;

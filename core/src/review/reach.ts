@@ -38,7 +38,7 @@ function broad(policy: Policy, rule: Rule, index: number): Finding[] {
 
 interface Cover {
   readonly by: number;
-  /** What of the rule is covered: a condition or one of its values, in words; undefined: all of a condition. */
+  /** The part of the rule that is covered: a condition or one of its values, in words; undefined: a whole condition. */
   readonly part: string | undefined;
 }
 
@@ -63,9 +63,9 @@ function reach(policy: Policy, rule: Rule, index: number, prepared: Prepared): F
 }
 
 interface Covers {
-  /** What covers all of the condition; empty where it is reached. */
+  /** The rules that cover all of the condition; empty when it is reached. */
   readonly all: readonly Cover[];
-  /** What covers parts of it. */
+  /** The rules that cover parts of it. */
   readonly some: readonly Cover[];
 }
 

@@ -38,14 +38,14 @@ export function reviewRedirects(policy: Policy, prepared: Prepared): Finding[] {
       stopOf({ policy, to, keepsMethod: keepsMethod(status), from: rule, known, prepared, seen: [] }),
     );
     const [first] = stops;
-    // Whoever is sent there must be stopped, whichever of its conditions sent them.
+    // The target must be stopped for everyone, whichever condition sent them.
     if (first === undefined || stops.includes(undefined)) return [];
     const partly = stops.find((stop) => stop?.unless !== undefined)?.unless;
     return [finding(policy, rule, to, { ...first, unless: partly })];
   });
 }
 
-/** What stops a target, or sends it in a circle. */
+/** The reason why a target is stopped, or is sent in a circle. */
 interface Stop {
   readonly policy: Policy;
   /** Undefined: the policy's default. */
@@ -122,7 +122,7 @@ interface Sent {
   readonly seen: readonly string[];
 }
 
-/** What stops whoever is sent to the target, as far as that is sure; undefined where some or all get through. */
+/** The rule that certainly stops everyone at the target; undefined when some or all get through. */
 function stopOf(sent: Sent): Stop | undefined {
   const { to, from, prepared, seen } = sent;
   const request = requestFor(to, sent.keepsMethod);

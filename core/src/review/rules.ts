@@ -30,7 +30,7 @@ export function reviewRules(policy: Policy, { prepared, countryDate }: RulesRevi
 const acts = (rule: Rule): boolean => rule.stance !== 'off';
 const allConditions = (rule: Rule): readonly Condition[] => [...rule.when, ...rule.unless];
 
-/** What a tunnel does not show. */
+/** Fields that a tunnel does not show. */
 const HIDDEN: readonly Field[] = ['path', 'url', 'query', 'header', 'cookie', 'referrer', 'agent'];
 
 /** Encrypted traffic to the outside shows its host and port, and nothing else of its target. */
@@ -45,7 +45,7 @@ function encrypted(policy: Policy): Finding[] {
           .map(fieldName),
       ),
     ];
-    // Whoever takes what cannot be seen knows of it.
+    // A rule with `if-blind: match` accounts for that already.
     if (hidden.length === 0 || rule.ifBlind === 'match') return [];
     const shown = hidden.join(' and ');
     return [
@@ -93,7 +93,7 @@ function countryData(policy: Policy, { country, at }: Prepared, date: number | u
   });
 }
 
-/** Whoever sits at a trusted address can say of any request whose it is. */
+/** A trusted address can claim any client for its requests. */
 function publicTrust(policy: Policy, { workspace, at }: Prepared): Finding[] {
   const ranges = trustOf(policy.client).flatMap((term) => {
     if (term.type === 'range') return [term.range];

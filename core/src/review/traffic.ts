@@ -2,7 +2,7 @@ import { parseAddress, setContains } from '../address/index.js';
 import type { Prepared } from '../engine/index.js';
 import { type Finding, ruleFinding } from './finding.js';
 
-/** What a replay remarked of the policies that it ran. */
+/** The remarks of a replay about the policies that it ran. */
 export interface Remarked {
   readonly policies: readonly {
     readonly policy: string;
@@ -17,7 +17,7 @@ interface Traffic {
   readonly tell: (address: string) => string;
 }
 
-/** What the traffic of a replay says of the rules as they are now. */
+/** Findings about the present rules, from the traffic of a replay. */
 export function reviewTraffic({ policies }: Remarked, { of, tell }: Traffic, prepared: Prepared): Finding[] {
   return policies.flatMap(({ policy, remarks }) => {
     const trust = prepared.trust.get(policy);

@@ -1,6 +1,6 @@
 import type { CalendarDate } from '../text/index.js';
 
-/** What clocks and calendars in a time zone show at an instant. */
+/** The time of clocks and calendars in a time zone at an instant. */
 export interface LocalTime {
   readonly date: CalendarDate;
   /** The minute of the day, 0 to 1439. */

@@ -1,7 +1,7 @@
 import { NAMED_FIELDS, PLAIN_FIELDS, type PlainField } from '../condition/index.js';
 import { described, mapOf, type Schema, someOf, WORD } from './shapes.js';
 
-/** What each field takes, for the completion of editors. */
+/** The values of each field, for completion in editors. */
 const TAKES: Readonly<Record<PlainField, string>> = {
   client: 'Addresses, networks, ranges and lists of the client as it is resolved',
   peer: 'Addresses, networks, ranges and lists of who is connected',

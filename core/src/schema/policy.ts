@@ -24,7 +24,7 @@ const FINAL = {
 
 const only = (verdict: string, schema: Schema): Schema => mapOf({ [verdict]: schema }, [verdict]);
 
-/** What becomes of a request, in a default. */
+/** The verdict of a default. */
 export const verdictSchema = (): Schema => ({
   anyOf: [
     oneOf(VERDICTS.filter((verdict) => verdict !== 'redirect' && verdict !== 'unlock')),

@@ -10,7 +10,7 @@ export interface PathSettings {
   readonly parameters: 'keep' | 'drop';
 }
 
-/** What web servers do in their default settings. */
+/** The default settings of web servers. */
 export const DEFAULT_PATHS: PathSettings = { slashes: 'merge', case: 'keep', parameters: 'keep' };
 
 /** A path in the normal form of `normalPath`, as a policy with these settings reads it. Doing it again changes nothing. */

@@ -29,7 +29,7 @@ export function tryPathPattern(text: string): PathPattern | PathFault {
   if (text === '~') return { reason: 'empty-expression' };
   const marked = tryMarkedExpression(text);
   if (marked) return marked;
-  // What does not begin with a slash could only match as `**` does: paths begin with one.
+  // Paths begin with a slash, so a pattern without one could only match like `**`.
   if (!text.startsWith('/') && !text.startsWith('**')) return { reason: 'no-slash' };
   if (text.includes('?')) return { reason: 'query' };
   if (text.includes('#')) return { reason: 'fragment' };

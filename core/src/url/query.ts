@@ -24,7 +24,7 @@ export function queryValues(query: string, name: string): string[] {
 
 const utf8 = new TextDecoder('utf-8', { ignoreBOM: true });
 
-/** What a form's text means: `+` is a blank, bytes that are no UTF-8 are replaced, and a stray `%` is one. */
+/** Decodes a form's text: `+` is a blank, invalid UTF-8 is replaced, and a stray `%` is literal. */
 function formDecoded(text: string): string {
   const spaced = text.replaceAll('+', ' ');
   return spaced.includes('%') ? spaced.replace(/(?:%[0-9a-f]{2})+/gi, (run) => utf8.decode(escapedBytes(run))) : spaced;

@@ -36,7 +36,7 @@ interface UrlParts {
   readonly query: Glob | undefined;
 }
 
-/** What a request shows of its URL; what it does not is undefined. */
+/** The parts of a request's URL; undefined for an unseen part. */
 export interface UrlSeen {
   readonly scheme: string | undefined;
   readonly host: string | undefined;
@@ -122,7 +122,7 @@ function queryHolds(pattern: Glob | undefined, { query, path }: UrlSeen): boolea
   return partHolds(shown, (text) => globMatches(pattern, normalQuery(text)));
 }
 
-/** What an expression is looked for in: host, path, and query where there is one. */
+/** The text that an expression is searched in: host, path, and the query if there is one. */
 function urlText({ host, path, query }: UrlSeen): string | undefined {
   if (host === undefined || path === undefined) return undefined;
   return query === undefined || query === '' ? `${host}${path}` : `${host}${path}?${normalQuery(query)}`;

@@ -37,7 +37,7 @@ export function describeObjects(workspace: Workspace): DescribedObject[] {
   }));
 }
 
-/** What an object beside policies and lists says, in a sentence. */
+/** An object other than policies and lists, in a sentence. */
 export function objectSentence(object: Described): string {
   switch (object.type) {
     case 'category':

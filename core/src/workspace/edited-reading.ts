@@ -1,7 +1,7 @@
 import { editEntriesOf, editList, type ListEdit, mergedEdit } from '../list/index.js';
 import type { ReadFiles } from './read.js';
 
-/** What is read of a list after edits, and what of them was so already. */
+/** A list after edits, and the edits that were already in effect. */
 export interface EditedReading {
   readonly read: ReadFiles;
   readonly present: readonly string[];

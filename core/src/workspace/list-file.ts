@@ -14,7 +14,7 @@ export interface ListFile {
   /** The document with the entries that hold. */
   readonly text: string;
   readonly faults: readonly LineFault[];
-  /** What the document says; undefined where nothing holds of it. */
+  /** The document; undefined when none of it is valid. */
   readonly read: ReadFiles;
   readonly list: List | undefined;
 }

@@ -8,7 +8,7 @@ import type { SourceDocument, SourceFile, Workspace, WorkspaceObject } from './w
 /** Of a file with a million bad entries, this many are reported. */
 const MOST_LISTED = 1000;
 
-/** What some files hold by themselves, before it is linked with what others hold. */
+/** The objects of some files, before they are linked with those of others. */
 export interface ReadFiles {
   readonly files: readonly SourceFile[];
   readonly objects: readonly ReadObject[];

@@ -32,7 +32,7 @@ export function usersOfList(workspace: Workspace, name: string): ListUser[] {
   );
 }
 
-/** What a policy covers and trusts, as a condition that names the same lists. */
+/** The lists that a policy covers and trusts, as a condition that names the same ones. */
 const coverOf = (policy: Policy): Condition => [
   { field: 'host', name: undefined, values: policy.covers.hosts },
   { field: 'client', name: undefined, values: [...policy.covers.clients, ...trustOf(policy.client)] },

@@ -3,7 +3,7 @@ import { readCountryCsv } from './csv.js';
 import { isMmdb, readMmdb } from './mmdb.js';
 import { isRirStatistics, readRirStatistics } from './rir.js';
 
-/** What a file of country data holds. */
+/** The contents of a file of country data. */
 export interface CountryFile {
   readonly format: 'csv' | 'rir-statistics' | 'mmdb';
   readonly networks: readonly CountryNetwork[];

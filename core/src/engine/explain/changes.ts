@@ -25,7 +25,7 @@ export function changesFor({ rule, index, when, unless }: JudgedRule, decision: 
   ];
 }
 
-/** What the nearest of the conditions still requires: the one with the fewest tests that do not hold. */
+/** The changes that the nearest condition needs: the one with the fewest tests that do not hold. */
 function nearest(when: readonly ExplainedCondition[]): NeededChange[] {
   const asked = when.map((condition) => condition.tests.filter((test) => test.holds !== 'match'));
   const fewest = asked.toSorted((a, b) => a.length - b.length)[0] ?? [];

@@ -43,14 +43,14 @@ export interface ExplainedCountry {
 
 /** A rule's limit, and the count of one request under it. Spans are seconds. */
 export interface ExplainedLimit {
-  /** What is counted together, as the rule writes it, and the values of this request; null where they are not seen. */
+  /** The fields of the key, as the rule writes them, and their values here; null when they are unseen. */
   readonly per: readonly string[];
   readonly key: readonly string[] | null;
   readonly moreThan: number;
   readonly counts: 'requests' | 'bytes';
   readonly within: number;
   readonly hold: number;
-  /** What was counted under the key within the span, this request included; null where that is not known. */
+  /** The count under the key within the span, this request included; null when unknown. */
   readonly sum: number | null;
   /** Until when the key stays over; null where it does not, or that is not known. */
   readonly heldUntil: string | null;
@@ -109,7 +109,7 @@ export interface ExplainedCondition {
 export interface ExplainedTest {
   readonly field: FieldName;
   readonly holds: Holds;
-  /** What the rule requires, such as `list:curators` or `not: PT, ES`. */
+  /** The rule's values, such as `list:curators` or `not: PT, ES`. */
   readonly wanted: readonly string[];
   /** The value that the rule saw, or null where the request does not carry it. */
   readonly seen: string | null;

@@ -5,7 +5,7 @@ import type { UrlSeen } from '../../url/index.js';
 import { type Judged, testField } from '../reference/test.js';
 import { namesOf } from '../semantics/user-names.js';
 
-/** What a test saw of the request. */
+/** The value of the request that a test saw. */
 export interface Seen {
   /** As a person would write it; several values are parted by commas. */
   readonly text: string;
@@ -24,7 +24,7 @@ const ofText = (text: string | undefined): Seen | undefined => (text === undefin
 const ofAddress = (address: Address | undefined): Seen | undefined =>
   address && { ...ofTexts([formatAddress(address)]), address };
 
-/** What the test's field shows of the request; undefined where it is not seen. */
+/** The request's value of the test's field; undefined when unseen. */
 export function seenBy(test: Test, judged: Judged): Seen | undefined {
   const { request, client, origin, path } = judged.subject;
   switch (test.field) {

@@ -9,7 +9,7 @@ import { evaluate } from '../reference/evaluate.js';
 import type { Subject } from '../subject.js';
 import type { ExplainedLimit } from './explanation.js';
 
-/** What was counted under one key, the request that is explained last. */
+/** The requests counted under one key, the explained one last. */
 export type Counted = Extract<LimitKey, { readonly key: string }>;
 
 /** The count of a request and of the traffic before it under one limit; milliseconds since 1970. */
@@ -21,7 +21,7 @@ export interface Standing {
   readonly heldUntil: number | null;
 }
 
-/** What a request is counted under by a rule's limit; undefined where it does not reach the rule, or match it. */
+/** The key of a request under a rule's limit; undefined when it does not reach the rule, or match it. */
 export function countedUnder(
   rule: Rule,
   {

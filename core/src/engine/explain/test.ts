@@ -40,7 +40,7 @@ function matchOf(test: Test, term: Term, judged: Judged, seen: Seen): string | u
   return (wanted === seen.text ? 'matches' : `matches ${wanted}`) + since;
 }
 
-/** What makes the request belong to the category or application, from its host and entry on. */
+/** Why the request belongs to the category or application, from its host and entry on. */
 function membershipPhrase(test: Test, name: string, judged: Judged): string {
   if (test.field !== 'category' && test.field !== 'application') return '';
   const all = test.field === 'category' ? judged.prepared.categories : judged.prepared.applications;

@@ -73,7 +73,7 @@ export class OutcomeTable {
     this.#pending.clear();
   }
 
-  /** What is left to resolve of a class whose outcome is `PENDING`. */
+  /** The state of a class whose outcome is `PENDING`. */
   unresolved(number: number): Unresolved {
     return this.#pending.get(number) as Unresolved;
   }

@@ -187,7 +187,7 @@ export class Resolver {
         const answer = answers[asked++];
         if (answer === undefined) return { ask: index };
         if (answer === false) {
-          // What its conditions could not see stays a blind spot.
+          // Fields that its conditions could not see stay a blind spot.
           if (holds === 'unseen' && !this.#firstMatchOnly) blind.push({ rule: index, unseen });
           continue;
         }
@@ -258,7 +258,7 @@ export class Resolver {
   }
 }
 
-/** What a category or application axis leaves of the clauses. */
+/** The clauses that a category or application axis leaves. */
 interface LateUnseen {
   readonly field: Unseen;
   readonly match: Uint32Array;

@@ -3,7 +3,7 @@ import type { PreparedRules } from '../prepared.js';
 import type { ClauseTest } from './clauses.js';
 import type { SharedPartition } from './partition/shared.js';
 
-/** What the sources of a policy are made from. */
+/** The input of the sources of a policy. */
 export interface SourcesInput {
   readonly tests: ReadonlyMap<string, readonly ClauseTest[]>;
   readonly clauses: number;

@@ -44,7 +44,7 @@ const OFF: RuleOutcome = { role: 'off', unseen: [] };
 /**
  * The outcome of a rule. It matches where its conditions do, or are taken for it, and its limit, if it has one, is over;
  * what matches the conditions, or is taken for it, is counted. Behind a rule that has decided a limit is not asked.
- * Whatever could not be seen is a blind spot, whether the rule matches or not.
+ * Unseen fields are a blind spot, whether the rule matches or not.
  */
 function outcomeOf(rule: Rule, judged: Judged, decided: boolean, limits: Limits): RuleOutcome {
   const conditions = conditionsTruth(rule, judged);

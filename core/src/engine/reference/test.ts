@@ -25,7 +25,7 @@ import { allOf, anyOf, not, type Truth, truthOf, unseen } from '../semantics/tru
 import { namesOf } from '../semantics/user-names.js';
 import type { Subject } from '../subject.js';
 
-/** What a test is judged by: the request as its policy sees it, and the tags that rules above have put on it. */
+/** The input of a test: the request as its policy sees it, and the tags that rules above have set. */
 export interface Judged {
   readonly subject: Subject;
   readonly tags: ReadonlySet<string>;
@@ -94,7 +94,7 @@ export function testField(test: Test, judged: Judged): Truth {
 type Tested<T> = Pick<Test, 'field' | 'name'> & { readonly values: readonly Value<T>[] };
 type Typed = { readonly type: string };
 
-/** What the request does not carry is unseen, whatever is asked of it. */
+/** A field that the request does not carry is unseen for every test. */
 function testSeen<T extends Typed, S>(test: Tested<T>, seen: S | undefined, is: (term: T, seen: S) => boolean): Truth {
   if (seen === undefined) return unseen(fieldName(test));
   return testValues(test, (term) => truthOf(is(term, seen)));

@@ -1,7 +1,7 @@
 import { isWaivable, type Policy } from '../../policy/index.js';
 import type { Decision } from '../decision.js';
 
-/** What is decided, and done: a client that has met what the rule asks is allowed by it. */
+/** The verdict and its effect: a client that has met what the rule requires is allowed by it. */
 export function concluded(
   policy: Policy,
   decidedBy: number,

@@ -31,7 +31,7 @@ const NUMBERS = (1 << NUMBER_COUNT) - 1;
 const DASH = 45;
 const QUESTION = 63;
 
-/** What the line at hand has of a field, where it is not the number of one of its values. */
+/** The value of a field in this line, when it is not the number of one of its known values. */
 const UNSEEN = -1;
 const AS_IT_IS = -2;
 const FOUR = -3;

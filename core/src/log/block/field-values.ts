@@ -3,7 +3,7 @@ import { TextArena } from '../../column/index.js';
 import { Memo, readAuthority, readPeer, readTarget } from '../read/fields.js';
 import type { ScannedField } from './line-fields.js';
 
-/** What a text of a line says in the normal form of its field. */
+/** The text of a line in the normal form of its field. */
 export interface FieldValue {
   /** Undefined where it says that the field was not seen. */
   readonly text: string | undefined;

@@ -18,7 +18,7 @@ const NINE = 57;
 /** So many digits make a number exactly. */
 const MOST_DIGITS = 15;
 
-/** What a key is for, beside the number of a field. */
+/** The purpose of a key, beside the number of a field. */
 const IGNORED = -1;
 const LEFT = -2;
 /** Answered for a line that is left. */

@@ -15,8 +15,8 @@ export const FIRST_TEXT = NUMBER_COUNT + ADDRESS_FIELDS.length;
 export const TIME = fieldNumber('time');
 
 /**
- * What a scanner found in one line. Made once and filled line by line: of a field whose bit is set in `seen` a number
- * is in `numbers`, or a run of bytes in `starts` and `ends`, with its hash.
+ * The fields of one line, as a scanner found them. Made once and filled line by line: a field whose bit is set in `seen`
+ * has a number in `numbers`, or a run of bytes in `starts` and `ends`, with its hash.
  */
 export class LineFields {
   seen = 0;

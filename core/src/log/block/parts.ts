@@ -9,7 +9,7 @@ export interface Rejected {
   readonly text: string;
 }
 
-/** What was read of a part of a log. */
+/** The result of reading a part of a log. */
 export interface ReadPart {
   /** The requests, as chunks. */
   readonly tables: readonly ColumnTable[];

@@ -92,7 +92,7 @@ export class ChunkRows {
   #text(name: string): TextAt {
     const column = this.#table.columns.get(name);
     if (column?.type !== 'text') return () => undefined;
-    // Who reads a few rows of a chunk does not wait for all that it says.
+    // A reader of a few rows need not wait for the whole chunk.
     let read: ((code: number) => string | undefined) | undefined;
     return (row) => {
       read ??= textReader(column);

@@ -35,7 +35,7 @@ const SPOKEN = new Map(
   }),
 );
 
-/** What the columns of a table are: for each its field, or undefined where it is passed over. */
+/** The field of each column of a table; undefined for a column that is skipped. */
 export function fieldsOfColumns(names: readonly string[], { columns }: Mapping): (string | undefined)[] {
   const mapped = new Map(Object.entries(columns).map(([field, column]) => [column.trim().toLowerCase(), field]));
   const taken = new Set(Object.keys(columns));

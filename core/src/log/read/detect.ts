@@ -8,7 +8,7 @@ import { readJsonLine } from './json-lines.js';
 export const LOG_FORMATS = ['json-lines', 'combined', 'w3c', 'csv', 'har'] as const;
 export type LogFormat = (typeof LOG_FORMATS)[number];
 
-/** What people call a format. */
+/** The names of formats, for people. */
 export const FORMAT_NAMES: Readonly<Record<LogFormat, string>> = {
   'json-lines': 'JSON Lines',
   combined: 'the common or combined log format',

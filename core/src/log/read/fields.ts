@@ -53,7 +53,7 @@ export function readTarget(text: string): TargetParts | 'bad' {
   return /^[a-z][a-z0-9+.-]*:[/\\]/i.test(text) ? readUrl(text) : originForm(text);
 }
 
-/** What the WHATWG URL parser drops from inside a URL, and around it. */
+/** Characters that the WHATWG URL parser drops inside a URL, and around it. */
 const DROPPED = /[\t\n\r]/g;
 const AROUND = /^[\x00-\x20]+|[\x00-\x20]+$/g;
 /** The part behind the authority: a backslash ends it too, in the schemes of the web. */

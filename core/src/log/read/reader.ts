@@ -43,7 +43,7 @@ export class LogReader {
   readonly #utf8 = new Utf8Stream();
   readonly #splitter = new LineSplitter(LONGEST_LINE);
   readonly #ignored = new Map<string, number>();
-  /** What came before the format was settled. */
+  /** The pieces read before the format was known. */
   #waiting: Uint8Array[] | undefined = [];
   #waitingLength = 0;
   #format: LogFormat | undefined;
@@ -155,7 +155,7 @@ export class LogReader {
   }
 }
 
-/** What the start of a log looks like. */
+/** The format of a log and its fields, from its start. */
 export interface LogStart {
   readonly format: LogFormat;
   /** Whether it is in an encoding of two bytes a character, so that its bytes are no lines. */

@@ -35,7 +35,7 @@ export class W3cReader {
     this.#ignored = ignored;
   }
 
-  /** What the line holds; undefined where it is a directive. */
+  /** The values of the line; undefined for a directive. */
   read(line: string): LineResult | undefined {
     if (line.startsWith('#')) return this.#directive(line);
     if (this.#fields === undefined) return lineFault('no-columns-yet', line);

@@ -9,7 +9,7 @@ export interface RequestFilter {
   readonly policy?: string | undefined;
   /** A rule's name, or `default`. */
   readonly rule?: string | undefined;
-  /** What the rule did; without it `decided`. */
+  /** The role of the rule; default `decided`. */
   readonly role?: 'decided' | SideRole | undefined;
   /** A country code, `private`, `unknown`, or `unseen`. */
   readonly country?: string | undefined;
@@ -31,7 +31,7 @@ export interface RequestFilter {
   readonly to?: number | undefined;
 }
 
-/** What a filter looks at in one chunk. */
+/** The parts of a chunk that a filter tests. */
 export interface FilterInput {
   readonly verdicts: Verdicts;
   /** The chunk of the log; only when the filter tests fields of requests (`asksForRequest`). */
@@ -55,5 +55,5 @@ export const asksForOutcome = ({ verdict, policy, rule, role }: RequestFilter): 
 export const asksForCatalogue = ({ category, application }: RequestFilter): boolean =>
   category !== undefined || application !== undefined;
 
-/** What of a filter a replay can be limited to: what the log says of a request, before anything is judged. */
+/** The part of a filter that can limit a replay: fields of the log, known before anything is judged. */
 export type LogFilter = Pick<RequestFilter, (typeof LOG_FILTER_FIELDS)[number]>;

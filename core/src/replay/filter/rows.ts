@@ -24,7 +24,7 @@ import { CodeTest, type RowTest, SpanTest, UnseenTest } from './row-test.js';
 
 export const UNSEEN = 'unseen';
 
-/** What is wrong with a field of a filter, and what would be right. */
+/** A fault of a filter's field, with a remedy. */
 export interface FilterFault {
   readonly field: keyof RequestFilter;
   readonly what: string;
@@ -45,7 +45,7 @@ export function filterFaults({ host, path, client, status }: RequestFilter): Fil
   return faults;
 }
 
-/** What is tested of one field: undefined where the filter does not ask, and `NEVER` where no row can hold. */
+/** The test of one field: undefined when the filter has none, and `NEVER` when no row can pass. */
 type Tested = RowTest | typeof NEVER | undefined;
 const NEVER = 'never';
 

@@ -15,7 +15,7 @@ const MOST_VALUES = 500;
 /** The distinct values of a column of a chunk, null for one that is not seen; null as a whole where they are too many. */
 type Values = readonly (string | null)[] | null;
 
-/** What the requests of a chunk of a log are, so that filters need not look at chunks that hold nothing for them. */
+/** A zone map of a chunk of a log, so that filters skip chunks without a match. */
 export interface LogSummary {
   readonly hosts: Values;
   readonly methods: Values;

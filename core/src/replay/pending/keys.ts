@@ -28,7 +28,7 @@ import type { Policy } from '../../policy/index.js';
 import { makeRequest, TEXT_FIELDS } from '../../request/index.js';
 import type { PathSettings } from '../../url/index.js';
 
-/** What the keys of a block's rows are read from. */
+/** The input of the keys of a block's rows. */
 export interface KeyedBlock {
   readonly table: ColumnTable;
   readonly rows: Uint32Array;
@@ -37,7 +37,7 @@ export interface KeyedBlock {
   readonly prepared: Prepared;
 }
 
-/** What some rows are counted under by one limit. */
+/** The keys of some rows under one limit. */
 export interface RowKeys {
   /** For each row the number of its key among `texts`; −1 − n when entry n of `unseen` names what is missing. */
   readonly numbers: Int32Array;

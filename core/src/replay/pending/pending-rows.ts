@@ -19,7 +19,7 @@ export interface PendingRows {
   readonly classes: Int32Array;
   /** Milliseconds since 1970; −Infinity where it is not seen, so that no limit counts the row. */
   readonly times: Float64Array;
-  /** What limits of bytes sum up; undefined where the policy has none. */
+  /** The amounts that limits of bytes sum up; undefined when the policy has none. */
   readonly amounts: Float64Array | undefined;
   /** For each limit of the policy, in the order of the rules, what the rows are counted under. */
   readonly keys: readonly {
@@ -86,7 +86,7 @@ export class Examples {
   }
 }
 
-/** What the rows at the places say; what `instead` is where they do not. */
+/** The values of the rows at the places; `instead` for rows without one. */
 function seenOr(
   values: Float64Array | undefined,
   rows: Uint32Array,

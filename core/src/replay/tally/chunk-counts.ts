@@ -2,7 +2,7 @@ import type { BreakdownCounts } from './breakdowns.js';
 import type { ClientDoubts } from './forwarders.js';
 import type { OutcomeCounts } from './policy-tally.js';
 
-/** What a chunk adds to the report of a replay. Plain data, which can go to another thread. */
+/** The counts of a chunk for the report of a replay. Plain data, which can go to another thread. */
 export interface ChunkCounts {
   readonly requests: number;
   readonly uncovered: number;

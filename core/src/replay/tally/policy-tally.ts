@@ -9,7 +9,7 @@ import { TimeSpan } from './time-span.js';
 /** How many keys over a limit are listed one by one. */
 const KEYS_LISTED = 20;
 
-/** What a rule's limit counted. */
+/** The counts of a rule's limit. */
 export interface CountedLimit {
   readonly index: number;
   readonly limit: Limit;
@@ -159,7 +159,7 @@ function addOutcome(tallies: readonly RuleTally[], outcome: Outcome, times: numb
   tallies[outcome.decidedBy]?.acted('decided', times, span);
 }
 
-/** What one rule did. */
+/** The counts of one rule. */
 class RuleTally {
   readonly #acted = { decided: 0, observed: 0, tagged: 0 };
   #overtaken = 0;

@@ -113,7 +113,7 @@ function termsCover(outer: Test, inner: Test, covers: Compare, disjoint: Compare
         return over.type === 'not'
           ? over.values.every((left) => disjoint(left, value as Term))
           : covers(over as Term, value as Term);
-      // What is none of many is none of some of them.
+      // A value outside of all of many is outside of some of them.
       return over.type === 'not' && over.values.every((left) => value.values.some((more) => covers(more, left)));
     }),
   );
@@ -134,7 +134,7 @@ function addressesCover(outer: Test, inner: Test, prepared: Prepared): boolean {
 
 const addressLists = ({ lists }: Prepared) => lists.addresses;
 
-/** What is known of the tests that a test covers. */
+/** The facts about the tests that a test covers. */
 const coveredBy = remembered((_outer: Test) => new WeakMap<Test, boolean>(), addressLists);
 
 const samplesOf = remembered(

@@ -69,7 +69,7 @@ export class UrlMatcher {
       if (holds === 'match') matched.push(number);
       else if (holds === 'unseen') unsure.push(number);
     }
-    // What one pattern of a list matches, another of it cannot make unsure.
+    // A URL that one pattern of a list matches is not unsure by another.
     return { matched, unsure: unsure.filter((number) => !matched.includes(number)) };
   }
 

@@ -16,7 +16,7 @@ export interface AddressSourcePlan {
   readonly shared: Partition;
   /** The addresses that the rules themselves name. */
   readonly own: Partition;
-  /** What the classes of an address in both partitions do to each axis. */
+  /** The terms that an address matches, axis by axis, from its classes in both partitions. */
   readonly match: (shared: AddressClass, own: AddressClass) => readonly Matched[];
 }
 

@@ -1,7 +1,7 @@
 import { type ColumnTable, gathered, type Pairs, pairs, type TextColumn, textCodes } from '../../../column/index.js';
 import { textColumn } from './columns.js';
 
-/** What text columns hold in a row together, numbered: rows of the same number hold the same texts. */
+/** Numbers the combinations of text columns: rows with the same number have the same texts. */
 export interface Combinations {
   readonly codes: Uint32Array;
   /** The numbers lie below this; not every one need come up. */

@@ -18,7 +18,7 @@ export interface TextSourcePlan {
   readonly fewValues?: boolean;
   /** The texts of those columns in a request. */
   readonly texts: (request: Request) => readonly (string | undefined)[];
-  /** What the texts do to each axis. */
+  /** The terms that the texts match, axis by axis. */
   readonly match: (texts: readonly (string | undefined)[]) => readonly Matched[];
 }
 
