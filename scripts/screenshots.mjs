@@ -1,11 +1,12 @@
-// `npm run screenshots`: draws docs/screenshots anew from the demo's data. Needs Xvfb, xterm and ImageMagick's import
-// beside Chromium; the pictures are committed, so nobody else needs them.
+// `npm run screenshots`: draws docs/screenshots anew from the demo's data. The pictures are committed, so nobody else
+// needs to.
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { chromium } from 'playwright-core';
 import { build } from './steps/build.mjs';
+import { CHROMIUM, installMissing, POSTGRESQL, SCREEN as SCREEN_PACKAGES } from './steps/debian.mjs';
 import { must } from './steps/run.mjs';
 import { CLIENT, startService } from './steps/service.mjs';
 
@@ -89,6 +90,7 @@ rules:
 const RULE_ADDED =
   '$1- rule: no-wagering-now\n$1  when: {category: [wagering]}\n$1  then: block\n$1- rule: web-for-all\n';
 
+installMissing([POSTGRESQL, CHROMIUM, ...SCREEN_PACKAGES]);
 build();
 rmSync(WORK, { recursive: true, force: true });
 mkdirSync(`${WORK}/bin`, { recursive: true });

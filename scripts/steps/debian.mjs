@@ -22,6 +22,13 @@ export const NGINX = {
 };
 export const CADDY = { name: 'Caddy', package: 'caddy', isThere: () => onPath('caddy') };
 
+/** A screen and a terminal in it, to draw pictures of the client. */
+export const SCREEN = [
+  { name: 'Xvfb', package: 'xvfb', isThere: () => onPath('Xvfb') },
+  { name: 'xterm', package: 'xterm', isThere: () => onPath('xterm') },
+  { name: 'ImageMagick', package: 'imagemagick', isThere: () => onPath('import') && onPath('convert') },
+];
+
 function debianPostgres() {
   const folder = '/usr/lib/postgresql';
   return existsSync(folder) && readdirSync(folder).some((version) => existsSync(join(folder, version, 'bin/initdb')));

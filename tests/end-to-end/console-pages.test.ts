@@ -372,7 +372,7 @@ describe('the draft', () => {
     expect(await axe(page)).toEqual([]);
     await go('/draft');
     await page.getByText(/^rule (?:no-wagering|web-for-all) moved/).waitFor();
-    await page.getByRole('button', { name: 'The lines of visitor-web' }).click();
+    await page.getByRole('button', { name: 'Show lines of visitor-web' }).click();
     await page.getByText('- rule: no-wagering').first().waitFor();
     await page.getByRole('button', { name: 'Discard', exact: true }).click();
     await page.getByRole('button', { name: 'Discard the edits of visitor-web' }).click();

@@ -90,7 +90,7 @@ function formatDraft(draft: DraftBody, difference: DifferenceBody, paint: Paint)
     since,
     formatDifference(difference, false, paint),
     newFindings.length === 0
-      ? 'The review finds nothing that it does not find in what is published.'
+      ? 'The review has no new findings.'
       : `New in the review:\n\n${formatFindings(newFindings, paint)}`,
     formatChecks(checks, paint),
     ...open,

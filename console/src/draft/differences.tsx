@@ -70,7 +70,7 @@ function Lines({ text, of }: { readonly text: string; readonly of: string }) {
   return (
     <Disclosure>
       <DisclosureButton className="ml-5 cursor-pointer text-jade hover:underline">
-        The lines<span className="sr-only"> of {of}</span>
+        Show lines<span className="sr-only"> of {of}</span>
       </DisclosureButton>
       <DisclosurePanel className="mt-1 ml-5 overflow-auto border border-line bg-sheet font-mono" as="pre">
         {text

@@ -37,7 +37,7 @@ export default function DraftPage() {
   return (
     <Page
       title="Draft"
-      about={`${state}; ${draft.data.changed ? 'the draft is another.' : 'the draft is the same.'}`}
+      about={`${state}; ${draft.data.changed ? 'the draft has changes.' : 'the draft has no changes.'}`}
       acts={
         ours &&
         mayEdit &&
@@ -108,7 +108,7 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
             <code className="font-mono">
               {check}: {probe} at {destination}
             </code>{' '}
-            is to be {expected.verdict}, and is {verdict}. <CodeText text={summary} />
+            expected {expected.verdict}, got {verdict}. <CodeText text={summary} />
           </p>
           {mends.map(({ what }) => (
             <p key={what}>
@@ -119,8 +119,8 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
       ))}
       <p className="mt-2 mb-1">
         {newFindings.length === 0
-          ? '✓ The review finds nothing that it does not find in what is published.'
-          : `The review finds ${newFindings.length} that are new:`}
+          ? '✓ No new findings of the review.'
+          : `${newFindings.length === 1 ? 'One new finding' : `${newFindings.length} new findings`} of the review:`}
       </p>
       {newFindings.map(({ code, severity, policy, rule, what, edit }) => (
         <p key={`${code} ${policy} ${rule} ${what}`} className="mb-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">

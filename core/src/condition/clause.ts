@@ -23,11 +23,12 @@ function testClause(test: Test): string {
 }
 
 /** «is 192.0.2.7 or in `curators`». */
-const anyOf = (predicates: readonly string[]): string => joined(predicates, 'is ', 'or') ?? inWords(predicates, 'or');
+const anyOf = (predicates: readonly string[]): string =>
+  joined(predicates, 'is ', 'or') ?? joined(predicates, 'matches ', 'or') ?? inWords(predicates, 'or');
 
 /** «is not 192.0.2.7 or in `curators`». */
 const noneOf = (predicates: readonly string[]): string =>
-  joined(predicates, 'is not ', 'or') ?? inWords(predicates, 'and');
+  joined(predicates, 'is not ', 'or') ?? joined(predicates, 'does not match ', 'or') ?? inWords(predicates, 'and');
 
 /** The predicates with their verb written once; undefined when their verbs differ. */
 function joined(predicates: readonly string[], verb: string, last: 'or' | 'and'): string | undefined {

@@ -53,8 +53,7 @@ function matching(test: Test, terms: readonly Term[]): string {
       )}`;
     default: {
       const words = WORDS[test.field];
-      const nouns = terms.map((term) => nounOf(term, words, false));
-      return `${words.link} ${inWords(nouns, 'or')}`;
+      return `${words.link} ${inWords(nounsOf(terms, words, false), 'or')}`;
     }
   }
 }
@@ -76,16 +75,12 @@ function except(test: Test, value: Value<Term>): string {
     case 'tag':
     case 'time': {
       const words = WORDS[test.field];
-      return `${words.any} ${inWords(
-        terms.map((term) => nounOf(term, words, true)),
-        'or',
-      )}`;
+      return `${words.any} ${inWords(nounsOf(terms, words, true), 'or')}`;
     }
     default: {
       const words = WORDS[test.field];
       if (words.some !== undefined && terms.every(({ type }) => type === 'none')) return `${words.link} ${words.some}`;
-      const nouns = terms.map((term) => nounOf(term, words, true));
-      return `${words.link} ${words.any} except ${inWords(nouns, 'and')}`;
+      return `${words.link} ${words.any} except ${inWords(nounsOf(terms, words, true), 'and')}`;
     }
   }
 }
@@ -133,13 +128,24 @@ const WORDS: Readonly<Record<Exclude<Field, TextField | 'size'>, Words>> = {
   time: { link: 'during', any: 'outside' },
 };
 
-function nounOf(term: Term, { of = '', one, none = '' }: Words, negated: boolean): string {
+/** Values one by one, then lists together, then patterns together: «/map or paths matching /tour/* or /shop/*». */
+function nounsOf(terms: readonly Term[], words: Words, negated: boolean): string[] {
+  const { of = '' } = words;
   // Nobody is «anywhere except those».
   const some = negated && of !== 'countries' ? 'those' : of;
+  const lists = terms.flatMap((term) => (term.type === 'list' ? [`\`${term.name}\``] : []));
+  const patterns = terms.filter(isPattern);
+  const single = terms.filter((term) => term.type !== 'list' && !isPattern(term));
+  return [
+    ...single.map((term) => nounOf(term, words, negated)),
+    ...(lists.length > 0 ? [`${some} in ${inWords(lists, 'or')}`] : []),
+    ...(patterns.length > 0 ? [`${some} matching ${inWords(patterns.map(formatTerm), 'or')}`] : []),
+  ];
+}
+
+function nounOf(term: Term, { one, none = '' }: Words, negated: boolean): string {
   const named = (text: string) => (one === undefined ? text : `${one} ${text}`);
   switch (term.type) {
-    case 'list':
-      return `${some} in \`${term.name}\``;
     case 'range':
       return formatRange(term.range);
     case 'country':
@@ -149,9 +155,6 @@ function nounOf(term: Term, { of = '', one, none = '' }: Words, negated: boolean
       return countryPhrase(term.type);
     case 'host':
       return domainWords(term.pattern);
-    case 'path':
-    case 'url':
-      return isPattern(term) ? `${some} matching ${formatTerm(term)}` : formatTerm(term);
     case 'none':
     case 'anonymous':
       return none;

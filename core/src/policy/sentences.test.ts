@@ -20,6 +20,10 @@ list: partners
 of: domains
 entries: [a.example]
 ---
+list: advertisers
+of: domains
+entries: [b.example]
+---
 list: forms
 of: urls
 entries: ["a.example/forms/**"]
@@ -102,6 +106,10 @@ const TOGETHER = [
   '{method: [{not: [GET, HEAD]}], client: [curators], time: [opening-hours]}',
   '[{host: [tickets.example]}, {path: [/admin], client: [{not: [curators]}]}]',
   '{category: [{not: [wagering]}], application: [unidentified], user: [anonymous]}',
+  '{path: ["/map*", /back-office, "/back-office/**"]}',
+  '{path: [{not: ["/map*", /back-office, "/back-office/**"]}]}',
+  '{host: [partners, tickets.example, "list:advertisers"]}',
+  '{url: ["https://a.example/**", list:forms, "https://b.example/x*"]}',
   '{host: [a.example, b.example, c.example, d.example, e.example, f.example, g.example, h.example]}',
 ];
 
