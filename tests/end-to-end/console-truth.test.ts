@@ -93,6 +93,18 @@ it('adds a way to match with its first value, and writes none before', async () 
   expect(own).not.toContain('path');
 });
 
+it('leaves the focus where one has gone after a field was added', async () => {
+  await page.goto(`${opened.service.url}/policies/visitor-web?edit=no-wagering`);
+  await page.getByRole('button', { name: /^Add to when/ }).click();
+  await page.getByRole('option', { name: /^host / }).click();
+  await page.getByLabel('Note').focus();
+  await page.waitForTimeout(400);
+  await page.keyboard.type('!');
+  expect(await page.getByLabel('Note').inputValue()).toMatch(/!$/);
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await page.getByRole('button', { name: 'Drop what I wrote' }).click();
+});
+
 it('takes a country by its name where a value is typed', async () => {
   await page.goto(`${opened.service.url}/policies/ticket-site?edit=open-countries`);
   const box = page.getByRole('group', { name: 'when' }).getByRole('combobox', { name: 'Add to country' }).first();

@@ -19,7 +19,7 @@ interface ValuesFieldProps {
 
 const MOST_OFFERED = 30;
 const FOCUS_MS = 50;
-const MOST_FOCUS_MS = 250;
+const MOST_TRIES = 5;
 /** Fields whose values are chosen from all that there are. */
 const TICKED = ['category', 'application', 'time', 'method'];
 
@@ -89,6 +89,13 @@ export function ValuesField({ help, values, workspace, onChange, fresh }: Values
   );
 }
 
+/** Whether the focus is on nothing, on the input, or on the list of fields beside it: one has not gone on elsewhere. */
+function isFreeFor(input: HTMLInputElement): boolean {
+  const at = document.activeElement;
+  if (at === null || at === document.body || at === input || at.getAttribute('role') === 'listbox') return true;
+  return at.getAttribute('aria-haspopup') === 'listbox' && at.closest('fieldset') === input.closest('fieldset');
+}
+
 interface AddingProps {
   readonly fresh: boolean;
   readonly help: FieldHelp;
@@ -101,13 +108,13 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (!fresh) return;
-    // Until what gives the focus back to the list that the field was chosen in has done so.
-    const timer = setInterval(() => input.current?.focus(), FOCUS_MS);
-    const end = setTimeout(() => clearInterval(timer), MOST_FOCUS_MS);
-    return () => {
-      clearInterval(timer);
-      clearTimeout(end);
-    };
+    // The list that the field was chosen in takes the focus back when it closes; nothing else loses it to this.
+    let left = MOST_TRIES;
+    const timer = setInterval(() => {
+      if (left-- > 0 && input.current && isFreeFor(input.current)) input.current.focus();
+      else clearInterval(timer);
+    }, FOCUS_MS);
+    return () => clearInterval(timer);
   }, [fresh]);
   const [query, setQuery] = useState('');
   const text = query.trim();
