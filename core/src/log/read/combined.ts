@@ -14,6 +14,7 @@ const peers = new Memo(readPeer);
 const authorities = new Memo(readAuthority);
 const targets = new Memo(readTarget);
 const hours = new Memo(readHour);
+const requestLines = new Memo(readRequestLine);
 
 /**
  * Reads one line of the common or combined log format, with an optional host in front, which may have a port. A `-`
@@ -36,19 +37,23 @@ export function readCombinedLine(line: string): LineResult {
   const read = who.host === undefined || who.host === '-' ? {} : authorities.get(who.host);
   if (read === 'bad') fault('host', 'bad-host', who.host as string);
   const authority = read === 'bad' ? {} : read;
-  const called = readRequestLine(unescaped(requestLine as string));
+  const called = requestLines.get(unescaped(requestLine as string));
+  const isWhole = called.scheme !== undefined || called.method === 'CONNECT';
   const request = makeRequest({
     time,
     peer: peer === 'bad' ? undefined : peer,
-    user: seenOrNone(who.user),
-    status: seen(status) === undefined ? undefined : Number(status),
-    bytes: seen(bytes) === undefined ? undefined : Number(bytes),
-    referrer: seenOrNone(referrer),
-    agent: seenOrNone(agent),
-    ...called,
-    ...authority,
-    host: called.scheme || called.method === 'CONNECT' ? (called.host ?? authority.host) : authority.host,
+    method: called.method,
+    scheme: called.scheme,
+    host: isWhole ? (called.host ?? authority.host) : authority.host,
     port: called.port ?? authority.port,
+    path: called.path,
+    query: called.query,
+    protocol: called.protocol,
+    user: seenOrNone(who.user),
+    agent: seenOrNone(agent),
+    referrer: seenOrNone(referrer),
+    status: numberOf(status),
+    bytes: numberOf(bytes),
   });
   return faults.length === 0 ? { request } : { request, faults };
 }
@@ -89,13 +94,12 @@ function readRequestLine(text: string): Called {
   return parts === 'bad' ? base : { ...base, ...parts };
 }
 
-function seen(text: string | undefined): string | undefined {
-  return text === undefined || text === '-' || text === '' ? undefined : unescaped(text);
-}
+const numberOf = (text: string | undefined): number | undefined =>
+  text === undefined || text === '-' ? undefined : Number(text);
 
 /** The format always has these fields, so that a `-` says that the request had none; held as an empty text. */
 function seenOrNone(text: string | undefined): string | undefined {
-  return text === undefined ? undefined : (seen(text) ?? '');
+  return text === '-' ? '' : text && unescaped(text);
 }
 
 /** Undoes the backslashes that servers put before quotes, backslashes and unprintable bytes. */
@@ -110,14 +114,29 @@ function unescaped(text: string): string {
 
 const ESCAPES: Record<string, string | undefined> = { n: '\n', t: '\t', r: '\r', b: '\b', v: '\v', f: '\f' };
 
+/** The hour that was read last: most lines have the same. */
+const last = { day: 'none', zone: '', start: 0 };
+
 /** Milliseconds of `10/Oct/2026:13:55:36 +0100`. All but minutes and seconds repeat from line to line. */
 export function readClock(text: string): number | undefined {
-  const hour = hours.get(text.slice(0, 14) + text.slice(20));
-  const minutes = Number(text.slice(15, 17));
-  const seconds = Number(text.slice(18, 20));
-  return TIME.test(text) && hour !== 'bad' && minutes < 60 && seconds <= 60
-    ? hour + minutes * 60_000 + seconds * 1000
-    : undefined;
+  if (text.length !== 26 || text.charCodeAt(14) !== COLON || text.charCodeAt(17) !== COLON) return undefined;
+  const [minutes, seconds] = [twoDigits(text, 15), twoDigits(text, 18)];
+  if (!(minutes < 60 && seconds <= 60)) return undefined;
+  if (!text.startsWith(last.day) || !text.endsWith(last.zone)) {
+    const [day, zone] = [text.slice(0, 14), text.slice(20)];
+    const start = hours.get(day + zone);
+    if (start === 'bad') return undefined;
+    Object.assign(last, { day, zone, start });
+  }
+  return last.start + minutes * 60_000 + seconds * 1000;
+}
+
+const [COLON, ZERO] = [58, 48];
+
+/** The number of the two digits at the place; NaN where they are none. */
+function twoDigits(text: string, at: number): number {
+  const [tens, ones] = [text.charCodeAt(at) - ZERO, text.charCodeAt(at + 1) - ZERO];
+  return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? tens * 10 + ones : Number.NaN;
 }
 
 function readHour(text: string): number | 'bad' {
