@@ -103,9 +103,11 @@ function answered<T>(status: number, text: string): T {
   throw new CallError(status, problem.detail ?? `The service answered ${status}.`, problem);
 }
 
+/** The problem of an answer; empty where what answered is none of ours. */
 function parseProblem(text: string): ProblemBody {
   try {
-    return JSON.parse(text) as ProblemBody;
+    const problem: unknown = JSON.parse(text);
+    return problem !== null && typeof problem === 'object' ? (problem as ProblemBody) : {};
   } catch {
     return {};
   }

@@ -154,8 +154,11 @@ function edited(policy: string, edit: (items: Node[]) => void): string {
   edit(items);
   const rules = document.get('rules');
   // Comments of a list of none would come in front of its brackets.
-  if (isSeq(rules) && items.length > 0) (rules as YAMLSeq).items = items;
-  else document.set('rules', items);
+  if (isSeq(rules) && items.length > 0) {
+    // The first rule of `rules: []` begins a list of lines.
+    if (rules.items.length === 0) rules.flow = false;
+    (rules as YAMLSeq).items = items;
+  } else document.set('rules', items);
   return document.toString({ ...NO_WRAP, indentSeq: /^rules:[^\n]*\n +-/m.test(policy) || !/^rules:/m.test(policy) });
 }
 
