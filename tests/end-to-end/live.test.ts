@@ -188,7 +188,14 @@ describe('live decisions', () => {
       alerts.slice(1).find(({ headers }) => headers['webhook-id'] === alerts[0]?.headers['webhook-id']);
     await expect.poll(again, { timeout: 20_000 }).toBeDefined();
     const [refused, taken] = [alerts[0], again()] as [(typeof alerts)[0], (typeof alerts)[0]];
-    expect(JSON.parse(taken.text).alerts.map(({ rule }: { rule: string }) => rule)).toContain('flood');
+    const sent = JSON.parse(taken.text).alerts as { rule: string; client: string; request: { host: string } }[];
+    const flood = sent.find(({ rule }) => rule === 'flood');
+    expect(flood).toMatchObject({
+      policy: expect.any(String),
+      verdict: expect.any(String),
+      request: expect.any(Object),
+    });
+    expect(flood?.request.host).toContain('.example');
     // By Standard Webhooks: the same message under the same name, signed with its time.
     expect(taken.text).toBe(refused.text);
     const { secret } = (await callApi(url, 'GET', '/api/v1/settings/alert-secret', undefined, own)).body;

@@ -9,8 +9,8 @@ export interface ConcerningRule {
   readonly rule: string;
   readonly sentence: string;
   readonly stance: Rule['stance'];
-  /** Whether the rule requires it or excepts it. */
-  readonly how: 'requires it' | 'excepts it';
+  /** Whether the rule tests it or excepts it. */
+  readonly how: 'tests it' | 'excepts it';
   /** The part that concerns the value, in a sentence. */
   readonly because: string;
 }
@@ -31,7 +31,7 @@ export function concerning(as: AskedAs, prepared: Prepared): ConcerningRule[] {
 function ruleConcerning(rule: Rule, policy: Policy, as: AskedAs, prepared: Prepared): ConcerningRule | undefined {
   const shown = { policy: policy.name, rule: rule.name, sentence: ruleSentence(rule), stance: rule.stance };
   for (const [how, conditions] of [
-    ['requires it', rule.when],
+    ['tests it', rule.when],
     ['excepts it', rule.unless],
   ] as const)
     for (const role of ['client', 'host'] as const) {

@@ -54,7 +54,7 @@ describe('what the garden knows', () => {
     expect(found.lists.map(({ list }) => list)).toEqual(['harvester-networks']);
     expect(found.policies).toEqual([]);
     const [rule] = found.rules;
-    expect(rule).toMatchObject({ policy: 'ticket-site', rule: 'no-harvesters', how: 'requires it' });
+    expect(rule).toMatchObject({ policy: 'ticket-site', rule: 'no-harvesters', how: 'tests it' });
     expect(rule?.because).toContain('is in list harvester-networks: entry');
   });
 
@@ -114,7 +114,7 @@ urls: [meet.example/shows/**]
       categories: [],
       applications: [],
       policies: [],
-      rules: [{ rule: 'guide-tablets', how: 'requires it' }],
+      rules: [{ rule: 'guide-tablets', how: 'tests it' }],
     });
   });
 });

@@ -25,7 +25,8 @@ export interface Alert {
   readonly policy: string | null;
   readonly rule: string | null;
   readonly verdict: string;
-  readonly told: unknown;
+  /** The request as it is recorded, with its client and country. */
+  readonly told: object;
 }
 
 /** The secret that alerts are signed with; made at its first use. */
@@ -57,7 +58,8 @@ export class Alerts {
     if (alerts.length === 0) return;
     const { alertUrl } = await currentSettings(this.#knex);
     if (alertUrl === null) return;
-    const body = { alerts: alerts.slice(0, MOST_AT_ONCE), more: Math.max(0, alerts.length - MOST_AT_ONCE) };
+    const sent = alerts.slice(0, MOST_AT_ONCE).map(({ told, ...alert }) => ({ ...alert, ...told }));
+    const body = { alerts: sent, more: alerts.length - sent.length };
     if ((await WaitingAlert.query(this.#knex).resultSize()) >= MOST_WAITING) {
       this.#logger.warn({ alerts: alerts.length }, 'alerts were dropped, since too many wait to be taken');
       return;
