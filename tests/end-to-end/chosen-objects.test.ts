@@ -67,7 +67,7 @@ describe('published alone', () => {
     expect(alone.err).toContain('robots');
     expect((await service.client('publish', '-m', 'x', '--only', 'list/guest')).err).toContain('guests');
     expect((await service.client('publish', '-m', 'x', '--only', 'list/scrapers')).err).toContain(
-      'The draft is what is published already.',
+      'The draft has no changes.',
     );
     expect((await service.client('publish', '-m', 'x', '--only', 'scrapers')).code).toBe(2);
     const both = ['policy/seed-shop', 'list/robots'];

@@ -28,7 +28,7 @@ describe('the console', () => {
     await page.goto(service.url);
     await page.getByLabel('Access key').fill('wrong');
     await page.keyboard.press('Enter');
-    await page.getByRole('alert').filter({ hasText: 'The access key is not right.' }).waitFor();
+    await page.getByRole('alert').filter({ hasText: 'The access key is wrong.' }).waitFor();
     expect(await axe(page)).toEqual([]);
     const person = { name: 'ines', role: 'viewer', password: 'a fern in every gorge' };
     await service.call('POST', '/api/v1/people', person);
@@ -36,7 +36,7 @@ describe('the console', () => {
     await page.getByLabel('Name').fill('ines');
     await page.getByLabel('Password').fill('not this one');
     await page.keyboard.press('Enter');
-    await page.getByRole('alert').filter({ hasText: 'The name or the password is not right.' }).waitFor();
+    await page.getByRole('alert').filter({ hasText: 'The name or the password is wrong.' }).waitFor();
     expect(await axe(page)).toEqual([]);
     await page.getByLabel('Password').fill(person.password);
     await page.keyboard.press('Enter');

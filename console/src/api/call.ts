@@ -76,7 +76,7 @@ export function sendFile<C extends CallsWith<'file'>>(
     for (const [name, value] of Object.entries({ ...OWN, ...headers })) sent.setRequestHeader(name, value);
     sent.upload.onprogress = ({ loaded, total }) => onProgress?.(total === 0 ? 0 : loaded / total);
     sent.onerror = () => reject(lost());
-    sent.onabort = () => reject(new CallError(0, 'It was stopped; nothing was kept.'));
+    sent.onabort = () => reject(new CallError(0, 'It was cancelled; nothing was kept.'));
     sent.onload = () => {
       try {
         resolve(answered<AnswerOf<C>>(sent.status, sent.responseText));

@@ -17,7 +17,7 @@ export async function whoAsks(knex: Knex, cookie: SessionCookie, request: Reques
   if (bearer !== undefined) {
     const who = await whoHasToken(knex, bearer);
     if (who) return who;
-    throw unauthorised('The access key or token is not right, or it has run out.');
+    throw unauthorised('The access key or token is wrong, or has expired.');
   }
   const token = cookie.tokenOf(request);
   const who = token === undefined ? undefined : await whoHasSession(knex, token);

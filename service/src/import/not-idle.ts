@@ -26,6 +26,6 @@ function within<T>(promise: Promise<T>, most: number): Promise<T> {
 }
 
 const wentQuiet = (most: number): Refusal =>
-  new Refusal('upload-idle', `Nothing of the log came for ${most / 1000} seconds, so that it was given up.`, {
+  new Refusal('upload-idle', `Nothing of the log came for ${most / 1000} seconds, so the import was ended.`, {
     remedy: 'Send it again; a longer pause is allowed by `jade-fence serve --upload-idle`.',
   });

@@ -6,7 +6,7 @@ export function tooLarge(maxBytes: number): Refusal {
     'upload-too-large',
     `The upload is larger than ${maxBytes.toLocaleString('en')} bytes; nothing was imported.`,
     {
-      remedy: 'Part the log into several, or start the service with a larger --max-upload.',
+      remedy: 'Split the log, or start the service with a larger --max-upload.',
     },
   );
 }

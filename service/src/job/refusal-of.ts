@@ -27,12 +27,12 @@ export function refusalOf(error: unknown): Refusal {
       remedy: 'Try again in a moment.',
     });
   if (isDatabaseFull(error))
-    return new Refusal('database-full', 'The database has no room left; what this call was to store is not stored.', {
+    return new Refusal('database-full', 'The database is full; nothing was stored.', {
       remedy: 'Make room on its disk, or delete logs and replays that are not needed.',
     });
   if (isUnstorable(error))
-    return new Refusal('bad-character', 'What was sent holds a character that no text here may have, such as NUL.', {
+    return new Refusal('bad-character', 'The input has a character that no text may have, such as NUL.', {
       remedy: 'Take it out, and send it again.',
     });
-  return new Refusal('internal', 'Something went wrong in the service; its log says what.');
+  return new Refusal('internal', 'The service has failed; its log says why.');
 }

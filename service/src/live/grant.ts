@@ -50,7 +50,7 @@ export async function grantFor(
         throw notMet('a number that solves the challenge');
       return granted(grants, { rule, client, until: now + CHALLENGE_LASTS_MS });
     default:
-      throw new Refusal('nothing-asked', 'Nothing is asked of this client that it could give.');
+      throw new Refusal('nothing-asked', 'The rule requires nothing that this client could send.');
   }
 }
 

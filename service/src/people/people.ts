@@ -91,7 +91,7 @@ export async function requireAdministrator(trx: Knex.Transaction): Promise<void>
     .where((either) => either.whereNotNull('password').orWhereExists(holding))
     .resultSize();
   if (left > 0) return;
-  throw new Refusal('last-administrator', 'No administrator could sign in any more; nothing was changed.', {
+  throw new Refusal('last-administrator', 'No administrator could sign in after that; nothing was changed.', {
     remedy: 'Make somebody else administrator first, or set a password.',
   });
 }

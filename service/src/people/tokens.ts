@@ -66,11 +66,11 @@ export async function createToken(knex: Knex, owner: Someone, given: NewToken): 
 
 /** A token lives a year at most, and no longer than the one that made it. */
 function requireLife({ token }: Someone, expiresAt: Date): void {
-  if (expiresAt <= new Date()) throw new Refusal('already-over', 'The token would have run out already.');
+  if (expiresAt <= new Date()) throw new Refusal('already-over', 'The token would have expired already.');
   if (expiresAt.getTime() > Date.now() + LONGEST_LIFE_MS)
     throw new Refusal('too-long', 'A token lives 366 days at most.');
   if (token?.expiresAt && expiresAt > token.expiresAt)
-    throw new Refusal('longer-than-own', 'What a token makes lives no longer than itself.', {
+    throw new Refusal('longer-than-own', 'A token cannot make one that lives longer than itself.', {
       remedy: 'Sign in to make a token that lives longer.',
     });
 }

@@ -72,7 +72,7 @@ export async function approve(
   const { author, message, draft, objects, state } = await findProposal(knex, id);
   requireOpen(id, state);
   if (author === by.name)
-    throw new Refusal('own-proposal', 'Nobody approves what they have proposed themselves.', {
+    throw new Refusal('own-proposal', 'Nobody approves their own proposal.', {
       remedy: 'Ask another publisher.',
     });
   const only = objects ?? undefined;

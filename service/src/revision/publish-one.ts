@@ -22,7 +22,7 @@ export interface PublishOneOrder {
 /** Publishes what is in force with one object of the draft in place of its own, and nothing else of the draft. */
 export async function publishOne(knex: Knex, states: PreparedStates, order: PublishOneOrder): Promise<Revision> {
   const { fourEyes } = await currentSettings(knex);
-  if (fourEyes) throw new Refusal('four-eyes', 'What one person wants to publish is published by another here.');
+  if (fourEyes) throw new Refusal('four-eyes', 'Publishing takes two people here.');
   const before = await publishedRevision(knex);
   if (!before) throw new Refusal('nothing-published', 'Nothing has been published yet.');
   const state = await withObject(knex, revisionState(before, new Date()), order);

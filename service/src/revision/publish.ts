@@ -83,12 +83,12 @@ async function requireProposal(trx: Knex.Transaction, id: number, approvedBy: st
   if (proposal?.state !== 'open')
     throw new Refusal(`proposal-${proposal?.state ?? 'gone'}`, `Proposal ${id} is not open any more.`);
   if (proposal.objects && (await areChanged(trx, proposal.objects)))
-    throw new Refusal('draft-changed', `What proposal ${id} is of was changed since.`, {
+    throw new Refusal('draft-changed', `Objects of proposal ${id} were changed since.`, {
       remedy: 'Have it proposed again.',
     });
   const editors = await editorsOf(trx, proposal.objects);
   if (approvedBy !== null && editors.has(approvedBy))
-    throw new Refusal('own-edits', 'Nobody approves what they have edited themselves.', {
+    throw new Refusal('own-edits', 'Nobody approves their own edits.', {
       remedy: 'Ask a publisher who has edited nothing of it, passcodes and country data included.',
     });
   await Proposal.query(trx).findById(id).patch({ state: 'published' });
@@ -132,14 +132,14 @@ export async function addRevision(
 
 function requireReady({ changed, newFindings, checks }: Readiness, acceptWarnings: boolean): void {
   if (!changed)
-    throw new Refusal('nothing-to-publish', 'The draft is what is published already.', {
+    throw new Refusal('nothing-to-publish', 'The draft has no changes.', {
       remedy: 'Change something first.',
     });
   requireChecks(checks);
   const warnings = newFindings.filter(({ severity }) => severity === 'warning');
   if (warnings.length > 0 && !acceptWarnings)
-    throw new Refusal('warnings', 'The review has new warnings, so that nothing was published.', {
-      remedy: 'Mend them, or publish all the same and say that they are accepted.',
+    throw new Refusal('warnings', 'The review has new warnings; nothing was published.', {
+      remedy: 'Mend them, or accept them when you publish.',
       issues: warnings.map(({ policy, rule, object, what, edit }) => ({
         path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
         what: `${what}. ${edit}.`,
@@ -151,7 +151,7 @@ function requireReady({ changed, newFindings, checks }: Readiness, acceptWarning
 export function requireChecks(checks: readonly CheckedGrid[]): void {
   const failing = checks.filter((grid) => grid.failing > 0);
   if (failing.length > 0)
-    throw new Refusal('checks-fail', 'Checks fail, so that nothing was published.', {
+    throw new Refusal('checks-fail', 'Checks fail; nothing was published.', {
       remedy: 'Mend the rules, or change what the checks expect.',
       issues: failing.flatMap(({ check, cells }) =>
         cells

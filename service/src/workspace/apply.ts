@@ -98,7 +98,7 @@ function requireUnmoved(
     .filter(({ change }) => change !== 'unchanged')
     .filter((change) => now.get(keyOf(change))?.number !== base[keyOf(change)]);
   if (moved.length === 0) return;
-  throw new Refusal('object-changed', 'Objects were changed since by others; nothing was overwritten.', {
+  throw new Refusal('object-changed', 'Others have changed objects since; nothing was overwritten.', {
     remedy: 'Fetch them again, and make the changes there.',
     issues: moved.map((change) => {
       const current = now.get(keyOf(change));

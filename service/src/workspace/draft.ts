@@ -66,7 +66,7 @@ function inTurn<T>(knex: Knex, work: () => Promise<T>): Promise<T> {
 export function requireDraft(number: number, expected: ExpectedDraft): void {
   if (expected === undefined || expected === number) return;
   throw new Refusal('draft-changed', `The draft has changed since: it is at ${number}, not at ${expected}.`, {
-    remedy: 'Look at it again, and then say so again.',
+    remedy: 'Look at it again, then repeat the call.',
   });
 }
 

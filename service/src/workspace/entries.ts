@@ -103,8 +103,8 @@ export async function takeEntries(
 ): Promise<EntriesImported> {
   const shown = faults.slice(0, MOST_LISTED);
   if (faults.length > 0 && !skip)
-    throw new Refusal('bad-entries', `${linesPhrase(faults.length)} not hold; nothing was changed.`, {
-      remedy: 'Mend them, or leave them out with `skip`.',
+    throw new Refusal('bad-entries', `${linesPhrase(faults.length)}; nothing was changed.`, {
+      remedy: 'Correct them, or skip them with `skip`.',
       issues: shown.map(({ line, what }) => ({ path: `line ${line}`, what })),
     });
   const before = await currentDocument(knex, 'list', name);
@@ -114,7 +114,7 @@ export async function takeEntries(
 }
 
 const linesPhrase = (count: number): string =>
-  count === 1 ? 'One line does' : `${count.toLocaleString('en')} lines do`;
+  count === 1 ? 'One line is invalid' : `${count.toLocaleString('en')} lines are invalid`;
 
 function lengthOf(read: ReadFiles | undefined): number {
   const object = read?.objects[0]?.object;

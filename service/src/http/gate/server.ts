@@ -288,4 +288,4 @@ const notFound: Handler = (call, response) => {
 };
 
 const overNotice = (): Refusal =>
-  new Refusal('notice-over', 'This notice is over, or never was.', { remedy: 'Ask for the page again.' });
+  new Refusal('notice-over', 'This notice has expired, or was never made.', { remedy: 'Ask for the page again.' });

@@ -218,7 +218,7 @@ async function requireProof(
     });
   await throttle.take(who.name, from);
   if (!(await whoHasPassword(knex, who.name, old ?? '')))
-    throw new Refusal('wrong-current-password', 'The current password is not right.');
+    throw new Refusal('wrong-current-password', 'The current password is wrong.');
   await throttle.wentWell(who.name, from);
 }
 

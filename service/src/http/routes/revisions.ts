@@ -71,7 +71,7 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
     async ({ body, who }, response) => {
       const { fourEyes } = await currentSettings(knex);
       if (fourEyes)
-        throw new Refusal('four-eyes', 'Here what one person wants to publish is published by another.', {
+        throw new Refusal('four-eyes', 'Publishing takes two people here.', {
           remedy: 'Propose it, and ask another publisher to approve.',
         });
       const { only, draft } = body;

@@ -68,17 +68,17 @@ async function signedIn(knex: Knex, { name, password, key }: SignInInput): Promi
     return person && holder.role === person.role ? holder : undefined;
   }
   if (name === undefined || password === undefined || key !== undefined)
-    throw new Refusal('how-to-sign-in', 'One signs in with `name` and `password`, or with `key` alone.');
+    throw new Refusal('how-to-sign-in', 'Sign in with `name` and `password`, or with `key` alone.');
   const person = await whoHasPassword(knex, name, password);
   return person && someoneOf(person);
 }
 
 function refused({ key }: SignInInput): Refusal {
   return key === undefined
-    ? new Refusal('wrong-password', 'The name or the password is not right.', {
+    ? new Refusal('wrong-password', 'The name or the password is wrong.', {
         remedy: 'An administrator can set a new one with `jade-fence person change NAME --password`.',
       })
-    : new Refusal('wrong-key', 'The access key is not right.', {
+    : new Refusal('wrong-key', 'The access key is wrong.', {
         remedy: 'It is in the file `access-key` of the service’s data folder.',
       });
 }
