@@ -50,7 +50,7 @@ describe('publishing', () => {
     const ran = await service.client('publish', '-m', 'First rules', '--accept-warnings');
     expect(ran).toMatchObject({ code: 0, out: 'Revision 1 is in force, with 24 objects.\n' });
     expect((await service.client('draft')).out).toBe('Revision 1 is in force. The draft is the same.\n');
-    expect((await service.client('publish', '-m', 'Again')).err).toContain('The draft is what is published already');
+    expect((await service.client('publish', '-m', 'Again')).err).toContain('The draft has no changes');
   });
 
   it('does not ask again about warnings that are in force already', async () => {
