@@ -33,7 +33,7 @@ describe('publishing', () => {
     expect(ran.err).toContain('Move rule `no-wagering` above `web-for-all`');
     const checked = await service.client('check');
     expect(checked.code).toBe(1);
-    expect(checked.out).toContain('1 of 6 answers are not as expected');
+    expect(checked.out).toContain('1 of 6 answers is not as expected');
     expect((await service.client('revisions')).out).toContain('Nothing has been published yet');
     expect((await service.call('GET', '/api/v1/checks?state=published')).body).toMatchObject({
       code: 'nothing-published',

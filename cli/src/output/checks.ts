@@ -21,7 +21,7 @@ function formatGrid({ check, note, probes, destinations, cells, failing }: Check
   const held =
     failing === 0
       ? paint.green(cells.length === 1 ? 'its answer is as expected' : `all ${cells.length} answers are as expected`)
-      : paint.red(`${failing} of ${cells.length} answers are not as expected`);
+      : paint.red(`${failing} of ${cells.length} answers ${failing === 1 ? 'is' : 'are'} not as expected`);
   const head = `${paint.bold(check)}: ${held}${note === null ? '' : paint.dim(`  ${safe(note)}`)}`;
   const failed = cells.filter(({ holds }) => !holds).map((cell) => formatFailing(cell, paint));
   return [head, indent(table(columns, rows, paint), '  '), ...failed].join('\n\n');

@@ -76,7 +76,7 @@ function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
       title={grid.check}
       acts={
         <span className={grid.failing > 0 ? 'text-plum' : 'text-jade'}>
-          {grid.failing === 0 ? '✓ all as expected' : `✗ ${grid.failing} of ${grid.cells.length} are not as expected`}
+          {grid.failing === 0 ? '✓ all as expected' : `✗ ${grid.failing} of ${grid.cells.length} not as expected`}
         </span>
       }
     >

@@ -100,7 +100,7 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
           ? 'There are no checks.'
           : failing.length === 0
             ? `✓ All ${cells.length} cells of the checks are as expected.`
-            : `✗ ${failing.length} of ${cells.length} cells of the checks are not as expected; that stops publishing.`}
+            : `✗ ${failing.length} of ${cells.length} cells of the checks not as expected; that stops publishing.`}
       </p>
       {failing.map(({ check, probe, destination, expected, verdict, summary, mends }) => (
         <div key={`${check} ${probe} ${destination}`} className="mb-1 border-l-2 border-plum bg-plum-wash px-2 py-0.5">
