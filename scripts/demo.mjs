@@ -3,11 +3,13 @@
 import { build } from './steps/build.mjs';
 import { installMissing, POSTGRESQL } from './steps/debian.mjs';
 import { checkNode, installPackages } from './steps/dependencies.mjs';
+import { demoOptions, runDemo } from './steps/run-demo.mjs';
 
 process.chdir(new URL('..', import.meta.url).pathname);
 checkNode();
+// Before anything is installed: what is wrong with them, or what there are.
+const options = demoOptions(process.argv.slice(2));
 installPackages();
 if (!process.env.DATABASE_URL) installMissing([POSTGRESQL]);
 build();
-const { runDemo } = await import('./steps/run-demo.mjs');
-process.exitCode = await runDemo(process.argv.slice(2));
+process.exitCode = await runDemo(options);

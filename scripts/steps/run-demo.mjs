@@ -27,10 +27,8 @@ const HELP = `Usage: npm run demo -- [options]
   --once               end after the report instead of serving the console
   --help               this text`;
 
-/** Runs the demo and answers what to end with. */
-export async function runDemo(args) {
-  const values = readOptions(args);
-  if (values.help) return console.log(HELP) ?? 0;
+/** Runs the demo with the options of `demoOptions`, and answers what to end with. */
+export async function runDemo(values) {
   say('Starting the service');
   // The listener for gateways is beside it.
   const gatePort = Number(values.port) === 0 ? '0' : String(Number(values.port) + 1);
@@ -57,10 +55,14 @@ function defaultDataDir() {
   return process.getuid?.() === 0 ? '/var/lib/jade-fence-demo' : join(homedir(), '.local/share/jade-fence-demo');
 }
 
-/** The options that were given, or the script's end with what is wrong with them. */
-function readOptions(args) {
+/** The options that were given; else the script's end, with what is wrong with them, or with its help. */
+export function demoOptions(args) {
   try {
     const { values } = parseArgs({ args, options: OPTIONS });
+    if (values.help) {
+      console.log(HELP);
+      process.exit(0);
+    }
     const requests = Number(values.requests);
     if (!Number.isInteger(requests) || requests < 1 || requests > MOST_REQUESTS)
       stop(`--requests ${values.requests} is not a whole number from 1 to 10,000,000.`, 'See npm run demo -- --help');
