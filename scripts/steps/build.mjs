@@ -1,7 +1,7 @@
 import { must } from './run.mjs';
 import { say } from './say.mjs';
 
-/** Compiles what has changed: types of everything, JavaScript for Node, what calls carry, and the bundles of service, client and console. */
+/** Compiles what has changed: types, JavaScript for Node, what calls carry, and the bundles. */
 export function build() {
   say('Building');
   must('node_modules/.bin/tsc', ['-b']);

@@ -7,9 +7,9 @@ export const CLIENT = 'cli/bin/jade-fence.js';
 const LOOK_EVERY_MS = 500;
 
 /**
- * Starts the service and waits until it prints its addresses and the file of its key. When it does not start, and has said
- * why, only `exitCode` is returned. In a process group of its own, so that Ctrl-C reaches it through us alone. It ends
- * with us, however we end: its standard input is ours to close; and we end with who started us.
+ * Starts the service and waits until it prints its addresses and the file of its key. When it does not start, and has
+ * said why, only `exitCode` is returned. In a process group of its own, so that Ctrl-C reaches it through us alone. It
+ * ends with us, however we end: its standard input is ours to close; and we end with who started us.
  */
 export async function startService(args) {
   const given = [CLIENT, 'serve', '--log-level', 'warn', '--stop-with-input', ...args];
