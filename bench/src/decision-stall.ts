@@ -79,8 +79,8 @@ export async function decisionStall(): Promise<Figure[]> {
   await fetch(`${service.url}/api/v1/feeds/fetched`, { method: 'DELETE', headers: service.headers });
   const unit = 'ms, the longest decision while a million names come';
   return [
-    figureOf({ name: 'decision-stall', unit, floorName: 'asked for' }, stalls, [ASKED_MS]),
-    figureOf({ name: 'decision-stall-own-work', unit: OWN, floorName: 'asked for' }, busy, [ASKED_MS]),
+    figureOf({ name: 'decision-stall', unit, floorName: 'target' }, stalls, [ASKED_MS]),
+    figureOf({ name: 'decision-stall-own-work', unit: OWN, floorName: 'target' }, busy, [ASKED_MS]),
     figureOf({ name: 'decision-stall-vs-timer', unit, floorName: 'the latest timer of a bare program' }, stalls, late),
   ];
 }

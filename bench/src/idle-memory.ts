@@ -27,7 +27,7 @@ export async function idleMemory(): Promise<Figure> {
     await service.call('GET', '/api/v1/draft');
   }
   await sleep(IDLE_MS);
-  const shown = { name: 'idle-memory', unit: 'MB, ten loads of 1.2 million networks', floorName: 'asked for' };
+  const shown = { name: 'idle-memory', unit: 'MB, ten loads of 1.2 million networks', floorName: 'target' };
   return figureOf(shown, [residentOf(service.pid) / 1e6], [ASKED_MB]);
 }
 

@@ -32,7 +32,7 @@ export async function publishing(): Promise<Figure[]> {
       }),
     );
   }
-  const shown = (name: string, unit: string) => ({ name, unit, floorName: 'asked for' });
+  const shown = (name: string, unit: string) => ({ name, unit, floorName: 'target' });
   return [
     figureOf(shown('publish-200-rules', 'ms, with a list of a million names'), publishes, [ASKED.publish]),
     figureOf(shown('publish-one-entry', 'ms, one name added to the list and published'), entries, [ASKED.entry]),

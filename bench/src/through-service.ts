@@ -69,7 +69,7 @@ export async function requestsPage(): Promise<Figure> {
   const shown = {
     name: 'requests-page',
     unit: `ms at the 95th percentile, of ${UNIT.slice(7)}`,
-    floorName: 'asked for',
+    floorName: 'target',
   };
   return figureOf(shown, [took[Math.floor(PAGES * 0.95)] as number], [300]);
 }

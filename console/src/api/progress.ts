@@ -33,12 +33,12 @@ export function useProgress(replay: number): void {
 }
 
 /** Waits until an import has ended, and reports its progress by the service's events. Throws when it makes no log. */
-export async function importEnded(begun: ImportBody, tell: (shown: ImportBody) => void): Promise<void> {
+export async function importEnded(begun: ImportBody, onNews: (shown: ImportBody) => void): Promise<void> {
   const params = { id: begun.id };
   let job = begun;
   while (isUnderWay(job)) {
     await new Promise<void>((resolve) => {
-      const close = follow('GET /imports/:id/progress', params, tell, () => {
+      const close = follow('GET /imports/:id/progress', params, onNews, () => {
         close();
         resolve();
       });
@@ -60,13 +60,13 @@ export async function importEnded(begun: ImportBody, tell: (shown: ImportBody) =
 function follow<C extends CallsWith<'events'>>(
   call: C,
   params: { readonly id: number },
-  tell: (shown: EventOf<C>) => void,
+  onNews: (shown: EventOf<C>) => void,
   ended = () => {},
 ): () => void {
   const events = new EventSource(pathOf(call, ...([{ params }] as unknown as Carrying<C>)));
   events.addEventListener('progress', ({ data }) => {
     const shown = JSON.parse(data as string) as EventOf<C>;
-    tell(shown);
+    onNews(shown);
     if (isUnderWay(shown as JobBody)) return;
     events.close();
     ended();

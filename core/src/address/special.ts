@@ -4,7 +4,7 @@ import { type AddressSet, addressSet, setContains, setRanges } from './set.js';
 
 /**
  * The blocks of the IANA special-purpose address registries (RFC 6890) that are not globally reachable, and multicast
- * (RFC 5771, RFC 4291), as they stood with RFC 9780 in 2025. What the registries call reachable inside of 192.0.0.0/24 and
+ * (RFC 5771, RFC 4291), as of RFC 9780 in 2025. What the registries call reachable inside of 192.0.0.0/24 and
  * 2001::/23 is left out: port control and TURN anycast (RFC 7723, RFC 8155, RFC 9665), AMT (RFC 7450), AS112 (RFC 7535),
  * ORCHID version 2 (RFC 7343) and remote identification of drones (RFC 9374).
  */

@@ -2,8 +2,8 @@ const BITS_A_KEY = 10;
 const PROBES = 5;
 
 /**
- * A Bloom filter of rows of words (Bloom, "Space/time trade-offs in hash coding with allowable errors", 1970): tells of
- * a row that it is surely not there, or may be, wrongly of about one in a hundred.
+ * A Bloom filter of rows of words (Bloom, "Space/time trade-offs in hash coding with allowable errors", 1970): a row
+ * is surely not in it, or may be; about one row in a hundred is wrongly taken for one that may be.
  */
 export function bloomOf(rows: Uint32Array, width: number): Uint8Array {
   const count = rows.length / width;

@@ -8,8 +8,8 @@ export const OF_FEW_VALUES: readonly string[] = ['host', 'method', 'scheme', 'pr
 const MOST_PAIRS = 2 ** 17;
 
 /**
- * Which rows are alike: rows of one kind hold the same in every one of some columns. What hangs on these columns alone
- * is found for each kind, of which there are few, and not for each row.
+ * Kinds of rows: rows of one kind have the same values in some columns. Work that depends on these columns only is done
+ * once a kind, of which there are few, and not once a row.
  */
 export interface Kinds {
   /** The kind of each row, counted from 0. */

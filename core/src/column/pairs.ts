@@ -1,4 +1,4 @@
-/** So many pairs are looked up in an array; of more a map does it. */
+/** Up to this many pairs are looked up in an array; more of them in a map. */
 const MOST_IN_ARRAY = 2 ** 20;
 
 /** Pairs by number, from 0 in the order in which they come, and where each came first. */

@@ -1,4 +1,4 @@
-/** So many of what came or went are named; the rest is counted. */
+/** This many names are listed; the rest is counted. */
 const MOST_NAMED = 5;
 
 /** The text in back quotes, as messages name things. */

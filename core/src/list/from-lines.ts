@@ -7,7 +7,7 @@ const PLAIN = /^[A-Za-z0-9._](?:[A-Za-z0-9._/+@-]|:(?=[A-Za-z0-9._/:]))*$/;
 const WORDS = /^(?:null|true|false|yes|no|on|off|~|[-+.]?[\d.]+)$/i;
 
 /**
- * The text of a list whose entries stand in a file, one a line; lines that are empty or begin with `#` are left out. The
+ * The text of a list from a file with one entry a line; lines that are empty or begin with `#` are skipped. The
  * entries are not validated here: the reader of the list reports invalid ones, by the line of this text, which
  * is that of the file and `FIRST_LINE` more where no line was left out.
  */

@@ -11,7 +11,7 @@ import {
 import { type DomainPattern, formatDomainPattern } from '../domain/index.js';
 import type { Entry, List } from './list.js';
 
-/** So many entries are named; all are counted. */
+/** This many entries are listed; all are counted. */
 const MOST_NAMED = 20;
 
 /** How many there are, and some of them, each with the entry that it meets. */

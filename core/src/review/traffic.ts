@@ -14,11 +14,11 @@ interface Traffic {
   /** The replay in words, such as «replay 3 of week». */
   readonly of: string;
   /** How an address is shown, which policies may hide. */
-  readonly tell: (address: string) => string;
+  readonly show: (address: string) => string;
 }
 
 /** Findings about the present rules, from the traffic of a replay. */
-export function reviewTraffic({ policies }: Remarked, { of, tell }: Traffic, prepared: Prepared): Finding[] {
+export function reviewTraffic({ policies }: Remarked, { of, show }: Traffic, prepared: Prepared): Finding[] {
   return policies.flatMap(({ policy, remarks }) => {
     const trust = prepared.trust.get(policy);
     const own = prepared.workspace.policies.get(policy);
@@ -27,7 +27,7 @@ export function reviewTraffic({ policies }: Remarked, { of, tell }: Traffic, pre
       const address = named === undefined ? undefined : parseAddress(named);
       // It may have been added since.
       if (code !== 'forgotten-proxy' || address === undefined || setContains(trust.trusted, address)) return [];
-      const shown = tell(named as string);
+      const shown = show(named as string);
       return [
         ruleFinding('forgotten-proxy', 'warning', policy, null, {
           what: `\`${policy}\` takes \`${shown}\` for a client, and all its requests name several others`,

@@ -3,10 +3,10 @@ import type { CST } from 'yaml';
 /** More levels than any document of ours has, and far fewer than would exhaust the stack of the recursive composer. */
 const DEEPEST = 100;
 
-/** Passes on the parser's tokens, and ends, with a call of `tell`, where something is nested too deeply. */
-export function* notTooDeep(tokens: Iterable<CST.Token>, tell: () => void): Generator<CST.Token> {
+/** Passes on the parser's tokens, and ends, with a call of `report`, where something is nested too deeply. */
+export function* notTooDeep(tokens: Iterable<CST.Token>, report: () => void): Generator<CST.Token> {
   for (const token of tokens) {
-    if (isTooDeep(token)) return tell();
+    if (isTooDeep(token)) return report();
     yield token;
   }
 }

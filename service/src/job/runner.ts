@@ -196,7 +196,7 @@ export class JobRunner<M extends Job> {
         if (!signal.aborted) logger.warn({ err: error, [kind]: id }, `${kind} interrupted; it is begun again`);
         return await this.#giveBack(job, signal.aborted);
       }
-      // When the input is invalid, its sender is told.
+      // When the input is invalid, its sender gets the reason.
       if (!(error instanceof Refusal)) logger.error({ err: error, [kind]: id }, `${kind} failed`);
       await this.#end(job, { state: 'failed', ...this.#work.failure(error) });
     } finally {

@@ -28,7 +28,7 @@ export async function evidenceOf(
   const report = (JSON.parse(replay.report ?? '{}') as Report).policies.find((each) => each.policy === policy);
   const rule = report?.rules.find((each) => each.rule === order.rule);
   if (rule === undefined) throw new Error(`replay ${replay.id} has no figures of ${policy}/${order.rule}`);
-  const role = order.role ?? telling(rule);
+  const role = order.role ?? mainRole(rule);
   const evidence = new Evidence<JudgedBody>(({ client, country, request }) => ({
     client,
     country,
@@ -54,7 +54,7 @@ export async function evidenceOf(
 const textOf = (value: unknown): string | null => (typeof value === 'string' ? value : null);
 
 /** What a rule does most that its writer can tune it by: what it acted on, else what keeps it from acting. */
-function telling({ then, stance, decided, observed, overtaken, blind, limit }: RuleReport): 'decided' | SideRole {
+function mainRole({ then, stance, decided, observed, overtaken, blind, limit }: RuleReport): 'decided' | SideRole {
   if (then === 'tag') return 'tagged';
   // For a limit that nobody exceeds the curve is enough.
   if (limit) return stance === 'observe' ? 'observed' : 'decided';

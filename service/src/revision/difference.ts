@@ -67,9 +67,9 @@ const isLong = ({ objects }: ReadFiles): boolean =>
 /** What is different of the country data; null where nothing is. */
 async function countryWords(knex: Knex, before: Point, after: Point): Promise<string | null> {
   if (before.countryDataId === after.countryDataId) return null;
-  const tell = async (id: number | null) => {
+  const describe = async (id: number | null) => {
     const set = id === null ? undefined : await countryDataSet(knex, id);
     return set ? `that of ${set.date} from ${set.source}` : 'none';
   };
-  return `The country data was ${await tell(before.countryDataId)}; it is ${await tell(after.countryDataId)}.`;
+  return `The country data was ${await describe(before.countryDataId)}; it is ${await describe(after.countryDataId)}.`;
 }

@@ -216,11 +216,11 @@ function explainCountry({ client, origin }: Subject, prepared: Prepared): Explai
     return { country: null, network: null, text: shown };
   }
   const address = client.address === undefined ? '' : formatAddress(client.address);
-  const telling =
+  const source =
     origin.by === 'neither' || client.address === undefined
       ? undefined
       : networkTelling(prepared.country, client.address);
-  const network = telling ? formatRange(telling.range) : null;
+  const network = source ? formatRange(source.range) : null;
   return { country: origin.country, network, text: `${address} is ${whereIs(origin, network)}` };
 }
 

@@ -48,7 +48,7 @@ export function countedUnder(
   return found;
 }
 
-/** How a key stands at the last of what was counted under it, in the order of time. What is older than the limit's span and hold need not be there. */
+/** The state of a key at the last of its counted requests, in event time. Requests older than span and hold may be left out. */
 export function standingOf(limit: Limit, counted: readonly Counted[]): Standing {
   const windows = new SlidingWindows(limit);
   for (const { key, time, amount } of counted) windows.add(key, time, amount);

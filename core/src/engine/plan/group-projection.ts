@@ -1,7 +1,7 @@
 import { WordTable } from '../../column/index.js';
 import type { ClassSpace } from './class-space.js';
 
-/** Projects the classes of a source onto one group of clauses: classes that the group cannot tell apart become one. */
+/** Projects the classes of a source onto one group of clauses: classes that are the same to the group become one. */
 export class GroupProjection implements ClassSpace {
   readonly stride: number;
   readonly #from: ClassSpace;

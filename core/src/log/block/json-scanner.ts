@@ -15,7 +15,7 @@ const BACKSLASH = 92;
 const RETURN = 13;
 const ZERO = 48;
 const NINE = 57;
-/** So many digits make a number exactly. */
+/** A number of up to this many digits is exact. */
 const MOST_DIGITS = 15;
 
 /** The purpose of a key, beside the number of a field. */

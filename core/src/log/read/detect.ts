@@ -17,7 +17,7 @@ export const FORMAT_NAMES: Readonly<Record<LogFormat, string>> = {
   har: 'HAR',
 };
 
-/** So many columns of a header must be known for a table to be taken for a log. */
+/** A table counts as a log when this many columns of its header are known. */
 const FEWEST_COLUMNS = 2;
 
 /** The format of a text, by how it starts: what most of its lines can be read in. JSON Lines where nothing fits. */

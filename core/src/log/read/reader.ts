@@ -24,7 +24,7 @@ export interface LogReaderOptions {
   readonly mapping?: Mapping | undefined;
 }
 
-/** So many bytes are looked at before the format is settled. */
+/** The format is detected from this many bytes. */
 const SAMPLE = 64 * 1024;
 
 /** Takes the lines of a format, one after the other. */

@@ -18,7 +18,7 @@ const peers = new Memo(readPeer);
 const authorities = new Memo(readAuthority);
 const targets = new Memo(readTarget);
 const urls = new Memo(readUrl);
-/** So many names that are not ours are counted each by itself; the rest together. */
+/** This many unknown names are counted one by one; the rest together. */
 const MOST_IGNORED = 100;
 const LONGEST_IGNORED = 100;
 const OTHERS = '(others)';

@@ -17,9 +17,9 @@ const OF_THE_CALL = [
 
 /**
  * The original request, from the headers of a gateway: `X-Forwarded-Method`, `-Proto`, `-Host`, `-Uri`, and `-For`,
- * whose last address is the one that the gateway saw; all other headers are those of the request itself. What is not told
- * is unseen. Throws a problem where client, host or target are missing or cannot be read: such a request would be covered
- * by no policy, and so be let through.
+ * whose last address is the one that the gateway saw; all other headers are those of the request itself. A missing
+ * header leaves its field unseen. Throws a refusal when client, host or target are missing or cannot be read: no policy
+ * would cover such a request, so it would be let through.
  */
 export function forwardedRequest(headers: IncomingHttpHeaders): Request {
   const shown = (name: string) => [headers[`x-forwarded-${name}`]].flat()[0];

@@ -81,7 +81,7 @@ export class ApplyInput {
   @Validate(IsVersions)
   base?: Record<string, number>;
 
-  /** Undo what was edited here since files were last applied, too; without it that is refused, and told. */
+  /** Undo what was edited here since files were last applied, too; without it the call is refused, and lists them. */
   @IsOptional()
   @IsBoolean()
   overwrite = false;

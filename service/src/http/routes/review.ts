@@ -33,7 +33,7 @@ export function reviewRoutes(api: Api, { knex, states, redactions }: ReviewParts
     if (!replay) return [];
     const { id, logs } = await replayBodyOf(knex, replay);
     const redactor = await redactions.of(replay, undefined);
-    const shown = { of: `replay ${id} of ${logs.join(', ')}`, tell: (address: string) => redactor.address(address) };
+    const shown = { of: `replay ${id} of ${logs.join(', ')}`, show: (address: string) => redactor.address(address) };
     return reviewTraffic(JSON.parse(replay.report ?? '{"policies":[]}') as Remarked, shown, prepared);
   }
 }

@@ -52,13 +52,13 @@ class NumberSource implements Source {
   rows({ table, rows }: Block, room: Uint32Array): ClassColumn {
     const values = numbersOf(table, this.#plan.column, rows);
     const schemes = this.#plan.byScheme ? textColumn(table, 'scheme') : undefined;
-    if (values) this.#told(values, room);
+    if (values) this.#own(values, room);
     else room.fill(this.#unseen, 0, rows.length);
     if (schemes) this.#byScheme(schemes, values, rows, room);
     return { codes: room };
   }
 
-  #told(values: Float64Array, into: Uint32Array): void {
+  #own(values: Float64Array, into: Uint32Array): void {
     const unseen = this.#unseen;
     // Consecutive requests often have the same number, or one of the same step.
     let from = Number.NaN;
