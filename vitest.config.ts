@@ -27,6 +27,8 @@ export default defineConfig({
           globalSetup: ['tests/setup/database-server.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
+          // What comes within a second mostly may take longer on a busy machine.
+          expect: { poll: { timeout: 10_000 } },
           // Each file has a service and a database of its own; two at a time is what two cores take.
           maxWorkers: 2,
           sequence: { groupOrder: 1 },
