@@ -6,7 +6,10 @@ import { normalPath, parseUrl, splitTarget } from '../../url/index.js';
 /** The parts of a request that a target or an authority has. */
 export type TargetParts = Partial<Pick<Request, 'scheme' | 'host' | 'port' | 'path' | 'query'>>;
 
-/** Remembers what texts were read as, for logs say the same few thousand again and again. Empties itself when full. */
+/**
+ * Remembers what texts were read as, since logs have the same few thousand again and again. Empties itself when full.
+ * Keys and values are copies: V8 keeps a whole line in memory as long as a slice of it is there.
+ */
 export class Memo<T> {
   readonly #known = new Map<string, T>();
   readonly #read: (text: string) => T;
@@ -22,8 +25,10 @@ export class Memo<T> {
     let value = this.#known.get(text);
     if (value === undefined) {
       if (this.#known.size >= Memo.#MOST) this.#known.clear();
-      value = this.#read(text);
-      this.#known.set(text, value);
+      // Joining and cutting makes a text of its own.
+      const own = ` ${text}`.slice(1);
+      value = this.#read(own);
+      this.#known.set(own, value);
     }
     return value;
   }
