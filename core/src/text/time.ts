@@ -9,12 +9,12 @@ const [LETTER_T, LETTER_Z] = [116, 122];
  * by character, since logs have a time in every line: a regular expression takes three times as long.
  */
 export function parseTime(text: string): number | undefined {
-  const year = number(text, 0, 4);
-  const month = number(text, 5, 2);
-  const day = number(text, 8, 2);
-  const hour = number(text, 11, 2);
-  const minute = number(text, 14, 2);
-  const second = number(text, 17, 2);
+  const year = digitsAt(text, 0, 4);
+  const month = digitsAt(text, 5, 2);
+  const day = digitsAt(text, 8, 2);
+  const hour = digitsAt(text, 11, 2);
+  const minute = digitsAt(text, 14, 2);
+  const second = digitsAt(text, 17, 2);
   // One that cannot be read is −1, and so is all of them.
   if ((year | month | day | hour | minute | second) < 0 || !hasMarks(text)) return undefined;
   if (hour > 23 || minute > 59 || second > 60 || day < 1 || day > daysIn(year, month)) return undefined;
@@ -27,7 +27,7 @@ export function parseTime(text: string): number | undefined {
 }
 
 /** The number of this many digits; −1 when one is not a digit. */
-function number(text: string, from: number, length: number): number {
+export function digitsAt(text: string, from: number, length: number): number {
   let value = 0;
   for (let at = from; at < from + length; at++) {
     const unit = text.charCodeAt(at);
@@ -46,7 +46,7 @@ const hasMarks = (text: string): boolean =>
 
 function endOfDigits(text: string, from: number): number {
   let at = from;
-  while (at < text.length && number(text, at, 1) >= 0) at++;
+  while (at < text.length && digitsAt(text, at, 1) >= 0) at++;
   return at;
 }
 
@@ -55,8 +55,8 @@ function offsetAt(text: string, at: number): number | undefined {
   const sign = text.charCodeAt(at);
   if ((sign | LOWER) === LETTER_Z) return text.length === at + 1 ? 0 : undefined;
   if ((sign !== PLUS && sign !== DASH) || text.length !== at + 6 || text.charCodeAt(at + 3) !== COLON) return undefined;
-  const hours = number(text, at + 1, 2);
-  const minutes = number(text, at + 4, 2);
+  const hours = digitsAt(text, at + 1, 2);
+  const minutes = digitsAt(text, at + 4, 2);
   if ((hours | minutes) < 0) return undefined;
   return (sign === DASH ? -1 : 1) * (hours * 60 + minutes) * 60_000;
 }

@@ -1,4 +1,5 @@
 import { makeRequest, type Request } from '../../request/index.js';
+import { digitsAt } from '../../text/time.js';
 import { type FieldFault, type LineFaultCode, type LineResult, lineFault } from '../line.js';
 import { Memo, readAuthority, readPeer, readTarget, type TargetParts } from './fields.js';
 
@@ -120,8 +121,8 @@ const last = { day: 'none', zone: '', start: 0 };
 /** Milliseconds of `10/Oct/2026:13:55:36 +0100`. All but minutes and seconds repeat from line to line. */
 export function readClock(text: string): number | undefined {
   if (text.length !== 26 || text.charCodeAt(14) !== COLON || text.charCodeAt(17) !== COLON) return undefined;
-  const [minutes, seconds] = [twoDigits(text, 15), twoDigits(text, 18)];
-  if (!(minutes < 60 && seconds <= 60)) return undefined;
+  const [minutes, seconds] = [digitsAt(text, 15, 2), digitsAt(text, 18, 2)];
+  if (minutes < 0 || minutes > 59 || seconds < 0 || seconds > 60) return undefined;
   if (!text.startsWith(last.day) || !text.endsWith(last.zone)) {
     const [day, zone] = [text.slice(0, 14), text.slice(20)];
     const start = hours.get(day + zone);
@@ -131,13 +132,7 @@ export function readClock(text: string): number | undefined {
   return last.start + minutes * 60_000 + seconds * 1000;
 }
 
-const [COLON, ZERO] = [58, 48];
-
-/** The number of the two digits at the place; NaN where they are none. */
-function twoDigits(text: string, at: number): number {
-  const [tens, ones] = [text.charCodeAt(at) - ZERO, text.charCodeAt(at + 1) - ZERO];
-  return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? tens * 10 + ones : Number.NaN;
-}
+const COLON = 58;
 
 function readHour(text: string): number | 'bad' {
   const found = TIME.exec(`${text.slice(0, 14)}:00:00${text.slice(14)}`);
