@@ -107,3 +107,20 @@ describe('patterns', () => {
     );
   });
 });
+
+describe('the longest names', () => {
+  // 253 characters is the most that a host name may have (RFC 1035), and a record keeps the length in one byte.
+  const longest = `${`${'a'.repeat(62)}.`.repeat(4).slice(0, 249)}.com`;
+
+  it('are found among others, and nothing longer is', () => {
+    expect([longest.length, tryHost(longest)]).toEqual([253, { host: longest }]);
+    expect(tryHost(`a${longest}`)).toEqual({ fault: 'too-long' });
+    const before = Array.from({ length: 300 }, (_, at) => `b${at}.example`);
+    const set = domainSet([...before, longest, 'z.example'].map((name) => ({ reach: 'under', name })));
+    for (const name of [...before, longest, 'z.example']) expect(domainSetContains(set, name)).toBe(true);
+    // Lengths that end in the same byte, and what only begins or ends like it.
+    for (const host of [`${'x.'.repeat(128)}${longest.slice(3)}`, longest.slice(1), `x${longest}`, `${longest}x`])
+      expect(domainSetContains(set, host)).toBe(false);
+    expect(domainPatterns(set)).toHaveLength(302);
+  });
+});
