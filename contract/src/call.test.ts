@@ -78,7 +78,7 @@ describe('all pages of a collection', () => {
     expect(pagesAsked).toEqual([undefined, 'log-0999', 'log-1999']);
   });
 
-  it('end where a page does not tell of another, or tells of itself', async () => {
+  it('end where a page names no other, or names itself', async () => {
     // biome-ignore lint/suspicious/noExplicitAny: what answers is no service of ours
     const odd = (next: unknown) => async () => ({ logs: [], next }) as any;
     for (const next of [undefined, 'a']) expect((await whole<'GET /logs'>(odd(next), {})).next).toBeNull();

@@ -32,7 +32,7 @@ describe('the demo’s traffic', () => {
     expect(hash(await written({ seed: 2 }, 'json-lines'))).toBe(hash(await written({ seed: 2 }, 'json-lines')));
   });
 
-  it('is in order of time, within its days, and as long as it was asked for', () => {
+  it('is in order of time, within its days, and as long as ordered', () => {
     const times = [...traffic({ ...TRAFFIC_DEFAULTS, requests: 2345, days: 3 })].map((entry) => entry.time);
     expect(times).toHaveLength(2345);
     expect(times).toEqual([...times].sort((a, b) => a - b));

@@ -29,7 +29,7 @@ function reportOf(hours: number) {
 const facts = { replay: 7, log: 'week' };
 
 describe('a report as Markdown', () => {
-  it('tells its totals, rules, remarks and breakdowns', () => {
+  it('reports its totals, rules, remarks and breakdowns', () => {
     const text = reportMarkdown(reportOf(4), facts);
     expect(text).toMatch(/^# Replay 7 of log week\n\n5 requests, 1970-01-01 00:00 to 1970-01-01 03:00 UTC\.\n/);
     expect(text).toContain('| allow | 2 | 40.0 % |');

@@ -92,7 +92,7 @@ describe('addresses, as PostgreSQL’s inet has them', () => {
     );
   });
 
-  it('stand in the same order, so that ranges and sets hold the same', async () => {
+  it('have the same order, so that ranges and sets hold the same', async () => {
     const cases = fc.sample(fc.tuple(anyAddress, anyAddress, anyAddress), { numRuns: CASES, seed: SEED });
     const triples = cases.map(
       (texts) => texts.map((text) => formatAddress(parseAddress(text)!)) as [string, string, string],

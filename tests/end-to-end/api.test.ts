@@ -120,7 +120,7 @@ describe('access', () => {
     expect((await callApi(service.url, 'GET', '/api/v1/workspace', undefined, session)).status).toBe(401);
   });
 
-  it('is refused for a wrong key, and never tells it', async () => {
+  it('is refused for a wrong key, and never shows it', async () => {
     expect(await callApi(service.url, 'POST', '/api/v1/session', { key: 'wrong' }, {})).toMatchObject({
       status: 401,
       body: { code: 'wrong-key' },
@@ -160,7 +160,7 @@ describe('input', () => {
     ['POST', '/api/v1/logs?name=A', undefined, ['name']],
     ['POST', '/api/v1/logs?name=a&format=odd', undefined, ['format']],
     ['PUT', '/api/v1/country-data?source=x&date=2026-13-01', undefined, ['date']],
-  ] as const)('%s %s %j tells each value that does not hold', async (method, path, body, paths) => {
+  ] as const)('%s %s %j reports each value that does not hold', async (method, path, body, paths) => {
     const answer = await service.call(method, path, body);
     expect(answer).toMatchObject({ status: 400, body: { code: 'invalid-input' } });
     expect([...new Set<string>(answer.body.issues.map((issue: { path: string }) => issue.path))].sort()).toEqual([
@@ -202,7 +202,7 @@ describe('input', () => {
     };
     const { status, body } = await explain(whole);
     expect([status, body.request]).toMatchObject([200, { destination: '198.18.9.9', groups: ['guides'], size: 10 }]);
-    // Without a time it is judged now; where the time is told as null it is not seen.
+    // Without a time it is judged now; where the time is given as null it is unseen.
     const timed = async (request: object) => (await explain({ host: 'a.example', ...request })).body.request.time;
     expect(Math.abs(Date.parse(await timed({})) - Date.now())).toBeLessThan(60_000);
     expect(await timed({ time: null })).toBeUndefined();
@@ -250,7 +250,7 @@ describe('answers', () => {
     expect((await service.call('GET', '/api/v1/replays/one')).status).toBe(404);
   });
 
-  it('tell nothing of the inside, and are safe to show', async () => {
+  it('show nothing of the inside, and are safe to show', async () => {
     const response = await fetch(`${service.url}/api/v1/replays/999999999999`, {
       headers: { authorization: `Bearer ${service.key}` },
     });

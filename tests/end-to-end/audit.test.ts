@@ -47,7 +47,7 @@ describe('what was done', () => {
 });
 
 describe('the chain', () => {
-  it('holds, and tells its head', async () => {
+  it('holds, and reports its head', async () => {
     const { entries, head, brokenAt, isCut, hasHead } = await verify();
     expect({ brokenAt, isCut, hasHead }).toEqual({ brokenAt: null, isCut: false, hasHead: null });
     expect(entries).toBe((await noted()).length);
@@ -79,7 +79,7 @@ describe('the chain', () => {
     expect((await verify()).brokenAt).toBeNull();
   });
 
-  it('misses what is cut off at its end, and a head that was told before tells when all is made anew', async () => {
+  it('misses what is cut off at its end, and an older head shows when all is made anew', async () => {
     const { head } = await verify();
     await keeping(async () => {
       await tamper('delete from audit where id = (select max(id) from audit)');
@@ -138,7 +138,7 @@ describe('the service’s own role', () => {
         "insert into audit_head (id, entries, hash) values (2, 0, '')",
       ])
         await expect(queryDatabase(own, sql), sql).rejects.toThrow(/permission denied|must be owner|must be able/);
-      // What it tells of itself is put right: number, time and hash are given by the chain.
+      // What it says of itself is put right: number, time and hash are given by the chain.
       const shown = "insert into audit (id, at, action, detail, hash) values (1, '2020-01-01', 'published', '{}', '')";
       await queryDatabase(own, shown);
       expect((await started.call('GET', '/api/v1/audit/verify')).body).toMatchObject({ brokenAt: null, isCut: false });

@@ -54,7 +54,7 @@ describe('workspace files', () => {
     [12, 'host-bits', expect.stringContaining('10.40.8.0/22')],
   ];
 
-  it('with five different mistakes tell all five, each with its line, a caret and what would be right', async () => {
+  it('with five different mistakes show all five, each with its line, a caret and what would be right', async () => {
     const path = file('five.yaml', FIVE_MISTAKES);
     const { code, out } = await runClient(['validate', path, '--json']);
     expect(code).toBe(1);
@@ -72,7 +72,7 @@ describe('workspace files', () => {
     expect(human.out).toContain('1 problem'.replace('1', '5'));
   });
 
-  it('tell the same through the service, which stores nothing of them', async () => {
+  it('show the same through the service, which stores nothing of them', async () => {
     const ran = await service.client('apply', file('five.yaml', FIVE_MISTAKES));
     expect([ran.code, ran.out]).toEqual([1, '']);
     expect(ran.err).toContain('5 problems in the workspace files; nothing was changed.');
@@ -118,7 +118,7 @@ describe('workspace files', () => {
     expect((await service.call('GET', '/api/v1/lists/edge-proxies')).body.of).toBe('addresses');
   });
 
-  it('with a character that cannot be stored say so, wherever it stands', async () => {
+  it('with a character that cannot be stored say so, wherever it is', async () => {
     const text = 'list: odd\nof: domains\nnote: "a\u0000b"\nentries: []\n';
     const answers = [
       await service.call('PUT', '/api/v1/objects/list/odd', { text }, { 'if-none-match': '*' }),
@@ -180,7 +180,7 @@ describe('logs', () => {
     expect(await logs()).not.toContain('huge');
   });
 
-  it('that tell no length are stopped at the limit', async () => {
+  it('without a length are stopped at the limit', async () => {
     const small = await startService(['--max-upload', '64KiB']);
     try {
       const status = await new Promise<number | undefined>((resolve, reject) => {

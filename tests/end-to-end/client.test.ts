@@ -160,7 +160,7 @@ describe('the client', () => {
     expect((await service.client('list', 'home-worker')).err).toContain('Did you mean `home-workers`?');
   });
 
-  it('lets a script tell how it went', async () => {
+  it('lets a script know how it went', async () => {
     expect(
       (await runClient(['status', '--service', 'http://127.0.0.1:1', '--key-file', `${service.folder}/access-key`]))
         .code,

@@ -30,7 +30,7 @@ afterAll(async () => {
   await service.stop();
 });
 
-it('tells what an edit changes, by verdict and by rule, and the requests themselves', async () => {
+it('says what an edit changes, by verdict and by rule, and the requests themselves', async () => {
   const { code, out } = await service.client('compare');
   expect([code, out.split('\n').slice(0, 2)]).toEqual([
     0,
@@ -89,7 +89,7 @@ it('finds as many requests as each figure of the report says', async () => {
     }
 });
 
-it('tells what a rule would stop, from whom, and at which threshold', async () => {
+it('says what a rule would stop, from whom, and at which threshold', async () => {
   const { out } = await service.client('tune', 'calendar-rush', '--replay', '1');
   expect(out).toContain('ticket-site / calendar-rush (observe): Would block requests');
   expect(out).toContain('12 requests observed; 2,378 arrive at the rule.');
@@ -108,7 +108,7 @@ it('tells what a rule would stop, from whom, and at which threshold', async () =
   expect([none.code, none.err]).toEqual([4, expect.stringContaining('Did you mean `no-wagering`?')]);
 });
 
-it('tells apart rules of the same name in two policies', async () => {
+it('distinguishes rules of the same name in two policies', async () => {
   const two = await startService();
   try {
     const rule = '{rule: same, when: {path: /x}, then: block}';

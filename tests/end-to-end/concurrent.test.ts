@@ -60,7 +60,7 @@ async function publish(): Promise<number[]> {
 }
 let editorsDone = false;
 
-it('loses no edit and no number, and tells the same story in the audit', { timeout: 240_000 }, async () => {
+it('loses no edit and no number, and keeps the same story in the audit', { timeout: 240_000 }, async () => {
   expect((await call(0, 'PUT', LIST, { text: TEXT }, { 'if-none-match': '*' })).status).toBe(200);
   const publishing = publish();
   const conflicts = await Promise.all(Array.from({ length: EDITORS }, (_, editor) => edit(editor)));
@@ -87,7 +87,7 @@ it('loses no edit and no number, and tells the same story in the audit', { timeo
   expect(did['object-changed']).toBe(EDITORS * EDITS);
   expect(did.published).toBe(numbers.length);
 
-  // Each revision has one version of the list: the story is told in one order.
+  // Each revision has one version of the list: the story has one order.
   const versions: { readonly revisions: number[] }[] = [];
   for (let after = ''; ; ) {
     const { body } = await call(0, 'GET', `${LIST}/versions?limit=1000${after}`);

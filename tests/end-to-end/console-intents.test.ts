@@ -78,7 +78,7 @@ const INTENTS: readonly Intent[] = [
 
 const rule = (name: string) => page.locator(`[data-rule="${name}"]`);
 
-/** How many requests of the week the rule decides where it stands first: asked of the service by another way. */
+/** How many requests of the week the rule decides when it is first: asked of the service by another way. */
 async function proved(intent: Intent, text: string): Promise<number> {
   const { text: own } = (await service.call('GET', `/api/v1/objects/policy/${intent.policy}`)).body;
   const rules = own.slice(own.indexOf('rules:\n') + 7);
@@ -255,7 +255,7 @@ describe.each([
 describe('rules', () => {
   it('are dragged to another place, and that is undone', async () => {
     await page.goto(`${service.url}/policies/visitor-web`);
-    // Rows stand where they are going to when their figures and findings are there.
+    // Rows are where they are going to when their figures and findings are there.
     await rule('no-wagering').getByText('63 overtaken').waitFor();
     await rule('no-uploads').getByText('Warning:').waitFor();
     // Where the draft was edited before, its figures come in the place of those of the replay.

@@ -75,7 +75,7 @@ describe('every page', () => {
 });
 
 describe('the library', () => {
-  it('adds an entry to a list and takes it out, and tells what does not hold', async () => {
+  it('adds an entry to a list and takes it out, and says what does not hold', async () => {
     await go('/library/list/guide-tablets');
     await page.getByLabel('Entry', { exact: true }).fill('10.40.9.300');
     await page.getByRole('button', { name: 'Add' }).click();
@@ -89,7 +89,7 @@ describe('the library', () => {
     await page.getByRole('row').filter({ hasText: 'the new one' }).waitFor({ state: 'detached' });
   });
 
-  it('takes many entries at once, and tells bad lines by their numbers', async () => {
+  it('takes many entries at once, and reports bad lines by their numbers', async () => {
     await page.getByRole('button', { name: 'Replace all entries …' }).click();
     await page.getByLabel(/^One entry a line/).fill('10.40.8.0/24 # as before\nnothing\n');
     await page.getByRole('button', { name: 'Take these' }).click();
@@ -121,7 +121,7 @@ describe('the library', () => {
     expect(new URL(page.url()).searchParams.get('rule')).toBe('media-while-open');
   });
 
-  it('tells what of a list stands in another too', async () => {
+  it('says what of a list is in another too', async () => {
     await service.call('PATCH', '/api/v1/lists/home-workers/entries', { add: [{ entry: '192.0.2.17' }], remove: [] });
     await service.call('PATCH', '/api/v1/lists/garden-offices/entries', {
       add: [{ entry: '192.0.2.16/30' }],
@@ -139,7 +139,7 @@ describe('the library', () => {
       });
   });
 
-  it('tells which country data speaks of, by the map and by a search', async () => {
+  it('shows which countries the data has, by the map and by a search', async () => {
     await go('/library/countries');
     await page.getByLabel('Search countries').fill('neth');
     await page.getByRole('table', { name: 'Networks by country' }).getByText('Netherlands (NL)').waitFor();
@@ -148,7 +148,7 @@ describe('the library', () => {
     await page.getByRole('row').filter({ hasText: 'Portugal (PT)' }).getByText('4', { exact: true }).waitFor();
   });
 
-  it('writes a new object, whose problems are told as it is typed', async () => {
+  it('writes a new object, whose problems are reported as it is typed', async () => {
     await go('/library/schedule');
     await page.getByRole('button', { name: 'New' }).click();
     await page.getByLabel('As text').fill('schedule: nights\nzone: Europe/Lisbn\nweekly: {mon: ["22:00-06:00"]}\n');
@@ -267,12 +267,12 @@ describe('logs', () => {
     call.destroy();
   });
 
-  it('that the service goes away over are told of at once, with what to do', async () => {
+  it('that the service goes away over are shown at once, with what to do', async () => {
     const file = join(service.folder, 'lost.log');
     writeFileSync(file, '198.18.4.1 - - [12/Nov/2026:09:00:00 +0000] "GET /book HTTP/1.1" 200 12\n');
     await go('/logs');
     await page.getByLabel(/^Drop a log here/).setInputFiles(file);
-    // All is away, so that nothing else that is asked for comes back either.
+    // All is away, so that nothing else that is requested comes back either.
     await page.route('**/api/**', (route) => route.abort());
     const seen = complaints.length;
     await page.getByRole('button', { name: 'Bring lost.log' }).click();
@@ -350,7 +350,7 @@ describe('the draft', () => {
     await page.getByText('Nothing is different.').waitFor();
   });
 
-  it('tells edits in words and as lines, compares them with what is published, and discards them', async () => {
+  it('reports edits in words and as lines, compares them with what is published, and discards them', async () => {
     // The effect is counted on the log on the screen, and not on the newest.
     await go('/policies/visitor-web?replay=1');
     await page
@@ -388,7 +388,7 @@ describe('the draft', () => {
     await page.getByText('Nothing is different.').waitFor();
   });
 
-  it('is proposed to another where two pairs of eyes are asked for', async () => {
+  it('is proposed to another where two pairs of eyes are required', async () => {
     await service.call('PATCH', '/api/v1/settings', { fourEyes: true });
     await service.call('PATCH', '/api/v1/lists/home-workers/entries', { add: [{ entry: '203.0.113.90' }] });
     await go('/draft');
@@ -441,13 +441,13 @@ describe('live decisions and people', () => {
     expect(other.complaints.filter((complaint) => !complaint.includes('403'))).toEqual([]);
   });
 
-  it('makes a token and tells its key once', async () => {
+  it('makes a token and shows its key once', async () => {
     await page.getByLabel('Name of the token').fill('pipeline');
     await page.getByRole('button', { name: 'Make a token' }).click();
     await page.getByText('The key of pipeline, shown only once').waitFor();
     await page.reload();
     await page.getByRole('row').filter({ hasText: 'pipeline' }).waitFor();
-    expect(await page.getByText('told this once').count()).toBe(0);
+    expect(await page.getByText('shown only once').count()).toBe(0);
   });
 
   it('makes a token of a gateway, gives the right to see addresses, and shows where one is signed in', async () => {

@@ -162,7 +162,7 @@ describe.each([
 });
 
 describe('findings', () => {
-  it('of a policy, and of an object, stand where that is shown', async () => {
+  it('of a policy, and of an object, are where that is shown', async () => {
     await page.goto(`${opened.service.url}/policies/ticket-site`);
     await page.getByText('in their own spelling only').first().waitFor();
     await page.goto(`${opened.service.url}/library/list/home-workers`);
@@ -180,7 +180,7 @@ describe('findings', () => {
   });
 });
 
-it('tells what is wrong by the line of the rule that is edited', async () => {
+it('says what is wrong by the line of the rule that is edited', async () => {
   await page.goto(`${opened.service.url}/policies/ticket-site?edit=back-office-for-us`);
   const box = page.getByRole('textbox', { name: 'The same as text' });
   await box.waitFor();
@@ -201,25 +201,22 @@ describe('what cannot be taken back', () => {
       '/api/v1/logs/week',
     ],
     ['an object', '/library/notice/not-here', 'Delete', 'Delete it', '/api/v1/objects/notice/not-here'],
-  ])(
-    'is asked for with its consequence, and left where one does not mean it: %s',
-    async (_of, path, button, _does, api) => {
-      await page.goto(`${opened.service.url}${path}`);
-      await page.getByRole('button', { name: button, exact: true }).click();
-      const asked = page.getByRole('alertdialog');
-      await asked.getByText(/gone/).waitFor();
-      expect(await axe(page)).toEqual([]);
-      await asked.getByRole('button', { name: 'Leave it as it is' }).click();
-      await asked.waitFor({ state: 'detached' });
-      expect((await opened.service.call('GET', api)).status).toBe(200);
-      // The same by the key that leaves.
-      await page.getByRole('button', { name: button, exact: true }).click();
-      await asked.getByText(/gone/).waitFor();
-      await page.keyboard.press('Escape');
-      await asked.waitFor({ state: 'detached' });
-      expect((await opened.service.call('GET', api)).status).toBe(200);
-    },
-  );
+  ])('asks, with its consequence, and does nothing when one says no: %s', async (_of, path, button, _does, api) => {
+    await page.goto(`${opened.service.url}${path}`);
+    await page.getByRole('button', { name: button, exact: true }).click();
+    const asked = page.getByRole('alertdialog');
+    await asked.getByText(/gone/).waitFor();
+    expect(await axe(page)).toEqual([]);
+    await asked.getByRole('button', { name: 'Leave it as it is' }).click();
+    await asked.waitFor({ state: 'detached' });
+    expect((await opened.service.call('GET', api)).status).toBe(200);
+    // The same by the key that leaves.
+    await page.getByRole('button', { name: button, exact: true }).click();
+    await asked.getByText(/gone/).waitFor();
+    await page.keyboard.press('Escape');
+    await asked.waitFor({ state: 'detached' });
+    expect((await opened.service.call('GET', api)).status).toBe(200);
+  });
 
   it('is done where one means it: a token', async () => {
     await opened.service.call('POST', '/api/v1/tokens', { name: 'short-lived' });

@@ -7,7 +7,7 @@ import { launchBrowser, openPage } from '../setup/browser.js';
 import { signIn } from '../setup/console.js';
 import { callApi, queryDatabase, startService } from '../setup/service.js';
 
-/** Replays that show the effect of edits, beside those that people ask for; on a workspace and logs of its own. */
+/** Replays that show the effect of edits, beside those that people order; on a workspace and logs of its own. */
 let service: Awaited<ReturnType<typeof startService>>;
 let folder: string;
 
@@ -172,7 +172,7 @@ describe('the console', () => {
   });
 });
 
-it('removes effects by itself once they are old, and no replay that was asked for', async () => {
+it('removes effects by itself once they are old, and no replay that was requested', async () => {
   const effects = `select id from replays where purpose = 'effect'`;
   const asked = await queryDatabase(service.database, ASKED);
   expect((await queryDatabase(service.database, effects)).length).toBeGreaterThan(0);

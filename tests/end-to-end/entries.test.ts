@@ -40,7 +40,7 @@ describe('entries of a list', () => {
     expect((await service.client('list', 'home-workers', '--text')).out).toBe(before);
   });
 
-  it('that do not hold are refused, and told', async () => {
+  it('that do not hold are refused, and reported', async () => {
     const ran = await service.client('entries', 'add', 'home-workers', '203.0.113.300', 'ticket');
     expect(ran.code).toBe(1);
     expect(ran.err).toContain('each of the four numbers of an IPv4 address is at most 255');
@@ -59,7 +59,7 @@ describe('entries of a list', () => {
     );
   });
 
-  it('come from a file, whose bad lines are told by their numbers', async () => {
+  it('come from a file, whose bad lines are reported by their numbers', async () => {
     const path = file('# From a friend\ntrack.example\n\n*.spy.example # both\nnot a host\nhttp://x.example\n');
     const refused = await service.client('entries', 'import', 'trackers', path, '--of', 'domains');
     expect(refused.code).toBe(4);
@@ -177,7 +177,7 @@ describe('entries of a list', () => {
     expect((await service.client('catalogue', 'import', 'category', wrong)).err).toContain('not a host');
   });
 
-  it('tell who uses them before they are changed', async () => {
+  it('say who uses them before they are changed', async () => {
     const { users } = (await service.call('GET', '/api/v1/lists/wagering-sites')).body;
     expect(users).toEqual([{ policy: 'visitor-web', rule: 'no-wagering', through: ['category wagering'] }]);
     const proxies = (await service.client('list', 'edge-proxies')).out;

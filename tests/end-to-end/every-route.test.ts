@@ -192,7 +192,7 @@ describe('every route refuses', () => {
 });
 
 describe('figures of the service', () => {
-  it('are told in the text format of Prometheus, by route and never by what was written', async () => {
+  it('are reported in the text format of Prometheus, by route and never by what was written', async () => {
     await service.call('GET', '/api/v1/logs/some-secret-name');
     const { body, type } = await service.call('GET', '/api/v1/metrics');
     expect(type).toContain('text/plain');

@@ -96,7 +96,7 @@ describe('a disk that is full', () => {
   });
 
   it.skipIf(!small)(
-    'is told, what was stored stays, and all goes on when there is room',
+    'is reported, what was stored stays, and all goes on when there is room',
     { timeout: 150_000 },
     async () => {
       const env: NodeJS.ProcessEnv = { ...process.env, NO_COLOR: '1' };

@@ -6,7 +6,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { queryDatabase, startService, type TestService } from '../setup/service.js';
 
-/** Lists that others keep: fetched, kept where that fails, and published by themselves where that is asked for. */
+/** Lists that others keep: fetched, kept where that fails, and published by themselves on request. */
 let service: TestService & { readonly database: string };
 let library: Server;
 let address: string;
@@ -49,7 +49,7 @@ describe('a list with a feed', () => {
     expect((await service.call('GET', '/api/v1/lists/adverts')).status).toBe(404);
   });
 
-  it('holds what is there, and is asked for only where it changed', async () => {
+  it('holds what is there, and is fetched only where it changed', async () => {
     answer = { status: 200, body: '# The library\na.example # first\n*.b.example\n', headers: { etag: '"1"' } };
     expect((await set('--allow-private')).out).toContain('adverts from http://127.0.0.1');
     expect((await set('--allow-private')).out).toContain('unchanged');
@@ -65,7 +65,7 @@ describe('a list with a feed', () => {
     expect(versions.map(({ changedBy }: { changedBy: string }) => changedBy)).toEqual(['feed adverts', 'feed adverts']);
   });
 
-  it('keeps what it holds where the source fails, and tells why', async () => {
+  it('keeps what it holds where the source fails, and says why', async () => {
     const failures: [typeof answer, string][] = [
       [{ status: 500, body: '' }, 'status 500'],
       [{ status: 200, body: '' }, 'No line of it holds'],
@@ -96,7 +96,7 @@ describe('a list with a feed', () => {
     expect((await service.client('feed', 'show')).out).toMatch(/offices +file:offices.txt/);
   });
 
-  it('is published by itself where that is asked for, with nothing else of the draft', async () => {
+  it('is published by itself where that is requested, with nothing else of the draft', async () => {
     answer = { status: 200, body: 'a.example\n' };
     await set('--allow-private');
     await service.client('publish', '-m', 'Begin', '--accept-warnings');

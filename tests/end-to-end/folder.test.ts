@@ -83,7 +83,7 @@ describe('a folder', () => {
     expect((await service.client('push', mine)).err).toContain('cannot be read');
   });
 
-  it('is completed in editors by a schema, which the service tells too', async () => {
+  it('is completed in editors by a schema, which the service serves too', async () => {
     const path = join(service.folder, 'workspace.schema.json');
     expect((await service.client('schema', '--output', path)).out).toBe(`Wrote ${path}.\n`);
     const shown = await service.call('GET', '/api/v1/workspace/schema.json');

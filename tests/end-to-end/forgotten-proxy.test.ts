@@ -6,7 +6,7 @@ import { launchBrowser, openPage } from '../setup/browser.js';
 import { signIn } from '../setup/console.js';
 import { startService, type TestService } from '../setup/service.js';
 
-/** Traffic tells of a proxy that was forgotten in `trust`, and why clients are not seen. */
+/** Traffic shows a proxy that was forgotten in `trust`, and why clients are not seen. */
 let service: TestService;
 let folder: string;
 
@@ -58,13 +58,13 @@ async function replayed(text: string): Promise<{ readonly report: string; readon
   return { report: report.out, review: (await service.client('review')).out };
 }
 
-it('is told in the report and the review, with what to write', async () => {
+it('is reported in the report and the review, with what to write', async () => {
   const { report, review } = await replayed(policy('{from: forwarded, trust: [10.10.1.4]}'));
   expect(report).toContain(`All 30 requests from \`${PROXY}\` name several clients in \`x-forwarded-for\``);
   expect(report).toContain(`If it is your own proxy, add \`${PROXY}\` to \`trust\`.`);
   expect(report).not.toMatch(/from `198\.51\.100\.[78]`|from `10\.10\.1\.4`/);
   expect(review).toContain(`\`seed-shop\` takes \`${PROXY}\` for a client, and all its requests name several others.`);
-  // The same page tells of it in the console.
+  // The same page shows it in the console.
   const browser = await launchBrowser();
   try {
     const { page } = await openPage(browser);
@@ -84,19 +84,19 @@ it('says why the client of a request, and so its country, is not seen', async ()
   );
 });
 
-it('is told of a policy that takes the peer for the client', async () => {
+it('is reported for a policy that takes the peer for the client', async () => {
   const { report, review } = await replayed(policy('{from: peer}'));
   expect(report).toContain(`write \`client: {from: forwarded, trust: [${PROXY}]}\``);
   expect(review).toContain(`Write \`client: {from: forwarded, trust: [${PROXY}]}\`, if it is your own`);
 });
 
-it('is told by a pseudonym where the policy hides clients', async () => {
+it('is shown as a pseudonym where the policy hides clients', async () => {
   const { report, review } = await replayed(policy('{from: forwarded, trust: [10.10.1.4]}', 'redact: [client]\n'));
   expect(report).toMatch(/All 30 requests from `client-[0-9a-f]+` name several clients/);
   expect(report + review).not.toContain(PROXY);
 });
 
-it('is told no more once it is trusted', async () => {
+it('is reported no more once it is trusted', async () => {
   const { report, review } = await replayed(policy(`{from: forwarded, trust: [10.10.1.4, ${PROXY}]}`));
   expect(report + review).not.toContain('several');
   expect(report).toMatch(/here-only +block +\S* *64 +30/);

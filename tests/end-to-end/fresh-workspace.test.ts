@@ -68,7 +68,7 @@ describe('an empty workspace', () => {
     [['explain', '--host', 'a.example'], 0, 'No policy covers this request'],
     [['explain'], 2, 'No request given.'],
     [['replay'], 2, 'No log given.'],
-  ])('tells %j with exit code %i', async (args, code, shown) => {
+  ])('answers %j with exit code %i', async (args, code, shown) => {
     const ran = await service.client(...args);
     expect(`${ran.out}${ran.err}`).toContain(shown);
     expect(ran.code).toBe(code);

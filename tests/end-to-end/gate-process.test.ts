@@ -61,7 +61,7 @@ const lives = (pid: number): boolean => {
 };
 
 describe('the process that decides', () => {
-  it('goes on while the service stands still, for tokens that it has not seen too', async () => {
+  it('goes on while the service hangs, for tokens that it has not seen too', async () => {
     const { body } = await service.call('POST', '/api/v1/tokens', { name: 'second-gateway', kind: 'gateway' });
     const pid = service.process.pid as number;
     process.kill(pid, 'SIGSTOP');

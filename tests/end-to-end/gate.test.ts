@@ -196,7 +196,7 @@ describe('a token of a gateway', () => {
     expect([made.status, made.body.code]).toEqual([403, 'role-too-low']);
   });
 
-  it('is told apart in the list, and opens nothing once it is deleted', async () => {
+  it('is marked in the list, and opens nothing once it is deleted', async () => {
     const made = (await service.call('POST', '/api/v1/tokens', { name: 'side-gate', kind: 'gateway' })).body;
     expect(made).toMatchObject({ kind: 'gateway', person: null, role: null });
     expect((await service.client('token', 'list', '--all')).out).toMatch(/side-gate +a gateway +· /);
@@ -234,7 +234,7 @@ describe('the original request', () => {
       expect([name, value, (await gate('/open', { [name]: value })).status]).toEqual([name, value, 400]);
   });
 
-  it('has unseen what is not told: its method, and the authorization that the gateway puts its own over', async () => {
+  it('has unseen what is not given: its method, and the authorization that the gateway puts its own over', async () => {
     const { 'x-forwarded-method': _, ...words } = TOLD;
     const asked = (headers: Record<string, string>) =>
       fetch(`${service.gateUrl}/gate`, { headers: { authorization: `Bearer ${token}`, ...words, ...headers } });
@@ -288,7 +288,7 @@ describe('grants', () => {
     }
   });
 
-  it('are given for a limit that is over, as it stands', async () => {
+  it('are given for a limit that is over, by its present count', async () => {
     const sign = () => gate('/sign-in');
     expect([(await sign()).status, (await sign()).status, (await sign()).status]).toEqual([204, 204, 403]);
     const { status, body } = await granted('/sign-in', { yes: true });
@@ -325,7 +325,7 @@ describe('calls', () => {
     const post = (headers: string, body = '') => raw(port, `POST /decide HTTP/1.1\r\nHost: x\r\n${headers}\r\n${body}`);
     expect(await post('Content-Length: 50\r\n')).toEqual([401]);
     expect(await post(`Expect: 100-continue\r\nContent-Length: 50\r\n`)).toEqual([401]);
-    // With the body at hand nobody is told to send it; else one is, once admitted.
+    // With the body at hand no client is asked to send it; else it is, once admitted.
     const asked = await post(`authorization: Bearer ${token}\r\nExpect: 100-continue\r\nContent-Length: 2\r\n`, '{}');
     expect(asked.filter((status) => status !== 100)).toEqual([422]);
     expect(await post(`authorization: Bearer ${token}\r\nContent-Length: 70000\r\n`)).toEqual([413]);
@@ -333,7 +333,7 @@ describe('calls', () => {
     expect(await post(large, `11170\r\n${'x'.repeat(70_000)}\r\n`)).toEqual([413]);
   });
 
-  it('for a gateway that knows no more than 403 tell the rest in headers', async () => {
+  it('for a gateway that knows no more than 403 put the rest in headers', async () => {
     const plain = (path: string, more = {}) => gate(path, more, '/gate?answer=403');
     expect((await plain('/open')).status).toBe(204);
     const closed = await plain('/back-office/x');

@@ -81,7 +81,7 @@ describe('an upload that goes quiet', () => {
 });
 
 describe('edits that wait for the draft', () => {
-  it('stop neither decisions nor signing in nor readiness, and are told that they could not be made', async () => {
+  it('stop neither decisions nor signing in nor readiness, and answer that they could not be made', async () => {
     const holder = new pg.Client({ connectionString: service.database });
     await holder.connect();
     await holder.query('begin; select pg_advisory_xact_lock(7440001)');

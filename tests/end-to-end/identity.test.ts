@@ -20,7 +20,7 @@ const as = (secret: string, method: string, path: string, body?: unknown) =>
 const add = (name: string, role: string, password?: string) =>
   service.call('POST', '/api/v1/people', { name, role, ...(password === undefined ? {} : { password }) });
 
-/** Tries to sign in from an address, as a proxy tells it. */
+/** Tries to sign in from an address, as a proxy names it. */
 async function signIn(body: object, from = '203.0.113.7'): Promise<{ status: number; cookie: string; set: string }> {
   const response = await fetch(`${service.url}/api/v1/session`, {
     method: 'POST',
@@ -186,7 +186,7 @@ describe('guessing', () => {
     expect(JSON.stringify(rows)).not.toContain('lia');
   });
 
-  it('is held up where an old password is asked for, too', async () => {
+  it('is held up where an old password is required, too', async () => {
     await add('noa', 'viewer', PASSWORD);
     const { cookie } = await signIn({ name: 'noa', password: PASSWORD }, '203.0.113.40');
     const statuses: number[] = [];
@@ -198,7 +198,7 @@ describe('guessing', () => {
     expect(statuses).toEqual([...Array(10).fill(403), 429, 429]);
   });
 
-  it('believes no address that another than the proxy tells', async () => {
+  it('believes no address but from the proxy', async () => {
     const direct = await startService();
     try {
       const tries: number[] = [];

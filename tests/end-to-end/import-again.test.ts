@@ -34,7 +34,7 @@ const LOG = {
     importedAt: '2026-11-09T00:00:00.000Z',
   },
 };
-/** What the service tells of the import that was sent first. */
+/** The service's answer about the import that was sent first. */
 const HELD = { id: 7, log: 'gate', state: 'done', held: true, received: TEXT.length, done: TEXT.length, failure: null };
 const DONE: Answer = { status: 201, body: LOG };
 const TAKEN: Answer = { status: 409, body: { code: 'log-name-taken', detail: 'There is a log gate already.' } };
@@ -46,7 +46,7 @@ function answer(response: ServerResponse, given: Answer): void {
   else response.writeHead(given.status, { 'content-type': 'application/json' }).end(JSON.stringify(given.body));
 }
 
-/** A stand-in for the service that takes a log whole and then answers as it is told, one answer an upload. */
+/** A stand-in for the service that takes a log whole and then answers as it is set, one answer an upload. */
 async function importing(
   answers: readonly Answer[],
   { from = file, held = HELD, input = '', args = [] as readonly string[] } = {},

@@ -68,7 +68,7 @@ async function ended(service: Service, id: number) {
   throw new Error(`import ${id} does not end`);
 }
 
-/** A sender that sends the start of a log, and the rest when it is told to. */
+/** A sender that sends the start of a log, and the rest on a signal. */
 interface SlowSender {
   readonly call: ClientRequest;
   /** What the service answers. */
@@ -120,7 +120,7 @@ async function letEnd(senders: readonly SlowSender[]): Promise<void> {
 }
 
 describe('a log that is handed over', () => {
-  it('is imported by itself, and tells where it is', async () => {
+  it('is imported by itself, and says where it is', async () => {
     const id = await handOver(first, 'by-itself');
     expect(await ended(first, id)).toMatchObject({ log: 'by-itself', state: 'done', failure: null });
     const { body } = await first.call('GET', '/api/v1/logs/by-itself');
@@ -165,7 +165,7 @@ describe('a log that is handed over', () => {
     for (const id of ids) expect(await ended(first, id)).toMatchObject({ state: 'done' });
   });
 
-  it('tells its progress to whoever looks, as server-sent events', async () => {
+  it('reports its progress to whoever looks, as server-sent events', async () => {
     const second = await start();
     const id = await handOver(first, 'watched', lines(2 * REQUESTS));
     const response = await fetch(`${second.url}/api/v1/imports/${id}/progress`, {
@@ -234,7 +234,7 @@ describe('a log that is waited for', () => {
   it.each([
     ['as it is sent', {}],
     ['as it is handed over', HAND_OVER],
-  ])('can be cancelled %s, and its sender is told', async (_, headers) => {
+  ])('can be cancelled %s, and its sender hears of it', async (_, headers) => {
     const { answer } = await sendSlowly(first, 'cancelled', { headers });
     const [{ id }] = await underWay(first);
     const { body } = await first.call('POST', `/api/v1/imports/${id}/cancel`, {});
@@ -242,7 +242,7 @@ describe('a log that is waited for', () => {
     expect(await answer).toMatchObject({ status: 409, body: { code: 'import-cancelled' } });
   });
 
-  it('can be cancelled while it is only kept, and its sender is told at once', async () => {
+  it('can be cancelled while it is only kept, and its sender hears at once', async () => {
     const senders = await busy(first, 'kept');
     const { answer } = await sendSlowly(first, 'only-kept', { headers: HAND_OVER });
     const { id } = (await underWay(first)).find(({ log }: { log: string }) => log === 'only-kept');
@@ -258,7 +258,7 @@ describe('a log that is waited for', () => {
     await letEnd([sender]);
   });
 
-  it('is refused at once where its start tells that it is none, however much is still to come', async () => {
+  it('is refused at once where its start shows that it is none, however much is still to come', async () => {
     const start = Buffer.concat([Buffer.from([0x28, 0xb5, 0x2f, 0xfd]), Buffer.alloc(100_000)]);
     const { answer } = await sendSlowly(first, 'packed', { start });
     expect(await answer).toMatchObject({ status: 415, body: { code: 'compressed-log' } });

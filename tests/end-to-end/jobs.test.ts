@@ -165,7 +165,7 @@ describe('services on one database', () => {
     await second.stop();
   });
 
-  it('tell the progress of a replay that another runs, as server-sent events', async () => {
+  it('report the progress of a replay that another runs, as server-sent events', async () => {
     const second = await start();
     const id = await order(first);
     const response = await fetch(`${second.url}/api/v1/replays/${id}/progress`, {

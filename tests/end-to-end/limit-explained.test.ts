@@ -80,7 +80,7 @@ afterAll(async () => {
   await service.stop();
 });
 
-/** How each request stands under the flood's limit, counted as plainly as can be. */
+/** How each request counts under the flood's limit, counted as plainly as can be. */
 function plainly(): Map<number, { sum: number; heldUntil: number | null }> {
   const found = new Map<number, { sum: number; heldUntil: number | null }>();
   const counted: { readonly key: string; readonly time: number }[] = [];
@@ -96,7 +96,7 @@ function plainly(): Map<number, { sum: number; heldUntil: number | null }> {
   return found;
 }
 
-it('tells the count, the key, the span and the hold of every request under a limit', async () => {
+it('reports the count, the key, the span and the hold of every request under a limit', async () => {
   const expected = plainly();
   const shown = new Map<number, { sum: number; heldUntil: number | null }>();
   let [over, heldOnly] = [0, 0];
@@ -160,7 +160,7 @@ it('counts networks, and bytes of all', async () => {
   }
 });
 
-it('tells of one request alone what the limit is', async () => {
+it('shows only the limit for a request of no replay', async () => {
   const { out } = await service.client(
     ...['explain', '--client', '198.18.4.20', '--method', 'POST'],
     ...['--url', 'https://seeds.fennelhill.example/sign-in'],

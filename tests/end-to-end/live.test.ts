@@ -110,14 +110,14 @@ describe('live decisions', () => {
     expect((await decide(0, '/sign-in')).verdict).toBe('block');
   });
 
-  it('judge the client that trusted proxies tell', async () => {
+  it('judge the client that trusted proxies name', async () => {
     const through = { peer: '10.10.1.4', 'forwarded-for': '198.18.7.7' };
     for (let at = 0; at < 3; at++) expect((await decide(0, '/sign-in', through)).verdict).toBe('allow');
     expect((await decide(0, '/sign-in', through)).verdict).toBe('block');
     expect((await decide(0, '/sign-in', { ...through, 'forwarded-for': '198.18.7.8' })).verdict).toBe('allow');
   });
 
-  it('are told to gateways by the status, with the notice as a page or as JSON', async () => {
+  it('reach gateways by the status, with the notice as a page or as JSON', async () => {
     const catalogue = readFileSync(`${DEMO}workspace/catalogue.yaml`, 'utf8').match(/notice: (?:.|\n)*?(?=\n---)/)?.[0];
     const revision = await publish(`${policy('{block: {notice: not-here}}')}---\n${catalogue}\n`);
     await inForce(0, revision);
@@ -156,7 +156,7 @@ describe('live decisions', () => {
     expect(await callApi(url, 'POST', '/decide', {}, { authorization: 'Bearer wrong' })).toMatchObject({ status: 401 });
     expect(await ask(0, '/decide', '{"a":')).toMatchObject({ status: 400, body: { code: 'not-json' } });
     expect(await ask(0, '/decide', [1])).toMatchObject({ status: 400, body: { code: 'not-an-object' } });
-    // What tells nothing of a request would be covered by no policy, and so be let through.
+    // A body without a field of a request would be covered by no policy, and so be let through.
     for (const nothing of [{}, { hostname: 'herbarium.fennelhill.example' }])
       expect(await ask(0, '/decide', nothing)).toMatchObject({ status: 422, body: { code: 'nothing-known' } });
     expect(await ask(0, '/decide', { host: 'not a host' })).toMatchObject({ status: 422 });

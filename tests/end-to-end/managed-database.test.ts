@@ -79,26 +79,23 @@ describe('the managed database', () => {
     expect(await gone()).toBe(true);
   });
 
-  it.each(['SIGKILL', 'SIGTERM'] as const)(
-    'ends with what started it, where that is asked for, by %s too',
-    async (signal) => {
-      const args = ['serve', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
-      const data = join(folder, 'data');
-      const script = `require('node:child_process').spawn(process.execPath, ${JSON.stringify([CLIENT, ...args, '--data-dir', data])}, {
+  it.each(['SIGKILL', 'SIGTERM'] as const)('ends with what started it, on request, by %s too', async (signal) => {
+    const args = ['serve', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
+    const data = join(folder, 'data');
+    const script = `require('node:child_process').spawn(process.execPath, ${JSON.stringify([CLIENT, ...args, '--data-dir', data])}, {
       stdio: ['pipe', 'inherit', 'inherit'],
     });`;
-      const starter = spawn(process.execPath, ['-e', script], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-      let shown = '';
-      starter.stdout.on('data', (piece) => {
-        shown += piece;
-      });
-      for (const end = Date.now() + 30_000; !shown.includes('Console and API') && Date.now() < end; ) await sleep(50);
-      expect(databaseProcess()).toBeDefined();
-      starter.kill(signal);
-      await once(starter, 'exit');
-      expect(await gone()).toBe(true);
-    },
-  );
+    const starter = spawn(process.execPath, ['-e', script], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+    let shown = '';
+    starter.stdout.on('data', (piece) => {
+      shown += piece;
+    });
+    for (const end = Date.now() + 30_000; !shown.includes('Console and API') && Date.now() < end; ) await sleep(50);
+    expect(databaseProcess()).toBeDefined();
+    starter.kill(signal);
+    await once(starter, 'exit');
+    expect(await gone()).toBe(true);
+  });
 
   it('ends by a signal while the input that it would end with is open', async () => {
     const args = ['serve', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
@@ -149,14 +146,14 @@ describe('the managed database', () => {
     taken.close();
   });
 
-  it('is not needed where DATABASE_URL is set, which is told where it cannot be used', async () => {
+  it('is not needed where DATABASE_URL is set, and says so where that cannot be used', async () => {
     const ran = await runClient(['serve', '--port', '0', '--data-dir', join(folder, 'other')], {
       DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none',
     });
     expect([ran.code, ran.err]).toEqual([3, expect.stringContaining('See that DATABASE_URL is right')]);
   });
 
-  it('gives way to a new key where one is asked for', async () => {
+  it('gives way to a new key on request', async () => {
     const before = await start();
     await before.stop();
     const after = await launch(['--port', '0', '--new-key', '--data-dir', join(folder, 'data')], env);

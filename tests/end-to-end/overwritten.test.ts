@@ -86,7 +86,7 @@ describe.each(['before the first publish', 'after a publish'])('apply, %s', (whe
 });
 
 describe('going back', () => {
-  it('tells the edits that would be gone, and needs to be told that this is meant', async () => {
+  it('reports the edits that would be gone, and requires consent', async () => {
     await service.client('entries', 'add', 'scrapers', '203.0.113.12');
     for (const args of [
       ['discard', 'list', 'scrapers'],
@@ -135,7 +135,7 @@ it.each([
     ['entries', 'import', 'scrapers', 'FILE', '--of', 'addresses'],
     'What list scrapers holds, 1 entry, would be replaced',
   ],
-])('does not %s without being told that it is meant', async (args, consequence) => {
+])('does not %s without consent', async (args, consequence) => {
   const file = join(folder, 'entries.txt');
   writeFileSync(file, '192.0.2.9\n');
   const log = join(folder, 'monday.jsonl');

@@ -67,7 +67,7 @@ async function done(id: number): Promise<void> {
 }
 
 const PARAMS: Readonly<Record<string, string>> = { ':id': '2', ':kind': 'list' };
-/** What a collection is of, where its path asks for a name. */
+/** The names in the paths of collections. */
 const NAMED: Readonly<Record<string, string>> = { '/logs': 'one', '/lists': 'harvesters', '/objects': 'harvesters' };
 
 // biome-ignore lint/suspicious/noExplicitAny: schemas of every shape

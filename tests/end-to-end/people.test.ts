@@ -208,7 +208,7 @@ describe('people', () => {
 });
 
 describe('the audit', () => {
-  it('tells who did what, and is exported', async () => {
+  it('says who did what, and is exported', async () => {
     const { entries } = (await service.call('GET', '/api/v1/audit?limit=1000')).body;
     const did = entries.map(({ actor, action, kind, name }: Record<string, string>) =>
       [actor, action, kind, name].join(' '),

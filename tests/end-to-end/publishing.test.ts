@@ -7,7 +7,7 @@ import { DEMO, loadGarden, startService, type TestService } from '../setup/servi
 let service: TestService;
 const POLICY = readFileSync(`${DEMO}workspace/visitor-web.yaml`, 'utf8');
 
-/** The policy with `no-wagering` above `web-for-all`, as the check asks for. */
+/** The policy with `no-wagering` above `web-for-all`, as the check requires. */
 const mended = (text: string): string => {
   const [, rule = ''] = /(\n {2}- rule: no-wagering\n(?: {4}.*\n)+)/.exec(text) ?? [];
   return text.replace(rule, '\n').replace('\n  - rule: web-for-all\n', `${rule}\n  - rule: web-for-all\n`);
@@ -26,7 +26,7 @@ beforeAll(async () => {
 afterAll(() => service.stop());
 
 describe('publishing', () => {
-  it('is stopped by a check that fails, which tells the move that mends it', async () => {
+  it('is stopped by a check that fails, and names the move that mends it', async () => {
     const ran = await service.client('publish', '-m', 'First rules', '--accept-warnings');
     expect(ran.code).toBe(1);
     expect(ran.err).toContain('what-visitors-reach: visitor-phone at betting');

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { ended, startService, type TestService } from '../setup/service.js';
 
-/** What is told by pseudonyms, by what the policy asks for and by what the caller asks for; and what is not stored. */
+/** What is shown as pseudonyms, by what the policy redacts and by what the caller redacts; and what is not stored. */
 let service: TestService;
 let id: number;
 
@@ -62,7 +62,7 @@ afterAll(() => service.stop());
 
 const get = async (path: string) => (await service.call('GET', `/api/v1/replays/${id}/${path}`)).body;
 
-it('decides by what is so, and tells it by pseudonyms, in every answer', async () => {
+it('decides by the real values, and shows pseudonyms, in every answer', async () => {
   const { requests } = await get('requests');
   expect(requests.map(({ verdict }: { verdict: string }) => verdict)).toEqual([
     ...Array.from({ length: 5 }, () => 'block'),
@@ -92,7 +92,7 @@ it('decides by what is so, and tells it by pseudonyms, in every answer', async (
   }
 });
 
-it('finds the requests of a client by its pseudonym, as it was told', async () => {
+it('finds the requests of a client by its pseudonym, as it was shown', async () => {
   const { requests } = await get('requests');
   const shown = requests[5].client as string;
   for (const name of [shown, shown.split(' ')[0] as string]) {
@@ -118,7 +118,7 @@ it('answers nothing about an address or a range that would find who is behind a 
   for (const client of narrow)
     for (const what of ['requests?', 'fall?', 'export?form=csv&', 'export?form=jsonl&'])
       expect(await asked(client, what)).toMatchObject({ status: 403, body: { code: 'clients-redacted' } });
-  // The network is told anyway.
+  // The network is shown anyway.
   expect((await asked('198.18.5.0/24')).body.requests).toHaveLength(5);
   expect((await asked('198.18.0.0/15')).body.requests).toHaveLength(7);
   const ran = await service.client('person', 'change', 'administrator', '--sees-addresses', 'on');
@@ -135,7 +135,7 @@ it('answers nothing about an address or a range that would find who is behind a 
   expect((await asked('198.18.5.194')).status).toBe(403);
 });
 
-it('redacts more where the caller asks for it, and says what can be asked', async () => {
+it('redacts more where the caller wants it, and says what can be asked', async () => {
   const { requests } = await get('requests?redact=client,query.token&redact=header.user-agent');
   expect(requests[6].client).toMatch(/^client-[0-9a-f]{12}$/);
   expect(requests[0].client).toMatch(/^client-[0-9a-f]{12}$/);

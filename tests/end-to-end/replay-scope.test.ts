@@ -28,7 +28,7 @@ const replay = async (...args: string[]) => {
 const requestsOf = async (id: number, query = '') =>
   (await service.call('GET', `/api/v1/replays/${id}/requests?limit=500${query}`)).body.requests;
 
-it('takes several logs for one, each request told with its log', async () => {
+it('takes several logs for one, each request listed with its log', async () => {
   const one = await replay('week');
   const both = await replay('week', 'again');
   expect(both.report.requests).toBe(2 * one.report.requests);
@@ -42,7 +42,7 @@ it('takes several logs for one, each request told with its log', async () => {
   expect(text.out).toContain('of logs week, again');
 });
 
-it('tells how all of its requests fall through the rules as its report does, and of some as counting them does', async () => {
+it('says how all of its requests fall through the rules as its report does, and of some as counting them does', async () => {
   const { id } = (await replay('week')).replay;
   const report = (await service.call('GET', `/api/v1/replays/${id}/report`)).body;
   const fallOf = async (query: string) => (await service.call('GET', `/api/v1/replays/${id}/fall?${query}`)).body;
@@ -147,7 +147,7 @@ it('judges by files that are not stored, in place of what the service holds', as
   expect(explained.body.explanation).toMatchObject({ policy: 'ticket-site', verdict: 'block' });
 });
 
-it('tells all that is wrong with what it is asked', async () => {
+it('reports all that is wrong with what it is asked', async () => {
   const ask = async (body: object) => (await service.call('POST', '/api/v1/replays', body)).body;
   expect(await ask({})).toMatchObject({ code: 'which-log' });
   expect(await ask({ log: 'week', logs: ['week'] })).toMatchObject({ code: 'which-log' });

@@ -72,7 +72,7 @@ afterAll(() => service.stop());
 const json = async (...args: string[]) => JSON.parse((await service.client('--json', ...args)).out);
 
 describe('a replay of every verdict', () => {
-  it('tells each request’s verdict and rule, whatever the order of the log', async () => {
+  it('says each request’s verdict and rule, whatever the order of the log', async () => {
     const ran = await service.client('replay', 'herbarium', '--import', join(folder, 'log.jsonl'));
     expect(ran.code).toBe(0);
     const { requests } = await json('requests', '--limit', '100');

@@ -10,7 +10,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { launchBrowser } from '../setup/browser.js';
 import { startService, type TestService } from '../setup/service.js';
 
-/** Real web servers that ask before they let a request through, by the configurations of docs/gateways.md as they stand. */
+/** Real web servers that ask before they let a request through, by the configurations of docs/gateways.md as they are. */
 const folder = mkdtempSync(join(tmpdir(), 'jade-fence-web-'));
 const GUIDE = readFileSync(new URL('../../docs/gateways.md', import.meta.url), 'utf8');
 const configurationOf = (language: string): string =>
@@ -148,7 +148,7 @@ describe.each([
       socket.on('error', failed).on('close', () => done(answerIn(text)));
     });
 
-  it('lets through what the rules allow, and tells the site who the client is', async () => {
+  it('lets through what the rules allow, and shows the site who the client is', async () => {
     reached.length = 0;
     expect(await ask('/whats-on?day=2')).toMatchObject({
       status: 200,

@@ -18,7 +18,7 @@ import { gateAsRules, publishRules } from './gate.js';
 
 /*
  * Looks for a case that breaks a property, for as long as it is given. All properties take turns; the seed of the first
- * round is the one that is told, and each further round's is one more. A failure tells the property, its seed and the
+ * round is the one that is reported, and each further round's is one more. A failure prints the property, its seed and the
  * smallest case, and how to see it again.
  */
 

@@ -69,7 +69,7 @@ function statusOf(url: string, headers: Record<string, string>): Promise<number 
   });
 }
 
-/** `/gate` answers what the reference evaluator says of the request that its headers tell. */
+/** `/gate` answers what the reference evaluator says of the request that its headers describe. */
 export function gateAsRules(service: TestService, token: string) {
   const { workspace } = readWorkspace([{ name: 'herbarium.yaml', text: POLICY }]);
   const prepared = prepare(workspace, { countryData: undefined, at: 0 });

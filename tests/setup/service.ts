@@ -42,7 +42,7 @@ export interface TestService {
   call(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<Answer>;
   /** Asks for live decisions, with the token of a gateway. */
   ask(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<Answer>;
-  /** The token of a gateway; made when it is first asked for. */
+  /** The token of a gateway; made on first use. */
   gatewayToken(): Promise<string>;
   stop(): Promise<void>;
 }
@@ -50,7 +50,7 @@ export interface TestService {
 let databases = 0;
 let gates = 0;
 
-/** The URL of a new, empty database on the shared server; of a plain user's where that is asked for. */
+/** The URL of a new, empty database on the shared server; of a plain user's on request. */
 export async function newDatabase(owner: 'administrator' | 'plain user' = 'administrator'): Promise<string> {
   const socketDir = inject('socketDir');
   const name = `test_${process.pid}_${++databases}`;
@@ -88,7 +88,7 @@ export async function startService(args: readonly string[] = []): Promise<TestSe
   return { ...service, folder, database, stop };
 }
 
-/** Starts `jade-fence serve` and waits until it tells where it is. */
+/** Starts `jade-fence serve` and waits until it says where it is. */
 export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): Promise<Omit<TestService, 'folder'>> {
   const child = spawn(process.execPath, [CLIENT, 'serve', '--log-level', 'error', '--gate-port', '0', ...args], {
     env,

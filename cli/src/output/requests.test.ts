@@ -27,14 +27,14 @@ describe('a table of requests', () => {
     expect(longest(text)).toBeLessThanOrEqual(columns);
   });
 
-  it('shortens what was asked for in its middle, and nothing else', () => {
+  it('shortens what was requested in its middle, and nothing else', () => {
     const text = formatRequests([JUDGED], { paint, columns: 136 });
     expect(text).toMatch(/ GET tickets.*….*\/whats-on /);
     expect(text).toContain('ticket-site / no-harvesters');
     expect(formatRequests([JUDGED], { paint, columns: 160 })).toContain('GET tickets.fennelhill.example/whats-on');
   });
 
-  it('leaves enough to tell requests apart where there is no room', () => {
+  it('leaves enough to distinguish requests where there is no room', () => {
     const text = formatRequests([JUDGED], { paint, columns: 40 });
     expect(text).toContain(' GET tickets…ple/whats-on ');
   });

@@ -30,7 +30,7 @@ describe('a wrong command line', () => {
     ['a value that does not hold', ['restore', 'three']],
   ];
 
-  it.each(wrong)('is told to programs as JSON, with code 2: %s', async (_name, args) => {
+  it.each(wrong)('is reported to programs as JSON, with code 2: %s', async (_name, args) => {
     const [stdout, stderr] = [stream(false), stream(false)];
     expect(await run([...args, '--json'], createTerminal({ stdout, stderr }, {}), {})).toBe(2);
     expect(JSON.parse(textOf(stderr))).toMatchObject({
@@ -41,7 +41,7 @@ describe('a wrong command line', () => {
     expect(textOf(stdout)).toBe('');
   });
 
-  it.each(wrong)('is told to people in words, once: %s', async (_name, args) => {
+  it.each(wrong)('is reported to people in words, once: %s', async (_name, args) => {
     const [stdout, stderr] = [stream(false), stream(false)];
     expect(await run(args, createTerminal({ stdout, stderr }, {}), {})).toBe(2);
     expect(textOf(stderr).match(/error: /g)).toHaveLength(1);

@@ -60,7 +60,7 @@ describe('the slices of a policy', () => {
     expect(cut).toBeGreaterThan(100);
   });
 
-  it('are not told where a rule may begin elsewhere than at a line', () => {
+  it('are not given where a rule may begin elsewhere than at a line', () => {
     expect(rulesIn('policy: a\nrules: [{rule: b, then: block}]\n')).toBeUndefined();
     expect(rulesIn('policy: a\nrules: []\n')).toBeUndefined();
     expect(rulesIn('policy: a\n')).toBeUndefined();

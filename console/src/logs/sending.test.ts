@@ -10,7 +10,7 @@ it.each([
   [0.5, 3 * MIB, 3000, '50 % of 3.0 MiB sent, 0.5 MiB a second, 3 s left'],
   [0, 200 * MIB, 5000, '0 % of 200 MiB sent'],
   [1, 200 * MIB, 5000, 'taking it in …'],
-])('tells of %d of %d bytes after %d ms: %s', (share, bytes, elapsed, shown) => {
+])('reports %d of %d bytes after %d ms: %s', (share, bytes, elapsed, shown) => {
   expect(sendingText(share, bytes, elapsed)).toBe(shown);
 });
 
@@ -22,6 +22,6 @@ it.each([
   [{}, '25 % of 200 MiB read'],
   [{ secondsLeft: 7 }, '25 % of 200 MiB read, 7 s left'],
   [{ total: null }, '50 MiB read'],
-] as const)('tells of an import %j: %s', (more, shown) => {
+] as const)('reports an import %j: %s', (more, shown) => {
   expect(readingText({ ...READING, ...more })).toBe(shown);
 });

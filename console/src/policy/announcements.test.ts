@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { accessibility } from './announcements.js';
 
-/** What who hears the page is told while a rule goes from place to place. */
+/** The announcements to a screen reader while a rule is moved. */
 it('says where a rule is, over which it is held, and where it comes to', () => {
   const { announcements, screenReaderInstructions } = accessibility(['staging', 'harvesters', 'countries']);
   const active = { id: 'staging' } as never;

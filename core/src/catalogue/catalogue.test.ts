@@ -53,7 +53,7 @@ describe('a catalogue as rows', () => {
 });
 
 describe('merging sources', () => {
-  it('takes each entry from the first that knows it, the workspace before all, and tells what is passed over', () => {
+  it('takes each entry from the first that knows it, the workspace before all, and says what is passed over', () => {
     const merged = mergedCatalogue('category', documents, [
       {
         name: 'first.csv',
@@ -95,7 +95,7 @@ describe('merging sources', () => {
     expect(holds(merged.documents).issues).toEqual([]);
   });
 
-  it('leaves what does not hold to be told by who reads the documents', () => {
+  it('leaves what does not hold to be reported by whoever reads the documents', () => {
     const rows = [{ application: 'odd', when: '{prot: 1' }];
     const { issues } = readFiles(mergedCatalogue('application', [], [{ name: 'odd.csv', rows }]).documents);
     expect(issues.length).toBeGreaterThan(0);

@@ -47,7 +47,7 @@ function run(check: string) {
 }
 
 describe('a check', () => {
-  it('asks for every cell, and tells what each gave', () => {
+  it('asks for every cell, and returns what each gave', () => {
     const [grid] = run(CHECK.replace('BETTING', '{verdict: allow, rule: web-for-all}'));
     expect(grid).toMatchObject({
       check: 'what-visitors-reach',
@@ -68,7 +68,7 @@ describe('a check', () => {
     ]);
   });
 
-  it('tells the move that would mend it, where a rule below has the answer', () => {
+  it('reports the move that would mend it, where a rule below has the answer', () => {
     const cell = run(CHECK.replace('BETTING', 'block'))[0]?.cells[0];
     expect(cell).toMatchObject({
       holds: false,
@@ -87,7 +87,7 @@ describe('a check', () => {
     expect(cell?.summary).toContain('Allowed by rule web-for-all');
   });
 
-  it('tells the rule that only observes, where that one is asked for', () => {
+  it('names the rule that only observes, where the check expects it', () => {
     const cell = run(CHECK.replace('BETTING', '{verdict: block, rule: quiet-hours}'))[0]?.cells[0];
     expect(cell?.mends).toEqual([
       {

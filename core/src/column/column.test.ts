@@ -29,7 +29,7 @@ function table(): ColumnTable {
   };
 }
 
-/** A table as plain data: what is decoded when it is asked for is asked for. */
+/** A table as plain data: columns that are decoded on first use are decoded. */
 const plain = ({ rows, columns }: ColumnTable) => ({
   rows,
   columns: [...columns].map(([name, column]) =>

@@ -27,11 +27,11 @@ it.each([
   );
 });
 
-it('tells rows apart by codes just where they hold something else, without making numbers of them', () => {
+it('distinguishes rows by codes just where they hold something else, without making numbers of them', () => {
   fc.assert(
     fc.property(fc.array(few, { minLength: 1 }), (values) => {
       const coded = stored(values).coded?.();
-      // Numbers that stand one behind the other are stored by their steps, and have no codes.
+      // Numbers that follow one behind the other are stored by their steps, and have no codes.
       if (coded === undefined) return;
       const { codes, count } = coded;
       expect(codes.length).toBe(values.length);

@@ -78,7 +78,7 @@ describe('reading CSV', () => {
       ? BigInt(address.value)
       : address.words.reduce((whole, word) => (whole << 32n) + BigInt(word), 0n);
 
-  it('tells every row that does not hold, and keeps the others', () => {
+  it('reports every row that does not hold, and keeps the others', () => {
     const rows = [
       '198.18.0.0/15,PT',
       '198.18.0.1/15,PT',

@@ -28,7 +28,7 @@ it('finds the interval of IPv4 addresses as a plain search does, with its code',
   );
 });
 
-it('finds that of IPv6 addresses, whichever word tells them apart', () => {
+it('finds that of IPv6 addresses, whichever word distinguishes them', () => {
   fc.assert(
     fc.property(bounds, fc.nat(3), fc.array(fc.nat(0xffffffff)), (all, word, others) => {
       const words = (value: number) => [0, 1, 2, 3].map((at) => (at < word ? 0x20010db8 : at === word ? value : 0));

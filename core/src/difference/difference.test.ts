@@ -34,7 +34,7 @@ describe('what differs between two states', () => {
     expect(wordsOf(POLICY, POLICY)).toEqual([]);
   });
 
-  it('tells a rule that was moved, and not those that it was moved past', () => {
+  it('reports a rule that was moved, and not those that it was moved past', () => {
     const rules = POLICY.split('  - rule: ');
     const moved = [rules[0], rules[1], rules[3], rules[2]].join('  - rule: ');
     expect(wordsOf(POLICY, moved)).toEqual([
@@ -42,7 +42,7 @@ describe('what differs between two states', () => {
     ]);
   });
 
-  it('tells rules that came, went and changed, in their sentences', () => {
+  it('reports rules that came, went and changed, in their sentences', () => {
     const edited = POLICY.replace('method: [POST]', 'method: [POST, PUT]')
       .replace(/ {2}- rule: no-wagering(?:.|\n)*$/, '')
       .replace('  - rule: web-for-all', '  - rule: quiet\n    then: {tag: visitor}\n  - rule: web-for-all');
@@ -58,7 +58,7 @@ describe('what differs between two states', () => {
     ]);
   });
 
-  it('tells the stance, the default and what is covered', () => {
+  it('reports the stance, the default and what is covered', () => {
     const edited = POLICY.replace('default: block', 'default: allow\nstance: observe').replace(
       '10.40.0.0/21',
       '10.40.0.0/22, 10.40.8.0/24',
@@ -85,11 +85,11 @@ describe('what differs between two states', () => {
     ]);
   });
 
-  it('has no words for a comment, and still tells that the text is another', () => {
+  it('has no words for a comment, and still reports that the text is another', () => {
     expect(wordsOf(POLICY, `# Read by the gardeners\n${POLICY}`)).toEqual([['changed', 'policy', 'visitor-web']]);
   });
 
-  it('tells objects that came and went', () => {
+  it('reports objects that came and went', () => {
     const probe = '---\nprobe: desk\nclient: 198.18.97.3\n';
     expect(wordsOf(POLICY, POLICY + probe)).toEqual([['added', 'probe', 'desk', 'A client at 198.18.97.3.']]);
     expect(wordsOf(POLICY + probe, POLICY)).toEqual([['removed', 'probe', 'desk', 'A client at 198.18.97.3.']]);
@@ -123,7 +123,7 @@ describe('moves between two orders', () => {
 });
 
 describe('the lines that differ', () => {
-  it('are told as a unified diff', () => {
+  it('are reported as a unified diff', () => {
     expect(textDifference('a.yaml', 'one\ntwo\n', 'one\n2\n')).toBe(
       '--- a.yaml\n+++ a.yaml\n@@ -1,2 +1,2 @@\n one\n-two\n+2\n',
     );
@@ -131,7 +131,7 @@ describe('the lines that differ', () => {
     expect(textDifference('a.yaml', 'one\n', 'one\n')).toBe('');
   });
 
-  it('are not told where too much differs', () => {
+  it('are not given where too much differs', () => {
     const lines = (word: string) => Array.from({ length: 6000 }, (_, at) => `${word} ${at}\n`).join('');
     expect(textDifference('a.yaml', lines('was'), lines('is'))).toBeNull();
   });

@@ -46,7 +46,7 @@ function effective(client: string) {
 }
 
 describe('what a policy can do to a client', () => {
-  it('tells the rules that can apply, without what always holds for it', () => {
+  it('reports the rules that can apply, without what always holds for it', () => {
     const tablet = effective('10.40.8.7');
     expect(tablet.rules).toEqual([
       {

@@ -184,7 +184,7 @@ describe('deciding', () => {
     expect(judged(hosts, { host: 'b.example' })).toContain('block');
   });
 
-  it('tells client from peer', () => {
+  it('distinguishes client and peer', () => {
     const state = prepared(
       'policy: p\ndefault: block\nclient: {from: forwarded, trust: [10.0.0.0/8]}\nrules:\n  - {rule: a, when: {client: curators, peer: 10.0.0.0/8}, then: allow}',
     );
@@ -312,7 +312,7 @@ rules:
     const shown = { peer: '198.18.0.9', host: 'a.example' };
     expect(story(shown).unjudged).toBe('Could not be judged: uploads, for want of its path.');
     expect(story({ ...shown, path: '/' }).unjudged).toBe(null);
-    // What stands below the deciding rule, or only observes, changes nothing.
+    // Whatever is below the deciding rule, or only observes, changes nothing.
     expect(story({ peer: '198.18.0.9', host: 'www.lucky-petal.example' }).unjudged).toBe(null);
     const observing = prepared(POLICY.replace('rule: uploads,', 'rule: uploads, stance: observe,'));
     const own = observing.workspace.policies.get('p') as Policy;
@@ -333,7 +333,7 @@ rules:
     );
   });
 
-  it('tells the narrowest country network, and says where there is no data', () => {
+  it('reports the narrowest country network, and says where there is no data', () => {
     expect(story({ peer: '198.18.97.3' }).country).toMatchObject({ country: 'XM', network: '198.18.96.0/20' });
     const without = prepared(POLICY, { countries: '' });
     expect(explain(policy, subjectOf(request({ peer: '198.18.97.3' }), policy, without), without).country).toEqual({
@@ -343,7 +343,7 @@ rules:
     });
   });
 
-  it('tells what would have to change for another rule to act', () => {
+  it('says what would have to change for another rule to act', () => {
     const own = prepared(
       `policy: p
 default: block

@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import { KeyPeaks } from './curve.js';
 import { SlidingWindows } from './window.js';
 
-it('tells at each threshold how many keys a limit would find over', () => {
+it('reports at each threshold how many keys a limit would find over', () => {
   const event = fc.record({
     key: fc.constantFrom('a', 'b', 'c', 'd'),
     gap: fc.integer({ min: 0, max: 400 }),

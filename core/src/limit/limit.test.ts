@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { SlidingWindows } from './index.js';
 
 describe('a sliding window', () => {
-  it('is over when more than so many lie in the span, the request itself included', () => {
+  it('is over when more requests than the limit lie in the span, the request itself included', () => {
     const windows = new SlidingWindows({ moreThan: 2, within: 1000, hold: 0 });
     expect([0, 500, 999, 1000, 1001, 3000].map((time) => windows.add('a', time, 1))).toEqual([
       false,
@@ -22,7 +22,7 @@ describe('a sliding window', () => {
     expect(windows.add('b', 5011, 1)).toBe(false);
   });
 
-  it('tells the keys that were over with their highest sum', () => {
+  it('reports the keys that were over with their highest sum', () => {
     const windows = new SlidingWindows({ moreThan: 10, within: 1000, hold: 0 });
     for (const [key, time, amount] of [
       ['a', 0, 8],

@@ -33,7 +33,7 @@ describe('editing the text of a list', () => {
     expect([missing, present]).toEqual([[], []]);
   });
 
-  it('writes notes and ends beside an entry, and tells what is there or is not', () => {
+  it('writes notes and ends beside an entry, and says what is there or is not', () => {
     const added = { entry: '10.10.1.7', note: 'for the fair', until: '2026-12-24' };
     const { text, missing, present } = editList(SHORT, [added, { entry: '10.10.1.4' }], ['10.10.1.9']);
     expect(text).toContain('  - {entry: 10.10.1.7, note: for the fair, until: 2026-12-24}\n');

@@ -58,7 +58,7 @@ describe('a list that is edited by its entries', () => {
     );
   });
 
-  it('tells what is there and what is not, as editing the text does', () => {
+  it('says what is there and what is not, as editing the text does', () => {
     const text = textOf(['a.example', 'd.example']);
     const edit = { add: [{ entry: 'a.example' }, { entry: '.new.example' }], remove: ['d.example', 'none.example'] };
     const { present, missing } = editedReading(read(text), [edit]);
@@ -67,7 +67,7 @@ describe('a list that is edited by its entries', () => {
     expect({ present, missing }).toEqual({ present: ['a.example'], missing: ['none.example'] });
   });
 
-  it('tells of added entries that do not hold', () => {
+  it('reports added entries that do not hold', () => {
     const bad = editedReading(read(textOf(['a.example'])), [{ add: [{ entry: 'not a host' }], remove: [] }]);
     expect(linkFiles([bad.read]).issues).toMatchObject([{ code: 'bad-host', file: 'list sites, entries to add' }]);
   });

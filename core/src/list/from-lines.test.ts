@@ -19,7 +19,7 @@ describe('a list of the lines of a file', () => {
     expect([...lineOf]).toEqual([3, 4]);
   });
 
-  it('tells by its lines which line of the file does not hold', () => {
+  it('names invalid lines by their numbers in the file', () => {
     const { text, lineOf } = listFromLines('hosts', 'addresses', '\n10.0.0.1\n10.0.0.256\n: {odd\n');
     const { issues } = readWorkspace([{ name: 'a.yaml', text }]);
     expect(issues.map(({ line }) => lineOf[line - 1 - FIRST_LINE])).toEqual([3, 4]);
@@ -55,7 +55,7 @@ describe('a list of the lines of a file', () => {
           .filter((each) => each !== '' && each.length < 20);
         const { text } = listFromLines('people', 'agents', `${written.join('\n')}\n`);
         const { workspace, issues } = readWorkspace([{ name: 'a.yaml', text }]);
-        // What is no pattern is told as such, and never as a fault of the writing.
+        // What is no pattern is reported as such, and never as a fault of the writing.
         expect(issues.filter(({ code }) => code === 'syntax' || code === 'wrong-shape')).toEqual([]);
         const seen = new Set(workspace.lists.get('people')?.entries.map((entry) => entry.text));
         if (issues.length === 0) for (const each of written) expect(seen).toContain(each);

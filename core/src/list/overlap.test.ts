@@ -14,7 +14,7 @@ const listOf = (of: string, entries: readonly string[]): List => {
 };
 
 describe('what a list says twice', () => {
-  it('is told of addresses, however they are written', () => {
+  it('is found among addresses, however they are written', () => {
     const list = listOf('addresses', [
       '10.0.0.0/8',
       '10.1.0.0/16',
@@ -37,14 +37,14 @@ describe('what a list says twice', () => {
     expect(addressesCovered(list)).toBe(2n ** 24n + 2n);
   });
 
-  it('is told of domains', () => {
+  it('is found among domains', () => {
     const list = listOf('domains', ['.b.example', 'a.b.example', 'b.example', '*.c.example', 'c.example', 'B.example']);
     const { duplicates, covered } = overlapOf(list, undefined);
     expect(duplicates.some).toEqual([{ entry: 'B.example', by: 'b.example' }]);
     expect(covered.some.map(({ entry }) => entry)).toEqual(['a.b.example', 'b.example', 'B.example']);
   });
 
-  it('is told of another list too', () => {
+  it('is found with another list too', () => {
     const list = listOf('users', ['ines', 'Rui']);
     expect(overlapOf(list, listOf('users', ['rui', 'sol'])).common).toEqual({
       count: 1,

@@ -7,7 +7,7 @@ import { readJsonLine } from './index.js';
 
 const KEEP = { slashes: 'keep', case: 'keep', parameters: 'keep' } as const;
 
-/** Every absolute URL of a log is read as Node's `URL` reads it; what it refuses tells nothing. */
+/** Every absolute URL of a log is read as Node's `URL` reads it; what it refuses is unseen. */
 export const urlsAsNode = fc.property(urlAsSent, (url) => {
   const result = readJsonLine(JSON.stringify({ url, method: 'GET' }), new Map());
   if (!('request' in result)) throw new Error(result.fault.code);

@@ -297,7 +297,7 @@ describe('the combined log format', () => {
     ['198.51.100.4 203.0.113.7 - ines', { host: '198.51.100.4', peer: '203.0.113.7', user: 'ines' }],
     ['tickets.fennelhill.example - - -', { host: 'tickets.fennelhill.example', user: '' }],
     ['fe80::1%eth0 - Anonymous', { peer: 'fe80::1', user: '' }],
-  ])('tells host, peer and user apart: %s', (who, expected) => {
+  ])('distinguishes host, peer and user: %s', (who, expected) => {
     const { host, port, peer, user } = combined(`${who} [10/Oct/2026:13:55:36 +0000] "GET / HTTP/1.1" 200 1`) as never;
     expect(
       Object.fromEntries(Object.entries({ host, port, peer, user }).filter(([, each]) => each !== undefined)),

@@ -78,7 +78,7 @@ describe('what the garden knows', () => {
     expect(found.rules.map(({ rule }) => rule)).toEqual(['sign-in-as-meant', 'sign-in-flood']);
   });
 
-  it('of a host: the categories and applications that name it, and ask for more than that', () => {
+  it('of a host: the categories and applications that name it, and test more than that', () => {
     const catalogue = `application: meeting
 when: [{host: .meet.example, port: 8443}, {agent: meet*}]
 ---

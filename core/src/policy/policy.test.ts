@@ -25,7 +25,7 @@ function policyOf(text: string) {
   return { policy: workspace.policies.get('p')!, issues };
 }
 
-/** The issues of one rule, given what stands below its name: «code at path». */
+/** The issues of one rule, given what is below its name: «code at path». */
 function issuesOf(rule: string): string[] {
   return policyOf(`policy: p\ndefault: allow\nrules:\n  - rule: r\n${rule.replace(/^/gm, '    ')}\n`).issues.map(
     ({ code, path }) => `${code} at ${path}`,
@@ -79,11 +79,11 @@ describe('reading a policy', () => {
     ['when: {country: PT}', 'missing-key at rules[0].rule'],
     ['then: allow\n__proto__: 1', 'unknown-key at rules[0].__proto__'],
     ['when: {constructor: PT}\nthen: allow', 'unknown-key at rules[0].when.constructor'],
-  ])('tells the fault of %j', (rule, issue) => {
+  ])('reports the fault of %j', (rule, issue) => {
     expect(issuesOf(rule)).toContain(issue);
   });
 
-  it('tells the faults of a policy’s head', () => {
+  it('reports the faults of a policy’s head', () => {
     const codes = (head: string) => policyOf(head).issues.map(({ code }) => code);
     expect(codes('policy: p')).toEqual(['missing-key']);
     expect(codes('policy: p\ndefualt: allow')).toEqual(['unknown-key']);
@@ -105,7 +105,7 @@ describe('reading a policy', () => {
     ]);
   });
 
-  it('tells everything at once, each with its line, its column and what would be right', () => {
+  it('reports everything at once, each with its line, its column and what would be right', () => {
     const text =
       'policy: p\ndefualt: allow\nrules:\n  - rule: r\n    when: {country: [Portugal], client: [curatrs], path: x}\n    then: blok\n';
     const shown = policyOf(text).issues.map(({ line, column, length, remedy, excerpt }) => ({

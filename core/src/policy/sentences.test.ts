@@ -65,7 +65,7 @@ rules:
     then: {tag: [curator, staff]}
 `;
 
-/** For each field one value, two values, and one that is told in a way of its own. */
+/** For each field one value, two values, and one with words of its own. */
 const VALUES: Readonly<Record<string, readonly string[]>> = {
   client: ['192.0.2.7', '10.0.0.0/8', 'curators'],
   peer: ['192.0.2.7', '10.0.0.0/8', 'curators'],

@@ -29,7 +29,7 @@ const shown = {
 };
 
 describe('what is shown', () => {
-  it('has a pseudonym of a client wherever the client is told, and keeps it recognisable', () => {
+  it('has a pseudonym of a client wherever the client occurs, and keeps it recognisable', () => {
     const listed = redactor('client').shown(shown);
     expect(JSON.stringify(listed)).not.toMatch(/198\.18|10\.10\.1\.4|2001:db8/);
     expect(listed.client).toBe(listed.explanation.address);
@@ -38,7 +38,7 @@ describe('what is shown', () => {
     expect(redactor('client').client('198.18.5.194')).toBe(listed.client);
   });
 
-  it('does not tell the network of the client’s country, where the whole address is redacted', () => {
+  it('does not show the network of the client’s country, where the whole address is redacted', () => {
     const explained = {
       ...shown,
       explanation: { country: { network: '198.18.0.0/20', text: 'the data says so of 198.18.0.0/20' } },
@@ -47,7 +47,7 @@ describe('what is shown', () => {
     expect(JSON.stringify(redactor('client/24').shown(explained))).toContain('198.18.0.0/20');
   });
 
-  it('tells no key of a limit that would tell the client', () => {
+  it('shows no key of a limit that would reveal the client', () => {
     const limit = { per: ['client/24', 'user', 'method'], key: ['198.18.5.0/24', 'a.hazel', 'POST'], text: '' };
     const rules = [{ limit: { ...limit, text: 'of client/24 198.18.5.0/24, user a.hazel and method POST' } }];
     const explained = { ...shown, explanation: { rules: [...rules, { limit: null }] } };
@@ -57,7 +57,7 @@ describe('what is shown', () => {
     expect(JSON.stringify(redactor('client/24').shown(explained))).toContain('client/24 198.18.5.0/24');
   });
 
-  it('tells the network where a prefix is asked for; of IPv6 the site', () => {
+  it('shows the network where a prefix is requested; of IPv6 the site', () => {
     const listed = redactor('client/24').shown(shown);
     expect(listed.client).toMatch(/^client-\d+ in 198\.18\.5\.0\/24$/);
     expect(listed.request.headers['x-forwarded-for']).toMatch(/ in 2001:db8::\/64$/);
@@ -80,12 +80,12 @@ describe('what is shown', () => {
     expect(redactor('query').shown(shown).request.query).toMatch(/^token=query-\d+&day=query-\d+$/);
   });
 
-  it('tells what says that there is none as it is', () => {
+  it('leaves values that mean «none» as they are', () => {
     const none = { client: null, request: { user: 'anonymous', agent: 'absent' } };
     expect(redactor('client', 'user', 'header', 'query').shown(none)).toEqual(none);
   });
 
-  it('tells keys of limits by pseudonyms too', () => {
+  it('shows keys of limits as pseudonyms too', () => {
     const key = (word: string, per: string, ...parts: string[]) => redactor(word).key(per.split(' '), parts).join(' ');
     expect(key('client', 'client method', '198.18.5.194', 'POST')).toMatch(/^client-\d+ POST$/);
     for (const network of ['198.18.5.194/32', '198.18.5.0/24', '2001:db8::/64'])
@@ -126,7 +126,7 @@ describe('what is shown', () => {
 });
 
 describe('a redaction', () => {
-  it('is told by words', () => {
+  it('is described in words', () => {
     expect(tryRedaction('client/24')).toEqual({ ...NO_REDACTION, client: 24 });
     expect(tryRedaction('header.Cookie')).toEqual({ ...NO_REDACTION, headers: ['cookie'] });
     for (const word of ['', 'clients', 'client/', 'client/32', 'client/7', 'header.', 'header.a b', 'query.', 'path'])

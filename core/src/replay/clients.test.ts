@@ -97,7 +97,7 @@ it('finds the client of each row of a chunk as that of each request by itself', 
   );
 });
 
-it('tells the clients of several policies by one dictionary, in order, and each in its class', () => {
+it('has one dictionary for the clients of several policies, in order, each with its class', () => {
   const policies = fc.subarray([...prepared.trust.keys()]);
   const { partition } = prepared.shared();
   fc.assert(

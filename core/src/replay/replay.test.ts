@@ -213,7 +213,7 @@ describe('any log', () => {
   });
 });
 
-it('judges by URLs the requests of a policy among those of others, also where a log tells hosts alone', () => {
+it('judges by URLs the requests of a policy among those of others, also where a log has hosts only', () => {
   const policy = (name: string, host: string) => `
 policy: ${name}
 covers: {hosts: [${host}]}

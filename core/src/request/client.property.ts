@@ -7,7 +7,7 @@ import { findClient, makeRequest } from './index.js';
 const trusted = addressSet(['10.10.1.0/28', '2001:db8:10::/64'].map((text) => tryRange(text) as AddressRange));
 export const FORWARDED = ['forwarded', 'x-forwarded-for'];
 
-/** «address how» of the client that the peer and headers tell. */
+/** «address how» of the client that the peer and headers name. */
 export function clientOf(
   peer: string | undefined,
   headers: Record<string, string | readonly string[]>,

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { clientAsReadFromTheLeft, clientOf, clientWhateverStandsLeft, FORWARDED, xff } from './client.property.js';
 
 describe('the client', () => {
-  it('is the peer where no header may tell it, or none does', () => {
+  it('is the peer where no header may name it, or none does', () => {
     expect(clientOf('10.10.1.4', xff('203.0.113.5'), [])).toBe('10.10.1.4 peer');
     expect(clientOf('10.10.1.4', {})).toBe('10.10.1.4 peer');
     expect(clientOf(undefined, xff('203.0.113.5'))).toBe('– no-peer');
@@ -69,7 +69,7 @@ describe('the client', () => {
     expect(clientOf('10.10.1.4', { forwarded: value })).toBe(expected);
   });
 
-  it('may stand in a header of another name', () => {
+  it('may be in a header of another name', () => {
     expect(clientOf('10.10.1.4', { 'x-client': '203.0.113.5' }, ['x-client'])).toBe('203.0.113.5 header');
     expect(clientOf('10.10.1.4', { 'x-client': '203.0.113.5:443' }, ['x-client'])).toBe('203.0.113.5 header');
     expect(clientOf('10.10.1.4', xff('203.0.113.5'), ['x-client'])).toBe('10.10.1.4 peer');

@@ -57,13 +57,13 @@ describe('what applications need', () => {
     expect(found([allow('web'), '{rule: some, when: {host: a.example}, then: allow}'])).toHaveLength(1);
   });
 
-  it('is asked for by the same clients', () => {
+  it('is used by the same clients', () => {
     const ok = '{rule: ok, when: {client: staff, application: web}, then: allow}';
     expect(found([ok, '{rule: names, when: {client: 10.0.0.0/8, application: names}, then: allow}'])).toEqual([]);
     expect(found([ok, '{rule: names, when: {client: 10.1.0.0/16, application: names}, then: allow}'])).toHaveLength(1);
   });
 
-  it('is told of a rule that blocks it, where a wider rule lets through what needs it', () => {
+  it('is reported for a rule that blocks it, where a wider rule lets through what needs it', () => {
     const what = 'needed-blocked no: blocks `names`, without which `web` and `meeting` will not work';
     expect(found([block('names')], 'allow')).toEqual([what]);
     expect(found([block('names'), '{rule: all, then: allow}'])).toEqual([what]);

@@ -57,7 +57,7 @@ const workspace = fc
   )
   .map((all) => all.join('---\n'));
 
-/** Every request that there can be, as far as rules here can tell requests apart. */
+/** Every request that there can be, as far as rules here can distinguish requests. */
 const REQUESTS = CLIENTS.flatMap((client) =>
   HOSTS.flatMap((host) =>
     PATHS.flatMap((path) =>

@@ -104,7 +104,7 @@ describe('rules that are not reached', () => {
     expect(ofRules(rules).filter((finding) => /reach|contra/.test(finding))).toEqual([]);
   });
 
-  it('tell the smallest edit', () => {
+  it('report the smallest edit', () => {
     const [finding] = reviewed(
       'policy: p\ndefault: block\nrules:\n  - {rule: web, when: {method: GET}, then: allow}\n  - {rule: no-bots, when: {method: GET, agent: "*bot*"}, then: block}',
     );
@@ -203,7 +203,7 @@ ${CATALOGUE}`;
     );
   });
 
-  it('tell of redirects whose target the same policy stops', () => {
+  it('report redirects whose target the same policy stops', () => {
     const away = (more: string) =>
       ofRules(`- {rule: away, when: {client: 10.9.0.0/16${more}}, then: {redirect: "https://why.example/"}}`);
     expect(away('')).toEqual(['redirect-stopped away']);
@@ -215,12 +215,12 @@ ${CATALOGUE}`;
     ).toEqual([]);
   });
 
-  it('tell of country data that is missing or old', () => {
+  it('report country data that is missing or old', () => {
     expect(shown({ countries: '' })).toContain('no-country-data ask');
     expect(shown({ countryDate: '2026-01-01' })).toContain('old-country-data ask');
   });
 
-  it('tell what nothing uses', () => {
+  it('say what nothing uses', () => {
     expect(
       reviewed('policy: p\ncovers: {hosts: [a.example]}\ndefault: block\n---\nnotice: alone\ntitle: Alone'),
     ).toMatchObject([{ code: 'unused', severity: 'note', object: { kind: 'notice', name: 'alone' } }]);
@@ -244,20 +244,20 @@ ${CATALOGUE}`;
     ['url: "a.example/admin/**"', '{block: {status: 404}}', ['note case-kept null']],
     ['path: "/admin/**"', 'allow', []],
     ['method: GET', 'block', []],
-  ])('tell of a block on a path with its case, once a policy: %s, %s', (when, then, expected) => {
+  ])('report a block on a path with its case, once a policy: %s, %s', (when, then, expected) => {
     const rule = (name: string) => `{rule: ${name}, when: {${when}, client: 10.0.0.${name.length}}, then: ${then}}`;
     const rules = `default: allow\nrules: [${rule('a')}, ${rule('bb')}]`;
     expect(ofHead(`policy: p\ncovers: {hosts: [a.example]}\n${rules}`)).toEqual(expected);
     expect(ofHead(`policy: p\npaths: {case: ignore}\ncovers: {hosts: [a.example]}\n${rules}`)).toEqual([]);
   });
 
-  it('tell of a policy that no live request goes to, unless it is off', () => {
+  it('report a policy that no live request goes to, unless it is off', () => {
     expect(ofHead('policy: p\ndefault: block')).toEqual(['warning covers-nothing null']);
     expect(ofHead('policy: p\ncovers: {clients: [10.0.0.0/8]}\ndefault: block')).toEqual([]);
     expect(ofHead('policy: p\nstance: off\ndefault: block')).toEqual([]);
   });
 
-  it('tell of names that are a list beside it', () => {
+  it('report names that are a list beside it', () => {
     const lists = 'list: staff\nof: users\nentries: [ines.duarte]\n---\nlist: pt\nof: countries\nentries: [ES]\n---\n';
     const head = 'policy: p\ncovers: {hosts: [a.example]}\ndefault: block\nrules:\n';
     const rules = (user: string) => `  - {rule: r, when: {user: ${user}, country: [pt, "list:pt"]}, then: allow}\n`;

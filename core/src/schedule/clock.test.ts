@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { instantIn } from './clock.js';
 
-/** What clocks in the zone show, as if it were UTC, told by the platform's own calendar. */
+/** What clocks in the zone show, as if it were UTC, given by the platform's own calendar. */
 function shown(zone: string, instant: number): number {
   const parts = new Intl.DateTimeFormat('en-GB', {
     timeZone: zone,

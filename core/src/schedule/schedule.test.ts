@@ -62,7 +62,7 @@ describe('a schedule', () => {
     );
   });
 
-  it('is told in a sentence', () => {
+  it('is described in a sentence', () => {
     expect(
       scheduleSentence(
         scheduleOf(

@@ -59,7 +59,7 @@ entries: [Ines]
 `;
 
 describe('documents of every kind', () => {
-  it('are read, linked and told in a sentence each', () => {
+  it('are read, linked and described in a sentence each', () => {
     const { workspace, issues } = readWorkspace([{ name: 'all.yaml', text: ALL }]);
     expect(issues).toEqual([]);
     expect(describeObjects(workspace).map(({ kind, name, sentence }) => `${kind} ${name}: ${sentence}`)).toEqual([
@@ -115,7 +115,7 @@ describe('documents of every kind', () => {
       ],
     ],
     ['shedule: s', ['unknown-document']],
-  ])('tell what is wrong with %j', (text, expected) => {
+  ])('say what is wrong with %j', (text, expected) => {
     expect(issuesOf(text).sort()).toEqual([...expected].sort());
   });
 });
@@ -151,7 +151,7 @@ describe('what a rule does', () => {
     expect(rule(keys).map((each) => each.replace(/ at rules\[0\]\.limit$/, ' at rules[0].limit'))).toEqual(expected);
   });
 
-  it('is told all at once, of 5,000 rules too many in bounded time', () => {
+  it('is reported all at once, of 5,000 rules too many in bounded time', () => {
     const many = Array.from(
       { length: 5000 },
       (_, at) => `  - {rule: r${at}, when: {country: Atlantis}, then: nothing}`,

@@ -47,7 +47,7 @@ it.each([
   ['notice', 'closed', ['policy web games', 'policy web default']],
   ['probe', 'desk', ['check reach']],
   ['probe', 'nobody', []],
-])('tells who names the %s %s', (kind, name, expected) => {
+])('says who names the %s %s', (kind, name, expected) => {
   expect(issues).toEqual([]);
   expect(users(kind, name)).toEqual(expected);
 });

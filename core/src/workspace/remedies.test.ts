@@ -11,7 +11,7 @@ of: domains
 entries: [.seed-bank.example]
 `;
 
-/** What is told of a text: «code at path: remedy», beside the lists above. */
+/** The issues of a text: «code at path: remedy», beside the lists above. */
 function shown(text: string): string[] {
   const { issues } = readWorkspace([
     { name: 'policy.yaml', text },
@@ -48,16 +48,16 @@ const OTHER_LISTS = {
 };
 
 describe('a list where none belongs', () => {
-  it.each(NO_LISTS)('is told in %s', (field) => {
+  it.each(NO_LISTS)('is reported in %s', (field) => {
     expect(shown(condition(`${field}: "list:staff"`))).toEqual([`no-list at rules[0].when.${field}`]);
     expect(shown(condition(`${field}: {not: ["list:staff"]}`))).toEqual([`no-list at rules[0].when.${field}.not[0]`]);
   });
 
-  it.each(Object.entries(OTHER_LISTS))('is told of another sort in %s', (field, list) => {
+  it.each(Object.entries(OTHER_LISTS))('of another sort is reported in %s', (field, list) => {
     expect(shown(condition(`${field}: "list:${list}"`))).toEqual([`wrong-list at rules[0].when.${field}`]);
   });
 
-  it.each(Object.keys(OTHER_LISTS))('is told in %s where it can be no list', (field) => {
+  it.each(Object.keys(OTHER_LISTS))('is reported in %s where it can be no list', (field) => {
     expect(shown(condition(`${field}: "list:Curators And Staff"`))).toEqual([
       `bad-list-name at rules[0].when.${field}`,
     ]);
@@ -66,9 +66,12 @@ describe('a list where none belongs', () => {
     ]);
   });
 
-  it.each(['addresses', 'countries', 'domains', 'urls', 'users', 'agents'])('is told among entries of %s', (sort) => {
-    expect(shown(`list: l\nof: ${sort}\nentries: ["list:staff"]\n`)).toEqual(['list-in-list at entries[0]']);
-  });
+  it.each(['addresses', 'countries', 'domains', 'urls', 'users', 'agents'])(
+    'is reported among entries of %s',
+    (sort) => {
+      expect(shown(`list: l\nof: ${sort}\nentries: ["list:staff"]\n`)).toEqual(['list-in-list at entries[0]']);
+    },
+  );
 });
 
 describe('what looks like a pattern and is none', () => {
@@ -90,11 +93,11 @@ describe('what looks like a pattern and is none', () => {
     ['header.x: {not: [present, absent]}', 'never-matches at rules[0].when.header.x'],
     ['query.q: {not: [absent, present]}', 'never-matches at rules[0].when.query.q'],
     ['client: "::ffff:0:0/95"', 'bad-address at rules[0].when.client'],
-  ])('is told of `%s`', (text, issue) => {
+  ])('is reported for `%s`', (text, issue) => {
     expect(shown(condition(text))).toEqual([issue]);
   });
 
-  it('says what a path pattern is, where a query or a fragment stands in one', () => {
+  it('says what a path pattern is, where a query or a fragment is in one', () => {
     const what = (text: string) => readWorkspace([{ name: 'p.yaml', text: condition(text) }]).issues[0]?.what;
     expect(what('path: "/a?b=1"')).toContain('test it by `query.NAME`');
     expect(what('path: "/a#b"')).toContain('never sent to a server');
@@ -107,7 +110,7 @@ describe('a host that is more than a host', () => {
     ['http://tickets.fennelhill.example', 'host-is-url', 'under `url:`'],
     ['tickets.fennelhill.example/prices', 'host-is-url', 'under `url:`'],
     ['https://tickets.fennelhill.example:8443/x', 'host-is-url', 'under `url:`'],
-  ])('%s is told what it is and where that belongs, in rules, lists and what a policy covers', (text, code, remedy) => {
+  ])('%s says what it is and where that belongs, in rules, lists and what a policy covers', (text, code, remedy) => {
     for (const [document, path] of [
       [condition(`host: "${text}"`), 'rules[0].when.host'],
       [`list: l\nof: domains\nentries: ["${text}"]\n`, 'entries[0]'],
@@ -133,7 +136,7 @@ describe('actions and limits', () => {
     ['{allow: {status: 200}}', 'bare-action at rules[0].then.allow'],
     ['{block: {status: 200}}', 'bad-number at rules[0].then.block.status'],
     ['{block: {status: 302}}', 'bad-number at rules[0].then.block.status'],
-  ])('tells of `then: %s`', (text, issue) => {
+  ])('reports `then: %s`', (text, issue) => {
     expect(shown(action(text))).toEqual([issue]);
   });
 
@@ -175,7 +178,7 @@ describe('schedules', () => {
     expect(weekly('wed: closed, mon-fri: 09:00-17:00')).toEqual([]);
   });
 
-  it('tell of two spans that share a day', () => {
+  it('report two spans that share a day', () => {
     expect(weekly('mon-wed: 09:00-17:00, wed-fri: 10:00-11:00')).toEqual([expect.stringContaining('overlapping-days')]);
     expect(weekly('fri-mon: 09:00-17:00, sun-tue: 10:00-11:00')).not.toEqual([]);
   });

@@ -7,14 +7,14 @@ const read = (...texts: string[]) => readWorkspace(texts.map((text, index) => ({
 const shown = (...texts: string[]) => read(...texts).issues.map(({ code, file, line }) => `${code} ${file}:${line}`);
 
 describe('a workspace', () => {
-  it('tells what is defined twice, across files', () => {
+  it('says what is defined twice, across files', () => {
     expect(shown('list: a\nof: domains', 'list: b\nof: domains\n---\nlist: a\nof: domains')).toEqual([
       'duplicate-document 2.yaml:4',
     ]);
     expect(shown('list: a\nof: domains', 'policy: a\ndefault: allow')).toEqual([]);
   });
 
-  it('tells includes that lead nowhere, to another sort or in a circle', () => {
+  it('reports includes that lead nowhere, to another sort or in a circle', () => {
     const list = (name: string, of: string, include: string) => `list: ${name}\nof: ${of}\ninclude: [${include}]\n`;
     expect(shown(list('a', 'domains', 'b'), list('b', 'domains', 'c'), list('c', 'domains', 'a'))).toEqual([
       'cyclic-include 3.yaml:3',
@@ -24,7 +24,7 @@ describe('a workspace', () => {
     expect(shown(list('a', 'domains', 'b'), 'list: b\nof: countries')).toEqual(['wrong-list 1.yaml:3']);
   });
 
-  it('tells entries that do not hold, and keeps those that do', () => {
+  it('reports entries that do not hold, and keeps those that do', () => {
     const { workspace, issues } = read(
       'list: a\nof: addresses\nentries: [10.0.0.1, nonsense, {entry: 10.0.0.2, until: soon}, {note: x}]',
     );
@@ -51,7 +51,7 @@ describe('a workspace', () => {
     ).toEqual(['overlapping-covers 2.yaml:3']);
   });
 
-  it('with a hundred thousand mistakes is told by the first thousand, soon', () => {
+  it('with a hundred thousand mistakes is reported by the first thousand, soon', () => {
     const started = performance.now();
     const { issues, issueCount } = read(`list: a\nof: addresses\nentries:\n${'  - nonsense\n'.repeat(100_000)}`);
     expect([issues.length, issueCount, issues[999]?.line]).toEqual([1000, 100_000, 1003]);

@@ -21,7 +21,7 @@ it('has a status of its own for each reason', () => {
   expect(new Set(statuses).size).toBe(REASONS.length);
 });
 
-it('tells a fault of a value as invalid, by the code that core has for it', () => {
+it('reports a fault of a value as invalid, by the code that core has for it', () => {
   expect(problemBody(new Refusal('bad-host', 'The host cannot be read.'))).toMatchObject({
     type: 'urn:jade-fence:problem:bad-host',
     status: 422,

@@ -24,7 +24,7 @@ function hex(four: string): string {
 }
 
 describe('where feeds and alerts may go', () => {
-  it.each(Object.entries(FORMS))('is told of an address %s', (_, form) => {
+  it.each(Object.entries(FORMS))('refuses an address %s', (_, form) => {
     expect(PRIVATE_4.filter((four) => !isPrivateAddress(form(four)))).toEqual([]);
     expect(PUBLIC_4.filter((four) => isPrivateAddress(form(four)))).toEqual([]);
   });

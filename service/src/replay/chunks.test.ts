@@ -41,7 +41,7 @@ describe('chunks that are opened', () => {
     expect(begun).toEqual([0]);
   });
 
-  it('fail where they stand, and those ahead of them that fail unseen disturb nobody', async () => {
+  it('fail where they are, and those ahead of them that fail unseen disturb nobody', async () => {
     const failing = async ({ number }: PlacedChunk) => {
       if (number >= 2) throw new Error(`chunk ${number} is missing`);
       return number;

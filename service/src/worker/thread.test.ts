@@ -30,7 +30,7 @@ it('hands on what fails, and goes on', async () => {
   expect(await ask(8)).toBe(8);
 });
 
-it('tells all who wait that it was lost, and starts anew for the next', async () => {
+it('fails all who wait when it is lost, and starts anew for the next', async () => {
   const answers = await Promise.allSettled([ask(13), ask(1), ask(2)]);
   for (const answer of answers) expect(answer.status === 'rejected' && answer.reason).toBeInstanceOf(ThreadLost);
   expect(await ask(4)).toBe(4);

@@ -27,7 +27,7 @@ function crossed(product: CrossProduct, pairs: readonly (readonly [number, numbe
       return shown(into);
     }),
   );
-  // However the classes are told, and by the codes alone, it is the same.
+  // Classes by row and by code give the same.
   for (const other of [...others, shown(product.codes(coded(0).classes, coded(1).classes))])
     expect(other).toEqual(first);
   return first as number[];

@@ -87,7 +87,7 @@ function byPlan(prepared: Prepared, requests: readonly Request[]): string[][] {
   return requests.map((each) => shown(decisionOf(judge.plan, judge.one(each, ask))));
 }
 
-/** Replays the requests in two chunks; tells what is kept of each. */
+/** Replays the requests in two chunks; says what is kept of each. */
 function replayed(prepared: Prepared, made: readonly Request[], cut: number, forgetful: boolean) {
   const run = new Run(prepared, policyOf(prepared), forgetful ? { mostWords: 0 } : {});
   const chunks = [made.slice(0, cut), made.slice(cut)].filter((part) => part.length > 0);

@@ -28,7 +28,7 @@ function seenBy(group: readonly number[], { match, may, mark }: Class): string {
   return JSON.stringify([own, possible, isUnsure ? mark : 0]);
 }
 
-it('numbers classes alike where the group cannot tell them from each other, also those that come later', () => {
+it('numbers classes alike where the group cannot distinguish them, also those that come later', () => {
   fc.assert(
     fc.property(
       fc.array(classOf, { minLength: 1, maxLength: 40 }),

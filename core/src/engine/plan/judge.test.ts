@@ -26,7 +26,7 @@ it('judges some rows of a chunk, whatever columns it has, as each request by its
       const { outcomes } = judge.rows({ table, rows, clients, kinds: kindsIn(kindsOf(table), rows) });
       for (const [place, row] of rows.entries()) {
         const outcome = outcomes[place] as number;
-        // What hangs on limits is resolved with those of other rows.
+        // What depends on limits is resolved with those of other rows.
         if (outcome === PENDING) continue;
         const one = alone.one({ ...(asked[row] as (typeof asked)[number]), met: [] }, () => false);
         const found = judge.outcomes[outcome];

@@ -13,7 +13,7 @@ import { preparedOf } from './workspace.arbitrary.js';
 
 /*
  * A request can leave something behind in what an engine remembers. Whatever was judged before, a request is judged as
- * it is judged alone, and no text that it carries stands for something that it does not.
+ * it is judged alone, and no text that it carries passes for something else.
  */
 
 const FIELDS: Readonly<Record<string, (text: string | undefined) => Partial<Request>>> = {
@@ -46,7 +46,7 @@ describe.each(Object.keys(FIELDS))('a rule on %s', (field) => {
   const reference = (request: Request) => evaluate(policy, subjectOf(request, policy, prepared), prepared).verdict;
   const requests = [...TEXTS.map(made), made(undefined), ...TEXTS.map(made), made(undefined)];
 
-  it('tells what is absent from every text, live, whatever came before', () => {
+  it('distinguishes absent from every text, live, whatever came before', () => {
     const judge = new Judge(compilePlan(policy, prepared));
     const found = requests.map((request) => judge.one(request, () => false).verdict);
     expect(found).toEqual(requests.map(reference));

@@ -11,7 +11,7 @@ import { type Prepared, prepare } from '../prepared.js';
 
 /*
  * Workspaces and requests made up for property tests: small pools of values, so that rules and requests meet often, and
- * every field, verdict and kind of list is among them. A workspace is told as JSON documents, which are YAML too, so
+ * every field, verdict and kind of list is among them. A workspace is given as JSON documents, which are YAML too, so
  * that a failing case can be read, and kept as an example.
  */
 
@@ -325,7 +325,7 @@ export const narrowDocuments: fc.Arbitrary<Json[]> = fc
   .tuple(...['a', 'b', 'c', 'd', 'e'].map(narrowRule))
   .map((own) => [{ policy: 'p', default: 'block', rules: own }, ...LISTS]);
 
-/** So many rules that their clauses fill more words than one group takes. */
+/** Enough rules that their clauses fill more words than one group takes. */
 const MANY_RULES = 150;
 
 /** The same of every field, with many more rules: rows are then judged by several groups of clauses, not by one. */
@@ -333,7 +333,7 @@ export const wideDocuments: fc.Arbitrary<Json[]> = fc
   .tuple(policy, catalogue, fc.array(narrowRule('x'), { minLength: MANY_RULES, maxLength: MANY_RULES }))
   .map(([own, { wagering, media, applications }, narrow]) => {
     const more = narrow.map((each, at) => ({ ...(each as object), rule: `more-${at}` }));
-    // The rules of every field stand in between, so that some decide and some are overtaken.
+    // The rules of every field are in between, so that some decide and some are overtaken.
     const all = [...more.slice(0, 60), ...(own as { rules: Json[] }).rules, ...more.slice(60)];
     return [{ ...(own as object), rules: all }, wagering, media, ...applications, ...LISTS];
   });

@@ -181,7 +181,7 @@ and more";green
     ]);
   });
 
-  it('tells columns of the mapping that are not there, and quotes that never close', () => {
+  it('reports columns of the mapping that are not there, and quotes that never close', () => {
     const mapping = { columns: { peer: 'Prxy' } };
     expect(read('Proxy,host\n192.0.2.1,a.example\n', { format: 'csv', mapping }).rejected).toEqual([
       '1 no-such-column',
@@ -292,7 +292,7 @@ describe('encodings', () => {
     expect(read(bytes, {}, 9).requests).toEqual(expected);
   });
 
-  it('that are none are told to be binary', () => {
+  it('that are no logs are reported as binary', () => {
     const bytes = Uint8Array.from({ length: 5000 }, (_, at) => (at * 37) % 256);
     expect(read(bytes)).toMatchObject({ binary: true, requests: [] });
   });

@@ -33,7 +33,7 @@ describe('two replays of a log', () => {
   const comparison = new Comparison(before.slots, after.slots);
   comparison.chunk({ before: before.verdicts, after: after.verdicts });
 
-  it('tell what changed, from what to what, and by what', () => {
+  it('say what changed, from what to what, and by what', () => {
     expect(comparison.report()).toEqual({
       requests: 7,
       changed: 2,
@@ -57,7 +57,7 @@ describe('two replays of a log', () => {
     [{ rule: 'no-b' }, [1, 2]],
     [{ rule: 'default', policy: 'site' }, [1, 2]],
     [{ rule: 'no-c' }, []],
-  ])('show the requests that %j asks for', (filter, rows) => {
+  ])('show the requests that %j selects', (filter, rows) => {
     const slots = { before: before.slots, after: after.slots };
     const chunk = { before: before.verdicts, after: after.verdicts };
     expect(filterChanges(chunk, slots, filter, 0, 10)).toEqual(rows);

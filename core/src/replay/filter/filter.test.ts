@@ -131,7 +131,7 @@ describe('what requests say', () => {
     expect(filterRows({ verdicts, table }, run.slots, filter, 0, 10)).toEqual(rows);
   });
 
-  it('that are no hosts, paths, clients or statuses are told all at once', () => {
+  it('that are no hosts, paths, clients or statuses are reported all at once', () => {
     const faults = filterFaults({ host: 'a b', path: 'x', client: '300.1.1.1', status: '4x' });
     expect(faults.map(({ field }) => field)).toEqual(['host', 'path', 'client', 'status']);
     expect(filterFaults({ host: 'unseen', path: '/x', client: '10.0.0.0/8', status: '4xx' })).toEqual([]);

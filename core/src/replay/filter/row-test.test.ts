@@ -23,7 +23,7 @@ const tested: fc.Arbitrary<readonly [RowTest, (row: number) => boolean]> = fc.on
   fc.constant([new UnseenTest(values), (row: number) => Number.isNaN(values[row])] as const),
 );
 
-it('finds the rows that hold every test, from one row to another and no more than asked for', () => {
+it('finds the rows that hold every test, from one row to another and no more than requested', () => {
   const most = fc.oneof(fc.nat(50), fc.constant(Number.POSITIVE_INFINITY));
   fc.assert(
     fc.property(fc.array(tested, { maxLength: 3 }), fc.nat(ROWS), fc.nat(ROWS), most, (all, from, to, many) => {

@@ -35,7 +35,7 @@ describe('the programs of PostgreSQL', () => {
     expect(findPostgres('', '15', lib)).toBe(join(lib, '15', 'bin'));
   });
 
-  it('are told of where they are gone, with what to install', () => {
+  it('are reported when they are gone, with what to install', () => {
     const lib = debian(['17']);
     expect(() => findPostgres('', '15', lib)).toThrow(
       expect.objectContaining({

@@ -43,7 +43,7 @@ describe('the request that a gateway describes in headers', () => {
     },
   );
 
-  it('takes the authorization that the gateway moved away, the host that was asked for, and all other headers', () => {
+  it('takes the authorization that the gateway moved away, the host that was requested, and all other headers', () => {
     const { headers, agent, referrer } = forwardedRequest({
       ...PLAIN,
       ...{ authorization: 'Bearer gateway', 'x-forwarded-authorization': 'Basic visitor', host: 'gate.example' },
@@ -54,7 +54,7 @@ describe('the request that a gateway describes in headers', () => {
     expect(seen).toEqual([['Basic visitor'], ['tickets.fennelhill.example'], ['a=b'], undefined]);
   });
 
-  it('has no method where none is told, rather than GET', () => {
+  it('has no method where none is given, rather than GET', () => {
     const { 'x-forwarded-method': _, 'x-forwarded-proto': __, ...others } = PLAIN;
     expect(forwardedRequest(others)).toMatchObject({ method: undefined, scheme: undefined });
   });

@@ -9,7 +9,7 @@ import { compilePlan } from '../plan.js';
 import { documents, preparedOf, request } from '../workspace.arbitrary.js';
 import { classesOf, wholeColumn } from './addresses.js';
 
-it('each source tells the rows of a block as it tells requests by themselves, also by their kinds alone', {
+it('each source classifies the rows of a block as it classifies single requests, also by their kinds alone', {
   timeout: 60_000,
 }, () => {
   const requests = fc.array(request, { minLength: 1, maxLength: 12 });
