@@ -1,10 +1,12 @@
 import { decodeTable, encodeTable } from '@jade-fence/core/column';
 import { compilePlan, evaluate, type Prepared, prepare, subjectOf } from '@jade-fence/core/engine';
 import type { Policy } from '@jade-fence/core/policy';
-import { Run } from '@jade-fence/core/replay';
+import { type Report, type RuleReport, Run } from '@jade-fence/core/replay';
 import { chunksOf, largeLog, lineOf } from './large/log.js';
 import { largeCountryData, largeWorkspace } from './large/workspace.js';
-import type { Pair } from './measure.js';
+import { type Figure, measure, type Pair } from './measure.js';
+import { largeDatabase } from './sql/database.js';
+import { type RuleCounts, sqlReplay } from './sql/replay.js';
 
 const REQUESTS = 1_000_000;
 /** The plain interpreter judges this many; its time is scaled to as many as the figure's. */
@@ -30,14 +32,14 @@ function preparedState(rules: number): Prepared {
 const policyOf = (prepared: Prepared): Policy => prepared.workspace.policies.get('large') as Policy;
 
 /** Decodes and judges the whole log, with its verdicts and report by rule, country and host, on what was prepared before. */
-function replay(rules: number, firstMatchOnly = false): () => void {
+function replay(rules: number, firstMatchOnly = false): () => Report {
   const prepared = preparedState(rules);
   prepared.shared();
   const chunks = storedLog();
   return () => {
     const run = new Run(prepared, policyOf(prepared), { firstMatchOnly, breakdowns: ['country', 'host'] });
     for (const chunk of chunks) run.chunk(decodeTable(chunk));
-    run.report();
+    return run.report();
   };
 }
 
@@ -68,6 +70,32 @@ export function replayAgainstParsing(): Pair {
       for (const line of lines) JSON.parse(line);
     },
   };
+}
+
+/** The same as SQL, in a column store that runs in this process; the counts of every rule are held equal first. */
+export async function replayAgainstSql(): Promise<Figure> {
+  const connection = await largeDatabase(REQUESTS);
+  const bySql = sqlReplay(connection, 50);
+  const ours = replay(50);
+  const differs = differenceOf(ours().policies[0]?.rules ?? [], await bySql());
+  if (differs !== undefined) throw new Error(`The counts of a rule differ: ${differs}`);
+  const figure = await measure({
+    name: 'replay-50-rules-vs-sql',
+    unit: UNIT,
+    figure: ours,
+    floorName: 'SQL in an embedded column store, with two threads',
+    floor: bySql,
+  });
+  connection.closeSync();
+  return figure;
+}
+
+function differenceOf(ours: readonly RuleReport[], theirs: readonly RuleCounts[]): string | undefined {
+  const plain = ours.map(({ rule, decided, observed, overtaken, blind }) =>
+    JSON.stringify({ rule, decided, observed, overtaken, blind }),
+  );
+  const index = plain.findIndex((text, at) => text !== JSON.stringify(theirs[at]));
+  return index < 0 ? undefined : `${plain[index]}, ${JSON.stringify(theirs[index])}`;
 }
 
 export const replayOfMoreRules = (rules: number) => (): Pair => ({

@@ -14,6 +14,7 @@ import {
   recompilePair,
   replayAgainstInterpreter,
   replayAgainstParsing,
+  replayAgainstSql,
   replayOfAllMatches,
   replayOfMoreRules,
 } from './large-replay.js';
@@ -32,6 +33,7 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'replay-demo': replayPair,
   'replay-50-rules': replayAgainstInterpreter,
   'replay-50-rules-vs-parse': replayAgainstParsing,
+  'replay-50-rules-vs-sql': replayAgainstSql,
   'replay-200-rules': replayOfMoreRules(200),
   'replay-1000-rules': replayOfMoreRules(1000),
   'replay-all-matches': replayOfAllMatches,

@@ -18,6 +18,22 @@ export function largeCountryData(): CountryData {
   return countries;
 }
 
+/**
+ * The entries of the address lists, by the lists' names. Sizes fall off: the largest lists have tens of thousands of
+ * entries, the smallest a few.
+ */
+export const largeLists = (): Map<string, string[]> => {
+  const random = new Random(SEED);
+  const weights = Array.from({ length: LISTS }, (_, index) => 0.85 ** index);
+  const sum = weights.reduce((total, each) => total + each, 0);
+  return new Map(
+    weights.map((weight, index) => {
+      const length = Math.max(4, Math.round((weight / sum) * ENTRIES));
+      return [listName(index), Array.from({ length }, () => entry(random))];
+    }),
+  );
+};
+
 /** A workspace with one policy of this many rules, and 50 address lists of 160,000 entries in all. */
 export function largeWorkspace(rules: number, edit = ''): Workspace {
   lists ??= readFiles([{ name: 'lists.yaml', text: listsText() }]);
@@ -34,18 +50,13 @@ export const largeWorkspaceFiles = (rules: number): { name: string; text: string
 
 const listName = (index: number): string => `list-${index}`;
 
-/** Sizes fall off: the largest lists have tens of thousands of entries, the smallest a few. */
-function listsText(): string {
-  const random = new Random(SEED);
-  const weights = Array.from({ length: LISTS }, (_, index) => 0.85 ** index);
-  const sum = weights.reduce((total, each) => total + each, 0);
-  return weights
-    .map((weight, index) => {
-      const entries = Array.from({ length: Math.max(4, Math.round((weight / sum) * ENTRIES)) }, () => entry(random));
-      return `list: ${listName(index)}\nof: addresses\nentries:\n${entries.map((each) => `  - "${each}"`).join('\n')}\n`;
-    })
+const listsText = (): string =>
+  [...largeLists()]
+    .map(
+      ([name, entries]) =>
+        `list: ${name}\nof: addresses\nentries:\n${entries.map((each) => `  - "${each}"`).join('\n')}\n`,
+    )
     .join('---\n');
-}
 
 function entry(random: Random): string {
   const six = random.chance(0.05);
@@ -57,14 +68,26 @@ function entry(random: Random): string {
   return formatPrefix({ address: networkOf(address, length).first, length });
 }
 
+/** A rule as a policy's text has it, as plain data. */
+export interface LargeRule {
+  readonly rule: string;
+  readonly when: LargeCondition | readonly LargeCondition[];
+  readonly unless?: LargeCondition;
+  readonly stance?: 'observe';
+  readonly then: 'allow' | 'block';
+}
+
+/** The values of each field, any of which may match; or those that must not. */
+export type LargeCondition = Readonly<Record<string, readonly string[] | { readonly not: readonly string[] }>>;
+
 /** Rules of every kind of condition that logs can answer, the shares about as people write them. */
-function policyText(rules: number, edit: string): string {
+export function largeRules(rules: number): LargeRule[] {
   const random = new Random(SEED + rules);
   const known = codes().slice(0, COUNTRY_COUNT);
   const host = () => HOSTS[random.below(HOSTS.length)] as string;
   const section = () => SECTIONS[random.below(SECTIONS.length)] as string;
   const few = <T>(most: number, make: () => T) => Array.from({ length: 1 + random.below(most) }, make);
-  const rule = (index: number) => {
+  const rule = (index: number): LargeRule => {
     const kind = random.below(100);
     const client = () => ({ client: few(2, () => listName(random.below(LISTS))) });
     const country = () => ({ country: few(4, () => random.choose(known)) });
@@ -104,16 +127,14 @@ function policyText(rules: number, edit: string): string {
                         { ...country(), ...path() },
                       ];
     const unless = random.chance(0.15) ? { unless: { path: ['/robots.txt'] } } : {};
-    const stance = random.chance(0.1) ? { stance: 'observe' } : {};
-    return JSON.stringify({
-      rule: `rule-${index}`,
-      when,
-      ...unless,
-      ...stance,
-      then: random.choose(['allow', 'block']),
-    });
+    const stance = random.chance(0.1) ? { stance: 'observe' as const } : {};
+    return { rule: `rule-${index}`, when, ...unless, ...stance, then: random.choose(['allow', 'block'] as const) };
   };
-  const all = Array.from({ length: rules }, (_, index) => `  - ${rule(index)}`);
+  return Array.from({ length: rules }, (_, index) => rule(index));
+}
+
+function policyText(rules: number, edit: string): string {
+  const all = largeRules(rules).map((rule) => `  - ${JSON.stringify(rule)}`);
   if (edit !== '') all[rules >> 1] = `  - ${edit}`;
   return `policy: large\ndefault: allow\nrules:\n${all.join('\n')}\n`;
 }

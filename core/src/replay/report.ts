@@ -93,9 +93,9 @@ export interface LimitReport {
   readonly curve: readonly CurvePoint[];
   /** How often a key was too many to be kept for the curve. */
   readonly uncounted: number;
-  /** Those with the highest peaks within the span, and when they had them. */
   /** The fields of the key, as written in the rule. */
   readonly per: readonly string[];
+  /** The keys with the highest peaks within the span, and when they had them. */
   readonly worst: readonly WorstKey[];
 }
 
