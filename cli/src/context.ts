@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Client } from './client/client.js';
 import { EXIT } from './exit-code.js';
-import { Failure } from './failure.js';
+import { failure } from './failure.js';
 import type { Terminal } from './output/terminal.js';
 
 /** The options that every command takes. */
@@ -41,9 +41,9 @@ function accessKey(file: string | undefined, env: NodeJS.ProcessEnv): string {
   try {
     if (found !== undefined) return readFileSync(found, 'utf8').trim();
   } catch {
-    throw noKey(`${found} may not be read.`);
+    throw failure(EXIT.service, 'no-access-key/unreadable', { file: found as string });
   }
-  throw noKey(`There is no access key at ${places.join(', ')}.`);
+  throw failure(EXIT.service, 'no-access-key', { places: places.join(', ') });
 }
 
 /** Where `jade-fence serve` puts the key by default. */
@@ -53,13 +53,4 @@ function usualPlaces(env: NodeJS.ProcessEnv): string[] {
     ...folders.map((folder) => join(folder as string, 'jade-fence', 'access-key')),
     '/var/lib/jade-fence/access-key',
   ];
-}
-
-function noKey(detail: string): Failure {
-  return new Failure(EXIT.service, {
-    code: 'no-access-key',
-    detail,
-    remedy:
-      'Set JADE_FENCE_KEY, or name the file with --key-file; the service prints the name of the file when it starts.',
-  });
 }

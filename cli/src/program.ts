@@ -40,7 +40,7 @@ import { registerTune } from './commands/tune.js';
 import { registerValidate } from './commands/validate.js';
 import { createContext, DEFAULT_SERVICE, type GlobalOptions } from './context.js';
 import { EXIT, type ExitCode } from './exit-code.js';
-import { Failure, type FailureBody } from './failure.js';
+import { Failure, failure } from './failure.js';
 import { formatFailure } from './output/failure.js';
 import type { Terminal } from './output/terminal.js';
 
@@ -155,17 +155,13 @@ function printError(error: unknown, json: boolean, terminal: Terminal, env: Node
 }
 
 function failureOf(error: unknown, env: NodeJS.ProcessEnv): Failure {
-  if (!(error instanceof CommanderError)) return new Failure(EXIT.internal, internal(error, env));
+  if (!(error instanceof CommanderError)) return internal(error, env);
   const detail = error.message.replace(/^error: /, '');
-  return new Failure(EXIT.usage, { code: 'usage', detail, remedy: 'Try --help.' });
+  return failure(EXIT.usage, 'usage', { detail });
 }
 
-function internal(error: unknown, env: NodeJS.ProcessEnv): FailureBody {
+function internal(error: unknown, env: NodeJS.ProcessEnv): Failure {
   const shown =
     error instanceof Error ? (env.JADE_FENCE_DEBUG ? (error.stack ?? error.message) : error.message) : String(error);
-  return {
-    code: 'internal',
-    detail: `Something went wrong in the client: ${shown}`,
-    remedy: 'Set JADE_FENCE_DEBUG=1 to see where.',
-  };
+  return failure(EXIT.internal, 'internal', { shown });
 }

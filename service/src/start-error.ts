@@ -1,3 +1,5 @@
+import { START_MESSAGES, type StartErrorCode, type StartMessageName } from './start-messages.js';
+
 /** The service cannot start, for a reason that its user can mend. The message says which, and how. */
 export class StartError extends Error {
   readonly code: StartErrorCode;
@@ -14,14 +16,15 @@ export class StartError extends Error {
   }
 }
 
-export type StartErrorCode =
-  | 'no-postgresql'
-  | 'no-postgres-user'
-  | 'data-folder'
-  | 'data-in-use'
-  | 'database'
-  | 'port-in-use'
-  | 'address'
-  | 'postgresql-version'
-  | 'no-data'
-  | 'upgrade-failed';
+/** The error with the message of that name, its text made of the values. `mayPass` as in the error. */
+export function startError<Name extends StartMessageName>(
+  name: Name,
+  ...[values, mayPass]: StartValues<Name>
+): StartError {
+  const message = START_MESSAGES[name] as (values: unknown) => { detail: string; remedy: string };
+  const { detail, remedy } = message(values);
+  return new StartError(name.split('/')[0] as StartErrorCode, detail, remedy, mayPass);
+}
+
+type StartValues<Name extends StartMessageName> =
+  Parameters<(typeof START_MESSAGES)[Name]> extends [infer Values] ? [values: Values, mayPass?: boolean] : [];

@@ -1,7 +1,7 @@
 import { text } from 'node:stream/consumers';
 import password from '@inquirer/password';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 
 /** A new password, or what it is called: typed twice where somebody sits at a terminal, else the first line of standard input. */
 export async function askPassword(what = 'password'): Promise<string> {
@@ -9,5 +9,5 @@ export async function askPassword(what = 'password'): Promise<string> {
   const first = await password({ message: `New ${what}:` });
   const second = await password({ message: 'Once more:' });
   if (first === second) return first;
-  throw new Failure(EXIT.usage, { code: 'passwords-differ', detail: 'The two are not the same; nothing was changed.' });
+  throw failure(EXIT.usage, 'passwords-differ');
 }

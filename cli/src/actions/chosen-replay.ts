@@ -1,7 +1,7 @@
 import type { ReplayBody } from '@jade-fence/contract';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 
 /** Which replay a command is about. */
 export interface WhichReplay {
@@ -19,11 +19,7 @@ export async function chosenReplay(context: Context, { replay, log }: WhichRepla
   if (replay !== undefined) return context.client.call('GET /replays/:id', { params: { id: replay } });
   const [newest] = await newestReplays(context, { log }, 1);
   if (newest) return newest;
-  throw new Failure(EXIT.refused, {
-    code: 'no-replay',
-    detail: log === undefined ? 'No replay has been run yet.' : `Log \`${log}\` has not been replayed yet.`,
-    remedy: `Run one with \`jade-fence replay ${log ?? 'LOG'}\`.`,
-  });
+  throw failure(EXIT.refused, 'no-replay', { log });
 }
 
 /** The newest replays that are done: of a log, or of all that the caller ran, or of all where that is none. */

@@ -2,7 +2,7 @@ import { createInterface } from 'node:readline/promises';
 import type { Command } from 'commander';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { safe } from '../output/safe.js';
 
 interface Asked {
@@ -33,9 +33,5 @@ export const withYes = (command: Command): Command => command.option('--yes', 'd
 /** Goes on only where whoever gave the command means it: said so beforehand, or says so when asked. */
 export async function requireConfirmed(context: Context, yes: boolean | undefined, asked: Asked): Promise<void> {
   if (yes === true || (await confirmed(context, asked))) return;
-  throw new Failure(EXIT.refused, {
-    code: 'not-confirmed',
-    detail: `${asked.consequence.join(' ')} Nothing was changed.`,
-    remedy: 'Say `--yes` to do it without being asked.',
-  });
+  throw failure(EXIT.refused, 'not-confirmed', { consequence: asked.consequence.join(' ') });
 }

@@ -3,7 +3,7 @@ import { hasEnded, type LogFilterQuery, type ReplayBody, type ReplayOrder } from
 import type { SourceFile } from '@jade-fence/core/workspace';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { startProgress } from '../progress.js';
 
 export interface Order {
@@ -29,11 +29,8 @@ export async function runReplay(context: Context, order: Order): Promise<ReplayB
   process.once('SIGINT', cancel);
   const replay = await watchReplay(context, ordered).finally(() => process.off('SIGINT', cancel));
   if (replay.state === 'done') return replay;
-  const detail =
-    replay.state === 'cancelled'
-      ? `Replay ${replay.id} was cancelled.`
-      : `Replay ${replay.id} failed: ${replay.failure ?? 'the service does not say why.'}`;
-  throw new Failure(EXIT.refused, { code: `replay-${replay.state}`, detail });
+  if (replay.state === 'cancelled') throw failure(EXIT.refused, 'replay-cancelled', { id: replay.id });
+  throw failure(EXIT.refused, 'replay-failed', { id: replay.id, failure: replay.failure });
 }
 
 function bodyOf({ logs, only, files, ...order }: Order): ReplayOrder {

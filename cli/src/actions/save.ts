@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 
 /** Writes what comes to a file, or to standard output for `-`. A file that was begun and not ended is removed. */
 export async function save(from: Readable, to: string): Promise<void> {
@@ -20,13 +20,9 @@ export async function save(from: Readable, to: string): Promise<void> {
     const { code, message, syscall } = error as NodeJS.ErrnoException;
     if (syscall === undefined) {
       await rm(to, { force: true });
-      throw new Failure(EXIT.service, {
-        code: 'cut-off',
-        detail: `The service ended in the middle; \`${to}\` was not kept.`,
-        remedy: 'Try again. The log of the service says why.',
-      });
+      throw failure(EXIT.service, 'cut-off', { to });
     }
     if (code !== 'ENOENT' && code !== 'EACCES' && code !== 'EISDIR') await rm(to, { force: true });
-    throw new Failure(EXIT.notHeld, { code: 'not-written', detail: `\`${to}\` could not be written: ${message}.` });
+    throw failure(EXIT.notHeld, 'not-written', { to, message });
   }
 }

@@ -4,7 +4,7 @@ import type { Client } from '../client/client.js';
 import { untilReady } from '../client/until-ready.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { Failure, failure } from '../failure.js';
 import { type Progress, startProgress } from '../progress.js';
 
 const AGAIN_MS = 500;
@@ -48,7 +48,7 @@ export async function watchImport({ client, terminal }: Context, begun: ImportBo
 }
 
 /** Why an import came to no log. */
-export function failureOf({ id, failure }: ImportBody): Failure['body'] {
-  if (failure === null) return { code: 'import-cancelled', detail: `Import ${id} was cancelled.` };
-  return { ...failure, remedy: failure.remedy ?? undefined };
+export function failureOf({ id, failure: reason }: ImportBody): Failure['body'] {
+  if (reason === null) return failure(EXIT.refused, 'import-cancelled', { id }).body;
+  return { ...reason, remedy: reason.remedy ?? undefined };
 }

@@ -14,7 +14,7 @@ import {
 } from '@jade-fence/contract';
 import { EventSourceParserStream } from 'eventsource-parser/stream';
 import { EXIT, type ExitCode } from '../exit-code.js';
-import { Failure, type FailureBody } from '../failure.js';
+import { Failure, type FailureBody, failure } from '../failure.js';
 
 /** Calls the service's API. Whatever is not a success becomes a `Failure`. */
 export class Client {
@@ -116,10 +116,7 @@ export function failureOf(status: number, text: string): Failure {
   } catch {
     // Not our service, or something in between: reported below.
   }
-  return new Failure(EXIT.service, {
-    code: 'not-our-service',
-    detail: `What answers there is no Jade Fence service (status ${status}).`,
-  });
+  return failure(EXIT.service, 'not-our-service', { status });
 }
 
 /** What is wrong with what was given, rather than with giving it. */
@@ -131,9 +128,5 @@ function exitCodeOf(status: number, code: string): ExitCode {
 }
 
 export function unreachable(base: string, reason: string | undefined): Failure {
-  return new Failure(EXIT.service, {
-    code: 'service-unreachable',
-    detail: `No service answers at ${base}${reason ? ` (${reason})` : ''}.`,
-    remedy: 'Start it with `jade-fence serve`, or say where it is with --service URL or JADE_FENCE_URL.',
-  });
+  return failure(EXIT.service, 'service-unreachable', { base, reason });
 }

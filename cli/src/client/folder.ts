@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import type { ObjectBody } from '@jade-fence/contract';
 import type { SourceFile } from '@jade-fence/core/workspace';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 
 /** What was fetched into a folder, so that it is known later what was changed there and what at the service. */
 export interface Fetched {
@@ -26,11 +26,7 @@ export function readFetched(folder: string): Fetched | undefined {
   try {
     return JSON.parse(readFileSync(file, 'utf8')) as Fetched;
   } catch {
-    throw new Failure(EXIT.notHeld, {
-      code: 'bad-record',
-      detail: `${file} cannot be read, so that it is not known what the files were made from.`,
-      remedy: 'Pull into an empty folder.',
-    });
+    throw failure(EXIT.notHeld, 'bad-record', { file });
   }
 }
 

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, join, relative } from 'node:path';
 import type { SourceFile } from '@jade-fence/core/workspace';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { Failure, failure } from '../failure.js';
 
 const ENDINGS = /\.ya?ml$/i;
 const MOST_FILES = 2000;
@@ -10,18 +10,8 @@ const MOST_FILES = 2000;
 /** The workspace files of a folder and the folders in it, by name; or the one file that is named. */
 export function readWorkspaceFiles(path: string): SourceFile[] {
   const files = findFiles(path);
-  if (files.length === 0)
-    throw new Failure(EXIT.notHeld, {
-      code: 'no-files',
-      detail: `${path} holds no workspace files.`,
-      remedy: 'They end in .yaml or .yml.',
-    });
-  if (files.length > MOST_FILES)
-    throw new Failure(EXIT.notHeld, {
-      code: 'too-many-files',
-      detail: `${path} holds more than ${MOST_FILES} workspace files.`,
-      remedy: 'Name the folder of the workspace itself.',
-    });
+  if (files.length === 0) throw failure(EXIT.notHeld, 'no-files', { path });
+  if (files.length > MOST_FILES) throw failure(EXIT.notHeld, 'too-many-files', { path, most: MOST_FILES });
   return files.map((file) => ({
     name: file === path ? basename(path) : relative(path, file),
     text: readFileSync(file, 'utf8'),
@@ -48,5 +38,5 @@ export function unreadable(path: string, error: NodeJS.ErrnoException): Failure 
       : error.code === 'EACCES'
         ? 'may not be read'
         : `cannot be read: ${error.message}`;
-  return new Failure(EXIT.notHeld, { code: 'unreadable', detail: `${path} ${why}.` });
+  return failure(EXIT.notHeld, 'unreadable', { path, why });
 }

@@ -1,7 +1,7 @@
 import type { AuditBody, AuditVerdictBody } from '@jade-fence/contract';
 import { save } from '../actions/save.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
@@ -45,8 +45,7 @@ export const registerAudit: Register = (program, act) => {
       act(async ({ client, show, terminal }, { output, ...query }: Given) => {
         if (output !== undefined) {
           const form = FORMS.find((each) => output.toLowerCase().endsWith(`.${each}`));
-          if (form === undefined)
-            throw new Failure(EXIT.usage, { code: 'which-form', detail: 'The file’s name ends in .jsonl or .csv.' });
+          if (form === undefined) throw failure(EXIT.usage, 'which-form');
           await save(await client.download(`GET /audit.${form}`, { query }), output);
           show({ written: output }, () => `Wrote ${safe(output)}.`);
           return undefined;

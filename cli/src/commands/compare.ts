@@ -4,7 +4,7 @@ import { Option } from 'commander';
 import { newestReplays, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { formatChanges, formatComparison } from '../output/comparison.js';
 import { examples, type Register, wholeNumber } from './command.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
@@ -84,9 +84,5 @@ async function chosenPair(
   const same = newest?.log ? await newestReplays(context, { log: newest.log }, MOST_LOOKED_AT) : [];
   const older = same.find((each) => newest && each.id < newest.id && requests(each) === requests(newest));
   if (newest && older) return { before: older.id, after: newest.id };
-  throw new Failure(EXIT.refused, {
-    code: 'no-replays',
-    detail: `There are no two replays of ${newest?.log ? `log \`${newest.log}\`` : 'one log'} to compare.`,
-    remedy: `Run one with \`jade-fence replay ${newest?.log ?? 'LOG'}\`, edit and apply the workspace, and run another.`,
-  });
+  throw failure(EXIT.refused, 'no-replays', { log: newest?.log ?? undefined });
 }

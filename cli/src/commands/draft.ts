@@ -4,7 +4,7 @@ import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js'
 import { lostEdits } from '../actions/lost-edits.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { formatChangedObjects, formatDifference } from '../output/change.js';
 import { formatChecks } from '../output/checks.js';
 import { formatFindings } from '../output/findings.js';
@@ -40,12 +40,7 @@ export const registerDraft: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence discard policy visitor-web', 'jade-fence discard --all'))
     .action(
       act(async (context, kind: string | undefined, name: string | undefined, given: DiscardGiven) => {
-        if ((name === undefined) === (given.all !== true))
-          throw new Failure(EXIT.usage, {
-            code: 'what-to-discard',
-            detail: 'No object given to discard.',
-            remedy: 'Name one object by its kind and name, or give --all.',
-          });
+        if ((name === undefined) === (given.all !== true)) throw failure(EXIT.usage, 'what-to-discard');
         // The service refuses a kind that is none.
         const only = { kind: kind as DocumentKind | undefined, name };
         const { draft, words } = await lostEdits(context, only);

@@ -4,7 +4,7 @@ import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { formatExplanation } from '../output/explanation.js';
 import { formatOf } from '../output/of-replay.js';
 import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
@@ -102,11 +102,6 @@ async function explainGiven({ client }: Context, given: Given): Promise<Explaine
   const { forwarded, host, path, url, method, port, protocol, user, agent, destination, time } = rest;
   const where = { host, path, url, method, port, protocol, destination };
   const request = { peer, forwarded, 'forwarded-for': forwardedFor, user, agent, time, ...where };
-  if (Object.values(request).every((value) => value === undefined))
-    throw new Failure(EXIT.usage, {
-      code: 'no-request',
-      detail: 'No request given.',
-      remedy: 'Give --client, --host or --url, or --request NUMBER for one of a replay.',
-    });
+  if (Object.values(request).every((value) => value === undefined)) throw failure(EXIT.usage, 'no-request');
   return client.call('POST /explanations', { body: { request, state, policy, at } });
 }

@@ -10,7 +10,7 @@ import {
 } from '../client/folder.js';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { formatChangedObjects } from '../output/change.js';
 import { count } from '../output/table.js';
 import { examples, type Register } from './command.js';
@@ -37,12 +37,12 @@ export const registerFolder: Register = (program, act) => {
         const before = readFetched(folder);
         const changed = changedFiles(folder, files, before);
         if (changed.length > 0 && !overwrite)
-          throw new Failure(EXIT.notHeld, {
-            code: 'files-changed',
-            detail: `Files of ${folder} were changed there, so that nothing was written.`,
-            remedy: 'Push them first, or write over them with --overwrite.',
-            issues: changed.map((path) => ({ path, what: 'is not as it was fetched' })),
-          });
+          throw failure(
+            EXIT.notHeld,
+            'files-changed',
+            { folder },
+            { issues: changed.map((path) => ({ path, what: 'is not as it was fetched' })) },
+          );
         writeFetched(folder, objects, files, before);
         show(
           { folder, files: files.map(({ name }) => name), objects: objects.length },
@@ -64,12 +64,7 @@ export const registerFolder: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, folder: string, { dryRun = false }: { readonly dryRun?: boolean }) => {
         const fetched = readFetched(folder);
-        if (!fetched)
-          throw new Failure(EXIT.notHeld, {
-            code: 'not-pulled',
-            detail: `${folder} was not pulled, so that it is not known what its files were made from.`,
-            remedy: 'Bring independent files with `jade-fence apply`, or pull first.',
-          });
+        if (!fetched) throw failure(EXIT.notHeld, 'not-pulled', { folder });
         const files = readWorkspaceFiles(folder);
         const body = { files, exact: true, dryRun, base: fetched.versions };
         const changes = await client.call('PUT /workspace', { body });

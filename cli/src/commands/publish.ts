@@ -1,7 +1,7 @@
 import type { ProposalBody, RevisionBody, VersionBody } from '@jade-fence/contract';
 import type { DocumentKind } from '@jade-fence/core/text';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { clock, formatDifference } from '../output/change.js';
 import { safe, safeLines } from '../output/safe.js';
 import { count, table } from '../output/table.js';
@@ -24,11 +24,7 @@ function chosen(words: readonly string[]): { readonly kind: DocumentKind; readon
   return words.map((word) => {
     const [, kind, name] = /^([^/]+)\/([^/]+)$/.exec(word) ?? [];
     if (kind !== undefined && name !== undefined) return { kind: kind as DocumentKind, name };
-    throw new Failure(EXIT.usage, {
-      code: 'which-object',
-      detail: `\`${word}\` is no object.`,
-      remedy: 'Write its kind and its name, such as policy/visitor-web.',
-    });
+    throw failure(EXIT.usage, 'which-object', { word });
   });
 }
 

@@ -10,7 +10,7 @@ import { save } from '../actions/save.js';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { Failure, failure } from '../failure.js';
 import { formatImported } from '../output/log.js';
 import { formatOf, stateOf } from '../output/of-replay.js';
 import { formatBreakdown, formatReport } from '../output/report.js';
@@ -64,12 +64,7 @@ export const registerReplay: Register = (program, act) => {
         const { import: file, state, policy, at, try: tried = [], ...only } = options;
         const logs = given.length > 0 || file === undefined ? given : [logNameOf(file)];
         const [name] = logs;
-        if (name === undefined)
-          throw new Failure(EXIT.usage, {
-            code: 'no-log',
-            detail: 'No log given.',
-            remedy: 'Name one that the service holds, or give --import FILE.',
-          });
+        if (name === undefined) throw failure(EXIT.usage, 'no-log');
         if (file !== undefined) {
           const imported = await sendLog(context, { file, name });
           if (!context.json) context.terminal.err(formatImported(imported, context.terminal.paint));

@@ -3,7 +3,7 @@ import { type Finding, review } from '@jade-fence/core/review';
 import { readWorkspace } from '@jade-fence/core/workspace';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { formatFindings } from '../output/findings.js';
 import { examples, type Register } from './command.js';
 
@@ -31,10 +31,9 @@ export const registerReview: Register = (program, act) => {
 function reviewFiles(path: string): Finding[] {
   const { workspace, issueCount } = readWorkspace(readWorkspaceFiles(path));
   if (issueCount > 0)
-    throw new Failure(EXIT.notHeld, {
-      code: 'invalid-workspace',
-      detail: `The files have ${issueCount === 1 ? 'a problem' : `${issueCount} problems`}, so there is nothing to review yet.`,
-      remedy: `See them with \`jade-fence validate ${path}\`.`,
+    throw failure(EXIT.notHeld, 'invalid-workspace', {
+      problems: issueCount === 1 ? 'a problem' : `${issueCount} problems`,
+      path,
     });
   const prepared = prepare(workspace, { countryData: undefined, at: Date.now() });
   return review(prepared, { countryDate: undefined }).filter(({ code }) => code !== 'no-country-data');

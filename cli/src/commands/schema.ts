@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { workspaceSchema } from '@jade-fence/core/schema';
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { safe } from '../output/safe.js';
 import { examples, type Register } from './command.js';
 
@@ -24,8 +24,7 @@ export const registerSchema: Register = (program, act) => {
         try {
           writeFileSync(output, `${text}\n`);
         } catch (error) {
-          const detail = `\`${output}\` could not be written: ${(error as Error).message}.`;
-          throw new Failure(EXIT.notHeld, { code: 'not-written', detail });
+          throw failure(EXIT.notHeld, 'not-written', { to: output, message: (error as Error).message });
         }
         show({ written: output }, () => `Wrote ${safe(output)}.`);
         return undefined;

@@ -1,5 +1,5 @@
 import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
+import { failure } from '../failure.js';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
@@ -37,8 +37,7 @@ export const registerSessions: Register = (program, act) => {
     .option('--all', 'sign out everywhere')
     .action(
       act(async ({ client, show }, id: number | undefined, { all }: { readonly all?: boolean }) => {
-        if ((id === undefined) !== (all === true))
-          throw new Failure(EXIT.usage, { code: 'usage', detail: 'Name a session, or say --all.' });
+        if ((id === undefined) !== (all === true)) throw failure(EXIT.usage, 'usage/sessions');
         await (id === undefined
           ? client.call('DELETE /me/sessions')
           : client.call('DELETE /me/sessions/:id', { params: { id } }));

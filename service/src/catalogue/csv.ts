@@ -1,7 +1,7 @@
 import { CATALOGUE_COLUMNS, type CatalogueKind, type CatalogueRow } from '@jade-fence/core/catalogue';
 import { CsvError, parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 
 /** Rows of a catalogue as CSV (RFC 4180) with a header. */
 export const catalogueCsv = (kind: CatalogueKind, rows: readonly CatalogueRow[]): string =>
@@ -11,9 +11,7 @@ export const catalogueCsv = (kind: CatalogueKind, rows: readonly CatalogueRow[])
 export function readCatalogueCsv(kind: CatalogueKind, source: string, text: string): CatalogueRow[] {
   const columns: readonly string[] = CATALOGUE_COLUMNS[kind];
   const refuse = (detail: string): never => {
-    throw new Refusal('bad-catalogue', `${source}: ${detail} Nothing was changed.`, {
-      remedy: `The columns are ${columns.join(', ')}; the first line names them.`,
-    });
+    throw refusal('bad-catalogue', { source, detail, columns: columns.join(', ') });
   };
   try {
     const rows: Record<string, string>[] = parse(text, {

@@ -1,7 +1,7 @@
 import knexPackage, { type Knex } from 'knex';
 import { knexSnakeCaseMappers } from 'objection';
 import pg from 'pg';
-import { StartError } from '../start-error.js';
+import { startError } from '../start-error.js';
 import { isDatabaseLost } from './faults.js';
 import { handOver } from './hand-over.js';
 import { startManagedServer, type Warn } from './managed/cluster.js';
@@ -127,12 +127,7 @@ async function bringUpToDate(connection: Connection, role: string | undefined): 
     await knex.migrate.latest({ migrationSource });
     if (role !== undefined) await handOver(knex, role);
   } catch (error) {
-    throw new StartError(
-      'database',
-      `The database cannot be used: ${(error as Error).message}`,
-      'See that DATABASE_URL is right and its user may make tables.',
-      isDatabaseLost(error),
-    );
+    throw startError('database/brought-up-to-date', { message: (error as Error).message }, isDatabaseLost(error));
   } finally {
     await knex.destroy();
   }
@@ -149,12 +144,7 @@ async function roleOf(connection: Connection): Promise<string> {
     await client.connect();
     return (await client.query('select current_user as role')).rows[0].role as string;
   } catch (error) {
-    throw new StartError(
-      'database',
-      `The database cannot be used: ${(error as Error).message}`,
-      'See that DATABASE_URL is right.',
-      isDatabaseLost(error),
-    );
+    throw startError('database/reached', { message: (error as Error).message }, isDatabaseLost(error));
   } finally {
     await client.end().catch(() => undefined);
   }

@@ -1,6 +1,7 @@
 import { PROBLEMS, type ProblemCode, type Reason } from '@jade-fence/contract';
 import type { IssueReport } from '@jade-fence/core/issue';
 import type { LineFaultCode } from '@jade-fence/core/log';
+import { MESSAGES, type Message, type MessageName } from './messages.js';
 
 /** A refusal that the caller can understand and mend. */
 export class Refusal extends Error {
@@ -23,6 +24,21 @@ export class Refusal extends Error {
     this.issues = more.issues;
     this.retryAfter = more.retryAfter;
   }
+}
+
+/** The values of a message's text; left out where it has none. */
+type ValuesOf<Name extends MessageName> = Parameters<(typeof MESSAGES)[Name]>;
+type Rest<Name extends MessageName> =
+  ValuesOf<Name> extends [infer Values]
+    ? [values: Values, more?: Omit<RefusalMore, 'remedy'>]
+    : [values?: Readonly<Record<string, never>>, more?: Omit<RefusalMore, 'remedy'>];
+
+/** The refusal with the message of that name, its text made of the values. */
+export function refusal<Name extends MessageName>(name: Name, ...[values, more]: Rest<Name>): Refusal {
+  const message = MESSAGES[name] as (values: unknown) => Message;
+  const { detail, remedy } = message(values);
+  const [code] = name.split('/') as [ProblemCode];
+  return new Refusal(code, detail, { remedy, ...more });
 }
 
 export interface RefusalMore {

@@ -2,7 +2,7 @@ import { type AnswerOf, type CallName, MAY_CALL, mayAct, type ParamsOf, type Rol
 import type { ClassConstructor } from 'class-transformer';
 import { json, type Request, type RequestHandler, type Response, Router, raw } from 'express';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import type { Someone } from '../people/someone.js';
 import { whoAsks } from './authenticate.js';
 import { linksNext } from './links-next.js';
@@ -97,10 +97,7 @@ export class Api {
   #admit(needed: Role): RequestHandler {
     return async (request, response, next) => {
       const who = await whoAsks(this.#knex, this.#cookie, request);
-      if (!mayAct(who.role, needed))
-        throw new Refusal('role-too-low', `This is for a ${needed}; ${who.name} calls as ${who.role}.`, {
-          remedy: 'Ask an administrator for the role, or take a token that has it.',
-        });
+      if (!mayAct(who.role, needed)) throw refusal('role-too-low', { needed, name: who.name, role: who.role });
       response.locals.who = who;
       next();
     };

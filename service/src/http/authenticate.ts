@@ -1,6 +1,6 @@
 import type { Request } from 'express';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { whoHasSession } from '../people/sessions.js';
 import type { Someone } from '../people/someone.js';
 import { whoHasToken } from '../people/tokens.js';
@@ -17,11 +17,11 @@ export async function whoAsks(knex: Knex, cookie: SessionCookie, request: Reques
   if (bearer !== undefined) {
     const who = await whoHasToken(knex, bearer);
     if (who) return who;
-    throw unauthorised('The access key or token is wrong, or has expired.');
+    throw refusal('sign-in-required/wrong');
   }
   const token = cookie.tokenOf(request);
   const who = token === undefined ? undefined : await whoHasSession(knex, token);
-  if (!who) throw unauthorised('This needs you to sign in.');
+  if (!who) throw refusal('sign-in-required');
   requireConsole(request);
   return who;
 }
@@ -29,11 +29,5 @@ export async function whoAsks(knex: Knex, cookie: SessionCookie, request: Reques
 /** Refuses a change that comes with a session and not from the console, which another site's page may have sent. */
 export function requireConsole(request: Request): void {
   if (!SAFE_METHODS.has(request.method) && request.get(CONSOLE_HEADER) === undefined)
-    throw new Refusal('cross-site', `A change made with a session carries the header ${CONSOLE_HEADER}.`);
-}
-
-function unauthorised(detail: string): Refusal {
-  return new Refusal('sign-in-required', detail, {
-    remedy: 'Sign in, or send a token or the key in the service’s data folder as `Authorization: Bearer KEY`.',
-  });
+    throw refusal('cross-site', { header: CONSOLE_HEADER });
 }

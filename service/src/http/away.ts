@@ -1,5 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { problemBody } from './problem.js';
 
 /** What the console and the API answer while the service decides by a kept plan, for want of its database. */
@@ -8,11 +8,7 @@ export function answerAway({ url }: IncomingMessage, response: ServerResponse): 
     send(response, 200, 'application/json', { status: 'alive' });
     return;
   }
-  const problem = new Refusal(
-    'database-away',
-    'The database is away. Requests are decided by what was in force when it was there last.',
-    { remedy: 'Start the database, or see that DATABASE_URL is right; the service goes on by itself.' },
-  );
+  const problem = refusal('database-away/decides');
   response.setHeader('retry-after', '5');
   send(response, 503, 'application/problem+json', problemBody(problem));
 }

@@ -1,7 +1,7 @@
 import { API } from '@jade-fence/contract';
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { problemBody, statusOf } from './problem.js';
 import { refusalOfCall } from './refusal-of-call.js';
 
@@ -11,14 +11,12 @@ const DRAIN_MS = 5000;
 
 /** Answers every path below `/api` that is of no version of the API. */
 export const noSuchVersion: RequestHandler = (request) => {
-  throw new Refusal('unknown-version', `There is nothing at ${request.method} ${request.originalUrl}.`, {
-    remedy: `The API is below ${API}.`,
-  });
+  throw refusal('unknown-version', { method: request.method, path: request.originalUrl, api: API });
 };
 
 /** Answers every path that no route has. */
 export const noSuchRoute: RequestHandler = (request) => {
-  throw new Refusal('unknown-route', `There is nothing at ${request.method} ${request.path}.`);
+  throw refusal('unknown-route', { method: request.method, path: request.path });
 };
 
 /** Converts anything thrown to problem details. An unexpected error is logged, and its details are not sent. */

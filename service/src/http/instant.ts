@@ -1,5 +1,5 @@
 import { parseTime } from '@jade-fence/core/text';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
@@ -8,7 +8,5 @@ export function instantOf(at: string | undefined): Date {
   if (at === undefined) return new Date();
   const time = parseTime(DAY.test(at) ? `${at}T00:00:00Z` : at);
   if (time !== undefined) return new Date(time);
-  throw new Refusal('bad-time', `\`${at}\` is not a time.`, {
-    remedy: 'Write it with its zone, like 2026-11-12T18:00:00Z.',
-  });
+  throw refusal('bad-time', { at });
 }

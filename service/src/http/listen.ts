@@ -2,7 +2,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo } from 'node:net';
 import { API } from '@jade-fence/contract';
 import type { Express } from 'express';
-import { StartError } from '../start-error.js';
+import { startError } from '../start-error.js';
 
 type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
@@ -34,7 +34,7 @@ export async function listen(server: Server, place: Place): Promise<string> {
   try {
     return await listenAt(server, place);
   } catch (error) {
-    throw startError(error as NodeJS.ErrnoException, place);
+    throw listenError(error as NodeJS.ErrnoException, place);
   }
 }
 
@@ -50,27 +50,15 @@ export async function listenAt(server: Server, { host, port }: Pick<Place, 'host
 }
 
 /** What a user is to know of a place where nobody can listen. */
-export function startError(error: NodeJS.ErrnoException, { host, port, options }: Place): Error {
+export function listenError(error: NodeJS.ErrnoException, { host, port, options }: Place): Error {
   switch (error.code) {
     case 'EADDRINUSE':
-      return new StartError(
-        'port-in-use',
-        `Port ${port} of ${host} is in use by another program.`,
-        `Choose another with ${options.port}; \`${options.port} 0\` takes any free one.`,
-      );
+      return startError('port-in-use', { port, host, option: options.port });
     case 'EACCES':
-      return new StartError(
-        'port-in-use',
-        `Port ${port} needs rights that this user does not have.`,
-        `Choose one above 1023 with ${options.port}.`,
-      );
+      return startError('port-in-use/rights', { port, option: options.port });
     case 'EADDRNOTAVAIL':
     case 'ENOTFOUND':
-      return new StartError(
-        'address',
-        `This machine has no address ${host}.`,
-        `Choose another with ${options.host}; 127.0.0.1 always works.`,
-      );
+      return startError('address', { host, option: options.host });
     default:
       return error;
   }

@@ -1,7 +1,7 @@
 import 'reflect-metadata';
 import { type ClassConstructor, plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
-import { type InputIssue, Refusal } from '../fault/refusal.js';
+import { type InputIssue, Refusal, refusal } from '../fault/refusal.js';
 
 /** The value as an instance of the class, when it is valid; throws a refusal with all faults otherwise. */
 export function validated<T extends object>(
@@ -9,8 +9,7 @@ export function validated<T extends object>(
   value: unknown,
   what: 'body' | 'query' | 'path',
 ): T {
-  if (value === null || typeof value !== 'object' || Array.isArray(value))
-    throw new Refusal('not-an-object', `The ${what} is no JSON object.`);
+  if (value === null || typeof value !== 'object' || Array.isArray(value)) throw refusal('not-an-object', { what });
   const instance = plainToInstance(type, value, { exposeDefaultValues: true });
   const errors = validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true });
   if (errors.length === 0) return instance;
@@ -29,7 +28,7 @@ export function invalidInput(
   const [first, ...others] = issues;
   const more = others.length === 0 ? '' : `, and ${others.length} more`;
   const named = first ? `: \`${first.path}\`: ${first.what}${more}` : '';
-  return new Refusal('invalid-input', `The ${what} is invalid${named}.`, { issues, remedy });
+  return refusal('invalid-input', { what, named, remedy }, { issues });
 }
 
 function flat(error: ValidationError, above: string): InputIssue[] {

@@ -1,6 +1,6 @@
 import { countIgnored, FORMAT_NAMES, LOG_FORMATS, lineFaultText } from '@jade-fence/core/log';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { Refusal, refusal } from '../fault/refusal.js';
 import { LogChunk, RejectedLine, RequestLog } from '../model/request-log.js';
 import type { PackedPart, PackedTable } from '../worker/calls/read.js';
 import type { ImportOptions } from './import-options.js';
@@ -122,14 +122,10 @@ export class LogWriter {
           : `It has ${lines === 1 ? 'one line' : `${lines} lines`} and no request, read as ${shown}.`
         : `None of its ${this.#rejectedCount} lines could be read as ${shown}.`;
     const names = [...this.#ignored.keys()].slice(0, FIELDS_LISTED).join(', ');
-    const saw = names === '' ? '' : ` It has the fields ${names}, of which none is a request's.`;
     const known = LOG_FORMATS.map((each) => FORMAT_NAMES[each]).join(', ');
-    return new Refusal('no-readable-lines', `${detail}${saw} Nothing was imported.`, {
-      remedy: binary
-        ? 'This looks like a binary file. Logs are text, plain or packed with gzip.'
-        : `If the format was not found right, name it. Logs are ${known}.`,
-      issues: some.map(({ line, reason }) => ({ path: `line ${line}`, what: reason as string })),
-    });
+    const issues = some.map(({ line, reason }) => ({ path: `line ${line}`, what: reason as string }));
+    const formats = binary ? undefined : known;
+    return refusal('no-readable-lines', { detail, fields: names, formats }, { issues });
   }
 }
 

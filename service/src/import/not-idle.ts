@@ -1,4 +1,4 @@
-import { Refusal } from '../fault/refusal.js';
+import { Refusal, refusal } from '../fault/refusal.js';
 
 /**
  * The upload while it comes: it fails after this many milliseconds without a byte, so that a sender that
@@ -25,7 +25,4 @@ function within<T>(promise: Promise<T>, most: number): Promise<T> {
   return Promise.race([promise, idle]).finally(() => clearTimeout(timer));
 }
 
-const wentQuiet = (most: number): Refusal =>
-  new Refusal('upload-idle', `Nothing of the log came for ${most / 1000} seconds, so the import was ended.`, {
-    remedy: 'Send it again; a longer pause is allowed by `jade-fence serve --upload-idle`.',
-  });
+const wentQuiet = (most: number): Refusal => refusal('upload-idle', { seconds: most / 1000 });

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { createGunzip } from 'node:zlib';
-import { Refusal } from '../fault/refusal.js';
+import { Refusal, refusal } from '../fault/refusal.js';
 import { tooLarge } from './too-large.js';
 
 /** The first bytes of packed files, and what packs them. */
@@ -20,10 +20,7 @@ export async function* unzipped(bytes: AsyncIterable<Buffer>, maxBytes: number):
   const packer = PACKERS.find(({ magic }) => magic.every((byte, at) => start[at] === byte))?.name;
   if (packer === undefined) yield* chained(start, pieces);
   else if (packer === 'gzip') yield* gunzipped(limited(chained(start, pieces), maxBytes));
-  else
-    throw new Refusal('compressed-log', `The log is packed with ${packer}; nothing was imported.`, {
-      remedy: 'Unpack it first, or pack it with gzip.',
-    });
+  else throw refusal('compressed-log', { packer });
 }
 
 /** Enough of the first bytes to recognise the format. */
@@ -69,7 +66,5 @@ async function* gunzipped(packed: AsyncIterable<Buffer>): AsyncGenerator<Buffer>
 function damaged({ message }: Error): Refusal {
   const detail =
     message === 'unexpected end of file' ? 'The packed log is cut off' : `The packed log is damaged (${message})`;
-  return new Refusal('damaged-log', `${detail}; nothing was imported.`, {
-    remedy: 'Fetch the file again. To take what is there, unpack it yourself as far as it goes, and import that.',
-  });
+  return refusal('damaged-log', { detail });
 }

@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import type { QueryBuilder } from 'objection';
 import { note } from '../audit/audit.js';
 import { sweep } from '../database/sweep.js';
-import { Refusal, refusalFacts } from '../fault/refusal.js';
+import { refusal, refusalFacts } from '../fault/refusal.js';
 import { refusalOf } from '../job/refusal-of.js';
 import { BegunTooOften, type JobRun, type JobWork } from '../job/runner.js';
 import { Import } from '../model/import.js';
@@ -81,11 +81,7 @@ export class ImportWork implements JobWork<Import> {
 
   failure(error: unknown): Partial<Import> {
     const problem =
-      error instanceof BegunTooOften
-        ? new Refusal('begun-too-often', `${error.message} Nothing was imported.`, {
-            remedy: 'The log of the service says why they ended. Then send the log again.',
-          })
-        : refusalOf(error);
+      error instanceof BegunTooOften ? refusal('begun-too-often', { message: error.message }) : refusalOf(error);
     return { failure: refusalFacts(problem) };
   }
 

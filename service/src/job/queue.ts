@@ -4,7 +4,7 @@ import type { Logger } from 'pino';
 import type { Database } from '../database/connect.js';
 import { type DatabaseSession, notify } from '../database/session.js';
 import { JOB_KINDS, type JobKind } from '../model/job.js';
-import { StartError } from '../start-error.js';
+import { startError } from '../start-error.js';
 
 const SCHEMA = 'jade_fence_jobs';
 /** The queue of all kinds of jobs, before each had its own. */
@@ -76,11 +76,7 @@ export class JobQueue {
       for (const kind of JOB_KINDS) await this.#boss.createQueue(kind);
       await this.#boss.deleteQueue(QUEUE_BEFORE);
     } catch (error) {
-      throw new StartError(
-        'database',
-        `The queue of jobs cannot be made in the database: ${(error as Error).message}`,
-        `See that the user of the database may make the schema ${SCHEMA} and its tables.`,
-      );
+      throw startError('database/queue', { message: (error as Error).message, schema: SCHEMA });
     }
     this.#taking = true;
     const look = () => void this.#look();

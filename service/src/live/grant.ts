@@ -2,7 +2,7 @@ import type { FinalAction } from '@jade-fence/core/policy';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { note } from '../audit/audit.js';
-import { Refusal } from '../fault/refusal.js';
+import { Refusal, refusal } from '../fault/refusal.js';
 import type { SignInThrottle } from '../people/throttle.js';
 import type { Grants } from './grants.js';
 import { isPasscode } from './passcodes.js';
@@ -50,7 +50,7 @@ export async function grantFor(
         throw notMet('a number that solves the challenge');
       return granted(grants, { rule, client, until: now + CHALLENGE_LASTS_MS });
     default:
-      throw new Refusal('nothing-asked', 'The rule requires nothing that this client could send.');
+      throw refusal('nothing-asked');
   }
 }
 
@@ -75,4 +75,4 @@ const granted = (grants: Grants, made: Parameters<Grants['make']>[0]) => ({
   until: made.until,
 });
 
-const notMet = (what: string): Refusal => new Refusal('not-met', `The rule requires ${what}, and this is not valid.`);
+const notMet = (what: string): Refusal => refusal('not-met', { what });

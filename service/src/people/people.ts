@@ -2,7 +2,7 @@ import type { Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { notFound } from '../fault/not-found.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { Person, Token } from '../model/person.js';
 import { hashPassword, isPassword } from './password.js';
 import { closeSessions } from './sessions.js';
@@ -36,8 +36,7 @@ export interface NewPerson {
 
 /** Adds a person. Refuses a name that is taken with `person-exists`. */
 export async function addPerson(knex: Knex, { name, role, password }: NewPerson): Promise<Person> {
-  if (await Person.query(knex).findOne({ name }))
-    throw new Refusal('person-exists', `There is a person \`${name}\` already.`);
+  if (await Person.query(knex).findOne({ name })) throw refusal('person-exists', { name });
   return Person.query(knex)
     .insert({ name, role, password: password === undefined ? null : await hashPassword(password), disabled: false })
     .returning('*');
@@ -91,9 +90,7 @@ export async function requireAdministrator(trx: Knex.Transaction): Promise<void>
     .where((either) => either.whereNotNull('password').orWhereExists(holding))
     .resultSize();
   if (left > 0) return;
-  throw new Refusal('last-administrator', 'No administrator could sign in after that; nothing was changed.', {
-    remedy: 'Make somebody else administrator first, or set a password.',
-  });
+  throw refusal('last-administrator');
 }
 
 /** Who has the name and password; undefined where that is nobody, whichever of the two is wrong. */

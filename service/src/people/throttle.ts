@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { type Address, formatAddress, networkOf, parseAddress } from '@jade-fence/core/address';
 import type { Knex } from 'knex';
 import { RateLimiterMemory, RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 
 const SPAN_SECONDS = 15 * 60;
 /** For so long an address that a name has signed in from is not held up by what others try with the name. */
@@ -50,10 +50,7 @@ export class SignInThrottle {
     } catch (refused) {
       if (!(refused instanceof RateLimiterRes)) throw refused;
       const seconds = Math.ceil(refused.msBeforeNext / 1000);
-      throw new Refusal('too-many-tries', 'Too many tries have failed.', {
-        remedy: `Try again in ${Math.ceil(seconds / 60)} minutes.`,
-        retryAfter: seconds,
-      });
+      throw refusal('too-many-tries', { minutes: Math.ceil(seconds / 60) }, { retryAfter: seconds });
     }
   }
 

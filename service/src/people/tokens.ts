@@ -1,7 +1,7 @@
 import { mayAct, type Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { type Page, type PageAsked, pageOf } from '../database/page.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { Person, Token } from '../model/person.js';
 import { lockPeople, requireAdministrator } from './people.js';
 import { hashOfSecret, newSecret } from './secret.js';
@@ -45,17 +45,13 @@ export interface NewToken {
 export async function createToken(knex: Knex, owner: Someone, given: NewToken): Promise<Token & { secret: string }> {
   const { name, kind, role, expiresAt } = given;
   const isGateway = kind === 'gateway';
-  if (isGateway && !mayAct(owner.role, 'administrator'))
-    throw new Refusal('role-too-low', 'Tokens of gateways are made by administrators.');
-  if (!isGateway && !mayAct(owner.role, role))
-    throw new Refusal('role-too-high', `A token of yours can be ${owner.role} at most.`);
+  if (isGateway && !mayAct(owner.role, 'administrator')) throw refusal('role-too-low/gateway-tokens');
+  if (!isGateway && !mayAct(owner.role, role)) throw refusal('role-too-high', { role: owner.role });
   requireLife(owner, expiresAt);
   const own = await Token.query(knex).where(isGateway ? { kind } : { kind, personId: owner.id });
   if (own.some((each) => each.name === name))
-    throw new Refusal('token-exists', `There is a token \`${name}\` of ${isGateway ? 'a gateway' : 'yours'} already.`, {
-      remedy: 'Delete it first, or take another name.',
-    });
-  if (own.length >= MOST_TOKENS) throw new Refusal('too-many-tokens', `There are ${MOST_TOKENS} tokens already.`);
+    throw refusal('token-exists', { name, owner: isGateway ? 'a gateway' : 'yours' });
+  if (own.length >= MOST_TOKENS) throw refusal('too-many-tokens', { most: MOST_TOKENS });
   const secret = newSecret();
   const personId = isGateway ? null : owner.id;
   const token = await Token.query(knex)
@@ -66,13 +62,9 @@ export async function createToken(knex: Knex, owner: Someone, given: NewToken): 
 
 /** A token lives a year at most, and no longer than the one that made it. */
 function requireLife({ token }: Someone, expiresAt: Date): void {
-  if (expiresAt <= new Date()) throw new Refusal('already-over', 'The token would have expired already.');
-  if (expiresAt.getTime() > Date.now() + LONGEST_LIFE_MS)
-    throw new Refusal('too-long', 'A token lives 366 days at most.');
-  if (token?.expiresAt && expiresAt > token.expiresAt)
-    throw new Refusal('longer-than-own', 'A token cannot make one that lives longer than itself.', {
-      remedy: 'Sign in to make a token that lives longer.',
-    });
+  if (expiresAt <= new Date()) throw refusal('already-over');
+  if (expiresAt.getTime() > Date.now() + LONGEST_LIFE_MS) throw refusal('too-long');
+  if (token?.expiresAt && expiresAt > token.expiresAt) throw refusal('longer-than-own');
 }
 
 /** The tokens of one person; or of all, those of gateways too. */
@@ -93,8 +85,7 @@ export async function deleteToken(trx: Knex.Transaction, by: Someone, id: number
   await lockPeople(trx);
   const token = await Token.query(trx).findById(id);
   const isOwn = token !== undefined && token.personId === by.id && mayAct(by.role, token.role);
-  if (!token || !(isOwn || mayAct(by.role, 'administrator')))
-    throw new Refusal('unknown-token', `There is no token ${id} of yours.`);
+  if (!token || !(isOwn || mayAct(by.role, 'administrator'))) throw refusal('unknown-token', { id });
   await Token.query(trx).deleteById(id);
   await requireAdministrator(trx);
   return token;

@@ -1,7 +1,7 @@
 import type { Pseudonym } from '@jade-fence/core/redact';
 import type { Report } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import { placedChunks, verdictsOf } from '../replay/chunks.js';
 import { requireDone } from '../replay/requests.js';
@@ -28,7 +28,5 @@ export async function clientNamed(knex: Knex, replay: Replay, name: string, pseu
       seen.add(address);
     }
   }
-  throw new Refusal('unknown-client', `No request of the replay is of a client with the pseudonym \`${name}\`.`, {
-    remedy: 'Pseudonyms are made with a key of each database: take one from an answer of this service.',
-  });
+  throw refusal('unknown-client', { name });
 }

@@ -10,7 +10,7 @@ import {
 import type { RequestFilter } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import type { Someone } from '../people/someone.js';
 import { clientNamed } from './client-named.js';
@@ -57,12 +57,7 @@ export class Redactions {
     const { client: redacted } = redactedByAny(Object.values(redactions));
     if (redacted === undefined || tellsNoMore(client, redacted)) return;
     if (!who.seesAddresses)
-      throw new Refusal('clients-redacted', 'A policy of this replay shows clients as pseudonyms only.', {
-        remedy:
-          redacted === 'whole'
-            ? 'Filter by a pseudonym that the replay shows, such as client-0a1b2c3d4e5f.'
-            : `Filter by a pseudonym that the replay shows, or by a network of ${redacted} bits or fewer.`,
-      });
+      throw redacted === 'whole' ? refusal('clients-redacted') : refusal('clients-redacted/prefix', { bits: redacted });
     await note(this.#knex, [
       { actor: who.name, action: 'address-asked', kind: 'replay', name: String(id), detail: { client } },
     ]);

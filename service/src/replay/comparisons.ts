@@ -2,7 +2,7 @@ import type { ChangedBody, ChangesPage } from '@jade-fence/contract';
 import { ChunkRows } from '@jade-fence/core/log';
 import { type ChangeFilter, Comparison, type ComparisonReport, decided, filterChanges } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { Refusal, refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import { chunksBehind, judgedRows, logTable, type PlacedChunk, placedChunks, verdictsOf } from './chunks.js';
 import { judgedRequest, type Paging, requireDone } from './requests.js';
@@ -20,11 +20,7 @@ export function requireComparable({ before, after }: Compared): void {
   const requests = ({ logIds, only }: Replay) => JSON.stringify([logIds, only]);
   if (requests(before) === requests(after)) return;
   if (String(before.logIds) === String(after.logIds)) throw differentRequests(before, after);
-  throw new Refusal(
-    'different-logs',
-    `Replay ${before.id} and replay ${after.id} are of different logs, so that their requests cannot be compared.`,
-    { remedy: 'Replay the same log again.' },
-  );
+  throw refusal('different-logs', { before: before.id, after: after.id });
 }
 
 /** Compares two replays chunk by chunk. They must be of the same requests: see `requireComparable`. */
@@ -82,8 +78,4 @@ async function both(knex: Knex, { before, after }: Compared, chunk: PlacedChunk)
 }
 
 const differentRequests = (before: Replay, after: Replay): Refusal =>
-  new Refusal(
-    'different-requests',
-    `Replay ${before.id} and replay ${after.id} are not of the same requests of the log, so that they cannot be compared.`,
-    { remedy: 'Replay the same span and filter again.' },
-  );
+  refusal('different-requests', { before: before.id, after: after.id });

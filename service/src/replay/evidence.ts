@@ -2,7 +2,7 @@ import type { EvidenceBody, JudgedBody } from '@jade-fence/contract';
 import { Evidence, namedSlots, type Report, type RuleReport, type SideRole } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { notFound } from '../fault/not-found.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { matchingRequests, requireDone } from './requests.js';
@@ -74,7 +74,5 @@ function policyOf({ slots }: Replay, { policy, rule }: EvidenceOrder): string {
     throw notFound('rule', rule, known, `The replay ran: ${known.join(', ')}.`);
   }
   if (others.length === 0) return only;
-  throw new Refusal('ambiguous-rule', `Several policies have a rule \`${rule}\`: ${policies.join(', ')}.`, {
-    remedy: 'Say which with `policy`.',
-  });
+  throw refusal('ambiguous-rule', { rule, policies: policies.join(', ') });
 }

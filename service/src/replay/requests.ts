@@ -19,7 +19,7 @@ import {
 import type { Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
 import { notFound } from '../fault/not-found.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import type { Replay } from '../model/replay.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { chunksBehind, chunksFor, opened, type PlacedChunk, placedChunks, readChunk } from './chunks.js';
@@ -135,9 +135,7 @@ async function openRow(
   const [chunk] = number < 1 ? [] : chunksBehind(chunks, number - 1);
   if (chunk === undefined) {
     const last = chunks.at(-1);
-    throw new Refusal('unknown-request', `The replay has no request ${number}.`, {
-      remedy: last ? `Its requests are numbered 1 to ${last.before + last.rows}.` : 'It has none at all.',
-    });
+    throw refusal('unknown-request', { number, last: last && last.before + last.rows });
   }
   const { verdicts, table } = await readChunk(knex, replay, chunk);
   return { chunk, verdicts, requests: new ChunkRows(table), row: number - 1 - chunk.before };
@@ -234,13 +232,8 @@ export function judgedRequest({ chunk, requests, verdicts, slots }: OpenChunk, r
 /** Refuses a replay that has no result. */
 export function requireDone(replay: Replay): void {
   if (replay.state === 'done') return;
-  const underWay = replay.state === 'running' || replay.state === 'waiting';
-  const detail = underWay
-    ? `Replay ${replay.id} is still ${replay.state}.`
-    : `Replay ${replay.id} is ${replay.state}: ${replay.failure ?? 'it has no result.'}`;
-  throw new Refusal(`replay-${replay.state}`, detail, {
-    remedy: underWay ? 'Ask again when it is done.' : 'Run it again.',
-  });
+  const { id, state, failure } = replay;
+  throw state === 'failed' ? refusal('replay-failed', { id, failure }) : refusal(`replay-${state}`, { id });
 }
 
 /** Refuses policies and rules that the replay did not run: they would look like an answer. */

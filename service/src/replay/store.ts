@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { sweep } from '../database/sweep.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { findLog } from '../log/store.js';
 import { Replay } from '../model/replay.js';
 import type { WorkspaceState } from '../workspace/state.js';
@@ -12,9 +12,7 @@ import type { WorkspaceState } from '../workspace/state.js';
 export async function findReplay(knex: Knex, id: number): Promise<Replay> {
   const replay = await Replay.query(knex).findById(id);
   if (replay) return replay;
-  throw new Refusal('unknown-replay', `There is no replay ${id}.`, {
-    remedy: 'List the replays to see which there are.',
-  });
+  throw refusal('unknown-replay', { id });
 }
 
 /** Which replays a list is of; undefined: whichever. */
@@ -45,9 +43,7 @@ export async function deleteReplay(knex: Knex, { id, logIds }: Replay, by: strin
     if (deleted === 0) {
       // Somebody else may have deleted it meanwhile.
       await findReplay(trx, id);
-      throw new Refusal('replay-running', `Replay ${id} has not ended.`, {
-        remedy: 'Cancel it, or wait until it is done.',
-      });
+      throw refusal('replay-running', { id });
     }
     await note(trx, [{ actor: by, action: 'replay-deleted', kind: 'replay', name: String(id), detail: { logIds } }]);
   });

@@ -3,7 +3,7 @@ import { readFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../country/store.js';
 import { notFound } from '../fault/not-found.js';
-import { Refusal } from '../fault/refusal.js';
+import { Refusal, refusal } from '../fault/refusal.js';
 import type { ChosenVersion } from '../model/revision.js';
 import { keyOf, type StoredDocument } from '../workspace/document.js';
 import type { Readings } from '../workspace/readings.js';
@@ -75,13 +75,6 @@ async function requireWhole(knex: Knex, readings: Readings, documents: readonly 
     await requireHolding(knex, readFiles([]), documents, readings, 'nothing was published');
   } catch (error) {
     if (!(error instanceof Refusal && error.code === 'invalid-workspace')) throw error;
-    throw new Refusal(
-      'chosen-in-part',
-      'The chosen objects are invalid without others of the draft; nothing was published.',
-      {
-        remedy: 'Choose what they name, too.',
-        issues: error.issues ?? [],
-      },
-    );
+    throw refusal('chosen-in-part', {}, { issues: error.issues ?? [] });
   }
 }

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { type Page, type PageAsked, pageOf } from '../database/page.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { Proposal, type Revision } from '../model/revision.js';
 import type { Someone } from '../people/someone.js';
 import { draftNumber, withDraft } from '../workspace/draft.js';
@@ -23,7 +23,7 @@ export async function openProposals(knex: Knex): Promise<Proposal[]> {
 /** The proposal with the number. Refuses with `unknown-proposal`. */
 export async function findProposal(knex: Knex, id: number): Promise<Proposal> {
   const found = await Proposal.query(knex).findById(id);
-  if (!found) throw new Refusal('unknown-proposal', `There is no proposal ${id}.`);
+  if (!found) throw refusal('unknown-proposal', { id });
   return found;
 }
 
@@ -71,10 +71,7 @@ export async function approve(
 ): Promise<Revision> {
   const { author, message, draft, objects, state } = await findProposal(knex, id);
   requireOpen(id, state);
-  if (author === by.name)
-    throw new Refusal('own-proposal', 'Nobody approves their own proposal.', {
-      remedy: 'Ask another publisher.',
-    });
+  if (author === by.name) throw refusal('own-proposal');
   const only = objects ?? undefined;
   const expected = objects ? undefined : draft;
   const order = { message, by: author, approvedBy: by.name, acceptWarnings, draft: expected, only, proposal: id };
@@ -85,8 +82,7 @@ export async function approve(
 export async function withdraw(knex: Knex, id: number, by: Someone): Promise<void> {
   const { author, state } = await findProposal(knex, id);
   requireOpen(id, state);
-  if (author !== by.name && by.role !== 'administrator')
-    throw new Refusal('others-proposal', `The proposal is ${author}’s.`);
+  if (author !== by.name && by.role !== 'administrator') throw refusal('others-proposal', { author });
   await knex.transaction(async (trx) => {
     await Proposal.query(trx).findById(id).patch({ state: 'withdrawn' });
     await note(trx, [{ actor: by.name, action: 'withdrawn', kind: 'proposal', name: String(id) }]);
@@ -94,5 +90,5 @@ export async function withdraw(knex: Knex, id: number, by: Someone): Promise<voi
 }
 
 function requireOpen(id: number, state: Proposal['state']): void {
-  if (state !== 'open') throw new Refusal(`proposal-${state}`, `Proposal ${id} is ${state} already.`);
+  if (state !== 'open') throw refusal(`proposal-${state}`, { id });
 }

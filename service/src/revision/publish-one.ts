@@ -1,7 +1,7 @@
 import { runChecks } from '@jade-fence/core/checking';
 import type { DocumentKind } from '@jade-fence/core/text';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import type { Revision } from '../model/revision.js';
 import { currentSettings } from '../setting/settings.js';
 import { keyOf } from '../workspace/document.js';
@@ -22,16 +22,15 @@ export interface PublishOneOrder {
 /** Publishes what is in force with one object of the draft in place of its own, and nothing else of the draft. */
 export async function publishOne(knex: Knex, states: PreparedStates, order: PublishOneOrder): Promise<Revision> {
   const { fourEyes } = await currentSettings(knex);
-  if (fourEyes) throw new Refusal('four-eyes', 'Publishing takes two people here.');
+  if (fourEyes) throw refusal('four-eyes');
   const before = await publishedRevision(knex);
-  if (!before) throw new Refusal('nothing-published', 'Nothing has been published yet.');
+  if (!before) throw refusal('nothing-published');
   const state = await withObject(knex, revisionState(before, new Date()), order);
   const prepared = await states.get(state);
   requireChecks(runChecks(prepared, prepared.workspace.checks.values(), state.at.getTime()));
   return withDraft(knex, undefined, async (trx) => {
     const now = await publishedRevision(trx);
-    if (now?.number !== before.number)
-      throw new Refusal('published-meanwhile', `Revision ${now?.number} was published meanwhile.`);
+    if (now?.number !== before.number) throw refusal('published-meanwhile', { revision: now?.number });
     return addRevision(trx, {
       state,
       message: order.message,
@@ -49,7 +48,7 @@ async function withObject(
   { kind, name }: Pick<PublishOneOrder, 'kind' | 'name'>,
 ): Promise<WorkspaceState> {
   const own = await currentDocument(knex, kind, name);
-  if (!own) throw new Refusal('not-found', `The draft has no ${kind} \`${name}\`.`);
+  if (!own) throw refusal('not-found', { kind, name });
   const others = await documentsOf(knex, state.versionIds);
   const kept = others.filter((document) => keyOf(document) !== keyOf(own)).map(({ versionId }) => versionId);
   return { ...state, versionIds: [...kept, own.versionId] };

@@ -5,7 +5,7 @@ import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';
 import { notify } from '../database/session.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { Proposal, Revision } from '../model/revision.js';
 import { draftNumber, type ExpectedDraft, requireDraft, withDraft } from '../workspace/draft.js';
 import type { PreparedStates } from '../workspace/prepared.js';
@@ -67,10 +67,7 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
   return withDraft(knex, ready.draft, async (trx) => {
     const state = await stateToPublish(trx, states.readings, only, new Date());
     const last = (await publishedRevision(trx))?.number ?? null;
-    if (last !== ready.published)
-      throw new Refusal('published-meanwhile', `Revision ${last} was published meanwhile.`, {
-        remedy: 'Look at what is different from it, and publish that.',
-      });
+    if (last !== ready.published) throw refusal('published-meanwhile', { revision: last });
     if (proposal !== undefined) await requireProposal(trx, proposal, approvedBy);
     const accepted = ready.newFindings.filter(({ severity }) => severity === 'warning').map(({ what }) => what);
     return addRevision(trx, { state, message, by, approvedBy, last, accepted, partial: only !== undefined });
@@ -80,17 +77,11 @@ export async function publish(knex: Knex, states: PreparedStates, order: Publish
 /** Under the lock of the draft: the proposal is open still, and who approves it has edited nothing that it brings. */
 async function requireProposal(trx: Knex.Transaction, id: number, approvedBy: string | null): Promise<void> {
   const proposal = await Proposal.query(trx).findById(id).forUpdate();
-  if (proposal?.state !== 'open')
-    throw new Refusal(`proposal-${proposal?.state ?? 'gone'}`, `Proposal ${id} is not open any more.`);
-  if (proposal.objects && (await areChanged(trx, proposal.objects)))
-    throw new Refusal('draft-changed', `Objects of proposal ${id} were changed since.`, {
-      remedy: 'Have it proposed again.',
-    });
+  if (proposal === undefined) throw refusal('proposal-gone', { id });
+  if (proposal.state !== 'open') throw refusal(`proposal-${proposal.state}`, { id });
+  if (proposal.objects && (await areChanged(trx, proposal.objects))) throw refusal('draft-changed/proposal', { id });
   const editors = await editorsOf(trx, proposal.objects);
-  if (approvedBy !== null && editors.has(approvedBy))
-    throw new Refusal('own-edits', 'Nobody approves their own edits.', {
-      remedy: 'Ask a publisher who has edited nothing of it, passcodes and country data included.',
-    });
+  if (approvedBy !== null && editors.has(approvedBy)) throw refusal('own-edits');
   await Proposal.query(trx).findById(id).patch({ state: 'published' });
 }
 
@@ -131,37 +122,40 @@ export async function addRevision(
 }
 
 function requireReady({ changed, newFindings, checks }: Readiness, acceptWarnings: boolean): void {
-  if (!changed)
-    throw new Refusal('nothing-to-publish', 'The draft has no changes.', {
-      remedy: 'Change something first.',
-    });
+  if (!changed) throw refusal('nothing-to-publish');
   requireChecks(checks);
   const warnings = newFindings.filter(({ severity }) => severity === 'warning');
   if (warnings.length > 0 && !acceptWarnings)
-    throw new Refusal('warnings', 'The review has new warnings; nothing was published.', {
-      remedy: 'Mend them, or accept them when you publish.',
-      issues: warnings.map(({ policy, rule, object, what, edit }) => ({
-        path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
-        what: `${what}. ${edit}.`,
-      })),
-    });
+    throw refusal(
+      'warnings',
+      {},
+      {
+        issues: warnings.map(({ policy, rule, object, what, edit }) => ({
+          path: [policy, rule, object && `${object.kind} ${object.name}`].filter((part) => part !== null).join(' / '),
+          what: `${what}. ${edit}.`,
+        })),
+      },
+    );
 }
 
 /** Refuses what its own checks do not allow. */
 export function requireChecks(checks: readonly CheckedGrid[]): void {
   const failing = checks.filter((grid) => grid.failing > 0);
   if (failing.length > 0)
-    throw new Refusal('checks-fail', 'Checks fail; nothing was published.', {
-      remedy: 'Mend the rules, or change what the checks expect.',
-      issues: failing.flatMap(({ check, cells }) =>
-        cells
-          .filter(({ holds }) => !holds)
-          .map(({ probe, destination, expected, verdict, summary, mends }) => ({
-            path: `${check}: ${probe} at ${destination}`,
-            what: [`${verdict}, not ${expected.verdict}. ${summary}`, ...mends.map((mend) => mend.what)].join(' '),
-          })),
-      ),
-    });
+    throw refusal(
+      'checks-fail',
+      {},
+      {
+        issues: failing.flatMap(({ check, cells }) =>
+          cells
+            .filter(({ holds }) => !holds)
+            .map(({ probe, destination, expected, verdict, summary, mends }) => ({
+              path: `${check}: ${probe} at ${destination}`,
+              what: [`${verdict}, not ${expected.verdict}. ${summary}`, ...mends.map((mend) => mend.what)].join(' '),
+            })),
+        ),
+      },
+    );
 }
 
 async function findingsOf(knex: Knex, states: PreparedStates, state: WorkspaceState): Promise<Finding[]> {

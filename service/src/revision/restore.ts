@@ -3,7 +3,7 @@ import type { DocumentKind } from '@jade-fence/core/text';
 import { readFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../country/store.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { fetchBackCountryData } from '../workspace/country-data.js';
 import { keyOf, type StoredDocument } from '../workspace/document.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from '../workspace/draft.js';
@@ -29,15 +29,14 @@ export interface RestoreOrder {
  */
 export async function restore(knex: Knex, readings: Readings, order: RestoreOrder): Promise<ChangeBody[]> {
   const { to, only, by, draft, action } = order;
-  if (to.label === 'nothing')
-    throw new Refusal('nothing-published', 'Nothing has been published yet, so that there is nothing to go back to.');
+  if (to.label === 'nothing') throw refusal('nothing-published/restore');
   return withDraft(knex, draft, async (trx) => {
     const current = await currentDocuments(trx);
     const changes = (await changesTo(trx, current, to.documents)).filter(
       (change) => only === undefined || keyOf(change) === keyOf(only),
     );
     if (only && changes.length === 0)
-      throw new Refusal('nothing-to-restore', `The ${only.kind} \`${only.name}\` is as in ${to.label} already.`);
+      throw refusal('nothing-to-restore', { kind: only.kind, name: only.name, revision: to.label });
     await requireWhole(trx, { current, wanted: to.documents }, changes, readings);
     await makeChanges(trx, changes, by, { action });
     const country = only ? undefined : (to.countryDataId ?? undefined);

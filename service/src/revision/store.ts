@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { type Page, type PageAsked, pageOf } from '../database/page.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { Revision } from '../model/revision.js';
 
 /** What is in force; undefined where nothing was published yet. */
@@ -13,9 +13,7 @@ export async function findRevision(knex: Knex, number: number): Promise<Revision
   const found = await Revision.query(knex).findById(number);
   if (found) return found;
   const last = await publishedRevision(knex);
-  throw new Refusal('unknown-revision', `There is no revision ${number}.`, {
-    remedy: last ? `The revisions are numbered 1 to ${last.number}.` : 'Nothing has been published yet.',
-  });
+  throw refusal('unknown-revision', { number, last: last?.number });
 }
 
 /** The newest first. */
@@ -29,7 +27,5 @@ export async function revisionNamed(knex: Knex, name: string): Promise<Revision 
   if (name !== 'published') return findRevision(knex, Number(name));
   const published = await publishedRevision(knex);
   if (published) return published;
-  throw new Refusal('nothing-published', 'Nothing has been published yet.', {
-    remedy: 'Publish the draft, or ask about the draft itself.',
-  });
+  throw refusal('nothing-published');
 }

@@ -1,7 +1,7 @@
 import type { ChangeBody } from '@jade-fence/contract';
 import type { ReadFiles, SourceDocument, SourceFile } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { ObjectVersion } from '../model/workspace-object.js';
 import { keyOf, type StoredDocument } from './document.js';
 import { type Change, type ExpectedDraft, makeChanges, withDraft } from './draft.js';
@@ -98,20 +98,23 @@ function requireUnmoved(
     .filter(({ change }) => change !== 'unchanged')
     .filter((change) => now.get(keyOf(change))?.number !== base[keyOf(change)]);
   if (moved.length === 0) return;
-  throw new Refusal('object-changed', 'Others have changed objects since; nothing was overwritten.', {
-    remedy: 'Fetch them again, and make the changes there.',
-    issues: moved.map((change) => {
-      const current = now.get(keyOf(change));
-      const since = current
-        ? `is at version ${current.number}, by ${current.author ?? 'somebody'}, ${current.changedAt.toISOString()}`
-        : 'has been removed';
-      const made = base[keyOf(change)];
-      return {
-        path: keyOf(change),
-        what: `${since}; the file is of ${made === undefined ? 'none' : `version ${made}`}`,
-      };
-    }),
-  });
+  throw refusal(
+    'object-changed/several',
+    {},
+    {
+      issues: moved.map((change) => {
+        const current = now.get(keyOf(change));
+        const since = current
+          ? `is at version ${current.number}, by ${current.author ?? 'somebody'}, ${current.changedAt.toISOString()}`
+          : 'has been removed';
+        const made = base[keyOf(change)];
+        return {
+          path: keyOf(change),
+          what: `${since}; the file is of ${made === undefined ? 'none' : `version ${made}`}`,
+        };
+      }),
+    },
+  );
 }
 
 /** Notes that files have an object as it was edited here: taking that out of the files undoes nobody's edit any more. */

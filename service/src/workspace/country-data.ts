@@ -4,7 +4,7 @@ import { parseTime } from '@jade-fence/core/text';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { countryDataSet } from '../country/store.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { CountryDataSet } from '../model/country-data-set.js';
 import { once } from '../worker/once.js';
 import { moveDraft, withDraft } from './draft.js';
@@ -28,11 +28,13 @@ export async function loadCountryData(
 ): Promise<CountryDataSet> {
   const { networks, faults, faultCount, date: shown } = await once('lookAtCountryFile', [file]);
   if (networks === 0)
-    throw new Refusal('no-country-data', 'No row of the file could be read; the country data stays as it was.', {
-      remedy:
-        'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, statistics of a regional internet registry, or an MMDB file.',
-      issues: faults.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
-    });
+    throw refusal(
+      'no-country-data',
+      {},
+      {
+        issues: faults.slice(0, FAULTS_IN_PROBLEM).map(({ line, reason }) => ({ path: `line ${line}`, what: reason })),
+      },
+    );
   const set = {
     source,
     date: dayOf(date ?? shown ?? new Date().toISOString().slice(0, 10)),
@@ -54,13 +56,13 @@ export async function loadCountryData(
 function dayOf(text: string): string {
   const time = parseTime(`${text}T00:00:00Z`);
   if (time !== undefined) return text;
-  throw new Refusal('bad-date', `\`${text}\` is not a day.`, { remedy: 'Write it like 2026-11-01.' });
+  throw refusal('bad-date', { text });
 }
 
 /** Puts country data in force again that was so before. */
 export async function fetchBackCountryData(trx: Knex.Transaction, id: number, by: string): Promise<void> {
   const set = await countryDataSet(trx, id);
-  if (!set) throw new Refusal('country-data-gone', 'The country data of that state is gone; nothing was changed.');
+  if (!set) throw refusal('country-data-gone');
   await CountryDataSet.query(trx)
     .findById(id)
     .patch({ inForceAt: trx.raw('clock_timestamp()') as never });

@@ -4,7 +4,7 @@ import type { DocumentKind } from '@jade-fence/core/text';
 import type { SourceDocument } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { type Audited, note } from '../audit/audit.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { DraftNumber } from '../model/draft-number.js';
 import { ObjectVersion, WorkspaceObject } from '../model/workspace-object.js';
 import { textOfVersion } from './texts.js';
@@ -65,9 +65,7 @@ function inTurn<T>(knex: Knex, work: () => Promise<T>): Promise<T> {
 /** Refuses a draft that is in another state than the one that was meant. */
 export function requireDraft(number: number, expected: ExpectedDraft): void {
   if (expected === undefined || expected === number) return;
-  throw new Refusal('draft-changed', `The draft has changed since: it is at ${number}, not at ${expected}.`, {
-    remedy: 'Look at it again, then repeat the call.',
-  });
+  throw refusal('draft-changed', { number, expected });
 }
 
 /** Says that the draft is another now. */

@@ -2,7 +2,7 @@ import type { EntriesChanged, EntriesImported } from '@jade-fence/contract';
 import { editList, type ListSort, type NewEntry } from '@jade-fence/core/list';
 import { editedReading, type ListFile, type ReadFiles, readListFile } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { Refusal, refusal } from '../fault/refusal.js';
 import { type StoredDocument } from './document.js';
 import { makeChanges, withDraft } from './draft.js';
 import { findObject, putObject, putRead, requireExpected } from './objects.js';
@@ -103,10 +103,11 @@ export async function takeEntries(
 ): Promise<EntriesImported> {
   const shown = faults.slice(0, MOST_LISTED);
   if (faults.length > 0 && !skip)
-    throw new Refusal('bad-entries', `${linesPhrase(faults.length)}; nothing was changed.`, {
-      remedy: 'Correct them, or skip them with `skip`.',
-      issues: shown.map(({ line, what }) => ({ path: `line ${line}`, what })),
-    });
+    throw refusal(
+      'bad-entries',
+      { lines: linesPhrase(faults.length) },
+      { issues: shown.map(({ line, what }) => ({ path: `line ${line}`, what })) },
+    );
   const before = await currentDocument(knex, 'list', name);
   const expected = before ? { version: before.number } : 'absent';
   const stored = await putRead(knex, readings, { kind: 'list', name, expected, by }, read);

@@ -2,7 +2,7 @@ import type { DocumentKind } from '@jade-fence/core/text';
 import { type ReadFiles, readFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { notFound } from '../fault/not-found.js';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { keyOf, type StoredDocument } from './document.js';
 import { makeChanges, type Target, withDraft } from './draft.js';
 import type { Readings } from './readings.js';
@@ -49,9 +49,7 @@ export async function putRead(
 ): Promise<StoredDocument> {
   const [document, ...others] = given.documents;
   if (document && (others.length > 0 || keyOf(document) !== keyOf({ kind, name })))
-    throw new Refusal('other-object', `The text is of other objects than ${kind} \`${name}\`; ${UNCHANGED}.`, {
-      remedy: 'Put one object at a time, or apply the file.',
-    });
+    throw refusal('other-object', { kind, name });
   return withDraft(knex, undefined, async (trx) => {
     const stored = await currentDocuments(trx);
     const before = requireExpected(stored, { kind, name, expected });
@@ -94,12 +92,7 @@ export function requireExpected(
   const found = stored.find((each) => keyOf(each) === keyOf({ kind, name }));
   if (expected === 'absent' ? found === undefined : found === undefined || found.number === expected.version)
     return found;
-  const changed = found?.author ? `, by ${found.author}` : '';
-  throw new Refusal(
-    'object-changed',
-    expected === 'absent'
-      ? `There is a ${kind} \`${name}\` already; nothing was changed.`
-      : `The ${kind} \`${name}\` is at version ${found?.number} now, not at ${expected.version}: it was changed ${found?.changedAt.toISOString()}${changed}. Nothing was overwritten.`,
-    { remedy: 'Fetch it again, and make the change there.' },
-  );
+  if (expected === 'absent') throw refusal('object-changed/exists', { kind, name });
+  const changed = `${found?.changedAt.toISOString()}${found?.author ? `, by ${found.author}` : ''}`;
+  throw refusal('object-changed', { kind, name, now: found?.number, expected: expected.version, changed });
 }

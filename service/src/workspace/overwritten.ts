@@ -1,7 +1,7 @@
 import { lostWords } from '@jade-fence/core/difference';
 import { linkFiles, type ReadFiles, type WorkspaceObject, workspaceObjects } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { refusal } from '../fault/refusal.js';
 import { keyOf, type StoredDocument } from './document.js';
 import type { Change } from './draft.js';
 import type { Readings } from './readings.js';
@@ -58,11 +58,10 @@ export async function overwrittenBy(
 /** Refuses files that would undo what was edited here. */
 export function requireKept(overwritten: readonly Overwritten[]): void {
   if (overwritten.length === 0) return;
-  throw new Refusal(
+  throw refusal(
     'would-overwrite',
-    'The files would undo what was edited here since files were last applied; nothing was changed.',
+    {},
     {
-      remedy: 'Fetch the edits into the files first, or apply them with `overwrite`.',
       issues: overwritten.flatMap(({ kind, name, by, at, lost }) =>
         lost.map((what) => ({ path: `${kind} ${name}`, what: `${what} (${by ?? 'somebody'}, ${at})` })),
       ),

@@ -1,7 +1,7 @@
 import type { DocumentKind } from '@jade-fence/core/text';
 import { linkFiles, type ReadFiles, type ReadWorkspace, readFiles, type SourceFile } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
-import { Refusal } from '../fault/refusal.js';
+import { Refusal, refusal } from '../fault/refusal.js';
 import type { GivenDocument } from '../model/replay.js';
 import { keyOf, type StoredDocument } from './document.js';
 import type { Readings } from './readings.js';
@@ -89,10 +89,7 @@ export async function checkFiles(
  */
 export function readGiven(files: readonly SourceFile[], consequence: string): ReadFiles {
   const given = readFiles(files);
-  if (given.documents.length === 0 && given.issues.length === 0)
-    throw new Refusal('nothing-to-apply', `The files hold no document; ${consequence}.`, {
-      remedy: 'Give files with documents that start with `policy:`, `list:` or another kind.',
-    });
+  if (given.documents.length === 0 && given.issues.length === 0) throw refusal('nothing-to-apply', { consequence });
   return given;
 }
 
@@ -114,7 +111,5 @@ function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Re
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
   const shown =
     issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')}are listed` : '';
-  return new Refusal('invalid-workspace', `${count} in the workspace files${shown}; ${consequence}.`, {
-    issues,
-  });
+  return refusal('invalid-workspace', { count, shown, consequence }, { issues });
 }

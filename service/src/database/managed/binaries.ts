@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { delimiter, join } from 'node:path';
-import { StartError } from '../../start-error.js';
+import { startError } from '../../start-error.js';
 
 /** Debian puts the programs of each major version in a folder of their own. */
 const DEBIAN = '/usr/lib/postgresql';
@@ -29,21 +29,11 @@ export function findPostgres(path: string, version?: string, debian = DEBIAN): s
     if (own !== undefined) return own;
     // What is on the PATH may be of that version too; where it is not, it says so itself.
     if (onPath !== undefined && versions.length === 0) return onPath;
-    throw new StartError(
-      'postgresql-version',
-      `The data was made by PostgreSQL ${version}, which is not installed.`,
-      versions.length > 0
-        ? `Install the package \`postgresql-${version}\`; then \`jade-fence database upgrade\` brings the data to PostgreSQL ${versions[0]?.version}.`
-        : `Install the package \`postgresql-${version}\`.`,
-    );
+    throw startError('postgresql-version', { version, newest: versions[0]?.version });
   }
   const found = versions[0]?.bin ?? onPath;
   if (found !== undefined) return found;
-  throw new StartError(
-    'no-postgresql',
-    'PostgreSQL is not installed.',
-    'Install the package `postgresql`, or set DATABASE_URL to a database that is already there.',
-  );
+  throw startError('no-postgresql');
 }
 
 const isWhole = (folder: string): boolean => existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'postgres'));

@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:f
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { StartError } from '../../start-error.js';
+import { startError } from '../../start-error.js';
 import { clusterVersion, findPostgres } from './binaries.js';
 import { giveTo, type Owner, serverOwner } from './owner.js';
 
@@ -118,22 +118,14 @@ function makeFolder(folder: string, owner: Owner, mode: number): void {
     if (!existsSync(folder)) mkdirSync(folder, { mode });
     giveTo(owner, folder);
   } catch (error) {
-    throw new StartError(
-      'data-folder',
-      `The data folder cannot be made: ${(error as Error).message}`,
-      'Choose another with --data-dir.',
-    );
+    throw startError('data-folder', { message: (error as Error).message });
   }
 }
 
 /** A server that a killed service left is about to stop by itself; one that goes on belongs to a running service. */
 export async function waitUntilFree(cluster: string): Promise<void> {
   for (const end = Date.now() + FREE_MS; Date.now() < end; await sleep(200)) if (!isRunning(cluster)) return;
-  throw new StartError(
-    'data-in-use',
-    `Another Jade Fence service is using ${cluster}.`,
-    'Stop that one, choose another folder with --data-dir, or share a database with DATABASE_URL.',
-  );
+  throw startError('data-in-use', { cluster });
 }
 
 function isRunning(cluster: string): boolean {
@@ -157,11 +149,7 @@ export function initialise(bin: string, cluster: string, owner: Owner): void {
   const made = spawnSync(join(bin, 'initdb'), args, { ...owner, cwd: '/', encoding: 'utf8' });
   if (made.status === 0) return;
   rmSync(cluster, { recursive: true, force: true });
-  throw new StartError(
-    'data-folder',
-    `The database cannot be made in ${cluster}: ${lastLine(made.stderr || made.error?.message || '')}`,
-    'See that the folder above it can be entered by the user that PostgreSQL runs as, or choose another with --data-dir.',
-  );
+  throw startError('data-folder/made', { cluster, reason: lastLine(made.stderr || made.error?.message || '') });
 }
 
 function makeSocketDir(dataDir: string, owner: Owner): string {
@@ -203,11 +191,7 @@ async function ready(bin: string, socketDir: string, server: ChildProcess, outpu
   }
   server.stdin?.end();
   const reason = /FATAL:\s*(?!the database system is starting up)(.*)/.exec(output())?.[1] ?? lastLine(output());
-  throw new StartError(
-    'database',
-    `PostgreSQL does not start: ${reason}`,
-    'See that the data folder is whole and the disk has room.',
-  );
+  throw startError('database', { reason });
 }
 
 const lastLine = (text: string): string => text.trim().split('\n').at(-1) ?? '';

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { chownSync } from 'node:fs';
-import { StartError } from '../../start-error.js';
+import { startError } from '../../start-error.js';
 
 /** The user that the server runs as: ourselves, or `postgres` where we are root, since PostgreSQL refuses root. */
 export interface Owner {
@@ -15,11 +15,7 @@ export function serverOwner(root: boolean): Owner {
     const id = (flag: string) => Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8', stdio: 'pipe' }));
     return { uid: id('-u'), gid: id('-g') };
   } catch {
-    throw new StartError(
-      'no-postgres-user',
-      'PostgreSQL does not run as root, and there is no user `postgres` to run it as.',
-      'Install the package `postgresql`, which makes that user, or start Jade Fence as another user.',
-    );
+    throw startError('no-postgres-user');
   }
 }
 

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { StartError } from '../../start-error.js';
+import { startError } from '../../start-error.js';
 import { clusterVersion, debianVersions, findPostgres } from './binaries.js';
 import { initialise, waitUntilFree } from './cluster.js';
 import { giveTo, serverOwner } from './owner.js';
@@ -21,8 +21,7 @@ export interface Upgraded {
 export async function upgradeCluster(dataDir: string, root: boolean, path: string): Promise<Upgraded> {
   const cluster = join(dataDir, 'postgres');
   const from = clusterVersion(cluster);
-  if (from === undefined)
-    throw new StartError('no-data', `There is no database in ${dataDir}.`, 'Choose the folder with --data-dir.');
+  if (from === undefined) throw startError('no-data', { dataDir });
   const [newest] = debianVersions();
   if (newest === undefined || Number(newest.version) <= Number(from)) return { from, to: from, kept: undefined };
   await waitUntilFree(cluster);
@@ -38,11 +37,7 @@ export async function upgradeCluster(dataDir: string, root: boolean, path: strin
   rmSync(work, { recursive: true, force: true });
   if (ran.status !== 0) {
     rmSync(fresh, { recursive: true, force: true });
-    throw new StartError(
-      'upgrade-failed',
-      `The data could not be brought to PostgreSQL ${newest.version}; it is as it was. ${lastLines(ran.stdout + ran.stderr)}`,
-      'See what pg_upgrade says.',
-    );
+    throw startError('upgrade-failed', { version: newest.version, output: lastLines(ran.stdout + ran.stderr) });
   }
   const kept = `${cluster}-${from}-before-upgrade`;
   if (existsSync(kept)) rmSync(kept, { recursive: true, force: true });

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { isDatabaseLost } from '../../database/faults.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import { hashOfSecret } from '../../people/secret.js';
 import { isGatewayToken } from '../../people/tokens.js';
 
@@ -32,10 +32,7 @@ export class Admission {
     const given = authorization ?? '';
     if (this.knows(given)) return;
     const token = /^Bearer (\S{1,200})$/i.exec(given)?.[1];
-    if (token === undefined || !(await this.#isRight(token, given)))
-      throw new Refusal('gateway-token-required', 'Live decisions are for gateways, which ask with their token.', {
-        remedy: 'Make one with `jade-fence token make NAME --gateway`, and send it as `Authorization: Bearer TOKEN`.',
-      });
+    if (token === undefined || !(await this.#isRight(token, given))) throw refusal('gateway-token-required');
     if (this.#until.size >= MOST_TOKENS) this.#until.clear();
     this.#until.set(given, Date.now() + TOKEN_MS);
   }

@@ -1,5 +1,5 @@
 import type { IncomingMessage } from 'node:http';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import type { Given } from '../../live/grant.js';
 
 const LARGEST_BODY = 64 * 1024;
@@ -35,8 +35,8 @@ export function bodyAtHand(call: IncomingMessage): Buffer | undefined {
     : undefined;
 }
 
-const tooLarge = () => new Refusal('body-too-large', 'The body is larger than this call takes.');
-const tooSlow = () => new Refusal('body-too-slow', 'The body did not come within 5 seconds.');
+const tooLarge = () => refusal('body-too-large');
+const tooSlow = () => refusal('body-too-slow');
 
 /** The object that a JSON body holds. */
 export function objectOf(body: Buffer): Record<string, unknown> {
@@ -44,7 +44,7 @@ export function objectOf(body: Buffer): Record<string, unknown> {
   try {
     value = JSON.parse(body.toString());
   } catch {
-    throw new Refusal('not-json', 'The body is not JSON.');
+    throw refusal('not-json');
   }
   return fieldsOf(value);
 }
@@ -52,7 +52,7 @@ export function objectOf(body: Buffer): Record<string, unknown> {
 /** The fields of a JSON object. Refuses anything else with `not-an-object`. */
 export function fieldsOf(value: unknown): Record<string, unknown> {
   if (value !== null && typeof value === 'object' && !Array.isArray(value)) return value as Record<string, unknown>;
-  throw new Refusal('not-an-object', 'The body is no JSON object.');
+  throw refusal('not-an-object', { what: 'body' });
 }
 
 const NO_GRANTS: readonly string[] = [];

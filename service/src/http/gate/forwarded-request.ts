@@ -3,7 +3,7 @@ import { parseAddress } from '@jade-fence/core/address';
 import { tryHost } from '@jade-fence/core/domain';
 import { lineFaultText, readRequest } from '@jade-fence/core/log';
 import type { Request } from '@jade-fence/core/request';
-import { Refusal } from '../../fault/refusal.js';
+import { Refusal, refusal } from '../../fault/refusal.js';
 
 /**
  * Headers of the call that are not the original request's, or that `X-Forwarded-…` replaces: of these it is not known
@@ -26,10 +26,7 @@ export function forwardedRequest(headers: IncomingHttpHeaders): Request {
   const [uri, host] = [shown('uri'), shown('host')];
   const hops = hopsOf(headers['x-forwarded-for']);
   const peer = parseAddress(bare(hops.at(-1) ?? ''));
-  if (uri === undefined || uri === '' || host === undefined || peer === undefined)
-    throw new Refusal('no-original', 'The headers do not describe the original request.', {
-      remedy: 'Send X-Forwarded-Method, X-Forwarded-Proto, X-Forwarded-Host, X-Forwarded-Uri and X-Forwarded-For.',
-    });
+  if (uri === undefined || uri === '' || host === undefined || peer === undefined) throw refusal('no-original');
   const read = readRequest({
     method: shown('method'),
     scheme: shown('proto'),
@@ -39,9 +36,7 @@ export function forwardedRequest(headers: IncomingHttpHeaders): Request {
     headers: {},
   });
   if (!('request' in read) || read.faults?.length || !isSameHost(host, read.request.host))
-    throw new Refusal('bad-original', 'X-Forwarded-Host or X-Forwarded-Uri cannot be read.', {
-      remedy: 'Refuse the request at the gateway.',
-    });
+    throw refusal('bad-original');
   const own = ownHeaders(headers, hops.slice(0, -1));
   const one = (name: string) => own.get(name)?.join(', ');
   const [agent, referrer] = [one('user-agent') ?? '', one('referer') ?? ''];

@@ -5,7 +5,7 @@ import { flatRules, type PreparedRules } from '@jade-fence/core/engine';
 import type { Logger } from 'pino';
 import { processLane } from '../../worker/lane.js';
 import { Thread } from '../../worker/thread.js';
-import { type Place, startError } from '../listen.js';
+import { listenError, type Place } from '../listen.js';
 import { writeFlat } from './flat-file.js';
 import type { GateCalls, GateCounts, GateWork } from './gate-main.js';
 
@@ -54,7 +54,7 @@ export class GateProcess {
   /** Listens, and answers the URL. Something to work with must have been given before. */
   async open(place: Place): Promise<string> {
     const opened = await this.#process.call('open', [place.host, place.port]);
-    if ('code' in opened) throw startError(Object.assign(new Error(opened.code), { code: opened.code }), place);
+    if ('code' in opened) throw listenError(Object.assign(new Error(opened.code), { code: opened.code }), place);
     this.#place = { ...place, port: Number(new URL(opened.url).port) };
     return opened.url;
   }

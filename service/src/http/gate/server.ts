@@ -4,7 +4,7 @@ import type { LiveDecision } from '@jade-fence/core/live';
 import type { Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
-import { Refusal } from '../../fault/refusal.js';
+import { Refusal, refusal } from '../../fault/refusal.js';
 import { clientName, type DecidedRequest, decisionText, ruleName } from '../../live/answer.js';
 import { grantFor } from '../../live/grant.js';
 import type { Grants } from '../../live/grants.js';
@@ -145,7 +145,7 @@ class Gate {
   #inForce(): InForce {
     const { current } = this.#parts.rules;
     if (current) return current;
-    throw new Refusal('nothing-in-force', 'No rules are in force yet.', { remedy: 'Publish the draft.' });
+    throw refusal('nothing-in-force');
   }
 
   /** The request with the rules that its grants are for. */
@@ -278,14 +278,10 @@ const NOTICE = /^\/notice\/[A-Za-z0-9_-]{1,8000}\.[A-Za-z0-9_-]{1,100}$/;
 const sealedIn = ({ url = '' }: IncomingMessage): string => url.slice('/notice/'.length);
 
 const notFound: Handler = (call, response) => {
-  const problem = new Refusal(
-    'unknown-route',
-    'This listener has /decide and /gate for live decisions, and nothing else.',
-  );
+  const problem = refusal('unknown-route/gate');
   response.setHeader('connection', 'close');
   send(response, 404, 'application/problem+json', JSON.stringify(problemBody(problem)));
   if (!call.complete) response.once('finish', () => call.destroy());
 };
 
-const overNotice = (): Refusal =>
-  new Refusal('notice-over', 'This notice has expired, or was never made.', { remedy: 'Ask for the page again.' });
+const overNotice = (): Refusal => refusal('notice-over');

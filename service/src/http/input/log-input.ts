@@ -3,7 +3,7 @@ import { isMappable, LOG_FORMATS, type LogFormat, type Mapping, REQUEST_FIELDS }
 import { isZone } from '@jade-fence/core/schedule';
 import { Transform } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import { validated } from '../validate.js';
 import { withRedact } from './redact-input.js';
 
@@ -70,11 +70,7 @@ export function mappingOf({ column = [], zone }: MappingInput, consequence = 'no
     .filter((field) => !isMappable(field))
     .map((field) => ({ path: field, what: `\`${field}\` is no field of a request${suggestion(field)}` }));
   if (zone !== undefined && !isZone(zone)) issues.push({ path: 'zone', what: `\`${zone}\` is no time zone` });
-  if (issues.length > 0)
-    throw new Refusal('bad-mapping', `The columns cannot be taken like that; ${consequence}.`, {
-      remedy: `Fields are ${MAPPABLE.join(', ')} and header.NAME; zones are those of the IANA database.`,
-      issues,
-    });
+  if (issues.length > 0) throw refusal('bad-mapping', { consequence, fields: MAPPABLE.join(', ') }, { issues });
   return { columns: Object.fromEntries(columns), zone };
 }
 

@@ -6,7 +6,7 @@ import { createRouter, type Prepared, subjectOf } from '@jade-fence/core/engine'
 import { makeRequest, type Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
 import { notFound } from '../../fault/not-found.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import { findRequest } from '../../replay/requests.js';
 import { findReplay } from '../../replay/store.js';
 import { namedState } from '../../revision/named-state.js';
@@ -102,11 +102,10 @@ function effectiveOf(prepared: Prepared, query: EffectiveQuery): EffectiveBody {
 /** The client, as a request that shows nothing but it. */
 function clientOf(prepared: Prepared, { probe: name, client }: EffectiveQuery): { request: Request; country?: string } {
   const { probes } = prepared.workspace;
-  if ((name === undefined) === (client === undefined))
-    throw new Refusal('which-client', 'The client is given as `probe`, or as `client` with its address.');
+  if ((name === undefined) === (client === undefined)) throw refusal('which-client');
   if (name === undefined) {
     const peer = parseAddress(client as string);
-    if (!peer) throw new Refusal('bad-address', `\`${client}\` is not an IP address.`);
+    if (!peer) throw refusal('bad-address', { text: client });
     return { request: makeRequest({ peer }) };
   }
   const probe = probes.get(name);

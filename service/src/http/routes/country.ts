@@ -3,7 +3,7 @@ import { formatAddress, formatRange, parseAddress } from '@jade-fence/core/addre
 import { countryName, coverageOf, networkTelling, originOf } from '@jade-fence/core/country';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import type { CountryDataSet } from '../../model/country-data-set.js';
 import { loadCountryData } from '../../workspace/country-data.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
@@ -49,18 +49,11 @@ export function countryRoutes(api: Api, knex: Knex, states: PreparedStates): voi
     { does: 'What the country data says of an address.' },
     async ({ params }, response) => {
       const address = parseAddress(params.address);
-      if (!address) throw new Refusal('bad-address', `\`${params.address}\` is not an IP address.`);
+      if (!address) throw refusal('bad-address', { text: params.address });
       const set = await countryDataInForce(knex);
       const sources = (await prepared()).country;
       const origin = originOf(sources, address);
-      if (!origin)
-        throw new Refusal(
-          'country-data-not-loaded',
-          'No country data is loaded, and no correction holds the address.',
-          {
-            remedy: 'Load it with `jade-fence country load FILE`.',
-          },
-        );
+      if (!origin) throw refusal('country-data-not-loaded');
       const { country, by } = origin;
       const network = networkTelling(sources, address);
       const shown = { address: formatAddress(address), country, name: countryName(country) ?? null, by };

@@ -2,7 +2,7 @@ import type { FeedBody } from '@jade-fence/contract';
 import { mayAct, type Role } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { noting } from '../../audit/audit.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import type { FeedClock } from '../../feed/clock.js';
 import { findFeed, later, pageOfFeeds, postpone, saveFeed } from '../../feed/store.js';
 import { Feed } from '../../model/feed.js';
@@ -36,7 +36,7 @@ export function feedRoutes(api: Api, knex: Knex, feeds: FeedClock): void {
     async ({ params, body, who }, response) => {
       const { name: list } = validated(MappingName, { name: params.list }, 'path') as { name: string };
       const need = (wanted: boolean, role: Role, what: string) => {
-        if (wanted && !mayAct(who.role, role)) throw new Refusal('role-too-low', `${what} is for a ${role}.`);
+        if (wanted && !mayAct(who.role, role)) throw refusal('role-too-low/feeds', { what, role });
       };
       need(body.allowPrivate, 'administrator', 'A feed from private address space');
       need(body.publish, 'publisher', 'A feed that publishes');

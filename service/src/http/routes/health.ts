@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import type { Knex } from 'knex';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 
 /** Whether the service lives, and whether it is ready to work; open to everyone, and without further details. */
 export function healthRoutes(knex: Knex): Router {
@@ -12,7 +12,7 @@ export function healthRoutes(knex: Knex): Router {
     try {
       await knex.raw('select 1').timeout(2000);
     } catch {
-      throw new Refusal('not-ready', 'The database does not answer.');
+      throw refusal('not-ready');
     }
     response.json({ status: 'ready' });
   });

@@ -1,7 +1,7 @@
 import { hasEnded, type ImportBody, pathOf } from '@jade-fence/contract';
 import type { Response } from 'express';
 import type { Knex } from 'knex';
-import { Refusal } from '../../fault/refusal.js';
+import { Refusal, refusal } from '../../fault/refusal.js';
 import { refusalOfEnded } from '../../import/refusals.js';
 import { findImport } from '../../import/store.js';
 import type { Import } from '../../model/import.js';
@@ -41,12 +41,6 @@ export async function importEnded(knex: Knex, watch: ProgressWatch, id: number, 
     if (job && hasEnded(job.state)) throw refusalOfEnded(job);
     await news;
   }
-  if (!watch.closing) throw new Refusal('aborted', `The caller left; import ${id} goes on.`);
-  throw new Refusal(
-    'service-stops',
-    `The service stops. The log is here; import ${id} goes on when a service is there.`,
-    {
-      remedy: `See its outcome at ${pathOf('GET /imports/:id', { params: { id } })}.`,
-    },
-  );
+  if (!watch.closing) throw refusal('aborted/goes-on', { id });
+  throw refusal('service-stops', { id, path: pathOf('GET /imports/:id', { params: { id } }) });
 }

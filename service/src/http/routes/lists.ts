@@ -3,7 +3,7 @@ import { addressesCovered, endingEntries, isAlive, type List, overlapOf } from '
 import { usersOfList, type Workspace } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { notFound } from '../../fault/not-found.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import { editEntries, importEntries } from '../../workspace/entries.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
@@ -92,7 +92,7 @@ export function listRoutes(api: Api, knex: Knex, states: PreparedStates): void {
       const list = listOf(whole, params.name);
       const other = query.with === undefined ? undefined : listOf(whole, query.with);
       if (other && other.of !== list.of)
-        throw new Refusal('other-sort', `\`${list.name}\` is of ${list.of}, and \`${other.name}\` of ${other.of}.`);
+        throw refusal('other-sort', { list: list.name, sort: list.of, other: other.name, otherSort: other.of });
       response.json({ list: list.name, with: other?.name ?? null, ...overlapOf(list, other) });
     },
   );
@@ -108,7 +108,7 @@ function textOf(file: Buffer): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(file);
   } catch {
-    throw new Refusal('not-utf-8', 'The file is not text in UTF-8; nothing was changed.');
+    throw refusal('not-utf-8');
   }
 }
 

@@ -5,7 +5,7 @@ import { isStorable, NO_REDACTION, STORED_FORMS, tryRedaction } from '@jade-fenc
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { Page } from '../../database/page.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import type { Imports } from '../../import/imports.js';
 import { notIdle } from '../../import/not-idle.js';
 import { findImport } from '../../import/store.js';
@@ -114,10 +114,7 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdl
 /** What is stored is whole or not there; a part of a value would make rules decide by what is not so. */
 function requireStorable(redact: readonly string[] = []): void {
   const not = redact.filter((word) => !isStorable(tryRedaction(word) ?? NO_REDACTION));
-  if (not.length > 0)
-    throw new Refusal('not-storable', `A log cannot be stored without ${not.join(', ')} alone; nothing was imported.`, {
-      remedy: `An import can leave out ${STORED_FORMS.join(', ')}. The rest can be redacted in what is shown and exported.`,
-    });
+  if (not.length > 0) throw refusal('not-storable', { needed: not.join(', '), fields: STORED_FORMS.join(', ') });
 }
 
 /** Whether the caller would rather be answered at once than wait (RFC 7240, section 4.1). */

@@ -2,7 +2,7 @@ import type { LookUpBody } from '@jade-fence/contract';
 import { lookUp, tryAsked } from '@jade-fence/core/lookup';
 import type { Knex } from 'knex';
 import { countryDataSet } from '../../country/store.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import { namedState } from '../../revision/named-state.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
@@ -18,10 +18,7 @@ export function lookUpRoutes(api: Api, knex: Knex, states: PreparedStates): void
     },
     async ({ query }, response) => {
       const asked = tryAsked(query.of);
-      if (!asked)
-        throw new Refusal('nothing-to-look-up', `\`${query.of}\` is no address, host, URL or user.`, {
-          remedy: 'Write a user that looks like something else as `user:NAME`.',
-        });
+      if (!asked) throw refusal('nothing-to-look-up', { text: query.of });
       const state = await namedState(knex, query.state, new Date());
       const set = state.countryDataId === undefined ? undefined : await countryDataSet(knex, state.countryDataId);
       const found = lookUp(asked, await states.get(state));

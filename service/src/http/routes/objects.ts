@@ -5,7 +5,7 @@ import type { Request } from 'express';
 import type { Knex } from 'knex';
 import { pageOfItems } from '../../database/page.js';
 import { notFound } from '../../fault/not-found.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import { Revision } from '../../model/revision.js';
 import { type StoredDocument, type WrittenDocument } from '../../workspace/document.js';
 import { type Expected, findObject, putObject, removeObject } from '../../workspace/objects.js';
@@ -81,8 +81,7 @@ export function objectRoutes(api: Api, knex: Knex, states: PreparedStates): void
     async ({ params }, response) => {
       const kind = kindOf(params.kind);
       const found = await documentAt(knex, kind, params.name, numberOf(params.number, 'version'));
-      if (!found)
-        throw new Refusal('unknown-version', `The ${kind} \`${params.name}\` never had a version ${params.number}.`);
+      if (!found) throw refusal('unknown-version/object', { kind, name: params.name, number: params.number });
       response.json(await storedObject(knex, found));
     },
   );
@@ -128,9 +127,7 @@ function expectedOf(request: Request): Expected {
   if (request.get('if-none-match') === '*') return 'absent';
   const version = /^"(\d{1,9})"$/.exec(request.get('if-match') ?? '')?.[1];
   if (version !== undefined) return { version: Number(version) };
-  throw new Refusal('version-needed', 'A change of an object names the version that it was made for.', {
-    remedy: 'Send the `ETag` of the object as `If-Match`, or `If-None-Match: *` for a new one.',
-  });
+  throw refusal('version-needed');
 }
 
 /** One object with its text. */

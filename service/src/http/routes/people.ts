@@ -2,7 +2,7 @@ import type { PersonBody, SessionBody, TokenBody } from '@jade-fence/contract';
 import { mayAct } from '@jade-fence/contract';
 import type { Knex } from 'knex';
 import { note, noting } from '../../audit/audit.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import { alertSecret } from '../../live/alerts.js';
 import { Person, type Session, type Token } from '../../model/person.js';
 import {
@@ -133,8 +133,7 @@ function ownRoutes(api: Api, knex: Knex): void {
     { does: 'One’s own tokens; those of all for administrators.', query: TokensQuery },
     async ({ query, who }, response) => {
       const { all, ...page } = query;
-      if (all && !mayAct(who.role, 'administrator'))
-        throw new Refusal('role-too-low', 'The tokens of others are for administrators.');
+      if (all && !mayAct(who.role, 'administrator')) throw refusal('role-too-low/tokens-of-others');
       const { items, next } = await tokensOf(knex, all ? undefined : who.id, page);
       const names = new Map((await Person.query(knex)).map(({ id, name }) => [id, name]));
       response.json({
@@ -212,13 +211,9 @@ async function requireProof(
 ): Promise<void> {
   const person = await findPerson(knex, who.name);
   if (person.password === null && who.token === undefined) return;
-  if (person.password === null)
-    throw new Refusal('session-required', 'A first password is set from the console, or by an administrator.', {
-      remedy: 'Sign in to the console with the access key; or `jade-fence person change NAME --password`.',
-    });
+  if (person.password === null) throw refusal('session-required');
   await throttle.take(who.name, from);
-  if (!(await whoHasPassword(knex, who.name, old ?? '')))
-    throw new Refusal('wrong-current-password', 'The current password is wrong.');
+  if (!(await whoHasPassword(knex, who.name, old ?? ''))) throw refusal('wrong-current-password');
   await throttle.wentWell(who.name, from);
 }
 
@@ -250,8 +245,7 @@ function sessionListRoutes(api: Api, knex: Knex): void {
       const id = numberOf(params.id, 'session');
       const deed = { actor: who.name, action: 'signed-out', detail: { session: id } } as const;
       await noting(knex, deed, async (trx) => {
-        if (!(await closeSession(trx, { personId: who.id, id })))
-          throw new Refusal('unknown-session', `There is no session ${id} of yours.`);
+        if (!(await closeSession(trx, { personId: who.id, id }))) throw refusal('unknown-session', { id });
       });
       response.status(204).end();
     },

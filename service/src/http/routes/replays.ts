@@ -12,7 +12,7 @@ import { filterFaults, type LogFilter, type Report, type RequestFilter } from '@
 import { reportHtml, reportMarkdown } from '@jade-fence/report';
 import type { Knex } from 'knex';
 import { note } from '../../audit/audit.js';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
 import type { Redactions } from '../../redaction/redactions.js';
@@ -264,8 +264,7 @@ async function* chained<T>(first: IteratorResult<T>, rest: AsyncIterable<T>): As
 /** The filter of a query; reports all its faults at once. */
 function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestFilter {
   const filter = { ...asked, from: timeOf(from), to: timeOf(to) };
-  if (filter.role !== undefined && filter.rule === undefined)
-    throw new Refusal('role-without-rule', '`role` is what a rule did, so it needs `rule`.');
+  if (filter.role !== undefined && filter.rule === undefined) throw refusal('role-without-rule');
   const faults = filterFaults(filter);
   if (faults.length > 0)
     throw invalidInput(
@@ -278,15 +277,13 @@ function filterOf({ from, to, ...asked }: Omit<FilterQuery, 'redact'>): RequestF
 /** One log or several; not both, and not neither. */
 function logsOf(log: string | undefined, logs: readonly string[] | undefined): readonly string[] {
   if ((log === undefined) !== (logs === undefined)) return logs ?? [log as string];
-  throw new Refusal('which-log', 'A replay needs its `log`, or several as `logs`.');
+  throw refusal('which-log');
 }
 
 /** An effect covers all of its logs, by the present draft: order any other replay, which is kept. */
 function requireWhole({ policy, only, files }: ReplayInput): void {
   if (policy === undefined && only === undefined && (files ?? []).length === 0) return;
-  throw new Refusal('effect-in-part', 'An effect is of whole logs, without `policy`, `only` and `files`.', {
-    remedy: 'Order it with `purpose: asked`.',
-  });
+  throw refusal('effect-in-part');
 }
 
 /** Which requests a replay is of; times are validated already. */

@@ -6,7 +6,7 @@ import {
   type RevisionBody,
 } from '@jade-fence/contract';
 import type { Knex } from 'knex';
-import { Refusal } from '../../fault/refusal.js';
+import { refusal } from '../../fault/refusal.js';
 import type { Proposal, Revision } from '../../model/revision.js';
 import { stateToPublish } from '../../revision/chosen.js';
 import { differenceOf } from '../../revision/difference.js';
@@ -70,10 +70,7 @@ export function revisionRoutes(api: Api, knex: Knex, states: PreparedStates): vo
     { does: 'Publishes the draft as the next revision.', body: PublishInput, status: 201 },
     async ({ body, who }, response) => {
       const { fourEyes } = await currentSettings(knex);
-      if (fourEyes)
-        throw new Refusal('four-eyes', 'Publishing takes two people here.', {
-          remedy: 'Propose it, and ask another publisher to approve.',
-        });
+      if (fourEyes) throw refusal('four-eyes');
       const { only, draft } = body;
       const revision = await publish(knex, states, { ...body, only, draft, by: who.name, approvedBy: null });
       response.status(201).location(revisionAt(revision)).json(revisionBody(revision));
@@ -190,8 +187,7 @@ function proposalRoutes(api: Api, knex: Knex, states: PreparedStates): void {
 
 /** One object, by both its kind and name; or none. */
 function onlyOf({ kind, name }: DiscardInput) {
-  if ((kind === undefined) !== (name === undefined))
-    throw new Refusal('kind-and-name', 'One object is given by its `kind` and its `name`.');
+  if ((kind === undefined) !== (name === undefined)) throw refusal('kind-and-name');
   return kind !== undefined && name !== undefined ? { kind, name } : undefined;
 }
 

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { note } from '../../audit/audit.js';
-import { Refusal } from '../../fault/refusal.js';
+import { Refusal, refusal } from '../../fault/refusal.js';
 import { Person } from '../../model/person.js';
 import { whoHasPassword } from '../../people/people.js';
 import { closeSession, openSession, whoHasSession } from '../../people/sessions.js';
@@ -67,18 +67,11 @@ async function signedIn(knex: Knex, { name, password, key }: SignInInput): Promi
     // A session may do all that its person may, so that a lesser token does not open one.
     return person && holder.role === person.role ? holder : undefined;
   }
-  if (name === undefined || password === undefined || key !== undefined)
-    throw new Refusal('how-to-sign-in', 'Sign in with `name` and `password`, or with `key` alone.');
+  if (name === undefined || password === undefined || key !== undefined) throw refusal('how-to-sign-in');
   const person = await whoHasPassword(knex, name, password);
   return person && someoneOf(person);
 }
 
 function refused({ key }: SignInInput): Refusal {
-  return key === undefined
-    ? new Refusal('wrong-password', 'The name or the password is wrong.', {
-        remedy: 'An administrator can set a new one with `jade-fence person change NAME --password`.',
-      })
-    : new Refusal('wrong-key', 'The access key is wrong.', {
-        remedy: 'It is in the file `access-key` of the service’s data folder.',
-      });
+  return key === undefined ? refusal('wrong-password') : refusal('wrong-key');
 }
