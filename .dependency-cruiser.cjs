@@ -3,7 +3,7 @@
  * do not use each other.
  */
 const CORE = [
-  ['address', 'issue'],
+  ['address', 'issue', 'memo'],
   ['column', 'text', 'country', 'domain', 'pattern'],
   ['url'],
   ['list', 'request', 'schedule'],

@@ -1,5 +1,5 @@
 import type { NumberColumn, TextColumn } from './column.js';
-import { HASH_START, hashByte } from './hash.js';
+import { hashBytes } from './hash.js';
 import { TextArena } from './text-arena.js';
 import { BytesTextColumn } from './texts.js';
 
@@ -27,9 +27,7 @@ export class TextColumnBuilder {
     let code = text.length > LONGEST_KNOWN ? undefined : this.#known.get(text);
     if (code === undefined) {
       const bytes = encoder.encode(text);
-      let hash = HASH_START;
-      for (let at = 0; at < bytes.length; at++) hash = hashByte(hash, bytes[at] as number);
-      code = this.#arena.number(bytes, 0, bytes.length, hash) + 1;
+      code = this.#arena.number(bytes, 0, bytes.length, hashBytes(bytes, 0, bytes.length)) + 1;
       if (text.length <= LONGEST_KNOWN) this.#known.set(text, code);
     }
     return code;

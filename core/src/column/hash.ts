@@ -17,6 +17,13 @@ export function seedHashes(start: number, spread: number): void {
 /** A hash that has taken one byte more (FNV-1a, 32 bits). */
 export const hashByte = (hash: number, byte: number): number => Math.imul(hash ^ byte, 0x01000193);
 
+/** The hash of the bytes from `start` to before `end`. */
+export function hashBytes(bytes: Uint8Array, start: number, end: number): number {
+  let hash = HASH_START;
+  for (let at = start; at < end; at++) hash = hashByte(hash, bytes[at] as number);
+  return hash;
+}
+
 /** A hash that has taken one word more, half by half, so that no difference of two words can undo another's. */
 export function hashWord(hash: number, word: number): number {
   const half = Math.imul(hash ^ (word & 0xffff), 0x9e3779b1);
@@ -29,4 +36,16 @@ export function slotFor(hash: number, slots: number): number {
   mixed = Math.imul(mixed ^ (mixed >>> 16), 0x85ebca6b);
   mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);
   return (mixed ^ (mixed >>> 16)) & (slots - 1);
+}
+
+/** Slots for this many entries by their hashes, as many as the size, a power of two; −1 is free. */
+export function slotsOf(hashes: Int32Array, count: number, size: number): Int32Array {
+  const slots = new Int32Array(size).fill(-1);
+  const mask = size - 1;
+  for (let entry = 0; entry < count; entry++) {
+    let slot = slotFor(hashes[entry] as number, size);
+    while ((slots[slot] as number) >= 0) slot = (slot + 1) & mask;
+    slots[slot] = entry;
+  }
+  return slots;
 }

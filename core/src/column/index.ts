@@ -15,17 +15,16 @@ export type {
 } from './column.js';
 export { decodeTable, packedBodies } from './decode-table.js';
 export { encodeTable } from './encode-table.js';
-export { HASH_START, hashByte, hashWord, seedHashes, slotFor } from './hash.js';
+export { HASH_START, hashByte, hashBytes, hashWord, seedHashes, slotFor } from './hash.js';
 export {
   addressCodes,
   codeOffsets,
   joinAddresses,
   joinDictionaries,
 } from './joined-addresses.js';
-export { type Kinds, kindsIn, kindsOf, kindsOfExamples, OF_FEW_VALUES } from './kinds.js';
 export { LayoutError } from './layout-error.js';
 export type { Packing } from './packed.js';
-export { type Pairs, pairs } from './pairs.js';
+export { OF_FEW_VALUES, type RowKinds, rowKinds, rowKindsIn, rowKindsOfExamples } from './row-kinds.js';
 export { gathered, takeRows } from './take-rows.js';
 export { TextArena } from './text-arena.js';
 export { TextMap } from './text-map.js';
@@ -33,3 +32,4 @@ export { textCodes, textReader } from './texts.js';
 export { tupleKey, tupleOf } from './tuple-key.js';
 export { numberAt } from './whole.js';
 export { WordTable } from './word-table.js';
+export { type Zipped, zip } from './zip.js';

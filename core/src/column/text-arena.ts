@@ -1,12 +1,12 @@
 import type { TextBytes } from './column.js';
-import { slotFor } from './hash.js';
+import { slotFor, slotsOf } from './hash.js';
 
 /**
  * Numbers distinct runs of bytes, from 0, in the order in which they come, and keeps them one behind the other, as
  * dictionaries are stored. Who has the bytes at hand makes their hash while going over them.
  */
 export class TextArena {
-  #slots = new Int32Array(64).fill(-1);
+  #slots: Int32Array = new Int32Array(64).fill(-1);
   #hashes = new Int32Array(32);
   #ends = new Uint32Array(32);
   #texts = new Uint8Array(512);
@@ -18,6 +18,11 @@ export class TextArena {
 
   get count(): number {
     return this.#count;
+  }
+
+  /** In bytes, of all texts together. */
+  get length(): number {
+    return this.#length;
   }
 
   /** The number of the bytes from `start` to before `end`; a new one where it does not have them. */
@@ -77,15 +82,7 @@ export class TextArena {
   #grow(): void {
     this.#hashes = grown(this.#hashes, Int32Array);
     this.#ends = grown(this.#ends, Uint32Array);
-    const slots = new Int32Array(this.#slots.length * 2).fill(-1);
-    const mask = slots.length - 1;
-    for (let number = 0; number < this.#count; number++) {
-      const hash = this.#hashes[number] as number;
-      let slot = slotFor(hash, slots.length);
-      while ((slots[slot] as number) >= 0) slot = (slot + 1) & mask;
-      slots[slot] = number;
-    }
-    this.#slots = slots;
+    this.#slots = slotsOf(this.#hashes, this.#count, this.#slots.length * 2);
   }
 }
 

@@ -1,4 +1,4 @@
-import { HASH_START, hashWord, slotFor } from './hash.js';
+import { HASH_START, hashWord, slotFor, slotsOf } from './hash.js';
 
 /**
  * Numbers distinct rows of words, from 0, in the order in which they come. Each row has the same number of words; the
@@ -71,13 +71,6 @@ export class WordTable {
     const hashes = new Int32Array(this.#hashes.length * 2);
     hashes.set(this.#hashes);
     this.#hashes = hashes;
-    this.#slots = new Int32Array(this.#slots.length * 2).fill(-1);
-    const mask = this.#slots.length - 1;
-    for (let number = 0; number < this.#count; number++) {
-      const hash = hashes[number] as number;
-      let slot = slotFor(hash, this.#slots.length);
-      while ((this.#slots[slot] as number) >= 0) slot = (slot + 1) & mask;
-      this.#slots[slot] = number;
-    }
+    this.#slots = slotsOf(hashes, this.#count, this.#slots.length * 2);
   }
 }

@@ -1,4 +1,4 @@
-import { type ColumnTable, type Kinds, kindsOf } from '../column/index.js';
+import { type ColumnTable, type RowKinds, rowKinds } from '../column/index.js';
 import type { Test } from '../condition/index.js';
 import { allRows, compilePlan, Judge, noClients, type Outcome, type Prepared } from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
@@ -36,7 +36,7 @@ export class Catalogue {
   }
 
   /** For each row of the chunk the number of its outcome; `kinds` are those of the chunk's rows. */
-  rows(table: ColumnTable, kinds: Kinds = kindsOf(table)): Int32Array {
+  rows(table: ColumnTable, kinds: RowKinds = rowKinds(table)): Int32Array {
     // The catalogue never depends on the client.
     return this.#judge.rows({ table, rows: allRows(table.rows), clients: noClients(table.rows), kinds }).outcomes;
   }

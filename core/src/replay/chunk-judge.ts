@@ -1,4 +1,4 @@
-import { type ColumnTable, kindsOf, takeRows } from '../column/index.js';
+import { type ColumnTable, rowKinds, takeRows } from '../column/index.js';
 import type { Prepared } from '../engine/index.js';
 import { Catalogue } from './catalogue.js';
 import { ChunkRun } from './chunk-run.js';
@@ -50,7 +50,7 @@ export class ChunkJudge {
     const rows = this.#only?.(table);
     const own = rows === undefined || rows.length === table.rows ? table : takeRows(table, rows);
     const clients = new ChunkClients(own, this.#prepared);
-    const kinds = kindsOf(own);
+    const kinds = rowKinds(own);
     const parts = { table: own, clients, kinds, logRows: own === table ? undefined : rows };
     const routes = this.#routing?.route(own, clients, kinds) ?? allToOne(own.rows);
     const chunk = new ChunkRun(parts, this.#policies, this.#prepared, routes);

@@ -1,4 +1,4 @@
-import { type Column, type ColumnTable, kindsIn } from '../column/index.js';
+import { type Column, type ColumnTable, rowKindsIn } from '../column/index.js';
 import { type Clients, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import type { ClientTrust } from '../request/index.js';
 import type { ChunkParts } from './chunk-parts.js';
@@ -86,7 +86,7 @@ export class ChunkRun {
     const policy = this.#policies[number] as PolicyRun;
     const [table, prepared] = [this.#table, this.#prepared];
     const clients = this.#clients.of(policy.policy.name, rows);
-    const kinds = rows.length === table.rows ? this.#chunk.kinds : kindsIn(this.#chunk.kinds, rows);
+    const kinds = rows.length === table.rows ? this.#chunk.kinds : rowKindsIn(this.#chunk.kinds, rows);
     const { outcomes, classes } = policy.judge.rows({ table, rows, clients, kinds });
     const pending = placesOf(outcomes, PENDING);
     this.#parts.push({ number, policy, rows, clients, outcomes, pending });

@@ -1,4 +1,4 @@
-import { addressCodes, type ColumnTable, type Kinds } from '../column/index.js';
+import { addressCodes, type ColumnTable, type RowKinds } from '../column/index.js';
 import { allRows, combine, createRouter, type Outbound, type Prepared, type Router } from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
 import { addressIn, type ClientColumn } from './client-column.js';
@@ -77,7 +77,7 @@ export class Routing {
   }
 
   /** Sends each row of the chunk to its policy. */
-  route(table: ColumnTable, clients: ChunkClients, kinds: Kinds): Routes {
+  route(table: ColumnTable, clients: ChunkClients, kinds: RowKinds): Routes {
     const { codes, numbers: byCode } = kinds.holds('host') ? this.#ofKinds(table, kinds) : this.#ofHosts(table);
     const numbers = new Int32Array(table.rows);
     const left = takeNumbers(codes, byCode, numbers);
@@ -97,7 +97,7 @@ export class Routing {
   }
 
   /** The same, by the kinds of the rows. */
-  #ofKinds(table: ColumnTable, { codes, examples }: Kinds): CodedPolicies {
+  #ofKinds(table: ColumnTable, { codes, examples }: RowKinds): CodedPolicies {
     const ofHosts = this.#ofHosts(table, examples);
     return { codes, numbers: Int32Array.from(ofHosts.codes, (code) => ofHosts.numbers[code] as number) };
   }

@@ -1,3 +1,4 @@
+import { BoundedMap } from '../memo/index.js';
 import type { CalendarDate } from '../text/index.js';
 
 /** The time of clocks and calendars in a time zone at an instant. */
@@ -37,7 +38,7 @@ export const weekday = (date: CalendarDate): number => (((date + 3) % 7) + 7) % 
 /** The offsets of a zone from UTC in milliseconds, each computed once. */
 class ZoneOffsets {
   readonly #format: Intl.DateTimeFormat;
-  readonly #known = new Map<number, number>();
+  readonly #known = new BoundedMap<number, number>(MOST_QUARTERS);
 
   constructor(zone: string) {
     const two = '2-digit' as const;
@@ -47,13 +48,7 @@ class ZoneOffsets {
 
   at(instant: number): number {
     const quarter = Math.floor(instant / QUARTER);
-    let offset = this.#known.get(quarter);
-    if (offset === undefined) {
-      offset = this.#ask(quarter * QUARTER);
-      if (this.#known.size >= MOST_QUARTERS) this.#known.clear();
-      this.#known.set(quarter, offset);
-    }
-    return offset;
+    return this.#known.of(quarter, () => this.#ask(quarter * QUARTER));
   }
 
   #ask(instant: number): number {

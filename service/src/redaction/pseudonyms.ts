@@ -1,4 +1,5 @@
 import { createHmac } from 'node:crypto';
+import { BoundedMap } from '@jade-fence/core/memo';
 import type { Pseudonym } from '@jade-fence/core/redact';
 import type { Knex } from 'knex';
 import { secretOf } from '../setting/secret.js';
@@ -11,15 +12,9 @@ const MOST_KEPT = 200_000;
 /** Pseudonyms by the key of this database: HMAC-SHA-256 (RFC 2104), of which the first 48 bits are shown. */
 export async function pseudonymsOf(knex: Knex): Promise<Pseudonym> {
   const key = await secretOf(knex, NAME);
-  const known = new Map<string, string>();
+  const known = new BoundedMap<string, string>(MOST_KEPT);
   return (kind, value) => {
     const text = `${kind}\0${value}`;
-    let pseudonym = known.get(text);
-    if (pseudonym === undefined) {
-      if (known.size >= MOST_KEPT) known.clear();
-      pseudonym = `${kind}-${createHmac('sha256', key).update(text).digest('hex').slice(0, LENGTH)}`;
-      known.set(text, pseudonym);
-    }
-    return pseudonym;
+    return known.of(text, () => `${kind}-${createHmac('sha256', key).update(text).digest('hex').slice(0, LENGTH)}`);
   };
 }

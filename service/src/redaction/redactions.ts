@@ -1,4 +1,5 @@
 import { isRangeFault, prefixesOf, tryRange } from '@jade-fence/core/address';
+import { BoundedMap } from '@jade-fence/core/memo';
 import {
   clientPseudonym,
   NO_REDACTION,
@@ -24,7 +25,7 @@ export class Redactions {
   readonly #knex: Knex;
   #pseudonyms: Promise<Pseudonym> | undefined;
   /** The addresses of pseudonyms that were looked up, replay by replay. */
-  readonly #named = new Map<string, string>();
+  readonly #named = new BoundedMap<string, string>(MOST_NAMED);
 
   constructor(knex: Knex) {
     this.#knex = knex;
@@ -48,7 +49,6 @@ export class Redactions {
     }
     const key = `${replay.id} ${name}`;
     const client = this.#named.get(key) ?? (await clientNamed(this.#knex, replay, name, await this.#key()));
-    if (this.#named.size >= MOST_NAMED) this.#named.clear();
     this.#named.set(key, client);
     return { ...filter, client };
   }

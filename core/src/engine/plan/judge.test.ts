@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { kindsIn, kindsOf } from '../../column/index.js';
+import { rowKinds, rowKindsIn } from '../../column/index.js';
 import { ChunkBuilder } from '../../log/index.js';
 import type { Policy } from '../../policy/index.js';
 import { ChunkClients } from '../../replay/clients.js';
@@ -23,7 +23,7 @@ it('judges some rows of a chunk, whatever columns it has, as each request by its
       const rows = Uint32Array.from(asked.keys()).filter((row) => row % everyth === everyth - 1);
       const clients = new ChunkClients(table, prepared).joined([policy.name], false).of(policy.name, rows);
       const [judge, alone] = [new Judge(compilePlan(policy, prepared)), new Judge(compilePlan(policy, prepared))];
-      const { outcomes } = judge.rows({ table, rows, clients, kinds: kindsIn(kindsOf(table), rows) });
+      const { outcomes } = judge.rows({ table, rows, clients, kinds: rowKindsIn(rowKinds(table), rows) });
       for (const [place, row] of rows.entries()) {
         const outcome = outcomes[place] as number;
         // What depends on limits is resolved with those of other rows.

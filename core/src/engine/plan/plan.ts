@@ -18,7 +18,7 @@ export interface Plan {
   readonly sources: readonly SourcePlan[];
   readonly late: LateAxes;
   /** Rules by what they are, as vectors. */
-  readonly kinds: RuleKinds;
+  readonly masks: RuleMasks;
 }
 
 /** The fields that are resolved when the clauses are: categories and applications by their own, tags by rules above. */
@@ -41,7 +41,7 @@ export interface TagAxis {
   readonly numbers: ReadonlyMap<string, number>;
 }
 
-export interface RuleKinds {
+export interface RuleMasks {
   readonly active: Uint32Array;
   readonly observing: Uint32Array;
   readonly tagging: Uint32Array;
@@ -76,7 +76,7 @@ export function compilePlan(policy: Policy, prepared: PreparedRules): Plan {
     application: memberAxis(late('application'), clauses.applications),
     tag: tagAxis(late('tag')),
   };
-  const kinds = kindsOf(policy);
+  const masks = masksOf(policy);
   const clauseWords = wordsFor(clauses.count);
   return {
     policy,
@@ -85,7 +85,7 @@ export function compilePlan(policy: Policy, prepared: PreparedRules): Plan {
     clauseWords,
     sources: inClassifyingOrder(sources),
     late: resolvedLate,
-    kinds,
+    masks,
   };
 }
 
@@ -113,7 +113,7 @@ function memberAxis(axis: Axis | undefined, members: MemberAxis['members']): Mem
 const tagAxis = (axis: Axis | undefined): TagAxis | undefined =>
   axis && { axis, numbers: numbersOfNames(axis.terms as NameTerm[]) };
 
-function kindsOf({ rules }: Policy): RuleKinds {
+function masksOf({ rules }: Policy): RuleMasks {
   const vector = (is: (rule: Rule) => boolean) => {
     const found = new Uint32Array(wordsFor(rules.length));
     rules.forEach((rule, index) => {

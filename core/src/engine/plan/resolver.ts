@@ -53,7 +53,7 @@ export class Resolver {
     this.#narrow(classes);
     const late = this.#resolveMembers();
     const { match, possible } = this.#rules();
-    return this.#plan.kinds.stepwise
+    return this.#plan.masks.stepwise
       ? this.#stepwise(match, possible, classes, late, answers)
       : this.#atOnce(match, possible, classes, late);
   }
@@ -107,12 +107,12 @@ export class Resolver {
   #rules(): { match: Uint32Array; possible: Uint32Array } {
     const match = this.#matching.fill(0);
     const possible = this.#mayMatch.fill(0);
-    const { clauses, kinds } = this.#plan;
+    const { clauses, masks } = this.#plan;
     for (let at = 0; at < this.#possible.length; at++)
       for (let word = this.#possible[at] as number; word !== 0; word &= word - 1) {
         const clause = lowestBitOf(word, at);
         const rule = clause < clauses.count ? (clauses.ruleOf[clause] as number) : -1;
-        if (rule < 0 || !hasVectorBit(kinds.active, rule)) continue;
+        if (rule < 0 || !hasVectorBit(masks.active, rule)) continue;
         const holds = this.#ruleHolds(rule);
         if (holds === 'match') setVectorBit(match, rule);
         if (holds !== 'no match') setVectorBit(possible, rule);
@@ -127,7 +127,7 @@ export class Resolver {
 
   /** Without limits and tests of tags, no rule depends on another. */
   #atOnce(match: Uint32Array, possible: Uint32Array, classes: ArrayLike<number>, late: readonly LateUnseen[]): Step {
-    const { observing, tagging, deciding, ifBlind } = this.#plan.kinds;
+    const { observing, tagging, deciding, ifBlind } = this.#plan.masks;
     const { observed, tagged, overtaken, blind } = this.#parts;
     let first = -1;
     for (let at = 0; at < match.length; at++) {
@@ -160,7 +160,7 @@ export class Resolver {
     late: readonly LateUnseen[],
     answers: readonly LimitAnswer[],
   ): Step {
-    const { policy, kinds } = this.#plan;
+    const { policy, masks } = this.#plan;
     const [observed, tagged, overtaken] = [0, 1, 2].map(() => new Uint32Array(this.#ruleWords)) as [
       Uint32Array,
       Uint32Array,
@@ -171,12 +171,12 @@ export class Resolver {
     let decidedBy = policy.rules.length;
     let asked = 0;
     // A rule that tests tags may hold whatever its other tests say by themselves.
-    const candidates = possible.map((word, at) => word | (kinds.asksTags[at] as number));
+    const candidates = possible.map((word, at) => word | (masks.asksTags[at] as number));
     for (const index of bitsIn(candidates)) {
       const rule = policy.rules[index] as Plan['policy']['rules'][number];
       const decided = decidedBy < index;
       if (decided && this.#firstMatchOnly) break;
-      let holds: Holds = hasVectorBit(kinds.asksTags, index)
+      let holds: Holds = hasVectorBit(masks.asksTags, index)
         ? this.#holdsWithTags(index, tags)
         : hasVectorBit(match, index)
           ? 'match'
@@ -198,8 +198,8 @@ export class Resolver {
       if (holds === 'unseen' && rule.ifBlind !== 'match') continue;
       if (rule.stance === 'enforce') for (const tag of tagsOf(rule)) tags.add(tag);
       if (decided) setVectorBit(overtaken, index);
-      else if (hasVectorBit(kinds.observing, index)) setVectorBit(observed, index);
-      else if (hasVectorBit(kinds.tagging, index)) setVectorBit(tagged, index);
+      else if (hasVectorBit(masks.observing, index)) setVectorBit(observed, index);
+      else if (hasVectorBit(masks.tagging, index)) setVectorBit(tagged, index);
       else decidedBy = index;
     }
     return { outcome: this.#outcomes.number({ decidedBy, met: false, observed, tagged, overtaken, blind }) };

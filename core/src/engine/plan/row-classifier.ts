@@ -1,4 +1,4 @@
-import { HASH_START, hashWord, kindsOfExamples, WordTable } from '../../column/index.js';
+import { HASH_START, hashWord, rowKindsOfExamples, WordTable } from '../../column/index.js';
 import { testedBy } from './axis.js';
 import { type ClassColumn, classAt } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
@@ -105,7 +105,7 @@ export class RowClassifier implements Classifier {
 /** One example row for each kind of a block. The clients are left out; do not ask a source that depends on them. */
 function exampleBlock({ table, kinds }: Block): Block {
   const { examples } = kinds;
-  return { table, rows: examples, clients: noClients(examples.length), kinds: kindsOfExamples(kinds) };
+  return { table, rows: examples, clients: noClients(examples.length), kinds: rowKindsOfExamples(kinds) };
 }
 
 /** The classes of a source: one a kind when the source depends on the columns of kinds only, else one a row. */

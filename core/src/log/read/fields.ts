@@ -1,5 +1,6 @@
 import { type Address, parseAddress, withoutZone } from '../../address/index.js';
 import { tryHost } from '../../domain/index.js';
+import { BoundedMap } from '../../memo/index.js';
 import type { Request } from '../../request/index.js';
 import { normalPath, parseUrl, splitTarget } from '../../url/index.js';
 
@@ -11,10 +12,10 @@ export type TargetParts = Partial<Pick<Request, 'scheme' | 'host' | 'port' | 'pa
  * Keys and values are copies: V8 keeps a whole line in memory as long as a slice of it is there.
  */
 export class Memo<T> {
-  readonly #known = new Map<string, T>();
-  readonly #read: (text: string) => T;
   static readonly #MOST = 100_000;
   static readonly #LONGEST = 500;
+  readonly #known = new BoundedMap<string, T>(Memo.#MOST);
+  readonly #read: (text: string) => T;
 
   constructor(read: (text: string) => T) {
     this.#read = read;
@@ -22,14 +23,12 @@ export class Memo<T> {
 
   get(text: string): T {
     if (text.length > Memo.#LONGEST) return this.#read(text);
-    let value = this.#known.get(text);
-    if (value === undefined) {
-      if (this.#known.size >= Memo.#MOST) this.#known.clear();
-      // Joining and cutting makes a text of its own.
-      const own = ` ${text}`.slice(1);
-      value = this.#read(own);
-      this.#known.set(own, value);
-    }
+    const known = this.#known.get(text);
+    if (known !== undefined) return known;
+    // Joining and cutting makes a text of its own.
+    const own = ` ${text}`.slice(1);
+    const value = this.#read(own);
+    this.#known.set(own, value);
     return value;
   }
 }

@@ -3,8 +3,8 @@ import {
   addressCodes,
   addressOf,
   type ColumnTable,
-  pairs,
   tupleKey,
+  zip,
 } from '../../column/index.js';
 import { type Field, fieldName } from '../../condition/index.js';
 import {
@@ -115,7 +115,7 @@ class KeyReader {
       for (let at = 0; at < places.length; at++) own[at] = codes[places[at] as number] as number;
       if (combined.count === 1) combined = { codes: own, count };
       else {
-        const both = pairs(combined.codes, combined.count, own, count);
+        const both = zip(combined.codes, combined.count, own, count);
         combined = { codes: both.codes, count: both.first.length };
       }
     }

@@ -1,6 +1,7 @@
 import type { ColumnTable } from '../../column/index.js';
 import { numberColumn, type Unseen } from '../../engine/index.js';
 import { ChunkRows } from '../../log/index.js';
+import { BoundedMap } from '../../memo/index.js';
 import type { Rule } from '../../policy/index.js';
 import type { Request } from '../../request/index.js';
 import type { PolicyRun } from '../policy-run.js';
@@ -33,7 +34,7 @@ const MOST_EXAMPLES = 20_000;
 
 /** Keeps an example of each class that a policy's rows have waited in, so that it is read from a chunk once. */
 export class Examples {
-  readonly #byNode = new Map<number, Request>();
+  readonly #byNode = new BoundedMap<number, Request>(MOST_EXAMPLES);
 
   /** The rows at these places of the block, with their classes as the judge numbered them. */
   pendingRows(
@@ -79,10 +80,7 @@ export class Examples {
   }
 
   #example(node: number, table: ColumnTable, row: number): Request {
-    const example = this.#byNode.get(node) ?? new ChunkRows(table).request(row);
-    if (this.#byNode.size >= MOST_EXAMPLES) this.#byNode.clear();
-    this.#byNode.set(node, example);
-    return example;
+    return this.#byNode.of(node, () => new ChunkRows(table).request(row));
   }
 }
 

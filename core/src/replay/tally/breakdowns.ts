@@ -1,8 +1,8 @@
 import {
   addressCodes,
   type ColumnTable,
-  type Kinds,
   numberAt,
+  type RowKinds,
   type TextColumn,
   textCodes,
 } from '../../column/index.js';
@@ -148,11 +148,11 @@ const statusCode = (status: number): number => (status >= 0 ? status + 1 : 0);
 /** Counts by the columns that define kinds: each row is counted for its kind, then each kind for its values. */
 class KindCounts {
   readonly #table: ColumnTable;
-  readonly #kinds: Kinds;
+  readonly #kinds: RowKinds;
   readonly #answers: Uint8Array;
   #counts: Uint32Array | undefined;
 
-  constructor(table: ColumnTable, kinds: Kinds, answers: Uint8Array) {
+  constructor(table: ColumnTable, kinds: RowKinds, answers: Uint8Array) {
     this.#table = table;
     this.#kinds = kinds;
     this.#answers = answers;

@@ -1,3 +1,4 @@
+import { BoundedMap } from '@jade-fence/core/memo';
 import type { Knex } from 'knex';
 import { isDatabaseLost } from '../../database/faults.js';
 import { refusal } from '../../fault/refusal.js';
@@ -13,7 +14,7 @@ const MOST_TOKENS = 1000;
 /** Lets in who has a gateway's token. */
 export class Admission {
   readonly #knex: Knex;
-  readonly #until = new Map<string, number>();
+  readonly #until = new BoundedMap<string, number>(MOST_TOKENS);
   readonly #kept: ReadonlyMap<string, number>;
 
   /** `kept`: the hashes of tokens that are right while the database cannot be asked, and until when (milliseconds). */
@@ -33,7 +34,6 @@ export class Admission {
     if (this.knows(given)) return;
     const token = /^Bearer (\S{1,200})$/i.exec(given)?.[1];
     if (token === undefined || !(await this.#isRight(token, given))) throw refusal('gateway-token-required');
-    if (this.#until.size >= MOST_TOKENS) this.#until.clear();
     this.#until.set(given, Date.now() + TOKEN_MS);
   }
 

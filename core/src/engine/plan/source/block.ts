@@ -1,4 +1,4 @@
-import type { ColumnTable, Kinds } from '../../../column/index.js';
+import type { ColumnTable, RowKinds } from '../../../column/index.js';
 import type { Clients } from './addresses.js';
 
 /** Rows of a chunk that one policy judges together. */
@@ -9,5 +9,5 @@ export interface Block {
   /** The clients of the rows, as the policy resolves them. */
   readonly clients: Clients;
   /** The kinds of the rows. */
-  readonly kinds: Kinds;
+  readonly kinds: RowKinds;
 }

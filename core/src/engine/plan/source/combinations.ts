@@ -1,4 +1,4 @@
-import { type ColumnTable, gathered, type Pairs, pairs, type TextColumn, textCodes } from '../../../column/index.js';
+import { type ColumnTable, gathered, type TextColumn, textCodes, type Zipped, zip } from '../../../column/index.js';
 import { textColumn } from './columns.js';
 
 /** Numbers the combinations of text columns: rows with the same number have the same texts. */
@@ -39,15 +39,15 @@ class OneColumn implements Combinations {
 class SeveralColumns implements Combinations {
   readonly #columns: readonly (TextColumn | undefined)[];
   readonly #rows: Uint32Array;
-  readonly #numbered: Pairs;
+  readonly #numbered: Zipped;
 
   constructor(columns: readonly (TextColumn | undefined)[], rows: Uint32Array) {
     this.#columns = columns;
     this.#rows = rows;
-    let numbered: Pairs = { codes: new Uint32Array(rows.length), first: rows.length > 0 ? [0] : [] };
+    let numbered: Zipped = { codes: new Uint32Array(rows.length), first: rows.length > 0 ? [0] : [] };
     for (const column of columns)
       if (column)
-        numbered = pairs(numbered.codes, numbered.first.length, gathered(column.codes, rows), textCodes(column));
+        numbered = zip(numbered.codes, numbered.first.length, gathered(column.codes, rows), textCodes(column));
     this.#numbered = numbered;
   }
 

@@ -1,4 +1,5 @@
 import { type TextColumn, textCodes } from '../../../column/index.js';
+import { BoundedMap } from '../../../memo/index.js';
 import { makeRequest, type Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import type { ClassColumn } from '../class-column.js';
@@ -32,7 +33,7 @@ class NumberSource implements Source {
   readonly classes: ClassTable;
   readonly columns: readonly string[];
   readonly #plan: NumberSourcePlan;
-  readonly #known = new Map<number, number>();
+  readonly #known = new BoundedMap<number, number>(MOST_STEPS);
   readonly #unseen: number;
   #lastStep = Number.NaN;
   #lastClass = 0;
@@ -91,12 +92,7 @@ class NumberSource implements Source {
     const { step: steps } = this.#plan;
     const step = typeof steps === 'number' ? Math.floor(value / steps) : steps(value);
     if (step === this.#lastStep) return this.#lastClass;
-    let number = this.#known.get(step);
-    if (number === undefined) {
-      if (this.#known.size >= MOST_STEPS) this.#known.clear();
-      number = this.classes.number([this.#plan.match(value)]);
-      this.#known.set(step, number);
-    }
+    const number = this.#known.of(step, () => this.classes.number([this.#plan.match(value)]));
     this.#lastStep = step;
     this.#lastClass = number;
     return number;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { kindsIn, kindsOf, kindsOfExamples } from '../../../column/index.js';
+import { rowKinds, rowKindsIn, rowKindsOfExamples } from '../../../column/index.js';
 import { ChunkBuilder } from '../../../log/index.js';
 import type { Policy } from '../../../policy/index.js';
 import { type ClientTrust, findClient } from '../../../request/index.js';
@@ -22,8 +22,8 @@ it('each source classifies the rows of a block as it classifies single requests,
       for (const [at, each] of made.entries()) builder.add(each, at + 1);
       const table = builder.build();
       const rows = Uint32Array.from(made.keys()).filter((row) => row % everyth === 0);
-      const whole = kindsOf(table);
-      const kinds = kindsIn(whole, rows);
+      const whole = rowKinds(table);
+      const kinds = rowKindsIn(whole, rows);
       const peers = wholeColumn(table, 'peer');
       const clients = {
         codes: Uint32Array.from(rows, (row) => peers.codes[row] as number),
@@ -44,7 +44,7 @@ it('each source classifies the rows of a block as it classifies single requests,
         expect(shown).toEqual([...rows].map(one));
         if (ofClient || !source.columns.every((name) => kinds.holds(name))) continue;
         const examples = kinds.examples;
-        const block = { table, rows: examples, clients, kinds: kindsOfExamples(kinds) };
+        const block = { table, rows: examples, clients, kinds: rowKindsOfExamples(kinds) };
         const ofKinds = source.rows(block, new Uint32Array(examples.length));
         expect([...kinds.codes].map((kind) => classAt(ofKinds, kind))).toEqual(shown);
       }

@@ -94,11 +94,9 @@ class TextSource implements Source {
   }
 
   #classOfBytes(bytes: TextBytes, column: TextColumn, code: number): number {
-    const known = this.#byBytes.find(bytes, code - 1);
-    if (known >= 0) return known;
-    const number = this.classes.number(this.#plan.match([column.dictionary[code - 1], ...this.#others]));
-    this.#byBytes.add(bytes, code - 1, number);
-    return number;
+    return this.#byBytes.get(bytes, code - 1, () =>
+      this.classes.number(this.#plan.match([column.dictionary[code - 1], ...this.#others])),
+    );
   }
 
   #columns(table: Block['table'], rows: Uint32Array): ClassColumn {

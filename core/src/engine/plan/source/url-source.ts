@@ -1,4 +1,4 @@
-import { gathered, type Kinds, pairs } from '../../../column/index.js';
+import { gathered, type RowKinds, zip } from '../../../column/index.js';
 import { portOf, type Request } from '../../../request/index.js';
 import type { UrlSeen } from '../../../url/index.js';
 import type { Axis } from '../axis.js';
@@ -58,7 +58,7 @@ class UrlSource implements Source {
   }
 
   /** The same, by the kinds. */
-  #ofKinds(table: Block['table'], { codes, examples }: Kinds): Uint32Array {
+  #ofKinds(table: Block['table'], { codes, examples }: RowKinds): Uint32Array {
     const hosts = combine(table, ['host'], examples);
     const concerned = this.#concerned(hosts);
     return placesOf(
@@ -98,7 +98,7 @@ class UrlSource implements Source {
     const seen = combine(table, PARTS, own);
     const ports = portsOf(table, own);
     // Each combination is looked at once.
-    const { codes, first } = pairs(seen.codes, seen.count, ports, PORTS);
+    const { codes, first } = zip(seen.codes, seen.count, ports, PORTS);
     const classes = new Int32Array(first.length);
     for (const [code, index] of first.entries()) classes[code] = this.#classAt(seen, ports, index);
     for (let index = 0; index < places.length; index++)

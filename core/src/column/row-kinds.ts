@@ -8,10 +8,10 @@ export const OF_FEW_VALUES: readonly string[] = ['host', 'method', 'scheme', 'pr
 const MOST_PAIRS = 2 ** 17;
 
 /**
- * Kinds of rows: rows of one kind have the same values in some columns. Work that depends on these columns only is done
+ * RowKinds of rows: rows of one kind have the same values in some columns. Work that depends on these columns only is done
  * once a kind, of which there are few, and not once a row.
  */
-export interface Kinds {
+export interface RowKinds {
   /** The kind of each row, counted from 0. */
   readonly codes: Uint32Array;
   /** A row of the table for each kind. Among a part of the table's rows not every kind need come up. */
@@ -21,7 +21,7 @@ export interface Kinds {
 }
 
 /** The kinds of all rows of a table. A column that it does not have is absent of every row, and held so. */
-export function kindsOf(table: ColumnTable): Kinds {
+export function rowKinds(table: ColumnTable): RowKinds {
   const codes = new Uint32Array(table.rows);
   let examples: Uint32Array = new Uint32Array(table.rows > 0 ? 1 : 0);
   const left = new Set<string>();
@@ -44,14 +44,14 @@ export function kindsOf(table: ColumnTable): Kinds {
 }
 
 /** The kinds of some rows of the table, given those of all. */
-export const kindsIn = ({ codes, examples, holds }: Kinds, rows: Uint32Array): Kinds => ({
+export const rowKindsIn = ({ codes, examples, holds }: RowKinds, rows: Uint32Array): RowKinds => ({
   codes: gathered(codes, rows),
   examples,
   holds,
 });
 
 /** The kinds of the examples of kinds: each is of its own. */
-export const kindsOfExamples = ({ examples, holds }: Kinds): Kinds => ({
+export const rowKindsOfExamples = ({ examples, holds }: RowKinds): RowKinds => ({
   codes: Uint32Array.from(examples.keys()),
   examples,
   holds,

@@ -1,18 +1,18 @@
 /** Up to this many pairs are looked up in an array; more of them in a map. */
 const MOST_IN_ARRAY = 2 ** 20;
 
-/** Pairs by number, from 0 in the order in which they come, and where each came first. */
-export interface Pairs {
+/** Zipped by number, from 0 in the order in which they come, and where each came first. */
+export interface Zipped {
   readonly codes: Uint32Array;
   readonly first: readonly number[];
 }
 
 /** Numbers the pairs of two numberings of the same rows, each of which lies below its count. */
-export function pairs(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCount: number): Pairs {
+export function zip(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCount: number): Zipped {
   return aCount * bCount <= MOST_IN_ARRAY ? inArray(a, aCount, b, bCount) : inMap(a, b, bCount);
 }
 
-function inArray(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCount: number): Pairs {
+function inArray(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCount: number): Zipped {
   // The number of a pair plus one; 0: not numbered yet.
   const known = new Uint32Array(aCount * bCount);
   const codes = new Uint32Array(a.length);
@@ -25,7 +25,7 @@ function inArray(a: ArrayLike<number>, aCount: number, b: ArrayLike<number>, bCo
   return { codes, first };
 }
 
-function inMap(a: ArrayLike<number>, b: ArrayLike<number>, bCount: number): Pairs {
+function inMap(a: ArrayLike<number>, b: ArrayLike<number>, bCount: number): Zipped {
   const known = new Map<number, number>();
   const codes = new Uint32Array(a.length);
   const first: number[] = [];

@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import type { Column, ColumnTable } from './column.js';
 import { decodeTable } from './decode-table.js';
 import { encodeTable } from './encode-table.js';
-import { kindsIn, kindsOf, kindsOfExamples } from './kinds.js';
+import { rowKinds, rowKindsIn, rowKindsOfExamples } from './row-kinds.js';
 
 const TEXTS = ['', 'a', 'b', 'c'];
 const text = (codes: readonly number[]): Column => ({
@@ -36,7 +36,7 @@ function tableOf(rows: readonly (readonly [number, number, number, number])[], s
 it('are the same where rows hold the same, and only there', () => {
   fc.assert(
     fc.property(fc.array(row, { minLength: 1 }), fc.boolean(), (rows, stored) => {
-      const kinds = kindsOf(tableOf(rows, stored));
+      const kinds = rowKinds(tableOf(rows, stored));
       const held = rows.map(([host, method, port, odd]) =>
         [host, method, port, kinds.holds('status') ? odd : ''].join(),
       );
@@ -49,7 +49,7 @@ it('are the same where rows hold the same, and only there', () => {
 
 it('hold what all columns of few values say, and those that are not there', () => {
   const table = tableOf([[1, 1, 80, 7]], false);
-  const kinds = kindsOf(table);
+  const kinds = rowKinds(table);
   expect(['host', 'method', 'port', 'status', 'scheme', 'header.x'].filter((name) => !kinds.holds(name))).toEqual([]);
   expect(kinds.holds('path')).toBe(false);
 });
@@ -63,12 +63,12 @@ it('leave out numbers that are large or not whole, and texts of which there are 
     ['method', { type: 'text', dictionary, codes: Uint32Array.from(rows, (at) => at + 1) }],
     ['port', number(rows.map(() => 0.5))],
   ]);
-  const kinds = kindsOf({ rows: many, columns });
+  const kinds = rowKinds({ rows: many, columns });
   expect(['host', 'method', 'port'].map((name) => kinds.holds(name))).toEqual([true, false, false]);
 });
 
 it('of some rows are those of all', () => {
-  const all = kindsOf(
+  const all = rowKinds(
     tableOf(
       [
         [1, 1, 80, 7],
@@ -78,15 +78,15 @@ it('of some rows are those of all', () => {
       false,
     ),
   );
-  const some = kindsIn(all, Uint32Array.of(1, 2));
+  const some = rowKindsIn(all, Uint32Array.of(1, 2));
   expect([...some.codes]).toEqual([1, 0]);
   expect(some.examples).toBe(all.examples);
   expect([some.holds('host'), some.holds('path')]).toEqual([true, false]);
   // Each example is of its own kind, whichever rows the kinds are of.
-  expect([...kindsOfExamples(some).codes]).toEqual([0, 1]);
+  expect([...rowKindsOfExamples(some).codes]).toEqual([0, 1]);
 });
 
 it('of no rows are none', () => {
-  const kinds = kindsOf({ rows: 0, columns: new Map([['host', text([])]]) });
+  const kinds = rowKinds({ rows: 0, columns: new Map([['host', text([])]]) });
   expect([kinds.codes.length, kinds.examples.length]).toEqual([0, 0]);
 });

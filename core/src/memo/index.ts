@@ -1,0 +1,1 @@
+export { BoundedMap } from './bounded-map.js';
