@@ -11,7 +11,7 @@ export type Condition = readonly Test[];
 
 export type Test =
   | TestOf<'client' | 'peer' | 'destination', AddressTerm>
-  | TestOf<'country', CountryTerm>
+  | TestOf<'country' | 'destination-country', CountryTerm>
   | TestOf<'host', HostTerm>
   | TestOf<'path', PathTerm>
   | TestOf<'url', UrlTerm>

@@ -2,7 +2,8 @@ import { tryHeaderName } from '../text/index.js';
 
 /** The fields that a rule can test. `header`, `query` and `cookie` have a further name: `header.x-client`. */
 export const PLAIN_FIELDS = [
-  ...(['client', 'peer', 'destination', 'country', 'host', 'path', 'url', 'category', 'application', 'tag'] as const),
+  ...(['client', 'peer', 'country', 'destination', 'destination-country', 'host', 'path', 'url'] as const),
+  ...(['category', 'application', 'tag'] as const),
   ...(['method', 'scheme', 'protocol', 'port', 'user', 'group', 'agent', 'referrer', 'size', 'time'] as const),
 ] as const;
 export type PlainField = (typeof PLAIN_FIELDS)[number];

@@ -20,7 +20,17 @@ function requestsPhrase(condition: Condition): string {
 /** The order of the fields in a phrase. */
 const ORDER = [
   ...(['method', 'size', 'path', 'query', 'url', 'application', 'category', 'host', 'port'] as const),
-  ...(['scheme', 'protocol', 'destination', 'user', 'group', 'client', 'peer', 'country'] as const),
+  ...([
+    'scheme',
+    'protocol',
+    'destination',
+    'destination-country',
+    'user',
+    'group',
+    'client',
+    'peer',
+    'country',
+  ] as const),
   ...(['agent', 'referrer', 'header', 'cookie', 'tag', 'time'] as const),
 ] as const satisfies readonly Field[];
 
@@ -119,6 +129,7 @@ const WORDS: Readonly<Record<Exclude<Field, TextField | 'size'>, Words>> = {
   scheme: { link: 'over', any: 'any scheme' },
   protocol: { link: 'over', any: 'any protocol' },
   destination: { link: 'to', any: 'any address', of: 'addresses' },
+  'destination-country': { link: 'to destinations in', any: 'any country', of: 'countries' },
   user: { link: 'by', any: 'anyone', of: 'users', none: 'anonymous clients' },
   group: { link: 'by', any: 'anyone', of: 'members of groups', one: 'members of', none: 'members of no group' },
   client: { link: 'from', any: 'any address', of: 'addresses' },

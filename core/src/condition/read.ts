@@ -30,6 +30,7 @@ const READERS: Record<Field, TermReader<unknown>> = {
   peer: readAddressTerm,
   destination: readAddressTerm,
   country: readCountryTerm,
+  'destination-country': readCountryTerm,
   host: readHostTerm,
   path: readPathTerm,
   url: readUrlTerm,

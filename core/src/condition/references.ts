@@ -21,6 +21,7 @@ const SORTS: Partial<Record<Field, ListSort>> = {
   peer: 'addresses',
   destination: 'addresses',
   country: 'countries',
+  'destination-country': 'countries',
   host: 'domains',
   url: 'urls',
   user: 'users',

@@ -23,7 +23,7 @@ export type { BlindRule, Outcome } from './plan/outcome.js';
 export { type AskLimit, PENDING, type Unresolved } from './plan/outcome-table.js';
 export { type AddressClass, classOf, countryIn } from './plan/partition/partition.js';
 export { compilePlan, type Plan } from './plan/plan.js';
-export { type Clients, classesOf, noClients, wholeColumn } from './plan/source/addresses.js';
+export { addressesIn, type Clients, classesOf, noClients, wholeColumn } from './plan/source/addresses.js';
 export { allRows, numberColumn, textColumn } from './plan/source/columns.js';
 export { type Combinations, combine } from './plan/source/combinations.js';
 export { ALL_HEADERS } from './plan/text-fields.js';

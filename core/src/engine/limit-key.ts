@@ -11,6 +11,7 @@ import type { Subject } from './subject.js';
 /** The input of keys. */
 export type Keyed = Pick<Subject, 'request' | 'client' | 'path'> & {
   readonly origin: { readonly country: string } | undefined;
+  readonly destinationOrigin: { readonly country: string } | undefined;
 };
 
 /** The parts of a key, as a person would read them. */
@@ -52,7 +53,7 @@ export function limitKey(limit: Limit, subject: Keyed): LimitKey {
 /** The part of a key as text, of several values as a tuple of them; undefined where the request does not show it. */
 export function keyPart(
   { field, name, prefix }: KeyPart,
-  { request, client, origin, path }: Keyed,
+  { request, client, origin, destinationOrigin, path }: Keyed,
 ): string | undefined {
   switch (field satisfies Field) {
     case 'client':
@@ -63,6 +64,8 @@ export function keyPart(
       return addressPart(request.destination, prefix);
     case 'country':
       return origin?.country;
+    case 'destination-country':
+      return destinationOrigin?.country;
     case 'host':
       return request.host;
     case 'path':

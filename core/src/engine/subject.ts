@@ -5,14 +5,16 @@ import { type PathSettings, pathUnder } from '../url/index.js';
 import type { Prepared } from './prepared.js';
 
 /**
- * A request as the rules of one policy see it: with its client resolved, the client's country, and its
- * path as the policy reads paths.
+ * A request as the rules of one policy see it: with its client resolved, the countries of client and destination, and
+ * its path as the policy reads paths.
  */
 export interface Subject {
   readonly request: Request;
   readonly client: ClientFinding;
   /** Undefined when unknown: the client is not known, or no country data is loaded. */
   readonly origin: Origin | undefined;
+  /** Where the destination's address is; undefined where the request does not show it, or no country data is loaded. */
+  readonly destinationOrigin: Origin | undefined;
   /** How the policy reads paths, and the request's path read so. */
   readonly paths: PathSettings;
   readonly path: string | undefined;
@@ -23,7 +25,8 @@ export function subjectOf(request: Request, policy: Policy, prepared: Prepared, 
   const client = findClient(request, prepared.trust.get(policy.name) as ClientTrust);
   const origin: Origin | undefined =
     country === undefined ? client.address && originOf(prepared.country, client.address) : { country, by: 'neither' };
-  return { request, client, origin, ...pathsOf(request, policy.paths) };
+  const destinationOrigin = request.destination && originOf(prepared.country, request.destination);
+  return { request, client, origin, destinationOrigin, ...pathsOf(request, policy.paths) };
 }
 
 /** The path of a request in the normal form of a policy's settings. */

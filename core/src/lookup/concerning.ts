@@ -18,7 +18,7 @@ export interface ConcerningRule {
 /** Fields that a value alone has, as the client or as the target. */
 const FIELDS: Readonly<Record<keyof AskedAs, readonly Test['field'][]>> = {
   client: ['client', 'peer', 'country', 'user'],
-  host: ['host', 'url', 'path', 'category', 'application', 'destination'],
+  host: ['host', 'url', 'path', 'category', 'application', 'destination', 'destination-country'],
 };
 
 /** The rules of all policies that can apply to what was asked, in order. */

@@ -126,7 +126,13 @@ const SORTS: Readonly<Record<Asked['kind'], readonly ListSort[]>> = {
 
 /** Nothing in a catalogue depends on the client, so that any policy resolves it well enough. */
 function judgedAlone(request: Request, prepared: Prepared): Judged {
-  const subject = { request, client: NO_CLIENT, origin: undefined, ...pathsOf(request, DEFAULT_PATHS) };
+  const subject = {
+    request,
+    client: NO_CLIENT,
+    origin: undefined,
+    destinationOrigin: undefined,
+    ...pathsOf(request, DEFAULT_PATHS),
+  };
   return { subject, tags: new Set(), prepared };
 }
 

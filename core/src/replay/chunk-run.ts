@@ -3,6 +3,7 @@ import { type Clients, numberColumn, PENDING, type Prepared, textColumn } from '
 import type { ClientTrust } from '../request/index.js';
 import type { ChunkParts } from './chunk-parts.js';
 import type { JoinedClients } from './clients.js';
+import { destinationCountries } from './destination-countries.js';
 import type { FinishedChunk } from './finished-chunk.js';
 import type { ResolvedRows } from './pending/limit-operator.js';
 import type { Examples, PendingRows } from './pending/pending-rows.js';
@@ -77,6 +78,7 @@ export class ChunkRun {
       ['client', verdicts.clients],
       ['country', verdicts.countries],
     ]);
+    if (verdicts.destinationCountries) columns.set('destination-country', verdicts.destinationCountries);
     const { logRows } = this.#chunk;
     if (logRows) columns.set('row', { type: 'number', values: Float64Array.from(logRows) });
     return { verdicts: { rows: this.#table.rows, columns }, counts: this.#count(counter, verdicts) };
@@ -129,7 +131,12 @@ export class ChunkRun {
 
   #written(): VerdictWriter {
     const { classes } = this.#prepared.shared().partition;
-    const verdicts = new VerdictWriter(this.#table.rows, this.#clients, classes);
+    const verdicts = new VerdictWriter(
+      this.#table.rows,
+      this.#clients,
+      classes,
+      destinationCountries(this.#table, this.#prepared),
+    );
     for (const { policy, rows, outcomes, clients } of this.#parts)
       verdicts.add({ policy, rows, outcomes, clients: clients.codes });
     verdicts.addUncovered(this.#uncovered);

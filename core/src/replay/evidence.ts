@@ -1,7 +1,15 @@
 import { compareKeys, type Key } from './tally/counts.js';
 
 /** The dimensions by which the requests of one rule are shown. */
-export const EVIDENCE_DIMENSIONS = ['country', 'client', 'host', 'path', 'method', 'agent'] as const;
+export const EVIDENCE_DIMENSIONS = [
+  'country',
+  'client',
+  'destination-country',
+  'host',
+  'path',
+  'method',
+  'agent',
+] as const;
 export type EvidenceDimension = (typeof EVIDENCE_DIMENSIONS)[number];
 
 export type Features = Readonly<Record<EvidenceDimension, Key>>;

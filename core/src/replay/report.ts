@@ -19,13 +19,25 @@ export interface Report {
 }
 
 /** The dimensions by which a report counts requests. */
-export const DIMENSIONS = ['country', 'client', 'host', 'category', 'application', 'method', 'status', 'hour'] as const;
+export const DIMENSIONS = [
+  ...([
+    'country',
+    'client',
+    'destination-country',
+    'host',
+    'category',
+    'application',
+    'method',
+    'status',
+    'hour',
+  ] as const),
+] as const;
 export type Dimension = (typeof DIMENSIONS)[number];
 
 /**
  * By each dimension the keys with most requests first; statuses and hours in their order. An hour is given as the instant
  * that they begin at, in UTC. A request may be in several categories and applications. The status is what the log says
- * was answered then, which no rule reads.
+ * was answered then, which no rule reads. Reports of replays before destinations had a country lack that dimension.
  */
 export type Breakdowns = Readonly<Record<Dimension, Breakdown>>;
 

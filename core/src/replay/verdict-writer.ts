@@ -23,6 +23,8 @@ export class VerdictWriter {
   readonly answers: Uint8Array;
   /** For each code of a client that of its country; -1 of clients of no request that a policy covers. */
   readonly countryOfClient: Int32Array;
+  /** The country of each row's destination; undefined where no row shows an address. */
+  readonly destinationCountries: TextColumn | undefined;
   readonly #clients: JoinedClients;
   readonly #classes: readonly AddressClass[];
   readonly #countryOfClass: Int32Array;
@@ -31,7 +33,13 @@ export class VerdictWriter {
   readonly #codes: Uint32Array;
 
   /** `classes` are those of the partition that policies share. */
-  constructor(rows: number, clients: JoinedClients, classes: readonly AddressClass[]) {
+  constructor(
+    rows: number,
+    clients: JoinedClients,
+    classes: readonly AddressClass[],
+    destinationCountries: TextColumn | undefined,
+  ) {
+    this.destinationCountries = destinationCountries;
     this.answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
     this.countryOfClient = new Int32Array(clients.classes.length).fill(UNKNOWN);
     this.#clients = clients;

@@ -23,6 +23,8 @@ export class Verdicts {
   /** The clients and countries; undefined where a replay knows none. */
   readonly clients: AddressColumn | undefined;
   readonly countries: TextColumn | undefined;
+  /** The countries of destinations; undefined where no request of the chunk shows the address of its own. */
+  readonly destinationCountries: TextColumn | undefined;
   readonly #outcomes: TextColumn | undefined;
   readonly #kept: (KeptOutcome | undefined)[] = [];
   readonly #logRows: NumberColumn | undefined;
@@ -37,6 +39,7 @@ export class Verdicts {
     const client = table.columns.get('client');
     this.clients = client?.type === 'address' ? client : undefined;
     this.countries = text('country');
+    this.destinationCountries = text('destination-country');
     const logRows = table.columns.get('row');
     this.#logRows = logRows?.type === 'number' ? logRows : undefined;
   }
@@ -84,6 +87,11 @@ export class Verdicts {
 
   country(row: number): string | null {
     return this.countries?.dictionary[(this.countries.codes[row] as number) - 1] ?? null;
+  }
+
+  destinationCountry(row: number): string | null {
+    const column = this.destinationCountries;
+    return column?.dictionary[(column.codes[row] as number) - 1] ?? null;
   }
 
   #outcomeOf(code: number): KeptOutcome | undefined {

@@ -233,6 +233,7 @@ const bare = (request: Request, { paths }: Policy): Subject => ({
   request,
   client: { address: undefined, source: 'peer', how: 'no-peer' },
   origin: undefined,
+  destinationOrigin: undefined,
   ...pathsOf(request, paths),
 });
 

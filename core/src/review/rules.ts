@@ -64,13 +64,15 @@ function encrypted(policy: Policy): Finding[] {
   });
 }
 
+const COUNTRIES: readonly Field[] = ['country', 'destination-country'];
+
 function countryData(policy: Policy, { country, at }: Prepared, date: number | undefined): Finding[] {
   const asking = policy.rules.filter(
     (rule) =>
       acts(rule) &&
       allConditions(rule)
         .flat()
-        .some((test) => test.field === 'country'),
+        .some((test) => COUNTRIES.includes(test.field)),
   );
   return asking.flatMap((rule) => {
     if (country.data === undefined)

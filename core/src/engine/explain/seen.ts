@@ -26,7 +26,7 @@ const ofAddress = (address: Address | undefined): Seen | undefined =>
 
 /** The request's value of the test's field; undefined when unseen. */
 export function seenBy(test: Test, judged: Judged): Seen | undefined {
-  const { request, client, origin, path } = judged.subject;
+  const { request, client, origin, destinationOrigin, path } = judged.subject;
   switch (test.field) {
     case 'client':
       return ofAddress(client.address);
@@ -35,6 +35,8 @@ export function seenBy(test: Test, judged: Judged): Seen | undefined {
       return ofAddress(request[test.field]);
     case 'country':
       return ofText(origin?.country);
+    case 'destination-country':
+      return ofText(destinationOrigin?.country);
     case 'path':
       return ofText(path);
     case 'host':

@@ -9,6 +9,10 @@ export function unseenReason(test: Test, { subject, prepared }: Judged): string 
     case 'country':
       if (client.address !== undefined && prepared.country.data === undefined) return 'no country data is loaded';
       return clientReason(client.how);
+    case 'destination-country':
+      return request.destination !== undefined && prepared.country.data === undefined
+        ? 'no country data is loaded'
+        : 'the request does not show the address of its destination';
     case 'client':
       return clientReason(client.how);
     case 'url':

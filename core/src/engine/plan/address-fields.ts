@@ -9,7 +9,7 @@ import { addressSource } from './source/address-source.js';
 import type { SourcePlan } from './source/source.js';
 import type { SourcesInput } from './sources-input.js';
 
-/** The source of a field of addresses; the client's has an axis for the country, too. */
+/** The source of a field of addresses; those of the client and the destination have an axis for the country, too. */
 export function planAddresses(
   of: 'client' | 'peer' | 'destination',
   axes: readonly Axis[],
@@ -18,7 +18,7 @@ export function planAddresses(
   const sets = axes.flatMap((axis) => ownSets(axis));
   const own = partition(sets.map(({ ranges }) => addressSet(ranges)));
   const byAxis = axes.map((axis) => {
-    if (axis.field === 'country') {
+    if (axis.field === 'country' || axis.field === 'destination-country') {
       const match = matchCountries(axis.terms as CountryTerm[], prepared);
       return ({ country }: AddressClass): Matched => (country === undefined ? undefined : { matched: match(country) });
     }

@@ -1,3 +1,4 @@
+import type { Address } from '../../address/index.js';
 import type { Limit } from '../../limit/index.js';
 import { isWaivable } from '../../policy/index.js';
 import { type ClientTrust, findClient, type Request } from '../../request/index.js';
@@ -110,9 +111,17 @@ export class Judge {
   #keysOf(request: Request): (rule: number, limit: Limit) => LimitKey {
     const { policy, prepared } = this.plan;
     const client = findClient(request, this.#trust);
-    const country = client.address && countryIn(prepared.shared().partition, client.address);
-    const origin = country === undefined ? undefined : { country };
-    const keyed = { request, client, origin, path: pathsOf(request, policy.paths).path };
+    const originOf = (address: Address | undefined) => {
+      const country = address && countryIn(prepared.shared().partition, address);
+      return country === undefined ? undefined : { country };
+    };
+    const keyed = {
+      request,
+      client,
+      origin: originOf(client.address),
+      destinationOrigin: originOf(request.destination),
+      path: pathsOf(request, policy.paths).path,
+    };
     return (_, limit) => limitKey(limit, keyed);
   }
 }

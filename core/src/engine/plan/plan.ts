@@ -94,11 +94,13 @@ export function compilePlan(policy: Policy, prepared: PreparedRules): Plan {
  * those with few terms, which have few classes, so that the tables of pairs stay small; and addresses, which are most
  * numerous, last.
  */
+const ADDRESSES: readonly string[] = ['client', 'country', 'destination', 'destination-country'];
+
 function inClassifyingOrder(sources: readonly SourcePlan[]): SourcePlan[] {
   const terms = ({ axes }: SourcePlan) => axes.reduce((sum, axis) => sum + axis.terms.length, 0);
   const rank = ({ axes }: SourcePlan) => {
     if (axes.every(({ field }) => OF_FEW_VALUES.includes(field))) return 0;
-    return axes.some(({ field }) => field === 'client' || field === 'country') ? 2 : 1;
+    return axes.some(({ field }) => ADDRESSES.includes(field)) ? 2 : 1;
   };
   return sources.toSorted((a, b) => rank(a) - rank(b) || terms(a) - terms(b));
 }

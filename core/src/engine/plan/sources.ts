@@ -42,9 +42,10 @@ export function planSources(input: SourcesInput): SourcePlan[] {
   return plans;
 }
 
-/** Fields of the same column make one source: the client and its country, the parameters of a query. */
+/** Fields of the same column make one source: an address and its country, the parameters of a query. */
 function columnOf(name: string): string {
   if (name === 'country') return 'client';
+  if (name === 'destination-country') return 'destination';
   if (name === 'group') return 'user';
   if (name.startsWith('query.')) return 'query';
   if (name.startsWith('cookie.')) return 'header.cookie';

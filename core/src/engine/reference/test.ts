@@ -40,7 +40,7 @@ export function conditionsHold(conditions: readonly Condition[], judged: Judged)
 /** Whether the field of the request matches the test. */
 export function testField(test: Test, judged: Judged): Truth {
   const { subject, tags, prepared } = judged;
-  const { request, client, origin } = subject;
+  const { request, client, origin, destinationOrigin } = subject;
   switch (test.field) {
     case 'client':
       return testSeen(test, client.address, (term, seen) => addressIs(term, seen, prepared));
@@ -49,6 +49,8 @@ export function testField(test: Test, judged: Judged): Truth {
       return testSeen(test, request[test.field], (term, seen) => addressIs(term, seen, prepared));
     case 'country':
       return testSeen(test, origin?.country, (term, seen) => countryIs(term, seen, prepared));
+    case 'destination-country':
+      return testSeen(test, destinationOrigin?.country, (term, seen) => countryIs(term, seen, prepared));
     case 'host':
       return testSeen(test, request.host, (term, seen) => hostIs(term, seen, prepared));
     case 'path':

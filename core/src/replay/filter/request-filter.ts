@@ -13,6 +13,10 @@ export interface RequestFilter {
   readonly role?: 'decided' | SideRole | undefined;
   /** A country code, `private`, `unknown`, or `unseen`. */
   readonly country?: string | undefined;
+  /** As `country`, of the destination. */
+  readonly destinationCountry?: string | undefined;
+  /** The address of the destination: an address, a network or a range. */
+  readonly destination?: string | undefined;
   /** An address, a network or a range. Pseudonyms are recognised and looked up before rows are filtered. */
   readonly client?: string | undefined;
   /** A host pattern, as in rules. */
@@ -41,7 +45,17 @@ export interface FilterInput {
 }
 
 /** The fields of a filter that the log alone answers. */
-export const LOG_FILTER_FIELDS = ['host', 'path', 'method', 'status', 'from', 'to', 'category', 'application'] as const;
+export const LOG_FILTER_FIELDS = [
+  'destination',
+  'host',
+  'path',
+  'method',
+  'status',
+  'from',
+  'to',
+  'category',
+  'application',
+] as const;
 
 /** Whether the filter has to look at the requests, beside their verdicts. */
 export const asksForRequest = (filter: RequestFilter): boolean =>

@@ -16,6 +16,7 @@ import {
 } from '../../column/index.js';
 import { patternMatches, tryDomainPattern } from '../../domain/index.js';
 import { numberColumn, textColumn } from '../../engine/index.js';
+import { addressColumn } from '../../log/index.js';
 import { clientPseudonym } from '../../redact/index.js';
 import { isPathFault, pathMatches, tryPathPattern } from '../../url/index.js';
 import type { Catalogue, CatalogueField } from '../catalogue.js';
@@ -31,7 +32,7 @@ export interface FilterFault {
 }
 
 /** Everything that is wrong with what the filter says of requests. */
-export function filterFaults({ host, path, client, status }: RequestFilter): FilterFault[] {
+export function filterFaults({ host, path, client, destination, status }: RequestFilter): FilterFault[] {
   const faults: FilterFault[] = [];
   const asks = (value: string | undefined): value is string => value !== undefined && value !== UNSEEN;
   if (asks(host) && typeof tryDomainPattern(host) === 'string')
@@ -40,6 +41,8 @@ export function filterFaults({ host, path, client, status }: RequestFilter): Fil
     faults.push({ field: 'path', what: 'is no path; it starts with `/` or `**`, or is a `~expression`' });
   if (asks(client) && isRangeFault(tryRange(client)) && clientPseudonym(client) === undefined)
     faults.push({ field: 'client', what: 'is no address, network or range, and no pseudonym of a client' });
+  if (asks(destination) && isRangeFault(tryRange(destination)))
+    faults.push({ field: 'destination', what: 'is no address, network or range' });
   if (asks(status) && !/^[1-9](?:\d\d|xx)$/.test(status))
     faults.push({ field: 'status', what: 'is no status; it is three digits, or a class such as `4xx`' });
   return faults;
@@ -54,7 +57,8 @@ export function fieldTests(input: FilterInput, filter: RequestFilter): RowTest[]
   const { table, verdicts, catalogue } = input;
   const ofVerdicts = given([
     textTest(verdicts.countries, filter.country, (wanted) => (country) => country === wanted),
-    clientTest(verdicts.clients, filter.client),
+    textTest(verdicts.destinationCountries, filter.destinationCountry, (wanted) => (country) => country === wanted),
+    addressTest(verdicts.clients, filter.client),
   ]);
   const ofRequests = table ? logTests(table, filter, catalogue) : [];
   return ofVerdicts && ofRequests && [...ofVerdicts, ...ofRequests];
@@ -82,24 +86,25 @@ function given(tests: readonly Tested[]): RowTest[] | undefined {
   return asked;
 }
 
-function clientTest(clients: AddressColumn | undefined, wanted: string | undefined): Tested {
+function addressTest(column: AddressColumn | undefined, wanted: string | undefined): Tested {
   if (wanted === undefined) return undefined;
   const range = tryRange(wanted);
   const holds = (address: Address | undefined) =>
     wanted === UNSEEN ? address === undefined : address !== undefined && rangeContains(range as AddressRange, address);
   if (wanted !== UNSEEN && isRangeFault(range)) return NEVER;
-  if (clients === undefined) return wanted === UNSEEN ? undefined : NEVER;
-  const byCode = new Uint8Array(addressCodes(clients));
-  for (let code = 0; code < byCode.length; code++) byCode[code] = holds(addressOf(clients, code)) ? 1 : 0;
-  return codeTest(clients.codes, byCode);
+  if (column === undefined) return wanted === UNSEEN ? undefined : NEVER;
+  const byCode = new Uint8Array(addressCodes(column));
+  for (let code = 0; code < byCode.length; code++) byCode[code] = holds(addressOf(column, code)) ? 1 : 0;
+  return codeTest(column.codes, byCode);
 }
 
 const codeTest = (codes: Uint32Array, byCode: Uint8Array): Tested =>
   byCode.includes(1) ? new CodeTest(codes, byCode) : NEVER;
 
 function requestTests(table: ColumnTable, filter: RequestFilter): Tested[] {
-  const { host, path, method, status, from, to } = filter;
+  const { destination, host, path, method, status, from, to } = filter;
   return [
+    addressTest(addressColumn(table, 'destination'), destination),
     textTest(textColumn(table, 'host'), host, (text) => {
       const pattern = tryDomainPattern(text);
       // An address literal is no name, and is compared as it is.

@@ -26,6 +26,8 @@ export interface LogSummary {
 export interface VerdictSummary {
   readonly outcomes: Values;
   readonly countries: Values;
+  /** Not kept by replays before destinations had a country. */
+  readonly destinationCountries?: Values;
 }
 
 export interface ClientBlooms {
@@ -87,6 +89,7 @@ function wordsOf(text: string): [number, number] {
 export const summariseVerdicts = (verdicts: ColumnTable): VerdictSummary => ({
   outcomes: valuesOf(verdicts, 'outcome'),
   countries: valuesOf(verdicts, 'country'),
+  destinationCountries: valuesOf(verdicts, 'destination-country'),
 });
 
 /** Bloom filters of the clients of a chunk of verdicts, one a family. */
@@ -107,11 +110,13 @@ export function logMayHold({ hosts, methods, statuses }: LogSummary, filter: Req
 
 /** Whether a chunk with such outcomes may have some that the filter selects. */
 export function verdictsMayHold(
-  { outcomes, countries }: VerdictSummary,
+  { outcomes, countries, destinationCountries = null }: VerdictSummary,
   slots: readonly Slot[],
   filter: RequestFilter,
 ): boolean {
-  if (!mayHold(countries, filter.country, (wanted) => (country) => country === wanted)) return false;
+  const isCountry = (wanted: string) => (country: string) => country === wanted;
+  if (!mayHold(countries, filter.country, isCountry)) return false;
+  if (!mayHold(destinationCountries, filter.destinationCountry, isCountry)) return false;
   const wanted = outcomeTest(slots, filter);
   return outcomes === null || outcomes.some((text) => wanted(text === null ? undefined : parseOutcome(text)));
 }

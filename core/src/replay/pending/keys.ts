@@ -10,10 +10,12 @@ import { type Field, fieldName } from '../../condition/index.js';
 import {
   type AddressClass,
   ALL_HEADERS,
+  addressesIn,
   addressPart,
   allRows,
   type Clients,
   type Combinations,
+  classesOf,
   combine,
   keyPart,
   numberColumn,
@@ -153,7 +155,12 @@ class KeyReader {
 function partTexts(part: KeyPart, block: KeyedBlock): PartTexts {
   const { table, rows, clients } = block;
   if (part.field === 'client') return new ClientTexts(part, clients);
-  if (part.field === 'country') return new CountryTexts(part, clients, block.prepared);
+  const { partition } = block.prepared.shared();
+  if (part.field === 'country') return new CountryTexts(part, clients, partition.classes);
+  if (part.field === 'destination-country') {
+    const { codes, dictionary } = addressesIn(table, 'destination', rows);
+    return new CountryTexts(part, { codes, classes: classesOf(dictionary, partition) }, partition.classes);
+  }
   const isOneColumn = !OTHER_COLUMNS[part.field]?.some((column) => table.columns.has(column));
   if (KEY_TEXTS.includes(part.field) && isOneColumn)
     return new FieldTexts(part, combine(table, [part.field], rows), block.policy.paths);
@@ -184,10 +191,10 @@ class CountryTexts implements PartTexts {
   readonly count: number;
   readonly #classes: readonly AddressClass[];
 
-  constructor(part: KeyPart, { codes, classes }: Clients, prepared: Prepared) {
+  constructor(part: KeyPart, { codes, classes }: Pick<Clients, 'codes' | 'classes'>, all: readonly AddressClass[]) {
     this.part = part;
-    this.#classes = prepared.shared().partition.classes;
-    // Classes count from −1 on, which is that of clients that are not known.
+    this.#classes = all;
+    // Classes count from −1 on, which is that of addresses that are not seen.
     this.codes = new Uint32Array(codes.length);
     for (let at = 0; at < codes.length; at++) this.codes[at] = (classes[codes[at] as number] as number) + 1;
     this.count = this.#classes.length + 1;
@@ -222,10 +229,11 @@ class FieldTexts implements PartTexts {
 
   #made(code: number): string | undefined {
     const request = makeRequest({ [this.part.field]: this.#texts.texts(code)[0] });
-    return keyPart(this.part, { request, client: NO_CLIENT, origin: undefined, ...pathsOf(request, this.#paths) });
+    return keyPart(this.part, { request, client: NO_CLIENT, ...NO_ORIGINS, ...pathsOf(request, this.#paths) });
   }
 }
 
+const NO_ORIGINS = { origin: undefined, destinationOrigin: undefined };
 const NO_CLIENT = { address: undefined, source: 'peer', how: 'no-peer' } as const;
 
 /** Fields that depend on several columns are read row by row. */

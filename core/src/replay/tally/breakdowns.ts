@@ -49,8 +49,9 @@ export class BreakdownCounter {
     this.#wanted = new Set(wanted);
   }
 
-  count(chunk: ChunkParts, { answers, clients, countries, countryOfClient }: VerdictWriter): BreakdownCounts {
+  count(chunk: ChunkParts, verdicts: VerdictWriter): BreakdownCounts {
     const { table, kinds } = chunk;
+    const { answers, clients, countries, countryOfClient } = verdicts;
     const ofKinds = new KindCounts(table, kinds, answers);
     const byKey: Partial<Record<KeyDimension, KeyCounts>> = {};
     const wanted = (dimension: Dimension) => this.#wanted.has(dimension);
@@ -60,6 +61,8 @@ export class BreakdownCounter {
         ofClients && addressCodes(clients) * FEW < table.rows
           ? countCountries(countries, countryOfClient, ofClients)
           : countTexts(countries, answers);
+    if (wanted('destination-country'))
+      byKey['destination-country'] = countTexts(verdicts.destinationCountries, answers);
     if (wanted('host')) byKey.host = ofKinds.texts('host');
     if (wanted('method')) byKey.method = ofKinds.texts('method');
     if (wanted('status')) byKey.status = ofKinds.statuses();
@@ -88,6 +91,7 @@ export class BreakdownCounter {
 export class BreakdownTally {
   readonly #tallies: Readonly<Record<KeyDimension, ShareTally>> = {
     country: new ShareTally(),
+    'destination-country': new ShareTally(),
     host: new ShareTally(MOST_KEYS),
     category: new ShareTally(),
     application: new ShareTally(),
@@ -108,6 +112,7 @@ export class BreakdownTally {
     return {
       country: country.breakdown(Number.POSITIVE_INFINITY),
       client: this.#clients.breakdown(LISTED),
+      'destination-country': this.#tallies['destination-country'].breakdown(Number.POSITIVE_INFINITY),
       host: host.breakdown(LISTED),
       category: category.breakdown(Number.POSITIVE_INFINITY),
       application: application.breakdown(Number.POSITIVE_INFINITY),

@@ -45,6 +45,7 @@ export function testCovers(outer: Test, inner: Test, prepared: Prepared, paths: 
     case 'destination':
       return addressesCover(outer, inner, prepared);
     case 'country':
+    case 'destination-country':
     case 'method':
     case 'scheme':
     case 'protocol':
@@ -176,7 +177,9 @@ interface ValueSet {
 
 const valueSet = remembered((test: Test, prepared: Prepared): ValueSet => {
   const textsOf = (term: Term) =>
-    test.field === 'country' ? countriesOf(term as CountryTerm, prepared) : [formatTerm(term)];
+    test.field === 'country' || test.field === 'destination-country'
+      ? countriesOf(term as CountryTerm, prepared)
+      : [formatTerm(term)];
   const found = valuesOf(test).map(
     (value): ValueSet => ({
       allBut: value.type === 'not',
