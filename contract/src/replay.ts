@@ -99,6 +99,8 @@ export interface ReplaysPage {
 
 /** Which requests, by what the log says of them. Times are RFC 3339. */
 export interface LogFilterQuery {
+  /** An address, a network or a range. */
+  readonly destination?: string;
   readonly host?: string;
   readonly path?: string;
   readonly method?: string;
@@ -116,6 +118,7 @@ export interface FilterQuery extends LogFilterQuery, RedactQuery {
   readonly rule?: string;
   readonly role?: 'decided' | SideRole;
   readonly country?: string;
+  readonly destinationCountry?: string;
   readonly client?: string;
 }
 

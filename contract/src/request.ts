@@ -15,6 +15,8 @@ export interface JudgedBody {
   readonly request: RequestBody;
   readonly client: string | null;
   readonly country: string | null;
+  /** The country of the destination's address; null where the request does not show that. */
+  readonly destinationCountry: string | null;
   readonly verdict: Verdict | 'uncovered';
   readonly policy: string | null;
   /** The rule that decided; null where it was the default, or no policy covers the request. */

@@ -76,46 +76,47 @@ export const HARVESTED_PAGES: Weighted<Page> = [
   [1, page('GET', '/robots.txt', 200, 160)],
 ];
 
-/** Sites that the garden's own networks visit. `secure` ones show only their host name in the log. */
+/** Sites that the garden's own networks visit. `secure` ones show only their host name and address in the log. */
 export interface Site {
   readonly host: string;
+  readonly address: string;
   readonly secure: boolean;
 }
 
-const secure = (host: string): Site => ({ host, secure: true });
-const plain = (host: string): Site => ({ host, secure: false });
+const secure = (host: string, address: string): Site => ({ host, address, secure: true });
+const plain = (host: string, address: string): Site => ({ host, address, secure: false });
 
 export const VISITED_SITES: Weighted<Site> = [
-  [16, secure('www.petalpress.example')],
-  [12, secure('mail.larchpost.example')],
-  [11, secure('pictures.mossgram.example')],
-  [10, secure('video.willowreel.example')],
-  [8, secure('www.fennelhill.example')],
-  [7, secure('weather.highmoor.example')],
-  [6, plain('timetable.valleybus.example')],
-  [5, secure('maps.hedgerow.example')],
-  [4, plain('updates.glasswort.example')],
-  [3, secure('social.mossgram.example')],
-  [2, secure('files.boxelder.example')],
-  [2, plain('files.boxelder.example')],
-  [4, secure('one.adverts.example')],
-  [3, secure('two.adverts.example')],
-  [2, plain('pixel.counting.example')],
-  [1, plain('banner.petalpress.example')],
-  [2, secure('www.lucky-petal.example')],
-  [1, secure('play.spin-the-seed.example')],
-  [1, plain('odds.meadowbet.example')],
+  [16, secure('www.petalpress.example', '198.18.10.20')],
+  [12, secure('mail.larchpost.example', '198.18.67.5')],
+  [11, secure('pictures.mossgram.example', '198.18.113.40')],
+  [10, secure('video.willowreel.example', '198.18.146.9')],
+  [8, secure('www.fennelhill.example', '203.0.113.80')],
+  [7, secure('www.visit-portugal.example', '198.51.100.201')],
+  [6, plain('timetable.valleybus.example', '198.18.12.33')],
+  [5, secure('maps.hedgerow.example', '198.18.163.14')],
+  [4, plain('updates.glasswort.example', '198.18.227.3')],
+  [3, secure('social.mossgram.example', '198.18.113.41')],
+  [2, secure('files.boxelder.example', '2001:db8:3000::17')],
+  [2, plain('files.boxelder.example', '2001:db8:3000::17')],
+  [4, secure('one.adverts.example', '198.18.194.11')],
+  [3, secure('two.adverts.example', '198.18.195.11')],
+  [2, plain('pixel.counting.example', '198.18.97.60')],
+  [1, plain('banner.petalpress.example', '198.18.10.21')],
+  [2, secure('www.lucky-petal.example', '198.18.98.2')],
+  [1, secure('play.spin-the-seed.example', '198.19.66.9')],
+  [1, plain('odds.meadowbet.example', '198.18.179.8')],
 ];
 
 export const TABLET_SITES: Weighted<Site> = [
-  [12, secure('guide.fennelhill.example')],
-  [6, secure('www.fennelhill.example')],
-  [2, secure('video.willowreel.example')],
+  [12, secure('guide.fennelhill.example', '203.0.113.81')],
+  [6, secure('www.fennelhill.example', '203.0.113.80')],
+  [2, secure('video.willowreel.example', '198.18.146.9')],
 ];
 
 export const CONTROLLER_SITES: Weighted<Site> = [
-  [5, plain('readings.glasshouse.fennelhill.example')],
-  [1, secure('updates.vaporworks.example')],
+  [5, plain('readings.glasshouse.fennelhill.example', '10.60.1.2')],
+  [1, secure('updates.vaporworks.example', '198.18.164.5')],
 ];
 
 export const PLAIN_PAGES: Weighted<Page> = [

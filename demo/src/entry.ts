@@ -7,6 +7,8 @@ export interface Entry {
   readonly method: string;
   readonly scheme: string | undefined;
   readonly host: string;
+  /** The address of the destination, where the log shows it: outgoing traffic only. */
+  readonly destination: string | undefined;
   /** Only tunnels have their port in the log. */
   readonly port: number | undefined;
   /** With its query; a tunnel has none. */

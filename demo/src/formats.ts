@@ -17,6 +17,7 @@ function jsonLine(entry: Entry): string {
     method: entry.method,
     scheme: entry.scheme,
     host: entry.host,
+    destination: entry.destination,
     port: entry.port,
     path: entry.path,
     status: entry.status,

@@ -109,7 +109,7 @@ function clientIn({ base, clients }: { readonly base: string; readonly clients: 
 
 function throughProxy(dice: Dice, host: string, client: string, page: Page, agent = dice.choose(AGENTS)): Timeless {
   const base = { peer: dice.pick(PROXIES), forwardedFor: client, scheme: 'https', host, port: undefined, agent };
-  return { ...base, ...page, bytes: page.bytes + dice.below(400) };
+  return { ...base, destination: undefined, ...page, bytes: page.bytes + dice.below(400) };
 }
 
 /** Somebody who has found the origin's own address, and says to be one of the offices. */
@@ -124,7 +124,7 @@ function specimen(dice: Dice): Page {
 }
 
 function outbound(dice: Dice, peer: string, site: Site): Timeless {
-  const base = { peer, forwardedFor: undefined, host: site.host };
+  const base = { peer, forwardedFor: undefined, host: site.host, destination: site.address };
   if (site.secure) {
     const tunnel = { method: 'CONNECT', scheme: undefined, port: 443, path: undefined, agent: undefined };
     return { ...base, ...tunnel, status: 200, bytes: 900 + dice.below(60_000) };

@@ -120,10 +120,13 @@ function policyBlocks(policy: PolicyReport): Block[] {
 
 const TITLES: Readonly<Record<Dimension, string>> = {
   ...{ country: 'By country', client: 'By client', host: 'By host', category: 'By category', method: 'By method' },
+  'destination-country': 'By country of the destination',
   ...{ application: 'By application', status: 'By status, as it was answered then', hour: 'By hour' },
 };
 
 function breakdownBlocks(dimension: Dimension, { rows, more }: Breakdown): Block[] {
+  // Most logs say nothing of destinations.
+  if (rows.every(({ key }) => key === null) && dimension === 'destination-country') return [];
   if (rows.length === 0) return [];
   const words = VERDICTS.filter(
     (name: Verdict) => name === 'allow' || name === 'block' || rows.some((row) => row[name] > 0),

@@ -5,6 +5,7 @@ import { type Command, Option } from 'commander';
 /** Gives a command the options that say which requests it is about, by what the log says of them. */
 export const withLogFilter = (command: Command): Command =>
   command
+    .option('--destination <addresses>', 'requests to this address, network or range, where the log shows it')
     .option('--host <host>', 'requests to this host; `.name` for all under it too')
     .option('--path <path>', 'requests to paths like this, as in rules')
     .option('--method <method>', 'requests with this method')
@@ -28,5 +29,6 @@ export const withFilter = (command: Command): Command =>
       .option('--policy <name>', 'requests that this policy judged')
       .addOption(new Option('--verdict <verdict>', 'requests with this verdict').choices([...VERDICTS, 'uncovered']))
       .option('--country <code>', 'requests from there; also `private`, `unknown`, `unseen`')
+      .option('--destination-country <code>', 'requests to there, by the address of the destination')
       .option('--client <addresses>', 'requests of this client: an address, a network, a range, or a pseudonym'),
   );

@@ -25,7 +25,12 @@ export function formatExplanation({ request, explanation }: ExplainedBody, paint
       effect(safe(explanation.summary)),
       ...(explanation.unjudged === null ? [] : [paint.yellow(safe(explanation.unjudged))]),
     ].join('\n'),
-    `  client   ${safe(explanation.client.text)}\n  country  ${safe(explanation.country.text)}\n  policy   ${explanation.policy}${tagged(explanation.tags)}`,
+    [
+      `  client   ${safe(explanation.client.text)}`,
+      `  country  ${safe(explanation.country.text)}`,
+      ...(explanation.destinationCountry ? [`  goes to  ${safe(explanation.destinationCountry.text)}`] : []),
+      `  policy   ${explanation.policy}${tagged(explanation.tags)}`,
+    ].join('\n'),
     ...rules,
     ...byDefault,
   ].join('\n\n');

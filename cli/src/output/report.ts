@@ -85,6 +85,7 @@ const SIDE_BY_SIDE: readonly (readonly [Dimension, Dimension])[] = [
 ];
 
 function formatShares({ breakdowns }: Report, { paint, columns: width }: Terminal): string {
+  const destinations = breakdowns['destination-country'];
   const words = SIDE_BY_SIDE.filter((pair) => pair.some((dimension) => breakdowns[dimension].rows.length > 0));
   const tables = words.map(([left, right]) =>
     beside(
@@ -93,11 +94,15 @@ function formatShares({ breakdowns }: Report, { paint, columns: width }: Termina
       width,
     ),
   );
+  // Most logs do not show the addresses of destinations.
+  if (destinations.rows.some(({ key }) => key !== null))
+    tables.push(formatBreakdown('destination-country', destinations, ROWS_SHOWN, paint));
   return [...tables, ...formatRecorded(breakdowns.status, paint)].join('\n\n');
 }
 
 const PLURALS: Readonly<Record<Dimension, string>> = {
   ...{ country: 'countries', client: 'clients', host: 'hosts', category: 'categories', application: 'applications' },
+  'destination-country': 'countries',
   ...{ method: 'methods', status: 'statuses', hour: 'hours' },
 };
 

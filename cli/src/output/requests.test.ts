@@ -11,6 +11,7 @@ const JUDGED: JudgedBody = {
   line: 7,
   request: { time: '2026-11-09T04:44:22.000Z', method: 'GET', host: 'tickets.fennelhill.example', path: '/whats-on' },
   client: 'client-1b9564815922 in 198.18.96.0/24',
+  destinationCountry: null,
   country: 'XM',
   verdict: 'block',
   effect: 'block',

@@ -36,20 +36,24 @@ export function formatRequests<T extends JudgedBody>(
 }
 
 function rowOf(judged: JudgedBody, more: readonly string[], paint: Paint): string[] {
-  const { number, request, client, country, verdict, policy, rule } = judged;
+  const { number, request, client, verdict, policy, rule } = judged;
   const time = typeof request.time === 'string' ? request.time.slice(0, 19).replace('T', ' ') : '–';
   const by = policy === null ? '–' : `${policy} / ${rule ?? 'default'}`;
   return [
     String(number),
     time,
     client ?? '–',
-    country ?? '–',
+    countriesOf(judged),
     safe(targetOf(request)),
     ...more,
     verdictWord(verdict, paint),
     by,
   ];
 }
+
+/** «PT», or «PT → XM» where the address of the destination is known. */
+const countriesOf = ({ country, destinationCountry }: JudgedBody): string =>
+  [country ?? '–', ...(destinationCountry === null ? [] : [destinationCountry])].join(' → ');
 
 /** «POST tickets.example/account/sign-in», as far as the request shows it. */
 export function targetOf(request: JudgedBody['request']): string {

@@ -3,12 +3,14 @@ import { count } from '../marks/count.js';
 import { WorldMap } from './world-map.js';
 
 interface CountryMapProps {
+  /** «where requests come from» */
+  readonly of: string;
   readonly countries: Breakdown;
   readonly onChoose: (code: string) => void;
 }
 
-/** Where requests come from. Small shares are drawn larger than they are, so that they can be seen at all. */
-export default function CountryMap({ countries, onChoose }: CountryMapProps) {
+/** Requests by country. Small shares are drawn larger than they are, so that they can be seen at all. */
+export default function CountryMap({ of, countries, onChoose }: CountryMapProps) {
   const byCode = new Map(countries.rows.map((row) => [row.key ?? '', row]));
   const most = Math.max(
     1,
@@ -16,7 +18,7 @@ export default function CountryMap({ countries, onChoose }: CountryMapProps) {
   );
   return (
     <WorldMap
-      label="Map of where requests come from; the table beside it has the same figures"
+      label={`Map of ${of}; the table beside it has the same figures`}
       shade={(code) => Math.sqrt((byCode.get(code)?.requests ?? 0) / most)}
       detail={(code) => {
         const row = byCode.get(code);

@@ -16,6 +16,7 @@ export interface FieldHelp {
 export const FIELDS: readonly FieldHelp[] = [
   { field: 'client', hint: '10.40.0.0/16, 198.51.100.10-198.51.100.19', lists: 'addresses' },
   { field: 'country', hint: 'PT, unknown, private', lists: 'countries', words: ['unknown', 'private'] },
+  { field: 'destination-country', hint: 'PT, unknown, private', lists: 'countries', words: ['unknown', 'private'] },
   { field: 'host', hint: 'name.example, .name.example, *.name.example', lists: 'domains' },
   { field: 'path', hint: '/account/*, /films/**, ~^/calls/v[01]/' },
   { field: 'category', hint: 'names of categories', names: 'category', words: ['uncategorised'] },
@@ -47,6 +48,9 @@ export const helpFor = (field: string): FieldHelp =>
     words: ['present', 'absent'],
   };
 
+/** Whether the field takes codes of countries. */
+export const isOfCountries = (field: string): boolean => field === 'country' || field === 'destination-country';
+
 export interface Suggested {
   readonly value: string;
   readonly detail: string;
@@ -54,7 +58,7 @@ export interface Suggested {
 
 /** What a field can be filled with from the workspace. */
 export function suggestionsFor({ field, lists, names, words = [] }: FieldHelp, workspace: WorkspaceBody): Suggested[] {
-  const countries = field === 'country' ? COUNTRIES : [];
+  const countries = isOfCountries(field) ? COUNTRIES : [];
   return [
     ...workspace.lists
       .filter(({ of }) => of === lists)

@@ -2,7 +2,7 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headl
 import type { WorkspaceBody } from '@jade-fence/contract';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Button } from '../frame/button.js';
-import { type FieldHelp, suggestionsFor } from './fields.js';
+import { type FieldHelp, isOfCountries, suggestionsFor } from './fields.js';
 import type { FieldValue } from './rule-value.js';
 import { TickList } from './tick-list.js';
 
@@ -68,16 +68,16 @@ export function ValuesField({ help, values, workspace, onChange, fresh }: Values
           offered={offered}
           onAdd={(word) => set([...words, word], not)}
         />
-        {(TICKED.includes(help.field) || help.field === 'country') && (
+        {(TICKED.includes(help.field) || isOfCountries(help.field)) && (
           <Button onClick={() => setOpen(!open)}>{open ? 'Done' : 'Choose …'}</Button>
         )}
       </div>
-      {open && help.field === 'country' && (
+      {open && isOfCountries(help.field) && (
         <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
           <CountryPicker chosen={words} onChange={(next) => set(next, not)} />
         </Suspense>
       )}
-      {open && help.field !== 'country' && (
+      {open && !isOfCountries(help.field) && (
         <TickList
           label={`Values of ${help.field}`}
           options={offered.map(({ value, detail }) => ({ value, label: value, detail }))}
@@ -120,9 +120,10 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
   const text = query.trim();
   const low = text.toLowerCase();
   // A country is found by its name as well as by its code.
-  const isNamed = ({ detail }: { readonly detail: string }) => help.field === 'country' && detail.toLowerCase() === low;
+  const isNamed = ({ detail }: { readonly detail: string }) =>
+    isOfCountries(help.field) && detail.toLowerCase() === low;
   // A name matches by the beginnings of its words, so that the letters of a code find no country by chance.
-  const beginsWord = (detail: string) => help.field === 'country' && ` ${detail.toLowerCase()}`.includes(` ${low}`);
+  const beginsWord = (detail: string) => isOfCountries(help.field) && ` ${detail.toLowerCase()}`.includes(` ${low}`);
   const found = offered
     .filter(({ value, detail }) => !taken.includes(value) && (value.toLowerCase().includes(low) || beginsWord(detail)))
     .sort((a, b) => Number(b.value === text || isNamed(b)) - Number(a.value === text || isNamed(a)))

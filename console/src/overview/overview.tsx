@@ -1,7 +1,7 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import { EXPORT_FORMS, pathOf, type ReplayBody } from '@jade-fence/contract';
 import type { PolicyReport, Report } from '@jade-fence/core/replay';
-import { lazy, Suspense } from 'react';
+import { type ComponentProps, lazy, Suspense } from 'react';
 import { HourBars } from '../charts/hour-bars.js';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
@@ -24,6 +24,9 @@ const ROWS_SHOWN = 8;
 /** What the replay found as a whole: by verdict, by country, by host. */
 export function Overview({ replay, report, policy, go }: OverviewProps) {
   const { requests, verdicts, uncovered } = report;
+  const { rows: destinations } = report.breakdowns['destination-country'];
+  // Most logs do not show the addresses of destinations.
+  const showsDestinations = destinations.some(({ key }) => key !== null);
   const others = requests - uncovered - verdicts.allow - verdicts.block;
   const rows = [
     ...VERDICTS_SHOWN.map((verdict) => ({ verdict, requests: verdicts[verdict] })).filter(
@@ -78,6 +81,13 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
             .map((each) => ({ name: each.key ?? 'unseen', ...each }))}
           onChoose={(host) => go({ host })}
         />
+        {showsDestinations && (
+          <Shares
+            title="To destinations in"
+            rows={destinations.map((each) => ({ name: each.key ?? 'unseen', ...each }))}
+            onChoose={(to) => go({ to })}
+          />
+        )}
         {(['category', 'application', 'method', 'status'] as const).map((by) => (
           <Shares
             key={by}
@@ -88,16 +98,35 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
           />
         ))}
       </div>
-      <Disclosure as="div" className="mt-4 max-w-2xl">
-        <DisclosureButton className="cursor-pointer text-jade hover:underline">Map of where from</DisclosureButton>
-        <DisclosurePanel>
-          <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
-            <CountryMap countries={report.breakdowns.country} onChoose={(country) => go({ country })} />
-          </Suspense>
-        </DisclosurePanel>
-      </Disclosure>
+      <MapOf
+        title="Map of where from"
+        of="where requests come from"
+        countries={report.breakdowns.country}
+        onChoose={(country) => go({ country })}
+      />
+      {showsDestinations && (
+        <MapOf
+          title="Map of where to"
+          of="where requests go to"
+          countries={report.breakdowns['destination-country']}
+          onChoose={(to) => go({ to })}
+        />
+      )}
       {replay && <Downloads replay={replay.id} />}
     </section>
+  );
+}
+
+function MapOf({ title, ...shown }: { readonly title: string } & ComponentProps<typeof CountryMap>) {
+  return (
+    <Disclosure as="div" className="mt-4 max-w-2xl">
+      <DisclosureButton className="cursor-pointer text-jade hover:underline">{title}</DisclosureButton>
+      <DisclosurePanel>
+        <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
+          <CountryMap {...shown} />
+        </Suspense>
+      </DisclosurePanel>
+    </Disclosure>
   );
 }
 

@@ -10,6 +10,8 @@ export interface Place {
   readonly role: ListedRole;
   readonly verdict: FilterQuery['verdict'];
   readonly country: string | undefined;
+  /** The country of the destination. */
+  readonly to: string | undefined;
   readonly host: string | undefined;
   /** The start of an hour, in UTC. */
   readonly hour: string | undefined;
@@ -33,6 +35,7 @@ export function usePlace(): [Place, Go] {
     // The service refuses one that is none.
     verdict: (search.get('verdict') ?? undefined) as FilterQuery['verdict'],
     country: search.get('country') ?? undefined,
+    to: search.get('to') ?? undefined,
     host: search.get('host') ?? undefined,
     hour: search.get('hour') ?? undefined,
     request: wholeNumber(search.get('request')),

@@ -162,8 +162,8 @@ function Evidence({ policy, shown, replay, place, go }: Omit<ViewProps, 'workspa
   if (report.error && !report.data) return <ErrorMessage error={report.error} />;
   if (!report.data) return <Waiting what="the report" />;
   const figures = report.data.policies.find((each) => each.policy === policy.policy);
-  const { rule, country, verdict, host, hour } = place;
-  const asked = [rule, country, verdict, host, hour].some((each) => each !== undefined);
+  const { rule, country, to, verdict, host, hour } = place;
+  const asked = [rule, country, to, verdict, host, hour].some((each) => each !== undefined);
   if (!asked || !figures) return <Overview replay={replay} report={report.data} policy={figures} go={go} />;
   const extent = extentOf(replay);
   return <RequestsPanel {...{ extent, place, go }} replay={shown} report={report.data} policy={figures} />;

@@ -80,7 +80,9 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
               type="button"
               className="cursor-pointer rounded-sm bg-jade-wash px-1.5"
               aria-label={`Only those that are ${of}; let all fall in`}
-              onClick={() => go({ verdict: undefined, country: undefined, host: undefined, hour: undefined })}
+              onClick={() =>
+                go({ verdict: undefined, country: undefined, to: undefined, host: undefined, hour: undefined })
+              }
             >
               {of} <span aria-hidden="true">×</span>
             </button>

@@ -12,10 +12,11 @@ interface Fallen {
   readonly of: string | undefined;
 }
 
-/** The traffic that falls through a policy: all of it, or what of it is of one country, verdict, host or hour. */
+/** The traffic that falls through a policy: all of it, or what of it is of one country, destination, verdict, host or hour. */
 export function useFall(replay: number | undefined, report: PolicyReport | undefined, place: Place): Fallen {
-  const { country, verdict, host, hour } = place;
-  const query = { country, verdict, host, ...(hour !== undefined && { from: hour, to: hourAfter(hour) }) };
+  const { country, to, verdict, host, hour } = place;
+  const span = hour !== undefined && { from: hour, to: hourAfter(hour) };
+  const query = { country, destinationCountry: to, verdict, host, ...span };
   const isOfSome = Object.values(query).some((value) => value !== undefined);
   const carried = replay !== undefined && report !== undefined && isOfSome && { params: { id: replay }, query };
   const fetched = useFetched('GET /replays/:id/fall', carried, { keep: true });
@@ -24,6 +25,7 @@ export function useFall(replay: number | undefined, report: PolicyReport | undef
   const words = [
     verdict,
     country !== undefined && `from ${country}`,
+    to !== undefined && `to destinations in ${to}`,
     host !== undefined && `to ${host}`,
     hour !== undefined && `in the hour of ${clock(hour).slice(5, 16)}`,
   ];

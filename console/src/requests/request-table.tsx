@@ -55,7 +55,7 @@ interface RowProps {
 }
 
 const Row = memo(({ judged, showRule, chosen, onChoose }: RowProps) => {
-  const { number, client, country, policy, rule, verdict } = judged;
+  const { number, client, country, destinationCountry, policy, rule, verdict } = judged;
   return (
     <tr
       className={`border-b border-line/60 hover:bg-jade-wash ${chosen ? 'bg-jade-wash' : ''}`}
@@ -75,7 +75,10 @@ const Row = memo(({ judged, showRule, chosen, onChoose }: RowProps) => {
       <td className="truncate px-1.5 py-0.5 font-mono" title={client ?? 'unseen'}>
         {client ?? '–'}
       </td>
-      <td className="px-1.5 py-0.5 font-mono">{country ?? '–'}</td>
+      <td className="px-1.5 py-0.5 font-mono whitespace-nowrap">
+        {country ?? '–'}
+        {destinationCountry !== null && ` → ${destinationCountry}`}
+      </td>
       <td className="truncate px-1.5 py-0.5 font-mono" title={targetOf(judged)}>
         {targetOf(judged)}
       </td>

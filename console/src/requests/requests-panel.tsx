@@ -28,7 +28,7 @@ const VERDICTS = [{ value: '', label: 'any' }, ...VERDICTS_SHOWN.map((value) => 
 
 const NOTHING_CHOSEN = {
   ...{ rule: undefined, role: undefined, verdict: undefined },
-  ...{ country: undefined, host: undefined, hour: undefined },
+  ...{ country: undefined, to: undefined, host: undefined, hour: undefined },
 };
 
 /** What else the requests are of, with a way out of it. */
@@ -47,7 +47,7 @@ function Only({ what, onClear }: { readonly what: string; readonly onClear: () =
 
 /** The requests of the chosen rule, or of the chosen country or verdict. */
 export function RequestsPanel({ replay, extent, report, policy, place, go }: RequestsPanelProps) {
-  const { rule, role, verdict, country, host, hour, request } = place;
+  const { rule, role, verdict, country, to, host, hour, request } = place;
   const evidence = place.evidence && rule !== undefined && rule !== 'default';
   const requests = useRequests(replay, {
     policy: rule === undefined ? undefined : policy.policy,
@@ -55,6 +55,7 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
     role: rule === undefined ? undefined : role,
     verdict,
     country,
+    destinationCountry: to,
     host,
     ...(hour !== undefined && { from: hour, to: hourAfter(hour) }),
   });
@@ -96,6 +97,7 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
               />
             </>
           )}
+          {to !== undefined && <Only what={`to destinations in ${to}`} onClear={() => go({ to: undefined })} />}
           {host !== undefined && <Only what={`to ${host}`} onClear={() => go({ host: undefined })} />}
           {hour !== undefined && (
             <Only what={`in the hour of ${clock(hour).slice(5, 16)}`} onClear={() => go({ hour: undefined })} />

@@ -41,6 +41,7 @@ const SUBJECTS: Partial<Record<Field, string>> = {
   agent: 'the user agent',
   category: 'the destination',
   cookie: 'cookie',
+  'destination-country': 'the destination’s country',
   group: 'the user',
   header: 'header',
   query: 'query parameter',

@@ -129,7 +129,7 @@ const WORDS: Readonly<Record<Exclude<Field, TextField | 'size'>, Words>> = {
   scheme: { link: 'over', any: 'any scheme' },
   protocol: { link: 'over', any: 'any protocol' },
   destination: { link: 'to', any: 'any address', of: 'addresses' },
-  'destination-country': { link: 'to destinations in', any: 'any country', of: 'countries' },
+  'destination-country': { link: 'to destinations in', any: 'any country', of: 'a country' },
   user: { link: 'by', any: 'anyone', of: 'users', none: 'anonymous clients' },
   group: { link: 'by', any: 'anyone', of: 'members of groups', one: 'members of', none: 'members of no group' },
   client: { link: 'from', any: 'any address', of: 'addresses' },
@@ -141,9 +141,9 @@ const WORDS: Readonly<Record<Exclude<Field, TextField | 'size'>, Words>> = {
 
 /** Values one by one, then lists together, then patterns together: «/map or paths matching /tour/* or /shop/*». */
 function nounsOf(terms: readonly Term[], words: Words, negated: boolean): string[] {
-  const { of = '' } = words;
+  const { of = '', any } = words;
   // Nobody is «anywhere except those».
-  const some = negated && of !== 'countries' ? 'those' : of;
+  const some = negated && any !== 'anywhere' ? 'those' : of;
   const lists = terms.flatMap((term) => (term.type === 'list' ? [`\`${term.name}\``] : []));
   const patterns = terms.filter(isPattern);
   const single = terms.filter((term) => term.type !== 'list' && !isPattern(term));

@@ -173,6 +173,29 @@ describe('deciding', () => {
     expect(judged(rule, { peer: '10.0.0.1' })).toBe('allow by b | passed, decided');
   });
 
+  it.each([
+    ['198.18.97.3', {}, 'block by a | decided'],
+    ['198.18.0.9', {}, 'allow by default | passed'],
+    ['8.8.0.1', {}, 'allow by default | passed'],
+    ['10.0.0.1', {}, 'allow by default | passed'],
+    // The same address, written as IPv4-mapped IPv6.
+    ['::ffff:198.18.97.3', {}, 'block by a | decided'],
+    [undefined, {}, 'allow by default | blind destination-country'],
+    ['198.18.97.3', { countries: '' }, 'allow by default | blind destination-country'],
+  ])('sees the country of the destination %s by its address alone (%j): %s', (destination, options, expected) => {
+    const state = prepared(
+      'policy: p\ndefault: allow\nrules: [{rule: a, when: {destination-country: [XM]}, then: block}]',
+      options,
+    );
+    const policy = state.workspace.policies.get('p') as Policy;
+    // The client is in XM too, and the host is called after it: neither counts.
+    const given = request({ peer: '198.18.96.1', host: 'xm.example' });
+    const whole = { ...given, destination: destination === undefined ? undefined : parseAddress(destination) };
+    const { verdict, decidedBy, outcomes } = evaluate(policy, subjectOf(whole, policy, state), state);
+    const role = outcomes.map((each) => [each.role, ...each.unseen].join(' ')).join(', ');
+    expect(`${verdict} by ${policy.rules[decidedBy]?.name ?? 'default'} | ${role}`).toBe(expected);
+  });
+
   it('looks into lists and those they include, and judges expiry at its instant', () => {
     const rule = '- {rule: a, when: {client: curators}, then: allow}';
     expect(judged(rule, { peer: '203.0.113.9' })).toContain('allow');
@@ -335,6 +358,13 @@ rules:
 
   it('reports the narrowest country network, and says where there is no data', () => {
     expect(story({ peer: '198.18.97.3' }).country).toMatchObject({ country: 'XM', network: '198.18.96.0/20' });
+    expect(story({ peer: '198.18.97.3' }).destinationCountry).toBeNull();
+    const there = story({ peer: '10.0.0.1', destination: parseAddress('198.18.97.3') });
+    expect(there.destinationCountry).toEqual({
+      country: 'XM',
+      network: '198.18.96.0/20',
+      text: '198.18.97.3 is in XM: the country data says so of 198.18.96.0/20',
+    });
     const without = prepared(POLICY, { countries: '' });
     expect(explain(policy, subjectOf(request({ peer: '198.18.97.3' }), policy, without), without).country).toEqual({
       country: null,

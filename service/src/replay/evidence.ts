@@ -29,9 +29,10 @@ export async function evidenceOf(
   const rule = report?.rules.find((each) => each.rule === order.rule);
   if (rule === undefined) throw new Error(`replay ${replay.id} has no figures of ${policy}/${order.rule}`);
   const role = order.role ?? mainRole(rule);
-  const evidence = new Evidence<JudgedBody>(({ client, country, request }) => ({
+  const evidence = new Evidence<JudgedBody>(({ client, country, destinationCountry, request }) => ({
     client,
     country,
+    'destination-country': destinationCountry,
     host: textOf(request.host),
     path: textOf(request.path),
     method: textOf(request.method),

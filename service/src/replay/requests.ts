@@ -223,6 +223,7 @@ export function judgedRequest({ chunk, requests, verdicts, slots }: OpenChunk, r
     request: requestBody(requests.request(row)),
     client: verdicts.client(row),
     country: verdicts.country(row),
+    destinationCountry: verdicts.destinationCountry(row),
     verdict: outcome?.verdict ?? 'uncovered',
     policy: slot?.policy ?? null,
     rule: slot?.rule ?? null,

@@ -1,6 +1,6 @@
-import { formatAddress, formatRange } from '../../address/index.js';
+import { type Address, formatAddress, formatRange } from '../../address/index.js';
 import type { Condition } from '../../condition/index.js';
-import { countryPhrase, networkTelling } from '../../country/index.js';
+import { countryPhrase, networkTelling, type Origin } from '../../country/index.js';
 import { actionPhrase, type Policy, type Rule, ruleSentence, type Verdict } from '../../policy/index.js';
 import type { Decision, RuleOutcome } from '../decision.js';
 import { type Limits, NO_TRAFFIC } from '../limits.js';
@@ -56,6 +56,7 @@ export function explain(
     unjudged: unjudgedSentence(decision, rules),
     client: explainClient(subject),
     country: explainCountry(subject, prepared),
+    destinationCountry: explainDestination(subject, prepared),
     rules,
   };
 }
@@ -215,16 +216,24 @@ function explainCountry({ client, origin }: Subject, prepared: Prepared): Explai
     const shown = prepared.country.data === undefined ? 'no country data is loaded' : 'the client is not known';
     return { country: null, network: null, text: shown };
   }
-  const address = client.address === undefined ? '' : formatAddress(client.address);
-  const source =
-    origin.by === 'neither' || client.address === undefined
-      ? undefined
-      : networkTelling(prepared.country, client.address);
-  const network = source ? formatRange(source.range) : null;
-  return { country: origin.country, network, text: `${address} is ${whereIs(origin, network)}` };
+  return countryOf(client.address, origin, prepared);
 }
 
-function whereIs({ country, by }: NonNullable<Subject['origin']>, network: string | null): string {
+function explainDestination({ request, destinationOrigin }: Subject, prepared: Prepared): ExplainedCountry | null {
+  if (request.destination === undefined) return null;
+  if (destinationOrigin === undefined) return { country: null, network: null, text: 'no country data is loaded' };
+  return countryOf(request.destination, destinationOrigin, prepared);
+}
+
+function countryOf(address: Address | undefined, origin: Origin, prepared: Prepared): ExplainedCountry {
+  const source =
+    origin.by === 'neither' || address === undefined ? undefined : networkTelling(prepared.country, address);
+  const network = source ? formatRange(source.range) : null;
+  const shown = address === undefined ? '' : formatAddress(address);
+  return { country: origin.country, network, text: `${shown} is ${whereIs(origin, network)}` };
+}
+
+function whereIs({ country, by }: Origin, network: string | null): string {
   if (network === null)
     return country === 'private'
       ? 'in private or other special-purpose space, and in no network of the country data'

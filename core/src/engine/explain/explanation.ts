@@ -20,6 +20,8 @@ export interface Explanation {
   readonly unjudged: string | null;
   readonly client: ExplainedClient;
   readonly country: ExplainedCountry;
+  /** Null where the request does not show the address of its destination. */
+  readonly destinationCountry: ExplainedCountry | null;
   /** Every rule, in order. */
   readonly rules: readonly ExplainedRule[];
 }

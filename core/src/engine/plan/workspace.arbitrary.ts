@@ -298,6 +298,7 @@ export const documents: fc.Arbitrary<Json[]> = fc
 const NARROW: Record<string, readonly string[]> = {
   client: ['10.0.0.0/8', '10.0.0.0/24', '0.0.0.0/0', 'offices'],
   country: ['PT', 'ES', 'unknown'],
+  'destination-country': ['PT', 'ES', 'unknown'],
   host: ['a.example', '.a.example', '.example'],
   path: ['/x', '/x/**', '/**'],
   method: ['GET', 'POST'],

@@ -32,6 +32,7 @@ function chunkOf(requests: readonly Request[]): ColumnTable {
 
 /** The filter for a key of a breakdown; undefined where there is none. */
 function filterFor(dimension: Dimension, key: string | null): RequestFilter | undefined {
+  if (dimension === 'destination-country') return { destinationCountry: key ?? 'unseen' };
   if (dimension !== 'hour') return { [dimension]: key ?? 'unseen' };
   return key === null ? undefined : { from: Date.parse(key), to: Date.parse(key) + 3_600_000 };
 }
@@ -87,6 +88,10 @@ const RARE: readonly RequestFilter[] = [
   { rule: 'default' },
   { country: 'XA' },
   { country: 'unseen' },
+  { destinationCountry: 'XA' },
+  { destinationCountry: 'unseen' },
+  { destination: '10.0.0.1' },
+  { destination: '2001:db8::/32' },
   { client: '10.0.0.1' },
   { client: '198.18.0.1' },
   { client: '2001:db8::1' },

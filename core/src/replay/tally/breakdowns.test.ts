@@ -27,6 +27,7 @@ function keysOf(made: Request, policy: Policy, prepared: Prepared): Record<Dimen
   return {
     country: [],
     client: [],
+    'destination-country': [subject.destinationOrigin?.country ?? null],
     host: [made.host ?? null],
     category: none ? [] : held(prepared.categories, 'uncategorised'),
     application: none ? [] : held(prepared.applications, 'unidentified'),

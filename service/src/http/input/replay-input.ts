@@ -27,6 +27,7 @@ import { FileInput } from './workspace-input.js';
 /** Adds to an input which requests it is about, by what the log says of them. */
 function withLogFilter<T extends Extendable>(Base: T) {
   class Filtered extends Base {
+    @IsOptional() @MaxLength(100) destination?: string;
     @IsOptional() @MaxLength(300) host?: string;
     @IsOptional() @MaxLength(2000) path?: string;
     @IsOptional() @MaxLength(32) method?: string;
@@ -120,6 +121,8 @@ export class ReplayInput extends JudgingInput {
   files?: FileInput[];
 }
 
+const COUNTRY = /^(?:[A-Z]{2}|private|unknown|unseen)$/;
+const COUNTRY_MESSAGE = '$property is a code in capitals, or private, unknown or unseen';
 export const ROLES = ['decided', ...SIDE_ROLES] as const;
 
 /** Adds to a query which requests of a replay it is about. */
@@ -142,10 +145,12 @@ function withFilter<T extends Extendable>(Base: T) {
     role?: (typeof ROLES)[number];
 
     @IsOptional()
-    @Matches(/^(?:[A-Z]{2}|private|unknown|unseen)$/, {
-      message: 'country is a code in capitals, or private, unknown or unseen',
-    })
+    @Matches(COUNTRY, { message: COUNTRY_MESSAGE })
     country?: string;
+
+    @IsOptional()
+    @Matches(COUNTRY, { message: COUNTRY_MESSAGE })
+    destinationCountry?: string;
 
     @IsOptional() @MaxLength(100) client?: string;
   }

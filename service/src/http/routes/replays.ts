@@ -8,7 +8,7 @@ import {
   pathOf,
   type RequestsPage,
 } from '@jade-fence/contract';
-import { filterFaults, type LogFilter, type Report, type RequestFilter } from '@jade-fence/core/replay';
+import { DIMENSIONS, filterFaults, type LogFilter, type Report, type RequestFilter } from '@jade-fence/core/replay';
 import { reportHtml, reportMarkdown } from '@jade-fence/report';
 import type { Knex } from 'knex';
 import { note } from '../../audit/audit.js';
@@ -57,7 +57,7 @@ const LARGEST_BODY = '64mb';
 export function replayRoutes(api: Api, { knex, states, runner, watch, redactions }: ReplayParts): void {
   const shown = (replay: Replay) => replayBodyOf(knex, replay);
   const reportOf = async (replay: Replay, redact: readonly string[] | undefined) =>
-    (await redactions.of(replay, redact)).report(JSON.parse(replay.report ?? '{}') as Report);
+    (await redactions.of(replay, redact)).report(storedReport(replay));
   const replayOf = (params: { readonly id: string }) => findReplay(knex, numberOf(params.id, 'replay'));
 
   api.add(
@@ -236,6 +236,14 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       response.json({ of: await ofReplay(knex, replay), ...redactor.request(explained) } satisfies ExplainedJudgedBody);
     },
   );
+}
+
+/** The report of a replay; what an earlier version did not count has no rows. */
+function storedReport({ report }: Replay): Report {
+  const stored = JSON.parse(report ?? '{}') as Report;
+  const none = { rows: [], more: 0, beyond: 0 };
+  const all = Object.fromEntries(DIMENSIONS.map((dimension) => [dimension, stored.breakdowns[dimension] ?? none]));
+  return { ...stored, breakdowns: all as unknown as Report['breakdowns'] };
 }
 
 const timeOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Date.parse(text));

@@ -25,6 +25,7 @@ export const EXPORT_COLUMNS: readonly ExportColumn[] = [
   shown('time', 'time'),
   { name: 'client', type: 'text', of: ({ client }) => client ?? undefined },
   { name: 'country', type: 'text', of: ({ country }) => country ?? undefined },
+  { name: 'destination_country', type: 'text', of: ({ destinationCountry }) => destinationCountry ?? undefined },
   ...['peer', 'destination', 'method', 'scheme', 'host'].map((name) => shown(name)),
   shown('port', 'whole'),
   ...['path', 'query', 'protocol', 'user', 'agent', 'referrer'].map((name) => shown(name)),
