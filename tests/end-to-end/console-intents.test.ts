@@ -268,7 +268,7 @@ describe('rules', () => {
     await page.mouse.down();
     await page.mouse.move(from.x + 4, from.y - 30, { steps: 4 });
     // As who drags does: let go where it is said to be, and look for that where rows have moved meanwhile.
-    const isFirst = page.getByText(/^no-uploads is held over place 1 of 6/);
+    const isFirst = page.getByText(/^no-uploads is held over place 1 of 7/);
     for (let y = to.y + 10; y > 0 && (await isFirst.count()) === 0; y -= 5) {
       await page.mouse.move(from.x + 4, y, { steps: 8 });
       await page.waitForTimeout(250);
@@ -283,18 +283,18 @@ describe('rules', () => {
     const said = (text: RegExp) => page.getByText(text).waitFor({ state: 'attached', timeout: 15_000 });
     await rule('no-uploads').getByRole('button', { name: 'Move no-uploads' }).focus();
     await page.keyboard.press('Space');
-    await said(/^no-uploads is held over place 2 of 6\.$/);
+    await said(/^no-uploads is held over place 2 of 7\.$/);
     // A key that is pressed while rows are measured is not heard; at the top one more does nothing.
     for (
       let press = 0;
-      press < 20 && (await page.getByText(/^no-uploads is held over place 1 of 6/).count()) === 0;
+      press < 20 && (await page.getByText(/^no-uploads is held over place 1 of 7/).count()) === 0;
       press++
     ) {
       await page.keyboard.press('ArrowUp');
       await page.waitForTimeout(250);
     }
     // The same of the key that puts it down: it is pressed again where nothing came of it.
-    const down = /^no-uploads is put down at place 1 of 6\.$/;
+    const down = /^no-uploads is put down at place 1 of 7\.$/;
     for (let press = 0; press < 5 && (await page.getByText(down).count()) === 0; press++) {
       await page.keyboard.press('Space');
       await page

@@ -54,7 +54,8 @@ describe('the console', () => {
       .locator('[data-rule]')
       .evaluateAll((rows) => rows.map((row) => row.getAttribute('data-rule')));
     expect(names).toEqual([
-      ...['guide-tablets', 'no-uploads', 'adverts', 'media-while-open', 'web-for-all', 'no-wagering', 'default'],
+      ...['guide-tablets', 'no-uploads', 'adverts', 'media-while-open', 'hosted-in-xm'],
+      ...['web-for-all', 'no-wagering', 'default'],
     ]);
     expect(await rule('adverts').innerText()).toMatch(
       /observe[\s\S]*Would block requests to hosts in advert-hosts\.[\s\S]*163\s+observed/,
@@ -64,7 +65,7 @@ describe('the console', () => {
       .evaluateAll((rows) =>
         rows.map((row) => Number(/([\d,]+)\s+arrive/.exec((row as HTMLElement).innerText)?.[1]?.replace(',', ''))),
       );
-    expect(arrived).toEqual([1816, 1801, 1782, 1782, 1782, 0, 0]);
+    expect(arrived).toEqual([1816, 1801, 1782, 1782, 1782, 1782, 0, 0]);
     expect(await rule('no-wagering').innerText()).toContain('To let it act, move it above web-for-all.');
     expect(await rule('no-uploads').innerText()).toContain('could not be judged on 1,590 requests');
   });
@@ -90,7 +91,7 @@ describe('the console', () => {
     await story.getByText('Allowed by rule web-for-all, which matches every request.').waitFor();
     expect(
       await story.locator('[data-role]').evaluateAll((steps) => steps.map((step) => step.getAttribute('data-role'))),
-    ).toEqual(['passed', 'blind', 'passed', 'passed', 'decided', 'overtaken']);
+    ).toEqual(['passed', 'blind', 'passed', 'passed', 'observed', 'decided', 'overtaken']);
     expect(await story.innerText()).toContain(
       'www.lucky-petal.example is in list wagering-sites: entry .lucky-petal.example',
     );
@@ -121,10 +122,29 @@ describe('the console', () => {
     expect(new URL(page.url()).searchParams.get('verdict')).toBe('allow');
   });
 
+  it('leads on by the country of the destination, and says it of a request', async () => {
+    await page.goto(`${service.url}/policies/visitor-web`);
+    const to = page.getByRole('region', { name: 'Overview' }).getByRole('table', { name: 'To destinations in' });
+    await to.getByRole('button', { name: 'XM' }).click();
+    await requests().getByText('private → XM').first().waitFor();
+    expect(new URL(page.url()).searchParams.get('to')).toBe('XM');
+    await page.getByRole('button', { name: /^Only those that are to destinations in XM/ }).waitFor();
+    await requests()
+      .getByRole('row')
+      .filter({ hasText: 'www.visit-portugal.example' })
+      .first()
+      .getByRole('button')
+      .click();
+    await page.getByText('198.51.100.201 is in XM: the country data says so of 198.51.100.128/25').waitFor();
+    expect(await axe(page)).toEqual([]);
+    await requests().getByRole('button', { name: 'to destinations in XM; show others too' }).click();
+    await page.getByRole('region', { name: 'Overview' }).waitFor();
+  });
+
   it('shows the log as a whole where no rule is chosen, and leads on by country', async () => {
     await page.goto(`${service.url}/policies/ticket-site`);
     const overview = page.getByRole('region', { name: 'Overview' });
-    await overview.getByRole('button', { name: 'XM' }).click();
+    await overview.getByRole('table', { name: 'From' }).getByRole('button', { name: 'XM' }).click();
     await requests().getByText('198.18.96.').first().waitFor();
     expect(await axe(page)).toEqual([]);
     // What falls through the rules is of that country alone then, and of it what a rule leads to.

@@ -171,7 +171,7 @@ interface SharesProps {
 function Shares({ title, rows, onChoose }: SharesProps) {
   const most = rows[0]?.requests ?? 1;
   return (
-    <table className="h-fit w-full text-left">
+    <table aria-label={title} className="h-fit w-full text-left">
       <thead className="text-soft">
         <tr>
           {[title, 'requests', 'blocked'].map((each, index) => (
