@@ -1,15 +1,17 @@
 export { type LineBlock, LineBlocks } from './block/line-blocks.js';
 export type { ReadPart, Rejected } from './block/parts.js';
-export { BLOCK_FORMATS, type BlockFormat, readBlock } from './block/read-block.js';
+export { readBlock } from './block/read-block.js';
 export { StreamReader } from './block/stream-reader.js';
 export { addressColumn } from './chunk/addresses.js';
 export { CHUNK_ROWS, ChunkBuilder } from './chunk/builder.js';
 export { ChunkRows } from './chunk/rows.js';
 export { type FieldFault, type LineFault, type LineFaultCode, type LineResult, lineFaultText } from './line.js';
-export { isMappable, type Mapping } from './read/columns.js';
 export { readCombinedLine } from './read/combined.js';
-export { detectFormat, FORMAT_NAMES, LOG_FORMATS, type LogFormat } from './read/detect.js';
+export { detectFormat, FORMAT_NAMES, LOG_FORMATS, type LogFormat, settledFormat } from './read/detect.js';
 export { readJsonLine } from './read/json-lines.js';
+export { BLOCK_FORMATS, type BlockFormat } from './read/line-format.js';
+export { hasPlaces, isMappable, type Mapping } from './read/mapping.js';
+export { type LinePattern, type PatternFault, tryLinePattern } from './read/pattern.js';
 export {
   LOG_SAMPLE,
   LogReader,

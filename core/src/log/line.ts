@@ -21,6 +21,7 @@ export type LineFaultCode =
   | 'not-json'
   | 'not-an-object'
   | 'not-a-log-line'
+  | 'not-as-pattern'
   | 'wrong-type'
   | 'bad-time'
   | 'bad-peer'
@@ -36,6 +37,7 @@ export type LineFaultCode =
   | 'wrong-columns'
   | 'no-columns-yet'
   | 'no-such-column'
+  | 'no-such-place'
   | 'not-har'
   | 'cut-off';
 
@@ -44,6 +46,7 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
   'not-json': (detail) => `This is not JSON: ${detail}`,
   'not-an-object': (detail) => `A line holds one JSON object, and this is ${detail}`,
   'not-a-log-line': (detail) => `This is not a line of the combined log format: ${detail}`,
+  'not-as-pattern': (detail) => `The line is not as the pattern says, from here on: ${detail}`,
   'wrong-type': (detail) => `A field has a value of the wrong type: ${detail}`,
   'bad-time': (detail) => `This is not a time: ${detail}`,
   'bad-peer': (detail) => `The peer is not an IP address: ${detail}`,
@@ -59,6 +62,7 @@ const WORDING: Record<LineFaultCode, (detail: string) => string> = {
   'wrong-columns': (detail) => `The line has another number of fields: ${detail}`,
   'no-columns-yet': (detail) => `No #Fields line above says what the fields are: ${detail}`,
   'no-such-column': (detail) => `The mapping names columns that the header does not have: ${detail}`,
+  'no-such-place': (detail) => `No line has anything at the place that the mapping names: ${detail}`,
   'not-har': (detail) => `This is not an HTTP archive: ${detail}`,
   'cut-off': (detail) => `The file ends in the middle: ${detail}`,
 };

@@ -5,10 +5,11 @@ import { pathAsSent, urlAsSent } from '../../hostile/path.arbitrary.js';
 import { hostileText } from '../../hostile/text.arbitrary.js';
 import { ChunkBuilder } from '../chunk/builder.js';
 import type { LineFault } from '../line.js';
+import type { BlockFormat } from '../read/line-format.js';
 import { LogReader } from '../read/reader.js';
 import type { LineBlock } from './line-blocks.js';
 import { countUnreadable } from './parts.js';
-import { type BlockFormat, readBlock } from './read-block.js';
+import { readBlock } from './read-block.js';
 
 /** What reading the lines one by one gives. */
 function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock) {

@@ -49,6 +49,7 @@ export class StreamReader {
 
   end(): ReadPart {
     this.#reader.end();
+    for (const [field, lines] of this.#reader.missingPlaces) this.#unreadable.set(`${field} no-such-place`, lines);
     if (this.#builder.rows > 0) this.#turn();
     return this.#taken(this.#reader.ignoredFields);
   }

@@ -1,29 +1,14 @@
 import { instantIn } from '../../schedule/index.js';
 import { parseTime } from '../../text/time.js';
+import { readClock } from './combined.js';
+import type { Mapping } from './mapping.js';
 import { fieldNamed } from './names.js';
-import { REQUEST_FIELDS } from './request-fields.js';
-
-/** How the columns of a table are taken for the fields of requests. */
-export interface Mapping {
-  /** For a field's short name, or `header.NAME`, the name of its column. All other fields are found by name. */
-  readonly columns: Readonly<Record<string, string>>;
-  /** The IANA time zone of times without an offset. Default UTC. */
-  readonly zone?: string | undefined;
-}
-
-export const NO_MAPPING: Mapping = { columns: {} };
 
 const HEADER = 'header.';
 /** What nothing, or a dash, says in columns that every request has something for, or is known to have nothing. */
 const KNOWN_NONE: Readonly<Record<string, string>> = { agent: 'absent', referrer: 'absent', user: 'anonymous' };
 const headerOf = (field: string): string | undefined =>
   field.startsWith(HEADER) ? field.slice(HEADER.length) : undefined;
-
-/** Whether a mapping may speak of the field: one of a request, or a header. */
-export const isMappable = (field: string): boolean =>
-  (REQUEST_FIELDS as readonly string[]).includes(field)
-    ? field !== 'headers'
-    : /^header\.[!#$%&'*+.^_`|~0-9a-z-]{1,64}$/.test(field);
 
 /** Names that exports of tables give columns, beside our own and the conventional ones. */
 const SPOKEN = new Map(
@@ -78,20 +63,22 @@ export function fieldsOfRow(
 }
 
 /** `2026-11-09 08:00:00`, with or without a fraction, and with `T` between. */
-const LOCAL = /^(\d{4}-\d\d-\d\d)[T ](\d\d?:\d\d:\d\d(?:\.\d+)?)$/;
+const LOCAL = /^(\d{4}-\d\d-\d\d)[T ](\d\d?:\d\d:\d\d(?:[.,]\d+)?)$/;
 const ZONED = /^(\d{4}-\d\d-\d\d) (\d\d:\d\d:\d\d(?:\.\d+)?) ?([Zz]|[+-]\d\d:?\d\d)$/;
 
 /** The time of a row, in a form that `readRequest` takes; a time without a zone is in the given one. */
-function timeOf({ date, time }: Record<string, unknown>, zone: string | undefined): unknown {
+export function timeOf({ date, time }: Readonly<Record<string, unknown>>, zone: string | undefined): unknown {
   // A column that is called a date may hold the time of the day too.
   const text = [date, time].filter((each) => typeof each === 'string').join(' ');
   if (text === '') return undefined;
   if (/^\d+(?:\.\d+)?$/.test(text)) return Number(text);
   const local = LOCAL.exec(text);
   if (local) {
-    const instant = parseTime(`${local[1]}T${(local[2] as string).padStart(8, '0')}Z`);
+    const instant = parseTime(`${local[1]}T${(local[2] as string).replace(',', '.').padStart(8, '0')}Z`);
     return instant === undefined ? text : instantIn(zone ?? 'UTC', instant) / 1000;
   }
+  const clock = readClock(text);
+  if (clock !== undefined) return clock / 1000;
   const zoned = ZONED.exec(text);
   return zoned ? `${zoned[1]}T${zoned[2]}${(zoned[3] as string).replace(/^(...)(\d\d)$/, '$1:$2')}` : text;
 }

@@ -104,7 +104,7 @@ function seenOrNone(text: string | undefined): string | undefined {
 }
 
 /** Undoes the backslashes that servers put before quotes, backslashes and unprintable bytes. */
-function unescaped(text: string): string {
+export function unescaped(text: string): string {
   if (!text.includes('\\')) return text;
   return text.replace(/\\(?:x([0-9a-fA-F]{2})|(.))/g, (_, hex: string | undefined, character: string | undefined) =>
     hex === undefined

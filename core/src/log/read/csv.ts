@@ -1,5 +1,6 @@
 import { type LineResult, lineFault } from '../line.js';
-import { fieldsOfColumns, fieldsOfRow, type Mapping } from './columns.js';
+import { fieldsOfColumns, fieldsOfRow } from './columns.js';
+import type { Mapping } from './mapping.js';
 import { countIgnored, readRequest } from './request-fields.js';
 
 const LONGEST_RECORD = 64 * 1024;

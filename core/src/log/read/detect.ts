@@ -1,11 +1,12 @@
 import type { LineResult } from '../line.js';
-import { fieldsOfColumns, NO_MAPPING } from './columns.js';
+import { fieldsOfColumns } from './columns.js';
 import { readCombinedLine } from './combined.js';
 import { delimiterOf, partRecord } from './csv.js';
 import { readJsonLine } from './json-lines.js';
+import { hasPlaces, type Mapping, NO_MAPPING } from './mapping.js';
 
 /** The common and the combined log format are one to us: the combined has two fields more. */
-export const LOG_FORMATS = ['json-lines', 'combined', 'w3c', 'csv', 'har'] as const;
+export const LOG_FORMATS = ['json-lines', 'combined', 'w3c', 'csv', 'har', 'text'] as const;
 export type LogFormat = (typeof LOG_FORMATS)[number];
 
 /** The names of formats, for people. */
@@ -15,10 +16,20 @@ export const FORMAT_NAMES: Readonly<Record<LogFormat, string>> = {
   w3c: 'the W3C Extended Log File Format',
   csv: 'CSV',
   har: 'HAR',
+  text: 'text by a pattern',
 };
 
 /** A table counts as a log when this many columns of its header are known. */
 const FEWEST_COLUMNS = 2;
+
+/** The format of a log, by what the caller said and by what its start looks like. */
+export function settledFormat(given: LogFormat | undefined, mapping: Mapping, start: () => LogFormat): LogFormat {
+  if (given !== undefined) return given;
+  if (mapping.pattern !== undefined) return 'text';
+  // Places are of columns or of JSON; a table may have names that nothing but the mapping knows.
+  if (hasPlaces(mapping)) return start() === 'json-lines' ? 'json-lines' : 'csv';
+  return start();
+}
 
 /** The format of a text, by how it starts: what most of its lines can be read in. JSON Lines where nothing fits. */
 export function detectFormat(text: string): LogFormat {

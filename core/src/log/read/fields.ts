@@ -35,9 +35,9 @@ export class Memo<T> {
 
 export type AddressText = Address | 'bad';
 
-/** An address, in brackets or not; the zone of an IPv6 address is taken off. */
+/** An address, in brackets or not, with a port or not; the zone of an IPv6 address is taken off. */
 export const readPeer = (text: string): AddressText =>
-  parseAddress(withoutZone(text.replace(/^\[(.*)\]$/, '$1'))) ?? 'bad';
+  parseAddress(withoutZone(text.replace(/^\[(.*)\](?::\d{1,5})?$/, '$1').replace(/^([\d.]+):\d{1,5}$/, '$1'))) ?? 'bad';
 
 /** A host with or without a port, as in the Host header, or a port alone (`:8081`); `bad` where it is neither. */
 export function readAuthority(text: string): TargetParts | 'bad' {

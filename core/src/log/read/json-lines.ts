@@ -1,4 +1,4 @@
-import { type LineResult, lineFault } from '../line.js';
+import { type LineFault, type LineResult, lineFault } from '../line.js';
 import { withOurNames } from './names.js';
 import { readRequest } from './request-fields.js';
 
@@ -7,6 +7,14 @@ import { readRequest } from './request-fields.js';
  * HTTP. `null`, `""` and `"-"` mean that the field was not seen. Names that are neither are counted in `ignored`.
  */
 export function readJsonLine(line: string, ignored: Map<string, number>): LineResult {
+  const value = jsonObject(line);
+  return 'fault' in value ? value : readRequest(withOurNames(value.object), ignored);
+}
+
+/** The object of a line, or its fault. */
+export function jsonObject(
+  line: string,
+): { readonly object: Readonly<Record<string, unknown>> } | { readonly fault: LineFault } {
   let value: unknown;
   try {
     value = JSON.parse(line);
@@ -15,5 +23,5 @@ export function readJsonLine(line: string, ignored: Map<string, number>): LineRe
   }
   if (value === null || typeof value !== 'object' || Array.isArray(value))
     return lineFault('not-an-object', value === null ? 'null' : Array.isArray(value) ? 'a list' : `a ${typeof value}`);
-  return readRequest(withOurNames(value as Record<string, unknown>), ignored);
+  return { object: value as Record<string, unknown> };
 }

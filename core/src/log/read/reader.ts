@@ -1,12 +1,11 @@
 import type { Request } from '../../request/index.js';
 import { type FieldFault, type LineFault, type LineResult, lineFault } from '../line.js';
-import { type Mapping, NO_MAPPING } from './columns.js';
-import { readCombinedLine } from './combined.js';
 import { CsvReader } from './csv.js';
-import { detectFormat, type LogFormat } from './detect.js';
+import { detectFormat, type LogFormat, settledFormat } from './detect.js';
 import { looksBinary, Utf8Stream } from './encoding.js';
 import { HarReader } from './har.js';
-import { readJsonLine } from './json-lines.js';
+import { readLineBy } from './line-format.js';
+import { type Mapping, NO_MAPPING } from './mapping.js';
 import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from './splitter.js';
 import { W3cReader } from './w3c.js';
 
@@ -20,7 +19,7 @@ export interface LogTaker {
 export interface LogReaderOptions {
   /** Undefined: found from how the file starts. */
   readonly format?: LogFormat | undefined;
-  /** How the columns of CSV are taken. Default by their names. */
+  /** How its parts are taken for fields. Default by their names. */
   readonly mapping?: Mapping | undefined;
 }
 
@@ -43,6 +42,7 @@ export class LogReader {
   readonly #utf8 = new Utf8Stream();
   readonly #splitter = new LineSplitter(LONGEST_LINE);
   readonly #ignored = new Map<string, number>();
+  readonly #missing = new Map<string, number>();
   /** The pieces read before the format was known. */
   #waiting: Uint8Array[] | undefined = [];
   #waitingLength = 0;
@@ -55,8 +55,7 @@ export class LogReader {
   constructor(taker: LogTaker, { format, mapping }: LogReaderOptions = {}) {
     this.#taker = taker;
     this.#mapping = mapping ?? NO_MAPPING;
-    // Columns are of CSV only.
-    this.#format = format ?? (Object.keys(this.#mapping.columns).length > 0 ? 'csv' : undefined);
+    this.#format = format;
   }
 
   /** The format that was given or found. */
@@ -76,6 +75,11 @@ export class LogReader {
   /** The names of fields that are not a request's, with how often they came. */
   get ignoredFields(): ReadonlyMap<string, number> {
     return this.#ignored;
+  }
+
+  /** The fields of the mapping whose place lines did not have, with how many lines. */
+  get missingPlaces(): ReadonlyMap<string, number> {
+    return this.#missing;
   }
 
   push(piece: Uint8Array): void {
@@ -106,7 +110,7 @@ export class LogReader {
     }
     const bytes = this.#utf8.push(whole);
     this.#binary = looksBinary(bytes.subarray(0, SAMPLE));
-    this.#format ??= detectFormat(firstLines(bytes));
+    this.#format = settledFormat(this.#format, this.#mapping, () => detectFormat(firstLines(bytes)));
     if (this.#format === 'har') this.#har = new HarReader(this.#taker);
     else this.#lines = this.#linesOf(this.#format);
     this.#read(bytes);
@@ -115,9 +119,12 @@ export class LogReader {
   #linesOf(format: Exclude<LogFormat, 'har'>): LineReader {
     switch (format) {
       case 'json-lines':
-        return this.#oneByOne((line) => readJsonLine(line, this.#ignored));
       case 'combined':
-        return this.#oneByOne(readCombinedLine);
+      case 'text': {
+        const read = readLineBy(format, this.#mapping);
+        const counts = { ignored: this.#ignored, missing: this.#missing };
+        return this.#oneByOne((line) => read(line, counts));
+      }
       case 'w3c': {
         const reader = new W3cReader(this.#ignored);
         return this.#oneByOne((line) => reader.read(line));
