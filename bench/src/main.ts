@@ -22,7 +22,7 @@ import { type Figure, measure, type Pair } from './measure.js';
 import { publishing } from './publishing.js';
 import { readingPair } from './reading.js';
 import { replayPair } from './replaying.js';
-import { importPair, requestsPage, serviceReplayPair } from './through-service.js';
+import { importMappedPair, importPair, importTextPair, requestsPage, serviceReplayPair } from './through-service.js';
 
 type Benchmark = () => Pair | Promise<Figure | Pair | Figure[]>;
 
@@ -47,6 +47,8 @@ const BENCHMARKS: Record<string, Benchmark> = {
   decision: decisionPair,
   'import-jsonl': importPair('json-lines', 'import-jsonl'),
   'import-combined': importPair('combined', 'import-combined'),
+  'import-jsonl-mapped': importMappedPair,
+  'import-text': importTextPair,
   'replay-service': serviceReplayPair,
   'requests-page': requestsPage,
   'console-requests': consoleRequests,

@@ -21,8 +21,8 @@ export interface BenchService {
   /** Sends a file. */
   send(method: string, path: string, file: string): Promise<void>;
   call<T>(method: string, path: string, body?: unknown): Promise<T>;
-  /** Sends a log, and waits until it is imported. */
-  upload(name: string, bytes: Buffer): Promise<void>;
+  /** Sends a log, and waits until it is imported; `query` says how it is read. */
+  upload(name: string, bytes: Buffer, query?: Readonly<Record<string, string | readonly string[]>>): Promise<void>;
   /** Runs a replay, and fetches its report. Answers its number. */
   replay(log: string): Promise<number>;
 }
@@ -78,7 +78,11 @@ function serviceAt(url: string, gateUrl: string, headers: Record<string, string>
       if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
     },
     call,
-    upload: (name, bytes) => upload(`${url}/api/v1/logs?name=${name}`, headers, bytes),
+    upload: (name, bytes, query = {}) => {
+      const given = Object.entries(query).flatMap(([key, values]) => [values].flat().map((value) => [key, value]));
+      const search = new URLSearchParams([['name', name], ...(given as [string, string][])]);
+      return upload(`${url}/api/v1/logs?${search}`, headers, bytes);
+    },
     replay: async (log) => {
       const { id } = await call<{ id: number }>('POST', '/api/v1/replays', { log });
       await (await fetch(`${url}/api/v1/replays/${id}/progress`, { headers })).text();

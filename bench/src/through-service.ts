@@ -43,6 +43,54 @@ export const importPair = (format: LineFormatName, name: string) => async (): Pr
   return { name, unit: UNIT, figure: () => service.upload(`log-${++imports}`, log), floorName, floor };
 };
 
+/** The members of a request that other programs put into an object of its own. */
+const NESTED = { peer: 'remote_ip', method: 'method', host: 'host', path: 'uri', agent: 'agent' } as const;
+
+/** The same requests, nested as other programs write them, by a mapping; beside our own JSON Lines. */
+export async function importMappedPair(): Promise<Pair> {
+  const nested = lines().map((line) => {
+    const { time, status, bytes: size, ...rest } = JSON.parse(line);
+    const request = Object.fromEntries(
+      Object.entries(rest).map(([name, value]) => [NESTED[name as 'peer'] ?? name, value]),
+    );
+    return JSON.stringify({ level: 'info', ts: Date.parse(time) / 1000, request, status, size });
+  });
+  const column = [
+    'time=ts',
+    'bytes=size',
+    ...Object.entries(NESTED).map(([field, name]) => `${field}=/request/${name}`),
+    ...['scheme', 'port', 'forwarded-for', 'destination'].map((field) => `${field}=/request/${field}`),
+  ];
+  return besides('import-jsonl-mapped', nested, { column }, 'the same by our own JSON Lines', jsonBytes());
+}
+
+const COMBINED = '{host} {peer} - {user} [{time}] "{request}" {status} {bytes} "{referrer}" "{agent}"';
+
+/** The combined log format, read by a pattern that says the same; beside its own reader. */
+export async function importTextPair(): Promise<Pair> {
+  const combined = gardenLines(REQUESTS, 'combined');
+  const floorLog = Buffer.from(`${combined.join('\n')}\n`);
+  return besides('import-text', combined, { pattern: COMBINED }, 'the same by the reader of that format', floorLog);
+}
+
+async function besides(
+  name: string,
+  log: readonly string[],
+  query: Readonly<Record<string, string | readonly string[]>>,
+  floorLogName: string,
+  floorLog: Buffer,
+): Promise<Pair> {
+  const sent = Buffer.from(`${log.join('\n')}\n`);
+  const service = await benchService();
+  return {
+    name,
+    unit: UNIT,
+    figure: () => service.upload(`log-${++imports}`, sent, query),
+    floorName: floorLogName,
+    floor: () => service.upload(`log-${++imports}`, floorLog),
+  };
+}
+
 /** A replay of a stored log by the demo's policies, from its order to its report. */
 export async function serviceReplayPair(): Promise<Pair> {
   const service = await benchService();

@@ -20,7 +20,16 @@ import type {
   OverlapQuery,
 } from './list.js';
 import type { DecisionsPage, DecisionsQuery, LiveBody, PasscodesPage } from './live.js';
-import type { LogBody, LogsPage, MappingBody, MappingOrder, MappingsPage, RejectedPage } from './log.js';
+import type {
+  LogBody,
+  LogsPage,
+  MappingBody,
+  MappingOrder,
+  MappingPreviewBody,
+  MappingPreviewOrder,
+  MappingsPage,
+  RejectedPage,
+} from './log.js';
 import type { EffectiveBody, EffectiveQuery, LookUpBody, LookUpQuery } from './look-up.js';
 import type { ObjectBody, ObjectsPage, ObjectText, UsersBody, VersionsPage } from './object.js';
 import type { NamedPageQuery, PageQuery } from './page.js';
@@ -176,6 +185,7 @@ export interface Calls {
   'POST /imports/:id/cancel': { answer: ImportBody };
   'GET /mappings': { query: NamedPageQuery; answer: MappingsPage };
   'GET /mappings/:name': { answer: MappingBody };
+  'POST /mappings/preview': { body: MappingPreviewOrder; answer: MappingPreviewBody };
   'PUT /mappings/:name': { body: MappingOrder; answer: MappingBody };
   'DELETE /mappings/:name': object;
 
@@ -298,6 +308,7 @@ export const MAY_CALL: Readonly<Record<CallName, Role | 'anyone'>> = {
   'POST /imports/:id/cancel': 'editor',
   'GET /mappings': 'viewer',
   'GET /mappings/:name': 'viewer',
+  'POST /mappings/preview': 'viewer',
   'PUT /mappings/:name': 'editor',
   'DELETE /mappings/:name': 'editor',
 

@@ -36,11 +36,13 @@ export interface ImportFailureBody {
 export interface ImportQuery extends RedactQuery {
   readonly name: string;
   readonly format?: LogFormat;
-  /** A saved mapping; `column` and `zone` come before what that says. */
+  /** A saved mapping; `column`, `zone` and `pattern` come before what that says. */
   readonly mapping?: string;
-  /** The fields that columns of CSV are taken for, as `FIELD=COLUMN`. */
+  /** Where fields are: in columns of a table or members of JSON, as `FIELD=PLACE`. */
   readonly column?: readonly string[];
   readonly zone?: string;
+  /** The shape of lines of text, with fields in braces. */
+  readonly pattern?: string;
 }
 
 /** Imports, the newest first. */

@@ -51,6 +51,8 @@ export type {
   LogsPage,
   MappingBody,
   MappingOrder,
+  MappingPreviewBody,
+  MappingPreviewOrder,
   MappingsPage,
   RejectedPage,
   UnreadableBody,

@@ -1,4 +1,5 @@
 import type { LogFormat } from '@jade-fence/core/log';
+import type { RequestBody } from './request.js';
 
 export interface LogBody {
   readonly name: string;
@@ -40,12 +41,14 @@ export interface RejectedPage {
   readonly next: number | null;
 }
 
-/** How the columns of logs are taken, kept by name. */
+/** How the parts of logs are taken for fields, kept by name. */
 export interface MappingBody {
   readonly name: string;
-  /** The column that each field is in. */
+  /** The column, or the place in JSON, that each field is in. */
   readonly columns: Readonly<Record<string, string>>;
   readonly zone: string | null;
+  /** The shape of lines of text; null where it is not for text. */
+  readonly pattern: string | null;
 }
 
 export interface LogsPage {
@@ -62,4 +65,30 @@ export interface MappingsPage {
 export interface MappingOrder {
   readonly columns: Readonly<Record<string, string>>;
   readonly zone?: string | null;
+  readonly pattern?: string | null;
+}
+
+/** The first lines of a log, and how to read them. */
+export interface MappingPreviewOrder extends Partial<MappingOrder> {
+  /** At most 64 KiB. */
+  readonly text: string;
+  readonly format?: LogFormat;
+  /** A saved mapping; what is given beside it comes before what that says. */
+  readonly mapping?: string;
+}
+
+/** What the first lines of a log are read as. */
+export interface MappingPreviewBody {
+  readonly format: LogFormat;
+  readonly lines: readonly {
+    readonly line: number;
+    /** Null where the line cannot be read. */
+    readonly request: RequestBody | null;
+    /** Why it, or some of its fields, cannot be read. */
+    readonly reasons: readonly string[];
+  }[];
+  /** Names in the lines that no field of requests has. */
+  readonly ignored: readonly string[];
+  /** Fields whose place none of the lines has. */
+  readonly missing: readonly string[];
 }

@@ -17,6 +17,7 @@ export const PROBLEMS = {
   'bad-character': 'malformed',
   'bad-date': 'malformed',
   'bad-mapping': 'malformed',
+  'no-pattern': 'malformed',
   'bad-original': 'malformed',
   'bad-path': 'malformed',
   'bad-request': 'malformed',

@@ -14,9 +14,11 @@ export interface ImportOrder {
   readonly file: string;
   readonly name: string;
   readonly format?: string | undefined;
-  /** The columns of fields, each as `FIELD=COLUMN`. */
+  /** Where fields are, each as `FIELD=PLACE`. */
   readonly column?: readonly string[] | undefined;
   readonly zone?: string | undefined;
+  /** The shape of lines of text. */
+  readonly pattern?: string | undefined;
   /** A mapping that the service keeps. */
   readonly mapping?: string | undefined;
   /** What to leave out of what is stored. */

@@ -8,12 +8,14 @@ import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { count, counted, countOrDot, table } from '../output/table.js';
 import { examples, gathered, type Register, wholeNumber } from './command.js';
+import { withMapping } from './mapping.js';
 
 interface ImportGiven {
   readonly name?: string;
   readonly format?: string;
   readonly column: readonly string[];
   readonly zone?: string;
+  readonly pattern?: string;
   readonly mapping?: string;
   readonly redact: readonly string[];
   readonly wait: boolean;
@@ -31,29 +33,29 @@ export const registerLog: Register = (program, act) => {
     .summary('import, list and delete request logs')
     .description('Request logs that the service holds.');
 
-  log
-    .command('import')
-    .summary('import a request log')
-    .description(
-      'Streams a log to the service, plain or packed with gzip. Lines that cannot be read are kept with their number ' +
-        'and reason, and stop nothing. What the service is lost over is sent again when that is back.',
-    )
-    .argument('<file>', 'the log, or - for standard input')
-    .option('--name <name>', 'what to call it (default: made from the file’s name)')
-    .addOption(
-      new Option('--format <format>', 'how its lines are written (default: found from the first lines)').choices([
-        ...LOG_FORMATS,
-      ]),
-    )
-    .option('--column <field=column>', 'the column of CSV that a field is in; as often as needed', gathered, [])
-    .option('--zone <zone>', 'the time zone of times without an offset (default: UTC)')
-    .option('--mapping <name>', 'take columns and zone as this saved mapping says')
-    .option(
-      '--redact <what>',
-      'leave this out of what is stored, so that rules are blind there: client, user, header, header.NAME; as often as needed',
-      gathered,
-      [],
-    )
+  withMapping(
+    log
+      .command('import')
+      .summary('import a request log')
+      .description(
+        'Streams a log to the service, plain or packed with gzip. Lines that cannot be read are kept with their number ' +
+          'and reason, and stop nothing. What the service is lost over is sent again when that is back.',
+      )
+      .argument('<file>', 'the log, or - for standard input')
+      .option('--name <name>', 'what to call it (default: made from the file’s name)')
+      .addOption(
+        new Option('--format <format>', 'how its lines are written (default: found from the first lines)').choices([
+          ...LOG_FORMATS,
+        ]),
+      )
+      .option('--mapping <name>', 'take columns, zone and pattern as this saved mapping says')
+      .option(
+        '--redact <what>',
+        'leave this out of what is stored, so that rules are blind there: client, user, header, header.NAME; as often as needed',
+        gathered,
+        [],
+      ),
+  )
     .option('--no-wait', 'return as soon as the service has all of it, and let it go on by itself')
     .addHelpText(
       'after',
@@ -61,6 +63,8 @@ export const registerLog: Register = (program, act) => {
         'jade-fence log import demo/logs/week.jsonl',
         'jade-fence log import access.log --name tickets --format combined',
         'jade-fence log import access.log.gz --name tickets --no-wait',
+        'jade-fence log import gate.log --pattern \'{time} {peer} "{request}" {status}\'',
+        'jade-fence log import proxy.jsonl --column peer=/request/remote_ip --column "header.*=/request/headers"',
         'jade-fence log import proxy.csv --column peer=Client --column "header.x-client=Real client" --zone Europe/Lisbon',
       ),
     )

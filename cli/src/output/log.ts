@@ -13,8 +13,14 @@ export function formatImported(log: LogBody, paint: Paint): string {
     lines.push(
       `${paint.yellow('!')} ${counted(log.rejected, 'line', 'lines')} could not be read; see them with \`jade-fence log rejected ${log.name}\`.`,
     );
-  if (log.unreadable.length > 0) {
-    const values = log.unreadable.map((each) => `${safe(each.field)} (${safe(each.reason)}, ${count(each.count)})`);
+  const nowhere = log.unreadable.filter(({ reason }) => reason === 'no-such-place').map(({ field }) => safe(field));
+  if (nowhere.length > 0)
+    lines.push(
+      `${paint.yellow('!')} No line has anything at the place that the mapping names for ${nowhere.join(', ')}.`,
+    );
+  const unreadable = log.unreadable.filter(({ reason }) => reason !== 'no-such-place');
+  if (unreadable.length > 0) {
+    const values = unreadable.map((each) => `${safe(each.field)} (${safe(each.reason)}, ${count(each.count)})`);
     lines.push(`${paint.yellow('!')} Values that could not be read left their fields unseen: ${values.join(', ')}.`);
   }
   if (log.looksWrong)

@@ -12,6 +12,7 @@ export { readJsonLine } from './read/json-lines.js';
 export { BLOCK_FORMATS, type BlockFormat } from './read/line-format.js';
 export { hasPlaces, isMappable, type Mapping } from './read/mapping.js';
 export { type LinePattern, type PatternFault, tryLinePattern } from './read/pattern.js';
+export { patternFaultText } from './read/pattern-fault.js';
 export {
   LOG_SAMPLE,
   LogReader,

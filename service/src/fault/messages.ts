@@ -55,7 +55,7 @@ export const MESSAGES = {
     remedy: 'Correct them, or skip them with `skip`.',
   }),
   'bad-mapping': ({ consequence, fields }: { consequence: string; fields: string }) => ({
-    detail: `The columns cannot be taken like that; ${consequence}.`,
+    detail: `The mapping cannot be used; ${consequence}.`,
     remedy: `Fields are ${fields} and header.NAME; zones are those of the IANA database.`,
   }),
   'bad-original': () => ({
@@ -198,6 +198,10 @@ export const MESSAGES = {
     detail: 'No row of the file could be read; the country data stays as it was.',
     remedy:
       'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, statistics of a regional internet registry, or an MMDB file.',
+  }),
+  'no-pattern': () => ({
+    detail: 'Text has no shape of its own, and no pattern says how to read it.',
+    remedy: 'Give a `pattern` such as `{time} {peer} "{request}" {status}`, or a mapping that has one.',
   }),
   'no-original': () => ({
     detail: 'The headers do not describe the original request.',

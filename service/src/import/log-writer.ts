@@ -72,7 +72,7 @@ export class LogWriter {
       lines: facts.lines,
       rejected: this.#rejectedCount,
       ignoredFields: { ...Object.fromEntries(this.#ignored), ...this.#droppedHeaders() },
-      unreadable: Object.fromEntries(this.#unreadable),
+      unreadable: Object.fromEntries([...this.#unreadable].filter((each) => !this.#isThereSometimes(each))),
       firstTime: dateOf(this.#times.first),
       lastTime: dateOf(this.#times.last),
     });
@@ -101,6 +101,11 @@ export class LogWriter {
     const plain = (shown: string) => shown.replaceAll('\0', '\uFFFD');
     const reason = plain(lineFaultText(fault));
     this.#rejected.push({ logId: this.#log.id, line, code: fault.code, reason, text: plain(text) });
+  }
+
+  /** A place that some lines have is right; only one that none has is worth a word. */
+  #isThereSometimes([key, lines]: readonly [string, number]): boolean {
+    return key.endsWith(' no-such-place') && lines < this.#requests;
   }
 
   #droppedHeaders(): Record<string, number> {

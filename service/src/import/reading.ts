@@ -1,4 +1,12 @@
-import { BLOCK_FORMATS, type BlockFormat, LineBlocks, LOG_SAMPLE, type LogFormat } from '@jade-fence/core/log';
+import {
+  BLOCK_FORMATS,
+  type BlockFormat,
+  LineBlocks,
+  LOG_SAMPLE,
+  type LogFormat,
+  type Mapping,
+  settledFormat,
+} from '@jade-fence/core/log';
 import { NO_REDACTION, type Redaction, redactedByAny, tryRedaction } from '@jade-fence/core/redact';
 import type { PackedPart } from '../worker/calls/read.js';
 import type { WorkerPool } from '../worker/pool.js';
@@ -23,13 +31,15 @@ export async function readLog(
 ): Promise<LogFacts> {
   const { start, rest } = await startOf(bytes);
   const found = await pool.ask('lookAtLog', [start]);
-  // Columns are of CSV only.
-  const mapped = Object.keys(mapping?.columns ?? {}).length > 0 ? 'csv' : undefined;
-  const settled = format ?? mapped ?? found.format;
+  const settled = settledFormat(format, mapping ?? { columns: {} }, () => found.format);
   const { binary } = found;
   const redaction = redactedByAny((redact ?? []).map((word) => tryRedaction(word) ?? NO_REDACTION));
   if (isBlockFormat(settled) && !found.wide)
-    return { format: settled, binary, lines: await readBlocks(pool, rest, { format: settled, redaction }, take) };
+    return {
+      format: settled,
+      binary,
+      lines: await readBlocks(pool, rest, { format: settled, mapping, redaction }, take),
+    };
   return { ...(await readStream(pool, rest, { format: settled, mapping, redaction }, take)), binary };
 }
 
@@ -39,7 +49,11 @@ const isBlockFormat = (format: LogFormat): format is BlockFormat =>
 async function readBlocks(
   pool: WorkerPool,
   bytes: AsyncIterable<Buffer>,
-  { format, redaction }: { readonly format: BlockFormat; readonly redaction: Redaction },
+  {
+    format,
+    mapping,
+    redaction,
+  }: { readonly format: BlockFormat; readonly mapping: Mapping | undefined; readonly redaction: Redaction },
   take: TakePart,
 ): Promise<number> {
   const ahead: Promise<PackedPart>[] = [];
@@ -49,7 +63,7 @@ async function readBlocks(
   const blocks = new LineBlocks(
     (block) => {
       lines += block.lines;
-      const read = pool.ask('readLines', [format, block, redaction]).then((part) => {
+      const read = pool.ask('readLines', [format, block, redaction, mapping]).then((part) => {
         used.push(new Uint8Array(block.bytes.buffer));
         return part;
       });

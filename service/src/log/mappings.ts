@@ -19,8 +19,12 @@ export async function findMapping(knex: Knex, name: string): Promise<SavedMappin
 }
 
 /** Keeps a mapping by the name, in place of one that had it. */
-export async function saveMapping(knex: Knex, name: string, { columns, zone }: Mapping): Promise<SavedMapping> {
-  const mapping = { name, columns, zone: zone ?? null };
+export async function saveMapping(
+  knex: Knex,
+  name: string,
+  { columns, zone, pattern }: Mapping,
+): Promise<SavedMapping> {
+  const mapping = { name, columns, zone: zone ?? null, pattern: pattern ?? null };
   await SavedMapping.query(knex).insert(mapping).onConflict('name').merge();
   return findMapping(knex, name);
 }
@@ -34,6 +38,10 @@ export async function deleteMapping(knex: Knex, name: string): Promise<void> {
 /** The mapping given with an import; a saved mapping fills in the rest. */
 export async function mappingWithSaved(knex: Knex, shown: Mapping, saved: string | undefined): Promise<Mapping> {
   if (saved === undefined) return shown;
-  const { columns, zone } = await findMapping(knex, saved);
-  return { columns: { ...columns, ...shown.columns }, zone: shown.zone ?? zone ?? undefined };
+  const { columns, zone, pattern } = await findMapping(knex, saved);
+  return {
+    columns: { ...columns, ...shown.columns },
+    zone: shown.zone ?? zone ?? undefined,
+    pattern: shown.pattern ?? pattern ?? undefined,
+  };
 }

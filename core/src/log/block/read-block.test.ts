@@ -5,7 +5,7 @@ import { BlockRows } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import { LineBlocks } from './line-blocks.js';
-import type { BlockFormat } from './read-block.js';
+import type { BlockFormat } from '../read/line-format.js';
 import { combinedReadsAlike, jsonReadsAlike } from './read-block.property.js';
 
 it('a block of JSON Lines is read as its lines one by one are', { timeout: 60_000 }, () => {

@@ -22,6 +22,7 @@ import * as twentieth from './0020-effects.js';
 import * as twentyFirst from './0021-given-by-file.js';
 import * as twentySecond from './0022-chosen-objects.js';
 import * as twentyThird from './0023-references.js';
+import * as twentyFourth from './0024-patterns.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -51,6 +52,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0021-given-by-file', ...twentyFirst },
   { name: '0022-chosen-objects', ...twentySecond },
   { name: '0023-references', ...twentyThird },
+  { name: '0024-patterns', ...twentyFourth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

@@ -52,6 +52,7 @@ export function logRoutes(api: Api, { knex, imports, watch, maxUpload, uploadIdl
       const { name, format, redact = [] } = query;
       requireStorable(redact);
       const mapping = await mappingWithSaved(knex, mappingOf(query), query.mapping);
+      if (query.format === 'text' && mapping.pattern === undefined) throw refusal('no-pattern');
       const size = Number(request.get('content-length') ?? Number.NaN);
       if (size > maxUpload) throw tooLarge(maxUpload);
       const order = { name, format, mapping, redact, actor: who.name, size: Number.isNaN(size) ? undefined : size };

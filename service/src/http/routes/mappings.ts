@@ -1,17 +1,19 @@
 import type { MappingBody } from '@jade-fence/contract';
 import type { Knex } from 'knex';
-import { deleteMapping, findMapping, pageOfMappings, saveMapping } from '../../log/mappings.js';
+import { refusal } from '../../fault/refusal.js';
+import { deleteMapping, findMapping, mappingWithSaved, pageOfMappings, saveMapping } from '../../log/mappings.js';
 import type { SavedMapping } from '../../model/saved-mapping.js';
+import { previewOf } from '../../replay/preview.js';
 import type { Api } from '../api.js';
-import { MappingName, mappingOf, SavedMappingInput } from '../input/log-input.js';
+import { MappingName, MappingPreviewInput, mappingOf, SavedMappingInput } from '../input/log-input.js';
 import { NamedPageQuery } from '../input/page-query.js';
 import { validated } from '../validate.js';
 
-/** Mappings of columns, kept by name. */
+/** Mappings, kept by name, and tried on lines. */
 export function mappingRoutes(api: Api, knex: Knex): void {
   api.add(
     'GET /mappings',
-    { does: 'The mappings of columns that are kept, by name.', query: NamedPageQuery },
+    { does: 'The mappings that are kept, by name.', query: NamedPageQuery },
     async ({ query }, response) => {
       const { items, next } = await pageOfMappings(knex, query);
       response.json({ mappings: items.map(shown), next });
@@ -32,10 +34,20 @@ export function mappingRoutes(api: Api, knex: Knex): void {
     },
   );
 
+  api.add(
+    'POST /mappings/preview',
+    { does: 'What the first lines of a log are read as, by a mapping; nothing is stored.', body: MappingPreviewInput },
+    async ({ body }, response) => {
+      const mapping = await mappingWithSaved(knex, mappingOf(body.asQuery, 'nothing was read'), body.mapping);
+      if (body.format === 'text' && mapping.pattern === undefined) throw refusal('no-pattern');
+      response.json(previewOf(body.text, body.format, mapping));
+    },
+  );
+
   api.add('DELETE /mappings/:name', { does: 'Deletes a mapping.', status: 204 }, async ({ params }, response) => {
     await deleteMapping(knex, params.name);
     response.status(204).end();
   });
 }
 
-const shown = ({ name, columns, zone }: SavedMapping): MappingBody => ({ name, columns, zone });
+const shown = ({ name, columns, zone, pattern }: SavedMapping): MappingBody => ({ name, columns, zone, pattern });

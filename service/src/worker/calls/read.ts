@@ -6,6 +6,7 @@ import {
   type LogReaderOptions,
   type LogStart,
   lookAtStart,
+  type Mapping,
   type ReadPart,
   readBlock,
   StreamReader,
@@ -33,8 +34,13 @@ export function lookAtLog(start: Uint8Array): LogStart {
 }
 
 /** Reads whole lines of a log, by themselves. */
-export function readLines(format: BlockFormat, block: LineBlock, redaction: Redaction): PackedPart {
-  return packedPart(readBlock(format, block), redaction);
+export function readLines(
+  format: BlockFormat,
+  block: LineBlock,
+  redaction: Redaction,
+  mapping: Mapping | undefined,
+): PackedPart {
+  return packedPart(readBlock(format, block, mapping), redaction);
 }
 
 interface OpenReader {
