@@ -1,15 +1,29 @@
-import { useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useEffect, useState } from 'react';
+import { call } from '../api/call.js';
 import { useWhole } from '../api/fetching.js';
 import { Choice } from '../frame/choice.js';
+import { ErrorMessage } from '../frame/message.js';
+import { asText, PatternByExample } from './pattern-by-example.js';
+import { ReadAs } from './read-as.js';
+import { type Shape, shapeOf } from './shape.js';
+
+/** How a file is to be read, as far as somebody said so. */
+export interface How {
+  /** The place of each field that is not found by its name. */
+  readonly columns: Readonly<Record<string, string>>;
+  /** The shape of lines of text; empty for none. */
+  readonly pattern: string;
+  /** The saved mapping that it begins with; empty for none. */
+  readonly mapping: string;
+}
+
+export const AS_IT_IS: How = { columns: {}, pattern: '', mapping: '' };
 
 interface PreviewProps {
   readonly file: File;
-  /** The column of each field, when a mapping gives it. */
-  readonly columns: Readonly<Record<string, string>>;
-  readonly onColumns: (columns: Readonly<Record<string, string>>) => void;
-  /** The mapping whose columns and time zone are the defaults; empty for none. */
-  readonly mapping: string;
-  readonly onMapping: (name: string) => void;
+  readonly how: How;
+  readonly onHow: (how: How) => void;
 }
 
 const SAMPLE = 16 * 1024;
@@ -17,10 +31,96 @@ const LINES = 5;
 /** The fields that a log mostly has. */
 const FIELDS = ['time', 'peer', 'method', 'host', 'path', 'url', 'status', 'user', 'agent', 'bytes'];
 
-/** The first lines of a file, and where its columns have names, which field each of them is. */
-export function Preview({ file, columns, onColumns, mapping, onMapping }: PreviewProps) {
-  const [start, setStart] = useState('');
+/** The first lines of a file, which field is where in them, and what they are read as. */
+export function Preview({ file, how, onHow }: PreviewProps) {
+  const start = useStart(file);
+  const shape = shapeOf(start);
   const kept = useWhole('GET /mappings').data?.mappings ?? [];
+  const shown = useDeferredValue(how);
+  const text = wholeLines(start);
+  const { columns, pattern, mapping } = shown;
+  const found = useQuery({
+    queryKey: ['preview', text, columns, pattern, mapping],
+    queryFn: () => {
+      const body = { text, columns, pattern: pattern || null, mapping: mapping || undefined };
+      return call('POST /mappings/preview', { body });
+    },
+    enabled: text !== '' && shape?.type !== 'packed',
+    placeholderData: (before) => before,
+  });
+  return (
+    <>
+      {shape?.type === 'packed' ? (
+        <p className="text-soft">It is packed; its lines are seen when it is read.</p>
+      ) : (
+        <pre className="max-h-32 overflow-hidden border border-line bg-sheet p-2 font-mono">
+          {start.split('\n').slice(0, LINES).join('\n')}
+        </pre>
+      )}
+      {shape && shape.type !== 'packed' && kept.length > 0 && (
+        <Choice
+          label="Read as by"
+          value={how.mapping}
+          options={[
+            { value: '', label: 'no mapping' },
+            ...kept.map((each) => ({ value: each.name, label: each.name, detail: each.pattern ?? placesText(each) })),
+          ]}
+          onChange={(name) => {
+            const chosen = kept.find((each) => each.name === name);
+            onHow({ columns: chosen?.columns ?? {}, pattern: chosen?.pattern ?? '', mapping: name });
+          }}
+        />
+      )}
+      {shape && <Fields shape={shape} how={how} onHow={onHow} isRead={found.data?.lines[0]?.request !== null} />}
+      {found.error && <ErrorMessage error={found.error} />}
+      {found.data && !found.error && <ReadAs found={found.data} />}
+    </>
+  );
+}
+
+/** Where fields are, by the shape of the file. */
+function Fields({
+  shape,
+  how,
+  onHow,
+  isRead,
+}: Omit<PreviewProps, 'file'> & { readonly shape: Shape; readonly isRead: boolean }) {
+  if (shape.type === 'packed') return null;
+  if (shape.type === 'text') {
+    // Lines that are read as they are need no pattern.
+    if (isRead && how.pattern === '') return null;
+    const pattern = how.pattern === '' ? asText(shape.example) : how.pattern;
+    return (
+      <PatternByExample
+        example={shape.example}
+        pattern={pattern}
+        onPattern={(next) => onHow({ ...how, pattern: next === asText(shape.example) ? '' : next })}
+      />
+    );
+  }
+  return (
+    <div className="flex flex-wrap gap-3">
+      {FIELDS.map((field) => (
+        <Choice
+          key={field}
+          label={field}
+          value={how.columns[field] ?? ''}
+          options={[
+            { value: '', label: shape.places.includes(field) ? `${field} (by its name)` : 'by its name' },
+            ...shape.places.map((value) => ({ value, label: value })),
+          ]}
+          onChange={(column) => {
+            const { [field]: _, ...others } = how.columns;
+            onHow({ ...how, columns: column === '' ? others : { ...others, [field]: column } });
+          }}
+        />
+      ))}
+    </div>
+  );
+}
+
+function useStart(file: File): string {
+  const [start, setStart] = useState('');
   useEffect(() => {
     let wanted = true;
     file
@@ -31,62 +131,14 @@ export function Preview({ file, columns, onColumns, mapping, onMapping }: Previe
       wanted = false;
     };
   }, [file]);
-  const packed = start.startsWith('\u001f');
-  const lines = start.split('\n').slice(0, LINES);
-  const header = headerOf(lines[0] ?? '');
-  return (
-    <>
-      {packed ? (
-        <p className="text-soft">It is packed; its lines are seen when it is read.</p>
-      ) : (
-        <pre className="max-h-32 overflow-hidden border border-line bg-sheet p-2 font-mono">{lines.join('\n')}</pre>
-      )}
-      {header && kept.length > 0 && (
-        <Choice
-          label="Columns as in"
-          value={mapping}
-          options={[
-            { value: '', label: 'no mapping' },
-            ...kept.map(({ name, columns: of }) => ({ value: name, label: name, detail: columnsText(of) })),
-          ]}
-          onChange={(name) => {
-            onMapping(name);
-            onColumns(kept.find((each) => each.name === name)?.columns ?? {});
-          }}
-        />
-      )}
-      {header && (
-        <div className="flex flex-wrap gap-3">
-          {FIELDS.map((field) => (
-            <Choice
-              key={field}
-              label={field}
-              value={columns[field] ?? ''}
-              options={[
-                { value: '', label: header.includes(field) ? `${field} (by its name)` : 'by its name' },
-                ...header.map((value) => ({ value, label: value })),
-              ]}
-              onChange={(column) => {
-                const { [field]: _, ...others } = columns;
-                onColumns(column === '' ? others : { ...others, [field]: column });
-              }}
-            />
-          ))}
-        </div>
-      )}
-    </>
-  );
+  return start;
 }
 
-const columnsText = (columns: Readonly<Record<string, string>>): string =>
+/** Without the line that the sample ends in the middle of. */
+const wholeLines = (start: string): string =>
+  start.length < SAMPLE ? start : start.slice(0, start.lastIndexOf('\n') + 1 || undefined);
+
+const placesText = ({ columns }: Pick<How, 'columns'>): string =>
   Object.entries(columns)
-    .map(([field, column]) => `${field} from ${column}`)
+    .map(([field, place]) => `${field} from ${place}`)
     .join(', ');
-
-/** The names of columns, where the first line looks like a header of CSV. */
-function headerOf(line: string): string[] | undefined {
-  if (/^[{#[]/.test(line)) return undefined;
-  const delimiter = [',', ';', '\t'].find((each) => line.split(each).length > 2);
-  if (delimiter === undefined || /\[\d/.test(line)) return undefined;
-  return line.split(delimiter).map((name) => name.trim().replace(/^"|"$/g, ''));
-}

@@ -8,7 +8,7 @@ import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { FileField } from '../frame/file-field.js';
 import { ErrorMessage } from '../frame/message.js';
-import { Preview } from './preview.js';
+import { AS_IT_IS, type How, Preview } from './preview.js';
 import { readingText, sendingText } from './sending.js';
 
 interface UploadProps {
@@ -22,8 +22,7 @@ interface UploadProps {
 export function Upload({ known }: UploadProps) {
   const [file, setFile] = useState<File>();
   const [name, setName] = useState('');
-  const [columns, setColumns] = useState<Readonly<Record<string, string>>>({});
-  const [mapping, setMapping] = useState('');
+  const [how, setHow] = useState<How>(AS_IT_IS);
   const [{ share, text }, setFar] = useState({ share: 0, text: '' });
   const [over, setOver] = useState(false);
   const stop = useRef<AbortController>(undefined);
@@ -35,8 +34,9 @@ export function Upload({ known }: UploadProps) {
     const begun = performance.now();
     const sent = (share: number) => setFar({ share, text: sendingText(share, given.size, performance.now() - begun) });
     sent(0);
-    const column = Object.entries(columns).map(([field, title]) => `${field}=${title}`);
-    const query = { name, mapping: mapping || undefined, column };
+    const { columns, pattern, mapping } = how;
+    const column = Object.entries(columns).map(([field, place]) => `${field}=${place}`);
+    const query = { name, mapping: mapping || undefined, column, pattern: pattern || undefined };
     const headers = { prefer: 'respond-async' };
     const sending = { headers, onProgress: sent, signal };
     const job = (await sendFile('POST /logs', given, { query }, sending)) as ImportBody;
@@ -54,8 +54,7 @@ export function Upload({ known }: UploadProps) {
     if (!given) return;
     send.reset();
     setFile(given);
-    setColumns({});
-    setMapping('');
+    setHow(AS_IT_IS);
     setName(freeName(given.name, known));
   };
   const drop = (event: DragEvent) => {
@@ -76,7 +75,7 @@ export function Upload({ known }: UploadProps) {
     >
       <FileField
         label="Drop a log here, or choose it"
-        hint="JSON Lines, common, combined, W3C, CSV, HAR; plain or gzip. The format is detected."
+        hint="JSON, common, combined, W3C, CSV, HAR, or any text by a pattern; plain or packed. The format is detected."
         onChoose={choose}
       />
       {file && (
@@ -92,12 +91,7 @@ export function Upload({ known }: UploadProps) {
             });
           }}
         >
-          <Preview
-            key={`${file.name} ${file.size}`}
-            {...{ file, columns, mapping }}
-            onColumns={setColumns}
-            onMapping={setMapping}
-          />
+          <Preview key={`${file.name} ${file.size}`} {...{ file, how }} onHow={setHow} />
           <span className="flex items-end gap-2">
             <TextField label="Name of the log" required value={name} onChange={setName} />
             <Button type="submit" main disabled={send.isPending}>
