@@ -15,6 +15,8 @@ export interface LogBody {
   /** Values that could not be read, so that their fields are unseen: how many, by field and reason. */
   readonly unreadable: readonly UnreadableBody[];
   /** What of its requests was left out when they were stored, so that rules are blind there. */
+  /** The files of the archive that it came in which could not be read to their ends, and why. */
+  readonly damagedFiles: readonly { readonly file: string; readonly reason: string }[];
   readonly redacted: readonly string[];
   readonly firstTime: string | null;
   readonly lastTime: string | null;

@@ -22,6 +22,13 @@ export const NGINX = {
 };
 export const CADDY = { name: 'Caddy', package: 'caddy', isThere: () => onPath('caddy') };
 
+/** Other programs that pack logs, whose output is unpacked in the tests. */
+export const PACKERS = [
+  { name: 'zstd', package: 'zstd', isThere: () => onPath('zstd') },
+  { name: 'xz', package: 'xz-utils', isThere: () => onPath('xz') },
+  { name: 'bzip2', package: 'bzip2', isThere: () => onPath('bzip2') },
+];
+
 /** A screen and a terminal in it, to draw pictures of the client. */
 export const SCREEN = [
   { name: 'Xvfb', package: 'xvfb', isThere: () => onPath('Xvfb') },

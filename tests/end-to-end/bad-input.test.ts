@@ -224,7 +224,8 @@ describe('logs', () => {
     ['words', 'these are\njust words\n', 422, 'no-readable-lines'],
     ['binary', '\u0000\u0001\u0002\n', 422, 'no-readable-lines'],
     ['gzip', '\u001f\u008b\u0008', 422, 'damaged-log'],
-    ['zstd', '\u0028\u00b5\u002f\u00fd\u0000', 415, 'compressed-log'],
+    ['zstd', '\u0028\u00b5\u002f\u00fd\u0000', 422, 'damaged-log'],
+    ['xz', '\u00fd7zXZ\u0000', 415, 'compressed-log'],
   ])('of %s are refused', async (name, text, status, code) => {
     const response = await fetch(`${service.url}/api/v1/logs?name=${name}`, {
       method: 'POST',

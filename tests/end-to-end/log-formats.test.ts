@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -33,6 +34,29 @@ it('packed with gzip, of one member or several, is the same log', async () => {
   expect(plain.out).toContain('Imported 300 requests of 300 lines as log plain');
   expect(packed.out).toContain('Imported 300 requests of 300 lines as log packed');
   expect(packed.out).toContain('It has the same content as plain.');
+});
+
+it('packed with zstd, and as an archive of files that came through syslog and a container, is the same log', async () => {
+  const at = mkdtempSync(join(folder, 'archive-'));
+  const half = lines.length / 2;
+  const syslog = lines.slice(0, half).map((line) => `<134>1 2026-11-09T00:00:00Z edge gate 17 - - ${line}\n`);
+  const container = lines.slice(half).map((line) => `2026-11-09T00:00:00.5Z stdout F ${line}\n`);
+  writeFileSync(join(at, '1.log'), syslog.join(''));
+  writeFileSync(join(at, '2.log.gz'), gzipSync(syslog.join('')));
+  writeFileSync(join(at, '3.log.gz'), gzipSync(syslog.join('')).subarray(0, 500));
+  writeFileSync(join(at, 'container.log'), container.join(''));
+  const tar = execFileSync('tar', ['-c', '-C', at, '1.log', '2.log.gz', '3.log.gz']);
+  const zst = (input: Buffer) => execFileSync('zstd', ['-q', '-c'], { input });
+  const plain = await service.client('log', 'import', file('again.jsonl.zst', zst(Buffer.from(lines.join('\n')))));
+  expect(plain.out).toContain('Imported 300 requests of 300 lines as log again');
+  const archive = await service.client('log', 'import', file('edge.tar.zst', zst(tar)));
+  expect(archive.out).toMatch(/Imported (3\d\d) requests of \d+ lines as log edge/);
+  expect(archive.out).toContain('3.log.gz: The packed log is cut off; what is in front of that was taken.');
+  const { damagedFiles } = (await service.call('GET', '/api/v1/logs/edge')).body;
+  expect(damagedFiles).toEqual([{ file: '3.log.gz', reason: 'The packed log is cut off' }]);
+  const contained = await service.client('log', 'import', join(at, 'container.log'));
+  expect(contained.out).toContain('Imported 150 requests of 150 lines as log container');
+  for (const name of ['again', 'edge', 'container']) await service.call('DELETE', `/api/v1/logs/${name}`);
 });
 
 it('packed and cut off, damaged, or larger unpacked than the limit, is refused whole', async () => {

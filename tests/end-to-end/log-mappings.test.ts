@@ -174,6 +174,11 @@ describe('the console', () => {
     const read = page.getByRole('region', { name: 'Read as' });
     await read.getByText('2 of the first 3 lines are read, as text.').waitFor();
     await read.getByText('The line is not as the pattern says, from here on: restarted').waitFor();
+    await page.getByLabel('Name of the mapping').fill('from-the-console');
+    await page.getByRole('button', { name: 'Keep it for other logs' }).click();
+    await page.getByText('Kept as from-the-console.').waitFor();
+    const { body } = await service.call('GET', '/api/v1/mappings/from-the-console');
+    expect(body.pattern).toBe(PATTERN);
     expect(await axe(page)).toEqual([]);
     await page.getByRole('button', { name: 'Bring by-example.log' }).click();
     await page.waitForURL(/\/logs\/by-example/);

@@ -126,7 +126,8 @@ async function sentBefore({ client }: Context, { file, name }: ImportOrder): Pro
 /** A name for a log from its file's: `Week 46.jsonl` becomes `week-46`. */
 export function logNameOf(file: string): string {
   const stem = basename(file)
-    .replace(/\.gz$/i, '')
+    .replace(/\.(?:gz|zst|tgz)$/i, '')
+    .replace(/\.tar$/i, '')
     .replace(/\.(?:jsonl|ndjson|json|log|txt|csv|tsv|har)$/i, '');
   return (
     stem

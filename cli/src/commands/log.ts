@@ -38,7 +38,7 @@ export const registerLog: Register = (program, act) => {
       .command('import')
       .summary('import a request log')
       .description(
-        'Streams a log to the service, plain or packed with gzip. Lines that cannot be read are kept with their number ' +
+        'Streams a log to the service: a file, plain or packed with gzip or zstd, or a tar of several. Lines that cannot be read are kept with their number ' +
           'and reason, and stop nothing. What the service is lost over is sent again when that is back.',
       )
       .argument('<file>', 'the log, or - for standard input')

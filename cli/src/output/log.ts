@@ -23,6 +23,8 @@ export function formatImported(log: LogBody, paint: Paint): string {
     const values = unreadable.map((each) => `${safe(each.field)} (${safe(each.reason)}, ${count(each.count)})`);
     lines.push(`${paint.yellow('!')} Values that could not be read left their fields unseen: ${values.join(', ')}.`);
   }
+  for (const { file, reason } of log.damagedFiles)
+    lines.push(`${paint.yellow('!')} ${safe(file)}: ${safe(reason)}; what is in front of that was taken.`);
   if (log.looksWrong)
     lines.push(`${paint.yellow('!')} That is most of them: the format looks wrong. Try another with --format.`);
   if (log.redacted.length > 0)

@@ -23,7 +23,7 @@ export function LogView({ name, mayEdit }: LogViewProps) {
   const remove = useDeed(() => call('DELETE /logs/:name', { params }));
   if (log.error && !log.data) return <ErrorMessage error={log.error} />;
   if (!log.data) return <Waiting what="the log" />;
-  const { requests, lines, rejected, looksWrong, format, ignoredFields, unreadable, redacted } = log.data;
+  const { requests, lines, rejected, looksWrong, format, ignoredFields, unreadable, redacted, damagedFiles } = log.data;
   const ignored = Object.entries(ignoredFields);
   return (
     <Part
@@ -63,6 +63,11 @@ export function LogView({ name, mayEdit }: LogViewProps) {
           Passed over: {ignored.map(([field, many]) => `${field} (${count(many)})`).join(', ')}
         </p>
       )}
+      {damagedFiles.map(({ file, reason }) => (
+        <p key={file} className="my-1">
+          <span className="font-mono">{file}</span>: {reason}; what is in front of that was taken.
+        </p>
+      ))}
       {unreadable.length > 0 && (
         <p>
           Values that could not be read left their fields unseen:{' '}

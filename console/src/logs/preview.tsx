@@ -1,8 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { call } from '../api/call.js';
-import { useWhole } from '../api/fetching.js';
+import { useDeed, useWhole } from '../api/fetching.js';
+import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
+import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { asText, PatternByExample } from './pattern-by-example.js';
 import { ReadAs } from './read-as.js';
@@ -30,6 +32,8 @@ const SAMPLE = 16 * 1024;
 const LINES = 5;
 /** The fields that a log mostly has. */
 const FIELDS = ['time', 'peer', 'method', 'host', 'path', 'url', 'status', 'user', 'agent', 'bytes'];
+/** What objects have beside: an object of headers, too. */
+const JSON_FIELDS = [...FIELDS, 'forwarded-for', 'destination', 'header.*'];
 
 /** The first lines of a file, which field is where in them, and what they are read as. */
 export function Preview({ file, how, onHow }: PreviewProps) {
@@ -72,6 +76,7 @@ export function Preview({ file, how, onHow }: PreviewProps) {
         />
       )}
       {shape && <Fields shape={shape} how={how} onHow={onHow} isRead={found.data?.lines[0]?.request !== null} />}
+      {isSaid(how) && <KeepMapping how={how} />}
       {found.error && <ErrorMessage error={found.error} />}
       {found.data && !found.error && <ReadAs found={found.data} />}
     </>
@@ -100,7 +105,7 @@ function Fields({
   }
   return (
     <div className="flex flex-wrap gap-3">
-      {FIELDS.map((field) => (
+      {(shape.type === 'json' ? JSON_FIELDS : FIELDS).map((field) => (
         <Choice
           key={field}
           label={field}
@@ -116,6 +121,26 @@ function Fields({
         />
       ))}
     </div>
+  );
+}
+
+const isSaid = ({ columns, pattern }: How): boolean => pattern !== '' || Object.keys(columns).length > 0;
+
+/** Keeps what was said of the file by a name, for the next of its kind. */
+function KeepMapping({ how: { columns, pattern } }: { readonly how: How }) {
+  const [name, setName] = useState('');
+  const keep = useDeed(() =>
+    call('PUT /mappings/:name', { params: { name }, body: { columns, pattern: pattern || null } }),
+  );
+  return (
+    <span className="flex items-end gap-2">
+      <TextField label="Name of the mapping" value={name} onChange={setName} />
+      <Button disabled={name === '' || keep.isPending} onClick={() => keep.mutate(undefined)}>
+        Keep it for other logs
+      </Button>
+      {keep.isSuccess && <span role="status">Kept as {keep.data.name}.</span>}
+      {keep.error && <ErrorMessage error={keep.error} />}
+    </span>
   );
 }
 

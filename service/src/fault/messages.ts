@@ -96,7 +96,7 @@ export const MESSAGES = {
   }),
   'compressed-log': ({ packer }: { packer: string }) => ({
     detail: `The log is packed with ${packer}; nothing was imported.`,
-    remedy: 'Unpack it first, or pack it with gzip.',
+    remedy: 'Unpack it first, or pack it with gzip or zstd.',
   }),
   'country-data-gone': () => ({
     detail: 'The country data of that state is gone; nothing was changed.',
@@ -219,7 +219,7 @@ export const MESSAGES = {
     detail: `${detail}${fields === '' ? '' : ` It has the fields ${fields}, of which none is a request's.`} Nothing was imported.`,
     remedy:
       formats === undefined
-        ? 'This looks like a binary file. Logs are text, plain or packed with gzip.'
+        ? 'This looks like a binary file. Logs are text, plain or packed with gzip or zstd.'
         : `If the format was not found right, name it. Logs are ${formats}.`,
   }),
   'not-an-object': ({ what }: { what: string }) => ({

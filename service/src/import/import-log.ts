@@ -6,7 +6,7 @@ import type { ImportOptions } from './import-options.js';
 import { LogWriter } from './log-writer.js';
 import { readLog } from './reading.js';
 import { tooLarge } from './too-large.js';
-import { unzipped } from './unzip.js';
+import { unpacked } from './unpack/unpack.js';
 
 const ALIVE_MS = 15_000;
 
@@ -22,7 +22,7 @@ export async function importLog(
   let size = 0;
   async function* counted(): AsyncGenerator<Buffer> {
     // Hashed as it is when unpacked, so that a file and its packed copy are known to be the same.
-    for await (const piece of unzipped(bytes, options.maxBytes)) {
+    for await (const piece of unpacked(bytes, options.maxBytes, (file) => writer.damaged(file))) {
       size += piece.length;
       if (size > options.maxBytes) throw tooLarge(options.maxBytes);
       hash.update(piece);

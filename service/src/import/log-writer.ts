@@ -6,9 +6,12 @@ import type { PackedPart, PackedTable } from '../worker/calls/read.js';
 import type { ImportOptions } from './import-options.js';
 import type { LogFacts } from './log-facts.js';
 import { nameTaken } from './refusals.js';
+import type { DamagedFile } from './unpack/unpack.js';
 
 /** This many rejected lines are kept with their text; all of them are counted. */
 export const MOST_REJECTED_KEPT = 100_000;
+/** This many damaged files of an archive are named. */
+const MOST_DAMAGED_KEPT = 50;
 const REJECTED_AT_ONCE = 2000;
 const SHOWN_WHEN_NOTHING_READ = 5;
 const FIELDS_LISTED = 20;
@@ -21,6 +24,8 @@ export class LogWriter {
   readonly #ignored = new Map<string, number>();
   readonly #unreadable = new Map<string, number>();
   #rejected: Partial<RejectedLine>[] = [];
+  readonly #damaged: DamagedFile[] = [];
+  #damagedCount = 0;
   #chunks = 0;
   #dropped = 0;
   #requests = 0;
@@ -42,6 +47,7 @@ export class LogWriter {
       contentHash: '',
       ignoredFields: {},
       unreadable: {},
+      damagedFiles: [],
     };
     const inserted = await RequestLog.query(trx)
       .insert({ name, format: format ?? 'json-lines', ...empty })
@@ -62,6 +68,12 @@ export class LogWriter {
     this.#dropped += droppedHeaders;
   }
 
+  /** A file of an archive that was not read to its end. */
+  damaged(file: DamagedFile): void {
+    this.#damagedCount++;
+    if (this.#damaged.length < MOST_DAMAGED_KEPT) this.#damaged.push({ ...file, file: plainText(file.file) });
+  }
+
   async finish(facts: LogFacts, shown: { readonly bytes: number; readonly contentHash: string }): Promise<RequestLog> {
     if (this.#requests === 0) throw this.#nothingRead(facts);
     while (this.#rejected.length > 0) await this.#writeRejected();
@@ -72,6 +84,7 @@ export class LogWriter {
       lines: facts.lines,
       rejected: this.#rejectedCount,
       ignoredFields: { ...Object.fromEntries(this.#ignored), ...this.#droppedHeaders() },
+      damagedFiles: this.#damagedFiles(),
       unreadable: Object.fromEntries([...this.#unreadable].filter((each) => !this.#isThereSometimes(each))),
       firstTime: dateOf(this.#times.first),
       lastTime: dateOf(this.#times.last),
@@ -108,6 +121,11 @@ export class LogWriter {
     return key.endsWith(' no-such-place') && lines < this.#requests;
   }
 
+  #damagedFiles(): readonly DamagedFile[] {
+    const more = this.#damagedCount - this.#damaged.length;
+    return more === 0 ? this.#damaged : [...this.#damaged, { file: `${more} more`, reason: 'They are damaged too' }];
+  }
+
   #droppedHeaders(): Record<string, number> {
     return this.#dropped === 0 ? {} : { '(headers of too many names)': this.#dropped };
   }
@@ -133,5 +151,8 @@ export class LogWriter {
     return refusal('no-readable-lines', { detail, fields: names, formats }, { issues });
   }
 }
+
+/** Without NUL, which PostgreSQL's text does not take, and not longer than a name of a file. */
+const plainText = (text: string): string => text.replaceAll('\0', '\uFFFD').slice(0, 300);
 
 const dateOf = (time: number): Date | null => (Number.isFinite(time) ? new Date(time) : null);

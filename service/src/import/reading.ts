@@ -30,11 +30,12 @@ export async function readLog(
   take: TakePart,
 ): Promise<LogFacts> {
   const { start, rest } = await startOf(bytes);
-  const found = await pool.ask('lookAtLog', [start]);
+  const found = await pool.ask('lookAtLog', [start, mapping]);
   const settled = settledFormat(format, mapping ?? { columns: {} }, () => found.format);
   const { binary } = found;
   const redaction = redactedByAny((redact ?? []).map((word) => tryRedaction(word) ?? NO_REDACTION));
-  if (isBlockFormat(settled) && !found.wide)
+  // What is in front of lines may part them, so that they are read one behind the other.
+  if (isBlockFormat(settled) && !found.wide && found.prefix === undefined)
     return {
       format: settled,
       binary,

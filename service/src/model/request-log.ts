@@ -5,7 +5,7 @@ import { BaseModel } from './base.js';
 /** An imported request log; its requests are in chunks. */
 export class RequestLog extends BaseModel {
   static override tableName = 'logs';
-  static override jsonAttributes = ['ignoredFields', 'unreadable', 'redacted'];
+  static override jsonAttributes = ['ignoredFields', 'unreadable', 'redacted', 'damagedFiles'];
   id!: number;
   name!: string;
   format!: LogFormat;
@@ -19,6 +19,8 @@ export class RequestLog extends BaseModel {
   unreadable!: Readonly<Record<string, number>>;
   /** What of its requests was left out when they were stored. */
   redacted!: readonly string[];
+  /** The files of the archive that could not be read to their ends. */
+  damagedFiles!: readonly { readonly file: string; readonly reason: string }[];
   firstTime!: Date | null;
   lastTime!: Date | null;
   importedAt!: Date;

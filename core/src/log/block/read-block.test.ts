@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ChunkBuilder } from '../chunk/builder.js';
+import type { BlockFormat } from '../read/line-format.js';
 import { BlockRows } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import { LineBlocks } from './line-blocks.js';
-import type { BlockFormat } from '../read/line-format.js';
 import { combinedReadsAlike, jsonReadsAlike } from './read-block.property.js';
 
 it('a block of JSON Lines is read as its lines one by one are', { timeout: 60_000 }, () => {

@@ -4,8 +4,9 @@ import { CsvReader } from './csv.js';
 import { detectFormat, type LogFormat, settledFormat } from './detect.js';
 import { looksBinary, Utf8Stream } from './encoding.js';
 import { HarReader } from './har.js';
-import { readLineBy } from './line-format.js';
+import { BLOCK_FORMATS, readLineBy } from './line-format.js';
 import { type Mapping, NO_MAPPING } from './mapping.js';
+import { detectPrefix, type Prefix, PrefixReader } from './prefix.js';
 import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from './splitter.js';
 import { W3cReader } from './w3c.js';
 
@@ -48,6 +49,9 @@ export class LogReader {
   #waitingLength = 0;
   #format: LogFormat | undefined;
   #lines: LineReader | undefined;
+  #prefix: PrefixReader | undefined;
+  /** The time that is told around the line at hand. */
+  #around: number | undefined;
   #har: HarReader | undefined;
   #line = 0;
   #binary = false;
@@ -97,6 +101,8 @@ export class LogReader {
     this.#read(this.#utf8.end());
     this.#har?.end();
     this.#splitter.end((line) => this.#take(line));
+    const left = this.#prefix?.end();
+    if (left) this.#inner(left.number, left.text, left.time);
     this.#lines?.end();
   }
 
@@ -110,7 +116,10 @@ export class LogReader {
     }
     const bytes = this.#utf8.push(whole);
     this.#binary = looksBinary(bytes.subarray(0, SAMPLE));
-    this.#format = settledFormat(this.#format, this.#mapping, () => detectFormat(firstLines(bytes)));
+    const sample = firstLines(bytes);
+    const prefix = this.#format === undefined || isOfLines(this.#format) ? prefixOf(sample, this.#mapping) : undefined;
+    this.#prefix = prefix && new PrefixReader(prefix, LONGEST_LINE);
+    this.#format = settledFormat(this.#format, this.#mapping, () => detectFormat(withoutPrefix(sample, prefix)));
     if (this.#format === 'har') this.#har = new HarReader(this.#taker);
     else this.#lines = this.#linesOf(this.#format);
     this.#read(bytes);
@@ -153,11 +162,20 @@ export class LogReader {
   #take(text: LineText): void {
     const number = ++this.#line;
     if (text === undefined) this.#give(number, lineFault('too-long', LONGEST_LINE_TEXT), '');
-    else this.#lines?.take({ number, text });
+    else if (this.#prefix === undefined) this.#lines?.take({ number, text });
+    else {
+      const found = this.#prefix.take(number, text);
+      if (found) this.#inner(found.number, found.text, found.time);
+    }
+  }
+
+  #inner(number: number, text: string, time: number | undefined): void {
+    this.#around = time;
+    this.#lines?.take({ number, text });
   }
 
   #give(line: number, result: LineResult, text: string): void {
-    if ('request' in result) this.#taker.request(result.request, line, result.faults);
+    if ('request' in result) this.#taker.request(withTime(result.request, this.#around), line, result.faults);
     else this.#taker.rejected(line, result.fault, text);
   }
 }
@@ -168,17 +186,60 @@ export interface LogStart {
   /** Whether it is in an encoding of two bytes a character, so that its bytes are no lines. */
   readonly wide: boolean;
   readonly binary: boolean;
+  /** What is in front of its lines, or around them; undefined for nothing. */
+  readonly prefix: Prefix | undefined;
 }
 
 /** Detects the format from the first bytes of a log: all of it, or `LOG_SAMPLE` bytes. */
-export function lookAtStart(start: Uint8Array): LogStart {
+export function lookAtStart(start: Uint8Array, mapping: Mapping = NO_MAPPING): LogStart {
   const stream = new Utf8Stream();
   const bytes = stream.push(start);
-  return { format: detectFormat(firstLines(bytes)), wide: stream.wide, binary: looksBinary(bytes.subarray(0, SAMPLE)) };
+  const sample = firstLines(bytes);
+  const prefix = prefixOf(sample, mapping);
+  return {
+    format: detectFormat(withoutPrefix(sample, prefix)),
+    wide: stream.wide,
+    binary: looksBinary(bytes.subarray(0, SAMPLE)),
+    prefix,
+  };
 }
 
 /** This many of the first bytes are enough to detect the format. */
 export const LOG_SAMPLE = SAMPLE;
+
+/** Lines of other formats depend on each other, and come without anything in front. */
+const isOfLines = (format: LogFormat): boolean => (BLOCK_FORMATS as readonly LogFormat[]).includes(format);
+
+/** Enough lines to see what is in front of them. */
+const LOOKED_AT = 100;
+
+/** What is in front of most lines. Where a pattern reads them as they are, all of it is part of the pattern. */
+function prefixOf(sample: string, mapping: Mapping): Prefix | undefined {
+  const lines = sample.split(/\r?\n/, LOOKED_AT).filter((line) => line.trim() !== '');
+  if (mapping.pattern !== undefined) {
+    const read = readLineBy('text', mapping);
+    const counts = { ignored: new Map(), missing: new Map() };
+    const isWhole = (line: string) => {
+      const result = read(line, counts);
+      return 'request' in result && result.faults === undefined;
+    };
+    if (lines.filter(isWhole).length > lines.length / 2) return undefined;
+  }
+  return detectPrefix(lines);
+}
+
+/** The lines inside, as far as they are whole. */
+function withoutPrefix(sample: string, prefix: Prefix | undefined): string {
+  if (prefix === undefined) return sample;
+  const reader = new PrefixReader(prefix, LONGEST_LINE);
+  return sample
+    .split(/\r?\n/)
+    .flatMap((line, at) => reader.take(at, line)?.text ?? [])
+    .join('\n');
+}
+
+const withTime = (request: Request, time: number | undefined): Request =>
+  time === undefined || request.time !== undefined ? request : { ...request, time };
 
 /** The text of the lines that are whole in the bytes; all of it where there is no line end. */
 function firstLines(bytes: Uint8Array): string {

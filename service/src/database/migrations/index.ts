@@ -23,6 +23,7 @@ import * as twentyFirst from './0021-given-by-file.js';
 import * as twentySecond from './0022-chosen-objects.js';
 import * as twentyThird from './0023-references.js';
 import * as twentyFourth from './0024-patterns.js';
+import * as twentyFifth from './0025-archives.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -53,6 +54,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0022-chosen-objects', ...twentySecond },
   { name: '0023-references', ...twentyThird },
   { name: '0024-patterns', ...twentyFourth },
+  { name: '0025-archives', ...twentyFifth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

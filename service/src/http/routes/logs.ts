@@ -137,7 +137,7 @@ async function* rejectedFile(knex: Knex, log: RequestLog): AsyncGenerator<string
 }
 
 function body(log: RequestLog): LogBody {
-  const { name, format, requests, lines, rejected, bytes, ignoredFields, unreadable, redacted } = log;
+  const { name, format, requests, lines, rejected, bytes, ignoredFields, unreadable, redacted, damagedFiles } = log;
   const [firstTime, lastTime] = [log.firstTime, log.lastTime].map((time) => time?.toISOString() ?? null) as [
     string | null,
     string | null,
@@ -158,6 +158,7 @@ function body(log: RequestLog): LogBody {
       return { field, reason, count };
     }),
     redacted,
+    damagedFiles,
     firstTime,
     lastTime,
     importedAt,

@@ -29,8 +29,8 @@ export interface PackedTable {
 export type PackedPart = Omit<ReadPart, 'tables'> & { readonly chunks: readonly PackedTable[] };
 
 /** The format of a log, and how it is read, by its first bytes. */
-export function lookAtLog(start: Uint8Array): LogStart {
-  return lookAtStart(start);
+export function lookAtLog(start: Uint8Array, mapping: Mapping | undefined): LogStart {
+  return lookAtStart(start, mapping);
 }
 
 /** Reads whole lines of a log, by themselves. */
