@@ -22,6 +22,17 @@ export const NGINX = {
 };
 export const CADDY = { name: 'Caddy', package: 'caddy', isThere: () => onPath('caddy') };
 
+/** Servers whose logs are read in the tests. */
+export const LOG_WRITERS = [
+  ['Apache httpd', 'apache2-bin', 'apache2'],
+  ['lighttpd', 'lighttpd', 'lighttpd'],
+  ['HAProxy', 'haproxy', 'haproxy'],
+].map(([name, debian, program]) => ({
+  name,
+  package: debian,
+  isThere: () => onPath(program) || existsSync(`/usr/sbin/${program}`),
+}));
+
 /** Other programs that pack logs, whose output is unpacked in the tests. */
 export const PACKERS = [
   { name: 'zstd', package: 'zstd', isThere: () => onPath('zstd') },

@@ -3,6 +3,7 @@ import { parseTime } from '../../text/time.js';
 import { readClock } from './combined.js';
 import type { Mapping } from './mapping.js';
 import { fieldNamed } from './names.js';
+import { fieldsOfLine, REQUEST_LINE } from './request-line.js';
 
 const HEADER = 'header.';
 /** What nothing, or a dash, says in columns that every request has something for, or is known to have nothing. */
@@ -50,6 +51,7 @@ export function fieldsOfRow(
     // A column of a header says of each request whether it carried one.
     const header = field === 'forwarded-for' ? 'x-forwarded-for' : field === 'forwarded' ? field : headerOf(field);
     if (header !== undefined) headers.set(header, isNone ? [] : [value]);
+    else if (field === REQUEST_LINE) Object.assign(found, fieldsOfLine(value));
     else if (isNone) {
       if (KNOWN_NONE[field] !== undefined) found[field] = KNOWN_NONE[field];
     } else if (field === 'groups') found[field] = value.split(';').map((each) => each.trim());
@@ -64,7 +66,7 @@ export function fieldsOfRow(
 
 /** `2026-11-09 08:00:00`, with or without a fraction, and with `T` between. */
 const LOCAL = /^(\d{4}-\d\d-\d\d)[T ](\d\d?:\d\d:\d\d(?:[.,]\d+)?)$/;
-const ZONED = /^(\d{4}-\d\d-\d\d) (\d\d:\d\d:\d\d(?:\.\d+)?) ?([Zz]|[+-]\d\d:?\d\d)$/;
+const ZONED = /^(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d:\d\d(?:\.\d+)?) ?([Zz]|[+-]\d\d:?\d\d)$/;
 
 /** The time of a row, in a form that `readRequest` takes; a time without a zone is in the given one. */
 export function timeOf({ date, time }: Readonly<Record<string, unknown>>, zone: string | undefined): unknown {

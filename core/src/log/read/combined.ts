@@ -1,6 +1,7 @@
 import { makeRequest, type Request } from '../../request/index.js';
 import { digitsAt } from '../../text/time.js';
 import { type FieldFault, type LineFaultCode, type LineResult, lineFault } from '../line.js';
+import { unescaped } from './escapes.js';
 import { Memo, readAuthority, readPeer, readTarget, type TargetParts } from './fields.js';
 
 const QUOTED = '"((?:[^"\\\\]|\\\\.)*)"';
@@ -102,18 +103,6 @@ const numberOf = (text: string | undefined): number | undefined =>
 function seenOrNone(text: string | undefined): string | undefined {
   return text === '-' ? '' : text && unescaped(text);
 }
-
-/** Undoes the backslashes that servers put before quotes, backslashes and unprintable bytes. */
-export function unescaped(text: string): string {
-  if (!text.includes('\\')) return text;
-  return text.replace(/\\(?:x([0-9a-fA-F]{2})|(.))/g, (_, hex: string | undefined, character: string | undefined) =>
-    hex === undefined
-      ? (ESCAPES[character as string] ?? (character as string))
-      : String.fromCharCode(Number.parseInt(hex, 16)),
-  );
-}
-
-const ESCAPES: Record<string, string | undefined> = { n: '\n', t: '\t', r: '\r', b: '\b', v: '\v', f: '\f' };
 
 /** The hour that was read last: most lines have the same. */
 const last = { day: 'none', zone: '', start: 0 };

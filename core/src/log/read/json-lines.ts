@@ -1,4 +1,5 @@
 import { type LineFault, type LineResult, lineFault } from '../line.js';
+import { decoded } from './escapes.js';
 import { withOurNames } from './names.js';
 import { readRequest } from './request-fields.js';
 
@@ -19,9 +20,26 @@ export function jsonObject(
   try {
     value = JSON.parse(line);
   } catch (error) {
-    return lineFault('not-json', (error as Error).message);
+    // Servers whose formats were not made for JSON write bytes as \xhh, which it does not know.
+    const mended = line.includes('\\x') ? parsed(withoutBytes(line)) : undefined;
+    if (mended === undefined) return lineFault('not-json', (error as Error).message);
+    value = mended;
   }
   if (value === null || typeof value !== 'object' || Array.isArray(value))
     return lineFault('not-an-object', value === null ? 'null' : Array.isArray(value) ? 'a list' : `a ${typeof value}`);
   return { object: value as Record<string, unknown> };
 }
+
+function parsed(line: string): unknown {
+  try {
+    return JSON.parse(line);
+  } catch {
+    return undefined;
+  }
+}
+
+/** `\xhh` as the text that it stands for; an escaped backslash in front of an x is none. */
+const withoutBytes = (line: string): string =>
+  line.replace(/\\(?:x([0-9a-fA-F]{2}(?:\\x[0-9a-fA-F]{2})*)|.)/g, (whole, bytes: string | undefined) =>
+    bytes === undefined ? whole : JSON.stringify(decoded(bytes)).slice(1, -1),
+  );

@@ -1,5 +1,6 @@
 import { timeOf } from './columns.js';
 import { ANY_HEADER, type Mapping } from './mapping.js';
+import { fieldsOfLine, REQUEST_LINE } from './request-line.js';
 
 type Json = Readonly<Record<string, unknown>>;
 
@@ -38,6 +39,8 @@ export class JsonMapping {
       if (value === undefined) missing.set(place.field, (missing.get(place.field) ?? 0) + 1);
       else if (place.field === ANY_HEADER) addHeaders(headers, value);
       else if (place.field.startsWith(HEADER)) headers.set(place.field.slice(HEADER.length), value);
+      else if (place.field === REQUEST_LINE)
+        for (const [field, text] of Object.entries(fieldsOfLine(value))) found.set(field, text);
       else found.set(place.field, scalarText(place.field, value));
     }
     for (const [name, value] of Object.entries(given)) if (!used.has(name) && !found.has(name)) found.set(name, value);

@@ -1,4 +1,5 @@
 import { REQUEST_FIELDS } from './request-fields.js';
+import { REQUEST_LINE } from './request-line.js';
 
 /**
  * How the parts of a log are taken for the fields of requests: the columns of a table, the members of JSON objects, or
@@ -21,11 +22,11 @@ export const NO_MAPPING: Mapping = { columns: {} };
 /** All headers that the place holds, of those that were chosen to be logged. */
 export const ANY_HEADER = 'header.*';
 
-/** Whether a mapping may speak of the field: one of a request, a header, or the headers that one place holds. */
+/** Whether a mapping may speak of the field: one of a request, its request line, a header, or the headers of one place. */
 export const isMappable = (field: string): boolean =>
   (REQUEST_FIELDS as readonly string[]).includes(field)
     ? field !== 'some-headers'
-    : field === ANY_HEADER || /^header\.[!#$%&'*+.^_`|~0-9a-z-]{1,64}$/.test(field);
+    : field === ANY_HEADER || field === REQUEST_LINE || /^header\.[!#$%&'*+.^_`|~0-9a-z-]{1,64}$/.test(field);
 
 /** Whether the mapping says anything of the lines of a log that has neither columns nor a pattern of its own. */
 export const hasPlaces = ({ columns }: Mapping): boolean => Object.keys(columns).length > 0;

@@ -1,6 +1,6 @@
 import { type LineResult, lineFault } from '../line.js';
 import { fieldsOfRow } from './columns.js';
-import { unescaped } from './combined.js';
+import { unescaped } from './escapes.js';
 import { isMappable } from './mapping.js';
 import { readRequest } from './request-fields.js';
 import { readTimeForm, type TimeForm, timeLength, tryTimeForm } from './time-form.js';
@@ -39,9 +39,6 @@ export interface PatternFault {
 const LONGEST_PATTERN = 2000;
 /** A part of a line that is not looked at. */
 const SKIPPED = '-';
-/** The request line of HTTP: method, target and protocol. */
-const REQUEST_LINE = 'request';
-const REQUEST = /^([!#$%&'*+.^_`|~0-9A-Za-z-]{1,32}) (\S+)(?: (HTTP\/[0-9.]{1,4}))?$/;
 
 /** Reads a pattern, or says why it is none. */
 export function tryLinePattern(text: string): LinePattern | PatternFault {
@@ -70,7 +67,7 @@ export function tryLinePattern(text: string): LinePattern | PatternFault {
   if (named.length === 0) return { fault: 'no-fields', detail: text };
   if (!parts.some((part) => part.type === 'text')) return { fault: 'matches-all', detail: text };
   const fields = parts.flatMap((part) =>
-    part.type === 'field' ? [part.field === SKIPPED || part.field === REQUEST_LINE ? undefined : part.field] : [],
+    part.type === 'field' ? [part.field === SKIPPED ? undefined : part.field] : [],
   );
   return { parts, fields };
 }
@@ -108,7 +105,7 @@ function fieldOf(text: string): { readonly name: string; readonly form: TimeForm
   const name = (colon < 0 ? text : text.slice(0, colon)).trim().toLowerCase();
   const form = colon < 0 ? undefined : tryTimeForm(text.slice(colon + 1).trim());
   if (colon >= 0 && (name !== 'time' || form === undefined)) return { fault: 'bad-form', detail: `{${text}}` };
-  const isKnown = name === SKIPPED || name === REQUEST_LINE || name === 'date' || name === 'clock';
+  const isKnown = name === SKIPPED || name === 'date' || name === 'clock';
   if (!isKnown && (!isMappable(name) || ['headers', 'header.*'].includes(name)))
     return { fault: 'no-field-name', detail: `{${text}}` };
   return { name: name === 'clock' ? 'time' : name, form };
@@ -122,7 +119,6 @@ export function readPatternLine(
   ignored: Map<string, number>,
 ): LineResult {
   const row: string[] = [];
-  let requestLine: string | undefined;
   let at = 0;
   for (const [number, part] of parts.entries()) {
     if (part.type === 'text') {
@@ -134,18 +130,11 @@ export function readPatternLine(
     const end = endOf(line, at, part, next);
     if (end < at) return lineFault('not-as-pattern', line.slice(at));
     const value = part.quoted ? unescaped(line.slice(at, end)) : line.slice(at, end);
-    if (part.field === REQUEST_LINE) requestLine = value;
     row.push(part.form === undefined ? value : readTimeForm(value, part.form, zone));
     at = end;
   }
   if (line.slice(at).trim() !== '') return lineFault('not-as-pattern', line.slice(at));
-  const found = fieldsOfRow(fields, row, zone);
-  const called = requestLine === undefined ? undefined : REQUEST.exec(requestLine);
-  if (called) {
-    const [, method, target, protocol] = called;
-    Object.assign(found, { method, path: target, ...(protocol !== undefined && { protocol }) });
-  }
-  return readRequest(found, ignored);
+  return readRequest(fieldsOfRow(fields, row, zone), ignored);
 }
 
 /** Where a value ends. A time may hold blanks, and ends by itself. */

@@ -172,7 +172,7 @@ class FieldReader {
   #time(): number | undefined {
     const value = this.#fields.time;
     if (isMissing(value)) return undefined;
-    const time = typeof value === 'string' ? parseTime(value) : seconds(value);
+    const time = typeof value === 'string' ? parseTime(withColon(value)) : seconds(value);
     return time ?? this.#fault('time', 'bad-time', JSON.stringify(value));
   }
 
@@ -225,6 +225,9 @@ const FORWARDING = [
   ['forwarded', 'forwarded'],
   ['forwarded-for', 'x-forwarded-for'],
 ] as const;
+
+/** Many programs write an offset without its colon, which ISO 8601 takes and RFC 3339 does not. */
+const withColon = (text: string): string => text.replace(/([+-]\d\d)(\d\d)$/, '$1:$2');
 
 const isMissing = (value: unknown): boolean => value === undefined || value === null || value === '' || value === '-';
 
