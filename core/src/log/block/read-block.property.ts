@@ -6,13 +6,15 @@ import { hostileText } from '../../hostile/text.arbitrary.js';
 import { ChunkBuilder } from '../chunk/builder.js';
 import type { LineFault } from '../line.js';
 import type { BlockFormat } from '../read/line-format.js';
+import type { Mapping } from '../read/mapping.js';
+import { tryLinePattern } from '../read/pattern.js';
 import { LogReader } from '../read/reader.js';
 import type { LineBlock } from './line-blocks.js';
 import { countUnreadable } from './parts.js';
 import { readBlock } from './read-block.js';
 
 /** What reading the lines one by one gives. */
-function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock) {
+function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock, mapping?: Mapping) {
   const builder = new ChunkBuilder();
   const rejected: { line: number; fault: LineFault; text: string }[] = [];
   const unreadable = new Map<string, number>();
@@ -24,18 +26,19 @@ function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock) {
       },
       rejected: (line, fault, text) => rejected.push({ line: firstLine - 1 + line, fault, text: text.slice(0, 2000) }),
     },
-    { format },
+    { format, mapping },
   );
   reader.push(bytes);
   reader.end();
+  for (const [field, lines] of reader.missingPlaces) unreadable.set(`${field} no-such-place`, lines);
   return { table: builder.build(), rejected, ignored: [...reader.ignoredFields].sort(), unreadable: [...unreadable] };
 }
 
-function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n') {
+function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n', mapping?: Mapping) {
   const bytes = new TextEncoder().encode(lines.join(ending));
   const block = { bytes, firstLine: 7, lines: lines.length };
-  const expected = oneByOne(format, block);
-  const found = readBlock(format, block);
+  const expected = oneByOne(format, block, mapping);
+  const found = readBlock(format, block, mapping);
   const { table: _, ...shown } = expected;
   expect({
     rejected: found.rejected,
@@ -192,3 +195,66 @@ export const jsonReadsAlike = fc.property(some(jsonLine), fc.constantFrom('\n', 
 
 /** A block of the combined log format is read as its lines one by one are. */
 export const combinedReadsAlike = fc.property(some(combinedLine), (lines) => expectSame('combined', lines));
+
+/** Values that lines of text have, those of an attacker among them, by the field that they are for. */
+const TEXTS: Readonly<Record<string, fc.Arbitrary<string>>> = {
+  time: fc.oneof(
+    clock,
+    fc.constantFrom(
+      ...['2026-11-09 00:17:15', '2026-11-09 00:17:15,250', '2026-11-09T00:17:15.5Z', '2026-11-09T00:17:15.123456Z'],
+      ...[
+        '2026-11-09T00:17:15+02:00',
+        '2026-11-09 00:17:15 +0200',
+        '2026-11-09T00:17:15',
+        '1794211200',
+        '1794211200.25',
+      ],
+      ...['2026-02-30 00:00:00', '2026-11-09 00:17:60', '2026-11-09 00:17:1x', '-', ''],
+    ),
+  ),
+  peer: address,
+  user: fc.oneof(word, fc.constantFrom('ana maria', 'a  b', 'Anonymous', '"', ' ', 'x" 200 "y')),
+  request: requestLine,
+  path,
+  host: values.host as fc.Arbitrary<string>,
+  status: fc.constantFrom('200', '-', '20', '1000', '007', 'x', ''),
+  bytes: fc.constantFrom('0', '8823', '-', '99999999999999999999', '1.5'),
+  agent: quoted,
+  '-': fc.constantFrom('x', '-', '', 'a b', 'naïve', 'a\tb'),
+};
+const between = fc.constantFrom(' ', ' - ', '] ', ' [', '" "', ', ', '|', '  ', '\t');
+
+/** A pattern of some fields with text between, and lines that are made by it, mostly. */
+const patterned = fc
+  .tuple(
+    fc.shuffledSubarray(Object.keys(TEXTS), { minLength: 1, maxLength: 6 }),
+    fc.array(fc.tuple(between, fc.boolean()), { minLength: 7, maxLength: 7 }),
+  )
+  .chain(([fields, around]) => {
+    const shown = (value: (field: string) => string): string =>
+      fields
+        .map((field, at) => {
+          const [text, isQuoted] = around[at] as [string, boolean];
+          return `${text}${isQuoted ? `"${value(field)}"` : value(field)}`;
+        })
+        .join('') + (around[6] as [string, boolean])[0];
+    const pattern = shown((field) => `{${field}}`);
+    const line = fc.record(Object.fromEntries(fields.map((field) => [field, TEXTS[field] as fc.Arbitrary<string>])));
+    const lines = fc.oneof(
+      { arbitrary: line.map((each) => shown((field) => each[field] as string)), weight: 6 },
+      { arbitrary: line.map((each) => `${shown((field) => each[field] as string)} `), weight: 1 },
+      { arbitrary: fc.constantFrom('', ' ', 'something else', pattern), weight: 1 },
+    );
+    return fc.tuple(fc.constant(pattern), some(lines.map((text) => text.replace(/[\r\n]/g, ''))));
+  });
+
+/** A block of text is read by a pattern as its lines one by one are. */
+export const textReadsAlike = fc.property(
+  patterned,
+  fc.constantFrom('\n', '\r\n'),
+  fc.constantFrom(undefined, 'UTC', 'Europe/Lisbon'),
+  ([pattern, lines], ending, zone) => {
+    fc.pre(!('fault' in tryLinePattern(pattern)));
+    expectSame('text', lines, ending, { columns: {}, pattern, zone });
+  },
+);

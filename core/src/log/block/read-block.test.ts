@@ -2,11 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ChunkBuilder } from '../chunk/builder.js';
 import type { BlockFormat } from '../read/line-format.js';
+import { type LinePattern, tryLinePattern } from '../read/pattern.js';
 import { BlockRows } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import { LineBlocks } from './line-blocks.js';
-import { combinedReadsAlike, jsonReadsAlike } from './read-block.property.js';
+import { PatternScanner } from './pattern-scanner.js';
+import { combinedReadsAlike, jsonReadsAlike, textReadsAlike } from './read-block.property.js';
 
 it('a block of JSON Lines is read as its lines one by one are', { timeout: 60_000 }, () => {
   fc.assert(jsonReadsAlike, { numRuns: 1500 });
@@ -14,6 +16,10 @@ it('a block of JSON Lines is read as its lines one by one are', { timeout: 60_00
 
 it('a block of the combined log format is read as its lines one by one are', { timeout: 60_000 }, () => {
   fc.assert(combinedReadsAlike, { numRuns: 2000 });
+});
+
+it('a block of text is read by a pattern as its lines one by one are', { timeout: 60_000 }, () => {
+  fc.assert(textReadsAlike, { numRuns: 3000 });
 });
 
 describe('the scanners', () => {
@@ -35,6 +41,22 @@ describe('the scanners', () => {
     'mail.larchpost.example 10.40.0.92 - - [09/Nov/2026:00:00:20 +0000] "CONNECT mail.larchpost.example:443 HTTP/1.1" 200 21480 "-" "-"',
     '10.40.0.92 - a.hazel [09/Nov/2026:00:00:20 +0000] "GET /a?b=c HTTP/1.1" - -',
   ])('take %s', (line) => expect(scanned('combined', line)).toBe(true));
+});
+
+describe('the scanner of patterns', () => {
+  const COMBINED = '{host} {peer} - {user} [{time}] "{request}" {status} {bytes} "{referrer}" "{agent}"';
+  it.each([
+    [COMBINED, 'a.example 10.40.0.92 - - [09/Nov/2026:00:00:20 +0000] "GET /a?b=c HTTP/1.1" 200 5 "-" "Thistle/8.0"'],
+    ['{time} {peer} {path} {-} {status}', '2026-11-09 00:17:15,250 10.0.0.1 /a x 200'],
+    ['{time} {peer} {path} {-} {status}', '2026-11-09T00:17:15.123456Z 10.0.0.1 /a - -'],
+  ])('takes %s', (pattern, line) => {
+    const read = tryLinePattern(pattern) as LinePattern;
+    expect(PatternScanner.knows(read, undefined)).toBe(true);
+    const bytes = new TextEncoder().encode(`${line}\n`);
+    const scanner = new PatternScanner(bytes, read);
+    expect(scanner.scan(0)).toBe(line.length);
+    expect(new BlockRows(new ChunkBuilder(), bytes, {}).add(scanner.fields, 1)).toBe(true);
+  });
 });
 
 describe('a log', () => {

@@ -2,6 +2,7 @@ import { ChunkBuilder } from '../chunk/builder.js';
 import { type LineResult, lineFault } from '../line.js';
 import { type BlockFormat, type LineCounts, type ReadLine, readLineBy } from '../read/line-format.js';
 import { hasPlaces, type Mapping, NO_MAPPING } from '../read/mapping.js';
+import { tryLinePattern } from '../read/pattern.js';
 import { countIgnored } from '../read/request-fields.js';
 import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from '../read/splitter.js';
 import { BlockRows, COMBINED_NONE, JSON_NONE } from './block-rows.js';
@@ -9,6 +10,7 @@ import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import type { LineBlock } from './line-blocks.js';
 import { countUnreadable, LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
+import { PatternScanner } from './pattern-scanner.js';
 
 const NEWLINE = 10;
 
@@ -31,8 +33,8 @@ export function readBlock(
   // A scanner knows the names and the order of our own formats alone.
   const plain = !hasPlaces(mapping) && mapping.zone === undefined;
   const json = format === 'json-lines' && plain ? new JsonScanner(bytes) : undefined;
-  const scanner = json ?? (format === 'combined' ? new CombinedScanner(bytes) : undefined);
-  const rows = new BlockRows(builder, bytes, json ? JSON_NONE : COMBINED_NONE);
+  const scanner = json ?? (format === 'combined' ? new CombinedScanner(bytes) : textScanner(format, bytes, mapping));
+  const rows = new BlockRows(builder, bytes, format === 'combined' ? COMBINED_NONE : JSON_NONE);
   // Each line goes through it by itself.
   const splitter = new LineSplitter(LONGEST_LINE);
   const read = (text: LineText, line: number) => {
@@ -61,6 +63,12 @@ export function readBlock(
     unreadable,
     droppedHeaders: builder.droppedHeaders,
   };
+}
+
+/** The scanner of text by a pattern; undefined where every line is read as a whole. */
+function textScanner(format: BlockFormat, bytes: Uint8Array, { pattern, zone }: Mapping): PatternScanner | undefined {
+  const read = format === 'text' && pattern !== undefined ? tryLinePattern(pattern) : undefined;
+  return read && !('fault' in read) && PatternScanner.knows(read, zone) ? new PatternScanner(bytes, read) : undefined;
 }
 
 /** The request of a line, or its fault; undefined when the line is empty. */

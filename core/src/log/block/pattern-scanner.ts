@@ -1,0 +1,255 @@
+import { HASH_START } from '../../column/index.js';
+import { parseTime } from '../../text/time.js';
+import { readClock } from '../read/combined.js';
+import type { LinePattern } from '../read/pattern.js';
+import { REQUEST_LINE } from '../read/request-line.js';
+import { FIELDS, fieldNumber, LineFields, NUMBER_COUNT, TIME } from './line-fields.js';
+
+const SPACE = 32;
+const QUOTE = 34;
+const DASH = 45;
+const SLASH = 47;
+const BACKSLASH = 92;
+const NEWLINE = 10;
+const ZERO = 48;
+const NINE = 57;
+const LEFT_LINE = -1;
+const MOST_DIGITS = 15;
+const LONGEST_METHOD = 32;
+const CLOCK = 26;
+const LOCAL = 19;
+/** The largest value of each number; times are read elsewhere. */
+const MOST: readonly number[] = [0, 65535, Number.MAX_SAFE_INTEGER, 999, Number.MAX_SAFE_INTEGER];
+const [METHOD, PATH, PROTOCOL] = (['method', 'path', 'protocol'] as const).map(fieldNumber) as [number, number, number];
+
+/** What a field of the pattern is to the scanner: the number of one, or one of these. */
+const SKIPPED = -1;
+const CALLED = -2;
+
+interface Step {
+  readonly text: Uint8Array | undefined;
+  readonly field: number;
+  readonly quoted: boolean;
+}
+
+/**
+ * Finds the fields of lines of a pattern. Takes lines in ASCII, without escapes and with single blanks, whose time is in
+ * one of the usual forms; it leaves all others, faulty ones too, to who reads any line.
+ */
+export class PatternScanner {
+  readonly fields = new LineFields();
+  readonly #bytes: Uint8Array;
+  readonly #steps: readonly Step[];
+  #hash = 0;
+  /** Where the last minute was read, its length, and the instant that it is. */
+  #known = -1;
+  #knownLength = 0;
+  #minute = Number.NaN;
+
+  /** Every line of the bytes ends with a line feed. */
+  constructor(bytes: Uint8Array, pattern: LinePattern) {
+    this.#bytes = bytes;
+    this.#steps = stepsOf(pattern) ?? [];
+  }
+
+  /** Whether it knows all that the pattern has; times without an offset are read in UTC. */
+  static knows = (pattern: LinePattern, zone: string | undefined): boolean =>
+    (zone === undefined || zone === 'UTC') && stepsOf(pattern) !== undefined;
+
+  /** Scans the line that begins there; returns the offset of its line feed, or below 0 when it must be parsed whole. */
+  scan(start: number): number {
+    const { fields } = this;
+    const bytes = this.#bytes;
+    const steps = this.#steps;
+    fields.seen = 0;
+    fields.none = 0;
+    let at = start;
+    for (let number = 0; number < steps.length; number++) {
+      const step = steps[number] as Step;
+      if (step.text !== undefined) {
+        if (!this.#isAt(step.text, at)) return LEFT_LINE;
+        at += step.text.length;
+        // Any number of blanks stands for one.
+        if (bytes[at] === SPACE && bytes[at - 1] === SPACE) return LEFT_LINE;
+      } else {
+        at = this.#field(at, step, steps[number + 1]?.text);
+        if (at < 0) return LEFT_LINE;
+      }
+    }
+    return bytes[at] === NEWLINE ? at : LEFT_LINE;
+  }
+
+  #isAt(text: Uint8Array, at: number): boolean {
+    const bytes = this.#bytes;
+    for (let place = 0; place < text.length; place++) if (bytes[at + place] !== text[place]) return false;
+    return true;
+  }
+
+  /** Takes the field that begins there; answers where it ends, or below 0 where the line has to be left. */
+  #field(start: number, { field, quoted }: Step, next: Uint8Array | undefined): number {
+    if (field === TIME) return this.#time(start, next);
+    const end = this.#endOf(start, quoted, next);
+    if (end < 0 || field === SKIPPED) return end;
+    if (field === CALLED) return this.#called(start, end) ? end : LEFT_LINE;
+    if (field < NUMBER_COUNT) return this.#number(start, end, field) ? end : LEFT_LINE;
+    this.#set(field, start, end, this.#hash);
+    return end;
+  }
+
+  /** Where the text behind a field first comes; below 0 where it does not, or a byte has to be left. */
+  #endOf(start: number, quoted: boolean, next: Uint8Array | undefined): number {
+    const bytes = this.#bytes;
+    const first = quoted ? QUOTE : next === undefined ? NEWLINE : (next[0] as number);
+    let hash = HASH_START;
+    let at = start;
+    for (let byte = bytes[at] as number; ; byte = bytes[++at] as number) {
+      if (byte === first && (quoted || next === undefined || this.#isAt(next, at))) break;
+      // A line feed ends the line before the field has ended.
+      if (byte < SPACE || byte >= 127 || byte === BACKSLASH) return LEFT_LINE;
+      if (byte === SPACE && bytes[at - 1] === SPACE && at > start) return LEFT_LINE;
+      hash = Math.imul(hash ^ byte, 0x01000193);
+    }
+    // Blanks around a value are no part of it, or are many for one.
+    if (at > start && (bytes[at - 1] === SPACE || bytes[start] === SPACE)) return LEFT_LINE;
+    this.#hash = hash;
+    return at;
+  }
+
+  #set(field: number, start: number, end: number, hash: number): void {
+    const { fields } = this;
+    fields.starts[field] = start;
+    fields.ends[field] = end;
+    fields.hashes[field] = hash;
+    fields.seen |= 1 << field;
+  }
+
+  #number(start: number, end: number, field: number): boolean {
+    const { fields } = this;
+    const bytes = this.#bytes;
+    if (end === start || (end - start === 1 && bytes[start] === DASH)) return true;
+    if (end - start > MOST_DIGITS) return false;
+    let value = 0;
+    for (let at = start; at < end; at++) {
+      const byte = bytes[at] as number;
+      if (byte < ZERO || byte > NINE) return false;
+      value = value * 10 + byte - ZERO;
+    }
+    if (value > (MOST[field] as number)) return false;
+    fields.numbers[field] = value;
+    fields.seen |= 1 << field;
+    return true;
+  }
+
+  /** `METHOD /target PROTOCOL`; other request lines are left. */
+  #called(start: number, end: number): boolean {
+    const bytes = this.#bytes;
+    let at = start;
+    let hash = HASH_START;
+    for (let byte = bytes[at] as number; byte !== SPACE; byte = bytes[++at] as number) {
+      if (byte < 65 || byte > 90 || at >= end) return false;
+      hash = Math.imul(hash ^ byte, 0x01000193);
+    }
+    if (at === start || at - start > LONGEST_METHOD || bytes[at + 1] !== SLASH) return false;
+    this.#set(METHOD, start, at, hash);
+    const target = at + 1;
+    hash = HASH_START;
+    for (at = target; at < end && bytes[at] !== SPACE; at++) hash = Math.imul(hash ^ (bytes[at] as number), 0x01000193);
+    if (at >= end) return false;
+    this.#set(PATH, target, at, hash);
+    const protocol = at + 1;
+    const digits = end - protocol - HTTP.length;
+    if (digits < 1 || digits > 4 || !this.#isAt(HTTP, protocol)) return false;
+    hash = HASH_START;
+    for (at = protocol; at < end; at++) {
+      const byte = bytes[at] as number;
+      if (at >= protocol + HTTP.length && byte !== 46 && (byte < ZERO || byte > NINE)) return false;
+      hash = Math.imul(hash ^ byte, 0x01000193);
+    }
+    this.#set(PROTOCOL, protocol, end, hash);
+    return true;
+  }
+
+  /**
+   * A time in RFC 3339 of UTC, without a zone, or as in the combined format; all but the seconds, and what is behind them,
+   * repeat from line to line.
+   */
+  #time(start: number, next: Uint8Array | undefined): number {
+    const bytes = this.#bytes;
+    const isClock = bytes[start + 2] === SLASH;
+    const secondsAt = isClock ? 18 : 17;
+    let end = start + (isClock ? CLOCK : LOCAL);
+    let fraction = 0;
+    if (!isClock) {
+      if (bytes[end] === 46 || bytes[end] === 44) {
+        let scale = 100;
+        for (end++; (bytes[end] as number) >= ZERO && (bytes[end] as number) <= NINE; end++) {
+          fraction += ((bytes[end] as number) - ZERO) * scale;
+          scale /= 10;
+        }
+        fraction = Math.floor(fraction + 1e-9);
+      }
+      if (bytes[end] === 90) end++;
+      else if (this.#isOffset(bytes[end] === SPACE ? end + 1 : end)) return LEFT_LINE;
+    }
+    // Whatever else follows, such as an offset, is a part of the time, or of another form.
+    if (next === undefined ? bytes[end] !== NEWLINE : !this.#isAt(next, end)) return LEFT_LINE;
+    if (!this.#isKnown(start, secondsAt, isClock)) this.#learn(start, secondsAt, isClock);
+    const [tens, ones] = [(bytes[start + secondsAt] as number) - ZERO, (bytes[start + secondsAt + 1] as number) - ZERO];
+    if (!(tens >= 0 && tens <= 5 && ones >= 0 && ones <= 9) || Number.isNaN(this.#minute)) return LEFT_LINE;
+    this.fields.numbers[TIME] = this.#minute + (tens * 10 + ones) * 1000 + fraction;
+    this.fields.seen |= 1 << TIME;
+    return end;
+  }
+
+  /** Whether an offset or a Z may begin there. */
+  #isOffset(at: number): boolean {
+    const [sign, digit] = [this.#bytes[at] as number, this.#bytes[at + 1] as number];
+    if ((sign | 32) === 122) return true;
+    return (sign === 43 || sign === DASH) && digit >= ZERO && digit <= NINE;
+  }
+
+  #isKnown(start: number, secondsAt: number, isClock: boolean): boolean {
+    const bytes = this.#bytes;
+    const known = this.#known;
+    const length = isClock ? CLOCK : secondsAt;
+    if (known < 0 || this.#knownLength !== length) return false;
+    for (let at = 0; at < length; at++)
+      if (at !== secondsAt && at !== secondsAt + 1 && bytes[known + at] !== bytes[start + at]) return false;
+    return true;
+  }
+
+  #learn(start: number, secondsAt: number, isClock: boolean): void {
+    const length = isClock ? CLOCK : secondsAt;
+    const text = String.fromCharCode(...this.#bytes.subarray(start, start + length));
+    const minute = isClock
+      ? readClock(`${text.slice(0, 18)}00${text.slice(20)}`)
+      : parseTime(`${text.slice(0, 10)}T${text.slice(11)}00Z`);
+    this.#minute = minute ?? Number.NaN;
+    this.#known = start;
+    this.#knownLength = length;
+  }
+}
+
+/** The steps of a pattern; undefined where it has what only whole lines are read for. */
+function stepsOf({ parts }: LinePattern): Step[] | undefined {
+  const steps: Step[] = [];
+  for (const part of parts) {
+    if (part.type === 'text') {
+      const text = part.words.join(' ');
+      // Characters that are no ASCII are left in lines, so that no such text would be found.
+      if (text === '' || /[^\x20-\x7e]|\\/.test(text)) return undefined;
+      steps.push({ text: new TextEncoder().encode(text), field: SKIPPED, quoted: false });
+      continue;
+    }
+    if (part.form !== undefined) return undefined;
+    const known = (FIELDS as readonly string[]).indexOf(part.field);
+    const field = part.field === REQUEST_LINE ? CALLED : part.field === '-' ? SKIPPED : known;
+    if (part.field !== '-' && field === SKIPPED) return undefined;
+    steps.push({ text: undefined, field, quoted: part.quoted });
+  }
+  // A request line beside its parts would be taken twice.
+  const parted = [METHOD, PATH, PROTOCOL].some((field) => steps.some((step) => step.field === field));
+  return parted && steps.some(({ field }) => field === CALLED) ? undefined : steps;
+}
+
+const HTTP = new TextEncoder().encode('HTTP/');
