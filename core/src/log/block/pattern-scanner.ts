@@ -9,6 +9,8 @@ const SPACE = 32;
 const QUOTE = 34;
 const DASH = 45;
 const SLASH = 47;
+const COLON = 58;
+const MOST_PORT = 65_535;
 const BACKSLASH = 92;
 const NEWLINE = 10;
 const ZERO = 48;
@@ -20,7 +22,9 @@ const CLOCK = 26;
 const LOCAL = 19;
 /** The largest value of each number; times are read elsewhere. */
 const MOST: readonly number[] = [0, 65535, Number.MAX_SAFE_INTEGER, 999, Number.MAX_SAFE_INTEGER];
-const [METHOD, PATH, PROTOCOL] = (['method', 'path', 'protocol'] as const).map(fieldNumber) as [number, number, number];
+const [METHOD, PATH, PROTOCOL, HOST, PORT] = (['method', 'path', 'protocol', 'host', 'port'] as const).map(
+  fieldNumber,
+) as [number, number, number, number, number];
 
 /** What a field of the pattern is to the scanner: the number of one, or one of these. */
 const SKIPPED = -1;
@@ -40,6 +44,7 @@ export class PatternScanner {
   readonly fields = new LineFields();
   readonly #bytes: Uint8Array;
   readonly #steps: readonly Step[];
+  readonly #takesTunnels: boolean;
   #hash = 0;
   /** Where the last minute was read, its length, and the instant that it is. */
   #known = -1;
@@ -50,6 +55,10 @@ export class PatternScanner {
   constructor(bytes: Uint8Array, pattern: LinePattern) {
     this.#bytes = bytes;
     this.#steps = stepsOf(pattern) ?? [];
+    // The target of a tunnel comes before the host and the port of other fields.
+    const called = this.#steps.findIndex(({ field }) => field === CALLED);
+    const isBehind = this.#steps.some(({ field }, at) => field === PORT || (field === HOST && at > called));
+    this.#takesTunnels = called >= 0 && !isBehind;
   }
 
   /** Whether it knows all that the pattern has; times without an offset are read in UTC. */
@@ -149,13 +158,14 @@ export class PatternScanner {
       if (byte < 65 || byte > 90 || at >= end) return false;
       hash = Math.imul(hash ^ byte, 0x01000193);
     }
-    if (at === start || at - start > LONGEST_METHOD || bytes[at + 1] !== SLASH) return false;
+    if (at === start || at - start > LONGEST_METHOD) return false;
+    const isConnect = at - start === CONNECT.length && this.#isAt(CONNECT, start);
     this.#set(METHOD, start, at, hash);
     const target = at + 1;
     hash = HASH_START;
     for (at = target; at < end && bytes[at] !== SPACE; at++) hash = Math.imul(hash ^ (bytes[at] as number), 0x01000193);
-    if (at >= end) return false;
-    this.#set(PATH, target, at, hash);
+    if (at >= end || (isConnect ? !this.#isTunnel(target, at) : bytes[target] !== SLASH)) return false;
+    this.#set(isConnect ? HOST : PATH, target, at, hash);
     const protocol = at + 1;
     const digits = end - protocol - HTTP.length;
     if (digits < 1 || digits > 4 || !this.#isAt(HTTP, protocol)) return false;
@@ -166,6 +176,21 @@ export class PatternScanner {
       hash = Math.imul(hash ^ byte, 0x01000193);
     }
     this.#set(PROTOCOL, protocol, end, hash);
+    return true;
+  }
+
+  /** `host:port`, which is all that a tunnel shows. */
+  #isTunnel(start: number, end: number): boolean {
+    const bytes = this.#bytes;
+    if (!this.#takesTunnels) return false;
+    let at = end;
+    let port = 0;
+    for (let scale = 1; at > start && (bytes[at - 1] as number) >= ZERO && (bytes[at - 1] as number) <= NINE; at--) {
+      port += ((bytes[at - 1] as number) - ZERO) * scale;
+      scale *= 10;
+    }
+    if (at === end || end - at > 5 || port > MOST_PORT || bytes[at - 1] !== COLON || at - 1 === start) return false;
+    for (let host = start; host < at - 1; host++) if (bytes[host] === SLASH || bytes[host] === COLON) return false;
     return true;
   }
 
@@ -253,3 +278,4 @@ function stepsOf({ parts }: LinePattern): Step[] | undefined {
 }
 
 const HTTP = new TextEncoder().encode('HTTP/');
+const CONNECT = new TextEncoder().encode('CONNECT');

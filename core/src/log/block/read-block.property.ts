@@ -217,6 +217,7 @@ const TEXTS: Readonly<Record<string, fc.Arbitrary<string>>> = {
   request: requestLine,
   path,
   host: values.host as fc.Arbitrary<string>,
+  port: fc.constantFrom('443', '', '70000', 'x'),
   status: fc.constantFrom('200', '-', '20', '1000', '007', 'x', ''),
   bytes: fc.constantFrom('0', '8823', '-', '99999999999999999999', '1.5'),
   agent: quoted,
