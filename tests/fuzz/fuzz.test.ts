@@ -3,7 +3,12 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { decidesAlike, replaysAlike } from '../../core/src/engine/plan/equal.property.js';
 import { documents, wideDocuments } from '../../core/src/engine/plan/workspace.arbitrary.js';
 import { decidesLiveAlike } from '../../core/src/live/live.property.js';
-import { combinedReadsAlike, jsonReadsAlike, textReadsAlike } from '../../core/src/log/block/read-block.property.js';
+import {
+  combinedReadsAlike,
+  jsonReadsAlike,
+  mappedReadsAlike,
+  textReadsAlike,
+} from '../../core/src/log/block/read-block.property.js';
 import { urlsAsNode } from '../../core/src/log/log.property.js';
 import { clientAsReadFromTheLeft, clientWhateverStandsLeft } from '../../core/src/request/client.property.js';
 import {
@@ -39,6 +44,7 @@ const PROPERTIES: Record<string, Property> = {
   'read-json-lines': jsonReadsAlike as Property,
   'read-combined': combinedReadsAlike as Property,
   'read-text': textReadsAlike as Property,
+  'read-mapped-json': mappedReadsAlike as Property,
   'urls-as-node': urlsAsNode as Property,
   'paths-as-node': pathAsNode as Property,
   'paths-stay-normal': pathStaysNormal as Property,

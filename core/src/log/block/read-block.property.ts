@@ -259,3 +259,95 @@ export const textReadsAlike = fc.property(
     expectSame('text', lines, ending, { columns: {}, pattern, zone });
   },
 );
+
+/** Places of a mapping, some that lines have, some that they have not, and one inside another. */
+const MAPPINGS: readonly Readonly<Record<string, string>>[] = [
+  { peer: '/request/ip', path: 'request.uri', time: 'ts' },
+  { peer: '/request/ip', host: '/request/to/host', status: '/status', agent: '/request/agents/0' },
+  { method: 'method', path: '/a.b', host: 'a.b', user: '/request/to/user' },
+  { path: '/request/uri', query: '/nowhere/at/all', bytes: 'size', port: '/request/to/port' },
+  { path: '/request', host: '/request/host' },
+  { 'header.*': '/request/headers', path: '/request/uri', request: '/line' },
+  { time: '/request/at', referrer: '/list/1/0', 'forwarded-for': '/request/agents' },
+];
+const nested = fc.record(
+  {
+    ts: fc.oneof(
+      values.time as fc.Arbitrary<unknown>,
+      fc.double({ min: 0, max: 2e9, noNaN: true }),
+      fc.constant(1794211200.25),
+    ),
+    request: fc.oneof(
+      {
+        arbitrary: fc.record(
+          {
+            ip: address,
+            uri: path,
+            at: values.time as fc.Arbitrary<unknown>,
+            agents: fc.oneof(fc.array(fc.constantFrom('Thistle', 'a "b"', null, 7, { x: 1 })), fc.constant('10.0.0.1')),
+            headers: fc.constantFrom({ 'User-Agent': ['x'] }, {}, null),
+            to: fc.oneof(
+              fc.record(
+                {
+                  host: values.host as fc.Arbitrary<unknown>,
+                  user: fc.constantFrom('a', 7, null),
+                  port: values.port as fc.Arbitrary<unknown>,
+                },
+                { requiredKeys: [] },
+              ),
+              fc.constantFrom(null, 'x', [1, { y: [] }]),
+            ),
+            more: fc.jsonValue(),
+          },
+          { requiredKeys: [] },
+        ),
+        weight: 6,
+      },
+      { arbitrary: fc.constantFrom('x', null, 7, true), weight: 1 },
+    ),
+    status: fc.constantFrom(200, '200', 1e9, null, -1, 1.5),
+    size: fc.nat(),
+    'a.b': fc.constantFrom('x.example', null),
+    a: fc.constantFrom({ b: 'y.example' }, 1),
+    list: fc.constantFrom([['a', 'b'], ['c']], [], 'x'),
+    line: requestLine,
+    method: fc.constantFrom('GET', 'CONNECT'),
+    path,
+    agent: fc.constantFrom('by its name'),
+    attributes: fc.constantFrom({ 'url.path': '/x' }),
+    more: fc.jsonValue(),
+    __proto__x: fc.constantFrom({ y: [1] }),
+  },
+  { requiredKeys: [] },
+);
+const nestedLine = fc.oneof(
+  { arbitrary: fc.tuple(nested, fc.boolean()).map(([value, wide]) => spaced(value, wide)), weight: 12 },
+  {
+    arbitrary: fc.constantFrom(
+      ...[
+        '',
+        '{}',
+        '[]',
+        '{"request":{"uri":"/a"',
+        '{"request":{"uri":"/a"},"request":{}}',
+        '{"request":{"uri":"/a","uri":"/b"}}',
+      ],
+      ...[
+        '{"request":{"uri":"/\\u0061"}}',
+        '{"request":[{"uri":"/a"}]}',
+        '{"request":{"ip":"10.0.0.1",}}',
+        '{"ts":1.5.5,"path":"/"}',
+      ],
+      ...['{"more":[1,2,{"a":[}],"path":"/"}', '{"more":-,"path":"/"}', '{"request":{"more":"\u0000"},"path":"/"}'],
+    ),
+    weight: 2,
+  },
+);
+
+/** A block of nested JSON is read by a mapping as its lines one by one are. */
+export const mappedReadsAlike = fc.property(
+  some(nestedLine),
+  fc.constantFrom(...MAPPINGS),
+  fc.constantFrom(undefined, 'UTC', 'Europe/Lisbon'),
+  (lines, columns, zone) => expectSame('json-lines', lines, '\n', { columns, zone }),
+);

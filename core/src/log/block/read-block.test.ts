@@ -6,9 +6,10 @@ import { type LinePattern, tryLinePattern } from '../read/pattern.js';
 import { BlockRows } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
+import { JsonTreeScanner } from './json-tree-scanner.js';
 import { LineBlocks } from './line-blocks.js';
 import { PatternScanner } from './pattern-scanner.js';
-import { combinedReadsAlike, jsonReadsAlike, textReadsAlike } from './read-block.property.js';
+import { combinedReadsAlike, jsonReadsAlike, mappedReadsAlike, textReadsAlike } from './read-block.property.js';
 
 it('a block of JSON Lines is read as its lines one by one are', { timeout: 60_000 }, () => {
   fc.assert(jsonReadsAlike, { numRuns: 1500 });
@@ -20,6 +21,10 @@ it('a block of the combined log format is read as its lines one by one are', { t
 
 it('a block of text is read by a pattern as its lines one by one are', { timeout: 60_000 }, () => {
   fc.assert(textReadsAlike, { numRuns: 3000 });
+});
+
+it('a block of nested JSON is read by a mapping as its lines one by one are', { timeout: 120_000 }, () => {
+  fc.assert(mappedReadsAlike, { numRuns: 3000 });
 });
 
 describe('the scanners', () => {
@@ -41,6 +46,17 @@ describe('the scanners', () => {
     'mail.larchpost.example 10.40.0.92 - - [09/Nov/2026:00:00:20 +0000] "CONNECT mail.larchpost.example:443 HTTP/1.1" 200 21480 "-" "-"',
     '10.40.0.92 - a.hazel [09/Nov/2026:00:00:20 +0000] "GET /a?b=c HTTP/1.1" - -',
   ])('take %s', (line) => expect(scanned('combined', line)).toBe(true));
+});
+
+it('the scanner of nested JSON takes what a mapping says', () => {
+  const line =
+    '{"level":"info","ts":1794211200.25,"request":{"ip":"198.18.4.20","tls":{"v":[1,-2.5]},"uri":"/a?b","agents":["x","y"]},"status":200}';
+  const mapping = { columns: { time: 'ts', peer: '/request/ip', path: 'request.uri', agent: '/request/agents/1' } };
+  expect(JsonTreeScanner.knows(mapping)).toBe(true);
+  const bytes = new TextEncoder().encode(`${line}\n`);
+  const scanner = new JsonTreeScanner(bytes, mapping);
+  expect(scanner.scan(0)).toBe(line.length);
+  expect(new BlockRows(new ChunkBuilder(), bytes, {}).add(scanner.fields, 1)).toBe(true);
 });
 
 describe('the scanner of patterns', () => {

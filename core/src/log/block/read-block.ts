@@ -8,6 +8,7 @@ import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from '..
 import { BlockRows, COMBINED_NONE, JSON_NONE } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
+import { JsonTreeScanner } from './json-tree-scanner.js';
 import type { LineBlock } from './line-blocks.js';
 import { countUnreadable, LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
 import { PatternScanner } from './pattern-scanner.js';
@@ -33,7 +34,12 @@ export function readBlock(
   // A scanner knows the names and the order of our own formats alone.
   const plain = !hasPlaces(mapping) && mapping.zone === undefined;
   const json = format === 'json-lines' && plain ? new JsonScanner(bytes) : undefined;
-  const scanner = json ?? (format === 'combined' ? new CombinedScanner(bytes) : textScanner(format, bytes, mapping));
+  const tree =
+    format === 'json-lines' && !plain && JsonTreeScanner.knows(mapping)
+      ? new JsonTreeScanner(bytes, mapping)
+      : undefined;
+  const scanner =
+    json ?? tree ?? (format === 'combined' ? new CombinedScanner(bytes) : textScanner(format, bytes, mapping));
   const rows = new BlockRows(builder, bytes, format === 'combined' ? COMBINED_NONE : JSON_NONE);
   // Each line goes through it by itself.
   const splitter = new LineSplitter(LONGEST_LINE);
@@ -48,7 +54,8 @@ export function readBlock(
   for (let start = 0, line = firstLine; start < bytes.length; line++) {
     let end = scanner?.scan(start) ?? -1;
     if (scanner && end >= 0 && end - start <= LONGEST_LINE && rows.add(scanner.fields, line)) {
-      json?.eachIgnored((name) => countIgnored(ignored, name));
+      (json ?? tree)?.eachIgnored((name) => countIgnored(ignored, name));
+      tree?.eachMissing((field) => counts.missing.set(field, (counts.missing.get(field) ?? 0) + 1));
     } else {
       if (end < 0) end = bytes.indexOf(NEWLINE, start);
       splitter.push(bytes.subarray(start, end + 1), (text) => read(text, line));

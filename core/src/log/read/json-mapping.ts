@@ -4,7 +4,8 @@ import { fieldsOfLine, REQUEST_LINE } from './request-line.js';
 
 type Json = Readonly<Record<string, unknown>>;
 
-interface Place {
+/** Where a field of a mapping is in objects of JSON. */
+export interface JsonPlace {
   readonly field: string;
   /** The names of the members on the way to the value, from outside in. */
   readonly path: readonly string[];
@@ -16,12 +17,12 @@ const HEADER = 'header.';
 
 /** Takes the fields of JSON objects from where a mapping says that they are. Made once a log. */
 export class JsonMapping {
-  readonly #places: readonly Place[];
+  readonly #places: readonly JsonPlace[];
   readonly #zone: string | undefined;
 
-  constructor({ columns, zone }: Mapping) {
-    this.#places = Object.entries(columns).map(([field, place]) => ({ field, ...placeOf(place) }));
-    this.#zone = zone;
+  constructor(mapping: Mapping) {
+    this.#places = jsonPlaces(mapping);
+    this.#zone = mapping.zone;
   }
 
   /**
@@ -51,8 +52,12 @@ export class JsonMapping {
   }
 }
 
+/** The places of a mapping, in its order. */
+export const jsonPlaces = ({ columns }: Mapping): JsonPlace[] =>
+  Object.entries(columns).map(([field, place]) => ({ field, ...placeOf(place) }));
+
 /** A JSON Pointer begins with a slash; anything else is a name, or names with dots between. */
-function placeOf(text: string): Omit<Place, 'field'> {
+function placeOf(text: string): Omit<JsonPlace, 'field'> {
   if (!text.startsWith('/')) return { path: text.split('.'), whole: text };
   const path = text
     .slice(1)
