@@ -84,6 +84,26 @@ const WALK = [
     ],
   ],
   [
+    'Where traffic goes',
+    'A rule can be about the country that a destination is in, by its address and not by its name: a host that is called after Portugal is in a network of XM. The rule only observes, so that its writer sees first whom it would stop.',
+    [
+      'jade-fence replay week --policy visitor-web --json > visitor-web.json',
+      'jade-fence requests --rule hosted-in-xm --role observed --limit 4',
+      'jade-fence explain --request 131',
+      'jade-fence look-up 198.51.100.201',
+    ],
+  ],
+  [
+    'Logs as they are',
+    'A log of another program is tried before it is brought: a line of text by a pattern, nested JSON by the places of its fields.',
+    [
+      `printf '%s\\n' '2026-11-09 08:00:00,250 [gate-2] 198.18.4.20 rita "GET /whats-on?page=2 HTTP/1.1" 200' '2026-11-09 08:00:02,000 [gate-1] restarted' > gate.log`,
+      `jade-fence mapping try gate.log --pattern '{time} [{-}] {peer} {user} "{request}" {status}'`,
+      `jade-fence mapping save gatehouse --pattern '{time} [{-}] {peer} {user} "{request}" {status}' --zone Europe/Lisbon`,
+      'jade-fence log import gate.log --mapping gatehouse',
+    ],
+  ],
+  [
     'Publishing, and going back',
     'The draft is looked at in words, published at once, and an earlier state is fetched back when it hurts.',
     [

@@ -64,7 +64,7 @@ describe('text', () => {
     const tried = await service.client('mapping', 'try', gate, '--pattern', PATTERN);
     expect(tried.out).toMatch(/1 +time +2026-11-09T08:00:00\.250Z/);
     expect(tried.out).toContain('The line is not as the pattern says, from here on: restarted');
-    expect(tried.out).toContain('2 of the first 3 lines are read, as text.');
+    expect(tried.out).toContain('Read 2 of the first 3 lines as text.');
     expect((await service.call('GET', '/api/v1/logs')).body.logs).toEqual([]);
     const imported = await service.client('log', 'import', gate, '--pattern', PATTERN);
     expect(imported.out).toContain('Imported 2 requests of 3 lines as log gate (text).');
@@ -172,7 +172,7 @@ describe('the console', () => {
     }
     expect(await area.inputValue()).toBe(PATTERN);
     const read = page.getByRole('region', { name: 'Read as' });
-    await read.getByText('2 of the first 3 lines are read, as text.').waitFor();
+    await read.getByText('Read 2 of the first 3 lines as text.').waitFor();
     await read.getByText('The line is not as the pattern says, from here on: restarted').waitFor();
     await page.getByLabel('Name of the mapping').fill('from-the-console');
     await page.getByRole('button', { name: 'Keep it for other logs' }).click();

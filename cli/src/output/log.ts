@@ -7,7 +7,7 @@ import type { Paint } from './terminal.js';
 export function formatImported(log: LogBody, paint: Paint): string {
   const ignored = Object.entries(log.ignoredFields).map(([name, times]) => `${safe(name)} (${count(times)})`);
   const lines = [
-    `Imported ${count(log.requests)} requests of ${count(log.lines)} lines as log ${paint.bold(log.name)} (${log.format}).`,
+    `Imported ${counted(log.requests, 'request', 'requests')} of ${counted(log.lines, 'line', 'lines')} as log ${paint.bold(log.name)} (${log.format}).`,
   ];
   if (log.rejected > 0)
     lines.push(

@@ -1,6 +1,6 @@
 import type { MappingPreviewBody } from '@jade-fence/contract';
 import { safe } from './safe.js';
-import { table } from './table.js';
+import { counted, table } from './table.js';
 import type { Paint } from './terminal.js';
 
 /** What each of the first lines is read as, field by field, and what is not read. */
@@ -17,7 +17,7 @@ export function formatPreview({ format, lines, ignored, missing }: MappingPrevie
   const read = lines.filter(({ request }) => request !== null).length;
   return [
     table(columns, rows, paint),
-    `${read} of the first ${lines.length} lines are read, as ${format}.`,
+    `Read ${read} of the first ${counted(lines.length, 'line', 'lines')} as ${format}.`,
     ...(read === 0 ? ['Say where its fields are with --pattern for text, or --column for JSON and CSV.'] : []),
     ...(missing.length > 0
       ? [`${paint.yellow('!')} No line has anything at the place of ${missing.map(safe).join(', ')}.`]

@@ -11,7 +11,7 @@ export function ReadAs({ found }: { readonly found: MappingPreviewBody }) {
   return (
     <section aria-label="Read as" className="border border-line p-2">
       <p className={read === 0 ? 'text-plum' : 'text-soft'}>
-        {read} of the first {lines.length} lines are read, as {format}.
+        Read {read} of the first {lines.length === 1 ? 'line' : `${lines.length} lines`} as {format}.
       </p>
       {remarks.map((remark) => (
         <p key={remark} className="text-soft">
