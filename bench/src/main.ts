@@ -7,6 +7,7 @@ import { countryLookupPair } from './country-lookup.js';
 import { decisionPair } from './decision.js';
 import { decisionEndpoint } from './decision-endpoint.js';
 import { decisionStall } from './decision-stall.js';
+import { destinationPair } from './destination.js';
 import { domainListMemory, domainListSizePair } from './domain-list.js';
 import { idleMemory } from './idle-memory.js';
 import {
@@ -37,6 +38,7 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'replay-200-rules': replayOfMoreRules(200),
   'replay-1000-rules': replayOfMoreRules(1000),
   'replay-all-matches': replayOfAllMatches,
+  'replay-destination-country': destinationPair,
   compile: compilePair,
   'recompile-one-rule': recompilePair,
   'country-lookup': countryLookupPair,

@@ -219,7 +219,7 @@ describe('logs', () => {
     writeFileSync(file, 'when,who,where\n2026-11-09T10:00:00Z,10.40.3.7,maps.hedgerow.example\n');
     await go('/logs');
     await page.getByLabel(/^Drop a log here/).setInputFiles(file);
-    await page.getByRole('button', { name: /^Columns as in/ }).click();
+    await page.getByRole('button', { name: /^Read as by/ }).click();
     await page.getByRole('option', { name: /gatehouse/ }).click();
     await page.getByRole('button', { name: /^host/ }).filter({ hasText: 'where' }).waitFor();
     await page.getByRole('button', { name: 'Bring kept.csv' }).click();

@@ -90,7 +90,7 @@ it.each([
 ])('takes a log that %s for the one it sent', async (_, second, how) => {
   const { code, out, uploads } = await importing(['hang up', second], 'from' in how ? { from: `${file}.gz` } : how);
   expect([code, uploads]).toEqual([0, 2]);
-  expect(out).toContain('Imported 1 requests');
+  expect(out).toContain('Imported 1 request');
 });
 
 it('takes an import that is under way for the one it handed over, and does not wait', async () => {

@@ -85,7 +85,7 @@ it('of CSV is taken by the names of its columns, or as one says', async () => {
   const ran = await service.client('log', 'import', file('proxy.csv', csv), ...how, '--zone', 'Europe/Lisbon');
   expect([ran.code, ran.out]).toEqual([
     0,
-    expect.stringContaining('Imported 1 requests of 2 lines as log proxy (csv)'),
+    expect.stringContaining('Imported 1 request of 2 lines as log proxy (csv)'),
   ]);
   expect(ran.out).toContain('Ignored fields that requests do not have: Shade (1)');
   const body = (await service.call('GET', '/api/v1/logs/proxy')).body;

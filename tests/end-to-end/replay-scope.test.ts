@@ -172,7 +172,7 @@ it('keeps mappings of columns by name', async () => {
   const columns = ['--column', 'peer=Client', '--column', 'host=Site', '--column', 'time=When'];
   expect((await service.client('mapping', 'save', 'gatehouse', ...columns, '--zone', 'Europe/Lisbon')).code).toBe(0);
   const ran = await service.client('log', 'import', csv, '--mapping', 'gatehouse');
-  expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('Imported 1 requests of 2 lines')]);
+  expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('Imported 1 request of 2 lines')]);
   expect((await service.client('mapping', 'list')).out).toContain('peer=Client');
   const missing = await service.client('log', 'import', csv, '--name', 'other', '--mapping', 'gatehous');
   expect([missing.code, missing.err]).toEqual([4, expect.stringContaining('Did you mean `gatehouse`?')]);

@@ -171,6 +171,9 @@ export class JsonTreeScanner {
       );
     /** What is at the name below this place. */
     const at = (name: string) => {
+      // A name with dots is a member itself before it is a way to one inside.
+      if (path.length === 0 && places.some(({ whole, path: own }) => whole === name && own.length > 1))
+        return { purpose: LEFT, place: -1, inside: undefined };
       const inside = below(name);
       const [first = -1] = inside;
       if (first < 0) return { purpose: path.length === 0 ? this.#outer(name) : IGNORED, place: -1, inside: undefined };
@@ -203,9 +206,8 @@ export class JsonTreeScanner {
 
   /** The purpose of a member of the line itself that the mapping does not name. */
   #outer(name: string): number {
-    const isWhole = this.#places.some(({ whole }) => whole === name);
     const isMapped = this.#places.some(({ field }) => field === name);
-    return isWhole || isMapped || name === FLATTENED ? LEFT : purposeOf(name);
+    return isMapped || name === FLATTENED ? LEFT : purposeOf(name);
   }
 }
 

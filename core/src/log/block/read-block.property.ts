@@ -31,7 +31,12 @@ function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock, mapping?
   reader.push(bytes);
   reader.end();
   for (const [field, lines] of reader.missingPlaces) unreadable.set(`${field} no-such-place`, lines);
-  return { table: builder.build(), rejected, ignored: [...reader.ignoredFields].sort(), unreadable: [...unreadable] };
+  return {
+    table: builder.build(),
+    rejected,
+    ignored: [...reader.ignoredFields].sort(),
+    unreadable: [...unreadable].sort(),
+  };
 }
 
 function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n', mapping?: Mapping) {
@@ -43,7 +48,7 @@ function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n'
   expect({
     rejected: found.rejected,
     ignored: [...found.ignored].sort(),
-    unreadable: [...found.unreadable],
+    unreadable: [...found.unreadable].sort(),
   }).toEqual(shown);
   const [table = new ChunkBuilder().build()] = found.tables;
   expect([...table.columns.keys()]).toEqual([...expected.table.columns.keys()]);

@@ -120,7 +120,9 @@ describe('a pattern of text', () => {
     const line = `${'" '.repeat(20_000)}`;
     const started = performance.now();
     read('{peer} {user} " {method} " {path} " {host} " {status}', line);
-    read(GATE, 'a '.repeat(30_000));
+    for (const evil of [' '.repeat(60_000), `a${' '.repeat(60_000)}`, 'a '.repeat(30_000), '] '.repeat(30_000)])
+      for (const pattern of [GATE, '{user} x', '{user} ] x', '{user}] x {path}', '{-} {user} x {path} y'])
+        read(pattern, evil);
     expect(performance.now() - started).toBeLessThan(2000);
   });
 

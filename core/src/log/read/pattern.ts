@@ -166,7 +166,8 @@ function endOfField(line: string, from: number, quoted: boolean, next: Part): nu
     const found = first === '' ? blankAt(line, at) : line.indexOf(first, at);
     if (found < 0) return -1;
     if (endOfText(line, found, next.words) >= 0) return found;
-    at = found;
+    // From every blank of a run the same text is looked for: one look is enough, however long a run somebody writes.
+    at = first === '' ? endOfBlanks(line, found) - 1 : found;
   }
   return -1;
 }
@@ -177,13 +178,19 @@ function endOfText(line: string, from: number, words: readonly string[]): number
   for (const [number, word] of words.entries()) {
     if (number > 0) {
       const start = at;
-      while (line[at] === ' ' || line[at] === '\t') at++;
+      at = endOfBlanks(line, at);
       // At the end of a line blanks may be cut off.
       if (at === start && at < line.length) return -1;
     }
     if (!line.startsWith(word, at)) return -1;
     at += word.length;
   }
+  return at;
+}
+
+function endOfBlanks(line: string, from: number): number {
+  let at = from;
+  while (line[at] === ' ' || line[at] === '\t') at++;
   return at;
 }
 
