@@ -28,6 +28,7 @@ const LOG = {
   ...{
     ignoredFields: {},
     unreadable: [],
+    damagedFiles: [],
     redacted: [],
     firstTime: null,
     lastTime: null,

@@ -83,10 +83,7 @@ it('of CSV is taken by the names of its columns, or as one says', async () => {
     'When,Proxy,Real client,url,Shade\n2026-11-09 09:00:00,10.20.0.9,198.18.3.3,https://tickets.fennelhill.example/,x\n';
   const how = ['--column', 'time=When', '--column', 'peer=Proxy', '--column', 'header.x-forwarded-for=Real client'];
   const ran = await service.client('log', 'import', file('proxy.csv', csv), ...how, '--zone', 'Europe/Lisbon');
-  expect([ran.code, ran.out]).toEqual([
-    0,
-    expect.stringContaining('Imported 1 request of 2 lines as log proxy (csv)'),
-  ]);
+  expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('Imported 1 request of 2 lines as log proxy (csv)')]);
   expect(ran.out).toContain('Ignored fields that requests do not have: Shade (1)');
   const body = (await service.call('GET', '/api/v1/logs/proxy')).body;
   expect(body).toMatchObject({ format: 'csv', firstTime: '2026-11-09T09:00:00.000Z' });

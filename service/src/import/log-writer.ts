@@ -6,7 +6,7 @@ import type { PackedPart, PackedTable } from '../worker/calls/read.js';
 import type { ImportOptions } from './import-options.js';
 import type { LogFacts } from './log-facts.js';
 import { nameTaken } from './refusals.js';
-import type { DamagedFile } from './unpack/unpack.js';
+import type { DamagedFile } from './unpack/damaged-file.js';
 
 /** This many rejected lines are kept with their text; all of them are counted. */
 export const MOST_REJECTED_KEPT = 100_000;

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { extract } from 'tar-stream';
 import { Refusal, refusal } from '../../fault/refusal.js';
-import type { DamagedFile } from './unpack.js';
+import type { DamagedFile } from './damaged-file.js';
 
 /** More files than this are no logs of one kind. */
 const MOST_FILES = 10_000;

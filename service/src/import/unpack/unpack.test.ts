@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { afterAll, describe, expect, it } from 'vitest';
 import { Refusal } from '../../fault/refusal.js';
-import { type DamagedFile, unpacked } from './unpack.js';
+import type { DamagedFile } from './damaged-file.js';
+import { unpacked } from './unpack.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'jade-fence-unpack-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));

@@ -1,5 +1,6 @@
 import { refusal } from '../../fault/refusal.js';
 import { tooLarge } from '../too-large.js';
+import type { DamagedFile } from './damaged-file.js';
 import { firstBytes, followed } from './first-bytes.js';
 import { gunzipped } from './gzip.js';
 import { isTar, untarred } from './tar.js';
@@ -15,12 +16,6 @@ const PACKERS = [
 ] as const;
 /** As far as a tar says that it is one. */
 const ENOUGH = 512;
-
-/** A file of an archive that could not be read to its end, and why. */
-export interface DamagedFile {
-  readonly file: string;
-  readonly reason: string;
-}
 
 /**
  * The bytes of a log, unpacked where they are packed with gzip or zstd, of any number of members; of an archive (tar,
