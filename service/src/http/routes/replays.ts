@@ -8,7 +8,7 @@ import {
   pathOf,
   type RequestsPage,
 } from '@jade-fence/contract';
-import { DIMENSIONS, filterFaults, type LogFilter, type Report, type RequestFilter } from '@jade-fence/core/replay';
+import { filterFaults, type LogFilter, type RequestFilter } from '@jade-fence/core/replay';
 import { reportHtml, reportMarkdown } from '@jade-fence/report';
 import type { Knex } from 'knex';
 import { note } from '../../audit/audit.js';
@@ -23,6 +23,7 @@ import { fallOf } from '../../replay/fall.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
 import type { ReplayRunner } from '../../replay/runner.js';
 import { deleteReplay, findReplay, pageOfReplays } from '../../replay/store.js';
+import { storedReport } from '../../replay/stored-report.js';
 import { revisionNamed } from '../../revision/store.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import type { Api } from '../api.js';
@@ -236,14 +237,6 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       response.json({ of: await ofReplay(knex, replay), ...redactor.request(explained) } satisfies ExplainedJudgedBody);
     },
   );
-}
-
-/** The report of a replay; what an earlier version did not count has no rows. */
-function storedReport({ report }: Replay): Report {
-  const stored = JSON.parse(report ?? '{}') as Report;
-  const none = { rows: [], more: 0, beyond: 0 };
-  const all = Object.fromEntries(DIMENSIONS.map((dimension) => [dimension, stored.breakdowns[dimension] ?? none]));
-  return { ...stored, breakdowns: all as unknown as Report['breakdowns'] };
 }
 
 const timeOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Date.parse(text));
