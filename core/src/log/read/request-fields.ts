@@ -227,7 +227,10 @@ const FORWARDING = [
 ] as const;
 
 /** Many programs write an offset without its colon, which ISO 8601 takes and RFC 3339 does not. */
-const withColon = (text: string): string => text.replace(/([+-]\d\d)(\d\d)$/, '$1:$2');
+const withColon = (text: string): string => {
+  const sign = text.charCodeAt(text.length - 5);
+  return sign === 43 || sign === 45 ? text.replace(/([+-]\d\d)(\d\d)$/, '$1:$2') : text;
+};
 
 const isMissing = (value: unknown): boolean => value === undefined || value === null || value === '' || value === '-';
 
