@@ -2,8 +2,8 @@ const WHERE_THE_KEY_IS =
   'Set JADE_FENCE_KEY, or name the file with --key-file; the service prints the name of the file when it starts.';
 
 /**
- * The text of every failure that the client finds itself, by its code; a word behind a slash tells texts of one code
- * apart. What the service refuses comes with a text of its own.
+ * The text of every failure that the client finds itself, by its code; a word behind a slash distinguishes texts of one
+ * code. What the service refuses comes with a text of its own.
  */
 export const MESSAGES = {
   'bad-record': ({ file }: { file: string }) => ({

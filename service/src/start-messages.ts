@@ -1,4 +1,4 @@
-/** Why the service cannot start, and how to mend it, by codes; a word behind a slash tells texts of one code apart. */
+/** Why the service cannot start, and how to mend it, by codes; a word behind a slash distinguishes texts of one code. */
 export const START_MESSAGES = {
   address: ({ host, option }: { host: string; option: string }) => ({
     detail: `This machine has no address ${host}.`,

@@ -13,7 +13,7 @@ type Messages = Readonly<Record<ProblemCode | `${ProblemCode}/${string}`, (value
 
 /**
  * The text of every refusal of the service, by its code; where one code has several texts, the word behind the slash
- * tells them apart. Callers see the code alone.
+ * distinguishes them. Callers see the code alone.
  */
 export const MESSAGES = {
   aborted: () => ({ detail: 'The caller left before its time; nothing was stored.', remedy: 'Send it again.' }),

@@ -32,7 +32,7 @@ interface Node {
   readonly names: string[];
   /** By key, the number of the mapping's place that it is; −1 for none. */
   readonly places: number[];
-  /** In a list, the purpose of each element that is asked for, by its number. */
+  /** In a list, the purpose of each element that a place names, by its number. */
   readonly elements: ReadonlyMap<
     number,
     { readonly purpose: number; readonly place: number; readonly inside: Node | undefined }

@@ -102,7 +102,7 @@ describe('a pattern of text', () => {
     expect(read(GATE, line)).toBe('not-as-pattern');
   });
 
-  it('is not led to another end by what stands in a field', () => {
+  it('is not led to another end by the text of a field', () => {
     // The user writes what looks like the rest of the line: the line no longer ends where the pattern does.
     const forged = 'x" 200 "nice" 192.0.2.1 "GET /open HTTP/1.1';
     expect(read('{peer} "{user}" "{request}" {status}', `198.18.0.9 "${forged}" "GET /shut HTTP/1.1" 403`)).toBe(

@@ -80,6 +80,24 @@ describe('lines behind a prefix', () => {
     expect(read([part(start), part(`${end}\n`), part(`${JSON_LINE}\n`)]).found).toHaveLength(2);
   });
 
+  it('are joined stream by stream, and rejected whole where they are too long together', () => {
+    const [start, end] = [JSON_LINE.slice(0, 10), JSON_LINE.slice(10)];
+    const at = '2026-11-09T09:00:00Z';
+    const whole = [`${at} stdout F ${JSON_LINE}`, `${at} stdout F ${JSON_LINE}`, `${at} stdout F ${JSON_LINE}`];
+    const mixed = [`${at} stdout P ${start}`, `${at} stderr F ${JSON_LINE}`, `${at} stdout F ${end}`];
+    expect(read([...whole, ...mixed]).found.slice(3)).toEqual([
+      '5 /a 2026-11-09T09:00:00.000Z',
+      '4 /a 2026-11-09T09:00:00.000Z',
+    ]);
+    // Whoever writes a line that is too long must not choose where another one begins.
+    const long = 'x'.repeat(40_000);
+    const forged = [`${at} stdout P ${long}`, `${at} stdout P ${long}`, `${at} stdout F ${JSON_LINE}`];
+    expect(read([...whole, ...forged, whole[0] as string]).found.slice(3)).toEqual([
+      '4 too-long',
+      '7 /a 2026-11-09T09:00:00.000Z',
+    ]);
+  });
+
   it('of the journal’s export are its messages, with their times', () => {
     const entry = [
       '__CURSOR=s=1;i=2',

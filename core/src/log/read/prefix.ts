@@ -7,12 +7,13 @@ import { parseTime } from '../../text/time.js';
 export const PREFIXES = ['syslog', 'container', 'container-json', 'journal-json', 'journal-export'] as const;
 export type Prefix = (typeof PREFIXES)[number];
 
-/** The line inside, and the time that is told around it, in milliseconds since 1970. */
+/** The line inside, and the time of its prefix, in milliseconds since 1970. */
 export interface Inner {
   readonly text: string;
   readonly time: number | undefined;
-  /** Whether the line goes on in the next one. */
+  /** Whether the line continues in the next one of the same stream. */
   readonly goesOn: boolean;
+  readonly stream: string;
 }
 
 /** `<134>1 TIME HOST APP PROCID MSGID SD MSG` (RFC 5424). */
@@ -22,14 +23,15 @@ const SYSLOG =
 const OLD_SYSLOG =
   /^(?:<\d{1,3}>)?(?:[A-Z][a-z]{2} [ \d]\d \d\d:\d\d:\d\d|(\d{4}-\d\d-\d\dT\S+)) \S+ [^\s:[\]]{1,64}(?:\[\d+\])?: ?(.*)$/s;
 /** `TIME stdout F MSG`, the container runtime interface. */
-const CONTAINER = /^(\d{4}-\d\d-\d\dT\S+) (?:stdout|stderr) ([FP])(?::\S*)? (.*)$/s;
+const CONTAINER = /^(\d{4}-\d\d-\d\dT\S+) (stdout|stderr) ([FP])(?::\S*)? (.*)$/s;
 
 type Unwrap = (line: string) => Inner | undefined;
 
-const inner = (text: string, time: string | undefined, goesOn = false): Inner => ({
+const inner = (text: string, time: string | undefined, goesOn = false, stream = ''): Inner => ({
   text,
   time: time === undefined ? undefined : parseTime(time),
   goesOn,
+  stream,
 });
 
 function syslog(line: string): Inner | undefined {
@@ -39,14 +41,15 @@ function syslog(line: string): Inner | undefined {
 
 function container(line: string): Inner | undefined {
   const found = CONTAINER.exec(line);
-  return found ? inner(found[3] as string, found[1], found[2] === 'P') : undefined;
+  return found ? inner(found[4] as string, found[1], found[3] === 'P', found[2]) : undefined;
 }
 
 /** `{"log": "MSG\n", "stream": "stdout", "time": "…"}` */
 function containerJson(line: string): Inner | undefined {
   const { log, stream, time } = objectOf(line);
-  if (typeof log !== 'string' || typeof stream !== 'string' || typeof time !== 'string') return undefined;
-  return inner(log.replace(/\r?\n$/, ''), time, !log.endsWith('\n'));
+  if (typeof log !== 'string' || (stream !== 'stdout' && stream !== 'stderr') || typeof time !== 'string')
+    return undefined;
+  return inner(log.replace(/\r?\n$/, ''), time, !log.endsWith('\n'), stream);
 }
 
 /** An entry of the journal as an object; a message that is no text comes as a list of bytes. */
@@ -55,7 +58,7 @@ function journalJson(line: string): Inner | undefined {
   if (time === undefined || message === undefined) return undefined;
   const text = Array.isArray(message) ? new TextDecoder().decode(Uint8Array.from(message as number[])) : message;
   if (typeof text !== 'string') return undefined;
-  return { text, time: microseconds(time), goesOn: false };
+  return { text, time: microseconds(time), goesOn: false, stream: '' };
 }
 
 function microseconds(text: unknown): number | undefined {
@@ -94,7 +97,8 @@ export function detectPrefix(lines: readonly string[]): Prefix | undefined {
 /** A line of what was wrapped, by the number of the line that it begins in. */
 export interface UnwrappedLine {
   readonly number: number;
-  readonly text: string;
+  /** Undefined where it is longer than lines may be. */
+  readonly text: string | undefined;
   readonly time: number | undefined;
 }
 
@@ -102,12 +106,13 @@ export interface UnwrappedLine {
 export class PrefixReader {
   readonly #prefix: Prefix;
   readonly #longest: number;
-  #open: { readonly number: number; readonly text: string; readonly time: number | undefined } | undefined;
+  /** The lines that continue, by their streams. */
+  readonly #open = new Map<string, UnwrappedLine>();
   /** The time of the entry of the journal at hand, and whether its message is what the next line holds. */
   #time: number | undefined;
   #isMessage = false;
 
-  /** `longest`: lines that go on are ended at this many characters. */
+  /** `longest`: a line of parts with more characters is given without its text. */
   constructor(prefix: Prefix, longest: number) {
     this.#prefix = prefix;
     this.#longest = longest;
@@ -118,17 +123,21 @@ export class PrefixReader {
     if (this.#prefix === 'journal-export') return this.#entry(number, line);
     const found = UNWRAP[this.#prefix](line);
     if (found === undefined) return { number, text: line, time: undefined };
-    const open = this.#open;
-    const text = (open?.text ?? '') + found.text;
+    const open = this.#open.get(found.stream);
+    // Of a line that is too long no part may be read: whoever wrote it would choose where the next one begins.
+    const before = open === undefined ? '' : open.text;
+    const joined = before === undefined ? undefined : before + found.text;
+    const text = joined !== undefined && joined.length <= this.#longest ? joined : undefined;
     const begun = { number: open?.number ?? number, text, time: open?.time ?? found.time };
-    this.#open = found.goesOn && text.length <= this.#longest ? begun : undefined;
-    return this.#open === undefined ? begun : undefined;
+    if (!found.goesOn) this.#open.delete(found.stream);
+    else this.#open.set(found.stream, begun);
+    return found.goesOn ? undefined : begun;
   }
 
-  /** The line that goes on when the log ends. */
-  end(): UnwrappedLine | undefined {
-    const open = this.#open;
-    this.#open = undefined;
+  /** The lines that continue when the log ends. */
+  end(): UnwrappedLine[] {
+    const open = [...this.#open.values()].sort((a, b) => a.number - b.number);
+    this.#open.clear();
     return open;
   }
 

@@ -6,7 +6,7 @@ import { looksBinary, Utf8Stream } from './encoding.js';
 import { HarReader } from './har.js';
 import { BLOCK_FORMATS, readLineBy } from './line-format.js';
 import { type Mapping, NO_MAPPING } from './mapping.js';
-import { detectPrefix, type Prefix, PrefixReader } from './prefix.js';
+import { detectPrefix, type Prefix, PrefixReader, type UnwrappedLine } from './prefix.js';
 import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from './splitter.js';
 import { W3cReader } from './w3c.js';
 
@@ -50,7 +50,7 @@ export class LogReader {
   #format: LogFormat | undefined;
   #lines: LineReader | undefined;
   #prefix: PrefixReader | undefined;
-  /** The time that is told around the line at hand. */
+  /** The time of the prefix of the line at hand. */
   #around: number | undefined;
   #har: HarReader | undefined;
   #line = 0;
@@ -101,8 +101,7 @@ export class LogReader {
     this.#read(this.#utf8.end());
     this.#har?.end();
     this.#splitter.end((line) => this.#take(line));
-    const left = this.#prefix?.end();
-    if (left) this.#inner(left.number, left.text, left.time);
+    for (const line of this.#prefix?.end() ?? []) this.#inner(line);
     this.#lines?.end();
   }
 
@@ -165,13 +164,14 @@ export class LogReader {
     else if (this.#prefix === undefined) this.#lines?.take({ number, text });
     else {
       const found = this.#prefix.take(number, text);
-      if (found) this.#inner(found.number, found.text, found.time);
+      if (found) this.#inner(found);
     }
   }
 
-  #inner(number: number, text: string, time: number | undefined): void {
+  #inner({ number, text, time }: UnwrappedLine): void {
     this.#around = time;
-    this.#lines?.take({ number, text });
+    if (text === undefined) this.#give(number, lineFault('too-long', LONGEST_LINE_TEXT), '');
+    else this.#lines?.take({ number, text });
   }
 
   #give(line: number, result: LineResult, text: string): void {

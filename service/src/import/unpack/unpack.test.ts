@@ -64,6 +64,14 @@ describe.each([1, 7, 1000, 1 << 20])('in pieces of %d bytes', (piece) => {
   });
 });
 
+it('unpacks frames of zstd that hold nothing, and skips those of no length', async () => {
+  const none = Buffer.from([0x5a, 0x2a, 0x4d, 0x18, 0, 0, 0, 0]);
+  const empty = [zstd(''), none, zstd('', '--no-check'), zstd('x\n'), none, zstd('')];
+  for (const piece of [1, 1000])
+    expect(await out(Buffer.concat(empty), { piece })).toEqual({ text: 'x\n', damaged: [] });
+  expect(await out(zstd(''))).toEqual({ text: '', damaged: [] });
+});
+
 it('skips frames of zstd that are not for unpacking (RFC 8878, 3.1.2)', async () => {
   const skippable = Buffer.concat([Buffer.from([0x5a, 0x2a, 0x4d, 0x18, 3, 0, 0, 0]), Buffer.from('abc')]);
   expect(await out(Buffer.concat([zstd('x\n'), skippable, zstd('y\n')]))).toEqual({ text: 'x\ny\n', damaged: [] });
@@ -97,17 +105,31 @@ describe('zstd', () => {
     expect(large.length).toBeGreaterThan(0);
   });
 
+  it('that asks for much memory in frame after frame is refused', async () => {
+    // A window of 128 MiB, and one empty block.
+    const frame = Buffer.from([0x28, 0xb5, 0x2f, 0xfd, 0x00, (27 - 10) << 3, 0x01, 0x00, 0x00]);
+    const started = performance.now();
+    expect(await out(Buffer.concat(Array.from({ length: 50_000 }, () => frame)), { piece: 1 << 20 })).toMatchObject({
+      code: 'damaged-log',
+      detail: expect.stringContaining('again and again'),
+    });
+    expect(performance.now() - started).toBeLessThan(20_000);
+  });
+
   it('that grows beyond what is taken is stopped by who counts what comes out', async () => {
     let size = 0;
     const bomb = zstd(Buffer.alloc(300_000_000), '-19');
     async function* one(): AsyncGenerator<Buffer> {
       yield bomb;
     }
+    const before = process.memoryUsage().arrayBuffers;
     for await (const piece of unpacked(one(), 1_000_000, () => undefined)) {
       size += piece.length;
       if (size > 1_000_000) break;
     }
-    expect(size).toBeLessThan(200_000_000);
+    expect(size).toBeLessThan(2_000_000);
+    // Not all of it was unpacked before the first bytes came.
+    expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(100_000_000);
   });
 });
 

@@ -5,8 +5,11 @@ import { refusal } from '../../fault/refusal.js';
  * before the unpacking allocates what a header asks for.
  */
 
-/** What unpackers take unless they are told otherwise, as the format recommends at the least 8 MiB. */
+/** The usual limit of unpackers; the format recommends at least 8 MiB. */
 const MOST_WINDOW = 128 * 1024 * 1024;
+/** More than this is asked for by few frames only: giving it takes time, however little they hold. */
+const USUAL_WINDOW = 8 * 1024 * 1024;
+const MOST_LARGE = 1000;
 const FRAME = 0xfd2fb528;
 const SKIPPABLE = 0x184d2a50;
 
@@ -14,7 +17,7 @@ type State =
   | { readonly type: 'magic' | 'header' | 'block' | 'skip-size' | 'checksum' }
   | { readonly type: 'bytes'; readonly left: number; readonly then: State; readonly skipped?: boolean };
 
-/** A part of a frame, and whether the frame ends with it. */
+/** A part of a frame, of one block at most, and whether the frame ends with it. */
 export interface FramePart {
   readonly bytes: Buffer;
   readonly ends: boolean;
@@ -28,6 +31,7 @@ export class ZstdFrames {
   #state: State = { type: 'magic' };
   #held: Buffer = Buffer.alloc(0);
   #hasChecksum = false;
+  #large = 0;
 
   /** Whether the bytes so far end where a frame does. */
   get isWhole(): boolean {
@@ -52,6 +56,8 @@ export class ZstdFrames {
       // What is skipped is dropped: its head, its size and its bytes.
       if (skips) from = at;
       else if (this.#state.type === 'magic') flush(true);
+      // A block of four bytes may be 128 KiB when it is unpacked: each is a part, so that little comes out at a time.
+      else if (this.#state.type === 'block') flush(false);
     }
     flush(false);
     this.#held = Buffer.from(all.subarray(at));
@@ -81,7 +87,7 @@ export class ZstdFrames {
       }
       case 'skip-size':
         if (bytes.length < 4) return 0;
-        this.#state = { type: 'bytes', left: bytes.readUInt32LE(0), then: { type: 'magic' }, skipped: true };
+        this.#skip(bytes.readUInt32LE(0));
         return 4;
       case 'header':
         return this.#header(bytes);
@@ -91,7 +97,8 @@ export class ZstdFrames {
         const type = (head >> 1) & 3;
         if (type === 3) throw damaged('a block is of no known type');
         const then: State = (head & 1) === 0 ? { type: 'block' } : { type: this.#hasChecksum ? 'checksum' : 'magic' };
-        this.#state = { type: 'bytes', left: type === 1 ? 1 : head >> 3, then };
+        const left = type === 1 ? 1 : head >> 3;
+        this.#state = left === 0 ? then : { type: 'bytes', left, then };
         return 3;
       }
       case 'checksum':
@@ -99,6 +106,11 @@ export class ZstdFrames {
         this.#state = { type: 'magic' };
         return 4;
     }
+  }
+
+  #skip(left: number): void {
+    const then: State = { type: 'magic' };
+    this.#state = left === 0 ? then : { type: 'bytes', left, then, skipped: true };
   }
 
   #header(bytes: Buffer): number {
@@ -113,6 +125,7 @@ export class ZstdFrames {
     if (dictionarySize > 0 && bytes.readUIntLE(1 + windowSize, dictionarySize) !== 0)
       throw damaged('it needs a dictionary, which is not here');
     const window = single ? contentOf(bytes, 1 + dictionarySize, contentSize) : windowOf(bytes[1] as number);
+    if (window > USUAL_WINDOW && ++this.#large > MOST_LARGE) throw damaged('it asks for much memory again and again');
     if (window > MOST_WINDOW) throw damaged(`it asks for more memory than ${MOST_WINDOW / 1024 / 1024} MiB`);
     this.#hasChecksum = (descriptor & 4) !== 0;
     this.#state = { type: 'block' };
