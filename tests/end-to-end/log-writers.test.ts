@@ -1,12 +1,10 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { once } from 'node:events';
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:http';
-import { type AddressInfo, connect } from 'node:net';
+import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { freePort, Servers } from '../setup/servers.js';
 import { startService, type TestService } from '../setup/service.js';
 
 /**
@@ -17,7 +15,7 @@ const folder = mkdtempSync(join(tmpdir(), 'jade-fence-writers-'));
 const at = (name: string) => join(folder, name);
 const isRoot = process.getuid?.() === 0;
 let service: TestService;
-const servers: ChildProcess[] = [];
+const servers = new Servers(folder);
 
 beforeAll(async () => {
   chmodSync(folder, 0o755);
@@ -25,16 +23,10 @@ beforeAll(async () => {
   service = await startService();
 });
 afterAll(async () => {
-  for (const server of servers) await end(server);
+  await servers.end();
   await service?.stop();
   rmSync(folder, { recursive: true, force: true });
 });
-
-async function end(server: ChildProcess): Promise<void> {
-  if (server.exitCode !== null || server.signalCode !== null) return;
-  server.kill('SIGTERM');
-  await once(server, 'exit');
-}
 
 /** A request as its bytes, and what a log that has these fields should be read as. */
 interface Sent {
@@ -134,7 +126,7 @@ const nginx = (format: string) => async (port: number, log: string) => {
       `http {\n${paths.join('\n')}\n${shape}\naccess_log ${log} ${format === '' ? 'combined' : 'j'};\n` +
       `server { listen 127.0.0.1:${port}; listen [::1]:${port}; server_name ${HOST}; return 200 "ok"; }\n}\n`,
   );
-  await start('/usr/sbin/nginx', ['-p', folder, '-c', at('nginx.conf')], port);
+  await servers.start('/usr/sbin/nginx', ['-p', folder, '-c', at('nginx.conf')], port);
 };
 
 const apache = (format: string) => async (port: number, log: string) => {
@@ -148,7 +140,7 @@ const apache = (format: string) => async (port: number, log: string) => {
       `${isRoot ? 'User www-data\nGroup www-data\n' : ''}ServerName ${HOST}\nListen 127.0.0.1:${port}\nListen [::1]:${port}\n` +
       `DocumentRoot ${at('www')}\nAllowEncodedSlashes On\nLogFormat "${format}" shape\nCustomLog ${log} shape\n`,
   );
-  await start('/usr/sbin/apache2', ['-f', at('apache.conf'), '-D', 'FOREGROUND'], port);
+  await servers.start('/usr/sbin/apache2', ['-f', at('apache.conf'), '-D', 'FOREGROUND'], port);
 };
 const APACHE_COMBINED = '%h %l %u %t \\"%r\\" %>s %O \\"%{Referer}i\\" \\"%{User-Agent}i\\"';
 const APACHE_VHOST = `%v:%p ${APACHE_COMBINED}`;
@@ -161,7 +153,7 @@ const lighttpd = (format: string) => async (port: number, log: string) => {
       `server.bind = "127.0.0.1"\n$SERVER["socket"] == "[::1]:${port}" { }\nserver.errorlog = "${at('lighttpd.err')}"\n` +
       `accesslog.filename = "${log}"\n${shape}`,
   );
-  await start('/usr/sbin/lighttpd', ['-D', '-f', at('lighttpd.conf')], port);
+  await servers.start('/usr/sbin/lighttpd', ['-D', '-f', at('lighttpd.conf')], port);
 };
 
 const haproxy = (format: string) => async (port: number, log: string) => {
@@ -173,7 +165,7 @@ const haproxy = (format: string) => async (port: number, log: string) => {
       `  timeout server 2s\n  ${shape}\nfrontend f\n  bind 127.0.0.1:${port}\n  bind ::1:${port}\n` +
       `${format === '' ? '' : captures.join('')}  http-request return status 200\n`,
   );
-  await start('/usr/sbin/haproxy', ['-db', '-f', at('haproxy.cfg')], port, log);
+  await servers.start('/usr/sbin/haproxy', ['-db', '-f', at('haproxy.cfg')], port, log);
 };
 
 const caddy = (format: string) => async (port: number, log: string) => {
@@ -181,7 +173,7 @@ const caddy = (format: string) => async (port: number, log: string) => {
     at('Caddyfile'),
     `{\n  admin off\n  auto_https off\n}\nhttp://:${port} {\n  log {\n    output file ${log}\n    format ${format}\n  }\n  respond ok\n}\n`,
   );
-  await start('caddy', ['run', '--config', at('Caddyfile'), '--adapter', 'caddyfile'], port);
+  await servers.start('caddy', ['run', '--config', at('Caddyfile'), '--adapter', 'caddyfile'], port);
 };
 const CADDY = [
   ...['time=ts', 'peer=/request/remote_ip', 'method=/request/method', 'host=/request/host', 'path=/request/uri'],
@@ -229,35 +221,6 @@ const WRITERS: readonly Writer[] = [
   { program: 'Caddy', format: 'default (JSON)', how: CADDY, reads: WITH_HOST, start: caddy('json') },
 ];
 
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((done) => server.close(done));
-  return port;
-}
-
-async function start(program: string, args: readonly string[], port: number, out?: string): Promise<void> {
-  const env = { ...process.env, HOME: folder, XDG_DATA_HOME: folder, XDG_CONFIG_HOME: folder };
-  const child = spawn(program, args, { env, stdio: ['ignore', 'pipe', 'pipe'] });
-  servers.push(child);
-  let words = '';
-  child.stderr.on('data', (piece) => {
-    words += piece;
-  });
-  child.stdout.on('data', (piece) => {
-    if (out !== undefined) writeFileSync(out, piece, { flag: 'a' });
-  });
-  for (const until = Date.now() + 20_000; Date.now() < until; await sleep(50)) {
-    if (child.exitCode !== null) throw new Error(`${program} ended: ${words}`);
-    const socket = connect(port, '127.0.0.1');
-    const isUp = await new Promise((done) => socket.once('connect', () => done(true)).once('error', () => done(false)));
-    socket.destroy();
-    if (isUp) return;
-  }
-  throw new Error(`${program} does not listen: ${words}`);
-}
-
 /** Sends the bytes, and waits for the end of the answer. */
 const send = ({ bytes, six }: Sent, port: number): Promise<void> =>
   new Promise((done) => {
@@ -287,7 +250,7 @@ describe.each(WRITERS.map((writer, at) => ({ ...writer, number: at })))('$progra
     await writer.start(port, file);
     const before = Date.now();
     for (const each of SENT) await send(each, port);
-    await end(servers.at(-1) as ChildProcess);
+    await servers.end();
     const imported = await service.client('log', 'import', file, '--name', log, ...writer.how);
     if (imported.code !== 0) throw new Error(`${imported.err}\n${readFileSync(file, 'utf8')}`);
     read = await requestsOf(log);

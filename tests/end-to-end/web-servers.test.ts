@@ -1,5 +1,3 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
 import { type AddressInfo, connect } from 'node:net';
@@ -8,6 +6,7 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { launchBrowser } from '../setup/browser.js';
+import { freePort, Servers } from '../setup/servers.js';
 import { startService, type TestService } from '../setup/service.js';
 
 /** Real web servers that ask before they let a request through, by the configurations of docs/gateways.md as they are. */
@@ -19,7 +18,7 @@ const configurationOf = (language: string): string =>
 let service: TestService;
 let site: Server;
 const reached: { url: string; headers: IncomingHttpHeaders }[] = [];
-const servers: ChildProcess[] = [];
+const servers = new Servers(folder);
 
 const POLICY = `policy: ticket-site
 covers: {hosts: [tickets.fennelhill.example]}
@@ -53,24 +52,11 @@ beforeAll(async () => {
   await new Promise<void>((done) => site.listen(0, '127.0.0.1', done));
 });
 afterAll(async () => {
-  for (const server of servers) {
-    if (server.exitCode !== null) continue;
-    server.kill('SIGTERM');
-    await once(server, 'exit');
-  }
+  await servers.end();
   site?.close();
   await service?.stop();
   rmSync(folder, { recursive: true, force: true });
 });
-
-/** A port that is free now. */
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((done) => server.close(done));
-  return port;
-}
 
 /** The configuration with its ports and its token put in. */
 async function configured(language: string): Promise<{ text: string; port: number }> {
@@ -83,24 +69,6 @@ async function configured(language: string): Promise<{ text: string; port: numbe
   return { text, port };
 }
 
-async function start(program: string, args: readonly string[], port: number): Promise<void> {
-  const env = { ...process.env, HOME: folder, XDG_DATA_HOME: folder, XDG_CONFIG_HOME: folder };
-  const child = spawn(program, args, { env, stdio: ['ignore', 'ignore', 'pipe'] });
-  servers.push(child);
-  let words = '';
-  child.stderr?.on('data', (piece) => {
-    words += piece;
-  });
-  for (const end = Date.now() + 20_000; Date.now() < end; await sleep(50)) {
-    if (child.exitCode !== null) throw new Error(`${program} ended: ${words}`);
-    const socket = connect(port, '127.0.0.1');
-    const isUp = await new Promise((done) => socket.once('connect', () => done(true)).once('error', () => done(false)));
-    socket.destroy();
-    if (isUp) return;
-  }
-  throw new Error(`${program} does not listen: ${words}`);
-}
-
 async function startNginx(): Promise<number> {
   const { text, port } = await configured('nginx');
   const at = (name: string) => join(folder, name);
@@ -110,14 +78,18 @@ async function startNginx(): Promise<number> {
   const root = process.getuid?.() === 0 ? 'user root;\n' : '';
   const file = `${root}daemon off;\npid ${at('nginx.pid')};\nerror_log stderr warn;\nevents {}\nhttp {\naccess_log off;\n${paths.join('\n')}\n${text}}\n`;
   writeFileSync(at('nginx.conf'), file);
-  await start(process.getuid?.() === 0 ? '/usr/sbin/nginx' : 'nginx', ['-p', folder, '-c', at('nginx.conf')], port);
+  await servers.start(
+    process.getuid?.() === 0 ? '/usr/sbin/nginx' : 'nginx',
+    ['-p', folder, '-c', at('nginx.conf')],
+    port,
+  );
   return port;
 }
 
 async function startCaddy(): Promise<number> {
   const { text, port } = await configured('caddyfile');
   writeFileSync(join(folder, 'Caddyfile'), `{\n  admin off\n  auto_https off\n}\n${text}`);
-  await start('caddy', ['run', '--config', join(folder, 'Caddyfile'), '--adapter', 'caddyfile'], port);
+  await servers.start('caddy', ['run', '--config', join(folder, 'Caddyfile'), '--adapter', 'caddyfile'], port);
   return port;
 }
 

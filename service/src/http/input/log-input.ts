@@ -60,17 +60,14 @@ export class SavedMappingInput {
 
   /** In the form of a query. */
   get asQuery(): MappingInput {
-    return queryOf(this);
+    const { columns, zone, pattern } = this;
+    const column = Object.entries(columns).map(([field, place]) => `${field}=${place}`);
+    return validated(MappingInput, { column, zone: zone ?? undefined, pattern: pattern ?? undefined }, 'body');
   }
 }
 
-const queryOf = ({ columns = {}, zone, pattern }: Partial<SavedMappingInput>): MappingInput => {
-  const column = Object.entries(columns).map(([field, name]) => `${field}=${name}`);
-  return validated(MappingInput, { column, zone: zone ?? undefined, pattern: pattern ?? undefined }, 'body');
-};
-
 /** The first lines of a log, to be read by a mapping. */
-export class MappingPreviewInput {
+export class MappingPreviewInput extends SavedMappingInput {
   @IsString()
   @MaxLength(LONGEST_PREVIEW)
   text!: string;
@@ -84,23 +81,7 @@ export class MappingPreviewInput {
   mapping?: string;
 
   @IsOptional()
-  @IsObject()
-  columns?: Record<string, string>;
-
-  @IsOptional()
-  @IsString()
-  @MaxLength(64)
-  zone?: string | null;
-
-  @IsOptional()
-  @IsString()
-  @MaxLength(4000)
-  pattern?: string | null;
-
-  /** In the form of a query. */
-  get asQuery(): MappingInput {
-    return queryOf(this);
-  }
+  override columns: Record<string, string> = {};
 }
 
 export class MappingName {
