@@ -72,7 +72,7 @@ export interface MappingOrder {
 
 /** The first lines of a log, and how to read them. */
 export interface MappingPreviewOrder extends Partial<MappingOrder> {
-  /** At most 64 KiB. */
+  /** At most 32,768 characters. */
   readonly text: string;
   readonly format?: LogFormat;
   /** A saved mapping; what is given beside it comes before what that says. */

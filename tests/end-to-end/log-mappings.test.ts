@@ -148,6 +148,38 @@ describe('JSON', () => {
   });
 });
 
+describe('a preview', () => {
+  it.each([
+    ['nothing but lines', { text: '{"path":"/"}' }, 200, undefined],
+    [
+      'nothing to say of columns, zone and pattern',
+      { text: 'x', columns: null, zone: null, pattern: null },
+      200,
+      undefined,
+    ],
+    ['no lines', { text: '' }, 200, undefined],
+    ['the longest text, each character of it escaped', { text: '\u0001'.repeat(32_768) }, 200, undefined],
+    ['no text', {}, 400, 'invalid-input'],
+    ['more text than is looked at', { text: 'x'.repeat(32_769) }, 400, 'invalid-input'],
+    ['columns that are no object', { text: 'x', columns: ['peer'] }, 400, 'invalid-input'],
+    ['a mapping that nobody keeps', { text: 'x', mapping: 'gatehous' }, 404, 'unknown-mapping'],
+    ['text without a pattern', { text: 'x', format: 'text' }, 400, 'no-pattern'],
+    ['an unknown format', { text: 'x', format: 'xml' }, 400, 'invalid-input'],
+  ])('of %s', async (_, body, status, code) => {
+    const answer = await service.call('POST', '/api/v1/mappings/preview', body);
+    expect([answer.status, answer.body.code]).toEqual([status, code]);
+  });
+
+  it('of a file that is not there, or empty, is answered in words', async () => {
+    const gone = await service.client('mapping', 'try', join(folder, 'gone.log'));
+    expect([gone.code, gone.err]).toEqual([expect.any(Number), expect.stringContaining('gone.log')]);
+    expect(gone.code).not.toBe(0);
+    expect((await service.client('mapping', 'try', file('empty.log', []))).out).toContain(
+      'Read 0 of the first 0 lines',
+    );
+  });
+});
+
 describe('the console', () => {
   it('makes a pattern of a line whose parts are marked, and shows what is read by it', async () => {
     await page.goto(`${service.url}/logs`);

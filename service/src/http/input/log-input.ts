@@ -17,7 +17,7 @@ import { withRedact } from './redact-input.js';
 
 export const NAME = /^[a-z0-9-]{1,64}$/;
 /** In characters. */
-const LONGEST_PREVIEW = 64 * 1024;
+const LONGEST_PREVIEW = 32 * 1024;
 export const NAME_MESSAGE = '$property is 1 to 64 of the characters a-z, 0-9 and -';
 
 /** How the parts of a log are mapped, in a query and a body. */
@@ -61,7 +61,7 @@ export class SavedMappingInput {
   /** In the form of a query. */
   get asQuery(): MappingInput {
     const { columns, zone, pattern } = this;
-    const column = Object.entries(columns).map(([field, place]) => `${field}=${place}`);
+    const column = Object.entries(columns ?? {}).map(([field, place]) => `${field}=${place}`);
     return validated(MappingInput, { column, zone: zone ?? undefined, pattern: pattern ?? undefined }, 'body');
   }
 }

@@ -9,6 +9,9 @@ import { MappingName, MappingPreviewInput, mappingOf, SavedMappingInput } from '
 import { NamedPageQuery } from '../input/page-query.js';
 import { validated } from '../validate.js';
 
+/** As JSON a text may be several times as long as it is. */
+const LARGEST_PREVIEW = '256kb';
+
 /** Mappings, kept by name, and tried on lines. */
 export function mappingRoutes(api: Api, knex: Knex): void {
   api.add(
@@ -36,7 +39,11 @@ export function mappingRoutes(api: Api, knex: Knex): void {
 
   api.add(
     'POST /mappings/preview',
-    { does: 'What the first lines of a log are read as, by a mapping; nothing is stored.', body: MappingPreviewInput },
+    {
+      does: 'What the first lines of a log are read as, by a mapping; nothing is stored.',
+      body: MappingPreviewInput,
+      largest: LARGEST_PREVIEW,
+    },
     async ({ body }, response) => {
       const mapping = await mappingWithSaved(knex, mappingOf(body.asQuery, 'nothing was read'), body.mapping);
       if (body.format === 'text' && mapping.pattern === undefined) throw refusal('no-pattern');
