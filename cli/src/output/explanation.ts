@@ -28,7 +28,8 @@ export function formatExplanation({ request, explanation }: ExplainedBody, paint
     [
       `  client   ${safe(explanation.client.text)}`,
       `  country  ${safe(explanation.country.text)}`,
-      ...(explanation.destinationCountry ? [`  goes to  ${safe(explanation.destinationCountry.text)}`] : []),
+      ...explanation.destinations.map(({ text }, at) => `  ${at === 0 ? 'goes to' : '       '}  ${safe(text)}`),
+      ...(explanation.resolved ? [`  resolved ${safe(explanation.resolved.text)}`] : []),
       `  policy   ${explanation.policy}${tagged(explanation.tags)}`,
     ].join('\n'),
     ...rules,

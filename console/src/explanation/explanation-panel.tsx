@@ -47,7 +47,7 @@ export function ExplanationPanel({ replay, number, onClose }: ExplanationPanelPr
 
 /** The story itself: the answer, who the client is, and the way through the rules. */
 export function Story({ explanation }: { readonly explanation: Explanation }) {
-  const { verdict, summary, unjudged, client, country, destinationCountry } = explanation;
+  const { verdict, summary, unjudged, client, country, destinations, resolved } = explanation;
   return (
     <>
       <p className="my-2 flex gap-2 text-head">
@@ -62,10 +62,20 @@ export function Story({ explanation }: { readonly explanation: Explanation }) {
         <dd>{client.text}</dd>
         <dt className="text-soft">Country</dt>
         <dd>{country.text}</dd>
-        {destinationCountry && (
+        {destinations.length > 0 && (
           <>
             <dt className="text-soft">Goes to</dt>
-            <dd>{destinationCountry.text}</dd>
+            <dd>
+              {destinations.map(({ address, text }) => (
+                <div key={address}>{text}</div>
+              ))}
+            </dd>
+          </>
+        )}
+        {resolved && (
+          <>
+            <dt className="text-soft">Resolved</dt>
+            <dd>{resolved.text}</dd>
           </>
         )}
       </dl>

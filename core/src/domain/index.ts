@@ -13,4 +13,5 @@ export {
   domainPatterns,
   domainSet,
   domainSetContains,
+  slotOfName,
 } from './set.js';

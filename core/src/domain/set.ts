@@ -129,6 +129,15 @@ export function domainSetContains(set: DomainSet, host: string): boolean {
   return isIn(set, host, 0, hash, EXACT);
 }
 
+/**
+ * The slot in which the set keeps the name itself, which must be in normal form; −1 where it has none. Slots are numbered
+ * below `slots.length`, so that something can be kept beside each name. Do not ask it of a set that was changed.
+ */
+export function slotOfName(set: DomainSet, name: string): number {
+  const slot = slotOf(set, name, 0, hashOf(name));
+  return offsetIn(set, slot) < 0 ? -1 : slot;
+}
+
 function isIn(set: DomainSet, host: string, start: number, hash: number, reach: number): boolean {
   const changed = set.changed && reachOf(set.changed, host, start, hash);
   return ((changed ?? reachOf(set, host, start, hash) ?? 0) & reach) !== 0;

@@ -358,13 +358,16 @@ rules:
 
   it('reports the narrowest country network, and says where there is no data', () => {
     expect(story({ peer: '198.18.97.3' }).country).toMatchObject({ country: 'XM', network: '198.18.96.0/20' });
-    expect(story({ peer: '198.18.97.3' }).destinationCountry).toBeNull();
+    expect(story({ peer: '198.18.97.3' }).destinations).toEqual([]);
     const there = story({ peer: '10.0.0.1', destination: parseAddress('198.18.97.3') });
-    expect(there.destinationCountry).toEqual({
-      country: 'XM',
-      network: '198.18.96.0/20',
-      text: '198.18.97.3 is in XM: the country data says so of 198.18.96.0/20',
-    });
+    expect(there.destinations).toEqual([
+      {
+        address: '198.18.97.3',
+        country: 'XM',
+        network: '198.18.96.0/20',
+        text: '198.18.97.3 is in XM: the country data says so of 198.18.96.0/20',
+      },
+    ]);
     const without = prepared(POLICY, { countries: '' });
     expect(explain(policy, subjectOf(request({ peer: '198.18.97.3' }), policy, without), without).country).toEqual({
       country: null,

@@ -1,4 +1,5 @@
 import { type List, withIncluded } from '../list/index.js';
+import { NO_RESOLUTIONS } from '../resolution/index.js';
 import type { Workspace } from '../workspace/workspace.js';
 import type { SharedPartition } from './plan/partition/shared.js';
 import type { PreparedRules } from './prepared.js';
@@ -10,8 +11,19 @@ export type FlatRules = Omit<PreparedRules, 'shared'> & { readonly shared: Share
  * The rules for a thread that only decides. Of lists come their sets alone, and their entries only where policies say by
  * them what they cover: a million entries take longer to send than to read.
  */
-export function flatRules({ workspace, lists, shared, categories, applications, at, trust }: PreparedRules): FlatRules {
-  return { workspace: withoutEntries(workspace), lists, shared: shared(), categories, applications, at, trust };
+export function flatRules({ workspace, shared, resolutions, ...rules }: PreparedRules): FlatRules {
+  const { lists, categories, applications, at, trust } = rules;
+  const resolves = [...workspace.policies.values()].some(({ destinations }) => destinations.resolve);
+  return {
+    workspace: withoutEntries(workspace),
+    lists,
+    shared: shared(),
+    categories,
+    applications,
+    at,
+    trust,
+    resolutions: resolves ? resolutions : NO_RESOLUTIONS,
+  };
 }
 
 /** The rules as they were made flat, in whichever thread. */

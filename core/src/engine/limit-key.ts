@@ -5,13 +5,13 @@ import { type KeyPart, type Limit } from '../limit/index.js';
 import { portOf, textValues } from '../request/index.js';
 import { normalQuery } from '../url/index.js';
 import type { Unseen } from './decision.js';
+import { countriesText } from './semantics/destinations.js';
 import { namesOf } from './semantics/user-names.js';
 import type { Subject } from './subject.js';
 
 /** The input of keys. */
-export type Keyed = Pick<Subject, 'request' | 'client' | 'path'> & {
+export type Keyed = Pick<Subject, 'request' | 'client' | 'destinations' | 'destinationCountries' | 'path'> & {
   readonly origin: { readonly country: string } | undefined;
-  readonly destinationOrigin: { readonly country: string } | undefined;
 };
 
 /** The parts of a key, as a person would read them. */
@@ -53,7 +53,7 @@ export function limitKey(limit: Limit, subject: Keyed): LimitKey {
 /** The part of a key as text, of several values as a tuple of them; undefined where the request does not show it. */
 export function keyPart(
   { field, name, prefix }: KeyPart,
-  { request, client, origin, destinationOrigin, path }: Keyed,
+  { request, client, origin, destinations, destinationCountries, path }: Keyed,
 ): string | undefined {
   switch (field satisfies Field) {
     case 'client':
@@ -61,11 +61,11 @@ export function keyPart(
     case 'peer':
       return addressPart(request.peer, prefix);
     case 'destination':
-      return addressPart(request.destination, prefix);
+      return destinations && destinationsPart(destinations, prefix);
     case 'country':
       return origin?.country;
     case 'destination-country':
-      return destinationOrigin?.country;
+      return destinationCountries && countriesText(destinationCountries);
     case 'host':
       return request.host;
     case 'path':
@@ -100,6 +100,10 @@ export function keyPart(
       return undefined;
   }
 }
+
+/** The addresses, or their networks, of one destination: in order, each once, parted by blanks, which no address has. */
+export const destinationsPart = (addresses: readonly Address[], prefix: number | undefined): string =>
+  [...new Set(addresses.map((address) => addressPart(address, prefix)))].join(' ');
 
 const valuesKey = (values: readonly string[] | undefined): string | undefined => values && tupleKey(values);
 

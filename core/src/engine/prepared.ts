@@ -5,6 +5,7 @@ import { type CountryData, type CountrySources, compileCountryData } from '../co
 import { compileLists, type ListSets } from '../list/index.js';
 import { type Policy, trustOf } from '../policy/index.js';
 import type { ClientTrust } from '../request/index.js';
+import { NO_RESOLUTIONS, type Resolutions } from '../resolution/index.js';
 import type { Workspace } from '../workspace/workspace.js';
 import { type SharedPartition, sharedPartition } from './plan/partition/shared.js';
 
@@ -27,10 +28,14 @@ export interface PreparedRules {
   /** The instant at which list entries' expiry was judged, in milliseconds since 1970. */
   readonly at: number;
   readonly trust: ReadonlyMap<string, ClientTrust>;
+  /** The addresses of hosts, for policies that resolve destinations. */
+  readonly resolutions: Resolutions;
 }
 
 export interface PrepareOptions {
   readonly countryData: CountryData | undefined;
+  /** Default: none. */
+  readonly resolutions?: Resolutions | undefined;
   /** Milliseconds since 1970. */
   readonly at: number;
   /** An earlier state: objects that are the same in both workspaces are reused. */
@@ -42,7 +47,10 @@ export interface PrepareOptions {
  * expire by. Plans of policies are compiled on first use. Unchanged parts of `previous` are shared with
  * that. The result is immutable, and throws nothing on a workspace that was read without issues.
  */
-export function prepare(workspace: Workspace, { countryData, at, previous }: PrepareOptions): Prepared {
+export function prepare(
+  workspace: Workspace,
+  { countryData, resolutions = NO_RESOLUTIONS, at, previous }: PrepareOptions,
+): Prepared {
   const before = previous && { lists: previous.workspace.lists, sets: previous.lists, at: previous.at };
   const lists = compileLists(workspace.lists, at, before);
   const corrections =
@@ -65,6 +73,7 @@ export function prepare(workspace: Workspace, { countryData, at, previous }: Pre
     applications: new Map([...workspace.applications].map(([name, application]) => [name, application.when])),
     at,
     trust: compileTrusts([...workspace.policies.values()], lists),
+    resolutions,
   };
 }
 

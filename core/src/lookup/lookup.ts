@@ -1,4 +1,4 @@
-import { formatRange, parseAddress } from '../address/index.js';
+import { type Address, formatRange } from '../address/index.js';
 import { type Condition, fieldName, partTerms, type Test } from '../condition/index.js';
 import { countryName, networkTelling, originOf } from '../country/index.js';
 import { patternMatches } from '../domain/index.js';
@@ -14,6 +14,7 @@ import {
 } from '../engine/index.js';
 import { type ListSort } from '../list/index.js';
 import type { Request } from '../request/index.js';
+import { literalOf } from '../resolution/index.js';
 import { DEFAULT_PATHS } from '../url/index.js';
 import { type Asked, requestsOf } from './asked.js';
 import { type ConcerningRule, concerning } from './concerning.js';
@@ -94,15 +95,17 @@ function countryOf(address: Parameters<typeof originOf>[1], { country }: Prepare
 }
 
 /** The address that a host is, where it is one. */
-const literalOf = (host: string | undefined) =>
-  host === undefined ? undefined : parseAddress(host.replace(/^\[(.*)\]$/, '$1'));
+function literalsOf(host: string | undefined): Address[] {
+  const address = host === undefined ? undefined : literalOf(host);
+  return address ? [address] : [];
+}
 
 function listsHolding(asked: Asked, prepared: Prepared): LookedUpEntry[] {
   const host = asked.kind === 'host' ? asked.host : asked.kind === 'url' ? asked.request.host : undefined;
   const seen: Seen = {
     text: asked.normal,
     texts: asked.kind === 'user' ? [asked.user] : host === undefined ? [] : [host],
-    address: asked.kind === 'address' ? asked.address : literalOf(host),
+    addresses: asked.kind === 'address' ? [asked.address] : literalsOf(host),
     url: asked.kind === 'url' ? asked.request : undefined,
   };
   const sorts = SORTS[asked.kind];
@@ -130,7 +133,9 @@ function judgedAlone(request: Request, prepared: Prepared): Judged {
     request,
     client: NO_CLIENT,
     origin: undefined,
-    destinationOrigin: undefined,
+    destinations: request.destination && [request.destination],
+    destinationCountries: undefined,
+    resolves: false,
     ...pathsOf(request, DEFAULT_PATHS),
   };
   return { subject, tags: new Set(), prepared };

@@ -13,6 +13,7 @@ export type { Mend } from './mend.js';
 export {
   type ClientSource,
   type Covers,
+  type DestinationSettings,
   IF_BLIND,
   type IfBlind,
   loudest,

@@ -13,6 +13,7 @@ export interface Policy {
   readonly note: string | undefined;
   readonly covers: Covers;
   readonly client: ClientSource;
+  readonly destinations: DestinationSettings;
   readonly paths: PathSettings;
   readonly default: FinalAction;
   readonly stance: Stance;
@@ -48,6 +49,12 @@ export type ClientSource =
   | { readonly from: 'peer' }
   | { readonly from: 'forwarded'; readonly trust: readonly AddressTerm[] }
   | { readonly from: 'header'; readonly header: string; readonly trust: readonly AddressTerm[] };
+
+/** Where the addresses of destinations are taken from. */
+export interface DestinationSettings {
+  /** Whether, where a request does not show the address of its destination, the resolutions of its host do. */
+  readonly resolve: boolean;
+}
 
 export interface Rule {
   readonly name: string;

@@ -14,10 +14,21 @@ import {
 import { DEFAULT_PATHS, type PathSettings } from '../url/index.js';
 import { type Action, type FinalAction, VERDICTS } from './action.js';
 import { readClientSource } from './client-source.js';
-import { type Covers, IF_BLIND, type Policy, RECORDS, type Rule, STANCES } from './policy.js';
+import { type Covers, type DestinationSettings, IF_BLIND, type Policy, RECORDS, type Rule, STANCES } from './policy.js';
 import { readAction, readFinalAction } from './read-action.js';
 
-const POLICY_KEYS = ['policy', 'note', 'covers', 'client', 'paths', 'default', 'stance', 'redact', 'rules'];
+const POLICY_KEYS = [
+  'policy',
+  'note',
+  'covers',
+  'client',
+  'destinations',
+  'paths',
+  'default',
+  'stance',
+  'redact',
+  'rules',
+];
 const RULE_KEYS = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then', 'stance', 'record'];
 const BLOCK: FinalAction = { type: 'block', status: 403, notice: undefined };
 const MOST_RULES = 2_000;
@@ -40,6 +51,7 @@ export function readPolicy({ root, sink }: TextDocument): Policy | undefined {
     note: readNote(sink, entries),
     covers: readCovers(sink, entries.get('covers')?.value),
     client: readClientSource(sink, entries.get('client')),
+    destinations: readDestinations(sink, entries.get('destinations')?.value),
     paths: readPaths(sink, entries.get('paths')?.value),
     default: action ?? BLOCK,
     stance: readChoiceOr(sink, entries, 'stance', STANCES, 'enforce'),
@@ -113,6 +125,13 @@ function readRedaction(sink: Sink, place: Place | undefined): Redaction {
     return redaction ?? [];
   });
   return redactedByAny(redactions);
+}
+
+function readDestinations(sink: Sink, place: Place | undefined): DestinationSettings {
+  const entries = place && !isNothing(place) ? sink.entries(place, ['resolve']) : undefined;
+  return {
+    resolve: entries !== undefined && readChoiceOr(sink, entries, 'resolve', ['true', 'false'], 'false') === 'true',
+  };
 }
 
 function readPaths(sink: Sink, place: Place | undefined): PathSettings {

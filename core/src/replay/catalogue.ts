@@ -1,6 +1,6 @@
 import { type ColumnTable, type RowKinds, rowKinds } from '../column/index.js';
 import type { Test } from '../condition/index.js';
-import { allRows, compilePlan, Judge, noClients, type Outcome, type Prepared } from '../engine/index.js';
+import { allRows, compilePlan, Destinations, Judge, noClients, type Outcome, type Prepared } from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
 import { DEFAULT_PATHS } from '../url/index.js';
@@ -24,7 +24,9 @@ export class Catalogue {
       ...[...categories.keys()].map((name) => ['category', name] as const),
       ...[...applications.keys()].map((name) => ['application', name] as const),
     ];
-    this.#judge = new Judge(compilePlan(policyOf(this.#names), prepared));
+    // It belongs to no policy, and resolves destinations where any policy does.
+    const resolve = [...prepared.workspace.policies.values()].some(({ destinations }) => destinations.resolve);
+    this.#judge = new Judge(compilePlan(policyOf(this.#names, resolve), prepared));
   }
 
   get isEmpty(): boolean {
@@ -36,9 +38,14 @@ export class Catalogue {
   }
 
   /** For each row of the chunk the number of its outcome; `kinds` are those of the chunk's rows. */
-  rows(table: ColumnTable, kinds: RowKinds = rowKinds(table)): Int32Array {
+  rows(
+    table: ColumnTable,
+    kinds: RowKinds = rowKinds(table),
+    destinations = new Destinations(table, this.#judge.plan.prepared.resolutions),
+  ): Int32Array {
     // The catalogue never depends on the client.
-    return this.#judge.rows({ table, rows: allRows(table.rows), clients: noClients(table.rows), kinds }).outcomes;
+    const clients = noClients(table.rows);
+    return this.#judge.rows({ table, rows: allRows(table.rows), clients, destinations, kinds }).outcomes;
   }
 
   /** The names that an outcome belongs to; null when unknown. */
@@ -60,7 +67,7 @@ const testFor = (field: CatalogueField, name: string): Test => ({
   values: [{ type: 'name', name, at: { span: NOWHERE, path: [] } }],
 });
 
-function policyOf(names: readonly (readonly [CatalogueField, string])[]): Policy {
+function policyOf(names: readonly (readonly [CatalogueField, string])[], resolve: boolean): Policy {
   const rules = names.map(
     ([field, name]): Rule => ({
       name: `${field}-${name}`,
@@ -82,6 +89,7 @@ function policyOf(names: readonly (readonly [CatalogueField, string])[]): Policy
     note: undefined,
     covers: { hosts: [], clients: [] },
     client: { from: 'peer' },
+    destinations: { resolve },
     paths: DEFAULT_PATHS,
     default: { type: 'allow' },
     stance: 'enforce',

@@ -1,5 +1,5 @@
 import { type ColumnTable, rowKinds, takeRows } from '../column/index.js';
-import type { Prepared } from '../engine/index.js';
+import { Destinations, type Prepared } from '../engine/index.js';
 import { Catalogue } from './catalogue.js';
 import { ChunkRun } from './chunk-run.js';
 import { ChunkClients } from './clients.js';
@@ -51,7 +51,8 @@ export class ChunkJudge {
     const own = rows === undefined || rows.length === table.rows ? table : takeRows(table, rows);
     const clients = new ChunkClients(own, this.#prepared);
     const kinds = rowKinds(own);
-    const parts = { table: own, clients, kinds, logRows: own === table ? undefined : rows };
+    const destinations = new Destinations(own, this.#prepared.resolutions);
+    const parts = { table: own, clients, destinations, kinds, logRows: own === table ? undefined : rows };
     const routes = this.#routing?.route(own, clients, kinds) ?? allToOne(own.rows);
     const chunk = new ChunkRun(parts, this.#policies, this.#prepared, routes);
     const pending = chunk.judge(this.#examples);

@@ -13,6 +13,7 @@ import type { BreakdownCounter } from './tally/breakdowns.js';
 import type { ChunkCounts } from './tally/chunk-counts.js';
 import { doubtsOf } from './tally/forwarders.js';
 import { countOutcomes } from './tally/policy-tally.js';
+import { unresolvedIn } from './tally/unresolved.js';
 import { VerdictWriter } from './verdict-writer.js';
 
 /** The outcomes of one policy for its rows of a chunk. */
@@ -89,11 +90,12 @@ export class ChunkRun {
     const [table, prepared] = [this.#table, this.#prepared];
     const clients = this.#clients.of(policy.policy.name, rows);
     const kinds = rows.length === table.rows ? this.#chunk.kinds : rowKindsIn(this.#chunk.kinds, rows);
-    const { outcomes, classes } = policy.judge.rows({ table, rows, clients, kinds });
+    const { destinations } = this.#chunk;
+    const { outcomes, classes } = policy.judge.rows({ table, rows, clients, destinations, kinds });
     const pending = placesOf(outcomes, PENDING);
     this.#parts.push({ number, policy, rows, clients, outcomes, pending });
     if (pending.length === 0) return undefined;
-    const block = { table, rows, clients, policy: policy.policy, prepared };
+    const block = { table, rows, clients, destinations, policy: policy.policy, prepared };
     return examples.pendingRows(policy, number, block, classes, pending);
   }
 
@@ -124,19 +126,17 @@ export class ChunkRun {
           { table: this.#table, rows: own, peers: this.#chunk.clients.peers, clients: clients.codes },
           this.#prepared.trust.get(policy.policy.name) as ClientTrust,
         ),
+        unresolved: policy.policy.destinations.resolve ? unresolvedIn(this.#chunk.destinations, own) : [],
       })),
       breakdowns: counter.count(this.#chunk, verdicts),
     };
   }
 
   #written(): VerdictWriter {
-    const { classes } = this.#prepared.shared().partition;
-    const verdicts = new VerdictWriter(
-      this.#table.rows,
-      this.#clients,
-      classes,
-      destinationCountries(this.#table, this.#prepared),
-    );
+    const { partition } = this.#prepared.shared();
+    const resolving = this.#parts.filter(({ policy }) => policy.policy.destinations.resolve).map(({ rows }) => rows);
+    const countries = destinationCountries(this.#table, partition, this.#chunk.destinations, resolving);
+    const verdicts = new VerdictWriter(this.#table.rows, this.#clients, partition.classes, countries);
     for (const { policy, rows, outcomes, clients } of this.#parts)
       verdicts.add({ policy, rows, outcomes, clients: clients.codes });
     verdicts.addUncovered(this.#uncovered);

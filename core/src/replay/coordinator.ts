@@ -2,7 +2,7 @@ import { compilePlan, Judge } from '../engine/index.js';
 import { VERDICTS, type Verdict } from '../policy/index.js';
 import { LimitOperator, type ResolvedRows } from './pending/limit-operator.js';
 import type { PendingRows } from './pending/pending-rows.js';
-import { clientRemarks } from './remarks.js';
+import { clientRemarks, destinationRemarks } from './remarks.js';
 import type { PolicyReport, Report } from './report.js';
 import type { RunScope } from './run-scope.js';
 import { BreakdownTally } from './tally/breakdowns.js';
@@ -10,6 +10,7 @@ import type { ChunkCounts } from './tally/chunk-counts.js';
 import { DoubtTally } from './tally/forwarders.js';
 import { PolicyTally } from './tally/policy-tally.js';
 import { TimeSpan } from './tally/time-span.js';
+import { UnresolvedTally } from './tally/unresolved.js';
 
 /** The outcomes of the pending rows of a chunk. */
 export interface ResolvedChunk {
@@ -23,6 +24,7 @@ interface PolicyState {
   readonly operator: LimitOperator;
   readonly tally: PolicyTally;
   readonly doubts: DoubtTally;
+  readonly unresolved: UnresolvedTally;
 }
 
 /**
@@ -46,7 +48,9 @@ export class Coordinator {
   constructor({ prepared, policies, options }: RunScope) {
     this.#policies = policies.map((policy, number) => {
       const judge = new Judge(compilePlan(policy, prepared), options);
-      return { judge, operator: new LimitOperator(number, judge), tally: new PolicyTally(), doubts: new DoubtTally() };
+      const operator = new LimitOperator(number, judge);
+      const unresolved = new UnresolvedTally();
+      return { judge, operator, tally: new PolicyTally(), doubts: new DoubtTally(), unresolved };
     });
   }
 
@@ -77,9 +81,17 @@ export class Coordinator {
   }
 
   report(): Report {
-    const policies = this.#policies.map(({ judge, operator, tally, doubts }) => {
+    const policies = this.#policies.map(({ judge, operator, tally, doubts, unresolved }) => {
       const report = tally.report(judge.plan.policy, judge.outcomes, operator.limits);
-      return { ...report, remarks: [...clientRemarks(report.clientFrom, doubts.doubts()), ...report.remarks] };
+      if (!judge.plan.policy.destinations.resolve)
+        return { ...report, remarks: [...clientRemarks(report.clientFrom, doubts.doubts()), ...report.remarks] };
+      const hosts = unresolved.figures();
+      const remarks = [
+        ...clientRemarks(report.clientFrom, doubts.doubts()),
+        ...destinationRemarks(hosts),
+        ...report.remarks,
+      ];
+      return { ...report, unresolved: hosts, remarks };
     });
     return {
       requests: this.#requests,
@@ -111,8 +123,9 @@ export class Coordinator {
     this.#uncovered += uncovered;
     this.#span.add(first);
     this.#span.add(last);
-    for (const { policy, outcomes, doubts } of policies) {
-      const { tally, judge, doubts: known } = this.#policies[policy] as PolicyState;
+    for (const { policy, outcomes, doubts, unresolved } of policies) {
+      const { tally, judge, doubts: known, unresolved: hosts } = this.#policies[policy] as PolicyState;
+      hosts.add(unresolved);
       known.add(doubts);
       tally.add(outcomes, (outcome) => judge.adopt(outcome));
     }

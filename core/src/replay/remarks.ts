@@ -1,5 +1,5 @@
 import type { ClientHow } from '../request/index.js';
-import type { PolicyReport, Remark, RuleReport } from './report.js';
+import type { PolicyReport, Remark, RuleReport, UnresolvedHosts } from './report.js';
 import type { ClientDoubts, ForwarderCount } from './tally/forwarders.js';
 
 type Figures = Omit<PolicyReport, 'remarks'>;
@@ -31,6 +31,18 @@ export function clientRemarks(from: PolicyReport['clientFrom'], { forwarders, un
     ),
   ];
 }
+
+/** What is missing to know where requests went. */
+export function destinationRemarks({ requests, hosts, most }: UnresolvedHosts): Remark[] {
+  const [first] = most;
+  if (first === undefined) return [];
+  const others = hosts === 1 ? '' : ` and ${counted(hosts - 1, 'other host')}`;
+  const text = `Of ${counted(requests, 'request')} it is not known where they went: no address of \`${first.host}\`${others} is known. Resolve them with \`jade-fence resolve --log LOG\`, or load resolutions from a file.`;
+  return [{ rule: null, code: 'unresolved', text }];
+}
+
+const counted = (count: number, noun: string): string =>
+  count === 1 ? `one ${noun}` : `${count.toLocaleString('en')} ${noun}s`;
 
 function forgottenProxy(from: PolicyReport['clientFrom'], { address, header, carrying }: ForwarderCount): Remark {
   const remedy =

@@ -36,7 +36,7 @@ export type Dimension = (typeof DIMENSIONS)[number];
 
 /**
  * By each dimension the keys with most requests first; statuses and hours in their order. An hour is given as the instant
- * that they begin at, in UTC. A request may be in several categories and applications. The status is what the log says
+ * that they begin at, in UTC. A request may be in several categories and applications, and go to several countries. The status is what the log says
  * was answered then, which no rule reads. Reports of replays before destinations had a country lack that dimension.
  */
 export type Breakdowns = Readonly<Record<Dimension, Breakdown>>;
@@ -59,6 +59,8 @@ export interface PolicyReport {
   readonly requests: number;
   readonly verdicts: Readonly<Record<Verdict, number>>;
   readonly rules: readonly RuleReport[];
+  /** Of a policy that resolves destinations; left out for others. */
+  readonly unresolved?: UnresolvedHosts;
   /** Remarks for the policy's writer. */
   readonly remarks: readonly Remark[];
   readonly default: {
@@ -67,6 +69,16 @@ export interface PolicyReport {
     readonly arrived: number;
     readonly decided: number;
   };
+}
+
+/** Hosts that requests went to without showing the address, and of which no address is known. */
+export interface UnresolvedHosts {
+  readonly requests: number;
+  readonly hosts: number;
+  /** Requests to hosts that found no room and are not among `hosts`. */
+  readonly beyond: number;
+  /** Those with most requests, the most first. */
+  readonly most: readonly { readonly host: string; readonly requests: number }[];
 }
 
 export interface RuleReport {
@@ -115,7 +127,7 @@ export interface LimitReport {
 export interface Remark {
   /** Null where it is about the policy. */
   readonly rule: string | null;
-  readonly code: 'always-overtaken' | 'no-match' | 'blind' | 'forgotten-proxy' | 'client-unseen';
+  readonly code: 'always-overtaken' | 'no-match' | 'blind' | 'forgotten-proxy' | 'client-unseen' | 'unresolved';
   readonly text: string;
   /** The address that it names; left out where it names none. */
   readonly address?: string;

@@ -233,7 +233,9 @@ const bare = (request: Request, { paths }: Policy): Subject => ({
   request,
   client: { address: undefined, source: 'peer', how: 'no-peer' },
   origin: undefined,
-  destinationOrigin: undefined,
+  destinations: undefined,
+  destinationCountries: undefined,
+  resolves: false,
   ...pathsOf(request, paths),
 });
 

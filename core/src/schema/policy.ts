@@ -81,6 +81,12 @@ export const policySchema = (): Schema =>
         },
         ['from'],
       ),
+      destinations: mapOf({
+        resolve: described(
+          { type: 'boolean' },
+          'Whether the resolutions of a host give the destination that a request does not show',
+        ),
+      }),
       paths: mapOf({
         slashes: oneOf(['merge', 'keep'], 'Whether slashes behind each other are one'),
         case: oneOf(['keep', 'ignore'], 'Whether letters are compared with their case'),

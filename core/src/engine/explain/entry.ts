@@ -28,12 +28,12 @@ function entriesHolding(list: List, seen: Seen, at: number, paths: PathSettings)
     note: entry.note,
     size,
   });
-  const { address, texts, url } = seen;
+  const { addresses, texts, url } = seen;
   const found = <T>(entries: readonly Entry<T>[], holds: (value: T) => boolean) =>
     entries.filter((entry) => isAlive(entry, at) && holds(entry.value));
   switch (list.of) {
     case 'addresses':
-      return found(list.entries, (range) => address !== undefined && rangeContains(range, address)).map((entry) =>
+      return found(list.entries, (range) => addresses.some((address) => rangeContains(range, address))).map((entry) =>
         shown(entry, formatRange(entry.value), rangeSize(entry.value)),
       );
     case 'countries':

@@ -1,7 +1,8 @@
 import { type Address, formatAddress, formatRange } from '../../address/index.js';
 import type { Condition } from '../../condition/index.js';
-import { countryPhrase, networkTelling, type Origin } from '../../country/index.js';
+import { countryPhrase, networkTelling, type Origin, originOf } from '../../country/index.js';
 import { actionPhrase, type Policy, type Rule, ruleSentence, type Verdict } from '../../policy/index.js';
+import { answerFor, answerSentence } from '../../resolution/index.js';
 import type { Decision, RuleOutcome } from '../decision.js';
 import { type Limits, NO_TRAFFIC } from '../limits.js';
 import type { Prepared } from '../prepared.js';
@@ -10,9 +11,11 @@ import type { Judged } from '../reference/test.js';
 import type { Subject } from '../subject.js';
 import { changesFor, changesSentence } from './changes.js';
 import type {
+  ExplainedAnswer,
   ExplainedClient,
   ExplainedCondition,
   ExplainedCountry,
+  ExplainedDestination,
   ExplainedLimit,
   ExplainedRule,
   Explanation,
@@ -56,7 +59,8 @@ export function explain(
     unjudged: unjudgedSentence(decision, rules),
     client: explainClient(subject),
     country: explainCountry(subject, prepared),
-    destinationCountry: explainDestination(subject, prepared),
+    destinations: explainDestinations(subject, prepared),
+    resolved: explainAnswer(policy, subject, prepared),
     rules,
   };
 }
@@ -219,10 +223,21 @@ function explainCountry({ client, origin }: Subject, prepared: Prepared): Explai
   return countryOf(client.address, origin, prepared);
 }
 
-function explainDestination({ request, destinationOrigin }: Subject, prepared: Prepared): ExplainedCountry | null {
-  if (request.destination === undefined) return null;
-  if (destinationOrigin === undefined) return { country: null, network: null, text: 'no country data is loaded' };
-  return countryOf(request.destination, destinationOrigin, prepared);
+function explainDestinations({ destinations = [] }: Subject, prepared: Prepared): ExplainedDestination[] {
+  return destinations.map((each) => {
+    const address = formatAddress(each);
+    const origin = originOf(prepared.country, each);
+    if (origin === undefined)
+      return { address, country: null, network: null, text: `${address}: no country data is loaded` };
+    return { address, ...countryOf(each, origin, prepared) };
+  });
+}
+
+function explainAnswer({ destinations }: Policy, { request }: Subject, prepared: Prepared): ExplainedAnswer | null {
+  const { destination, host } = request;
+  if (!destinations.resolve || destination !== undefined || host === undefined) return null;
+  const answer = answerFor(prepared.resolutions, host);
+  return answer ? { host, seen: new Date(answer.seen).toISOString(), text: answerSentence(answer) } : null;
 }
 
 function countryOf(address: Address | undefined, origin: Origin, prepared: Prepared): ExplainedCountry {

@@ -20,8 +20,10 @@ export interface Explanation {
   readonly unjudged: string | null;
   readonly client: ExplainedClient;
   readonly country: ExplainedCountry;
-  /** Null where the request does not show the address of its destination. */
-  readonly destinationCountry: ExplainedCountry | null;
+  /** The addresses that the request goes to, each with its country; empty where they are not known. */
+  readonly destinations: readonly ExplainedDestination[];
+  /** Where those addresses come from; null where the request shows its destination, or nothing is known of it. */
+  readonly resolved: ExplainedAnswer | null;
   /** Every rule, in order. */
   readonly rules: readonly ExplainedRule[];
 }
@@ -40,6 +42,18 @@ export interface ExplainedCountry {
   readonly country: string | null;
   /** The network of a correction or of the country data that says so. */
   readonly network: string | null;
+  readonly text: string;
+}
+
+export interface ExplainedDestination extends ExplainedCountry {
+  readonly address: string;
+}
+
+/** What the resolutions say of the request's host. */
+export interface ExplainedAnswer {
+  readonly host: string;
+  /** When it was seen; RFC 3339. */
+  readonly seen: string;
   readonly text: string;
 }
 

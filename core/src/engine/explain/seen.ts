@@ -10,33 +10,36 @@ export interface Seen {
   /** As a person would write it; several values are parted by commas. */
   readonly text: string;
   readonly texts: readonly string[];
-  readonly address: Address | undefined;
+  readonly addresses: readonly Address[];
   readonly url: UrlSeen | undefined;
 }
 
 const ofTexts = (texts: readonly string[], none = 'nothing'): Seen => ({
   text: texts.length === 0 ? none : texts.join(', '),
   texts,
-  address: undefined,
+  addresses: [],
   url: undefined,
 });
 const ofText = (text: string | undefined): Seen | undefined => (text === undefined ? undefined : ofTexts([text]));
-const ofAddress = (address: Address | undefined): Seen | undefined =>
-  address && { ...ofTexts([formatAddress(address)]), address };
+const ofAddresses = (addresses: readonly (Address | undefined)[] | undefined): Seen | undefined => {
+  const known = addresses?.filter((address) => address !== undefined) ?? [];
+  return known.length === 0 ? undefined : { ...ofTexts(known.map(formatAddress)), addresses: known };
+};
 
 /** The request's value of the test's field; undefined when unseen. */
 export function seenBy(test: Test, judged: Judged): Seen | undefined {
-  const { request, client, origin, destinationOrigin, path } = judged.subject;
+  const { request, client, origin, destinations, destinationCountries, path } = judged.subject;
   switch (test.field) {
     case 'client':
-      return ofAddress(client.address);
+      return ofAddresses([client.address]);
     case 'peer':
+      return ofAddresses([request.peer]);
     case 'destination':
-      return ofAddress(request[test.field]);
+      return ofAddresses(destinations);
     case 'country':
       return ofText(origin?.country);
     case 'destination-country':
-      return ofText(destinationOrigin?.country);
+      return destinationCountries && ofTexts(destinationCountries);
     case 'path':
       return ofText(path);
     case 'host':

@@ -1,18 +1,21 @@
 import { fieldName, type Test } from '../../condition/index.js';
 import type { ClientHow } from '../../request/index.js';
+import { answerFor } from '../../resolution/index.js';
 import type { Judged } from '../reference/test.js';
 
 /** Why a test could not be judged on the request. */
-export function unseenReason(test: Test, { subject, prepared }: Judged): string {
+export function unseenReason(test: Test, judged: Judged): string {
+  const { subject, prepared } = judged;
   const { client, request } = subject;
   switch (test.field) {
     case 'country':
       if (client.address !== undefined && prepared.country.data === undefined) return 'no country data is loaded';
       return clientReason(client.how);
     case 'destination-country':
-      return request.destination !== undefined && prepared.country.data === undefined
-        ? 'no country data is loaded'
-        : 'the request does not show the address of its destination';
+      if (subject.destinations !== undefined) return 'no country data is loaded';
+      return destinationReason(judged);
+    case 'destination':
+      return destinationReason(judged);
     case 'client':
       return clientReason(client.how);
     case 'url':
@@ -26,6 +29,14 @@ export function unseenReason(test: Test, { subject, prepared }: Judged): string 
     default:
       return `the request does not show its ${fieldName(test)}`;
   }
+}
+
+function destinationReason({ subject, prepared }: Judged): string {
+  const { host } = subject.request;
+  if (!subject.resolves || host === undefined) return 'the request does not show the address of its destination';
+  return answerFor(prepared.resolutions, host)
+    ? `${host} is known to have no address`
+    : `no address of ${host} is known; it is not resolved yet`;
 }
 
 function clientReason(how: ClientHow): string {

@@ -6,6 +6,7 @@ import { numbered } from './match/matcher.js';
 import { matchCountries } from './match/names.js';
 import { type AddressClass, partition } from './partition/partition.js';
 import { addressSource } from './source/address-source.js';
+import { resolvedSource } from './source/resolved-source.js';
 import type { SourcePlan } from './source/source.js';
 import type { SourcesInput } from './sources-input.js';
 
@@ -13,7 +14,7 @@ import type { SourcesInput } from './sources-input.js';
 export function planAddresses(
   of: 'client' | 'peer' | 'destination',
   axes: readonly Axis[],
-  { prepared, shared }: SourcesInput,
+  { prepared, shared, resolve }: SourcesInput,
 ): SourcePlan {
   const sets = axes.flatMap((axis) => ownSets(axis));
   const own = partition(sets.map(({ ranges }) => addressSet(ranges)));
@@ -33,7 +34,8 @@ export function planAddresses(
     });
   });
   const match = (inShared: AddressClass, inOwn: AddressClass) => byAxis.map((matchAxis) => matchAxis(inShared, inOwn));
-  return addressSource({ axes, of, shared: shared.partition, own, match });
+  const plan = { axes, of, shared: shared.partition, own, match };
+  return of === 'destination' && resolve ? resolvedSource(plan, prepared.resolutions) : addressSource(plan);
 }
 
 /** Groups the addresses that rules name by the terms that they match, each with the number of one of them. */

@@ -7,6 +7,7 @@ import { ChunkClients } from '../../replay/clients.js';
 import { decisionOf, Judge } from './judge.js';
 import { PENDING } from './outcome-table.js';
 import { compilePlan } from './plan.js';
+import { Destinations } from './source/destinations.js';
 import { documents, preparedOf, request } from './workspace.arbitrary.js';
 
 it('judges some rows of a chunk, whatever columns it has, as each request by itself', { timeout: 60_000 }, () => {
@@ -23,7 +24,8 @@ it('judges some rows of a chunk, whatever columns it has, as each request by its
       const rows = Uint32Array.from(asked.keys()).filter((row) => row % everyth === everyth - 1);
       const clients = new ChunkClients(table, prepared).joined([policy.name], false).of(policy.name, rows);
       const [judge, alone] = [new Judge(compilePlan(policy, prepared)), new Judge(compilePlan(policy, prepared))];
-      const { outcomes } = judge.rows({ table, rows, clients, kinds: rowKindsIn(rowKinds(table), rows) });
+      const destinations = new Destinations(table, prepared.resolutions);
+      const { outcomes } = judge.rows({ table, rows, clients, destinations, kinds: rowKindsIn(rowKinds(table), rows) });
       for (const [place, row] of rows.entries()) {
         const outcome = outcomes[place] as number;
         // What depends on limits is resolved with those of other rows.

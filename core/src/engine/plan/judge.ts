@@ -4,6 +4,7 @@ import { isWaivable } from '../../policy/index.js';
 import { type ClientTrust, findClient, type Request } from '../../request/index.js';
 import type { Decision } from '../decision.js';
 import { type LimitKey, limitKey } from '../limit-key.js';
+import { countriesOf, destinationsOf } from '../semantics/destinations.js';
 import { pathsOf } from '../subject.js';
 import { type Outcome, Outcomes, ruleOutcomes } from './outcome.js';
 import { type AskLimit, OutcomeTable, PENDING, type Unresolved } from './outcome-table.js';
@@ -111,15 +112,15 @@ export class Judge {
   #keysOf(request: Request): (rule: number, limit: Limit) => LimitKey {
     const { policy, prepared } = this.plan;
     const client = findClient(request, this.#trust);
-    const originOf = (address: Address | undefined) => {
-      const country = address && countryIn(prepared.shared().partition, address);
-      return country === undefined ? undefined : { country };
-    };
+    const countryOf = (address: Address) => countryIn(prepared.shared().partition, address);
+    const country = client.address && countryOf(client.address);
+    const destinations = destinationsOf(request, policy, prepared.resolutions);
     const keyed = {
       request,
       client,
-      origin: originOf(client.address),
-      destinationOrigin: originOf(request.destination),
+      origin: country === undefined ? undefined : { country },
+      destinations,
+      destinationCountries: destinations && countriesOf(destinations, countryOf),
       path: pathsOf(request, policy.paths).path,
     };
     return (_, limit) => limitKey(limit, keyed);

@@ -66,6 +66,7 @@ export function compilePlan(policy: Policy, prepared: PreparedRules): Plan {
     prepared,
     shared: prepared.shared(),
     paths: policy.paths,
+    resolve: policy.destinations.resolve,
   });
   const late = (field: string) => {
     const found = tests.get(field);

@@ -103,9 +103,10 @@ export class RowClassifier implements Classifier {
 }
 
 /** One example row for each kind of a block. The clients are left out; do not ask a source that depends on them. */
-function exampleBlock({ table, kinds }: Block): Block {
+function exampleBlock({ table, destinations, kinds }: Block): Block {
   const { examples } = kinds;
-  return { table, rows: examples, clients: noClients(examples.length), kinds: rowKindsOfExamples(kinds) };
+  const clients = noClients(examples.length);
+  return { table, rows: examples, clients, destinations, kinds: rowKindsOfExamples(kinds) };
 }
 
 /** The classes of a source: one a kind when the source depends on the columns of kinds only, else one a row. */

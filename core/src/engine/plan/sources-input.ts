@@ -11,4 +11,6 @@ export interface SourcesInput {
   readonly shared: SharedPartition;
   /** How the policy reads paths. */
   readonly paths: PathSettings;
+  /** Whether it takes destinations from the resolutions of hosts. */
+  readonly resolve: boolean;
 }

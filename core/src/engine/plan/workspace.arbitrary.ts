@@ -5,6 +5,7 @@ import { forwardingText } from '../../hostile/forwarding.arbitrary.js';
 import { pathAsSent } from '../../hostile/path.arbitrary.js';
 import { hostileText } from '../../hostile/text.arbitrary.js';
 import { makeRequest, type Request } from '../../request/index.js';
+import { compileAnswers, type Resolutions, readResolutionFile } from '../../resolution/index.js';
 import { normalPath } from '../../url/index.js';
 import { readWorkspace } from '../../workspace/index.js';
 import { type Prepared, prepare } from '../prepared.js';
@@ -39,7 +40,15 @@ const NETWORKS = [
   '::/0',
 ];
 const COUNTRIES = 'network,code\n198.18.0.0/16,PT\n198.18.96.0/20,XM\n198.19.0.0/16,ES\n2001:db8:1::/48,FR\n';
-const HOSTS = ['a.example', 'www.a.example', 'b.example', 'x.y.b.example', 'c.example', '10.0.0.5'];
+const HOSTS = [
+  ...['a.example', 'www.a.example', 'b.example', 'x.y.b.example', 'c.example', '10.0.0.5', '[2001:db8:1::1]'],
+];
+/** A host with one address, with several in several countries, with none, and with two; of the others nothing is known. */
+const ANSWERS = `www.a.example,198.18.0.1 198.18.96.7 2001:db8:1::1
+a.example,198.18.0.1
+b.example,
+x.y.b.example,10.0.0.5 203.0.113.7
+`;
 const HOST_PATTERNS = [
   'a.example',
   '.a.example',
@@ -247,6 +256,7 @@ const policy = fc.record({
     },
     { requiredKeys: [] },
   ),
+  destinations: fc.constantFrom({}, { resolve: true }, { resolve: true }),
   client: some<Json>([
     { from: 'peer' },
     { from: 'forwarded', trust: ['10.0.0.0/8'] },
@@ -342,13 +352,20 @@ export const wideDocuments: fc.Arbitrary<Json[]> = fc
     return [{ ...(own as object), rules: all }, wagering, media, ...applications, ...LISTS];
   });
 
+const RESOLUTIONS: Resolutions = {
+  table: compileAnswers(
+    readResolutionFile(new TextEncoder().encode(ANSWERS), { name: 'made-up', seen: 0, format: 'csv' }).answers,
+  ),
+  later: new Map(),
+};
+
 /** Reads and prepares documents; with country data or without. */
 export function preparedOf(all: readonly Json[], withCountries = true): Prepared {
   const text = all.map((document) => JSON.stringify(document)).join('\n---\n');
   const { workspace, issues } = readWorkspace([{ name: 'made-up.yaml', text }]);
   if (issues.length > 0) throw new Error(JSON.stringify(issues[0]));
   const countryData = withCountries ? compileCountryData(readCountryCsv(COUNTRIES).networks) : undefined;
-  return prepare(workspace, { countryData, at: Date.parse('2026-03-01T00:00:00Z') });
+  return prepare(workspace, { countryData, resolutions: RESOLUTIONS, at: Date.parse('2026-03-01T00:00:00Z') });
 }
 
 const HEADER_VALUES = [

@@ -40,17 +40,18 @@ export function conditionsHold(conditions: readonly Condition[], judged: Judged)
 /** Whether the field of the request matches the test. */
 export function testField(test: Test, judged: Judged): Truth {
   const { subject, tags, prepared } = judged;
-  const { request, client, origin, destinationOrigin } = subject;
+  const { request, client, origin, destinations, destinationCountries } = subject;
   switch (test.field) {
     case 'client':
       return testSeen(test, client.address, (term, seen) => addressIs(term, seen, prepared));
     case 'peer':
+      return testSeen(test, request.peer, (term, seen) => addressIs(term, seen, prepared));
     case 'destination':
-      return testSeen(test, request[test.field], (term, seen) => addressIs(term, seen, prepared));
+      return testSeen(test, destinations, (term, seen) => seen.some((each) => addressIs(term, each, prepared)));
     case 'country':
       return testSeen(test, origin?.country, (term, seen) => countryIs(term, seen, prepared));
     case 'destination-country':
-      return testSeen(test, destinationOrigin?.country, (term, seen) => countryIs(term, seen, prepared));
+      return testSeen(test, destinationCountries, (term, seen) => seen.some((each) => countryIs(term, each, prepared)));
     case 'host':
       return testSeen(test, request.host, (term, seen) => hostIs(term, seen, prepared));
     case 'path':

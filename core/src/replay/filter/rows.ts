@@ -15,7 +15,7 @@ import {
   textCodes,
 } from '../../column/index.js';
 import { patternMatches, tryDomainPattern } from '../../domain/index.js';
-import { numberColumn, textColumn } from '../../engine/index.js';
+import { countriesIn, numberColumn, textColumn } from '../../engine/index.js';
 import { addressColumn } from '../../log/index.js';
 import { clientPseudonym } from '../../redact/index.js';
 import { isPathFault, pathMatches, tryPathPattern } from '../../url/index.js';
@@ -57,7 +57,11 @@ export function fieldTests(input: FilterInput, filter: RequestFilter): RowTest[]
   const { table, verdicts, catalogue } = input;
   const ofVerdicts = given([
     textTest(verdicts.countries, filter.country, (wanted) => (country) => country === wanted),
-    textTest(verdicts.destinationCountries, filter.destinationCountry, (wanted) => (country) => country === wanted),
+    textTest(
+      verdicts.destinationCountries,
+      filter.destinationCountry,
+      (wanted) => (countries) => countriesIn(countries).includes(wanted),
+    ),
     addressTest(verdicts.clients, filter.client),
   ]);
   const ofRequests = table ? logTests(table, filter, catalogue) : [];

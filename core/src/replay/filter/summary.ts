@@ -1,7 +1,7 @@
 import { type Address, parseAddress } from '../../address/index.js';
 import { bloomMayHold, bloomOf, type ColumnTable } from '../../column/index.js';
 import { patternMatches, tryDomainPattern } from '../../domain/index.js';
-import { numberColumn, textColumn } from '../../engine/index.js';
+import { countriesIn, numberColumn, textColumn } from '../../engine/index.js';
 import { isPathFault, tryPathPattern } from '../../url/index.js';
 import { parseOutcome } from '../outcome-text.js';
 import type { Slot } from '../slot.js';
@@ -116,7 +116,8 @@ export function verdictsMayHold(
 ): boolean {
   const isCountry = (wanted: string) => (country: string) => country === wanted;
   if (!mayHold(countries, filter.country, isCountry)) return false;
-  if (!mayHold(destinationCountries, filter.destinationCountry, isCountry)) return false;
+  const isAmong = (wanted: string) => (all: string) => countriesIn(all).includes(wanted);
+  if (!mayHold(destinationCountries, filter.destinationCountry, isAmong)) return false;
   const wanted = outcomeTest(slots, filter);
   return outcomes === null || outcomes.some((text) => wanted(text === null ? undefined : parseOutcome(text)));
 }

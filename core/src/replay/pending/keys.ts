@@ -3,6 +3,7 @@ import {
   addressCodes,
   addressOf,
   type ColumnTable,
+  gathered,
   tupleKey,
   zip,
 } from '../../column/index.js';
@@ -17,10 +18,16 @@ import {
   type Combinations,
   classesOf,
   combine,
+  countriesOf,
+  countriesText,
+  countryIn,
+  type Destinations,
+  destinationsPart,
   keyPart,
   numberColumn,
   type Prepared,
   pathsOf,
+  type SharedPartition,
   subjectOf,
   type Unseen,
 } from '../../engine/index.js';
@@ -35,6 +42,7 @@ export interface KeyedBlock {
   readonly table: ColumnTable;
   readonly rows: Uint32Array;
   readonly clients: Clients;
+  readonly destinations: Destinations;
   readonly policy: Policy;
   readonly prepared: Prepared;
 }
@@ -156,6 +164,8 @@ function partTexts(part: KeyPart, block: KeyedBlock): PartTexts {
   const { table, rows, clients } = block;
   if (part.field === 'client') return new ClientTexts(part, clients);
   const { partition } = block.prepared.shared();
+  const isDestination = part.field === 'destination' || part.field === 'destination-country';
+  if (isDestination && block.policy.destinations.resolve) return new ResolvedTexts(part, block, partition);
   if (part.field === 'country') return new CountryTexts(part, clients, partition.classes);
   if (part.field === 'destination-country') {
     const { codes, dictionary } = addressesIn(table, 'destination', rows);
@@ -205,6 +215,37 @@ class CountryTexts implements PartTexts {
   }
 }
 
+/** The destination, or its countries, where the policy resolves them. */
+class ResolvedTexts implements PartTexts {
+  readonly part: KeyPart;
+  readonly codes: Uint32Array;
+  readonly count: number;
+  readonly #destinations: Destinations;
+  readonly #partition: SharedPartition['partition'];
+  readonly #known = new Map<number, string | undefined>();
+
+  constructor(part: KeyPart, { destinations, rows }: KeyedBlock, partition: SharedPartition['partition']) {
+    this.part = part;
+    this.codes = gathered(destinations.codes, rows);
+    this.count = destinations.count;
+    this.#destinations = destinations;
+    this.#partition = partition;
+  }
+
+  text(code: number): string | undefined {
+    if (!this.#known.has(code)) this.#known.set(code, this.#made(code));
+    return this.#known.get(code);
+  }
+
+  #made(code: number): string | undefined {
+    const addresses = this.#destinations.addresses(code);
+    if (addresses === undefined || this.part.field === 'destination')
+      return addresses && destinationsPart(addresses, this.part.prefix);
+    const countries = countriesOf(addresses, (address) => countryIn(this.#partition, address));
+    return countries && countriesText(countries);
+  }
+}
+
 class FieldTexts implements PartTexts {
   readonly part: KeyPart;
   readonly codes: Uint32Array;
@@ -233,7 +274,7 @@ class FieldTexts implements PartTexts {
   }
 }
 
-const NO_ORIGINS = { origin: undefined, destinationOrigin: undefined };
+const NO_ORIGINS = { origin: undefined, destinations: undefined, destinationCountries: undefined };
 const NO_CLIENT = { address: undefined, source: 'peer', how: 'no-peer' } as const;
 
 /** Fields that depend on several columns are read row by row. */

@@ -27,7 +27,7 @@ function keysOf(made: Request, policy: Policy, prepared: Prepared): Record<Dimen
   return {
     country: [],
     client: [],
-    'destination-country': [subject.destinationOrigin?.country ?? null],
+    'destination-country': [...(subject.destinationCountries ?? [null])],
     host: [made.host ?? null],
     category: none ? [] : held(prepared.categories, 'uncategorised'),
     application: none ? [] : held(prepared.applications, 'unidentified'),

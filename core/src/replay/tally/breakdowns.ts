@@ -6,7 +6,7 @@ import {
   type TextColumn,
   textCodes,
 } from '../../column/index.js';
-import { numberColumn, type Prepared, textColumn } from '../../engine/index.js';
+import { countriesIn, numberColumn, type Prepared, textColumn } from '../../engine/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
 import type { ChunkParts } from '../chunk-parts.js';
 import type { Breakdowns, Dimension } from '../report.js';
@@ -62,7 +62,7 @@ export class BreakdownCounter {
           ? countCountries(countries, countryOfClient, ofClients)
           : countTexts(countries, answers);
     if (wanted('destination-country'))
-      byKey['destination-country'] = countTexts(verdicts.destinationCountries, answers);
+      byKey['destination-country'] = countEach(countTexts(verdicts.destinationCountries, answers));
     if (wanted('host')) byKey.host = ofKinds.texts('host');
     if (wanted('method')) byKey.method = ofKinds.texts('method');
     if (wanted('status')) byKey.status = ofKinds.statuses();
@@ -72,8 +72,8 @@ export class BreakdownCounter {
     return { byKey, clients: ofClients && countClients(clients, ofClients) };
   }
 
-  #countCatalogue({ table, kinds }: ChunkParts, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
-    const outcomes = this.#catalogue.rows(table, kinds);
+  #countCatalogue({ table, kinds, destinations }: ChunkParts, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
+    const outcomes = this.#catalogue.rows(table, kinds, destinations);
     const { length } = this.#catalogue.outcomes;
     const counts = countCoded(outcomes, length, answers);
     const of = (field: CatalogueField): KeyCounts => {
@@ -139,6 +139,17 @@ function countCountries(countries: TextColumn, ofClients: Int32Array, counts: Ui
 function countTexts(column: TextColumn | undefined, answers: Uint8Array): KeyCounts {
   const codes = column?.codes ?? new Uint32Array(answers.length);
   return textCounts(column, countCoded(codes, column ? textCodes(column) : 1, answers));
+}
+
+/** A request that goes to several countries counts under each. */
+function countEach(counted: KeyCounts): KeyCounts {
+  if (!counted.keys.some((key) => key !== null && countriesIn(key).length > 1)) return counted;
+  const tally = new ShareTally();
+  counted.keys.forEach((key, at) => {
+    const own = counted.counts.subarray(at * ANSWER_COUNT, (at + 1) * ANSWER_COUNT);
+    for (const each of key === null ? [null] : countriesIn(key)) tally.addCounts(own, () => each);
+  });
+  return tally.keyCounts();
 }
 
 const textCounts = (column: TextColumn | undefined, counts: Uint32Array): KeyCounts =>

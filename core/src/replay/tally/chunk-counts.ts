@@ -1,6 +1,7 @@
 import type { BreakdownCounts } from './breakdowns.js';
 import type { ClientDoubts } from './forwarders.js';
 import type { OutcomeCounts } from './policy-tally.js';
+import type { HostRequests } from './unresolved.js';
 
 /** The counts of a chunk for the report of a replay. Plain data, which can go to another thread. */
 export interface ChunkCounts {
@@ -14,6 +15,8 @@ export interface ChunkCounts {
     readonly policy: number;
     readonly outcomes: OutcomeCounts;
     readonly doubts: ClientDoubts;
+    /** Hosts whose addresses the policy would have to know, each with its requests. */
+    readonly unresolved: readonly HostRequests[];
   }[];
   readonly breakdowns: BreakdownCounts;
 }

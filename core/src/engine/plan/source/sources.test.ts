@@ -8,6 +8,7 @@ import { classAt } from '../class-column.js';
 import { compilePlan } from '../plan.js';
 import { documents, preparedOf, request } from '../workspace.arbitrary.js';
 import { classesOf, wholeColumn } from './addresses.js';
+import { Destinations } from './destinations.js';
 
 it('each source classifies the rows of a block as it classifies single requests, also by their kinds alone', {
   timeout: 60_000,
@@ -30,6 +31,7 @@ it('each source classifies the rows of a block as it classifies single requests,
         dictionary: peers,
         classes: classesOf(peers, prepared.shared().partition),
       };
+      const destinations = new Destinations(table, prepared.resolutions);
       const plan = compilePlan(policy, prepared);
       for (const { start } of plan.sources) {
         const source = start(plan.clauseWords);
@@ -39,12 +41,12 @@ it('each source classifies the rows of a block as it classifies single requests,
           const each = made[row] as (typeof made)[number];
           return source.one(each, { ...findClient(each, trust), address: each.peer });
         };
-        const column = source.rows({ table, rows, clients, kinds }, new Uint32Array(rows.length));
+        const column = source.rows({ table, rows, clients, destinations, kinds }, new Uint32Array(rows.length));
         const shown = [...rows.keys()].map((place) => classAt(column, place));
         expect(shown).toEqual([...rows].map(one));
         if (ofClient || !source.columns.every((name) => kinds.holds(name))) continue;
         const examples = kinds.examples;
-        const block = { table, rows: examples, clients, kinds: rowKindsOfExamples(kinds) };
+        const block = { table, rows: examples, clients, destinations, kinds: rowKindsOfExamples(kinds) };
         const ofKinds = source.rows(block, new Uint32Array(examples.length));
         expect([...kinds.codes].map((kind) => classAt(ofKinds, kind))).toEqual(shown);
       }

@@ -1,0 +1,87 @@
+import type { Address } from '../../../address/index.js';
+import type { AddressDictionary } from '../../../column/index.js';
+import { ClassTable, type Matched } from '../classes.js';
+import { type AddressClass, classOf } from '../partition/partition.js';
+import type { AddressSourcePlan } from './address-source.js';
+import { classesOf, UNSEEN_CLIENT } from './addresses.js';
+import { unseenClass } from './source.js';
+
+/** More pairs of classes than this are kept in a map, so that memory stays bounded. */
+const MOST_PAIRS = 2 ** 22;
+
+/** Numbers addresses by what the rules and the lists say of them. */
+export class AddressClasses {
+  readonly table: ClassTable;
+  readonly unseen: number;
+  readonly #plan: AddressSourcePlan;
+  /** For each pair of a class of the shared partition and one of the own, the class of both; -1 is not asked yet. */
+  readonly #byPair: Int32Array;
+  /** The same where there are too many pairs for a table. */
+  readonly #farPairs = new Map<number, number>();
+
+  constructor(plan: AddressSourcePlan, words: number) {
+    this.table = new ClassTable(plan.axes, words);
+    this.#plan = plan;
+    this.unseen = unseenClass(this.table);
+    const pairs = plan.shared.classes.length * plan.own.classes.length;
+    this.#byPair = new Int32Array(pairs <= MOST_PAIRS ? pairs : 0).fill(-1);
+  }
+
+  /** The class of one address. */
+  of(address: Address): number {
+    const { shared, own } = this.#plan;
+    return this.#ofPair(classOf(shared, address), classOf(own, address));
+  }
+
+  /** The class of several addresses together, any of which a term may match; of their number, the order is no matter. */
+  ofAll(addresses: readonly Address[]): number {
+    const [shared, own] = [this.#plan.shared, this.#plan.own];
+    const matches = addresses.map((address) =>
+      this.#plan.match(
+        shared.classes[classOf(shared, address)] as AddressClass,
+        own.classes[classOf(own, address)] as AddressClass,
+      ),
+    );
+    return this.table.number(this.#plan.axes.map((_, axis) => anyOf(matches.map((match) => match[axis]))));
+  }
+
+  /** The classes of all codes of a dictionary; `inShared` are theirs in the shared partition, where they are known. */
+  ofCodes(dictionary: AddressDictionary, inShared: Int32Array = classesOf(dictionary, this.#plan.shared)): Int32Array {
+    const { own } = this.#plan;
+    const width = own.classes.length;
+    const inOwn = width > 1 ? classesOf(dictionary, own) : undefined;
+    const byPair = this.#byPair;
+    const classes = new Int32Array(inShared.length).fill(this.unseen);
+    for (let code = 0; code < classes.length; code++) {
+      const ofShared = inShared[code] as number;
+      if (ofShared === UNSEEN_CLIENT) continue;
+      const ofOwn = inOwn === undefined ? 0 : (inOwn[code] as number);
+      const number = byPair[ofShared * width + ofOwn] as number;
+      classes[code] = number >= 0 ? number : this.#ofPair(ofShared, ofOwn);
+    }
+    return classes;
+  }
+
+  #ofPair(ofShared: number, ofOwn: number): number {
+    const { shared, own, match } = this.#plan;
+    const pair = ofShared * own.classes.length + ofOwn;
+    const known = this.#byPair.length > 0 ? (this.#byPair[pair] as number) : (this.#farPairs.get(pair) ?? -1);
+    if (known >= 0) return known;
+    const number = this.table.number(
+      match(shared.classes[ofShared] as AddressClass, own.classes[ofOwn] as AddressClass),
+    );
+    if (this.#byPair.length > 0) this.#byPair[pair] = number;
+    else this.#farPairs.set(pair, number);
+    return number;
+  }
+}
+
+/** The terms that any of some values matches; unseen where one of the values is. */
+function anyOf(all: readonly Matched[]): Matched {
+  const matched = new Set<number>();
+  for (const each of all) {
+    if (each === undefined) return undefined;
+    for (const term of each.matched) matched.add(term);
+  }
+  return { matched: [...matched] };
+}

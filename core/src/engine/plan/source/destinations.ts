@@ -1,0 +1,78 @@
+import type { Address } from '../../../address/index.js';
+import {
+  type AddressColumn,
+  addressCodes,
+  addressOf,
+  type Codes,
+  type ColumnTable,
+  type TextColumn,
+  textCodes,
+} from '../../../column/index.js';
+import { addressColumn } from '../../../log/index.js';
+import { addressesFor, type Resolutions } from '../../../resolution/index.js';
+import { textColumn } from './columns.js';
+
+/**
+ * Where the rows of a chunk go, by the resolutions of hosts: to the address that a row shows, or to those that its host
+ * has. Codes are those of the column of destinations, and behind them those of the column of hosts, so that a host is
+ * looked up once a chunk, whatever number of rows and policies asks. Everything is made on first use.
+ */
+export class Destinations {
+  /** The destinations that rows show, by the first codes; undefined where none does. */
+  readonly shown: AddressColumn | undefined;
+  /** The codes lie below this. */
+  readonly count: number;
+  readonly #hosts: TextColumn | undefined;
+  readonly #rows: number;
+  readonly #first: number;
+  readonly #resolutions: Resolutions;
+  #codes: Codes | undefined;
+  readonly #known = new Map<number, readonly Address[] | undefined>();
+
+  constructor(table: ColumnTable, resolutions: Resolutions) {
+    this.shown = addressColumn(table, 'destination');
+    this.#hosts = textColumn(table, 'host');
+    this.#rows = table.rows;
+    this.#first = this.shown === undefined ? 0 : addressCodes(this.shown);
+    this.count = this.#first + (this.#hosts === undefined ? 1 : textCodes(this.#hosts));
+    this.#resolutions = resolutions;
+  }
+
+  /** The code of each row of the chunk. May alias the column of hosts. */
+  get codes(): Codes {
+    this.#codes ??= this.#makeCodes();
+    return this.#codes;
+  }
+
+  /** The addresses of a code, at least one; undefined where they are not known. */
+  addresses(code: number): readonly Address[] | undefined {
+    if (this.#known.has(code)) return this.#known.get(code);
+    const found = this.#find(code);
+    this.#known.set(code, found);
+    return found;
+  }
+
+  /** The host whose addresses are those of the code; undefined for a code of an address, and for no host. */
+  host(code: number): string | undefined {
+    return code <= this.#first ? undefined : this.#hosts?.dictionary[code - this.#first - 1];
+  }
+
+  #find(code: number): readonly Address[] | undefined {
+    if (this.shown && code > 0 && code < this.#first) return [addressOf(this.shown, code) as Address];
+    const host = this.host(code);
+    const found = host === undefined ? undefined : addressesFor(this.#resolutions, host);
+    return found?.length === 0 ? undefined : found;
+  }
+
+  /** A row's own destination comes before its host. */
+  #makeCodes(): Codes {
+    const [shown, hosts, first] = [this.shown?.codes, this.#hosts?.codes, this.#first];
+    if (shown === undefined) return hosts ?? new Uint32Array(this.#rows);
+    const codes = new Uint32Array(this.#rows);
+    for (let row = 0; row < codes.length; row++) {
+      const own = shown[row] as number;
+      codes[row] = own > 0 ? own : first + (hosts === undefined ? 0 : (hosts[row] as number));
+    }
+    return codes;
+  }
+}

@@ -1,0 +1,33 @@
+export {
+  ANSWER_SOURCES,
+  type Answer,
+  type AnswerSource,
+  type AnswerSourceKind,
+  answerSentence,
+  holdsUntil,
+  inOrder,
+  MOST_ADDRESSES,
+  sourcePhrase,
+} from './answer.js';
+export { type ResolutionFault, resolutionFaultText } from './fault.js';
+export { isPrivateName } from './private-name.js';
+export {
+  RESOLUTION_FORMATS,
+  type ResolutionFile,
+  type ResolutionFileOptions,
+  type ResolutionFormat,
+  readResolutionFile,
+} from './read/read.js';
+export {
+  type AnswerTable,
+  addressesFor,
+  allAnswers,
+  answeredHosts,
+  answerFor,
+  compileAnswers,
+  isEmpty,
+  literalOf,
+  NO_RESOLUTIONS,
+  type Resolutions,
+} from './resolutions.js';
+export { formatAnswer, type PackedAnswers, packAnswers, unpackAnswers } from './text.js';
