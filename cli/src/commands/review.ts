@@ -36,5 +36,5 @@ function reviewFiles(path: string): Finding[] {
       path,
     });
   const prepared = prepare(workspace, { countryData: undefined, at: Date.now() });
-  return review(prepared, { countryDate: undefined }).filter(({ code }) => code !== 'no-country-data');
+  return review(prepared, { countryDate: undefined }).filter(({ code }) => code !== 'no-country-data' && code !== 'no-resolutions');
 }

@@ -20,7 +20,15 @@ export interface Finding {
 
 export const FINDING_CODES = [
   ...(['unreachable', 'partly-unreachable', 'contradicting', 'broad-not-last', 'missing-needs'] as const),
-  ...(['unseen-when-encrypted', 'no-country-data', 'old-country-data', 'unknown-tag', 'unused'] as const),
+  ...([
+    'unseen-when-encrypted',
+    'no-country-data',
+    'old-country-data',
+    'destination-not-resolved',
+    'no-resolutions',
+    'unknown-tag',
+    'unused',
+  ] as const),
   ...(['expired-entries', 'redirect-stopped', 'empty-list', 'everything-list', 'public-trust'] as const),
   ...([
     'long-night',

@@ -122,12 +122,11 @@ function takes(rule: Rule, policy: Policy, name: string, known: Condition, prepa
       const others = condition.filter((test) => !isOfClient(test) && test.field !== 'application');
       return (
         clients.every((test) =>
-          known.some((own) => fieldName(own) === fieldName(test) && testCovers(test, own, prepared, policy.paths)),
+          known.some((own) => fieldName(own) === fieldName(test) && testCovers(test, own, prepared, policy)),
         ) &&
         byName.every((test) => namedIn([[test]]).includes(name)) &&
         (others.length === 0 ||
-          (identified.length > 0 &&
-            identified.every((inner) => conditionCovers(others, inner, prepared, policy.paths))))
+          (identified.length > 0 && identified.every((inner) => conditionCovers(others, inner, prepared, policy))))
       );
     })
   );

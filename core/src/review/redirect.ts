@@ -213,9 +213,9 @@ function holdsOn(policy: Policy, condition: Condition, known: Condition, request
     }
     const own = known.find((each) => fieldName(each) === fieldName(test));
     if (own === undefined || !(isKept || CLIENT_FIELDS.includes(test.field))) return 'maybe';
-    if (testCovers(test, own, prepared, policy.paths)) return 'yes';
+    if (testCovers(test, own, prepared, policy)) return 'yes';
     const none = negated(test);
-    return none && testCovers(none, own, prepared, policy.paths) ? 'no' : 'maybe';
+    return none && testCovers(none, own, prepared, policy) ? 'no' : 'maybe';
   });
   return found.includes('no') ? 'no' : found.includes('maybe') ? 'maybe' : 'yes';
 }

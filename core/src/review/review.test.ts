@@ -220,6 +220,25 @@ ${CATALOGUE}`;
     expect(shown({ countryDate: '2026-01-01' })).toContain('old-country-data ask');
   });
 
+  it('report rules about destinations that nothing resolves', () => {
+    const ofDestinations = (head: string) =>
+      reviewed(
+        `policy: p\ncovers: {hosts: [a.example]}\ndefault: allow\n${head}rules:\n  - {rule: there, when: {destination-country: PT}, then: block}`,
+      ).map(({ code, rule }) => `${code} ${rule}`);
+    expect(ofDestinations('')).toEqual(['destination-not-resolved there']);
+    expect(ofDestinations('destinations: {resolve: false}\n')).toEqual(['destination-not-resolved there']);
+    expect(ofDestinations('destinations: {resolve: true}\n')).toEqual(['no-resolutions there']);
+  });
+
+  it('take hosts for having several addresses where the policy resolves them', () => {
+    const rules = (resolve: boolean) =>
+      reviewed(
+        `policy: p\ncovers: {hosts: [a.example]}\ndefault: allow\ndestinations: {resolve: ${resolve}}\nrules:\n  - {rule: home, when: {destination-country: {not: [XM]}}, then: allow}\n  - {rule: there, when: {destination-country: PT}, then: block}`,
+      ).map(({ code, rule }) => `${code} ${rule}`);
+    expect(rules(false)).toContain('unreachable there');
+    expect(rules(true)).not.toContain('unreachable there');
+  });
+
   it('say what nothing uses', () => {
     expect(
       reviewed('policy: p\ncovers: {hosts: [a.example]}\ndefault: block\n---\nnotice: alone\ntitle: Alone'),

@@ -3,6 +3,7 @@ import { type Condition, type Field, fieldName, termsOf, valuesOf } from '../con
 import type { Prepared } from '../engine/index.js';
 import { aliveValues } from '../list/index.js';
 import { type Policy, type Rule, trustOf } from '../policy/index.js';
+import { isEmpty } from '../resolution/index.js';
 import { type Finding, ruleFinding } from './finding.js';
 
 const DAY = 86_400_000;
@@ -20,6 +21,7 @@ export function reviewRules(policy: Policy, { prepared, countryDate }: RulesRevi
   return [
     ...encrypted(policy),
     ...countryData(policy, prepared, countryDate),
+    ...destinations(policy, prepared),
     ...publicTrust(policy, prepared),
     ...caseKept(policy),
     ...coversNothing(policy),
@@ -93,6 +95,36 @@ function countryData(policy: Policy, { country, at }: Prepared, date: number | u
       }),
     ];
   });
+}
+
+const DESTINATIONS: readonly Field[] = ['destination', 'destination-country'];
+
+/** Most logs and gateways do not show where a request goes, so that rules about it need resolutions. */
+function destinations(policy: Policy, { resolutions }: Prepared): Finding[] {
+  const rule = policy.rules.find(
+    (each) =>
+      acts(each) &&
+      allConditions(each)
+        .flat()
+        .some(({ field }) => DESTINATIONS.includes(field)),
+  );
+  if (rule === undefined) return [];
+  if (!policy.destinations.resolve)
+    return [
+      ruleFinding('destination-not-resolved', 'note', policy.name, rule.name, {
+        what: `\`${rule.name}\` tests where requests go, and sees only what requests show of it`,
+        reason: 'Few logs and gateways show the address of the destination; without it the rule is blind',
+        edit: 'Write `destinations: {resolve: true}` in the policy, so that the resolutions of the host are used',
+      }),
+    ];
+  if (!isEmpty(resolutions)) return [];
+  return [
+    ruleFinding('no-resolutions', 'warning', policy.name, rule.name, {
+      what: `\`${rule.name}\` tests where requests go, and no host is resolved yet`,
+      reason: 'Where a request does not show its destination, the addresses of its host are not known either',
+      edit: 'Load a zone, hosts or CSV file with `jade-fence resolutions load FILE`, or resolve the hosts of a log with `jade-fence resolve --log LOG`',
+    }),
+  ];
 }
 
 /** A trusted address can claim any client for its requests. */

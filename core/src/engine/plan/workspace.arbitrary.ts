@@ -308,7 +308,8 @@ export const documents: fc.Arbitrary<Json[]> = fc
 const NARROW: Record<string, readonly string[]> = {
   client: ['10.0.0.0/8', '10.0.0.0/24', '0.0.0.0/0', 'offices'],
   country: ['PT', 'ES', 'unknown'],
-  'destination-country': ['PT', 'ES', 'unknown'],
+  'destination-country': ['PT', 'ES', 'XM', 'FR', 'unknown'],
+  destination: ['198.18.0.0/16', '198.18.96.0/20', '0.0.0.0/0', 'list:offices'],
   host: ['a.example', '.a.example', '.example'],
   path: ['/x', '/x/**', '/**'],
   method: ['GET', 'POST'],
@@ -336,8 +337,8 @@ const narrowRule = (name: string) =>
 
 /** The same with so few values that many rules cover others. */
 export const narrowDocuments: fc.Arbitrary<Json[]> = fc
-  .tuple(...['a', 'b', 'c', 'd', 'e'].map(narrowRule))
-  .map((own) => [{ policy: 'p', default: 'block', rules: own }, ...LISTS]);
+  .tuple(fc.boolean(), ...['a', 'b', 'c', 'd', 'e'].map(narrowRule))
+  .map(([resolve, ...own]) => [{ policy: 'p', default: 'block', destinations: { resolve }, rules: own }, ...LISTS]);
 
 /** Enough rules that their clauses fill more words than one group takes. */
 const MANY_RULES = 150;

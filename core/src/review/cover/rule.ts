@@ -1,16 +1,15 @@
 import { type Condition, fieldName, type Test, valuesOf } from '../../condition/index.js';
 import type { Prepared } from '../../engine/index.js';
 import type { Policy, Rule } from '../../policy/index.js';
-import type { PathSettings } from '../../url/index.js';
 import { remembered } from './remember.js';
-import { testCovers } from './test.js';
+import { type Reads, testCovers } from './test.js';
 
 /** Whether a request for which the inner condition holds always makes the outer one hold. */
-export function conditionCovers(outer: Condition, inner: Condition, prepared: Prepared, paths: PathSettings): boolean {
+export function conditionCovers(outer: Condition, inner: Condition, prepared: Prepared, reads: Reads): boolean {
   const own = testsByField(inner, prepared);
   // Decided by the fields alone, before any values are compared.
   for (const field of testsByField(outer, prepared).keys()) if (!own.has(field)) return false;
-  return outer.every((test) => testCovers(test, own.get(fieldName(test)) as Test, prepared, paths));
+  return outer.every((test) => testCovers(test, own.get(fieldName(test)) as Test, prepared, reads));
 }
 
 const testsByField = remembered(
@@ -40,10 +39,8 @@ export function ruleCovers(
   if (asksTags(above, prepared) && policy.rules.slice(earlier, later).some((rule) => rule.then.type === 'tag'))
     return false;
   return (
-    conditionsOf(above).some((outer) => conditionCovers(outer, condition, prepared, policy.paths)) &&
-    above.unless.every((exception) =>
-      below.unless.some((own) => conditionCovers(own, exception, prepared, policy.paths)),
-    )
+    conditionsOf(above).some((outer) => conditionCovers(outer, condition, prepared, policy)) &&
+    above.unless.every((exception) => below.unless.some((own) => conditionCovers(own, exception, prepared, policy)))
   );
 }
 

@@ -29,6 +29,7 @@ import {
 import type { DomainPattern } from '../../domain/index.js';
 import type { Prepared } from '../../engine/index.js';
 import { aliveValues } from '../../list/index.js';
+import type { Policy } from '../../policy/index.js';
 import { type PathPattern, type PathSettings, pathPatternUnder, urlPatternUnder } from '../../url/index.js';
 import { domainCovers, domainsDisjoint, pathCovers, pathsDisjoint, textCovers, urlCovers } from './patterns.js';
 import { remembered } from './remember.js';
@@ -36,9 +37,17 @@ import { remembered } from './remember.js';
 /** Lists of up to this many domains are compared entry by entry; larger ones by their names alone. */
 const MOST_COMPARED = 2_000;
 
+/** What a policy reads requests by, as far as tests of one field depend on it. */
+export type Reads = Pick<Policy, 'paths' | 'destinations'>;
+
+/** Fields that have several values where the policy resolves destinations. */
+const OF_SEVERAL: readonly Test['field'][] = ['destination', 'destination-country'];
+
 /** Whether a request that passes the inner test always passes the outer one, of the same field. Where unsure, no. */
-export function testCovers(outer: Test, inner: Test, prepared: Prepared, paths: PathSettings): boolean {
+export function testCovers(outer: Test, inner: Test, prepared: Prepared, { paths, destinations }: Reads): boolean {
   if (shown(outer, prepared) === shown(inner, prepared)) return true;
+  // A host with an address inside and one outside does not pass a negation, whichever of them the inner test is about.
+  if (destinations.resolve && OF_SEVERAL.includes(outer.field) && partTerms(outer).left.length > 0) return false;
   switch (outer.field) {
     case 'client':
     case 'peer':
