@@ -6,7 +6,7 @@ const CORE = [
   ['address', 'issue', 'memo'],
   ['column', 'text', 'country', 'domain', 'pattern'],
   ['url'],
-  ['list', 'request', 'schedule'],
+  ['list', 'request', 'resolution', 'schedule'],
   ['redact'],
   ['condition', 'correction', 'notice', 'probe'],
   ['category', 'application', 'limit'],
@@ -15,6 +15,7 @@ const CORE = [
   ['workspace'],
   ['engine', 'difference'],
   ['review', 'replay', 'checking', 'effective', 'lookup', 'live', 'catalogue', 'schema'],
+  ['destination'],
   ['hostile'],
 ];
 
@@ -26,8 +27,9 @@ const SERVICE = [
   ['audit'],
   ['setting', 'people', 'country', 'log', 'catalogue'],
   ['worker'],
+  ['resolution'],
   ['workspace', 'job'],
-  ['revision', 'replay', 'import'],
+  ['revision', 'replay', 'import', 'resolve'],
   ['redaction', 'feed'],
   ['live'],
   ['kept'],

@@ -62,6 +62,15 @@ import type {
   RequestsPage,
   RequestsQuery,
 } from './replay.js';
+import type {
+  ResolutionFileQuery,
+  ResolutionLoadBody,
+  ResolutionLoadsPage,
+  ResolutionsBody,
+  ResolveBody,
+  ResolveOrder,
+  ResolvesPage,
+} from './resolution.js';
 import type { ReviewBody } from './review.js';
 import type {
   Approval,
@@ -143,6 +152,14 @@ export interface Calls {
   'GET /country-data': { answer: CountryDataBody | null };
   'PUT /country-data': { query: CountryDataQuery; file: true; answer: CountryDataBody };
   'GET /country-data/:address': { answer: CountryOfBody };
+  'GET /resolutions': { answer: ResolutionsBody };
+  'GET /resolutions/loads': { query: PageQuery; answer: ResolutionLoadsPage };
+  'POST /resolutions/loads': { query: ResolutionFileQuery; file: true; answer: ResolutionLoadBody };
+  'GET /resolves': { query: PageQuery; answer: ResolvesPage };
+  'POST /resolves': { body: ResolveOrder; answer: ResolveBody };
+  'GET /resolves/:id': { answer: ResolveBody };
+  'GET /resolves/:id/progress': { events: ResolveBody };
+  'POST /resolves/:id/cancel': { answer: ResolveBody };
 
   'GET /draft': { answer: DraftBody };
   'POST /draft/discard': { body: Discarding; answer: DraftChanged };
@@ -269,6 +286,15 @@ export const MAY_CALL: Readonly<Record<CallName, Role | 'anyone'>> = {
   'GET /country-data': 'viewer',
   'PUT /country-data': 'editor',
   'GET /country-data/:address': 'viewer',
+  'GET /resolutions': 'viewer',
+  'GET /resolutions/loads': 'viewer',
+  // In force at once, for what is published too.
+  'POST /resolutions/loads': 'administrator',
+  'GET /resolves': 'viewer',
+  'POST /resolves': 'publisher',
+  'GET /resolves/:id': 'viewer',
+  'GET /resolves/:id/progress': 'viewer',
+  'POST /resolves/:id/cancel': 'publisher',
 
   'GET /draft': 'viewer',
   'POST /draft/discard': 'editor',

@@ -57,7 +57,7 @@ export type {
   RejectedPage,
   UnreadableBody,
 } from './log.js';
-export type { EffectiveBody, EffectiveQuery, LookUpBody, LookUpQuery } from './look-up.js';
+export type { EffectiveBody, EffectiveQuery, LookUpBody, LookUpQuery, RemedyBody } from './look-up.js';
 export type {
   ObjectBody,
   ObjectsPage,
@@ -105,6 +105,16 @@ export {
   type RequestsQuery,
 } from './replay.js';
 export type { JudgedBody, RequestBody } from './request.js';
+export type {
+  ResolutionFileQuery,
+  ResolutionLoadBody,
+  ResolutionLoadsPage,
+  ResolutionsBody,
+  ResolveBody,
+  ResolveCountsBody,
+  ResolveOrder,
+  ResolvesPage,
+} from './resolution.js';
 export type { ReviewBody } from './review.js';
 export type {
   Approval,

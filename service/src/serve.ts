@@ -23,6 +23,8 @@ import { LiveRules } from './live/live-rules.js';
 import { completeOptions, feedFolder, keyFile, type ServeOptions } from './options.js';
 import { ensureAccessKey } from './people/access-key.js';
 import { ReplayRunner } from './replay/runner.js';
+import { LiveHosts } from './resolve/live-hosts.js';
+import { Resolves } from './resolve/resolves.js';
 import { StartError } from './start-error.js';
 import { WorkerPool } from './worker/pool.js';
 import { PreparedStates } from './workspace/prepared.js';
@@ -222,11 +224,14 @@ async function startWork({ options, logger, closers, gate }: Starting, database:
   const jobs = { knex, session, queue, pool, logger };
   const runner = new ReplayRunner({ ...jobs, states });
   const imports = new Imports({ ...jobs, maxUpload: options.maxUpload });
+  const resolves = new Resolves(jobs);
   await queue.start();
   closers.push(() => runner.stop());
   await runner.open();
   closers.push(() => imports.stop());
   await imports.open();
+  closers.push(() => resolves.stop());
+  await resolves.open();
   const rules = new LiveRules({
     ...{ knex, states, session, logger },
     decideBy: (revision, prepared) => gate.decideBy(revision, prepared),
@@ -239,8 +244,11 @@ async function startWork({ options, logger, closers, gate }: Starting, database:
   const feeds = new FeedClock({ knex, states, folder: feedFolder(options.dataDir), logger });
   closers.push(() => feeds.close());
   await feeds.open();
+  const hosts = new LiveHosts({ knex, session, gate, reload: () => rules.reload(), logger });
+  closers.push(() => hosts.close());
+  hosts.open();
   const watch = new ProgressWatch(session);
-  const app = createApp({ knex, urgent, states, runner, imports, watch, gate, feeds, logger, ...options });
+  const app = createApp({ knex, urgent, states, runner, imports, resolves, watch, gate, feeds, logger, ...options });
   const reload = () =>
     void gate.reloadGrants().catch((error) => logger.warn({ err: error }, 'grants stay as they were'));
   session.on('notification', (notification) => notification.type === 'grants' && reload());

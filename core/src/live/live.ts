@@ -12,6 +12,7 @@ import {
 import { SlidingWindows } from '../limit/index.js';
 import type { FinalAction, Policy, Record, Rule, Verdict } from '../policy/index.js';
 import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
+import { isToResolve } from '../resolution/index.js';
 
 /** The decision for a live request. Requests of one policy with the same outcome share it. */
 export interface LiveDecision {
@@ -57,11 +58,14 @@ export class Live {
   readonly #judging = new Map<Policy, Judging>();
   readonly #windows = new Map<string, SlidingWindows>();
   readonly #before: ReadonlyMap<string, SlidingWindows>;
+  readonly #want: (host: string) => void;
   /** By which limits count; it never goes back. */
   #ticks: number;
 
-  constructor(prepared: PreparedRules, before?: Live) {
+  /** `want` is called with each host whose addresses a policy needs, and of which none is known that still holds. */
+  constructor(prepared: PreparedRules, before?: Live, want: (host: string) => void = () => undefined) {
     this.prepared = prepared;
+    this.#want = want;
     this.#router = createRouter(prepared);
     this.#before = before ? before.#windows : new Map();
     this.#ticks = before ? before.#ticks : Number.NEGATIVE_INFINITY;
@@ -99,11 +103,17 @@ export class Live {
     const policy = this.#router.route(request);
     const judging = policy && this.#judging.get(policy);
     if (!judging) return NOTHING;
+    if (policy.destinations.resolve) this.#resolve(request, now);
     if (judging.judge.outcomes.length > MOST_OUTCOMES) Object.assign(judging, this.#remembering(policy));
     const ask: AskLimit = (rule, _limit, { key, amount }) => over(judging.windows[rule] as SlidingWindows, key, amount);
     const outcome = judging.judge.one(request, ask);
     judging.decisions[outcome.number] ??= decisionOf(judging.policy, outcome);
     return judging.decisions[outcome.number] as LiveDecision;
+  }
+
+  #resolve({ destination, host }: Request, now: number): void {
+    if (destination !== undefined || host === undefined) return;
+    if (isToResolve(this.prepared.resolutions, host, now)) this.#want(host);
   }
 
   /** The client of a request as a policy resolves it, and its country. */

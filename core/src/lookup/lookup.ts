@@ -1,4 +1,4 @@
-import { type Address, formatRange } from '../address/index.js';
+import { type Address, formatAddress, formatRange } from '../address/index.js';
 import { type Condition, fieldName, partTerms, type Test } from '../condition/index.js';
 import { countryName, networkTelling, originOf } from '../country/index.js';
 import { patternMatches } from '../domain/index.js';
@@ -14,7 +14,14 @@ import {
 } from '../engine/index.js';
 import { type ListSort } from '../list/index.js';
 import type { Request } from '../request/index.js';
-import { literalOf } from '../resolution/index.js';
+import {
+  type AnswerSource,
+  answerFor,
+  holdsUntil,
+  isPrivateAddress,
+  isPrivateName,
+  literalOf,
+} from '../resolution/index.js';
 import { DEFAULT_PATHS } from '../url/index.js';
 import { type Asked, requestsOf } from './asked.js';
 import { type ConcerningRule, concerning } from './concerning.js';
@@ -25,6 +32,8 @@ export interface LookedUp {
   readonly normal: string;
   /** Of an address; null when unknown. */
   readonly country: LookedUpCountry | null;
+  /** Of a host or URL, what the resolutions say of it; null where they say nothing. */
+  readonly resolution: LookedUpAnswer | null;
   readonly lists: readonly LookedUpEntry[];
   readonly categories: readonly string[];
   readonly applications: readonly string[];
@@ -40,6 +49,27 @@ export interface LookedUpCountry {
   readonly name: string | null;
   readonly by: 'correction' | 'data' | 'neither';
   readonly network: string | null;
+}
+
+/** The last answer for a host. Times are RFC 3339. */
+export interface LookedUpAnswer {
+  readonly host: string;
+  readonly seen: string;
+  /** Until when it holds; null where nobody said. */
+  readonly until: string | null;
+  readonly from: AnswerSource;
+  /** Of no addresses, the host is known to have none. */
+  readonly addresses: readonly LookedUpAddress[];
+  /** True for a public name at an address of private networks: whoever answered may lie, or the network has names of its own. */
+  readonly isPrivate: boolean;
+}
+
+export interface LookedUpAddress {
+  readonly address: string;
+  /** Null where no country data is loaded. */
+  readonly country: LookedUpCountry | null;
+  /** The lists that hold the address. */
+  readonly lists: readonly LookedUpEntry[];
 }
 
 export interface NamedInPart {
@@ -70,7 +100,8 @@ export function lookUp(asked: Asked, prepared: Prepared): LookedUp {
     kind: asked.kind,
     normal: asked.normal,
     country: asked.kind === 'address' ? countryOf(asked.address, prepared) : null,
-    lists: listsHolding(asked, prepared),
+    resolution: as.host ? resolutionOf(as.host.host, prepared) : null,
+    lists: listsHolding(seenOf(asked), SORTS[asked.kind], prepared),
     categories: as.host ? namesHolding(as.host, prepared.categories, prepared) : [],
     applications: as.host ? namesHolding(as.host, prepared.applications, prepared) : [],
     inPart: as.host ? namedInPart(as.host, prepared) : [],
@@ -100,15 +131,39 @@ function literalsOf(host: string | undefined): Address[] {
   return address ? [address] : [];
 }
 
-function listsHolding(asked: Asked, prepared: Prepared): LookedUpEntry[] {
+function resolutionOf(host: string | undefined, prepared: Prepared): LookedUpAnswer | null {
+  const answer = host === undefined ? undefined : answerFor(prepared.resolutions, host);
+  if (answer === undefined) return null;
+  const until = holdsUntil(answer);
+  return {
+    host: answer.host,
+    seen: new Date(answer.seen).toISOString(),
+    until: until === undefined ? null : new Date(until).toISOString(),
+    from: answer.from,
+    addresses: answer.addresses.map((address) => {
+      const text = formatAddress(address);
+      const seen = { text, texts: [], addresses: [address], url: undefined };
+      return {
+        address: text,
+        country: countryOf(address, prepared),
+        lists: listsHolding(seen, ['addresses'], prepared),
+      };
+    }),
+    isPrivate: !isPrivateName(answer.host) && answer.addresses.some(isPrivateAddress),
+  };
+}
+
+function seenOf(asked: Asked): Seen {
   const host = asked.kind === 'host' ? asked.host : asked.kind === 'url' ? asked.request.host : undefined;
-  const seen: Seen = {
+  return {
     text: asked.normal,
     texts: asked.kind === 'user' ? [asked.user] : host === undefined ? [] : [host],
     addresses: asked.kind === 'address' ? [asked.address] : literalsOf(host),
     url: asked.kind === 'url' ? asked.request : undefined,
   };
-  const sorts = SORTS[asked.kind];
+}
+
+function listsHolding(seen: Seen, sorts: readonly ListSort[], prepared: Prepared): LookedUpEntry[] {
   return [...prepared.workspace.lists.values()]
     .filter(({ of }) => sorts.includes(of))
     .flatMap((list): LookedUpEntry[] => {

@@ -58,8 +58,10 @@ export {
   type RuleReport,
   type Share,
   type Shared,
+  type UnresolvedHosts,
 } from './report.js';
 export { Run } from './run.js';
 export { type RunOptions, type RunScope, runScope } from './run-scope.js';
 export { numberSlots, type Slot } from './slot.js';
+export { type HostRequests, unresolvedIn } from './tally/unresolved.js';
 export { SIDE_ROLES, type SideRole, Verdicts } from './verdicts.js';

@@ -10,7 +10,7 @@ export {
   sourcePhrase,
 } from './answer.js';
 export { type ResolutionFault, resolutionFaultText } from './fault.js';
-export { isPrivateName } from './private-name.js';
+export { isPrivateAddress, isPrivateName } from './private.js';
 export {
   RESOLUTION_FORMATS,
   type ResolutionFile,
@@ -26,6 +26,7 @@ export {
   answerFor,
   compileAnswers,
   isEmpty,
+  isToResolve,
   literalOf,
   NO_RESOLUTIONS,
   type Resolutions,

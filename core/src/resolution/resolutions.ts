@@ -1,6 +1,6 @@
 import { type Address, parseAddress, type Words } from '../address/index.js';
 import { type DomainSet, domainPatterns, domainSet, slotOfName } from '../domain/index.js';
-import type { Answer, AnswerSource } from './answer.js';
+import { type Answer, type AnswerSource, holdsUntil } from './answer.js';
 
 /**
  * Which addresses hosts have, by the last answer for each. Plain data: a table, and beside it answers that came later.
@@ -119,13 +119,12 @@ export function* allAnswers({ table, later }: Resolutions): Generator<Answer> {
 
 /** The address that a host in normal form is; undefined for a name. */
 export function literalOf(host: string): Address | undefined {
+  if (host.includes(':')) return parseAddress(host.replace(/^\[(.*)\]$/, '$1'));
   const last = host.charCodeAt(host.length - 1);
   // A name never ends with a label of digits alone.
-  if (last === CLOSING) return parseAddress(host.slice(1, -1));
   return last >= ZERO && last <= NINE ? parseAddress(host) : undefined;
 }
 
-const CLOSING = 93;
 const ZERO = 48;
 const NINE = 57;
 
@@ -156,4 +155,13 @@ function addressesOf({ four, fourEnds, six, sixEnds }: AnswerTable, number: numb
   for (let at = number === 0 ? 0 : (sixEnds[number - 1] as number); at < sixEnd; at += 4)
     found.push({ family: 6, words: [...six.subarray(at, at + 4)] as unknown as Words });
   return found;
+}
+
+/** Whether a host is to be resolved: it is a name, and nothing is known of it that still holds at the instant. */
+export function isToResolve(resolutions: Resolutions, host: string, now: number): boolean {
+  if (literalOf(host)) return false;
+  const answer = answerFor(resolutions, host);
+  if (answer === undefined) return true;
+  const until = holdsUntil(answer);
+  return until !== undefined && until <= now;
 }

@@ -27,6 +27,7 @@ export const AUDITED = [
     'access-key-made',
     'address-asked',
   ] as const),
+  ...(['resolutions-loaded', 'resolve-ordered', 'resolve-cancelled'] as const),
   ...(['log-imported', 'log-deleted', 'replay-deleted', 'feed-set', 'feed-deleted'] as const),
 ] as const;
 export type Audited = (typeof AUDITED)[number];

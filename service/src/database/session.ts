@@ -21,6 +21,8 @@ export type Notification =
   | { readonly type: 'jobs' }
   | { readonly type: 'progress' | 'cancel'; readonly kind: JobKind; readonly id: number }
   | { readonly type: 'published'; readonly revision: number }
+  /** Answers for hosts were added. */
+  | { readonly type: 'resolutions'; readonly load: number }
   /** A passcode or the key of grants was set. */
   | { readonly type: 'grants' };
 
@@ -32,9 +34,10 @@ export function notificationIn(payload: string | undefined): Notification | unde
   } catch {
     return undefined;
   }
-  const { type, kind, id, revision } = (value ?? {}) as Record<string, unknown>;
+  const { type, kind, id, revision, load } = (value ?? {}) as Record<string, unknown>;
   if (type === 'jobs' || type === 'grants') return { type };
   if (type === 'published') return isNumber(revision) ? { type, revision } : undefined;
+  if (type === 'resolutions') return isNumber(load) ? { type, load } : undefined;
   const isJob = (type === 'progress' || type === 'cancel') && (JOB_KINDS as readonly unknown[]).includes(kind);
   return isJob && isNumber(id) ? { type, kind: kind as JobKind, id } : undefined;
 }

@@ -71,6 +71,10 @@ export const MESSAGES = {
     detail: `\`${at}\` is not a time.`,
     remedy: 'Write it with its zone, like 2026-11-12T18:00:00Z.',
   }),
+  'begun-too-often/resolve': ({ message }: { message: string }) => ({
+    detail: `${message} What was answered until then is kept.`,
+    remedy: 'The log of the service says why they ended. Then resolve the hosts again.',
+  }),
   'begun-too-often': ({ message }: { message: string }) => ({
     detail: `${message} Nothing was imported.`,
     remedy: 'The log of the service says why they ended. Then send the log again.',
@@ -194,10 +198,24 @@ export const MESSAGES = {
     detail: 'A token cannot make one that lives longer than itself.',
     remedy: 'Sign in to make a token that lives longer.',
   }),
+  'no-dns-servers': () => ({
+    detail: 'No DNS servers are set, so that no host can be looked up.',
+    remedy:
+      'An administrator sets them with `jade-fence setting --dns-server ADDRESS`, or in the console under People.',
+  }),
+  'no-destinations-in-log': ({ log }: { log: string }) => ({
+    detail: `No request of \`${log}\` shows both its host and the address that it went to.`,
+    remedy: 'Resolve its hosts by DNS, or load resolutions from a file.',
+  }),
   'no-country-data': () => ({
     detail: 'No row of the file could be read; the country data stays as it was.',
     remedy:
       'It is CSV with rows `start,end,CODE` or `CIDR,CODE`, statistics of a regional internet registry, or an MMDB file.',
+  }),
+  'no-resolutions': () => ({
+    detail: 'No line of the file gives a host its addresses; the resolutions stay as they were.',
+    remedy:
+      'It is CSV with rows `host,address`, a hosts file with `address name` in a line, or a zone file of RFC 1035.',
   }),
   'no-pattern': () => ({
     detail: 'Text has no shape of its own, and no pattern says how to read it.',
@@ -415,6 +433,10 @@ export const MESSAGES = {
     detail: `There is no replay ${id}.`,
     remedy: 'List the replays to see which there are.',
   }),
+  'unknown-resolve': ({ id }: { id: number }) => ({
+    detail: `There is no look-up of hosts ${id}.`,
+    remedy: 'List them to see which there are.',
+  }),
   'unknown-request': ({ number, last }: { number: number; last: number | undefined }) => ({
     detail: `The replay has no request ${number}.`,
     remedy: last === undefined ? 'It has none at all.' : `Its requests are numbered 1 to ${last}.`,
@@ -466,6 +488,11 @@ export const MESSAGES = {
   'which-client': () => ({
     detail: 'The client is given as `probe`, or as `client` with its address.',
     remedy: 'Send one of the two.',
+  }),
+  'which-hosts': () => ({
+    detail:
+      'A look-up takes either the hosts of a `log`, or `hosts`; the addresses that a log shows are those of a `log`.',
+    remedy: 'Name one of them.',
   }),
   'which-log': () => ({ detail: 'A replay needs its `log`, or several as `logs`.', remedy: 'Name a log.' }),
   'worker-lost': () => ({

@@ -10,6 +10,7 @@ import type { FeedClock } from '../feed/clock.js';
 import type { Imports } from '../import/imports.js';
 import { Redactions } from '../redaction/redactions.js';
 import type { ReplayRunner } from '../replay/runner.js';
+import type { Resolves } from '../resolve/resolves.js';
 import type { PreparedStates } from '../workspace/prepared.js';
 import { Api } from './api.js';
 import { whoAsks } from './authenticate.js';
@@ -36,6 +37,7 @@ import { mappingRoutes } from './routes/mappings.js';
 import { objectRoutes } from './routes/objects.js';
 import { peopleRoutes } from './routes/people.js';
 import { replayRoutes } from './routes/replays.js';
+import { resolutionRoutes } from './routes/resolutions.js';
 import { reviewRoutes } from './routes/review.js';
 import { revisionRoutes } from './routes/revisions.js';
 import { sessionRoutes } from './routes/session.js';
@@ -51,6 +53,7 @@ export interface ApiParts {
   readonly states: PreparedStates;
   readonly runner: ReplayRunner;
   readonly imports: Imports;
+  readonly resolves: Resolves;
   readonly gate: Pick<GateProcess, 'counts'>;
   readonly feeds: FeedClock;
   readonly maxUpload: number;
@@ -94,7 +97,7 @@ export function createApp(parts: AppParts): Express {
 
 /** All routes below `API`. */
 export function apiRoutes(
-  { knex, urgent, states, runner, imports, watch, gate, feeds, maxUpload, uploadIdle, publicUrl }: ApiParts,
+  { knex, urgent, states, runner, imports, resolves, watch, gate, feeds, maxUpload, uploadIdle, publicUrl }: ApiParts,
   metrics: Metrics,
 ): Api {
   const cookie = new SessionCookie(publicUrl);
@@ -113,6 +116,7 @@ export function apiRoutes(
   checkRoutes(api, knex, states);
   lookUpRoutes(api, knex, states);
   countryRoutes(api, knex, states);
+  resolutionRoutes(api, { knex, states, resolves, watch });
   logRoutes(api, { knex, imports, watch, maxUpload, uploadIdle });
   importRoutes(api, { knex, imports, watch });
   mappingRoutes(api, knex);

@@ -5,6 +5,7 @@ import type { DatabaseSession } from '../database/session.js';
 import { grantSecrets } from '../live/grants.js';
 import type { LiveRules } from '../live/live-rules.js';
 import { Token } from '../model/person.js';
+import { loadsOf, newestResolutions, packedLoads } from '../resolution/store.js';
 import { publishedRevision } from '../revision/store.js';
 import { once } from '../worker/once.js';
 import { asFile } from '../workspace/readings.js';
@@ -13,6 +14,7 @@ import { written } from '../workspace/texts.js';
 
 /** Tokens are made and run out without a word. */
 const LOOK_MS = 30_000;
+const ANSWERS_EVERY_MS = 600_000;
 
 /** Keeps what is in force in the data folder, so that a service decides by it that starts while the database is away. */
 export class PlanKeeper {
@@ -21,6 +23,9 @@ export class PlanKeeper {
   readonly #logger: Logger;
   /** What was kept last, without the rules, which the revision's number identifies. */
   #kept: string | undefined;
+  /** The newest load of resolutions that was kept, and when. */
+  #resolutions: number | undefined;
+  #keptAt = 0;
   #keeping: Promise<void> = Promise.resolve();
   #timer: NodeJS.Timeout | undefined;
 
@@ -55,16 +60,32 @@ export class PlanKeeper {
     const { key, passcodes } = await grantSecrets(this.#knex);
     const shown = { gateways, grantKey: key.toString('base64'), passcodes: Object.fromEntries(passcodes) };
     const kept = JSON.stringify([revision.number, shown]);
-    if (kept === this.#kept) return;
+    const resolutions = await newestResolutions(this.#knex);
+    // Answers come all the time, and all that is kept is written each time.
+    const areOld = resolutions !== this.#resolutions && Date.now() - this.#keptAt > ANSWERS_EVERY_MS;
+    if (kept === this.#kept && !areOld) return;
     const documents = await written(this.#knex, await documentsOf(this.#knex, revision.versionIds));
     const { countryDataId } = revision;
     const country = countryDataId === null ? null : await packedCountryData(this.#knex, countryDataId);
     const plan = {
       ...{ revision: revision.number, documents: documents.map(asFile) },
       country: country && Buffer.from(country).toString('base64'),
+      resolutions: await this.#answers(resolutions),
       ...shown,
     };
     await once('writeKeptPlan', [this.#folder, plan]);
     this.#kept = kept;
+    this.#resolutions = resolutions;
+    this.#keptAt = Date.now();
+  }
+
+  async #answers(id: number | undefined): Promise<string[]> {
+    if (id === undefined) return [];
+    const loads = await loadsOf(this.#knex, id);
+    const packed = await packedLoads(
+      this.#knex,
+      loads.map((load) => load.id),
+    );
+    return packed.map((load) => Buffer.from(load).toString('base64'));
   }
 }

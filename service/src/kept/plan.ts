@@ -12,6 +12,8 @@ export interface KeptPlan {
   readonly documents: readonly SourceFile[];
   /** Country data as it is stored, in base64; null where there is none. */
   readonly country: string | null;
+  /** The answers for hosts as they are stored, the oldest first, in base64; not kept by versions before there were any. */
+  readonly resolutions?: readonly string[];
   /** The tokens of gateways: hashes, and until when each holds. */
   readonly gateways: readonly { readonly hash: string; readonly expiresAt: string | null }[];
   /** The key of grants in base64, and the version of each passcode. */

@@ -1,10 +1,12 @@
 import { type CountryData, countryDataOf } from '@jade-fence/core/country';
 import { type Prepared, prepare } from '@jade-fence/core/engine';
 import { nextExpiry } from '@jade-fence/core/live';
+import type { Resolutions } from '@jade-fence/core/resolution';
 import { linkFiles, readFiles } from '@jade-fence/core/workspace';
 import type { Logger } from 'pino';
 import { flatCountryFile } from '../country/compile.js';
 import type { DecideBy } from '../live/live-rules.js';
+import { compileLoads } from '../resolution/packed.js';
 import type { KeptPlan } from './plan.js';
 
 const LONGEST_WAIT_MS = 3_600_000;
@@ -14,6 +16,7 @@ export class KeptRules {
   readonly plan: KeptPlan;
   readonly #logger: Logger;
   readonly #countryData: CountryData | undefined;
+  readonly #resolutions: Resolutions;
   #first: Prepared | undefined;
   #timer: NodeJS.Timeout | undefined;
   #closed = false;
@@ -22,8 +25,12 @@ export class KeptRules {
   constructor(plan: KeptPlan, logger: Logger) {
     this.plan = plan;
     this.#logger = logger;
-    const { country } = plan;
+    const { country, resolutions = [] } = plan;
     this.#countryData = country === null ? undefined : countryDataOf(flatCountryFile(Buffer.from(country, 'base64')));
+    this.#resolutions = {
+      table: compileLoads(resolutions.map((load) => Buffer.from(load, 'base64'))),
+      later: new Map(),
+    };
     this.#first = this.#prepare(Date.now());
   }
 
@@ -42,7 +49,7 @@ export class KeptRules {
   #prepare(at: number): Prepared {
     const { workspace, issues } = linkFiles([readFiles(this.plan.documents)]);
     if (issues.length > 0) throw new Error(`the kept rules are invalid: ${issues[0]?.what}`);
-    return prepare(workspace, { countryData: this.#countryData, at });
+    return prepare(workspace, { countryData: this.#countryData, resolutions: this.#resolutions, at });
   }
 
   async #use(prepared: Prepared, decideBy: DecideBy): Promise<void> {

@@ -91,7 +91,7 @@ export class LiveRules extends EventEmitter<{ loaded: [] }> {
     const revision = await publishedRevision(this.#knex);
     if (!revision) return;
     const now = new Date();
-    const prepared = await this.#states.get(revisionState(revision, now));
+    const prepared = await this.#states.get(await revisionState(this.#knex, revision, now));
     await this.#decideBy(revision.number, prepared);
     this.emit('loaded');
     const next = nextExpiry(prepared.workspace, now.getTime());

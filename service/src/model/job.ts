@@ -2,7 +2,7 @@ import type { JobState } from '@jade-fence/contract';
 import { BaseModel } from './base.js';
 
 /** What is done as a job. */
-export const JOB_KINDS = ['replay', 'import'] as const;
+export const JOB_KINDS = ['replay', 'import', 'resolve'] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 
 /** Long work that any service on the database takes, and takes up where another left it. */

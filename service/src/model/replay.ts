@@ -36,6 +36,8 @@ export class Replay extends Job {
   /** The versions of the objects that it ran with. */
   versionIds!: number[];
   countryDataId!: number | null;
+  /** The newest load of resolutions that counted; null: there was none. */
+  resolutionsId!: number | null;
   /** What it judged by in place of the workspace's own documents of the same names; null: by those alone. */
   documents!: GivenDocument[] | null;
   /** The instant at which the expiry of list entries was judged. */

@@ -16,7 +16,7 @@ const SWEEP_EVERY_MS = 5 * 60_000;
 export async function sameReplay(
   knex: Knex,
   logs: readonly RequestLog[],
-  { versionIds, countryDataId, at }: WorkspaceState,
+  { versionIds, countryDataId, resolutionsId, at }: WorkspaceState,
 ): Promise<Replay | undefined> {
   return Replay.query(knex)
     .whereIn('state', ['waiting', 'running', 'done'])
@@ -28,6 +28,7 @@ export async function sameReplay(
       JSON.stringify(versionIds),
     ])
     .whereRaw('country_data_id is not distinct from ?', [countryDataId ?? null])
+    .whereRaw('resolutions_id is not distinct from ?', [resolutionsId ?? null])
     .whereBetween('judgedAt', [new Date(at.getTime() - SAME_MS), at])
     .orderBy('id', 'desc')
     .first();

@@ -71,7 +71,7 @@ export class ReplayRunner {
    */
   async order({ logs, revision, policy, only, files, at, purpose, by }: ReplayOrder): Promise<Replay> {
     const { knex, states } = this.#parts;
-    const base = revision === undefined ? await currentState(knex, at) : revisionState(revision, at);
+    const base = await (revision === undefined ? currentState(knex, at) : revisionState(knex, revision, at));
     const documents =
       files.length > 0
         ? await checkFiles(knex, states.readings, await documentsOf(knex, base.versionIds), files)
@@ -99,6 +99,7 @@ export class ReplayRunner {
         total: logs.reduce((sum, { requests }) => sum + requests, 0),
         versionIds: [...state.versionIds],
         countryDataId: state.countryDataId ?? null,
+        resolutionsId: state.resolutionsId ?? null,
         judgedAt: at,
         purpose,
         orderedBy: by,

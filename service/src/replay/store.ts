@@ -51,6 +51,12 @@ export async function deleteReplay(knex: Knex, { id, logIds }: Replay, by: strin
 }
 
 /** The state of the workspace that a replay runs. */
-export function stateOf({ versionIds, countryDataId, judgedAt, documents }: Replay): WorkspaceState {
-  return { versionIds, countryDataId: countryDataId ?? undefined, at: judgedAt, instead: documents ?? undefined };
+export function stateOf({ versionIds, countryDataId, resolutionsId, judgedAt, documents }: Replay): WorkspaceState {
+  return {
+    versionIds,
+    countryDataId: countryDataId ?? undefined,
+    resolutionsId: resolutionsId ?? undefined,
+    at: judgedAt,
+    instead: documents ?? undefined,
+  };
 }

@@ -5,6 +5,7 @@ import { countryDataInForce } from '../country/store.js';
 import { notFound } from '../fault/not-found.js';
 import { Refusal, refusal } from '../fault/refusal.js';
 import type { ChosenVersion } from '../model/revision.js';
+import { newestResolutions } from '../resolution/store.js';
 import { keyOf, type StoredDocument } from '../workspace/document.js';
 import type { Readings } from '../workspace/readings.js';
 import { currentState, type WorkspaceState } from '../workspace/state.js';
@@ -42,7 +43,7 @@ export async function stateToPublish(
     )
   ).map(({ versionId }) => versionId);
   const country = published ? published.countryDataId : (await countryDataInForce(knex))?.id;
-  return { versionIds, countryDataId: country ?? undefined, at: now };
+  return { versionIds, countryDataId: country ?? undefined, resolutionsId: await newestResolutions(knex), at: now };
 }
 
 /** The versions that chosen objects have in the draft. */

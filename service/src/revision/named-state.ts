@@ -5,5 +5,5 @@ import { revisionNamed } from './store.js';
 /** The state that is called `draft`, `published`, or by the number of a revision. */
 export async function namedState(knex: Knex, name: string, at: Date): Promise<WorkspaceState> {
   const revision = await revisionNamed(knex, name);
-  return revision ? revisionState(revision, at) : currentState(knex, at);
+  return revision ? revisionState(knex, revision, at) : currentState(knex, at);
 }

@@ -25,7 +25,7 @@ export async function publishOne(knex: Knex, states: PreparedStates, order: Publ
   if (fourEyes) throw refusal('four-eyes');
   const before = await publishedRevision(knex);
   if (!before) throw refusal('nothing-published');
-  const state = await withObject(knex, revisionState(before, new Date()), order);
+  const state = await withObject(knex, await revisionState(knex, before, new Date()), order);
   const prepared = await states.get(state);
   requireChecks(runChecks(prepared, prepared.workspace.checks.values(), state.at.getTime()));
   return withDraft(knex, undefined, async (trx) => {

@@ -41,7 +41,7 @@ export async function readinessOf(
   const draft = await draftNumber(knex);
   const state = await stateToPublish(knex, states.readings, only, now);
   const published = await publishedRevision(knex);
-  const before = published && revisionState(published, now);
+  const before = published && (await revisionState(knex, published, now));
   const prepared = await states.get(state);
   const known = new Set(before ? (await findingsOf(knex, states, before)).map(keyOf) : []);
   const findings = await findingsOf(knex, states, state);

@@ -10,9 +10,25 @@ export interface Settings {
   readonly alertUrl: string | null;
   /** Whether alerts may go to private address space. */
   readonly alertPrivate: boolean;
+  /** The DNS servers that hosts are looked up by: addresses, with a port where it is not 53. Empty: nothing is looked up. */
+  readonly dnsServers: readonly string[];
+  /** The most hosts that are looked up a second, by each service and each resolve. */
+  readonly dnsPerSecond: number;
+  /** Whether names of private networks may be sent to servers outside. */
+  readonly dnsPrivateNames: boolean;
+  /** Domains of one's own, whose names are those of private networks too. */
+  readonly dnsOwnDomains: readonly string[];
 }
 
-const DEFAULTS: Settings = { fourEyes: false, alertUrl: null, alertPrivate: false };
+const DEFAULTS: Settings = {
+  fourEyes: false,
+  alertUrl: null,
+  alertPrivate: false,
+  dnsServers: [],
+  dnsPerSecond: 50,
+  dnsPrivateNames: false,
+  dnsOwnDomains: [],
+};
 
 /** The settings as they are, with the defaults of what nobody chose. */
 export async function currentSettings(knex: Knex): Promise<Settings> {

@@ -1,6 +1,9 @@
 import { flatCountryFile, lookAtCountryFile } from '../country/compile.js';
 import { writeKeptPlan } from '../kept/plan.js';
+import { lookAtResolutionFile } from '../resolution/look.js';
+import { compileLoads, foldLoads } from '../resolution/packed.js';
 import { closeCoordinator, countChunk, openCoordinator, replayReport, resolveRows } from './calls/coordinate.js';
+import { hostAddressesOfChunk, hostsOfChunk } from './calls/hosts.js';
 import { closeJudge, judgeChunk, openJudge, resolveChunk } from './calls/judge.js';
 import { closeReader, endReader, lookAtLog, openReader, readLines, readPiece } from './calls/read.js';
 
@@ -24,6 +27,11 @@ export const CALLS = {
   lookAtCountryFile,
   flatCountryFile,
   writeKeptPlan,
+  compileLoads,
+  foldLoads,
+  lookAtResolutionFile,
+  hostsOfChunk,
+  hostAddressesOfChunk,
 };
 
 export type Calls = typeof CALLS;

@@ -2,7 +2,7 @@ import type { Prepared } from '@jade-fence/core/engine';
 import type { Knex } from 'knex';
 import { once } from '../worker/once.js';
 import { giveMemoryBack } from './memory.js';
-import { Preparer } from './preparer.js';
+import { type Elsewhere, Preparer } from './preparer.js';
 import type { Readings } from './readings.js';
 import { stateKey, stateParts, type WorkspaceState } from './state.js';
 
@@ -10,7 +10,10 @@ const MOST_KEPT = 4;
 /** When no state is used for this long, all are dropped: the deciding process has what it needs. */
 const IDLE_MS = 120_000;
 
-const flatElsewhere = (packed: Uint8Array) => once('flatCountryFile', [packed]);
+const ELSEWHERE: Elsewhere = {
+  flat: (packed) => once('flatCountryFile', [packed]),
+  compile: (loads) => once('compileLoads', [loads]),
+};
 
 /** Prepares states of the workspace for judging, and keeps the last few. */
 export class PreparedStates {
@@ -35,7 +38,7 @@ export class PreparedStates {
     const country = state.countryDataId;
     const prepared =
       this.#kept.get(key)?.prepared ??
-      stateParts(this.#knex, state).then((parts) => this.#preparer.load(this.#knex, parts, flatElsewhere));
+      stateParts(this.#knex, state).then((parts) => this.#preparer.load(this.#knex, parts, ELSEWHERE));
     this.#kept.delete(key);
     this.#kept.set(key, { country, prepared });
     prepared.catch(() => this.#kept.delete(key));

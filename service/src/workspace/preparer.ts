@@ -1,13 +1,23 @@
 import { type CountryData, countryDataOf, type FlatCountryData } from '@jade-fence/core/country';
 import { type Prepared, prepare } from '@jade-fence/core/engine';
+import type { AnswerTable, Resolutions } from '@jade-fence/core/resolution';
 import { linkFiles, type ReadFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { flatCountryFile } from '../country/compile.js';
+import { ResolutionStates } from '../resolution/states.js';
 import { Readings } from './readings.js';
 import type { StateParts, WholeParts } from './state.js';
 
 /** What is published and what is drafted may have country data of their own. */
 const MOST_COUNTRY_DATA = 2;
+
+/** What takes long, and is for another process to do. */
+export interface Elsewhere {
+  /** Makes country data of its packed file. */
+  readonly flat: (packed: Uint8Array) => Promise<FlatCountryData>;
+  /** Makes a table of the answers of loads, the oldest first. */
+  readonly compile: (loads: readonly Uint8Array[]) => Promise<AnswerTable>;
+}
 
 /** Prepares states of the workspace for judging. What a state has in common with the one before it is not made again. */
 export class Preparer {
@@ -15,30 +25,35 @@ export class Preparer {
   /** The last state. */
   #last: Prepared | undefined;
   /** Country data by its number, the last used at the end. */
+  readonly #resolutions = new ResolutionStates();
   readonly #country = new Map<number, Promise<CountryData> | CountryData>();
 
   /**
    * Fetches what is not known of the documents.
-   *
-   * @param flat makes country data of its packed file; given, since that takes long and is for another process to do
    */
-  async load(knex: Knex, state: StateParts, flat: (packed: Uint8Array) => Promise<FlatCountryData>): Promise<Prepared> {
+  async load(knex: Knex, state: StateParts, { flat, compile }: Elsewhere): Promise<Prepared> {
     const { country } = state;
     const data = country && (await this.#countryData(country.id, () => flat(country.packed).then(countryDataOf)));
-    return this.#prepare(state, await this.readings.load(knex, state.documents), data);
+    const { resolutionsId } = state;
+    const resolutions =
+      resolutionsId === undefined ? undefined : await this.#resolutions.load(knex, resolutionsId, compile);
+    return this.#prepare(state, await this.readings.load(knex, state.documents), data, resolutions);
   }
 
   /** The same in a worker thread, which may take its time; what the state needs has been fetched. */
   prepare(state: WholeParts): Prepared {
     const { country } = state;
     const data = country && this.#countryData(country.id, () => countryDataOf(flatCountryFile(country.packed)));
-    return this.#prepare(state, this.readings.read(state.documents, state.parts), data);
+    const resolutions = state.resolutions.length === 0 ? undefined : this.#resolutions.prepare(state.resolutions);
+    return this.#prepare(state, this.readings.read(state.documents, state.parts), data, resolutions);
   }
 
   /** Lets go of country data that none of these numbers is of; of the last state too, where there are none. */
   letGo(used: readonly (number | undefined)[]): void {
     for (const id of this.#country.keys()) if (!used.includes(id)) this.#country.delete(id);
-    if (used.length === 0) this.#last = undefined;
+    if (used.length > 0) return;
+    this.#last = undefined;
+    this.#resolutions.letGo();
   }
 
   #countryData<T extends Promise<CountryData> | CountryData>(id: number, make: () => T): T {
@@ -50,9 +65,14 @@ export class Preparer {
     return data;
   }
 
-  #prepare({ at }: StateParts, read: readonly ReadFiles[], countryData: CountryData | undefined): Prepared {
+  #prepare(
+    { at }: StateParts,
+    read: readonly ReadFiles[],
+    countryData: CountryData | undefined,
+    resolutions: Resolutions | undefined,
+  ): Prepared {
     const { workspace } = linkFiles(read);
-    this.#last = prepare(workspace, { countryData, at: at.getTime(), previous: this.#last });
+    this.#last = prepare(workspace, { countryData, resolutions, at: at.getTime(), previous: this.#last });
     return this.#last;
   }
 }

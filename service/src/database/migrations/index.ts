@@ -24,6 +24,7 @@ import * as twentySecond from './0022-chosen-objects.js';
 import * as twentyThird from './0023-references.js';
 import * as twentyFourth from './0024-patterns.js';
 import * as twentyFifth from './0025-archives.js';
+import * as twentySixth from './0026-resolutions.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -55,6 +56,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0023-references', ...twentyThird },
   { name: '0024-patterns', ...twentyFourth },
   { name: '0025-archives', ...twentyFifth },
+  { name: '0026-resolutions', ...twentySixth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

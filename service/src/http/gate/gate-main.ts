@@ -2,13 +2,16 @@ import type { Server } from 'node:http';
 import { type RuleCount } from '@jade-fence/contract';
 import { type FlatRules, preparedRules } from '@jade-fence/core/engine';
 import { Live } from '@jade-fence/core/live';
+import type { Answer } from '@jade-fence/core/resolution';
 import { pino } from 'pino';
 import { awayDatabase, type Connection, openPools } from '../../database/connect.js';
 import { seedHashesAtRandom } from '../../hash-secret.js';
 import { Alerts } from '../../live/alerts.js';
 import { Grants } from '../../live/grants.js';
 import type { InForce } from '../../live/in-force.js';
+import { LiveAnswers } from '../../live/live-answers.js';
 import { Recorder } from '../../live/recorder.js';
+import { WantedHosts } from '../../live/wanted-hosts.js';
 import { answerCalls } from '../../worker/answer-calls.js';
 import { close, listenAt } from '../listen.js';
 import { readFlat } from './flat-file.js';
@@ -46,6 +49,9 @@ process.on('disconnect', () => process.exit());
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => undefined);
 
 const rules: { current: InForce | undefined } = { current: undefined };
+const wanted = new WantedHosts();
+const answers = new LiveAnswers();
+const want = (host: string): void => wanted.want(host, performance.now());
 let gate: GateServer | undefined;
 let server: Server | undefined;
 /** What there is to end of what is worked with. */
@@ -76,7 +82,16 @@ const CALLS = {
   /** Decides by the rules in the file from the next call on. Counts under limits carry over. */
   async decideBy(revision: number, path: string): Promise<void> {
     const flat = (await readFlat(path)) as FlatRules;
-    rules.current = { revision, live: new Live(preparedRules(flat), rules.current?.live) };
+    const prepared = preparedRules({ ...flat, resolutions: answers.of(flat.resolutions) });
+    rules.current = { revision, live: new Live(prepared, rules.current?.live, want) };
+  },
+
+  /** Hosts that requests went to and nobody has looked up, as soon as there are any; none after a while. */
+  hostsToResolve: (): Promise<string[]> => wanted.take(),
+
+  /** Decides by these answers too from the next request on. */
+  addAnswers(more: readonly Answer[]): void {
+    answers.add(more);
   },
 
   /** Takes the key of grants and the versions of passcodes that the database has now. */

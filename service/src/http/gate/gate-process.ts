@@ -2,6 +2,7 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { flatRules, type PreparedRules } from '@jade-fence/core/engine';
+import type { Answer } from '@jade-fence/core/resolution';
 import type { Logger } from 'pino';
 import { processLane } from '../../worker/lane.js';
 import { Thread } from '../../worker/thread.js';
@@ -78,6 +79,16 @@ export class GateProcess {
   /** Takes the key of grants and the versions of passcodes that the database has now. */
   async reloadGrants(): Promise<void> {
     await this.#process.call('reloadGrants', []);
+  }
+
+  /** Hosts that requests went to and nobody has looked up, as soon as there are any; none after a while. */
+  hostsToResolve(): Promise<string[]> {
+    return this.#process.call('hostsToResolve', []);
+  }
+
+  /** Decides by these answers too from the next request on. */
+  async addAnswers(answers: readonly Answer[]): Promise<void> {
+    await this.#process.call('addAnswers', [answers]);
   }
 
   counts(): Promise<GateCounts> {

@@ -15,6 +15,11 @@ export class LookUpQuery extends StateQuery {
   @IsString()
   @Length(1, 4000)
   of!: string;
+
+  /** The log in which to count what remedies would stop. */
+  @IsOptional()
+  @Matches(NAME, { message: NAME_MESSAGE })
+  log?: string;
 }
 
 /** The client, for what the policies can do to it: a probe, or an address. */

@@ -1,9 +1,24 @@
 import { ROLES, type Role } from '@jade-fence/contract';
-import { IsBoolean, IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayUnique,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+  Validate,
+} from 'class-validator';
 import { AUDITED, type Audited } from '../../audit/audit.js';
 import { IsFlag } from './is-flag.js';
 import { IsInstant } from './is-instant.js';
 import { PageQuery } from './page-query.js';
+import { IsDnsServer, IsHost } from './resolution-input.js';
 
 const PERSON = /^[a-z0-9](?:[a-z0-9._@-]{0,98}[a-z0-9])?$/;
 const PERSON_MESSAGE =
@@ -97,6 +112,34 @@ export class SettingsInput {
   @IsOptional()
   @IsBoolean()
   alertPrivate?: boolean;
+
+  /** The DNS servers that hosts are looked up by; empty: nothing is looked up. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(8)
+  @ArrayUnique({ message: 'dnsServers are named once each' })
+  @Validate(IsDnsServer, { each: true })
+  dnsServers?: string[];
+
+  /** The most hosts that are looked up a second. */
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  @Max(1000)
+  dnsPerSecond?: number;
+
+  /** Whether names of private networks may be sent to servers outside. */
+  @IsOptional()
+  @IsBoolean()
+  dnsPrivateNames?: boolean;
+
+  /** Domains of one's own, whose names are those of private networks too. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ArrayUnique({ message: 'dnsOwnDomains are named once each' })
+  @Validate(IsHost, { each: true })
+  dnsOwnDomains?: string[];
 }
 
 /** Which entries of the audit. */

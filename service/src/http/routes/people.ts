@@ -1,5 +1,6 @@
 import type { PersonBody, SessionBody, TokenBody } from '@jade-fence/contract';
 import { mayAct } from '@jade-fence/contract';
+import { parseHost } from '@jade-fence/core/domain';
 import type { Knex } from 'knex';
 import { note, noting } from '../../audit/audit.js';
 import { refusal } from '../../fault/refusal.js';
@@ -102,6 +103,10 @@ export function peopleRoutes(api: Api, knex: Knex): void {
           fourEyes: body.fourEyes,
           alertUrl: body.alertUrl === '' ? null : body.alertUrl,
           alertPrivate: body.alertPrivate,
+          dnsServers: body.dnsServers,
+          dnsPerSecond: body.dnsPerSecond,
+          dnsPrivateNames: body.dnsPrivateNames,
+          dnsOwnDomains: body.dnsOwnDomains?.map((domain) => parseHost(domain) as string),
         },
         who.name,
       ),

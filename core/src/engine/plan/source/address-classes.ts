@@ -1,10 +1,22 @@
 import type { Address } from '../../../address/index.js';
 import type { AddressDictionary } from '../../../column/index.js';
+import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
-import { type AddressClass, classOf } from '../partition/partition.js';
-import type { AddressSourcePlan } from './address-source.js';
+import { type AddressClass, classOf, type Partition } from '../partition/partition.js';
 import { classesOf, UNSEEN_CLIENT } from './addresses.js';
 import { unseenClass } from './source.js';
+
+/** A source whose value is an address, and for the client its country too. */
+export interface AddressSourcePlan {
+  readonly axes: readonly Axis[];
+  readonly of: 'client' | 'peer' | 'destination';
+  /** The lists and the country data of the workspace. */
+  readonly shared: Partition;
+  /** The addresses that the rules themselves name. */
+  readonly own: Partition;
+  /** The terms that an address matches, axis by axis, from its classes in both partitions. */
+  readonly match: (shared: AddressClass, own: AddressClass) => readonly Matched[];
+}
 
 /** More pairs of classes than this are kept in a map, so that memory stays bounded. */
 const MOST_PAIRS = 2 ** 22;

@@ -1,24 +1,10 @@
 import type { ClientFinding, Request } from '../../../request/index.js';
-import type { Axis } from '../axis.js';
 import type { ClassColumn } from '../class-column.js';
-import type { ClassTable, Matched } from '../classes.js';
-import type { AddressClass, Partition } from '../partition/partition.js';
-import { AddressClasses } from './address-classes.js';
+import type { ClassTable } from '../classes.js';
+import { AddressClasses, type AddressSourcePlan } from './address-classes.js';
 import { addressesIn } from './addresses.js';
 import type { Block } from './block.js';
 import type { Source, SourcePlan } from './source.js';
-
-/** A source whose value is an address, and for the client its country too. */
-export interface AddressSourcePlan {
-  readonly axes: readonly Axis[];
-  readonly of: 'client' | 'peer' | 'destination';
-  /** The lists and the country data of the workspace. */
-  readonly shared: Partition;
-  /** The addresses that the rules themselves name. */
-  readonly own: Partition;
-  /** The terms that an address matches, axis by axis, from its classes in both partitions. */
-  readonly match: (shared: AddressClass, own: AddressClass) => readonly Matched[];
-}
 
 /** A source of bit vectors over the classes of an address column. */
 export const addressSource = (plan: AddressSourcePlan): SourcePlan => ({

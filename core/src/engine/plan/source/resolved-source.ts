@@ -5,8 +5,7 @@ import type { Resolutions } from '../../../resolution/index.js';
 import { destinationsOf } from '../../semantics/destinations.js';
 import type { ClassColumn } from '../class-column.js';
 import type { ClassTable } from '../classes.js';
-import { AddressClasses } from './address-classes.js';
-import type { AddressSourcePlan } from './address-source.js';
+import { AddressClasses, type AddressSourcePlan } from './address-classes.js';
 import type { Block } from './block.js';
 import type { Source, SourcePlan } from './source.js';
 

@@ -1,0 +1,42 @@
+import { BoundedMap } from '@jade-fence/core/memo';
+
+/** More hosts than this do not wait to be looked up; they are asked for again with their next request. */
+const MOST_WAITING = 10_000;
+/** A host is not asked for again before this, whatever came of it. */
+const AGAIN_MS = 60_000;
+const MOST_REMEMBERED = 100_000;
+const MOST_AT_ONCE = 100;
+/** Whoever takes hosts is answered after this, with none. */
+const LONGEST_WAIT_MS = 20_000;
+
+/** Hosts that live requests went to, and of which no address is known that still holds. */
+export class WantedHosts {
+  readonly #waiting = new Set<string>();
+  readonly #asked = new BoundedMap<string, number>(MOST_REMEMBERED);
+  readonly #takers: (() => void)[] = [];
+
+  /** Has a host looked up behind; `now` is by a monotonic clock, in milliseconds. */
+  want(host: string, now: number): void {
+    const asked = this.#asked.get(host);
+    if ((asked !== undefined && now - asked < AGAIN_MS) || this.#waiting.size >= MOST_WAITING) return;
+    this.#asked.set(host, now);
+    this.#waiting.add(host);
+    this.#takers.shift()?.();
+  }
+
+  /** Some of the hosts, as soon as there are any; none after a while without. */
+  async take(): Promise<string[]> {
+    if (this.#waiting.size === 0)
+      await new Promise<void>((resolve) => {
+        const timer = setTimeout(resolve, LONGEST_WAIT_MS);
+        timer.unref();
+        this.#takers.push(() => {
+          clearTimeout(timer);
+          resolve();
+        });
+      });
+    const taken = [...this.#waiting].slice(0, MOST_AT_ONCE);
+    for (const host of taken) this.#waiting.delete(host);
+    return taken;
+  }
+}
