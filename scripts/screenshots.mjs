@@ -106,6 +106,7 @@ try {
   for (const args of [
     ['apply', 'demo/workspace'],
     ['country', 'load', 'demo/country-data.csv', '--date', '2026-11-01'],
+    ['resolutions', 'load', 'demo/resolutions.csv'],
     ['replay', '--import', 'demo/logs/week.jsonl'],
   ])
     must(`${WORK}/bin/jade-fence`, args, { stdio: 'ignore' });

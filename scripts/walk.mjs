@@ -22,6 +22,7 @@ const WALK = [
     [
       'jade-fence apply garden',
       'jade-fence country load country-data.csv --date 2026-11-01',
+      'jade-fence resolutions load resolutions.csv',
       'jade-fence log import week.jsonl',
     ],
   ],
@@ -129,6 +130,7 @@ rmSync(WORK, { recursive: true, force: true });
 mkdirSync(`${WORK}/bin`, { recursive: true });
 cpSync('demo/workspace', `${WORK}/garden`, { recursive: true });
 cpSync('demo/country-data.csv', `${WORK}/country-data.csv`);
+cpSync('demo/resolutions.csv', `${WORK}/resolutions.csv`);
 cpSync('demo/logs/week.jsonl', `${WORK}/week.jsonl`);
 const service = await startService(['--port', '0', '--data-dir', `${WORK}/data`]);
 if (service.url === undefined) process.exit(service.exitCode);

@@ -29,6 +29,8 @@ import { registerPolicy } from './commands/policy.js';
 import { registerPublish } from './commands/publish.js';
 import { registerReplay } from './commands/replay.js';
 import { registerRequests } from './commands/requests.js';
+import { registerResolutions } from './commands/resolutions.js';
+import { registerResolve } from './commands/resolve.js';
 import { registerReview } from './commands/review.js';
 import { registerSchema } from './commands/schema.js';
 import { registerServe } from './commands/serve.js';
@@ -55,6 +57,8 @@ const COMMANDS: readonly Register[] = [
     registerList,
     registerEntries,
     registerCountry,
+    registerResolutions,
+    registerResolve,
   ],
   ...[
     registerReview,

@@ -12,7 +12,11 @@ export interface Progress {
 const MIB = 1024 ** 2;
 
 /** Starts a bar. With the unit `MiB` it is given bytes. */
-export function startProgress(terminal: Terminal, what: string, unit: 'MiB' | 'requests'): Progress {
+export function startProgress(
+  terminal: Terminal,
+  what: string,
+  unit: 'MiB' | 'requests' | 'hosts' | 'parts',
+): Progress {
   const stream = terminal.progress;
   if (!stream) return { update: () => undefined, stop: () => undefined };
   const format = `${what} {bar} {percentage} %  {value} of {total} ${unit}  {duration_formatted}, {eta_formatted} left`;

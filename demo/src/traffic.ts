@@ -124,8 +124,9 @@ function specimen(dice: Dice): Page {
 }
 
 function outbound(dice: Dice, peer: string, site: Site): Timeless {
-  const base = { peer, forwardedFor: undefined, host: site.host, destination: site.address };
+  const base = { peer, forwardedFor: undefined, host: site.host, destination: undefined };
   if (site.secure) {
+    // Of tunnels the garden's proxy writes the name, and not where that was.
     const tunnel = { method: 'CONNECT', scheme: undefined, port: 443, path: undefined, agent: undefined };
     return { ...base, ...tunnel, status: 200, bytes: 900 + dice.below(60_000) };
   }
@@ -133,6 +134,7 @@ function outbound(dice: Dice, peer: string, site: Site): Timeless {
   return {
     ...base,
     ...page,
+    destination: site.address,
     scheme: 'http',
     port: undefined,
     agent: dice.choose(AGENTS),

@@ -87,6 +87,7 @@ function loadDemo(client, requests, env, keyFile) {
   const steps = [
     () => policies.length > 0 || client('apply', 'demo/workspace'),
     () => countryData !== null || client('country', 'load', 'demo/country-data.csv', '--date', '2026-11-01'),
+    () => ask('resolutions').hosts > 0 || client('resolutions', 'load', 'demo/resolutions.csv'),
     () => isThere || (shipped ? client('log', 'import', SHIPPED_LOG) : importGenerated(client, log, requests)),
     () => client('replay', log),
   ];

@@ -12,6 +12,7 @@ beforeAll(async () => {
   for (const args of [
     ['apply', `${DEMO}workspace`],
     ['country', 'load', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
+    ['resolutions', 'load', `${DEMO}resolutions.csv`],
     ['log', 'import', LOG],
   ])
     expect(await service.client(...args)).toMatchObject({ code: 0 });

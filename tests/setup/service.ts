@@ -195,6 +195,7 @@ export async function loadGarden(service: TestService): Promise<void> {
   for (const step of [
     ['apply', `${DEMO}workspace`],
     ['country', 'load', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
+    ['resolutions', 'load', `${DEMO}resolutions.csv`],
     ['replay', '--import', `${DEMO}logs/week.jsonl`, '--at', '2026-11-23T00:00:00Z'],
   ]) {
     const ran = await service.client(...step);

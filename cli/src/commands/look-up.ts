@@ -6,23 +6,31 @@ export const registerLookUp: Register = (program, act) => {
     .command('look-up')
     .summary('everything that is known of an address, host, URL or user')
     .description(
-      'Tells its normal form, its country and which data says so, the lists with the entry that holds it, its categories and applications, the policies that speak for it, and the rules that can concern it.',
+      'Shows its normal form, its addresses and where these are, which data says so, the lists with the entry that holds it, its categories and applications, the policies that speak for it, and the rules that can concern it.',
     )
     .argument('<value>', 'an address, a host, a URL or a user')
+    .option('--log <log>', 'count in this log what a rule about the host, its addresses or its country would stop')
     .option('--state <state>', STATE_OPTION)
     .addHelpText(
       'after',
       examples(
         'jade-fence look-up 198.18.97.3',
         'jade-fence look-up odds.meadowbet.example',
+        'jade-fence look-up www.visit-portugal.example --log week',
         'jade-fence look-up user:ines',
       ),
     )
     .action(
-      act(async ({ client, show, terminal }, of: string, { state }: { readonly state?: string }) => {
-        const found = await client.call('GET /look-up', { query: { of, state } });
-        show(found, (answer) => formatLookUp(answer, terminal.paint));
-        return undefined;
-      }),
+      act(
+        async (
+          { client, show, terminal },
+          of: string,
+          { state, log }: { readonly state?: string; readonly log?: string },
+        ) => {
+          const found = await client.call('GET /look-up', { query: { of, state, log } });
+          show(found, (answer) => formatLookUp(answer, terminal.paint));
+          return undefined;
+        },
+      ),
     );
 };

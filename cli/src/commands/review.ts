@@ -36,5 +36,7 @@ function reviewFiles(path: string): Finding[] {
       path,
     });
   const prepared = prepare(workspace, { countryData: undefined, at: Date.now() });
-  return review(prepared, { countryDate: undefined }).filter(({ code }) => code !== 'no-country-data' && code !== 'no-resolutions');
+  return review(prepared, { countryDate: undefined }).filter(
+    ({ code }) => code !== 'no-country-data' && code !== 'no-resolutions',
+  );
 }

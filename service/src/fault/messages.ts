@@ -201,7 +201,7 @@ export const MESSAGES = {
   'no-dns-servers': () => ({
     detail: 'No DNS servers are set, so that no host can be looked up.',
     remedy:
-      'An administrator sets them with `jade-fence setting --dns-server ADDRESS`, or in the console under People.',
+      'An administrator sets them with `jade-fence settings --dns-server ADDRESS`, or in the console under People.',
   }),
   'no-destinations-in-log': ({ log }: { log: string }) => ({
     detail: `No request of \`${log}\` shows both its host and the address that it went to.`,
