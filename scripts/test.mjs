@@ -2,7 +2,16 @@
 // Arguments behind `--` go to the test runner, such as a file's name.
 import { randomInt } from 'node:crypto';
 import { build } from './steps/build.mjs';
-import { CADDY, CHROMIUM, installMissing, LOG_WRITERS, NGINX, PACKERS, POSTGRESQL } from './steps/debian.mjs';
+import {
+  CADDY,
+  CHROMIUM,
+  DNS_SERVER,
+  installMissing,
+  LOG_WRITERS,
+  NGINX,
+  PACKERS,
+  POSTGRESQL,
+} from './steps/debian.mjs';
 import { checkNode, installPackages } from './steps/dependencies.mjs';
 import { succeeds } from './steps/run.mjs';
 import { say } from './steps/say.mjs';
@@ -10,7 +19,7 @@ import { say } from './steps/say.mjs';
 process.chdir(new URL('..', import.meta.url).pathname);
 checkNode();
 installPackages();
-installMissing([POSTGRESQL, CHROMIUM, NGINX, CADDY, ...LOG_WRITERS, ...PACKERS]);
+installMissing([POSTGRESQL, CHROMIUM, NGINX, CADDY, DNS_SERVER, ...LOG_WRITERS, ...PACKERS]);
 build();
 
 say('Checking format and lint');

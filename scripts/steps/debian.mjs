@@ -33,6 +33,13 @@ export const LOG_WRITERS = [
   isThere: () => onPath(program) || existsSync(`/usr/sbin/${program}`),
 }));
 
+/** The DNS server that answers in the tests. */
+export const DNS_SERVER = {
+  name: 'NSD',
+  package: 'nsd',
+  isThere: () => onPath('nsd') || existsSync('/usr/sbin/nsd'),
+};
+
 /** Other programs that pack logs, whose output is unpacked in the tests. */
 export const PACKERS = [
   { name: 'zstd', package: 'zstd', isThere: () => onPath('zstd') },

@@ -10,6 +10,7 @@ import { entriesText } from './entries-text.js';
 import { ListView } from './list-view.js';
 import { NewObject } from './new-object.js';
 import { ObjectView } from './object-view.js';
+import { ResolutionsView } from './resolutions-view.js';
 
 /** What rules speak of. */
 const KINDS = [
@@ -22,6 +23,7 @@ const KINDS = [
   { kind: 'check', label: 'Checks' },
   { kind: 'corrections', label: 'Corrections' },
   { kind: 'countries', label: 'Country data' },
+  { kind: 'resolutions', label: 'Resolutions' },
 ] as const;
 
 /** Lists, catalogues, schedules and all else that rules speak of: chosen at the left, shown at the right. */
@@ -43,6 +45,7 @@ export default function LibraryPage() {
       : workspace.data.objects
           .filter((each) => each.kind === kind)
           .map(({ name: own, note, sentence }) => ({ name: own, detail: note ?? sentence }));
+  const isData = kind === 'countries' || kind === 'resolutions';
   const shown = all.filter((each) => `${each.name} ${each.detail}`.toLowerCase().includes(search.toLowerCase()));
   const label = KINDS.find((each) => each.kind === kind)?.label ?? kind;
   return (
@@ -60,7 +63,7 @@ export default function LibraryPage() {
             </NavLink>
           ))}
         </nav>
-        {kind !== 'countries' && (
+        {!isData && (
           <>
             <div className="flex items-end gap-2 px-3 py-2">
               <TextField label={`Search ${label.toLowerCase()}`} wide value={search} onChange={setSearch} />
@@ -91,12 +94,13 @@ export default function LibraryPage() {
       </div>
       <div className="min-h-0 overflow-auto px-4 py-3">
         {kind === 'countries' && <CountryDataView />}
-        {kind !== 'countries' && name === undefined && (
+        {kind === 'resolutions' && <ResolutionsView />}
+        {!isData && name === undefined && (
           <p className="text-soft">Choose one at the left to see what it holds and who uses it.</p>
         )}
         {name === '+' && <NewObject key={kind} kind={kind} />}
         {kind === 'list' && name !== undefined && name !== '+' && <ListView key={name} name={name} />}
-        {kind !== 'list' && kind !== 'countries' && name !== undefined && name !== '+' && (
+        {kind !== 'list' && !isData && name !== undefined && name !== '+' && (
           <ObjectView key={`${kind} ${name}`} kind={kind} name={name} />
         )}
       </div>

@@ -2,20 +2,29 @@ import type { LookUpBody } from '@jade-fence/contract';
 import type { ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
+import { useLogs } from '../api/queries.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page } from '../frame/page.js';
 import { CodeText } from '../marks/code-text.js';
+import { Answer, Remedies } from './resolution-rows.js';
 
 /** Everything that the workspace knows of one value. */
 export default function LookUpPage() {
-  const of = useSearchParams()[0].get('of') ?? '';
-  const found = useFetched('GET /look-up', of !== '' && { query: { of } });
+  const [place, setPlace] = useSearchParams();
+  const of = place.get('of') ?? '';
+  const chosen = place.get('log') ?? undefined;
+  const logs = useLogs().data?.logs;
+  const log = chosen ?? logs?.[0]?.name;
+  const found = useFetched('GET /look-up', of !== '' && logs !== undefined && { query: { of, log } });
   return (
     <Page title="Look-up" about={<code className="font-mono">{of}</code>}>
       {of === '' && <p className="text-soft">Type an address, a host, a URL or a user into the box above.</p>}
       {found.error && <ErrorMessage error={found.error} />}
       {of !== '' && found.isPending && <Waiting what="what is known of it" />}
-      {found.data && <Known known={found.data} />}
+      {of !== '' && found.data && <Known known={found.data} />}
+      {of !== '' && found.data && (
+        <Remedies known={found.data} log={log} onLog={(next) => setPlace({ of, log: next }, { replace: true })} />
+      )}
     </Page>
   );
 }
@@ -59,6 +68,11 @@ function Known({ known }: { readonly known: LookUpBody }) {
           <Link to={`/effective?of=${encodeURIComponent(normal)}`} className="text-jade hover:underline">
             The rules that it can meet
           </Link>
+        </Row>
+      )}
+      {(kind === 'host' || kind === 'url') && (
+        <Row title="Addresses">
+          <Answer known={known} host={kind === 'host' ? normal : hostOf(normal)} />
         </Row>
       )}
       <Row title="In lists">
@@ -116,6 +130,13 @@ function Known({ known }: { readonly known: LookUpBody }) {
     </dl>
   );
 }
+
+/** The host of a URL in normal form. */
+const hostOf = (url: string): string =>
+  url
+    .replace(/^[a-z][a-z0-9+.-]*:\/\//, '')
+    .replace(/\/.*$/, '')
+    .replace(/:\d+$/, '');
 
 function Row({ title, children }: { readonly title: string; readonly children: ReactNode }) {
   return (

@@ -8,14 +8,20 @@ import { Command, ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Tick } from '../frame/tick.js';
 
+/** What is parted by blanks or commas. */
+const words = (text: string | readonly string[]): readonly string[] =>
+  typeof text === 'string' ? text.split(/[\s,]+/).filter((word) => word !== '') : text;
+
 /** What administrators chose for the service. */
 export function Settings({ mayChange }: { readonly mayChange: boolean }) {
   const settings = useFetched('GET /settings');
   const [url, setUrl] = useState<string>();
+  const [servers, setServers] = useState<string>();
+  const [domains, setDomains] = useState<string>();
   const change = useDeed((what: SettingsChange) => call('PATCH /settings', { body: what }));
   const secret = useDeed(() => call('GET /settings/alert-secret'));
   if (!settings.data) return null;
-  const { fourEyes, alertUrl, alertPrivate } = settings.data;
+  const { fourEyes, alertUrl, alertPrivate, dnsServers, dnsOwnDomains, dnsPrivateNames } = settings.data;
   const error = change.error ?? secret.error;
   return (
     <Part title="Settings">
@@ -42,6 +48,36 @@ export function Settings({ mayChange }: { readonly mayChange: boolean }) {
       <div className="mt-4">
         <Tick checked={alertPrivate} disabled={!mayChange} onChange={(next) => change.mutate({ alertPrivate: next })}>
           That address may be in private address space
+        </Tick>
+      </div>
+      <form
+        className="mt-4 flex flex-wrap items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate({ dnsServers: words(servers ?? dnsServers), dnsOwnDomains: words(domains ?? dnsOwnDomains) });
+        }}
+      >
+        <TextField
+          label="DNS servers that hosts are looked up by"
+          value={servers ?? dnsServers.join(' ')}
+          onChange={setServers}
+          placeholder="10.40.0.53"
+        />
+        <TextField
+          label="Domains of your own"
+          value={domains ?? dnsOwnDomains.join(' ')}
+          onChange={setDomains}
+          placeholder="fennelhill.example"
+        />
+        {mayChange && <Button type="submit">Set</Button>}
+      </form>
+      <div className="mt-2">
+        <Tick
+          checked={dnsPrivateNames}
+          disabled={!mayChange}
+          onChange={(next) => change.mutate({ dnsPrivateNames: next })}
+        >
+          Names of private networks and of your own domains may be sent to servers outside
         </Tick>
       </div>
       {secret.data && (

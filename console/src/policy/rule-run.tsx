@@ -11,6 +11,7 @@ import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrate
 import type { PolicyBody } from '@jade-fence/contract';
 import type { PolicyReport } from '@jade-fence/core/replay';
 import type { Finding } from '@jade-fence/core/review';
+import { Link } from 'react-router';
 import { useUnsavedOf } from '../edit/unsaved.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';
@@ -98,9 +99,17 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
       </div>
       {(report?.remarks ?? [])
         .filter((remark) => remark.rule === null)
-        .map(({ text }) => (
+        .map(({ text, code }) => (
           <p key={text} className="mx-4 mb-2 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
             <CodeText text={text} />
+            {code === 'unresolved' && (
+              <>
+                {' '}
+                <Link to="/library/resolutions" className="text-jade hover:underline">
+                  Resolve them
+                </Link>
+              </>
+            )}
           </p>
         ))}
       {edit.put.error && place.edit === undefined && <ErrorMessage error={edit.put.error} />}

@@ -55,7 +55,11 @@ export class DnsQuestions {
     const addresses = answered.flatMap((each) => each.addresses);
     const failure = [four, six].find((each): each is string => typeof each === 'string');
     if (failure !== undefined && addresses.length === 0) return { why: WHY[failure] ?? `it failed with ${failure}` };
-    const holds = Math.min(...answered.map((each) => each.holds), failure === undefined ? MOST_HOLD : HALF_HOLDS);
+    const having = answered.filter((each) => each.addresses.length > 0);
+    const holds = Math.min(
+      ...having.map((each) => each.holds),
+      failure !== undefined ? HALF_HOLDS : having.length === 0 ? NONE_HOLDS : MOST_HOLD,
+    );
     return {
       answer: {
         ...{ host, addresses: inOrder(addresses), seen: now, holds: Math.max(holds, LEAST_HOLD) },
@@ -80,6 +84,6 @@ async function found(
     return { addresses, holds: Math.min(MOST_HOLD, ...all.map(({ ttl }) => ttl)) };
   } catch (error) {
     const { code = '' } = error as NodeJS.ErrnoException;
-    return NONE.includes(code) ? { addresses: [], holds: NONE_HOLDS } : code;
+    return NONE.includes(code) ? { addresses: [], holds: MOST_HOLD } : code;
   }
 }
