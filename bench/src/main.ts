@@ -23,6 +23,7 @@ import { type Figure, measure, type Pair } from './measure.js';
 import { publishing } from './publishing.js';
 import { readingPair } from './reading.js';
 import { replayPair } from './replaying.js';
+import { resolvedPair } from './resolved.js';
 import { importMappedPair, importPair, importTextPair, requestsPage, serviceReplayPair } from './through-service.js';
 
 type Benchmark = () => Pair | Promise<Figure | Pair | Figure[]>;
@@ -39,6 +40,7 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'replay-1000-rules': replayOfMoreRules(1000),
   'replay-all-matches': replayOfAllMatches,
   'replay-destination-country': destinationPair,
+  'replay-resolved': resolvedPair,
   compile: compilePair,
   'recompile-one-rule': recompilePair,
   'country-lookup': countryLookupPair,

@@ -34,5 +34,8 @@ export class HostsOfLog {
 }
 
 /** The names that requests of a chunk go to without showing the address, each with its requests. */
-export const hostsIn = (table: ColumnTable): HostRequests[] =>
-  unresolvedIn(new Destinations(table, NO_RESOLUTIONS), allRows(table.rows));
+export function hostsIn(table: ColumnTable): HostRequests[] {
+  const destinations = new Destinations(table, NO_RESOLUTIONS);
+  // Of no resolutions the address is known of hosts alone that are addresses themselves.
+  return unresolvedIn(destinations, allRows(table.rows), (code) => destinations.addresses(code) !== undefined);
+}

@@ -29,7 +29,7 @@ export { compilePlan, type Plan } from './plan/plan.js';
 export { addressesIn, type Clients, classesOf, noClients, wholeColumn } from './plan/source/addresses.js';
 export { allRows, numberColumn, textColumn } from './plan/source/columns.js';
 export { type Combinations, combine } from './plan/source/combinations.js';
-export { Destinations } from './plan/source/destinations.js';
+export { Destinations, NOT_KNOWN, SEVERAL } from './plan/source/destinations.js';
 export { ALL_HEADERS } from './plan/text-fields.js';
 export { type Prepared, type PreparedRules, type PrepareOptions, prepare } from './prepared.js';
 export { evaluate } from './reference/evaluate.js';

@@ -1,5 +1,5 @@
 import { type Column, type ColumnTable, rowKindsIn } from '../column/index.js';
-import { type Clients, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
+import { type Clients, NOT_KNOWN, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import type { ClientTrust } from '../request/index.js';
 import type { ChunkParts } from './chunk-parts.js';
 import type { JoinedClients } from './clients.js';
@@ -13,7 +13,7 @@ import type { BreakdownCounter } from './tally/breakdowns.js';
 import type { ChunkCounts } from './tally/chunk-counts.js';
 import { doubtsOf } from './tally/forwarders.js';
 import { countOutcomes } from './tally/policy-tally.js';
-import { unresolvedIn } from './tally/unresolved.js';
+import { type HostRequests, unresolvedIn } from './tally/unresolved.js';
 import { VerdictWriter } from './verdict-writer.js';
 
 /** The outcomes of one policy for its rows of a chunk. */
@@ -126,10 +126,16 @@ export class ChunkRun {
           { table: this.#table, rows: own, peers: this.#chunk.clients.peers, clients: clients.codes },
           this.#prepared.trust.get(policy.policy.name) as ClientTrust,
         ),
-        unresolved: policy.policy.destinations.resolve ? unresolvedIn(this.#chunk.destinations, own) : [],
+        unresolved: policy.policy.destinations.resolve ? this.#unresolvedIn(own) : [],
       })),
       breakdowns: counter.count(this.#chunk, verdicts),
     };
+  }
+
+  #unresolvedIn(rows: Uint32Array): HostRequests[] {
+    const { destinations } = this.#chunk;
+    const classes = destinations.classes(this.#prepared.shared().partition);
+    return unresolvedIn(destinations, rows, (code) => classes[code] !== NOT_KNOWN);
   }
 
   #written(): VerdictWriter {

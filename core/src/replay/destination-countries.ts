@@ -1,11 +1,13 @@
 import type { ColumnTable, TextColumn } from '../column/index.js';
-import { CodedTextBuilder } from '../column/index.js';
+import { addressCodes, CodedTextBuilder } from '../column/index.js';
 import {
   classesOf,
   countriesOf,
   countriesText,
   countryIn,
   type Destinations,
+  NOT_KNOWN,
+  SEVERAL,
   type SharedPartition,
 } from '../engine/index.js';
 
@@ -23,7 +25,8 @@ export function destinationCountries(
   if (shown === undefined && resolving.length === 0) return undefined;
   const countries = new CodedTextBuilder(table.rows);
   if (shown) {
-    const ofShown = Uint32Array.from(classesOf(shown, partition), (number) =>
+    const classes = resolving.length > 0 ? destinations.classes(partition) : classesOf(shown, partition);
+    const ofShown = Uint32Array.from(classes.subarray(0, addressCodes(shown)), (number) =>
       countries.code(partition.classes[number]?.country),
     );
     for (let row = 0; row < table.rows; row++) countries.codes[row] = ofShown[shown.codes[row] as number] as number;
@@ -41,18 +44,27 @@ function writeResolved(
   resolving: readonly Uint32Array[],
 ): void {
   const { codes } = destinations;
-  const ofCode = new Int32Array(destinations.count).fill(NOT_ASKED);
-  const find = (code: number): number => {
-    const addresses = destinations.addresses(code);
-    const found = addresses && countriesOf(addresses, (address) => countryIn(partition, address));
+  const classes = destinations.classes(partition);
+  const ofClass = new Int32Array(partition.classes.length).fill(NOT_ASKED);
+  const ofSeveral = new Map<number, number>();
+  const findSeveral = (code: number): number => {
+    const addresses = destinations.addresses(code) ?? [];
+    const found = countriesOf(addresses, (address) => countryIn(partition, address));
     return countries.code(found && countriesText(found));
   };
   for (const rows of resolving)
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at] as number;
-      if (countries.codes[row] !== 0) continue;
       const code = codes[row] as number;
-      if (ofCode[code] === NOT_ASKED) ofCode[code] = find(code);
-      countries.codes[row] = ofCode[code] as number;
+      const number = classes[code] as number;
+      if (countries.codes[row] !== 0 || number === NOT_KNOWN) continue;
+      if (number === SEVERAL) {
+        const known = ofSeveral.get(code) ?? findSeveral(code);
+        ofSeveral.set(code, known);
+        countries.codes[row] = known;
+        continue;
+      }
+      if (ofClass[number] === NOT_ASKED) ofClass[number] = countries.code(partition.classes[number]?.country);
+      countries.codes[row] = ofClass[number] as number;
     }
 }

@@ -29,6 +29,7 @@ export {
   isToResolve,
   literalOf,
   NO_RESOLUTIONS,
+  onlyFour,
   type Resolutions,
 } from './resolutions.js';
 export { formatAnswer, type PackedAnswers, packAnswers, unpackAnswers } from './text.js';

@@ -15,8 +15,11 @@ export interface Resolutions {
 export interface AnswerTable {
   readonly hosts: number;
   readonly names: DomainSet;
-  /** For each slot of `names` the number of its answer. */
-  readonly numbers: Uint32Array;
+  /**
+   * For each slot of `names` two words side by side, so that most hosts cost one look: the number of its answer, with
+   * `ONE_FOUR` where that is a single IPv4 address, and the value of that address.
+   */
+  readonly bySlot: Uint32Array;
   /** The words of addresses, IPv4 and IPv6 apart, and for each answer where its own end. */
   readonly four: Uint32Array;
   readonly fourEnds: Uint32Array;
@@ -31,6 +34,7 @@ export interface AnswerTable {
 }
 
 const NOBODY_SAID = 0xffffffff;
+const ONE_FOUR = 0x80000000;
 const MOST_SOURCES = 0xffff;
 
 /** Answers for one host after another; of several for one host the last counts. */
@@ -39,7 +43,7 @@ export function compileAnswers(answers: Iterable<Answer>): AnswerTable {
   for (const answer of answers) last.set(answer.host, answer);
   const all = [...last.values()];
   const names = domainSet(all.map(({ host }) => ({ reach: 'exact', name: host })));
-  const numbers = new Uint32Array(names.slots.length);
+  const bySlot = new Uint32Array(names.slots.length * 2);
   const four = new Uint32Array(sum(all, 4));
   const six = new Uint32Array(sum(all, 6) * 4);
   const [fourEnds, sixEnds] = [new Uint32Array(all.length), new Uint32Array(all.length)];
@@ -47,7 +51,11 @@ export function compileAnswers(answers: Iterable<Answer>): AnswerTable {
   const sources = new Sources();
   let [fourEnd, sixEnd] = [0, 0];
   for (const [number, answer] of all.entries()) {
-    numbers[slotOfName(names, answer.host)] = number;
+    const place = slotOfName(names, answer.host) * 2;
+    const [only, other] = answer.addresses;
+    const isOneFour = only?.family === 4 && other === undefined;
+    bySlot[place] = isOneFour ? (number | ONE_FOUR) >>> 0 : number;
+    bySlot[place + 1] = isOneFour ? only.value : 0;
     for (const address of answer.addresses)
       if (address.family === 4) four[fourEnd++] = address.value;
       else for (const word of address.words) six[sixEnd++] = word;
@@ -57,7 +65,7 @@ export function compileAnswers(answers: Iterable<Answer>): AnswerTable {
     holds[number] = Math.min(answer.holds ?? NOBODY_SAID, NOBODY_SAID);
     from[number] = sources.number(answer.from);
   }
-  return { hosts: all.length, names, numbers, four, fourEnds, six, sixEnds, seen, holds, from, sources: sources.all };
+  return { hosts: all.length, names, bySlot, four, fourEnds, six, sixEnds, seen, holds, from, sources: sources.all };
 }
 
 const sum = (all: readonly Answer[], family: 4 | 6): number =>
@@ -111,6 +119,13 @@ export function addressesFor({ table, later }: Resolutions, host: string): reado
   return number < 0 ? undefined : addressesOf(table, number);
 }
 
+/** The value of the only address of a host, where that is of IPv4 and in the table; −1 for all else. */
+export function onlyFour({ table, later }: Resolutions, host: string): number {
+  const slot = table.hosts === 0 || (later.size > 0 && later.has(host)) ? -1 : slotOfName(table.names, host);
+  if (slot < 0 || (table.bySlot[slot * 2] as number) < ONE_FOUR) return -1;
+  return table.bySlot[slot * 2 + 1] as number;
+}
+
 /** All answers, in no order. */
 export function* allAnswers({ table, later }: Resolutions): Generator<Answer> {
   for (const { name } of domainPatterns(table.names)) if (!later.has(name)) yield answerInTable(table, name) as Answer;
@@ -128,9 +143,9 @@ export function literalOf(host: string): Address | undefined {
 const ZERO = 48;
 const NINE = 57;
 
-function numberOf({ hosts, names, numbers }: AnswerTable, host: string): number {
+function numberOf({ hosts, names, bySlot }: AnswerTable, host: string): number {
   const slot = hosts === 0 ? -1 : slotOfName(names, host);
-  return slot < 0 ? -1 : (numbers[slot] as number);
+  return slot < 0 ? -1 : ((bySlot[slot * 2] as number) & ~ONE_FOUR) >>> 0;
 }
 
 function answerInTable(table: AnswerTable, host: string): Answer | undefined {

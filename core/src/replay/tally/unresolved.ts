@@ -10,7 +10,11 @@ const MOST_HOSTS = 200_000;
 const LISTED = 20;
 
 /** The hosts of rows that do not show where they go, and of which no address is known. */
-export function unresolvedIn(destinations: Destinations, rows: Uint32Array): HostRequests[] {
+export function unresolvedIn(
+  destinations: Destinations,
+  rows: Uint32Array,
+  isKnown: (code: number) => boolean,
+): HostRequests[] {
   const { codes } = destinations;
   const counts = new Uint32Array(destinations.count);
   for (let at = 0; at < rows.length; at++) {
@@ -21,7 +25,7 @@ export function unresolvedIn(destinations: Destinations, rows: Uint32Array): Hos
   for (let code = 0; code < counts.length; code++) {
     if (counts[code] === 0) continue;
     const host = destinations.host(code);
-    if (host !== undefined && destinations.addresses(code) === undefined) found.push([host, counts[code] as number]);
+    if (host !== undefined && !isKnown(code)) found.push([host, counts[code] as number]);
   }
   return found;
 }

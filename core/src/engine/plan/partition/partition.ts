@@ -46,10 +46,14 @@ export function partition(sets: readonly AddressSet[], country?: CountrySources)
 /** The number of the class that an address is in. */
 export function classOf({ four, six }: Partition, address: Address): number {
   // The intervals leave nothing out, so that what starts last before an address holds it.
-  if (address.family === 4) return four.classes[lastStartFour(four.intervals, address.value)] as number;
+  if (address.family === 4) return classOfFour({ four }, address.value);
   const [a, b, c, d] = address.words;
   return classOfSix({ six }, a, b, c, d);
 }
+
+/** The number of the class that an IPv4 address is in, by its value. */
+export const classOfFour = ({ four }: Pick<Partition, 'four'>, value: number): number =>
+  four.classes[lastStartFour(four.intervals, value)] as number;
 
 /** The country of an address; undefined when no data is loaded. */
 export const countryIn = (partition: Partition, address: Address): string | undefined =>

@@ -45,6 +45,16 @@ export class AddressClasses {
     return this.#ofPair(classOf(shared, address), classOf(own, address));
   }
 
+  /** True when rules name no address themselves, so that the class in the shared partition says all. */
+  get areShared(): boolean {
+    return this.#plan.own.classes.length === 1;
+  }
+
+  /** The class of an address by its class in the shared partition alone, where that says all. */
+  ofShared(inShared: number): number {
+    return this.#ofPair(inShared, 0);
+  }
+
   /** The class of several addresses together, any of which a term may match; of their number, the order is no matter. */
   ofAll(addresses: readonly Address[]): number {
     const [shared, own] = [this.#plan.shared, this.#plan.own];

@@ -9,8 +9,15 @@ import {
   textCodes,
 } from '../../../column/index.js';
 import { addressColumn } from '../../../log/index.js';
-import { addressesFor, type Resolutions } from '../../../resolution/index.js';
+import { addressesFor, onlyFour, type Resolutions } from '../../../resolution/index.js';
+import { classOf, classOfFour, type Partition } from '../partition/partition.js';
+import { classesOf, UNSEEN_CLIENT } from './addresses.js';
 import { textColumn } from './columns.js';
+
+/** No address of the destination is known. */
+export const NOT_KNOWN = UNSEEN_CLIENT;
+/** The destination has addresses of several classes. */
+export const SEVERAL = -2;
 
 /**
  * Where the rows of a chunk go, by the resolutions of hosts: to the address that a row shows, or to those that its host
@@ -27,7 +34,7 @@ export class Destinations {
   readonly #first: number;
   readonly #resolutions: Resolutions;
   #codes: Codes | undefined;
-  readonly #known = new Map<number, readonly Address[] | undefined>();
+  #classes: Int32Array | undefined;
 
   constructor(table: ColumnTable, resolutions: Resolutions) {
     this.shown = addressColumn(table, 'destination');
@@ -44,12 +51,21 @@ export class Destinations {
     return this.#codes;
   }
 
+  /**
+   * For each code the class of its address in the partition, which must be the same one each time; `NOT_KNOWN` where no
+   * address is known, `SEVERAL` where there are addresses of several classes.
+   */
+  classes(partition: Partition): Int32Array {
+    this.#classes ??= this.#makeClasses(partition);
+    return this.#classes;
+  }
+
   /** The addresses of a code, at least one; undefined where they are not known. */
   addresses(code: number): readonly Address[] | undefined {
-    if (this.#known.has(code)) return this.#known.get(code);
-    const found = this.#find(code);
-    this.#known.set(code, found);
-    return found;
+    if (this.shown && code > 0 && code < this.#first) return [addressOf(this.shown, code) as Address];
+    const host = this.host(code);
+    const found = host === undefined ? undefined : addressesFor(this.#resolutions, host);
+    return found?.length === 0 ? undefined : found;
   }
 
   /** The host whose addresses are those of the code; undefined for a code of an address, and for no host. */
@@ -57,11 +73,29 @@ export class Destinations {
     return code <= this.#first ? undefined : this.#hosts?.dictionary[code - this.#first - 1];
   }
 
-  #find(code: number): readonly Address[] | undefined {
-    if (this.shown && code > 0 && code < this.#first) return [addressOf(this.shown, code) as Address];
-    const host = this.host(code);
-    const found = host === undefined ? undefined : addressesFor(this.#resolutions, host);
-    return found?.length === 0 ? undefined : found;
+  #makeClasses(partition: Partition): Int32Array {
+    const classes = new Int32Array(this.count).fill(NOT_KNOWN);
+    if (this.shown) classes.set(classesOf(this.shown, partition));
+    // Hosts of rows that show where they go are not looked up.
+    const isUsed = new Uint8Array(this.count);
+    const { codes } = this;
+    for (let row = 0; row < codes.length; row++) isUsed[codes[row] as number] = 1;
+    const names = this.#hosts?.dictionary ?? [];
+    for (let at = 0, code = this.#first + 1; code < classes.length; at++, code++) {
+      if (isUsed[code] === 0) continue;
+      const host = names[at] as string;
+      const only = onlyFour(this.#resolutions, host);
+      classes[code] = only < 0 ? this.#classOf(host, partition) : classOfFour(partition, only);
+    }
+    return classes;
+  }
+
+  #classOf(host: string, partition: Partition): number {
+    const [address, ...more] = addressesFor(this.#resolutions, host) ?? [];
+    if (address === undefined) return NOT_KNOWN;
+    const number = classOf(partition, address);
+    // Most hosts have their addresses side by side.
+    return more.every((each) => classOf(partition, each) === number) ? number : SEVERAL;
   }
 
   /** A row's own destination comes before its host. */
