@@ -1,5 +1,5 @@
 import { type ColumnTable, rowKinds, takeRows } from '../column/index.js';
-import { Destinations, type Prepared } from '../engine/index.js';
+import { ByteMemo, Destinations, type Prepared } from '../engine/index.js';
 import { Catalogue } from './catalogue.js';
 import { ChunkRun } from './chunk-run.js';
 import { ChunkClients } from './clients.js';
@@ -29,6 +29,8 @@ export class ChunkJudge {
   readonly #policies: readonly PolicyRun[];
   readonly #counter: BreakdownCounter;
   readonly #examples: readonly Examples[];
+  /** The destinations of hosts, from chunk to chunk. */
+  readonly #hosts = new ByteMemo();
   readonly #only: ((table: ColumnTable) => Uint32Array) | undefined;
   readonly #pending = new Map<number, ChunkRun>();
 
@@ -51,7 +53,7 @@ export class ChunkJudge {
     const own = rows === undefined || rows.length === table.rows ? table : takeRows(table, rows);
     const clients = new ChunkClients(own, this.#prepared);
     const kinds = rowKinds(own);
-    const destinations = new Destinations(own, this.#prepared.resolutions);
+    const destinations = new Destinations(own, this.#prepared.resolutions, this.#hosts);
     const parts = { table: own, clients, destinations, kinds, logRows: own === table ? undefined : rows };
     const routes = this.#routing?.route(own, clients, kinds) ?? allToOne(own.rows);
     const chunk = new ChunkRun(parts, this.#policies, this.#prepared, routes);

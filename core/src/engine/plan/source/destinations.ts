@@ -12,6 +12,7 @@ import { addressColumn } from '../../../log/index.js';
 import { addressesFor, onlyFour, type Resolutions } from '../../../resolution/index.js';
 import { classOf, classOfFour, type Partition } from '../partition/partition.js';
 import { classesOf, UNSEEN_CLIENT } from './addresses.js';
+import { ByteMemo } from './byte-memo.js';
 import { textColumn } from './columns.js';
 
 /** No address of the destination is known. */
@@ -33,10 +34,13 @@ export class Destinations {
   readonly #rows: number;
   readonly #first: number;
   readonly #resolutions: Resolutions;
+  readonly #memo: ByteMemo;
   #codes: Codes | undefined;
   #classes: Int32Array | undefined;
 
-  constructor(table: ColumnTable, resolutions: Resolutions) {
+  /** `memo` remembers the classes of hosts from chunk to chunk: of one run by one state of the workspace. */
+  constructor(table: ColumnTable, resolutions: Resolutions, memo = new ByteMemo()) {
+    this.#memo = memo;
     this.shown = addressColumn(table, 'destination');
     this.#hosts = textColumn(table, 'host');
     this.#rows = table.rows;
@@ -80,17 +84,18 @@ export class Destinations {
     const isUsed = new Uint8Array(this.count);
     const { codes } = this;
     for (let row = 0; row < codes.length; row++) isUsed[codes[row] as number] = 1;
-    const names = this.#hosts?.dictionary ?? [];
+    const bytes = this.#hosts?.bytes;
     for (let at = 0, code = this.#first + 1; code < classes.length; at++, code++) {
       if (isUsed[code] === 0) continue;
-      const host = names[at] as string;
-      const only = onlyFour(this.#resolutions, host);
-      classes[code] = only < 0 ? this.#classOf(host, partition) : classOfFour(partition, only);
+      const find = () => this.#classOf(this.#hosts?.dictionary[at] as string, partition);
+      classes[code] = bytes ? this.#memo.get(bytes, at, find) : find();
     }
     return classes;
   }
 
   #classOf(host: string, partition: Partition): number {
+    const only = onlyFour(this.#resolutions, host);
+    if (only >= 0) return classOfFour(partition, only);
     const [address, ...more] = addressesFor(this.#resolutions, host) ?? [];
     if (address === undefined) return NOT_KNOWN;
     const number = classOf(partition, address);
