@@ -41,12 +41,14 @@ const ALL_PAGES = [
   ['Library: a schedule', '/library/schedule/opening-hours'],
   ['Library: a notice', '/library/notice/not-here'],
   ['Library: country data', '/library/countries'],
+  ['Library: resolutions', '/library/resolutions'],
   ['Logs', '/logs/week'],
   ['Draft and history', '/draft'],
   ['Live', '/live'],
   ['People', '/people'],
   ['Audit', '/audit'],
-  ['Look-up', '/look-up?of=198.18.97.3'],
+  ['Look-up of an address', '/look-up?of=198.18.97.3'],
+  ['Look-up of a host', '/look-up?of=www.visit-portugal.example'],
 ];
 const SHEET = { columns: 3, shown: 640 };
 

@@ -86,12 +86,14 @@ const WALK = [
   ],
   [
     'Where traffic goes',
-    'A rule can be about the country that a destination is in, by its address and not by its name: a host that is called after Portugal is in a network of XM. The rule only observes, so that its writer sees first whom it would stop.',
+    'A rule can be about the country that a destination is in, by its address and not by its name: a host that is called after Portugal is in a network of XM. Of tunnels the log shows the name alone; the resolutions say where that was. The rule only observes, so that its writer sees first whom it would stop; the look-up shows the whole chain, and that the address alone would stop fewer.',
     [
       'jade-fence replay week --policy visitor-web --json > visitor-web.json',
       'jade-fence requests --rule hosted-in-xm --role observed --limit 4',
       'jade-fence explain --request 131',
-      'jade-fence look-up 198.51.100.201',
+      'jade-fence look-up www.visit-portugal.example --log week',
+      'jade-fence resolutions',
+      'jade-fence resolve --log week --by log',
     ],
   ],
   [

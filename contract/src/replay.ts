@@ -22,6 +22,8 @@ export interface ReplayBody {
   readonly policy: string | null;
   /** The revision that it ran; null: the draft as it was. */
   readonly revision: number | null;
+  /** The state of the resolutions that it used; null: there were none. */
+  readonly resolutions: number | null;
   /** Which requests of the logs it is of; null: all. Times are milliseconds since 1970. */
   readonly only: LogFilter | null;
   /** What it judged by that is not stored in the workspace. */
@@ -47,7 +49,10 @@ export interface ReplayBody {
 }
 
 /** Which replay an answer is of, of which logs and by which state of the workspace. */
-export type OfReplay = Pick<ReplayBody, 'id' | 'logs' | 'policy' | 'revision' | 'only' | 'instead' | 'outOfDate'>;
+export type OfReplay = Pick<
+  ReplayBody,
+  'id' | 'logs' | 'policy' | 'revision' | 'resolutions' | 'only' | 'instead' | 'outOfDate'
+>;
 
 export interface RequestsPage {
   readonly of: OfReplay;

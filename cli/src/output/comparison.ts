@@ -63,6 +63,8 @@ export function formatChanges({ of, requests, next }: ChangesPage, terminal: Ter
 }
 
 const formatBoth = ({ before, after }: OfBoth, paint: Paint): string =>
-  `${paint.bold(`Replay ${after.id} against replay ${before.id}`)} of ${logsOf(after)}, by ${stateOf(after)} against ${stateOf(before)}.`;
+  `${paint.bold(`Replay ${after.id} against replay ${before.id}`)} of ${logsOf(after)}, by ${stateOf(after)} against ${stateOf(before)}.${
+    before.resolutions === after.resolutions ? '' : ' Other addresses of hosts were known, too.'
+  }`;
 
 const by = ({ policy, rule }: Decided): string => (policy === null ? '–' : `${policy} / ${rule ?? 'default'}`);

@@ -95,7 +95,7 @@ function Changes({ before, after, was, is, onChoose }: ChangesProps) {
   const text = useFetched('GET /replays/:id/comparison', { params: { id: after }, query: { with: before } });
   if (text.error && !text.data) return <ErrorMessage error={text.error} />;
   if (!text.data) return <Waiting what="the comparison" />;
-  const { requests, changed, decidedElsewhere, changes, causes } = text.data;
+  const { requests, changed, decidedElsewhere, changes, causes, of } = text.data;
   const decided = (each: { policy: string | null; rule: string | null }) =>
     each.policy === null ? 'uncovered' : `${each.policy} / ${each.rule ?? 'default'}`;
   return (
@@ -103,6 +103,7 @@ function Changes({ before, after, was, is, onChoose }: ChangesProps) {
       <p className="mb-3 text-head">
         <strong className="font-mono">{count(changed)}</strong> of {count(requests)} requests have another verdict;{' '}
         {count(decidedElsewhere)} have the same by another rule.
+        {of.before.resolutions !== of.after.resolutions && ' Other addresses of hosts were known, too.'}
       </p>
       <div className="grid grid-cols-[minmax(14rem,1fr)_minmax(20rem,2fr)] gap-6">
         <Part title="From what to what">

@@ -7,6 +7,7 @@ import { ResolutionLoad } from '../model/resolution-load.js';
 import { addAnswers } from '../resolution/add.js';
 import { unpack } from '../resolution/packed.js';
 import { currentSettings } from '../setting/settings.js';
+import { ThreadLost } from '../worker/thread.js';
 import { lookUpHosts } from './look-up.js';
 
 /** Hosts are looked up in so many batches at a time, so that one slow host does not hold up all others. */
@@ -67,7 +68,8 @@ export class LiveHosts {
         if (hosts.length > 0 && !signal.aborted) await this.#resolve(hosts);
       } catch (error) {
         if (signal.aborted) return;
-        logger.warn({ err: error }, 'hosts of live requests could not be looked up');
+        // The end of the deciding process is reported by whoever starts it anew.
+        if (!(error instanceof ThreadLost)) logger.warn({ err: error }, 'hosts of live requests could not be looked up');
         await sleep(AGAIN_MS, undefined, { signal }).catch(() => undefined);
       }
   }

@@ -23,8 +23,8 @@ export async function replayBodyOf(knex: Knex, replay: Replay): Promise<ReplayBo
 
 /** Which replay an answer is of, of which logs and by which state of the workspace. */
 export async function ofReplay(knex: Knex, replay: Replay): Promise<OfReplay> {
-  const { id, logs, policy, revision, only, instead, outOfDate } = await replayBodyOf(knex, replay);
-  return { id, logs, policy, revision, only, instead, outOfDate };
+  const { id, logs, policy, revision, resolutions, only, instead, outOfDate } = await replayBodyOf(knex, replay);
+  return { id, logs, policy, revision, resolutions, only, instead, outOfDate };
 }
 
 function replayBody(replay: Replay, names: ReadonlyMap<number, string>, draft: WorkspaceState): ReplayBody {
@@ -36,6 +36,7 @@ function replayBody(replay: Replay, names: ReadonlyMap<number, string>, draft: W
     logs: logIds.flatMap((each) => names.get(each) ?? []),
     policy,
     revision,
+    resolutions: replay.resolutionsId,
     only,
     instead,
     notes: scopeNotes({ revision, policy, only, instead }),
