@@ -37,4 +37,7 @@ export interface ChangesQuery extends ComparisonQuery, PageQuery, RedactQuery {
   readonly policy?: string;
   /** What decided before or decides now. */
   readonly rule?: string;
+  /** The country of the client, and of the destination. */
+  readonly country?: string;
+  readonly destinationCountry?: string;
 }

@@ -34,6 +34,8 @@ export interface RecordedBody {
   readonly request: RequestBody;
   readonly client: string | null;
   readonly country: string | null;
+  /** The countries of its destination, parted by blanks; null where they were not known. */
+  readonly destinationCountry: string | null;
 }
 
 export interface DecisionsPage {

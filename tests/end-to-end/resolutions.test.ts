@@ -359,6 +359,17 @@ describe('a replay', () => {
     ]);
     expect(inXm.body.requests[0].destinationCountry).toBe('FR PT XM');
 
+    const changed = async (query: string) =>
+      (
+        await service.call(
+          'GET',
+          `/api/v1/replays/${second.id}/comparison/requests?with=${first.id}&destinationCountry=${query}`,
+        )
+      ).body.requests.length;
+    expect(await Promise.all(['XM', 'FR', 'DE'].map(changed))).toEqual([3, 2, 0]);
+    const compared = await service.client('compare', String(first.id), String(second.id));
+    expect(compared.out).toContain('Other addresses of hosts were known, too.');
+
     // What is learnt later does not change what a replay has said, nor how it explains it.
     expect(await reportOf(first)).toEqual(before);
     const { number } = inXm.body.requests[0];
@@ -473,6 +484,13 @@ describe('live decisions', () => {
     await service.call('POST', '/api/v1/resolutions/loads?source=x', 'moved.example,198.18.96.77\n');
     await expect.poll(() => decide('moved.example')).toMatchObject({ verdict: 'block' });
     expect(await addressesOf('later.sites.example')).toEqual(['198.18.96.10']);
+    // What is recorded says where it went.
+    const recorded = async () =>
+      (await service.call('GET', '/api/v1/decisions?verdict=block')).body.decisions.map(
+        ({ request, destinationCountry }: { request: { host: string }; destinationCountry: string }) =>
+          `${request.host} ${destinationCountry}`,
+      );
+    await expect.poll(recorded).toContain('moved.example XM');
   }, 30_000);
 
   it('go on by stale answers while no server answers', async () => {

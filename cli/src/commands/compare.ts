@@ -16,6 +16,8 @@ interface Given extends RedactGiven, Pick<WhichReplay, 'log'> {
   readonly is?: Verdict | 'uncovered';
   readonly policy?: string;
   readonly rule?: string;
+  readonly country?: string;
+  readonly destinationCountry?: string;
   readonly after?: number;
   readonly limit: number;
 }
@@ -39,6 +41,8 @@ export const registerCompare: Register = (program, act) => {
     .addOption(verdict('--is', 'those with this verdict after; lists them'))
     .option('--policy <name>', 'those that this policy decided, before or after; lists them')
     .option('--rule <name>', 'those that this rule decided, before or after; lists them')
+    .option('--country <code>', 'those of clients in this country, `private`, `unknown` or `unseen`; lists them')
+    .option('--destination-country <code>', 'the same of their destination; lists them')
     .option('--after <number>', 'go on after this request', wholeNumber(0, 2 ** 31 - 1))
     .option('--limit <count>', 'how many to list, up to 1,000', wholeNumber(1, 1000), 20)
     .addHelpText(

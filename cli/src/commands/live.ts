@@ -75,7 +75,6 @@ function formatDecisions({ decisions, next }: DecisionsPage, terminal: Terminal)
     number: each.decision,
     verdict: each.verdict as never,
     log: '',
-    destinationCountry: null,
     line: 0,
   }));
   const done = ({ effect, reference }: RecordedBody) => [effect, reference ?? '–'];

@@ -2,8 +2,11 @@ import { type Address } from '../address/index.js';
 import {
   type AskLimit,
   compilePlan,
+  countriesOf,
+  countriesText,
   countryIn,
   createRouter,
+  destinationsOf,
   Judge,
   type Outcome,
   type PreparedRules,
@@ -123,6 +126,14 @@ export class Live {
   ): { readonly address: Address | undefined; readonly country: string | undefined } {
     const { address } = findClient(request, this.prepared.trust.get(policy.name) as ClientTrust);
     return { address, country: address && countryIn(this.prepared.shared().partition, address) };
+  }
+
+  /** The countries of a request's destination as a policy sees them, parted by blanks; undefined where not known. */
+  destinationCountryOf(request: Request, policy: Policy): string | undefined {
+    const { resolutions, shared } = this.prepared;
+    const addresses = destinationsOf(request, policy, resolutions);
+    const countries = addresses && countriesOf(addresses, (address) => countryIn(shared().partition, address));
+    return countries && countriesText(countries);
   }
 
   #start(policy: Policy): Judging {

@@ -26,7 +26,7 @@ export interface Alert {
   readonly rule: string | null;
   readonly verdict: string;
   /** The request as it is recorded, with its client and country. */
-  readonly told: object;
+  readonly shown: object;
 }
 
 /** The secret that alerts are signed with; made at its first use. */
@@ -58,7 +58,7 @@ export class Alerts {
     if (alerts.length === 0) return;
     const { alertUrl } = await currentSettings(this.#knex);
     if (alertUrl === null) return;
-    const sent = alerts.slice(0, MOST_AT_ONCE).map(({ told, ...alert }) => ({ ...alert, ...told }));
+    const sent = alerts.slice(0, MOST_AT_ONCE).map(({ shown, ...alert }) => ({ ...alert, ...shown }));
     const body = { alerts: sent, more: alerts.length - sent.length };
     if ((await WaitingAlert.query(this.#knex).resultSize()) >= MOST_WAITING) {
       this.#logger.warn({ alerts: alerts.length }, 'alerts were dropped, since too many wait to be taken');

@@ -18,7 +18,7 @@ export const MOST_A_SECOND = 1000;
 /** This many of the newest are kept. */
 const MOST_KEPT = 100_000;
 const TRIM_EVERY = 60;
-const COLUMNS = 'at, revision, policy, rule, verdict, effect, record, reference, told';
+const COLUMNS = 'at, revision, policy, rule, verdict, effect, record, reference, shown';
 const INSERT = `insert into decisions (${COLUMNS}) select ${COLUMNS} from jsonb_populate_recordset(null::decisions, ?)`;
 
 interface Recorded {
@@ -126,7 +126,11 @@ export class Recorder {
         policy: policy?.name ?? null,
         rule: policy ? (rule?.name ?? 'default') : null,
         ...{ verdict, effect, record, reference },
-        told: { ...text, country: seen?.country ?? null },
+        shown: {
+          ...text,
+          country: seen?.country ?? null,
+          destinationCountry: (policy && inForce.live.destinationCountryOf(request, policy)) ?? null,
+        },
       };
     });
     // As one value: a statement with a value for each column of each row costs more than all else that is done here.

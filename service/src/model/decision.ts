@@ -4,7 +4,7 @@ import { BaseModel } from './base.js';
 /** A live decision that was recorded. */
 export class Decision extends BaseModel {
   static override tableName = 'decisions';
-  static override jsonAttributes = ['told'];
+  static override jsonAttributes = ['shown'];
   id!: number;
   at!: Date;
   revision!: number;
@@ -15,5 +15,6 @@ export class Decision extends BaseModel {
   record!: string;
   /** The reference that the client was shown, if it was stopped. */
   reference!: string | null;
-  told!: Pick<RecordedBody, 'request' | 'client' | 'country'>;
+  /** The request, redacted by its policy. Decisions of before lack the country of the destination. */
+  shown!: Pick<RecordedBody, 'request' | 'client' | 'country'> & Partial<Pick<RecordedBody, 'destinationCountry'>>;
 }

@@ -69,7 +69,8 @@ export class LiveHosts {
       } catch (error) {
         if (signal.aborted) return;
         // The end of the deciding process is reported by whoever starts it anew.
-        if (!(error instanceof ThreadLost)) logger.warn({ err: error }, 'hosts of live requests could not be looked up');
+        if (!(error instanceof ThreadLost))
+          logger.warn({ err: error }, 'hosts of live requests could not be looked up');
         await sleep(AGAIN_MS, undefined, { signal }).catch(() => undefined);
       }
   }

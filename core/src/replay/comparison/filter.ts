@@ -1,4 +1,6 @@
+import { countriesIn } from '../../engine/index.js';
 import type { Verdict } from '../../policy/index.js';
+import { UNSEEN } from '../filter/rows.js';
 import type { Slot } from '../slot.js';
 import { type ComparedChunk, decided } from './comparison.js';
 
@@ -9,6 +11,9 @@ export interface ChangeFilter {
   readonly policy?: string | undefined;
   /** A rule's name, or `default`: what decided before or decides now. */
   readonly rule?: string | undefined;
+  /** The country of the client, and of the destination: a code, `private`, `unknown` or `unseen`; as it is now. */
+  readonly country?: string | undefined;
+  readonly destinationCountry?: string | undefined;
 }
 
 /**
@@ -18,7 +23,7 @@ export interface ChangeFilter {
 export function filterChanges(
   { before, after }: ComparedChunk,
   slots: { readonly before: readonly Slot[]; readonly after: readonly Slot[] },
-  { was, is, policy, rule }: ChangeFilter,
+  { was, is, policy, rule, country, destinationCountry }: ChangeFilter,
   from: number,
   most: number,
 ): number[] {
@@ -35,6 +40,10 @@ export function filterChanges(
         (rule === undefined || (side.rule ?? 'default') === rule),
     );
   };
+  const isFrom = (row: number): boolean => country === undefined || (after.country(row) ?? UNSEEN) === country;
+  const goesTo = (row: number): boolean =>
+    destinationCountry === undefined ||
+    countriesIn(after.destinationCountry(row) ?? UNSEEN).includes(destinationCountry);
   const rows: number[] = [];
   for (let row = from; row < before.rows && rows.length < most; row++) {
     const key = `${before.outcomeCode(row)} ${after.outcomeCode(row)}`;
@@ -43,7 +52,7 @@ export function filterChanges(
       holds = wanted(row);
       known.set(key, holds);
     }
-    if (holds) rows.push(row);
+    if (holds && isFrom(row) && goesTo(row)) rows.push(row);
   }
   return rows;
 }

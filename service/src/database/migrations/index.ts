@@ -25,6 +25,7 @@ import * as twentyThird from './0023-references.js';
 import * as twentyFourth from './0024-patterns.js';
 import * as twentyFifth from './0025-archives.js';
 import * as twentySixth from './0026-resolutions.js';
+import * as twentySeventh from './0027-decisions-shown.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -57,6 +58,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0024-patterns', ...twentyFourth },
   { name: '0025-archives', ...twentyFifth },
   { name: '0026-resolutions', ...twentySixth },
+  { name: '0027-decisions-shown', ...twentySeventh },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */

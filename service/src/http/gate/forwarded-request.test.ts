@@ -54,6 +54,15 @@ describe('the request that a gateway describes in headers', () => {
     expect(seen).toEqual([['Basic visitor'], ['tickets.fennelhill.example'], ['a=b'], undefined]);
   });
 
+  it('reads bytes as logs do: as UTF-8, and else one by one', () => {
+    const asNodeGives = (text: string) => Buffer.from(text, 'utf8').toString('latin1');
+    const read = (agent: string) => forwardedRequest({ ...PLAIN, 'user-agent': agent }).agent;
+    expect(read(asNodeGives('Bücherwurm/1 — 薔薇'))).toBe('Bücherwurm/1 — 薔薇');
+    expect(read('B\xfccherwurm/1 \x80')).toBe('Bücherwurm/1 €');
+    const { path } = forwardedRequest({ ...PLAIN, 'x-forwarded-uri': asNodeGives('/ros\u00e9') });
+    expect(path).toBe(forwardedRequest({ ...PLAIN, 'x-forwarded-uri': '/ros%C3%A9' }).path);
+  });
+
   it('has no method where none is given, rather than GET', () => {
     const { 'x-forwarded-method': _, 'x-forwarded-proto': __, ...others } = PLAIN;
     expect(forwardedRequest(others)).toMatchObject({ method: undefined, scheme: undefined });

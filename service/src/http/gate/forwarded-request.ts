@@ -21,7 +21,8 @@ const OF_THE_CALL = [
  * header leaves its field unseen. Throws a refusal when client, host or target are missing or cannot be read: no policy
  * would cover such a request, so it would be let through.
  */
-export function forwardedRequest(headers: IncomingHttpHeaders): Request {
+export function forwardedRequest(given: IncomingHttpHeaders): Request {
+  const headers = decoded(given);
   const shown = (name: string) => [headers[`x-forwarded-${name}`]].flat()[0];
   const [uri, host] = [shown('uri'), shown('host')];
   const hops = hopsOf(headers['x-forwarded-for']);
@@ -44,6 +45,28 @@ export function forwardedRequest(headers: IncomingHttpHeaders): Request {
   own.delete('referer');
   // With a path it is known whether there is a query.
   return { ...read.request, query: read.request.query ?? '', peer, agent, referrer, headers: own };
+}
+
+const utf8 = new TextDecoder('utf-8', { ignoreBOM: true, fatal: true });
+const single = new TextDecoder('windows-1252');
+
+/** The headers with their bytes read as those of logs are: Node gives each byte as a character. */
+function decoded(headers: IncomingHttpHeaders): IncomingHttpHeaders {
+  const textOf = (value: string): string => {
+    if (/^[\0-\x7f]*$/.test(value)) return value;
+    const bytes = Buffer.from(value, 'latin1');
+    try {
+      return utf8.decode(bytes);
+    } catch {
+      return single.decode(bytes);
+    }
+  };
+  return Object.fromEntries(
+    Object.entries(headers).map(([name, value]) => [
+      name,
+      typeof value === 'string' ? textOf(value) : value?.map(textOf),
+    ]),
+  );
 }
 
 /** All headers of the original; undefined for those of which nothing is known. */

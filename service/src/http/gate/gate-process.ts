@@ -5,7 +5,7 @@ import { flatRules, type PreparedRules } from '@jade-fence/core/engine';
 import type { Answer } from '@jade-fence/core/resolution';
 import type { Logger } from 'pino';
 import { processLane } from '../../worker/lane.js';
-import { Thread } from '../../worker/thread.js';
+import { Thread, ThreadLost } from '../../worker/thread.js';
 import { listenError, type Place } from '../listen.js';
 import { writeFlat } from './flat-file.js';
 import type { GateCalls, GateCounts, GateWork } from './gate-main.js';
@@ -48,12 +48,22 @@ export class GateProcess {
 
   /** Works with this from the next call on. */
   async use(work: GateWork): Promise<void> {
-    await this.#process.call('use', [work]);
+    // Known before the call, so that a process that is lost over it begins with this.
     this.#work = work;
+    await this.#process.call('use', [work]).catch(async (error) => {
+      if (!(error instanceof ThreadLost) || this.#closing) throw error;
+      await this.#starting;
+    });
   }
 
   /** Listens, and answers the URL. Something to work with must have been given before. */
   async open(place: Place): Promise<string> {
+    // A process that is just being started anew has nothing to work with yet.
+    await this.#starting;
+    return this.#open(place);
+  }
+
+  async #open(place: Place): Promise<string> {
     const opened = await this.#process.call('open', [place.host, place.port]);
     if ('code' in opened) throw listenError(Object.assign(new Error(opened.code), { code: opened.code }), place);
     this.#place = { ...place, port: Number(new URL(opened.url).port) };
@@ -117,9 +127,9 @@ export class GateProcess {
     while (this.#lost && !this.#closing) {
       this.#lost = false;
       try {
-        if (this.#work) await this.use(this.#work);
+        if (this.#work) await this.#process.call('use', [this.#work]);
         await this.#again();
-        if (this.#place) await this.open(this.#place);
+        if (this.#place) await this.#open(this.#place);
       } catch (error) {
         this.#logger.error({ err: error }, 'the process of live decisions could not be started');
         this.#lost = true;

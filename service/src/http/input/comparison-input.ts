@@ -4,6 +4,7 @@ import { IsIn, IsInt, IsOptional, Matches, Max, Min } from 'class-validator';
 import { NAME, NAME_MESSAGE } from './log-input.js';
 import { PageQuery } from './page-query.js';
 import { withRedact } from './redact-input.js';
+import { COUNTRY, COUNTRY_MESSAGE } from './replay-input.js';
 
 const LARGEST = 2 ** 31 - 1;
 
@@ -42,4 +43,14 @@ export class ChangesQuery extends withRedact(PageQuery) {
   @IsOptional()
   @Matches(NAME, { message: NAME_MESSAGE })
   rule?: string;
+
+  /** The country of the client. */
+  @IsOptional()
+  @Matches(COUNTRY, { message: COUNTRY_MESSAGE })
+  country?: string;
+
+  /** The country of the destination. */
+  @IsOptional()
+  @Matches(COUNTRY, { message: COUNTRY_MESSAGE })
+  destinationCountry?: string;
 }

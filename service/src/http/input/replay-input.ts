@@ -121,8 +121,8 @@ export class ReplayInput extends JudgingInput {
   files?: FileInput[];
 }
 
-const COUNTRY = /^(?:[A-Z]{2}|private|unknown|unseen)$/;
-const COUNTRY_MESSAGE = '$property is a code in capitals, or private, unknown or unseen';
+export const COUNTRY = /^(?:[A-Z]{2}|private|unknown|unseen)$/;
+export const COUNTRY_MESSAGE = '$property is a code in capitals, or private, unknown or unseen';
 export const ROLES = ['decided', ...SIDE_ROLES] as const;
 
 /** Adds to a query which requests of a replay it is about. */

@@ -68,7 +68,7 @@ export function decisionRoutes(api: Api, knex: Knex, gate: Pick<GateProcess, 'co
 function recordedBody({
   id,
   at,
-  told: shown,
+  shown,
   revision,
   policy,
   rule,
@@ -80,5 +80,6 @@ function recordedBody({
   return {
     ...{ decision: id, at: at.toISOString(), revision, policy, rule, verdict, effect, record, reference },
     ...shown,
+    destinationCountry: shown.destinationCountry ?? null,
   };
 }
