@@ -276,7 +276,7 @@ describe('a DNS server', () => {
     60_000,
   );
 
-  it('outside is not told the names of private networks, unless that is allowed', async () => {
+  it('outside does not get the names of private networks, unless that is allowed', async () => {
     let asked = 0;
     const server = await fakeServer(() => {
       asked++;
@@ -288,7 +288,7 @@ describe('a DNS server', () => {
     const { counts, examples } = await resolved({ hosts: names });
     expect(counts).toMatchObject({ found: 0, failed: 0, withheld: names.length });
     expect(examples[0].why).toBe('it is a name of private networks, and the servers are outside');
-    // A server within is.
+    // A server within does.
     await servers(server);
     const begun = await service.call('POST', '/api/v1/resolves', { hosts: ['printer.local'] });
     await expect.poll(() => asked, { timeout: 10_000 }).toBeGreaterThan(0);

@@ -1,8 +1,7 @@
-import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { CountryOfBody } from '@jade-fence/contract';
 import type { Coverage } from '@jade-fence/core/country';
-import { unreadable } from '../client/workspace-files.js';
+import { readFile } from '../client/read-file.js';
 import { safe } from '../output/safe.js';
 import { count } from '../output/table.js';
 import { examples, type Register } from './command.js';
@@ -33,7 +32,7 @@ export const registerCountry: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, file: string, { date }: { readonly date?: string }) => {
         const query = { source: basename(file), date };
-        const answer = await client.send('PUT /country-data', read(file), { query });
+        const answer = await client.send('PUT /country-data', readFile(file), { query });
         show(answer, ({ networks, coverage, faults, faultCount, date: of }) => {
           const shown = faults
             .slice(0, FAULTS_LISTED)
@@ -78,12 +77,4 @@ function saidBy({ by, network, source, date }: CountryOfBody): string {
   if (by === 'correction') return `by a correction of ${network}`;
   const data = source === null ? 'no country data' : `${source} of ${date}`;
   return network === null ? `since ${data} does not have it` : `by ${data}, which says so of ${network}`;
-}
-
-function read(file: string): Uint8Array<ArrayBuffer> {
-  try {
-    return new Uint8Array(readFileSync(file));
-  } catch (error) {
-    throw unreadable(file, error as NodeJS.ErrnoException);
-  }
 }

@@ -1,8 +1,7 @@
-import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { RESOLUTION_FORMATS, type ResolutionFormat } from '@jade-fence/core/resolution';
 import { Option } from 'commander';
-import { unreadable } from '../client/workspace-files.js';
+import { readFile } from '../client/read-file.js';
 import { formatLoad, formatResolutions } from '../output/resolutions.js';
 import { examples, type Register } from './command.js';
 
@@ -44,7 +43,7 @@ export const registerResolutions: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, file: string, { format, origin, anew }: LoadGiven) => {
         const query = { source: basename(file), format, origin, anew };
-        show(await client.send('POST /resolutions/loads', read(file), { query }), (load) =>
+        show(await client.send('POST /resolutions/loads', readFile(file), { query }), (load) =>
           formatLoad(load, terminal.paint),
         );
         return undefined;
@@ -60,11 +59,3 @@ export const registerResolutions: Register = (program, act) => {
     }),
   );
 };
-
-function read(file: string): Uint8Array<ArrayBuffer> {
-  try {
-    return new Uint8Array(readFileSync(file));
-  } catch (error) {
-    throw unreadable(file, error as NodeJS.ErrnoException);
-  }
-}

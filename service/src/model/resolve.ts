@@ -1,20 +1,6 @@
+import type { ResolveCountsBody } from '@jade-fence/contract';
 import type { RefusalFacts } from '../fault/refusal.js';
 import { Job } from './job.js';
-
-/** How the hosts of a resolve came out. */
-export interface ResolveCounts {
-  /** Hosts with addresses, and hosts that are known to have none. */
-  readonly found: number;
-  readonly none: number;
-  /** Hosts that no server answered for. */
-  readonly failed: number;
-  /** Names of private networks that were not sent outside. */
-  readonly withheld: number;
-  /** Public names that were answered with an address of private networks. */
-  readonly private: number;
-  /** Hosts that were too many. */
-  readonly beyond: number;
-}
 
 /** The hosts of a log that are looked up, or were. */
 export class Resolve extends Job {
@@ -30,7 +16,7 @@ export class Resolve extends Job {
   actor!: string;
   /** Hosts, or requests of the log where that shows the addresses; null before it is known. */
   total!: number | null;
-  counts!: ResolveCounts;
+  counts!: ResolveCountsBody;
   /** Some of the hosts that failed or lead to private networks, each with why. */
   examples!: readonly { readonly host: string; readonly why: string }[];
   /** What the answers were loaded as; null where there were none. */

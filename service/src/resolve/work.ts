@@ -1,3 +1,4 @@
+import type { ResolveCountsBody } from '@jade-fence/contract';
 import { AnswersOfLog, HostsOfLog } from '@jade-fence/core/destination';
 import { type Answer, isToResolve, NO_RESOLUTIONS, type Resolutions } from '@jade-fence/core/resolution';
 import type { Knex } from 'knex';
@@ -6,7 +7,7 @@ import { refusalOf } from '../job/refusal-of.js';
 import { BegunTooOften, type JobRun, type JobWork } from '../job/runner.js';
 import { chunkBytes } from '../log/store.js';
 import { LogChunk } from '../model/request-log.js';
-import { Resolve, type ResolveCounts } from '../model/resolve.js';
+import { Resolve } from '../model/resolve.js';
 import { addAnswers } from '../resolution/add.js';
 import { ResolutionStates } from '../resolution/states.js';
 import { newestResolutions } from '../resolution/store.js';
@@ -27,9 +28,9 @@ interface ResolveWorkParts {
   readonly pool: WorkerPool;
 }
 
-type Outcome = keyof Omit<ResolveCounts, 'beyond'>;
+type Outcome = keyof Omit<ResolveCountsBody, 'beyond'>;
 
-export const NO_COUNTS: ResolveCounts = { found: 0, none: 0, failed: 0, withheld: 0, private: 0, beyond: 0 };
+export const NO_COUNTS: ResolveCountsBody = { found: 0, none: 0, failed: 0, withheld: 0, private: 0, beyond: 0 };
 
 /** How the hosts of a log are resolved. */
 export class ResolveWork implements JobWork<Resolve> {
