@@ -47,6 +47,9 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/people', 'Where you are signed in'],
   ['/audit', 'object-added'],
   ['/look-up?of=odds.meadowbet.example', 'wagering-sites'],
+  ['/look-up?of=www.visit-portugal.example', 'destination-country: [XM]'],
+  ['/library/resolutions', '18 hosts known'],
+  ['/policies/visitor-web?edit=@', 'The whole policy as text'],
 ];
 
 describe('every page', () => {

@@ -27,6 +27,13 @@ rules:
   - {rule: members, when: {path: [/members]}, then: {unlock: gardeners}}
   - {rule: asked, when: {path: [/asked]}, then: confirm}
 ---
+policy: reading-room
+covers: {clients: [10.40.0.0/16]}
+destinations: {resolve: true}
+default: allow
+rules:
+  - {rule: there, when: {destination-country: [PT]}, then: block}
+---
 list: loans
 of: addresses
 entries: [198.18.4.4, {entry: 198.18.4.5, until: 2020-01-01T00:00:00Z}]
@@ -70,6 +77,7 @@ beforeAll(async () => {
   service = await start();
   token = await service.gatewayToken();
   await service.call('PUT', '/api/v1/country-data?source=a&date=2026-11-01', '198.18.7.0/24,PT\n');
+  await service.call('POST', '/api/v1/resolutions/loads?source=a', 'books.example,198.18.7.9\n');
   await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'a.yaml', text: POLICY }] });
   await service.call('POST', '/api/v1/revisions', { message: 'Open', acceptWarnings: true });
   await expectKept();
@@ -93,7 +101,7 @@ describe('a service whose database is away', () => {
     service = await start();
   });
 
-  it('decides by the revision that was in force: rules, lists and country data', async () => {
+  it('decides by the revision that was in force: rules, lists, country data and resolutions', async () => {
     const verdicts = [];
     for (const fields of [
       { path: '/open' },
@@ -101,6 +109,7 @@ describe('a service whose database is away', () => {
       { path: '/open', peer: '198.18.4.4' },
       { path: '/open', peer: '198.18.4.5' },
       { path: '/open', peer: '198.18.7.7' },
+      { path: '/', host: 'books.example', peer: '10.40.0.9' },
     ]) {
       const { status, body } = await decide(fields);
       verdicts.push(`${status} ${body.verdict} ${body.rule} ${body.revision}`);
@@ -111,6 +120,7 @@ describe('a service whose database is away', () => {
       '200 block lent 1',
       '200 allow null 1',
       '200 block abroad 1',
+      '200 block there 1',
     ]);
   });
 
@@ -155,6 +165,7 @@ describe('a service whose database is away', () => {
     for (const end = Date.now() + 20_000; (await ready()) !== 200 && Date.now() < end; ) await sleep(100);
     expect((await service.call('GET', '/api/v1/me')).status).toBe(200);
     const text = POLICY.replace('/closed/**', '/shut/**');
+    await service.call('POST', '/api/v1/resolutions/loads?source=a', 'books.example,198.18.7.9\n');
     await service.call('PUT', '/api/v1/workspace', { files: [{ name: 'a.yaml', text }] });
     await service.call('POST', '/api/v1/revisions', { message: 'Shut', acceptWarnings: true });
     for (const end = Date.now() + 5000; (await decide({ path: '/' })).body.revision !== 2 && Date.now() < end; )

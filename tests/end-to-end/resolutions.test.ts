@@ -483,7 +483,7 @@ describe('live decisions', () => {
     // What a file says is in force at once, too.
     await service.call('POST', '/api/v1/resolutions/loads?source=x', 'moved.example,198.18.96.77\n');
     await expect.poll(() => decide('moved.example')).toMatchObject({ verdict: 'block' });
-    expect(await addressesOf('later.sites.example')).toEqual(['198.18.96.10']);
+    await expect.poll(() => addressesOf('later.sites.example'), { timeout: 10_000 }).toEqual(['198.18.96.10']);
     // What is recorded says where it went.
     const recorded = async () =>
       (await service.call('GET', '/api/v1/decisions?verdict=block')).body.decisions.map(

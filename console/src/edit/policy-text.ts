@@ -115,15 +115,16 @@ function isOneMap(rule: string): boolean {
   return document.errors.length === 0 && isMap(document.contents);
 }
 
-/** Sets a key of a rule, or takes it out where there is no value. */
-export function withKey(rule: string, key: string, value: unknown): string {
+/** Sets a key of a rule, or takes it out where there is no value; `order` is that of its keys. */
+export function withKey(rule: string, key: string, value: unknown, order: readonly string[] = ORDER): string {
   const document = parseDocument(rule);
   if (value === undefined) document.delete(key);
   else {
     const node = document.createNode(value);
     flow(node);
     if (document.has(key) || !isMap(document.contents)) document.set(key, node);
-    else document.contents.items.splice(rankIn(document.contents, key), 0, document.createPair(key, node) as never);
+    else
+      document.contents.items.splice(rankIn(document.contents, key, order), 0, document.createPair(key, node) as never);
   }
   return document.toString(NO_WRAP);
 }
@@ -132,9 +133,9 @@ export function withKey(rule: string, key: string, value: unknown): string {
 const ORDER = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then', 'stance', 'record'];
 
 /** Where a key belongs among those that are there. */
-function rankIn({ items }: YAMLMap, key: string): number {
-  const rank = ORDER.indexOf(key);
-  const behind = items.findIndex((pair) => isScalar(pair.key) && ORDER.indexOf(String(pair.key.value)) > rank);
+function rankIn({ items }: YAMLMap, key: string, order: readonly string[]): number {
+  const rank = order.indexOf(key);
+  const behind = items.findIndex((pair) => isScalar(pair.key) && order.indexOf(String(pair.key.value)) > rank);
   return behind < 0 ? items.length : behind;
 }
 

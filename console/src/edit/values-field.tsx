@@ -15,6 +15,8 @@ interface ValuesFieldProps {
   readonly onChange: (values: readonly FieldValue[]) => void;
   /** Whether the field was added just now, so that one goes on there. */
   readonly fresh: boolean;
+  /** Whether it may be none of the values, too. Default true. */
+  readonly invertible?: boolean;
 }
 
 const MOST_OFFERED = 30;
@@ -24,7 +26,7 @@ const MOST_TRIES = 5;
 const TICKED = ['category', 'application', 'time', 'method'];
 
 /** The values of one field: any of some, or none of them. */
-export function ValuesField({ help, values, workspace, onChange, fresh }: ValuesFieldProps) {
+export function ValuesField({ help, values, workspace, onChange, fresh, invertible = true }: ValuesFieldProps) {
   const [open, setOpen] = useState(false);
   const not = values.length === 1 && typeof values[0] === 'object';
   const words = not ? (values[0] as { not: readonly string[] }).not : values.filter((each) => typeof each === 'string');
@@ -35,14 +37,16 @@ export function ValuesField({ help, values, workspace, onChange, fresh }: Values
   return (
     <div className="min-w-0 flex-1">
       <div className="flex flex-wrap items-center gap-1">
-        <button
-          type="button"
-          aria-pressed={not}
-          onClick={() => set(words, !not)}
-          className="rounded-sm border border-line px-1.5 text-soft hover:border-jade"
-        >
-          {not ? 'none of' : 'any of'}
-        </button>
+        {invertible && (
+          <button
+            type="button"
+            aria-pressed={not}
+            onClick={() => set(words, !not)}
+            className="rounded-sm border border-line px-1.5 text-soft hover:border-jade"
+          >
+            {not ? 'none of' : 'any of'}
+          </button>
+        )}
         {words.map((word) => (
           <span key={word} className="inline-flex items-center rounded-sm bg-jade-wash font-mono">
             <span className="pl-1.5">{word}</span>

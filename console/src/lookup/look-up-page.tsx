@@ -6,6 +6,7 @@ import { useLogs } from '../api/queries.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page } from '../frame/page.js';
 import { CodeText } from '../marks/code-text.js';
+import { CoverHost } from './cover-host.js';
 import { Answer, Remedies } from './resolution-rows.js';
 
 /** Everything that the workspace knows of one value. */
@@ -114,6 +115,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
                 as a {as}
               </p>
             ))}
+        {kind === 'host' && policies.every(({ as }) => as !== 'host') && <CoverHost host={normal} />}
       </Row>
       <Row title="Rules">
         {rules.length === 0

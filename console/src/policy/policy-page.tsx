@@ -6,6 +6,7 @@ import { useLogs, usePolicy, useReplays, useReport, useWorkspace } from '../api/
 import { useMay, useMe } from '../api/session.js';
 import { EffectBar } from '../compare/effect-bar.js';
 import { useEffectOfDraft } from '../compare/use-effect-of-draft.js';
+import { HeadEditor } from '../edit/head-editor.js';
 import { RuleEditor } from '../edit/rule-editor.js';
 import { usePolicyEdit } from '../edit/use-policy-edit.js';
 import { ExplanationPanel } from '../explanation/explanation-panel.js';
@@ -16,6 +17,7 @@ import { extentOf } from '../replay/extent.js';
 import { ReplayBar } from '../replay/replay-bar.js';
 import { RequestsPanel } from '../requests/requests-panel.js';
 import { type Go, type Place, usePlace } from './place.js';
+import { HEAD, NewPolicy } from './policy-acts.js';
 import { NEW, RuleRun } from './rule-run.js';
 import { useFall } from './use-fall.js';
 
@@ -38,6 +40,7 @@ export function PolicyPage() {
   const edited = useFetched('GET /draft').data?.changed ?? false;
   const mayAsk = useMay('editor') && edited && isWhole(chosen) && !isSmall && asked !== logs;
   const policy = usePolicy(name);
+  const mayEdit = useMay('editor');
   if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
   if (!workspace.data) return <Waiting what="the workspace" />;
   const options = workspace.data.policies.map((each) => ({
@@ -56,6 +59,7 @@ export function PolicyPage() {
           empty="none yet"
           onChange={(next) => navigate(`/policies/${next}${kept}`)}
         />
+        {mayEdit && <NewPolicy />}
         <ReplayBar replays={replays} shown={chosen?.id} onShow={(next) => go({ replay: next })} />
         {replay?.outOfDate && (
           <span
@@ -135,7 +139,9 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
         <RuleRun {...{ policy, findings, place, go, edit, mayEdit, scroller }} report={fall.report} of={fall.of} />
       </div>
       <div className="flex min-h-0 flex-col">
-        {place.edit !== undefined && mayEdit ? (
+        {place.edit === HEAD && mayEdit ? (
+          <HeadEditor policy={policy} workspace={workspace} edit={edit} onClose={() => go({ edit: undefined })} />
+        ) : place.edit !== undefined && mayEdit ? (
           <RuleEditor
             key={place.edit}
             policy={policy}

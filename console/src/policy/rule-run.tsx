@@ -23,6 +23,7 @@ import { StanceChip } from '../marks/stance-chip.js';
 import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
 import type { Go, Place } from './place.js';
+import { HEAD, PolicyActs } from './policy-acts.js';
 import { RuleRow } from './rule-row.js';
 import { RuleRows } from './rule-rows.js';
 import { useRuleEdits } from './use-rule-edits.js';
@@ -94,6 +95,11 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
           )}
         </span>
       </div>
+      {mayEdit && (
+        <div className="px-4 pb-2">
+          <PolicyActs policy={policy} onEdit={() => go({ edit: HEAD })} />
+        </div>
+      )}
       <div className="px-4 pb-2 empty:hidden">
         <Findings findings={findings.filter(ofNone)} onMend={mayEdit ? edits.mend : undefined} />
       </div>
@@ -105,7 +111,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
             {code === 'unresolved' && (
               <>
                 {' '}
-                <Link to="/library/resolutions" className="text-jade hover:underline">
+                <Link to="/library/resolutions" className="text-jade underline">
                   Resolve them
                 </Link>
               </>

@@ -12,8 +12,8 @@ import { lookUpHosts } from './look-up.js';
 
 /** Hosts are looked up in so many batches at a time, so that one slow host does not hold up all others. */
 const BATCHES = 4;
-/** Answers are added at least so often. */
-const ADD_EVERY_MS = 300;
+/** Live decisions of this service know an answer at once; so often all others do, and few loads are made. */
+const KEEP_EVERY_MS = 3000;
 const AGAIN_MS = 1000;
 /** Loads of more hosts are taken with all the rules, for which they are on their way anyway. */
 const MOST_PUSHED = 5000;
@@ -38,6 +38,9 @@ export class LiveHosts {
   readonly #parts: LiveHostsParts;
   readonly #abort = new AbortController();
   #running: Promise<unknown> = Promise.resolve();
+  /** Answers that are not kept yet. */
+  #pending: Answer[] = [];
+  #timer: NodeJS.Timeout | undefined;
 
   constructor(parts: LiveHostsParts) {
     this.#parts = parts;
@@ -57,6 +60,7 @@ export class LiveHosts {
   async close(): Promise<void> {
     this.#abort.abort();
     await Promise.race([this.#running, sleep(AGAIN_MS, undefined, { ref: false })]);
+    await this.#keep();
   }
 
   async #work(): Promise<void> {
@@ -76,23 +80,30 @@ export class LiveHosts {
   }
 
   async #resolve(hosts: readonly string[]): Promise<void> {
-    const { knex } = this.#parts;
+    const { knex, gate } = this.#parts;
     const settings = await currentSettings(knex);
     if (settings.dnsServers.length === 0) return;
     const paced = { ...settings, dnsPerSecond: settings.dnsPerSecond / BATCHES };
-    const name = settings.dnsServers.join(', ');
-    let batch: Answer[] = [];
-    let since = Date.now();
-    const add = async () => {
-      const answers = batch;
-      [batch, since] = [[], Date.now()];
-      if (answers.length > 0) await addAnswers(knex, answers, { kind: 'live', name, by: null });
-    };
     for await (const each of lookUpHosts(hosts, paced, this.#abort.signal)) {
-      if ('answer' in each) batch.push(each.answer);
-      if (Date.now() - since > ADD_EVERY_MS) await add();
+      if (!('answer' in each)) continue;
+      await gate.addAnswers([each.answer]);
+      this.#pending.push(each.answer);
+      this.#timer ??= setTimeout(() => void this.#keep(), KEEP_EVERY_MS);
     }
-    await add();
+  }
+
+  /** Keeps what was answered, for all services and for replays. */
+  async #keep(): Promise<void> {
+    const { knex, logger } = this.#parts;
+    clearTimeout(this.#timer);
+    this.#timer = undefined;
+    const answers = this.#pending;
+    this.#pending = [];
+    if (answers.length === 0) return;
+    const name = answers[0]?.from.name ?? '';
+    await addAnswers(knex, answers, { kind: 'live', name, by: null }).catch((error) =>
+      logger.warn({ err: error }, 'answers for hosts of live requests could not be kept'),
+    );
   }
 
   async #push(load: number): Promise<void> {

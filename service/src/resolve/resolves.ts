@@ -9,6 +9,9 @@ import { currentSettings } from '../setting/settings.js';
 import type { WorkerPool } from '../worker/pool.js';
 import { NO_COUNTS, ResolveWork } from './work.js';
 
+/** How long a look-up that has ended stays listed. */
+const KEPT_DAYS = 30;
+
 export interface ResolveOrder {
   /** Whose hosts to resolve; undefined: `hosts`. */
   readonly log: RequestLog | undefined;
@@ -46,6 +49,7 @@ export class Resolves {
     const { knex } = this.#parts;
     if (by === 'dns' && (await currentSettings(knex)).dnsServers.length === 0) throw refusal('no-dns-servers');
     const resolve = await knex.transaction(async (trx) => {
+      await Resolve.query(trx).whereRaw(`finished_at < now() - interval '${KEPT_DAYS} days'`).delete();
       const stored = await Resolve.query(trx)
         .insert({
           ...{ logId: log?.id ?? null, logName: log?.name ?? null, hosts: hosts ? [...hosts] : null, by, actor },

@@ -1,0 +1,174 @@
+import type { WorkspaceBody } from '@jade-fence/contract';
+import type { ReactNode } from 'react';
+import { Choice } from '../frame/choice.js';
+import { TextField } from '../frame/field.js';
+import { Tick } from '../frame/tick.js';
+import type { FieldHelp } from './fields.js';
+import type { HeadValue } from './policy-head.js';
+import { ThenField } from './then-field.js';
+import { ValuesField } from './values-field.js';
+
+interface HeadFormProps {
+  readonly value: HeadValue;
+  readonly workspace: WorkspaceBody;
+  readonly onChange: (part: keyof HeadValue, value: HeadValue) => void;
+}
+
+const options = (...words: readonly string[]) => words.map((word) => ({ value: word, label: word }));
+
+const HOSTS: FieldHelp = { field: 'host', hint: 'tickets.fennelhill.example, .fennelhill.example', lists: 'domains' };
+const CLIENTS: FieldHelp = { field: 'client', hint: '10.40.0.0/16', lists: 'addresses' };
+const TRUST: FieldHelp = { field: 'trust', hint: 'addresses of your own proxies', lists: 'addresses' };
+const REDACT: FieldHelp = {
+  field: 'redact',
+  hint: 'client/24, user, header.cookie',
+  words: ['client', 'client/24', 'user', 'header', 'query'],
+};
+
+/** All that a policy says beside its rules, as a form. */
+export function HeadForm({ value, workspace, onChange }: HeadFormProps) {
+  const set = (part: keyof HeadValue, next: Partial<HeadValue>) => onChange(part, { ...value, ...next });
+  const words = (part: 'hosts' | 'clients' | 'trust' | 'redact', help: FieldHelp) => (
+    <ValuesField
+      help={help}
+      values={value[part]}
+      workspace={workspace}
+      fresh={false}
+      invertible={false}
+      onChange={(next) => set(part, { [part]: next.map(String) })}
+    />
+  );
+  return (
+    <div className="space-y-3">
+      <TextField label="Note" wide value={value.note} onChange={(note) => set('note', { note })} />
+      <Row title="What no rule decides">
+        <Switch value={value.default} onChange={(next) => set('default', { default: next })} />
+        <details open={typeof value.default !== 'string'}>
+          <summary className="cursor-pointer text-soft">Another default, or its notice</summary>
+          <ThenField
+            value={value.default}
+            workspace={workspace}
+            onChange={(next) => set('default', { default: next })}
+          />
+        </details>
+      </Row>
+      <Row title="It covers the hosts" about="Requests that come in to them">
+        {words('hosts', HOSTS)}
+      </Row>
+      <Row title="It covers the clients" about="Requests that go out from them">
+        {words('clients', CLIENTS)}
+      </Row>
+      <Row title="Who the client is">
+        <div className="flex flex-wrap items-center gap-3">
+          <Choice
+            label="Taken from"
+            value={value.from}
+            options={[
+              { value: 'peer', label: 'peer', detail: 'the other end of the connection' },
+              { value: 'forwarded', label: 'forwarded', detail: 'Forwarded or X-Forwarded-For' },
+              { value: 'header', label: 'header', detail: 'one header of your proxies' },
+            ]}
+            onChange={(from) => set('from', { from })}
+          />
+          {value.from === 'header' && (
+            <TextField
+              label="Header"
+              value={value.header}
+              placeholder="x-client"
+              onChange={(header) => set('header', { header })}
+            />
+          )}
+        </div>
+        {value.from !== 'peer' && (
+          <div className="mt-1">
+            <p className="text-soft">Only these proxies may name it</p>
+            {words('trust', TRUST)}
+          </div>
+        )}
+      </Row>
+      <Row title="Where requests go">
+        <Tick checked={value.resolve} onChange={(resolve) => set('resolve', { resolve })}>
+          Where a request does not show the address of its destination, those of its host are used
+        </Tick>
+      </Row>
+      <Row title="How paths are read">
+        <div className="flex flex-wrap gap-3">
+          <Choice
+            label="Slashes"
+            value={value.slashes}
+            options={options('merge', 'keep')}
+            onChange={(slashes) => set('slashes', { slashes })}
+          />
+          <Choice
+            label="Case"
+            value={value.case}
+            options={options('keep', 'ignore')}
+            onChange={(next) => set('case', { case: next })}
+          />
+          <Choice
+            label="Parameters"
+            value={value.parameters}
+            options={options('keep', 'drop')}
+            onChange={(parameters) => set('parameters', { parameters })}
+          />
+        </div>
+      </Row>
+      <Row title="Whether it acts">
+        <Choice
+          label="Stance"
+          value={value.stance}
+          options={options('enforce', 'observe', 'off')}
+          onChange={(stance) => set('stance', { stance })}
+        />
+      </Row>
+      <Row title="Shown as pseudonyms" about="Rules see the real values all the same">
+        {words('redact', REDACT)}
+      </Row>
+    </div>
+  );
+}
+
+/** The two shapes of a policy, each one press away from the other. */
+function Switch({ value, onChange }: { readonly value: unknown; readonly onChange: (next: unknown) => void }) {
+  const verdict = typeof value === 'string' ? value : Object.keys((value ?? {}) as object)[0];
+  const shapes = [
+    ['block', 'Allow only what is listed'],
+    ['allow', 'Refuse what is listed'],
+  ] as const;
+  return (
+    <div role="radiogroup" aria-label="What no rule decides" className="mb-1 inline-flex rounded-sm border border-line">
+      {shapes.map(([then, words]) => (
+        <label
+          key={then}
+          className="cursor-pointer px-3 py-1 has-checked:bg-jade-wash has-checked:font-semibold has-focus-visible:outline-2"
+        >
+          <input
+            type="radio"
+            name="default"
+            className="mr-1.5"
+            checked={verdict === then}
+            onChange={() => onChange(then)}
+          />
+          {words}
+        </label>
+      ))}
+    </div>
+  );
+}
+
+interface RowProps {
+  readonly title: string;
+  readonly about?: string;
+  readonly children: ReactNode;
+}
+
+function Row({ title, about, children }: RowProps) {
+  return (
+    <fieldset className="border-t border-line/60 pt-2">
+      <legend className="float-left mb-1 w-full font-medium">
+        {title} {about && <span className="font-normal text-soft">{about}</span>}
+      </legend>
+      <div className="clear-both">{children}</div>
+    </fieldset>
+  );
+}

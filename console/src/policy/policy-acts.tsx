@@ -1,0 +1,164 @@
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import type { PolicyBody } from '@jade-fence/contract';
+import { type FormEvent, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { call } from '../api/call.js';
+import { useDeed } from '../api/fetching.js';
+import { duplicateOf, newPolicy } from '../edit/policy-head.js';
+import { AskButton } from '../frame/ask-button.js';
+import { Button } from '../frame/button.js';
+import { Choice } from '../frame/choice.js';
+import { TextField } from '../frame/field.js';
+import { ErrorMessage } from '../frame/message.js';
+
+/** Stores a policy under a name that none has, and opens it. */
+function useNewPolicy() {
+  const navigate = useNavigate();
+  const make = useDeed(({ name, text }: { readonly name: string; readonly text: string }) =>
+    call('PUT /objects/:kind/:name', { params: { kind: 'policy', name }, body: { text }, version: 'absent' }),
+  );
+  return {
+    error: make.error,
+    isPending: make.isPending,
+    make: (name: string, text: string) =>
+      make.mutate({ name, text }, { onSuccess: () => navigate(`/policies/${name}?edit=${HEAD}`) }),
+  };
+}
+
+/** In the address, what is edited where it is the policy itself: no rule has such a name. */
+export const HEAD = '@';
+
+const words = (text: string): string[] => text.split(/[\s,]+/).filter((word) => word !== '');
+
+/** A button that asks what a new policy is to cover, and makes it. */
+export function NewPolicy() {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>New policy</Button>
+      {open && <NewPolicyDialog onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function NewPolicyDialog({ onClose }: { readonly onClose: () => void }) {
+  const [name, setName] = useState('');
+  const [hosts, setHosts] = useState('');
+  const [clients, setClients] = useState('');
+  const [then, setThen] = useState('block');
+  const policy = useNewPolicy();
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    policy.make(name.trim(), newPolicy(name.trim(), { hosts: words(hosts), clients: words(clients) }, then));
+  };
+  return (
+    <Panel title="A new policy" onClose={onClose}>
+      <form className="space-y-3" onSubmit={submit}>
+        <TextField label="Name" wide required value={name} onChange={setName} placeholder="herbarium-api" />
+        <TextField
+          label="Hosts that it covers, for requests that come in"
+          wide
+          value={hosts}
+          onChange={setHosts}
+          placeholder="herbarium.fennelhill.example"
+        />
+        <TextField
+          label="Clients that it covers, for requests that go out"
+          wide
+          value={clients}
+          onChange={setClients}
+          placeholder="10.41.0.0/16"
+        />
+        <Choice
+          label="Shape"
+          value={then}
+          options={[
+            { value: 'block', label: 'allow only what is listed' },
+            { value: 'allow', label: 'refuse what is listed' },
+          ]}
+          onChange={setThen}
+        />
+        {policy.error && <ErrorMessage error={policy.error} />}
+        <span className="flex gap-2">
+          <Button type="submit" main disabled={policy.isPending}>
+            Make it
+          </Button>
+          <Button onClick={onClose}>Cancel</Button>
+        </span>
+      </form>
+    </Panel>
+  );
+}
+
+function Panel({
+  title,
+  onClose,
+  children,
+}: {
+  readonly title: string;
+  readonly onClose: () => void;
+  readonly children: React.ReactNode;
+}) {
+  return (
+    <Dialog open onClose={onClose} className="relative z-40">
+      <div className="fixed inset-0 bg-paper/80" aria-hidden="true" />
+      <div className="fixed inset-0 grid place-items-center">
+        <DialogPanel className="w-[28rem] rounded-md border border-line bg-sheet p-6 shadow-lg">
+          <DialogTitle className="mb-3 text-head font-semibold">{title}</DialogTitle>
+          {children}
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}
+
+/** What can be done with a policy as a whole. */
+export function PolicyActs({ policy, onEdit }: { readonly policy: PolicyBody; readonly onEdit: () => void }) {
+  const [copying, setCopying] = useState(false);
+  const navigate = useNavigate();
+  const name = policy.policy;
+  const remove = useDeed(() =>
+    call('DELETE /objects/:kind/:name', { params: { kind: 'policy', name }, version: policy.version }),
+  );
+  return (
+    <span className="flex flex-wrap gap-2">
+      <Button onClick={onEdit}>Edit policy</Button>
+      <Button onClick={() => setCopying(true)}>Duplicate</Button>
+      <AskButton
+        consequence={`The policy ${name} and its ${policy.ruleCount} rules are taken out of the draft. What is published goes on as it is until you publish; earlier states stay in its history.`}
+        does="Delete the policy"
+        onConfirm={() => remove.mutate(undefined, { onSuccess: () => navigate('/') })}
+      >
+        Delete
+      </AskButton>
+      {remove.error && <ErrorMessage error={remove.error} />}
+      {copying && <DuplicateDialog policy={policy} onClose={() => setCopying(false)} />}
+    </span>
+  );
+}
+
+function DuplicateDialog({ policy, onClose }: { readonly policy: PolicyBody; readonly onClose: () => void }) {
+  const [name, setName] = useState(`${policy.policy}-2`);
+  const made = useNewPolicy();
+  return (
+    <Panel title={`A policy like ${policy.policy}`} onClose={onClose}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          made.make(name.trim(), duplicateOf(policy.text, name.trim()));
+        }}
+      >
+        <p className="text-soft">It has the same rules, and covers nothing until you say what.</p>
+        <TextField label="Name" wide required value={name} onChange={setName} />
+        {made.error && <ErrorMessage error={made.error} />}
+        <span className="flex gap-2">
+          <Button type="submit" main disabled={made.isPending}>
+            Make it
+          </Button>
+          <Button onClick={onClose}>Cancel</Button>
+        </span>
+      </form>
+    </Panel>
+  );
+}
