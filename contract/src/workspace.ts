@@ -1,4 +1,5 @@
 import type { IssueReport } from '@jade-fence/core/issue';
+import type { Finding } from '@jade-fence/core/review';
 import type { DescribedObject } from '@jade-fence/core/workspace';
 import type { ListSummary } from './list.js';
 import type { PolicySummary, RuleBody } from './policy.js';
@@ -16,6 +17,8 @@ export interface ReadingBody {
   readonly issues: readonly IssueReport[];
   readonly policies: readonly (PolicySummary & { readonly rules: readonly RuleBody[] })[];
   readonly objects: readonly DescribedObject[];
+  /** What a review would find about those policies; empty where there are issues. */
+  readonly findings: readonly Finding[];
 }
 
 export interface ChangesBody {

@@ -120,6 +120,65 @@ describe('a policy', () => {
   });
 });
 
+describe('a rule', () => {
+  const text = () => page.getByLabel('The same as text').inputValue();
+
+  it('is made of a remedy, above what would overtake it, and says at once where it would do nothing', async () => {
+    await page.goto(`${service.url}/look-up?of=www.visit-portugal.example`);
+    await page.getByRole('button', { name: 'Rules of' }).click();
+    await page.getByRole('option', { name: /^visitor-web/ }).click();
+    const row = page.getByRole('row').filter({ hasText: 'destination: ["198.51.100.201"]' });
+    await row.getByRole('button', { name: 'Make a rule' }).click();
+    await page.getByText('Would block requests to 198.51.100.201.').waitFor();
+    expect(await text()).toBe(
+      'rule: no-198-51-100-201\nwhen: {destination: [198.51.100.201]}\nthen: block\nstance: observe\n',
+    );
+    const place = page.getByRole('button', { name: 'It goes' });
+    const unreached = page.getByRole('region', { name: 'New rule' }).getByText('is never reached');
+    expect(await place.innerText()).toContain('above web-for-all');
+    await place.click();
+    await page.getByRole('option', { name: 'last' }).click();
+    await unreached.waitFor();
+    await place.click();
+    await page.getByRole('option', { name: 'above web-for-all' }).click();
+    await unreached.waitFor({ state: 'detached' });
+    await keep();
+    const names = [...(await textOf('visitor-web')).matchAll(/- rule: (\S+)/g)].map(([, name]) => name);
+    expect(names.indexOf('no-198-51-100-201')).toBe(names.indexOf('web-for-all') - 1);
+  });
+
+  it('is made of a request, and takes headers, parameters and cookies', async () => {
+    await page.goto(`${service.url}/policies/ticket-site?rule=open-countries&request=2`);
+    await page.getByRole('button', { name: 'Make a rule of this' }).click();
+    await page.getByLabel('The same as text').waitFor();
+    expect(await text()).toMatch(/^rule: like-request-2\nwhen: \{client: \[[\d.]+\], host: \[.+\], path: \[.+\]\}/);
+    await page.getByRole('button', { name: 'Add to when' }).click();
+    await page.getByRole('option', { name: /^query/ }).click();
+    await page.getByLabel('Name behind query.').fill('token');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('Add to query.token').fill('present');
+    await page.keyboard.press('Enter');
+    await expect.poll(text).toContain('query.token: [present]');
+  });
+
+  it('is offered what occurs in the log, with its counts', async () => {
+    await page.getByLabel('Add to host', { exact: true }).fill('herbarium');
+    await page.getByRole('option', { name: /herbarium\.fennelhill\.example.*145 in the log/ }).waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByLabel('Add to host', { exact: true }).fill('');
+  });
+
+  it('never widens because its last value was taken out', async () => {
+    await page.getByRole('button', { name: /^Take .+ out of client$/ }).click();
+    await expect.poll(text).toContain('client: []');
+    await page.getByText('nothing, so that it matches nothing:').waitFor();
+    await page.getByRole('button', { name: 'Take client out of when' }).click();
+    await expect.poll(text).not.toContain('client');
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await page.getByRole('button', { name: 'Drop what I wrote' }).click();
+  });
+});
+
 describe('destinations', () => {
   it('are resolved from the library, and the look-up shows the chain and the remedies', async () => {
     await page.goto(`${service.url}/library/resolutions`);

@@ -21,6 +21,8 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
   /** Whether to show a further, empty alternative below; it becomes one with its first value. */
   const [another, setAnother] = useState(false);
   const shown = another || value.length === 0 ? [...value, ...NOTHING] : value;
+  /** The alternative, and the sort of field, of which the name is asked. */
+  const [naming, setNaming] = useState<{ readonly at: number; readonly field: string }>();
   const [fresh, setFresh] = useState<Readonly<Record<number, readonly string[]>>>({});
   const replace = (at: number, alternative: Alternative) => {
     if (at >= value.length && sizeOf(alternative) > 0) setAnother(false);
@@ -44,7 +46,8 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
                 values={alternative[field] ?? []}
                 fresh={(fresh[at] ?? []).at(-1) === field}
                 workspace={workspace}
-                onChange={(values) => replace(at, withField(alternative, field, values))}
+                emptied={alternative[field]?.length === 0}
+                onChange={(values) => replace(at, withValues(alternative, field, values))}
               />
               <button
                 type="button"
@@ -52,7 +55,7 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
                 aria-label={`Take ${field} out of ${label}`}
                 onClick={() => {
                   setFresh({ ...fresh, [at]: (fresh[at] ?? []).filter((each) => each !== field) });
-                  replace(at, withField(alternative, field, []));
+                  replace(at, withoutField(alternative, field));
                 }}
               >
                 ×
@@ -67,13 +70,25 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
               label={`Add to ${label}`}
               value=""
               empty="a field"
-              options={FIELDS.filter(({ field }) => !(field in alternative)).map(({ field, hint }) => ({
-                value: field,
-                label: field,
-                detail: hint,
-              }))}
-              onChange={(field) => add(at, field)}
+              options={[
+                ...FIELDS.filter(({ field }) => !(field in alternative)).map(({ field, hint }) => ({
+                  value: field,
+                  label: field,
+                  detail: hint,
+                })),
+                ...NAMED_FIELDS.map(({ field, about }) => ({ value: field, label: `${field}…`, detail: about })),
+              ]}
+              onChange={(field) => (field.endsWith('.') ? setNaming({ at, field }) : add(at, field))}
             />
+            {naming?.at === at && (
+              <NameOfField
+                field={naming.field}
+                onName={(name) => {
+                  setNaming(undefined);
+                  if (name !== '') add(at, `${naming.field}${name}`);
+                }}
+              />
+            )}
             {at === shown.length - 1 && sizeOf(alternative) > 0 && (
               <Button onClick={() => setAnother(true)}>Or another way …</Button>
             )}
@@ -84,13 +99,53 @@ export function ConditionsField({ label, none, value, workspace, onChange }: Con
   );
 }
 
+/** Fields that have a name of their own. */
+const NAMED_FIELDS = [
+  { field: 'header.', about: 'a header, by its name' },
+  { field: 'query.', about: 'a parameter of the query' },
+  { field: 'cookie.', about: 'a cookie' },
+];
+
+/** Asks for the name of a header, parameter or cookie. */
+function NameOfField({ field, onName }: { readonly field: string; readonly onName: (name: string) => void }) {
+  const [name, setName] = useState('');
+  return (
+    <span className="flex items-center gap-1">
+      <label>
+        <code className="font-mono">{field}</code>
+        <input
+          // biome-ignore lint/a11y/noAutofocus: it is asked for by the press before
+          autoFocus
+          aria-label={`Name behind ${field}`}
+          className="w-40 rounded-sm border border-line bg-paper px-1.5 py-0.5 font-mono"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') onName(name.trim());
+            if (event.key === 'Escape') onName('');
+          }}
+        />
+      </label>
+      <Button onClick={() => onName(name.trim())}>Add</Button>
+    </span>
+  );
+}
+
 /** One alternative, of which nothing is asked yet. */
 const NOTHING: readonly Alternative[] = [{}];
 
 const sizeOf = (alternative: Alternative): number => Object.keys(alternative).length;
 
-function withField(alternative: Alternative, field: string, values: Alternative[string]): Alternative {
-  const { [field]: _, ...others } = alternative;
+/**
+ * The alternative with other values of a field. One whose last value was taken out stays, without values: it matches nothing
+ * then, while a rule without the field would match more than anybody meant.
+ */
+function withValues(alternative: Alternative, field: string, values: Alternative[string]): Alternative {
   const some = values.some((value) => typeof value === 'string' || value.not.length > 0);
-  return some ? { ...alternative, [field]: values } : others;
+  return { ...alternative, [field]: some ? values : [] };
+}
+
+function withoutField(alternative: Alternative, field: string): Alternative {
+  const { [field]: _, ...others } = alternative;
+  return others;
 }

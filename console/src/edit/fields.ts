@@ -54,6 +54,8 @@ export const isOfCountries = (field: string): boolean => field === 'country' || 
 export interface Suggested {
   readonly value: string;
   readonly detail: string;
+  /** How many requests of the log that is shown have it, in words. */
+  readonly inLog?: string;
 }
 
 /** What a field can be filled with from the workspace. */

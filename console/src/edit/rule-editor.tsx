@@ -2,10 +2,12 @@ import type { PolicyBody, WorkspaceBody } from '@jade-fence/contract';
 import { CallError } from '../api/call.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
+import { Choice } from '../frame/choice.js';
 import { TextArea } from '../frame/field.js';
 import { ErrorMessage, Message } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
 import { CodeText } from '../marks/code-text.js';
+import { Findings } from '../marks/findings.js';
 import { lineInRule, placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
 import { RuleForm } from './rule-form.js';
 import { readRule } from './rule-value.js';
@@ -31,10 +33,12 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
   const found = rule === undefined ? -1 : placeOf(policy.text, rule);
   const stored = rule === undefined ? NEW : ruleTexts(policy.text)[found];
   const isNew = rule === undefined || (unsaved !== undefined && unsaved.base === null);
-  const place = isNew ? policy.rules.length : found;
+  const place = isNew ? Math.min(unsaved?.place ?? placeFor(policy.text), policy.rules.length) : found;
   const text = unsaved?.text ?? stored ?? '';
   const moved = unsaved !== undefined && !isNew && unsaved.base !== stored;
-  const setText = (next: string) => setUnsaved({ base: unsaved ? unsaved.base : isNew ? null : text, text: next });
+  const change = (next: Partial<Unsaved>) =>
+    setUnsaved({ base: unsaved ? unsaved.base : isNew ? null : text, text, place: unsaved?.place, ...next });
+  const setText = (next: string) => change({ text: next });
   const close = () => {
     setUnsaved(undefined);
     onClose();
@@ -44,7 +48,12 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
   const whole = faulty ? undefined : isNew ? withAdded(policy.text, place, text) : withRule(policy.text, place, text);
   const reading = useReading('edited.yaml', whole);
   const issues = faulty ? [] : (reading.data?.issues ?? []).map((issue) => asOfRule(issue, whole ?? '', place));
-  const sentence = reading.data?.policies[0]?.rules[place]?.sentence;
+  // By its name: what was read last may be of a moment ago, when it was at another place.
+  const own = faulty ? undefined : value.rule;
+  const sentence = reading.data?.policies[0]?.rules.find((each) => each.rule === own)?.sentence;
+  const findings = (reading.data?.findings ?? []).filter(
+    (finding) => finding.policy === policy.policy && finding.rule === own && own !== undefined,
+  );
   const save = () => {
     if (whole !== undefined) edit.put.mutate({ text: whole, onKept: close });
   };
@@ -96,6 +105,18 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
         {edit.put.error && !moved && <NotKept error={edit.put.error} />}
         {reading.error && <ErrorMessage error={reading.error} />}
         <Problems problems={faulty ? value.faults.map((what) => ({ path: 'text', what })) : issues} />
+        {issues.length === 0 && !faulty && <Findings findings={findings} onMend={undefined} />}
+        {isNew && (
+          <Choice
+            label="It goes"
+            value={place}
+            options={[
+              ...policy.rules.map((each, at) => ({ value: at, label: `above ${each.rule}` })),
+              { value: policy.rules.length, label: policy.rules.length === 0 ? 'first' : 'last' },
+            ]}
+            onChange={(next) => change({ place: next })}
+          />
+        )}
         {!faulty && (
           <RuleForm
             value={value}
@@ -129,6 +150,8 @@ function NotKept({ error }: { readonly error: Error }) {
 interface Unsaved {
   readonly base: string | null;
   readonly text: string;
+  /** Where a new rule goes; undefined: above the first that takes everything. */
+  readonly place?: number | undefined;
 }
 
 interface ChangedMeanwhileProps {
@@ -158,6 +181,20 @@ function ChangedMeanwhile({ by, stored, onTake, onKeep }: ChangedMeanwhileProps)
       </span>
     </div>
   );
+}
+
+/** Where a new rule goes: above the first that decides every request, since it would do nothing below. */
+function placeFor(policy: string): number {
+  const rules = ruleTexts(policy).map(readRule);
+  const broad = rules.findIndex(
+    (rule) =>
+      !('faults' in rule) &&
+      rule.when.length + rule.unless.length === 0 &&
+      rule.limit === undefined &&
+      rule.stance === 'enforce' &&
+      !(rule.then !== null && typeof rule.then === 'object' && 'tag' in rule.then),
+  );
+  return broad < 0 ? rules.length : broad;
 }
 
 /** An issue by the line of the rule that is written here; what is wrong elsewhere in the policy says so. */

@@ -26,6 +26,12 @@ export function useUnsaved<T>(key: string): [T | undefined, (value: T | undefine
   return [value, set];
 }
 
+/** Begins an edit of a thing, in place of one that may be begun of it already. */
+export function beginUnsaved<T>(key: string, value: T): void {
+  sessionStorage.setItem(PREFIX + key, JSON.stringify(value));
+  for (const listener of listeners) listener();
+}
+
 const keys = (): string[] =>
   Object.keys(sessionStorage)
     .filter((key) => key.startsWith(PREFIX))

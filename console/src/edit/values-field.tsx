@@ -2,7 +2,8 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headl
 import type { WorkspaceBody } from '@jade-fence/contract';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Button } from '../frame/button.js';
-import { type FieldHelp, isOfCountries, suggestionsFor } from './fields.js';
+import { type FieldHelp, isOfCountries, type Suggested, suggestionsFor } from './fields.js';
+import { useOccurring } from './occurring.js';
 import type { FieldValue } from './rule-value.js';
 import { TickList } from './tick-list.js';
 
@@ -17,6 +18,8 @@ interface ValuesFieldProps {
   readonly fresh: boolean;
   /** Whether it may be none of the values, too. Default true. */
   readonly invertible?: boolean;
+  /** Whether the field is written without a value, and so matches nothing. Default false. */
+  readonly emptied?: boolean;
 }
 
 const MOST_OFFERED = 30;
@@ -26,14 +29,22 @@ const MOST_TRIES = 5;
 const TICKED = ['category', 'application', 'time', 'method'];
 
 /** The values of one field: any of some, or none of them. */
-export function ValuesField({ help, values, workspace, onChange, fresh, invertible = true }: ValuesFieldProps) {
+export function ValuesField({
+  help,
+  values,
+  workspace,
+  onChange,
+  fresh,
+  invertible = true,
+  emptied = false,
+}: ValuesFieldProps) {
   const [open, setOpen] = useState(false);
   const not = values.length === 1 && typeof values[0] === 'object';
   const words = not ? (values[0] as { not: readonly string[] }).not : values.filter((each) => typeof each === 'string');
   const mixed = !not && words.length < values.length;
   const set = (next: readonly string[], inverted: boolean) => onChange(inverted ? [{ not: next }] : next);
+  const offered = useOccurring(help.field, suggestionsFor(help, workspace));
   if (mixed) return <p className="text-soft">Values and exceptions are mixed here: edit them as text.</p>;
-  const offered = suggestionsFor(help, workspace);
   return (
     <div className="min-w-0 flex-1">
       <div className="flex flex-wrap items-center gap-1">
@@ -46,6 +57,9 @@ export function ValuesField({ help, values, workspace, onChange, fresh, invertib
           >
             {not ? 'none of' : 'any of'}
           </button>
+        )}
+        {words.length === 0 && values.length === 0 && emptied && (
+          <span className="text-soft">nothing, so that it matches nothing:</span>
         )}
         {words.map((word) => (
           <span key={word} className="inline-flex items-center rounded-sm bg-jade-wash font-mono">
@@ -104,7 +118,7 @@ interface AddingProps {
   readonly fresh: boolean;
   readonly help: FieldHelp;
   readonly taken: readonly string[];
-  readonly offered: readonly { readonly value: string; readonly detail: string }[];
+  readonly offered: readonly Suggested[];
   readonly onAdd: (word: string) => void;
 }
 
@@ -158,9 +172,10 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
           </ComboboxOption>
         )}
         {/* Made anew at each key, so that the first is the one that Enter takes. */}
-        {found.map(({ value, detail }) => (
+        {found.map(({ value, detail, inLog }) => (
           <ComboboxOption key={`${text} ${value}`} value={value} className="px-3 py-1 data-focus:bg-jade-wash">
             <span className="font-mono">{value}</span> <span className="text-soft">{detail}</span>
+            {inLog && <span className="float-right pl-3 text-soft">{inLog}</span>}
           </ComboboxOption>
         ))}
       </ComboboxOptions>

@@ -5,6 +5,7 @@ import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
+import { MakeRule } from '../edit/make-rule.js';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
@@ -22,6 +23,7 @@ export function RequestActs({ replay, judged }: RequestActsProps) {
       <Link to={`/try?${tryQuery(judged)}`} className="py-1 text-jade hover:underline">
         Try it against the draft
       </Link>
+      <MakeRule name={`like request ${judged.number}`} when={whenOf(judged)} policy={judged.policy ?? undefined} />
       {mayEdit && <Expect replay={replay} number={judged.number} verdict={judged.verdict} />}
     </div>
   );
@@ -63,6 +65,14 @@ function Expect({
       )}
       {expect.error && <ErrorMessage error={expect.error} />}
     </form>
+  );
+}
+
+/** A condition that just such requests match: of this client, to this host, and to this path where it is shown. */
+function whenOf({ client, request }: ExplainedJudgedBody): Record<string, readonly string[]> {
+  const fields = { client: client ?? undefined, host: request.host, path: request.path };
+  return Object.fromEntries(
+    Object.entries(fields).flatMap(([field, value]) => (value === undefined ? [] : [[field, [String(value)]]])),
   );
 }
 

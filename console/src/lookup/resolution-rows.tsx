@@ -1,10 +1,12 @@
 import type { LookUpBody } from '@jade-fence/contract';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { isUnderWay } from '../api/progress.js';
-import { useLogs } from '../api/queries.js';
+import { useLogs, useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
+import { MakeRule } from '../edit/make-rule.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage } from '../frame/message.js';
@@ -84,6 +86,9 @@ function LookUpNow({ host }: { readonly host: string }) {
   );
 }
 
+/** The field of a rule that each kind of remedy is written in. */
+const FIELD = { address: 'destination', network: 'destination', host: 'host', country: 'destination-country' } as const;
+
 interface RemediesProps {
   readonly known: LookUpBody;
   readonly log: string | undefined;
@@ -93,18 +98,28 @@ interface RemediesProps {
 /** What a rule could be about, the narrowest first, with what else of a log it would stop. */
 export function Remedies({ known, log, onLog }: RemediesProps) {
   const logs = useLogs().data?.logs ?? [];
+  const policies = useWorkspace().data?.policies ?? [];
+  const [chosen, setChosen] = useState<string>();
+  const policy = chosen ?? policies[0]?.policy;
   if (known.remedies.length === 0) return null;
   const shown = (amount: number | null) => (amount === null ? '–' : count(amount));
   return (
     <div className="mt-6 max-w-4xl">
       <Part title="To stop it, the narrowest first">
-        <div className="mb-2">
+        <div className="mb-2 flex flex-wrap gap-4">
           <Choice
             label="Count in log"
             value={log ?? ''}
             options={logs.map(({ name }) => ({ value: name, label: name }))}
             onChange={onLog}
             empty="No log yet"
+          />
+          <Choice
+            label="Rules of"
+            value={policy ?? ''}
+            options={policies.map((each) => ({ value: each.policy, label: each.policy, detail: each.note ?? '' }))}
+            onChange={setChosen}
+            empty="No policy yet"
           />
         </div>
         <Table
@@ -114,8 +129,9 @@ export function Remedies({ known, log, onLog }: RemediesProps) {
             'write in a rule',
             { title: 'requests', right: true },
             { title: 'of these to other hosts', right: true },
+            '',
           ]}
-          rows={known.remedies.map(({ kind, condition, requests, others }) => ({
+          rows={known.remedies.map(({ kind, value, condition, requests, others }) => ({
             key: condition,
             cells: [
               kind,
@@ -124,6 +140,15 @@ export function Remedies({ known, log, onLog }: RemediesProps) {
               </code>,
               shown(requests),
               shown(others),
+              policy !== undefined && (
+                <MakeRule
+                  key="m"
+                  name={`no ${value}`}
+                  when={{ [FIELD[kind]]: [value] }}
+                  policy={policy}
+                  says="Make a rule"
+                />
+              ),
             ],
           }))}
         />

@@ -7,6 +7,7 @@ import { useMay, useMe } from '../api/session.js';
 import { EffectBar } from '../compare/effect-bar.js';
 import { useEffectOfDraft } from '../compare/use-effect-of-draft.js';
 import { HeadEditor } from '../edit/head-editor.js';
+import { ShownReport } from '../edit/occurring.js';
 import { RuleEditor } from '../edit/rule-editor.js';
 import { usePolicyEdit } from '../edit/use-policy-edit.js';
 import { ExplanationPanel } from '../explanation/explanation-panel.js';
@@ -142,14 +143,16 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
         {place.edit === HEAD && mayEdit ? (
           <HeadEditor policy={policy} workspace={workspace} edit={edit} onClose={() => go({ edit: undefined })} />
         ) : place.edit !== undefined && mayEdit ? (
-          <RuleEditor
-            key={place.edit}
-            policy={policy}
-            workspace={workspace}
-            rule={place.edit === NEW ? undefined : place.edit}
-            edit={edit}
-            onClose={() => go({ edit: undefined })}
-          />
+          <ShownReport.Provider value={report.data}>
+            <RuleEditor
+              key={place.edit}
+              policy={policy}
+              workspace={workspace}
+              rule={place.edit === NEW ? undefined : place.edit}
+              edit={edit}
+              onClose={() => go({ edit: undefined })}
+            />
+          </ShownReport.Provider>
         ) : (
           <Evidence {...{ policy, shown, replay, place, go }} />
         )}

@@ -8,9 +8,10 @@ import type {
   WorkspaceBody,
 } from '@jade-fence/contract';
 import { defaultSentence, type Policy, ruleSentence } from '@jade-fence/core/policy';
+import { type Finding, review } from '@jade-fence/core/review';
 import { workspaceSchema } from '@jade-fence/core/schema';
 import type { DocumentKind } from '@jade-fence/core/text';
-import { describeObjects, linkFiles, readFiles } from '@jade-fence/core/workspace';
+import { describeObjects, linkFiles, readFiles, type SourceDocument } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import { notFound } from '../../fault/not-found.js';
@@ -24,8 +25,19 @@ import type { Api } from '../api.js';
 import { ApplyInput, ReadingInput } from '../input/workspace-input.js';
 import { listSummary } from './lists.js';
 
+const MINUTE_MS = 60_000;
+
 /** The workspace: its policies and lists, and the applying of files. */
 export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): void {
+  /** What a review finds where these documents are in place of those of the draft. */
+  const findingsOf = async (instead: readonly SourceDocument[]): Promise<Finding[]> => {
+    const given = instead.map(({ kind, name, file, text }) => ({ kind, name, file, text }));
+    // Within a minute it is the same state, so that it is prepared once for each text.
+    const at = new Date(Math.floor(Date.now() / MINUTE_MS) * MINUTE_MS);
+    const prepared = await states.get({ ...(await currentState(knex, at)), instead: given });
+    const country = await countryDataInForce(knex);
+    return review(prepared, { countryDate: country && Date.parse(`${country.date}T00:00:00Z`) });
+  };
   const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
 
   api.add('GET /workspace', { does: 'What the workspace holds, in short.' }, async (_asked, response) => {
@@ -54,10 +66,14 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
       const whole = linkFiles([given, ...(await states.readings.load(knex, others))]);
       const named = new Set(body.files.map(({ name }) => name));
       const policies = [...whole.workspace.policies.values()].filter((policy) => own.has(keyOf(asNamed(policy))));
+      const names = new Set(policies.map(({ name }) => name));
+      const isWhole = whole.issueCount === 0 && names.size > 0;
+      const findings = isWhole ? await findingsOf(given.documents) : [];
       response.json({
         issues: whole.issues.filter(({ file }) => named.has(file)),
         policies: policies.map((policy) => ({ ...policySummary(policy), rules: policy.rules.map(ruleBody) })),
         objects: describeObjects(whole.workspace).filter((object) => own.has(keyOf(object))),
+        findings: findings.filter(({ policy }) => policy !== null && names.has(policy)),
       } satisfies ReadingBody);
     },
   );
