@@ -40,6 +40,62 @@ export async function axe(on: Page): Promise<string[]> {
   return results.violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
 }
 
+/**
+ * What axe does not see of WCAG 2.2 AA: edges of what can be pressed or written into with less than 3 to 1 against their
+ * ground, and placeholders with less than 4.5 to 1. As «what: ratio, element».
+ */
+export function faintEdges(on: Page): Promise<string[]> {
+  return on.evaluate(() => {
+    const paint = document.createElement('canvas').getContext('2d', { willReadFrequently: true });
+    /** A colour as it is drawn over another, in the numbers of sRGB. */
+    const over = (color: string, ground: readonly number[]): number[] => {
+      if (!paint) return [...ground];
+      paint.clearRect(0, 0, 1, 1);
+      paint.fillStyle = `rgb(${ground.join()})`;
+      paint.fillRect(0, 0, 1, 1);
+      paint.fillStyle = color;
+      paint.fillRect(0, 0, 1, 1);
+      return [...paint.getImageData(0, 0, 1, 1).data].slice(0, 3);
+    };
+    const groundOf = (element: Element | null): number[] => {
+      if (element === null) return [255, 255, 255];
+      return over(getComputedStyle(element).backgroundColor, groundOf(element.parentElement));
+    };
+    const light = (color: readonly number[]): number => {
+      const [red = 0, green = 0, blue = 0] = color.map((each) => {
+        const part = each / 255;
+        return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;
+      });
+      return 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+    };
+    const ratio = (a: readonly number[], b: readonly number[]): number => {
+      const [high = 0, low = 0] = [light(a), light(b)].sort((x, y) => y - x);
+      return (high + 0.05) / (low + 0.05);
+    };
+    const found: string[] = [];
+    for (const each of document.querySelectorAll('input, textarea, select, button')) {
+      const style = getComputedStyle(each);
+      const box = each.getBoundingClientRect();
+      if (box.width === 0 || style.visibility === 'hidden' || each.matches(':disabled, [type=file], [type=radio]'))
+        continue;
+      const name = each.outerHTML.slice(0, 120);
+      const around = groundOf(each.parentElement);
+      // What is a word or a sign alone is known by that.
+      const isEdged = !/^(?:transparent|rgba\(.*, 0\))$/.test(style.borderTopColor);
+      if (isEdged && Number.parseFloat(style.borderTopWidth) > 0 && style.borderTopStyle === 'solid') {
+        const edge = ratio(over(style.borderTopColor, around), around);
+        const own = ratio(groundOf(each), around);
+        if (Math.max(edge, own) < 3) found.push(`edge: ${edge.toFixed(2)}, ${name}`);
+      }
+      if (!each.getAttribute('placeholder')) continue;
+      const ground = groundOf(each);
+      const words = ratio(over(getComputedStyle(each, '::placeholder').color, ground), ground);
+      if (words < 4.5) found.push(`placeholder: ${words.toFixed(2)}, ${name}`);
+    }
+    return found;
+  });
+}
+
 const MOST_TABS = 400;
 
 /** Goes with the tabulator to what has the name, as who has no mouse does. */

@@ -101,7 +101,7 @@ function Changes({ before, after, was, is, onChoose }: ChangesProps) {
   return (
     <>
       <p className="mb-3 text-head">
-        <strong className="font-mono">{count(changed)}</strong> of {count(requests)} requests have another verdict;{' '}
+        <strong className="tabular-nums">{count(changed)}</strong> of {count(requests)} requests have another verdict;{' '}
         {count(decidedElsewhere)} have the same by another rule.
         {of.before.resolutions !== of.after.resolutions && ' Other addresses of hosts were known, too.'}
       </p>

@@ -117,7 +117,7 @@ function NameOfField({ field, onName }: { readonly field: string; readonly onNam
           // biome-ignore lint/a11y/noAutofocus: it is asked for by the press before
           autoFocus
           aria-label={`Name behind ${field}`}
-          className="w-40 rounded-sm border border-line bg-paper px-1.5 py-0.5 font-mono"
+          className="w-40 rounded-sm border border-edge bg-paper px-1.5 py-0.5 font-mono"
           value={name}
           onChange={(event) => setName(event.target.value)}
           onKeyDown={(event) => {

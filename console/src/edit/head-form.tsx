@@ -136,7 +136,7 @@ function Switch({ value, onChange }: { readonly value: unknown; readonly onChang
     ['allow', 'Refuse what is listed'],
   ] as const;
   return (
-    <div role="radiogroup" aria-label="What no rule decides" className="mb-1 inline-flex rounded-sm border border-line">
+    <div role="radiogroup" aria-label="What no rule decides" className="mb-1 inline-flex rounded-sm border border-edge">
       {shapes.map(([then, words]) => (
         <label
           key={then}

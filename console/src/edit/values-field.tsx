@@ -53,7 +53,7 @@ export function ValuesField({
             type="button"
             aria-pressed={not}
             onClick={() => set(words, !not)}
-            className="rounded-sm border border-line px-1.5 text-soft hover:border-jade"
+            className="rounded-sm border border-edge px-1.5 text-soft hover:border-jade"
           >
             {not ? 'none of' : 'any of'}
           </button>
@@ -159,7 +159,7 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
         placeholder={help.hint}
         value={query}
         onChange={(event) => setQuery(event.target.value)}
-        className="min-w-40 flex-1 rounded-sm border border-line bg-paper px-1.5 py-0.5 font-mono"
+        className="min-w-40 flex-1 rounded-sm border border-edge bg-paper px-1.5 py-0.5 font-mono"
       />
       <ComboboxOptions
         modal={false}

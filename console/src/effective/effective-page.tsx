@@ -31,7 +31,7 @@ export default function EffectivePage() {
               title={sentence}
               aria-pressed={of === name}
               onClick={() => ask(name)}
-              className={`cursor-pointer rounded-sm border px-1.5 font-mono hover:border-jade ${of === name ? 'border-jade bg-jade-wash' : 'border-line'}`}
+              className={`cursor-pointer rounded-sm border px-1.5 font-mono hover:border-jade ${of === name ? 'border-jade bg-jade-wash' : 'border-edge'}`}
             >
               {name}
             </button>

@@ -102,7 +102,7 @@ export function LimitCurve({ limit }: { readonly limit: LimitReport }) {
                   {point.moreThan === moreThan && <span className="mr-2 font-sans">the rule’s</span>}
                   {count(point.moreThan)}
                 </td>
-                <td className="py-0.5 text-right font-mono">{count(point.keys)}</td>
+                <td className="py-0.5 text-right tabular-nums">{count(point.keys)}</td>
               </tr>
             ))}
           </tbody>

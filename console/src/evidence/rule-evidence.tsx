@@ -82,7 +82,7 @@ function Shares({ title, of, whole }: { readonly title: string; readonly of: Evi
               />
               <span className="relative">{key ?? 'unseen'}</span>
             </td>
-            <td className="py-0.5 text-right font-mono">{count(requests)}</td>
+            <td className="py-0.5 text-right tabular-nums">{count(requests)}</td>
             <td className="py-0.5 text-right font-mono whitespace-nowrap text-soft">{share(requests, whole)}</td>
           </tr>
         ))}

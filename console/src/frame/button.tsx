@@ -11,7 +11,7 @@ interface ButtonProps {
 }
 
 export function Button({ children, onClick, type = 'button', disabled = false, main = false }: ButtonProps) {
-  const tone = main ? 'bg-jade text-sheet border-jade' : 'bg-sheet border-line data-hover:border-jade';
+  const tone = main ? 'bg-jade text-sheet border-jade' : 'bg-sheet border-edge data-hover:border-jade';
   return (
     <BaseButton
       type={type}

@@ -24,7 +24,7 @@ export function TextField({ label, value, onChange, wide = false, type = 'text',
         type={type}
         value={value}
         onChange={(event) => onChange(event.target.value)}
-        className={`rounded-sm border border-line bg-paper px-2 py-1 font-mono ${wide ? 'w-full' : 'w-56'}`}
+        className={`rounded-sm border border-edge bg-paper px-2 py-1 font-mono ${wide ? 'w-full' : 'w-56'}`}
         {...more}
       />
     </Field>
@@ -49,7 +49,7 @@ export function TextArea({ label, value, onChange, rows = 8, hint }: AreaProps) 
         rows={rows}
         spellCheck={false}
         onChange={(event) => onChange(event.target.value)}
-        className="w-full rounded-sm border border-line bg-paper px-2 py-1 font-mono leading-[18px]"
+        className="w-full rounded-sm border border-edge bg-paper px-2 py-1 font-mono leading-[18px]"
       />
       {hint && <p className="text-soft">{hint}</p>}
     </Field>

@@ -11,7 +11,7 @@ export function FileField({ label, hint, onChoose }: FileFieldProps) {
       <span className="font-medium">{label}</span> {hint && <span className="text-soft">{hint}</span>}
       <input
         type="file"
-        className="mt-1 block cursor-pointer file:mr-3 file:cursor-pointer file:rounded-sm file:border file:border-line file:bg-sheet file:px-3 file:py-1 file:font-medium"
+        className="mt-1 block cursor-pointer file:mr-3 file:cursor-pointer file:rounded-sm file:border file:border-edge file:bg-sheet file:px-3 file:py-1 file:font-medium"
         onChange={(event) => {
           const file = event.target.files?.[0];
           if (file) onChoose(file);

@@ -44,7 +44,7 @@ export function Table({ label, columns, rows, empty }: TableProps) {
               <td
                 // The cells of a row are under the columns, which do not move.
                 key={index}
-                className={`py-1 pr-3 ${typeof columns[index] === 'object' ? 'text-right font-mono' : ''}`}
+                className={`py-1 pr-3 ${typeof columns[index] === 'object' ? 'text-right tabular-nums' : ''}`}
               >
                 {cell}
               </td>

@@ -56,7 +56,7 @@ function Meets({ text, met }: { readonly text: string; readonly met: Overlap['du
   return (
     <div className="mb-1">
       <p>
-        <span className="font-mono">{count(met.count)}</span> {text}
+        <span className="tabular-nums">{count(met.count)}</span> {text}
         {met.count === 0 ? '.' : met.some.length < met.count ? `; the first ${met.some.length}:` : ':'}
       </p>
       {met.some.length > 0 && (

@@ -50,7 +50,7 @@ export function PatternByExample({ example, pattern, onPattern }: PatternByExamp
           rows={2}
           spellCheck={false}
           onChange={(event) => onPattern(event.target.value.replaceAll('\n', ' '))}
-          className="w-full rounded-sm border border-line bg-paper px-2 py-1 font-mono leading-[18px]"
+          className="w-full rounded-sm border border-edge bg-paper px-2 py-1 font-mono leading-[18px]"
         />
       </Field>
       <div className="flex flex-wrap gap-1">

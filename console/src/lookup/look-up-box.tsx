@@ -45,7 +45,7 @@ export function LookUpBox() {
           aria-label="Look up an address, host, URL, user or name"
           placeholder="Look up …  /"
           list="known-names"
-          className="w-52 rounded-sm border border-line bg-paper px-2 py-1 font-mono"
+          className="w-52 rounded-sm border border-edge bg-paper px-2 py-1 font-mono"
         />
         <datalist id="known-names">
           {names.map(({ name, to }) => (

@@ -37,7 +37,7 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
   return (
     <section aria-label="Overview" className="min-h-0 flex-1 overflow-auto px-4 py-3">
       <h2 className="text-head font-semibold">
-        {extentOf(replay)}: <span className="font-mono">{count(requests)}</span> requests
+        {extentOf(replay)}: <span className="tabular-nums">{count(requests)}</span> requests
       </h2>
       {replay?.notes.map((note) => (
         <p key={note}>{note}</p>
@@ -56,7 +56,7 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
       <div className="mb-5 flex flex-wrap gap-x-6 gap-y-1">
         {rows.map((row) => (
           <span key={row.verdict}>
-            <Gate verdict={row.verdict} /> <span className="font-mono">{count(row.requests)}</span>{' '}
+            <Gate verdict={row.verdict} /> <span className="tabular-nums">{count(row.requests)}</span>{' '}
             <span className="text-soft">{share(row.requests, requests)}</span>
           </span>
         ))}
@@ -205,8 +205,8 @@ function Shares({ title, rows, onChoose }: SharesProps) {
                 <span className="relative">{row.name}</span>
               )}
             </td>
-            <td className="py-0.5 pl-3 text-right font-mono">{count(row.requests)}</td>
-            <td className="py-0.5 pl-3 text-right font-mono">{row.block === 0 ? '·' : count(row.block)}</td>
+            <td className="py-0.5 pl-3 text-right tabular-nums">{count(row.requests)}</td>
+            <td className="py-0.5 pl-3 text-right tabular-nums">{row.block === 0 ? '·' : count(row.block)}</td>
           </tr>
         ))}
       </tbody>

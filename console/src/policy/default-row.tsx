@@ -41,7 +41,7 @@ export function DefaultRow({ policy, figures, whole, chosen, onChoose }: Default
         {figures && (
           <p className="mt-1 ml-7 flex gap-x-3 text-soft">
             <span>
-              <span className="font-mono">{count(figures.arrived)}</span> arrive
+              <span className="tabular-nums">{count(figures.arrived)}</span> arrive
             </span>
             {figures.decided > 0 && (
               <button
@@ -50,7 +50,7 @@ export function DefaultRow({ policy, figures, whole, chosen, onChoose }: Default
                 className="inline-flex cursor-pointer items-center gap-1 underline decoration-dotted underline-offset-3 hover:text-ink"
               >
                 <RoleMark of="decided" />
-                <span className="font-mono">{count(figures.decided)}</span> decided ({share(figures.decided, whole)})
+                <span className="tabular-nums">{count(figures.decided)}</span> decided ({share(figures.decided, whole)})
               </button>
             )}
           </p>

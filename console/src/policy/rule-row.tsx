@@ -103,7 +103,7 @@ function Figures({ figures, whole, chosen, onChoose }: FiguresProps) {
   return (
     <p className="mt-1 flex flex-wrap gap-x-3 text-soft">
       <span>
-        <span className="font-mono">{count(figures.arrived)}</span> arrive
+        <span className="tabular-nums">{count(figures.arrived)}</span> arrive
       </span>
       {LISTED_ROLES.filter((role) => figures[role] > 0).map((role) => (
         <button
@@ -114,7 +114,7 @@ function Figures({ figures, whole, chosen, onChoose }: FiguresProps) {
           className={`inline-flex cursor-pointer items-center gap-1 underline decoration-dotted underline-offset-3 hover:text-ink ${chosen === role ? 'font-semibold text-ink' : ''}`}
         >
           <RoleMark of={role} />
-          <span className="font-mono">{count(figures[role])}</span> {role}
+          <span className="tabular-nums">{count(figures[role])}</span> {role}
           {role === 'decided' && <span>({share(figures.decided, whole)})</span>}
         </button>
       ))}

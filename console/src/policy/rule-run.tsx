@@ -74,7 +74,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
         <span className="ml-auto flex flex-none items-baseline gap-3">
           {report && (
             <span className="text-soft">
-              <span className="font-mono">{count(whole)}</span> requests fall in
+              <span className="tabular-nums">{count(whole)}</span> requests fall in
             </span>
           )}
           {of !== undefined && (

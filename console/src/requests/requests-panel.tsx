@@ -154,7 +154,7 @@ function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'pl
           onClick={() => go({ role })}
           className={`inline-flex cursor-pointer items-center gap-1 rounded-sm border px-1.5 py-0.5 ${place.role === role ? 'border-jade bg-jade-wash font-medium' : 'border-transparent text-soft hover:border-line'}`}
         >
-          <RoleMark of={role} /> {role} <span className="font-mono">{count(figures?.[role] ?? 0)}</span>
+          <RoleMark of={role} /> {role} <span className="tabular-nums">{count(figures?.[role] ?? 0)}</span>
         </button>
       ))}
     </span>

@@ -70,7 +70,7 @@ function TextField({ label, type = 'text', autoComplete, value, onChange }: Text
         autoFocus
         value={value}
         onChange={(event) => onChange(event.target.value)}
-        className="w-full rounded-sm border border-line bg-paper px-2 py-1.5 font-mono"
+        className="w-full rounded-sm border border-edge bg-paper px-2 py-1.5 font-mono"
       />
     </Field>
   );

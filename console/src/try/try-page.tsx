@@ -92,7 +92,7 @@ export default function TryPage() {
                   type="button"
                   title={sentence}
                   onClick={() => probe.mutate(name)}
-                  className="cursor-pointer rounded-sm border border-line px-1.5 font-mono hover:border-jade"
+                  className="cursor-pointer rounded-sm border border-edge px-1.5 font-mono hover:border-jade"
                 >
                   {name}
                 </button>
