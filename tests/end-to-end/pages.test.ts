@@ -51,6 +51,11 @@ beforeAll(async () => {
       body: JSON.stringify({ key: service.key }),
     });
   }
+  await made('PATCH', '/settings', { dnsServers: ['127.0.0.1:9'] });
+  for (const name of ['one', 'two']) {
+    await made('POST', `/resolutions/loads?source=${name}`, `${name}.example,198.51.100.7\n`);
+    await made('POST', '/resolves', { hosts: [`${name}.example`] });
+  }
   await done((await made('POST', '/replays', { log: 'one', state: '1' })).id);
   await done((await made('POST', '/replays', { log: 'one', state: '2' })).id);
   for (const path of ['/one', '/two'])

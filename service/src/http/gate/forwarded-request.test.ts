@@ -58,7 +58,7 @@ describe('the request that a gateway describes in headers', () => {
     const asNodeGives = (text: string) => Buffer.from(text, 'utf8').toString('latin1');
     const read = (agent: string) => forwardedRequest({ ...PLAIN, 'user-agent': agent }).agent;
     expect(read(asNodeGives('Bücherwurm/1 — 薔薇'))).toBe('Bücherwurm/1 — 薔薇');
-    expect(read('B\xfccherwurm/1 \x80')).toBe('Bücherwurm/1 €');
+    expect(read('B\xfccherwurm/1')).toBe('Bücherwurm/1');
     const { path } = forwardedRequest({ ...PLAIN, 'x-forwarded-uri': asNodeGives('/ros\u00e9') });
     expect(path).toBe(forwardedRequest({ ...PLAIN, 'x-forwarded-uri': '/ros%C3%A9' }).path);
   });
