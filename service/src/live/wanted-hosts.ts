@@ -13,7 +13,8 @@ const LONGEST_WAIT_MS = 20_000;
 export class WantedHosts {
   readonly #waiting = new Set<string>();
   readonly #asked = new BoundedMap<string, number>(MOST_REMEMBERED);
-  readonly #takers: (() => void)[] = [];
+  /** Who waits for hosts; the first to come is the first to be woken. */
+  readonly #takers = new Set<() => void>();
 
   /** Has a host looked up behind; `now` is by a monotonic clock, in milliseconds. */
   want(host: string, now: number): void {
@@ -21,22 +22,29 @@ export class WantedHosts {
     if ((asked !== undefined && now - asked < AGAIN_MS) || this.#waiting.size >= MOST_WAITING) return;
     this.#asked.set(host, now);
     this.#waiting.add(host);
-    this.#takers.shift()?.();
+    const [taker] = this.#takers;
+    taker?.();
   }
 
-  /** Some of the hosts, as soon as there are any; none after a while without. */
+  /** Some of the hosts, as soon as there are any; none after a while without. Any number may take at a time. */
   async take(): Promise<string[]> {
-    if (this.#waiting.size === 0)
-      await new Promise<void>((resolve) => {
-        const timer = setTimeout(resolve, LONGEST_WAIT_MS);
-        timer.unref();
-        this.#takers.push(() => {
-          clearTimeout(timer);
-          resolve();
-        });
-      });
+    if (this.#waiting.size === 0) await this.#woken();
     const taken = [...this.#waiting].slice(0, MOST_AT_ONCE);
     for (const host of taken) this.#waiting.delete(host);
     return taken;
+  }
+
+  #woken(): Promise<void> {
+    return new Promise((resolve) => {
+      const wake = () => {
+        clearTimeout(timer);
+        // One that has given up must not be woken in place of one that waits.
+        this.#takers.delete(wake);
+        resolve();
+      };
+      const timer = setTimeout(wake, LONGEST_WAIT_MS);
+      timer.unref();
+      this.#takers.add(wake);
+    });
   }
 }
