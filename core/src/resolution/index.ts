@@ -32,4 +32,4 @@ export {
   onlyFour,
   type Resolutions,
 } from './resolutions.js';
-export { formatAnswer, type PackedAnswers, packAnswers, unpackAnswers } from './text.js';
+export { type PackedAnswers, packAnswers, unpackAnswers } from './text.js';

@@ -9,7 +9,6 @@ import {
   answerFor,
   answerSentence,
   compileAnswers,
-  formatAnswer,
   isEmpty,
   isPrivateName,
   MOST_ADDRESSES,
@@ -23,6 +22,10 @@ import {
 } from './index.js';
 
 const SEEN = Date.parse('2026-11-20T08:00:00Z');
+
+/** An answer as a row of the CSV that it could be read from. */
+const formatAnswer = ({ host, addresses, seen, holds }: Answer): string =>
+  [host, addresses.map(formatAddress).join(' '), new Date(seen).toISOString(), holds ?? ''].join(',');
 
 function read(text: string, format?: ResolutionFormat, origin?: string) {
   const file = readResolutionFile(new TextEncoder().encode(text), { name: 'garden', seen: SEEN, format, origin });

@@ -1,12 +1,6 @@
 import { formatAddress, parseAddress } from '../address/index.js';
 import type { Answer, AnswerSource } from './answer.js';
 
-/** One answer as a row of the CSV that `readResolutionCsv` reads: host, addresses, when it was seen, how long it holds. */
-export function formatAnswer({ host, addresses, seen, holds }: Answer): string {
-  const cells = [host, addresses.map(formatAddress).join(' '), new Date(seen).toISOString(), holds ?? ''];
-  return cells.join(',');
-}
-
 /** Answers as they are kept: grouped by their sources, a row for each. */
 export function packAnswers(answers: Iterable<Answer>): PackedAnswers[] {
   const groups = new Map<string, { from: AnswerSource; rows: string[] }>();
