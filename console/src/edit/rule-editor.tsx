@@ -28,7 +28,7 @@ interface RuleEditorProps {
 const NEW = 'rule: new-rule\nthen: block\nstance: observe\n';
 
 /** One rule as a form and as text, side by side; an edit of one appears in the other. */
-export default function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
+export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
   const [unsaved, setUnsaved] = useUnsaved<Unsaved>(`${policy.policy}/${rule ?? ''}`);
   const found = rule === undefined ? -1 : placeOf(policy.text, rule);
   const stored = rule === undefined ? NEW : ruleTexts(policy.text)[found];

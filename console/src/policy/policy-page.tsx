@@ -1,12 +1,14 @@
 import type { PolicyBody, ReplayBody, WorkspaceBody } from '@jade-fence/contract';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useLogs, usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
 import { useMay, useMe } from '../api/session.js';
 import { EffectBar } from '../compare/effect-bar.js';
 import { useEffectOfDraft } from '../compare/use-effect-of-draft.js';
+import { HeadEditor } from '../edit/head-editor.js';
 import { ShownReport } from '../edit/occurring.js';
+import { RuleEditor } from '../edit/rule-editor.js';
 import { usePolicyEdit } from '../edit/use-policy-edit.js';
 import { ExplanationPanel } from '../explanation/explanation-panel.js';
 import { Choice } from '../frame/choice.js';
@@ -19,10 +21,6 @@ import { type Go, type Place, usePlace } from './place.js';
 import { HEAD, NewPolicy } from './policy-acts.js';
 import { NEW, RuleRun } from './rule-run.js';
 import { useFall } from './use-fall.js';
-
-/** Who only reads does not fetch what one writes with. */
-const HeadEditor = lazy(() => import('../edit/head-editor.js'));
-const RuleEditor = lazy(() => import('../edit/rule-editor.js'));
 
 /** A policy and what traffic does to it: the rules at the left, what they hold at the right. */
 export function PolicyPage() {
@@ -143,21 +141,17 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
       </div>
       <div className="flex min-h-0 flex-col">
         {place.edit === HEAD && mayEdit ? (
-          <Suspense fallback={<Waiting what="the editor" />}>
-            <HeadEditor policy={policy} workspace={workspace} edit={edit} onClose={() => go({ edit: undefined })} />
-          </Suspense>
+          <HeadEditor policy={policy} workspace={workspace} edit={edit} onClose={() => go({ edit: undefined })} />
         ) : place.edit !== undefined && mayEdit ? (
           <ShownReport.Provider value={report.data}>
-            <Suspense fallback={<Waiting what="the editor" />}>
-              <RuleEditor
-                key={place.edit}
-                policy={policy}
-                workspace={workspace}
-                rule={place.edit === NEW ? undefined : place.edit}
-                edit={edit}
-                onClose={() => go({ edit: undefined })}
-              />
-            </Suspense>
+            <RuleEditor
+              key={place.edit}
+              policy={policy}
+              workspace={workspace}
+              rule={place.edit === NEW ? undefined : place.edit}
+              edit={edit}
+              onClose={() => go({ edit: undefined })}
+            />
           </ShownReport.Provider>
         ) : (
           <Evidence {...{ policy, shown, replay, place, go }} />
