@@ -5,13 +5,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest';
 import { freePort, Servers } from '../setup/servers.js';
-import { ended, startService, type TestService } from '../setup/service.js';
+import { ended, queryDatabase, startService, type TestService } from '../setup/service.js';
 
 /**
  * Which addresses hosts have: from files, from a real DNS server with a zone of made-up sites, and from logs; what rules
  * make of them in replays, look-ups and live decisions.
  */
-let service: TestService;
+let service: TestService & { readonly database: string };
 let dns: Servers;
 let port: number;
 const folder = mkdtempSync(join(tmpdir(), 'jade-fence-resolutions-'));
@@ -158,8 +158,8 @@ describe('files of resolutions', () => {
     const { status, body } = await service.call('POST', '/api/v1/resolutions/loads?source=loop.zone', zone);
     expect([status, body.code]).toEqual([422, 'no-resolutions']);
     expect(body.issues.map(({ path, what }: { path: string; what: string }) => `${path}: ${what}`)).toEqual([
-      'line 1: The alias leads back to itself: a.example CNAME b.example',
-      'line 2: The alias leads back to itself: b.example CNAME a.example',
+      'line 1: The alias leads back to itself, or over more than 16 others: a.example CNAME b.example',
+      'line 2: The alias leads back to itself, or over more than 16 others: b.example CNAME a.example',
     ]);
     expect((await service.call('GET', '/api/v1/resolutions')).body).toEqual(before);
     const bytes = await service.call('POST', '/api/v1/resolutions/loads?source=noise', '\0\u0001\uFFFD,,,,\n');
@@ -506,4 +506,48 @@ describe('live decisions', () => {
     expect(await decide('silent.example')).toMatchObject({ verdict: 'allow', quick: true });
     expect(await decide('stale.example')).toMatchObject({ verdict: 'block', quick: true });
   }, 30_000);
+
+  it('forget with all else what was looked up behind them', async () => {
+    await servers();
+    const decide = async (host: string) =>
+      (await service.ask('POST', '/decide', { peer: '10.40.5.9', host, method: 'GET', path: '/' })).body.verdict;
+    expect(await decide('later.sites.example')).toBe('block');
+    const anew = 'new.example,198.18.96.79\n';
+    expect((await service.call('POST', '/api/v1/resolutions/loads?source=x&anew=true', anew)).status).toBe(201);
+    await expect.poll(() => decide('new.example')).toBe('block');
+    expect(await decide('later.sites.example')).toBe('allow');
+    expect(await addressesOf('later.sites.example')).toBeUndefined();
+  }, 30_000);
+});
+
+describe('loads that are old', () => {
+  it('are dropped once no state is made of them, and a replay of before says what it said', async () => {
+    const load = async (text: string, more = '') =>
+      (await service.call('POST', `/api/v1/resolutions/loads?source=x${more}`, text)).body.id as number;
+    const age = () =>
+      queryDatabase(service.database, "update resolution_loads set loaded_at = now() - interval '60 days'");
+    const ids = async () =>
+      (await queryDatabase(service.database, 'select id from resolution_loads order by id')).map(
+        ({ id }) => id as number,
+      );
+    await queryDatabase(service.database, 'delete from replays');
+    const unneeded = await load('gone.example,198.18.96.80\n', '&anew=true');
+    const first = await load('there.example,198.18.96.81\n', '&anew=true');
+    const second = await load('home.example,198.18.1.81\n');
+    const log = await logOf('of-before', ['there.example', 'home.example']);
+    const replay = await replayOf(log);
+    const explained = async () =>
+      (await service.call('GET', `/api/v1/replays/${replay.id}/requests/1`)).body.explanation;
+    const before = await explained();
+    expect(before.resolved.text).toContain('198.18.96.81');
+    await age();
+    await load('new.example,198.18.96.82\n', '&anew=true');
+    const left = await ids();
+    expect([left.includes(unneeded), left.includes(first), left.includes(second)]).toEqual([false, true, true]);
+    expect(await explained()).toEqual(before);
+    expect((await service.call('DELETE', `/api/v1/replays/${replay.id}`)).status).toBe(204);
+    await age();
+    const last = await load('new.example,198.18.96.83\n', '&anew=true');
+    expect(await ids()).toEqual([last]);
+  }, 60_000);
 });

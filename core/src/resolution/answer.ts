@@ -44,9 +44,14 @@ const SOURCES: Readonly<Record<AnswerSourceKind, string>> = {
 /** A source in words. */
 export const sourcePhrase = ({ kind, name }: AnswerSource): string => `${SOURCES[kind]} ${name}`;
 
+/** As many addresses are shown in a sentence. */
+const MOST_SHOWN = 8;
+
 /** An answer in a sentence without its full stop. */
 export function answerSentence({ host, addresses, seen, from }: Answer): string {
-  const had = addresses.length === 0 ? 'no address' : addresses.map(formatAddress).join(', ');
+  const shown = addresses.slice(0, MOST_SHOWN).map(formatAddress).join(', ');
+  const more = addresses.length > MOST_SHOWN ? ` and ${addresses.length - MOST_SHOWN} more` : '';
+  const had = addresses.length === 0 ? 'no address' : `${shown}${more}`;
   return `${host} had ${had} on ${new Date(seen).toISOString().slice(0, 16).replace('T', ' at ')} UTC, by ${sourcePhrase(from)}`;
 }
 

@@ -14,6 +14,7 @@ export type ResolutionFaultCode =
   | 'holds'
   | 'too-long'
   | 'too-many-addresses'
+  | 'too-many'
   | 'record'
   | 'unclosed'
   | 'directive'
@@ -31,12 +32,13 @@ const WORDING: Record<ResolutionFaultCode, (detail: string) => string> = {
   holds: (detail) => `This is not a number of seconds up to 2147483647: ${detail}`,
   'too-long': (detail) => `The line is longer than 4,000 characters: ${detail}`,
   'too-many-addresses': (detail) => `The host has more than 256 addresses; this one is left out: ${detail}`,
+  'too-many': (detail) => `The aliases of the file have more than 4,000,000 addresses together: ${detail}`,
   record: (detail) => `This is not a record of a zone file: ${detail}`,
   unclosed: (detail) => `A parenthesis or a quote is not closed: ${detail}`,
-  directive: (detail) => `This directive is not read; write what it stands for: ${detail}`,
+  directive: (detail) => `This directive is not read; write the records themselves: ${detail}`,
   'no-origin': (detail) => `The name is relative, and the file has no $ORIGIN; name the origin of the zone: ${detail}`,
   wildcard: (detail) => `A wildcard names no host, so it is left out: ${detail}`,
-  loop: (detail) => `The alias leads back to itself: ${detail}`,
+  loop: (detail) => `The alias leads back to itself, or over more than 16 others: ${detail}`,
   outside: (detail) => `The alias leads to a name that the file has no address of: ${detail}`,
 };
 

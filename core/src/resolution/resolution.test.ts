@@ -162,12 +162,33 @@ last.example. A 198.51.100.10
     ]);
   });
 
+  it('gives its aliases no more addresses together than memory has room for', () => {
+    const many = Array.from({ length: 300 }, (_, at) => `many.example. A 198.18.${at >> 8}.${at & 255}`);
+    const aliases = Array.from({ length: 16_000 }, (_, at) => `c${at}.example. CNAME many.example.`);
+    const { answers, faultCount } = readResolutionFile(new TextEncoder().encode([...many, ...aliases].join('\n')), {
+      ...{ name: 'x', seen: SEEN, format: 'zone' },
+    });
+    expect(answers.reduce((sum, { addresses }) => sum + addresses.length, 0)).toBeLessThanOrEqual(4_000_000 + 256);
+    // 44 addresses of the one host, and 375 aliases.
+    expect([answers.length, faultCount]).toEqual([15_626, 44 + 375]);
+  });
+
+  it('of another kind altogether is all faults, of which the first are kept', () => {
+    const text = 'no such record\n'.repeat(20_000);
+    const { faults, faultCount } = readResolutionFile(new TextEncoder().encode(text), {
+      ...{ name: 'x', seen: SEEN, format: 'zone' },
+    });
+    expect([faults.length, faultCount]).toEqual([10_000, 20_000]);
+  });
+
   it('is read in time whatever is in it', () => {
     const long = `a.example. ${'1'.repeat(200_000)}x A 198.51.100.7\n`;
     const open = `b.example. TXT (${' x\n'.repeat(100_000)}`;
     const chain = Array.from({ length: 20_000 }, (_, at) => `c${at}.example. CNAME c${at + 1}.example.`).join('\n');
     const start = performance.now();
-    for (const text of [long, open, chain]) expect(read(text, 'zone').answers).toEqual([]);
+    const opened = 'b.example. TXT (\n'.repeat(200_000);
+    const turned = 'b.example. TXT ) ( ) (\n'.repeat(200_000);
+    for (const text of [long, open, opened, turned, chain]) expect(read(text, 'zone').answers).toEqual([]);
     expect(performance.now() - start).toBeLessThan(5000);
   });
 });

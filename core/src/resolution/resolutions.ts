@@ -9,6 +9,8 @@ import { type Answer, type AnswerSource, holdsUntil } from './answer.js';
 export interface Resolutions {
   readonly table: AnswerTable;
   readonly later: ReadonlyMap<string, Answer>;
+  /** The number of the state that is kept of them, which rises from state to state. Left out where none is kept. */
+  readonly state?: number;
 }
 
 /** Answers by host, one behind the other in typed arrays. */

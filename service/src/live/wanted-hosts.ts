@@ -1,8 +1,8 @@
 import { BoundedMap } from '@jade-fence/core/memo';
 
-/** More hosts than this do not wait to be looked up; they are asked for again with their next request. */
+/** More hosts than this do not wait to be looked up; the next request to one of them wants it again. */
 const MOST_WAITING = 10_000;
-/** A host is not asked for again before this, whatever came of it. */
+/** A host is not looked up again before this, whatever came of it. */
 const AGAIN_MS = 60_000;
 const MOST_REMEMBERED = 100_000;
 const MOST_AT_ONCE = 100;

@@ -2,6 +2,7 @@ import type { Answer } from '@jade-fence/core/resolution';
 import type { Knex } from 'knex';
 import { note } from '../audit/audit.js';
 import { notify } from '../database/session.js';
+import { Replay } from '../model/replay.js';
 import { ResolutionLoad } from '../model/resolution-load.js';
 import { once } from '../worker/once.js';
 import { pack } from './packed.js';
@@ -45,6 +46,7 @@ export async function addLoad(
       await note(trx, [{ actor: by, action: 'resolutions-loaded', kind: 'resolutions', name, detail }]);
     }
     await notify(trx, { type: 'resolutions', load: id });
+    if (anew) await dropUnneeded(trx, id);
     return id;
   });
   await fold(knex, number);
@@ -62,14 +64,24 @@ async function fold(knex: Knex, number: number): Promise<void> {
     const newest = await ResolutionLoad.query(trx).max('id as id').first();
     // What was added meanwhile would not count any more; whoever added it folds then.
     if (newest?.id !== number) return;
-    await ResolutionLoad.query(trx).insert({
-      ...{ kind: 'folded', name: 'folded', actor: null, anew: true, faults: [], faultCount: 0, hosts },
-      data: Buffer.from(data),
-    });
-    await ResolutionLoad.query(trx)
-      .where('id', '<', ids[0] as number)
-      .whereRaw(`loaded_at < now() - interval '${KEPT_DAYS} days'`)
-      .whereRaw('id < coalesce((select min(resolutions_id) from replays), id + 1)')
-      .delete();
+    const { id } = await ResolutionLoad.query(trx)
+      .insert({
+        ...{ kind: 'folded', name: 'folded', actor: null, anew: true, faults: [], faultCount: 0, hosts },
+        data: Buffer.from(data),
+      })
+      .returning('id');
+    await dropUnneeded(trx, id);
   });
+}
+
+/** Drops loads of which neither the newest state nor that of any replay is made, after a while. */
+async function dropUnneeded(knex: Knex, newest: number): Promise<void> {
+  const oldest = await Replay.query(knex).min('resolutionsId as resolutionsId').first();
+  // A replay needs all loads that its state is made of; later states begin there or later.
+  const [needed] = await loadsOf(knex, Math.min(oldest?.resolutionsId ?? newest, newest));
+  if (needed === undefined) return;
+  await ResolutionLoad.query(knex)
+    .where('id', '<', needed.id)
+    .whereRaw(`loaded_at < now() - interval '${KEPT_DAYS} days'`)
+    .delete();
 }

@@ -15,9 +15,9 @@ export interface ResolutionFileLook {
 
 /** Reads a file of resolutions. Takes seconds for a million hosts. */
 export function lookAtResolutionFile(file: Uint8Array, options: ResolutionFileOptions): ResolutionFileLook {
-  const { format, answers, faults } = readResolutionFile(file, options);
+  const { format, answers, faults, faultCount } = readResolutionFile(file, options);
   const shown = faults
     .slice(0, MOST_FAULTS)
     .map((fault) => ({ line: fault.line, code: fault.code, reason: resolutionFaultText(fault) }));
-  return { format, hosts: answers.length, faults: shown, faultCount: faults.length, packed: pack(answers) };
+  return { format, hosts: answers.length, faults: shown, faultCount, packed: pack(answers) };
 }

@@ -43,7 +43,7 @@ export class ResolutionStates {
     const known = this.#later(base, rest);
     const missing = rest.slice(known.count);
     const later = withLater(known.later, await packedLoads(knex, missing));
-    return this.#keep(base, rest, { table, later });
+    return this.#keep(base, rest, table, later);
   }
 
   /** The same of loads that are here. */
@@ -52,7 +52,7 @@ export class ResolutionStates {
     const dataOf = (ids: readonly number[]) => loads.filter(({ id }) => ids.includes(id)).map(({ data }) => data);
     const table = this.#table(base) ?? compileLoads(dataOf(base));
     const known = this.#later(base, rest);
-    return this.#keep(base, rest, { table, later: withLater(known.later, dataOf(rest.slice(known.count))) });
+    return this.#keep(base, rest, table, withLater(known.later, dataOf(rest.slice(known.count))));
   }
 
   letGo(): void {
@@ -71,7 +71,13 @@ export class ResolutionStates {
     return goesOn ? { later: last.resolutions.later, count: last.rest.length } : { later: new Map(), count: 0 };
   }
 
-  #keep(base: readonly number[], rest: readonly number[], resolutions: Resolutions): Resolutions {
+  #keep(
+    base: readonly number[],
+    rest: readonly number[],
+    table: AnswerTable,
+    later: ReadonlyMap<string, Answer>,
+  ): Resolutions {
+    const resolutions = { table, later, state: rest.at(-1) ?? base.at(-1) ?? 0 };
     this.#last = { base, rest, resolutions };
     return resolutions;
   }

@@ -21,7 +21,7 @@ const MOST_PUSHED = 5000;
 /** What decides live requests, as far as hosts go. */
 export interface HostsDecided {
   hostsToResolve(): Promise<string[]>;
-  addAnswers(answers: readonly Answer[]): Promise<void>;
+  addAnswers(answers: readonly Answer[], load: number | undefined): Promise<void>;
 }
 
 interface LiveHostsParts {
@@ -86,7 +86,7 @@ export class LiveHosts {
     const paced = { ...settings, dnsPerSecond: settings.dnsPerSecond / BATCHES };
     for await (const each of lookUpHosts(hosts, paced, this.#abort.signal)) {
       if (!('answer' in each)) continue;
-      await gate.addAnswers([each.answer]);
+      await gate.addAnswers([each.answer], undefined);
       this.#pending.push(each.answer);
       this.#timer ??= setTimeout(() => void this.#keep(), KEEP_EVERY_MS);
     }
@@ -111,6 +111,6 @@ export class LiveHosts {
     const found = await ResolutionLoad.query(knex).findById(load);
     if (found === undefined) return;
     if (found.anew || found.hosts > MOST_PUSHED) await reload();
-    else await gate.addAnswers(unpack(found.data));
+    else await gate.addAnswers(unpack(found.data), load);
   }
 }

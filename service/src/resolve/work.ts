@@ -92,10 +92,10 @@ export class ResolveWork implements JobWork<Resolve> {
   ): Promise<{ readonly hosts: string[]; readonly beyond: number }> {
     if (hosts !== null) return { hosts, beyond: 0 };
     const { knex, pool } = this.#parts;
-    const found = new HostsOfLog(MOST_HOSTS);
-    for await (const chunk of chunksOf(knex, logId, signal)) found.add(await pool.ask('hostsOfChunk', [chunk]));
     const [resolutions, now] = [await presentResolutions(knex), Date.now()];
-    return { hosts: found.hosts.filter((host) => isToResolve(resolutions, host, now)), beyond: found.beyond };
+    const found = new HostsOfLog(MOST_HOSTS, (host) => isToResolve(resolutions, host, now));
+    for await (const chunk of chunksOf(knex, logId, signal)) found.add(await pool.ask('hostsOfChunk', [chunk]));
+    return { hosts: found.hosts, beyond: found.beyond };
   }
 
   async #readLog({ logId, logName, actor }: Resolve, { signal, progress, done }: JobRun<Resolve>): Promise<void> {

@@ -24,13 +24,11 @@ export class Preparer {
   readonly readings = new Readings();
   /** The last state. */
   #last: Prepared | undefined;
-  /** Country data by its number, the last used at the end. */
   readonly #resolutions = new ResolutionStates();
+  /** Country data by its number, the last used at the end. */
   readonly #country = new Map<number, Promise<CountryData> | CountryData>();
 
-  /**
-   * Fetches what is not known of the documents.
-   */
+  /** Fetches what is not known of the documents. */
   async load(knex: Knex, state: StateParts, { flat, compile }: Elsewhere): Promise<Prepared> {
     const { country } = state;
     const data = country && (await this.#countryData(country.id, () => flat(country.packed).then(countryDataOf)));

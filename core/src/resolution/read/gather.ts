@@ -4,9 +4,14 @@ import { type Answer, type AnswerSource, inOrder, MOST_ADDRESSES } from '../answ
 import { faultOf, type ResolutionFault, type ResolutionFaultCode } from '../fault.js';
 import { literalOf } from '../resolutions.js';
 
+/** A file of another kind is all faults. */
+const MOST_FAULTS = 10_000;
+
 /** Gathers the addresses of hosts from the lines of a file, with the faults of lines that are left out. */
 export class Gather {
   readonly faults: ResolutionFault[] = [];
+  /** How many faults there are; `faults` are the first of them. */
+  faultCount = 0;
   readonly #from: AnswerSource;
   readonly #seen: number;
   readonly #hosts = new Map<string, Gathered>();
@@ -18,7 +23,8 @@ export class Gather {
   }
 
   fault(line: number, code: ResolutionFaultCode, text: string): undefined {
-    this.faults.push(faultOf(line, code, text));
+    this.faultCount++;
+    if (this.faults.length < MOST_FAULTS) this.faults.push(faultOf(line, code, text));
     return undefined;
   }
 

@@ -24,8 +24,10 @@ export interface ResolutionFileOptions {
 export interface ResolutionFile {
   readonly format: ResolutionFormat;
   readonly answers: readonly Answer[];
-  /** In the order of lines. */
+  /** The first 10,000, in the order of lines. */
   readonly faults: readonly ResolutionFault[];
+  /** How many there are. */
+  readonly faultCount: number;
 }
 
 /** Reads resolutions from a CSV, hosts or zone file in UTF-8. What is faulty is left out and never stops the reading. */
@@ -36,7 +38,8 @@ export function readResolutionFile(file: Uint8Array, options: ResolutionFileOpti
   if (format === 'zone') readZoneFile(text, gather, options.origin);
   else if (format === 'hosts') readHostsFile(text, gather);
   else readResolutionCsv(text, gather);
-  return { format, answers: gather.answers, faults: gather.faults.toSorted((a, b) => a.line - b.line) };
+  const faults = gather.faults.toSorted((a, b) => a.line - b.line);
+  return { format, answers: gather.answers, faults, faultCount: gather.faultCount };
 }
 
 const LOOKED_AT = 64 * 1024;

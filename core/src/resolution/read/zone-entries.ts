@@ -15,8 +15,9 @@ const LONGEST_ENTRY = 64 * 1024;
 
 /**
  * Cuts a zone file into entries of words (RFC 1035, section 5.1): `;` begins a comment, quotes hold words together,
- * `\DDD` and `\X` are characters, and between parentheses the ends of lines do not count. An entry that is not closed ends
- * where the next line begins without a blank.
+ * `\DDD` and `\X` are characters, and between parentheses the ends of lines do not count. Of an entry that is not closed
+ * the first line is left out, and what follows is read by itself. Parentheses hold no others, so that each line is read
+ * twice at most.
  */
 export function* zoneEntries(text: string, gather: Gather): Generator<ZoneEntry> {
   const lines = text.replace(/^\uFEFF/, '').split(/\r\n|\n|\r/);
@@ -25,7 +26,7 @@ export function* zoneEntries(text: string, gather: Gather): Generator<ZoneEntry>
     const [words, line] = [[] as string[], at + 1];
     let { depth, isQuoted } = cut(first, words, 0);
     let length = first.length;
-    while (depth > 0 && !isQuoted && at + 1 < lines.length && length < LONGEST_ENTRY) {
+    while (depth === 1 && !isQuoted && at + 1 < lines.length && length < LONGEST_ENTRY) {
       at++;
       length += (lines[at] as string).length;
       ({ depth, isQuoted } = cut(lines[at] as string, words, depth));

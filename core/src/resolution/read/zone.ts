@@ -1,3 +1,5 @@
+import { type Address, formatAddress } from '../../address/index.js';
+import { MOST_ADDRESSES } from '../answer.js';
 import type { Gather } from './gather.js';
 import { type ZoneEntry, zoneEntries } from './zone-entries.js';
 
@@ -9,6 +11,13 @@ const UNITS: Readonly<Record<string, number>> = { s: 1, m: 60, h: 3600, d: 86_40
 const MOST_SECONDS = 2_147_483_647;
 /** Chains of aliases that are longer than this are not followed. */
 const LONGEST_CHAIN = 16;
+/** A few long lines can give a million aliases hundreds of addresses each. */
+const MOST_BY_ALIASES = 4_000_000;
+
+interface Held {
+  readonly address: Address;
+  readonly holds: number | undefined;
+}
 
 interface Alias {
   readonly to: string;
@@ -28,7 +37,8 @@ class ZoneReader {
   readonly #gather: Gather;
   readonly #aliases = new Map<string, Alias>();
   /** The addresses of each name, for the aliases to it. */
-  readonly #addresses = new Map<string, { readonly text: string; readonly holds: number | undefined }[]>();
+  readonly #addresses = new Map<string, Map<string, Held>>();
+  #byAliases = 0;
   #origin: string | undefined;
   #ttl: number | undefined;
   #owner: string | undefined;
@@ -84,9 +94,11 @@ class ZoneReader {
     const address = this.#gather.address(data, line);
     if (address === undefined) return;
     if ((address.family === 4) !== (kind === 'A')) return this.#gather.fault(line, 'address', `${kind} ${data}`);
-    const known = this.#addresses.get(host);
-    if (known) known.push({ text: data, holds });
-    else this.#addresses.set(host, [{ text: data, holds }]);
+    const known = this.#addresses.get(host) ?? new Map<string, Held>();
+    this.#addresses.set(host, known);
+    const text = formatAddress(address);
+    if (known.size < MOST_ADDRESSES || known.has(text))
+      known.set(text, { address, holds: shorter(known.get(text)?.holds, holds) });
     this.#gather.add(host, address, line, { holds });
   }
 
@@ -109,10 +121,10 @@ class ZoneReader {
     }
     const addresses = this.#addresses.get(name);
     if (addresses === undefined) return this.#gather.fault(line, 'outside', `${host} CNAME ${to}`);
-    for (const { text, holds: own } of addresses) {
-      const address = this.#gather.address(text, line);
-      if (address) this.#gather.add(host, address, line, { holds: shorter(least, own) });
-    }
+    this.#byAliases += addresses.size;
+    if (this.#byAliases > MOST_BY_ALIASES) return this.#gather.fault(line, 'too-many', `${host} CNAME ${to}`);
+    for (const { address, holds: own } of addresses.values())
+      this.#gather.add(host, address, line, { holds: shorter(least, own) });
   }
 
   /** A name with its origin, without the last dot; undefined where it is relative and there is no origin. */

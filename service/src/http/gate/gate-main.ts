@@ -90,8 +90,8 @@ const CALLS = {
   hostsToResolve: (): Promise<string[]> => wanted.take(),
 
   /** Decides by these answers too from the next request on. */
-  addAnswers(more: readonly Answer[]): void {
-    answers.add(more);
+  addAnswers(more: readonly Answer[], load: number | undefined): void {
+    answers.add(more, load);
   },
 
   /** Takes the key of grants and the versions of passcodes that the database has now. */

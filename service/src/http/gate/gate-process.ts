@@ -96,9 +96,9 @@ export class GateProcess {
     return this.#process.call('hostsToResolve', []);
   }
 
-  /** Decides by these answers too from the next request on. */
-  async addAnswers(answers: readonly Answer[]): Promise<void> {
-    await this.#process.call('addAnswers', [answers]);
+  /** Decides by these answers too from the next request on; `load` is theirs, undefined before they are stored. */
+  async addAnswers(answers: readonly Answer[], load: number | undefined): Promise<void> {
+    await this.#process.call('addAnswers', [answers, load]);
   }
 
   counts(): Promise<GateCounts> {
