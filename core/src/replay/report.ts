@@ -36,7 +36,7 @@ export type Dimension = (typeof DIMENSIONS)[number];
 
 /**
  * By each dimension the keys with most requests first; statuses and hours in their order. An hour is given as the instant
- * that they begin at, in UTC. A request may be in several categories and applications, and go to several countries. The status is what the log says
+ * that it begins at, in UTC. A request may be in several categories and applications, and go to several countries. The status is what the log says
  * was answered then, which no rule reads. Reports of replays before destinations had a country lack that dimension.
  */
 export type Breakdowns = Readonly<Record<Dimension, Breakdown>>;

@@ -26,6 +26,7 @@ export const FINDING_CODES = [
     'old-country-data',
     'destination-not-resolved',
     'no-resolutions',
+    'chosen-destination',
     'unknown-tag',
     'unused',
   ] as const),

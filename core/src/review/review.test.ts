@@ -230,6 +230,27 @@ ${CATALOGUE}`;
     expect(ofDestinations('destinations: {resolve: true}\n')).toEqual(['no-resolutions there']);
   });
 
+  it.each([
+    ['{rule: a, when: {destination: 198.18.0.0/16}, then: allow}', true],
+    ['{rule: a, when: {destination-country: [PT]}, then: allow}', true],
+    ['{rule: a, when: {destination-country: {not: [PT]}}, then: block}', true],
+    ['{rule: a, when: {method: GET}, unless: {destination-country: [PT]}, then: block}', true],
+    ['{rule: a, when: [{host: b.example}, {destination: 198.18.0.0/16}], then: allow}', true],
+    ['{rule: a, when: {host: b.example, destination: 198.18.0.0/16}, then: allow}', false],
+    ['{rule: a, when: {destination-country: {not: [XM]}}, then: allow}', false],
+    ['{rule: a, when: {destination-country: [XM]}, then: block}', false],
+    ['{rule: a, when: {destination-country: [PT]}, then: allow, stance: "off"}', false],
+    ['{rule: a, when: {destination-country: [PT]}, then: {tag: [x]}}', false],
+  ])('report that the owner of a name walks around %s: %s', (rule, isFound) => {
+    const found = (resolve: boolean, covers: string) =>
+      reviewed(
+        `policy: p\ncovers: {${covers}}\ndefault: block\ndestinations: {resolve: ${resolve}}\nrules:\n  - ${rule}`,
+      ).some(({ code }) => code === 'chosen-destination');
+    expect(found(true, 'clients: [10.0.0.0/8]')).toBe(isFound);
+    expect(found(false, 'clients: [10.0.0.0/8]')).toBe(false);
+    expect(found(true, 'hosts: [a.example]')).toBe(false);
+  });
+
   it('take hosts for having several addresses where the policy resolves them', () => {
     const rules = (resolve: boolean) =>
       reviewed(

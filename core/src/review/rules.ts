@@ -1,5 +1,5 @@
 import { formatAddress, isSpecialPurpose } from '../address/index.js';
-import { type Condition, type Field, fieldName, termsOf, valuesOf } from '../condition/index.js';
+import { type Condition, type Field, fieldName, partTerms, termsOf, valuesOf } from '../condition/index.js';
 import type { Prepared } from '../engine/index.js';
 import { aliveValues } from '../list/index.js';
 import { type Policy, type Rule, trustOf } from '../policy/index.js';
@@ -22,6 +22,7 @@ export function reviewRules(policy: Policy, { prepared, countryDate }: RulesRevi
     ...encrypted(policy),
     ...countryData(policy, prepared, countryDate),
     ...destinations(policy, prepared),
+    ...chosenDestinations(policy),
     ...publicTrust(policy, prepared),
     ...caseKept(policy),
     ...coversNothing(policy),
@@ -125,6 +126,40 @@ function destinations(policy: Policy, { resolutions }: Prepared): Finding[] {
       edit: 'Load a zone, hosts or CSV file with `jade-fence resolutions load FILE`, or resolve the hosts of a log with `jade-fence resolve --log LOG`',
     }),
   ];
+}
+
+/** Fields that are of a host; who names it does not trust the owner of any name. */
+const OF_HOST: readonly Field[] = ['host', 'url', 'category', 'application'];
+
+/**
+ * Whoever owns a name chooses its addresses, and of several any may match: one that is allowed, or spared, beside the one
+ * that is used, walks around a rule about hosts of any name.
+ */
+function chosenDestinations(policy: Policy): Finding[] {
+  // Sites of one's own have the addresses that one gives them.
+  if (!policy.destinations.resolve || policy.covers.clients.length === 0) return [];
+  return policy.rules.flatMap((rule) => {
+    if (!acts(rule) || rule.then.type === 'tag') return [];
+    const isAllow = rule.then.type === 'allow';
+    const isEased = (condition: Condition, byMatch: boolean) =>
+      !condition.some(({ field }) => OF_HOST.includes(field)) &&
+      condition.some(
+        (test) => DESTINATIONS.includes(test.field) && partTerms(test)[byMatch ? 'asked' : 'left'].length > 0,
+      );
+    const isFound =
+      rule.when.some((condition) => isEased(condition, isAllow)) ||
+      rule.unless.some((condition) => isEased(condition, !isAllow));
+    if (!isFound) return [];
+    return [
+      ruleFinding('chosen-destination', 'warning', policy.name, rule.name, {
+        what: `\`${rule.name}\` ${isAllow ? 'allows' : 'spares'} requests by one address of their host, whatever the host is called`,
+        reason: 'Whoever owns a name chooses its addresses, and of several addresses one is enough',
+        edit: isAllow
+          ? 'Name the hosts beside the destination, or block by the destinations that are refused'
+          : 'List the destinations that are refused, in place of those that are not',
+      }),
+    ];
+  });
 }
 
 /** A trusted address can claim any client for its requests. */
