@@ -31,7 +31,7 @@ describe('a policy', () => {
     await dialog.getByRole('button', { name: 'Make it' }).click();
     await editor('herbarium-api').waitFor();
     expect(await textOf('herbarium-api')).toBe(
-      'policy: herbarium-api\ncovers:\n  hosts: [herbarium.fennelhill.example, api.fennelhill.example]\ndefault: block\nrules: []\n',
+      'policy: herbarium-api\ncovers: {hosts: [herbarium.fennelhill.example, api.fennelhill.example]}\ndefault: block\nrules: []\n',
     );
     expect(await axe(page)).toEqual([]);
   });

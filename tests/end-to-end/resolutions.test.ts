@@ -310,6 +310,10 @@ describe('a DNS server', () => {
   });
 
   it('has to be named before hosts are looked up, and hosts or a log with them', async () => {
+    for (const host of ['198.18.96.7', '[2001:db8::1]', '0x7f.1', '2130706433']) {
+      const { status, body } = await service.call('POST', '/api/v1/resolves', { hosts: [host] });
+      expect([host, status, body.code]).toEqual([host, 400, 'invalid-input']);
+    }
     await servers();
     const { status, body } = await service.call('POST', '/api/v1/resolves', { hosts: ['a.example'] });
     expect([status, body.code]).toEqual([409, 'no-dns-servers']);

@@ -114,7 +114,7 @@ function NameOfField({ field, onName }: { readonly field: string; readonly onNam
       <label>
         <code className="font-mono">{field}</code>
         <input
-          // biome-ignore lint/a11y/noAutofocus: it is asked for by the press before
+          // biome-ignore lint/a11y/noAutofocus: whoever pressed the button types here next
           autoFocus
           aria-label={`Name behind ${field}`}
           className="w-40 rounded-sm border border-edge bg-paper px-1.5 py-0.5 font-mono"

@@ -1,9 +1,9 @@
 import type { PolicyBody, WorkspaceBody } from '@jade-fence/contract';
-import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { TextArea } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
+import { EditActs } from './edit-acts.js';
 import { HeadForm } from './head-form.js';
 import { readHead, withHeadKey, writtenHead } from './policy-head.js';
 import { useUnsaved } from './unsaved.js';
@@ -45,26 +45,13 @@ export function HeadEditor({ policy, workspace, edit, onClose }: HeadEditorProps
           <h2 className="text-head font-semibold">
             The policy <span className="font-mono">{policy.policy}</span>
           </h2>
-          <span className="ml-auto flex gap-2">
-            <Button
-              main
-              disabled={moved || issues.length > 0 || text === policy.text || edit.put.isPending}
-              onClick={() => edit.put.mutate({ text, onKept: close })}
-            >
-              Keep in the draft
-            </Button>
-            {text === policy.text ? (
-              <Button onClick={close}>Close</Button>
-            ) : (
-              <AskButton
-                consequence="What you wrote of this policy is lost. It stays as it is in the draft."
-                does="Drop what I wrote"
-                onConfirm={close}
-              >
-                Cancel
-              </AskButton>
-            )}
-          </span>
+          <EditActs
+            of="policy"
+            mayKeep={!moved && issues.length === 0 && text !== policy.text && !edit.put.isPending}
+            onKeep={() => edit.put.mutate({ text, onKept: close })}
+            isWritten={text !== policy.text}
+            onClose={close}
+          />
         </div>
         {sentence && issues.length === 0 && (
           <p className="border-l-2 border-jade bg-jade-wash px-2 py-1 text-head" aria-live="polite">

@@ -13,7 +13,7 @@ interface MakeRuleProps {
   readonly name: string;
   /** What it is to match: fields and their values. */
   readonly when: Readonly<Record<string, readonly string[]>>;
-  /** The policy that it is to be of; undefined: it is asked for. */
+  /** The policy that it is to be of; undefined: it is chosen here. */
   readonly policy?: string | undefined;
   /** What the button says. Default: Make a rule of this. */
   readonly says?: string;

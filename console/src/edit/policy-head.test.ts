@@ -68,9 +68,11 @@ describe('the head of a policy', () => {
     expect(rulesOf(text)).toBe(rulesOf(POLICY));
   });
 
-  it('of a new policy is what was asked for', () => {
+  it('of a new policy covers what it was given', () => {
     const covers = { hosts: ['a.example'], clients: ['10.0.0.0/8', '2001:db8::/32'] };
     expect(parse(newPolicy('p', covers, 'allow'))).toEqual({ policy: 'p', covers, default: 'allow', rules: [] });
+    const odd = { hosts: ['[2001:db8::1]', '*.a.example', 'true', '{', '# x'], clients: ['- 1', 'null'] };
+    expect(parse(newPolicy('p', odd, 'allow'))).toMatchObject({ covers: odd });
     expect(newPolicy('p', { hosts: [], clients: [] }, 'block')).toBe('policy: p\ndefault: block\nrules: []\n');
   });
 });

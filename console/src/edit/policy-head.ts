@@ -127,12 +127,6 @@ export function newPolicy(
   { hosts, clients }: Pick<HeadValue, 'hosts' | 'clients'>,
   then: string,
 ): string {
-  const covers = [
-    ...(hosts.length > 0 ? [`  hosts: [${hosts.join(', ')}]\n`] : []),
-    ...(clients.length > 0 ? [`  clients: [${clients.map(quoted).join(', ')}]\n`] : []),
-  ].join('');
-  return `policy: ${name}\n${covers === '' ? '' : `covers:\n${covers}`}default: ${then}\nrules: []\n`;
+  const named = withHeadKey(`default: ${then}\nrules: []\n`, 'policy', name);
+  return withHeadKey(named, 'covers', notEmpty({ hosts: some(hosts), clients: some(clients) }));
 }
-
-/** Addresses of IPv6 have colons, which YAML would read. */
-const quoted = (word: string): string => (/^[\w./-]+$/.test(word) ? word : JSON.stringify(word));

@@ -1,6 +1,5 @@
 import type { PolicyBody, WorkspaceBody } from '@jade-fence/contract';
 import { CallError } from '../api/call.js';
-import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { TextArea } from '../frame/field.js';
@@ -8,6 +7,7 @@ import { ErrorMessage, Message } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
 import { CodeText } from '../marks/code-text.js';
 import { Findings } from '../marks/findings.js';
+import { EditActs } from './edit-acts.js';
 import { lineInRule, placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
 import { RuleForm } from './rule-form.js';
 import { readRule } from './rule-value.js';
@@ -72,22 +72,13 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
           <h2 className="text-head font-semibold">
             {rule === undefined ? 'A new rule' : <span className="font-mono">{rule}</span>}
           </h2>
-          <span className="ml-auto flex gap-2">
-            <Button onClick={save} main disabled={faulty || moved || issues.length > 0 || edit.put.isPending}>
-              Keep in the draft
-            </Button>
-            {unsaved === undefined || unsaved.text === unsaved.base ? (
-              <Button onClick={close}>Cancel</Button>
-            ) : (
-              <AskButton
-                consequence="What you wrote of this rule is lost. The rule stays as it is in the draft."
-                does="Drop what I wrote"
-                onConfirm={close}
-              >
-                Cancel
-              </AskButton>
-            )}
-          </span>
+          <EditActs
+            of="rule"
+            mayKeep={!faulty && !moved && issues.length === 0 && !edit.put.isPending}
+            onKeep={save}
+            isWritten={unsaved !== undefined && unsaved.text !== unsaved.base}
+            onClose={close}
+          />
         </div>
         {sentence && issues.length === 0 && (
           <p className="border-l-2 border-jade bg-jade-wash px-2 py-1 text-head" aria-live="polite">

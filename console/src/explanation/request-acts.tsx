@@ -70,11 +70,16 @@ function Expect({
 
 /** A condition that just such requests match: of this client, to this host, and to this path where it is shown. */
 function whenOf({ client, request }: ExplainedJudgedBody): Record<string, readonly string[]> {
-  const fields = { client: client ?? undefined, host: request.host, path: request.path };
+  const path = request.path === undefined ? undefined : exactly(String(request.path));
+  const fields = { client: client ?? undefined, host: request.host, path };
   return Object.fromEntries(
     Object.entries(fields).flatMap(([field, value]) => (value === undefined ? [] : [[field, [String(value)]]])),
   );
 }
+
+/** A pattern that just this path matches: a star in a path is no star of a pattern. */
+const exactly = (path: string): string =>
+  path.includes('*') ? `~^${path.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&')}$` : path;
 
 function tryQuery({ client, request }: ExplainedJudgedBody): string {
   const word = (key: string) => (request[key] === undefined ? '' : String(request[key]));

@@ -1,7 +1,7 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { type ReactNode, useState } from 'react';
 import { CodeText } from '../marks/code-text.js';
 import { Button } from './button.js';
+import { Panel } from './panel.js';
 
 interface AskButtonProps {
   readonly children: ReactNode;
@@ -24,35 +24,29 @@ export function AskButton({ children, consequence, lost = [], does, disabled = f
       <Button disabled={disabled} onClick={() => setAsking(true)}>
         {children}
       </Button>
-      <Dialog open={asking} onClose={close} role="alertdialog" className="relative z-40">
-        <div className="fixed inset-0 bg-paper/80" aria-hidden="true" />
-        <div className="fixed inset-0 grid place-items-center">
-          <DialogPanel className="w-96 rounded-md border border-line bg-sheet p-6 shadow-lg">
-            <DialogTitle className="mb-3">{consequence}</DialogTitle>
-            {lost.length > 0 && (
-              <ul className="mb-3 max-h-60 list-disc space-y-1 overflow-auto pl-5 text-soft">
-                {lost.map((what) => (
-                  <li key={what}>
-                    <CodeText text={what} />
-                  </li>
-                ))}
-              </ul>
-            )}
-            <span className="flex gap-2">
-              <Button
-                main
-                onClick={() => {
-                  close();
-                  onConfirm();
-                }}
-              >
-                {does}
-              </Button>
-              <Button onClick={close}>Leave it as it is</Button>
-            </span>
-          </DialogPanel>
-        </div>
-      </Dialog>
+      <Panel asks title={consequence} open={asking} onClose={close}>
+        {lost.length > 0 && (
+          <ul className="mb-3 max-h-60 list-disc space-y-1 overflow-auto pl-5 text-soft">
+            {lost.map((what) => (
+              <li key={what}>
+                <CodeText text={what} />
+              </li>
+            ))}
+          </ul>
+        )}
+        <span className="flex gap-2">
+          <Button
+            main
+            onClick={() => {
+              close();
+              onConfirm();
+            }}
+          >
+            {does}
+          </Button>
+          <Button onClick={close}>Leave it as it is</Button>
+        </span>
+      </Panel>
     </>
   );
 }

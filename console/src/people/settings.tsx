@@ -7,10 +7,7 @@ import { TextField } from '../frame/field.js';
 import { Command, ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Tick } from '../frame/tick.js';
-
-/** What is parted by blanks or commas. */
-const words = (text: string | readonly string[]): readonly string[] =>
-  typeof text === 'string' ? text.split(/[\s,]+/).filter((word) => word !== '') : text;
+import { wordsIn } from '../frame/words.js';
 
 /** What administrators chose for the service. */
 export function Settings({ mayChange }: { readonly mayChange: boolean }) {
@@ -54,7 +51,10 @@ export function Settings({ mayChange }: { readonly mayChange: boolean }) {
         className="mt-4 flex flex-wrap items-end gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          change.mutate({ dnsServers: words(servers ?? dnsServers), dnsOwnDomains: words(domains ?? dnsOwnDomains) });
+          change.mutate({
+            dnsServers: servers === undefined ? dnsServers : wordsIn(servers),
+            dnsOwnDomains: domains === undefined ? dnsOwnDomains : wordsIn(domains),
+          });
         }}
       >
         <TextField

@@ -1,4 +1,3 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import type { PolicyBody } from '@jade-fence/contract';
 import { type FormEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -10,6 +9,8 @@ import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
+import { Panel } from '../frame/panel.js';
+import { wordsIn } from '../frame/words.js';
 
 /** Stores a policy under a name that none has, and opens it. */
 function useNewPolicy() {
@@ -27,8 +28,6 @@ function useNewPolicy() {
 
 /** In the address, what is edited where it is the policy itself: no rule has such a name. */
 export const HEAD = '@';
-
-const words = (text: string): string[] => text.split(/[\s,]+/).filter((word) => word !== '');
 
 /** A button that asks what a new policy is to cover, and makes it. */
 export function NewPolicy() {
@@ -49,10 +48,10 @@ function NewPolicyDialog({ onClose }: { readonly onClose: () => void }) {
   const policy = useNewPolicy();
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    policy.make(name.trim(), newPolicy(name.trim(), { hosts: words(hosts), clients: words(clients) }, then));
+    policy.make(name.trim(), newPolicy(name.trim(), { hosts: wordsIn(hosts), clients: wordsIn(clients) }, then));
   };
   return (
-    <Panel title="A new policy" onClose={onClose}>
+    <Panel open title="A new policy" onClose={onClose}>
       <form className="space-y-3" onSubmit={submit}>
         <TextField label="Name" wide required value={name} onChange={setName} placeholder="herbarium-api" />
         <TextField
@@ -90,28 +89,6 @@ function NewPolicyDialog({ onClose }: { readonly onClose: () => void }) {
   );
 }
 
-function Panel({
-  title,
-  onClose,
-  children,
-}: {
-  readonly title: string;
-  readonly onClose: () => void;
-  readonly children: React.ReactNode;
-}) {
-  return (
-    <Dialog open onClose={onClose} className="relative z-40">
-      <div className="fixed inset-0 bg-paper/80" aria-hidden="true" />
-      <div className="fixed inset-0 grid place-items-center">
-        <DialogPanel className="w-[28rem] rounded-md border border-line bg-sheet p-6 shadow-lg">
-          <DialogTitle className="mb-3 text-head font-semibold">{title}</DialogTitle>
-          {children}
-        </DialogPanel>
-      </div>
-    </Dialog>
-  );
-}
-
 /** What can be done with a policy as a whole. */
 export function PolicyActs({ policy, onEdit }: { readonly policy: PolicyBody; readonly onEdit: () => void }) {
   const [copying, setCopying] = useState(false);
@@ -141,7 +118,7 @@ function DuplicateDialog({ policy, onClose }: { readonly policy: PolicyBody; rea
   const [name, setName] = useState(`${policy.policy}-2`);
   const made = useNewPolicy();
   return (
-    <Panel title={`A policy like ${policy.policy}`} onClose={onClose}>
+    <Panel open title={`A policy like ${policy.policy}`} onClose={onClose}>
       <form
         className="space-y-3"
         onSubmit={(event) => {

@@ -5,7 +5,7 @@ import { type Answer, isPrivateAddress, isPrivateName } from '@jade-fence/core/r
 import type { Settings } from '../setting/settings.js';
 import { DnsQuestions } from './dns.js';
 
-/** This many hosts are asked for at a time. */
+/** This many hosts are looked up at a time. */
 const MOST_AT_ONCE = 64;
 
 /** What came of one host. */

@@ -1,5 +1,5 @@
 import { parseHost } from '@jade-fence/core/domain';
-import { RESOLUTION_FORMATS, type ResolutionFormat } from '@jade-fence/core/resolution';
+import { literalOf, RESOLUTION_FORMATS, type ResolutionFormat } from '@jade-fence/core/resolution';
 import {
   ArrayMaxSize,
   ArrayNotEmpty,
@@ -40,6 +40,19 @@ export class IsHost implements ValidatorConstraintInterface {
   }
 }
 
+/** A host that can be looked up: an address needs no look-up. */
+@ValidatorConstraint()
+export class IsNamedHost implements ValidatorConstraintInterface {
+  validate(value: unknown): boolean {
+    const host = typeof value === 'string' && value.length <= 300 ? parseHost(value) : undefined;
+    return host !== undefined && literalOf(host) === undefined;
+  }
+
+  defaultMessage(): string {
+    return '$property has names such as www.visit-portugal.example; an address needs no look-up';
+  }
+}
+
 export class ResolutionFileQuery {
   /** Where it came from, such as the name of the file. */
   @IsString()
@@ -76,7 +89,7 @@ export class ResolveInput {
   @ArrayNotEmpty()
   @ArrayMaxSize(1000)
   @ArrayUnique({ message: 'hosts are named once each' })
-  @Validate(IsHost, { each: true })
+  @Validate(IsNamedHost, { each: true })
   hosts?: string[];
 
   /** `dns` asks the servers of the settings; `log` takes the addresses that the log itself shows. */

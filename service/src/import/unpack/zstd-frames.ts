@@ -7,7 +7,7 @@ import { refusal } from '../../fault/refusal.js';
 
 /** The usual limit of unpackers; the format recommends at least 8 MiB. */
 const MOST_WINDOW = 128 * 1024 * 1024;
-/** More than this is asked for by few frames only: giving it takes time, however little they hold. */
+/** Few frames need more than this: allocating it takes time, however little they hold. */
 const USUAL_WINDOW = 8 * 1024 * 1024;
 const MOST_LARGE = 1000;
 const FRAME = 0xfd2fb528;
