@@ -33,6 +33,11 @@ beforeAll(async () => {
 afterAll(() => opened?.close());
 
 const row = (number: number) => page.locator(`[data-rule="${name(number)}"]`);
+const isSeen = (number: number): Promise<boolean> =>
+  page.evaluate((rule) => {
+    const box = document.querySelector(`[data-rule="${rule}"]`)?.getBoundingClientRect();
+    return box !== undefined && box.top >= 0 && box.bottom <= innerHeight;
+  }, name(number));
 const stored = async (): Promise<string> => (await service.call('GET', '/api/v1/objects/policy/long-run')).body.text;
 const order = (text: string) => [...text.matchAll(/- rule: (\S+)/g)].map(([, rule]) => rule);
 
@@ -40,10 +45,7 @@ describe('a long policy', () => {
   it('draws the rules near what is seen, and begins with the one that is named', async () => {
     await page.goto(`${service.url}/policies/long-run?rule=${name(90)}`);
     await row(90).waitFor();
-    await page.waitForFunction((rule) => {
-      const box = document.querySelector(`[data-rule="${rule}"]`)?.getBoundingClientRect();
-      return box !== undefined && box.top >= 0 && box.bottom <= innerHeight;
-    }, name(90));
+    await expect.poll(() => isSeen(90), { timeout: 15_000 }).toBe(true);
     expect(await page.locator('[data-rule]').count()).toBeLessThan(60);
     expect(await row(1).count()).toBe(0);
     expect(await row(90).getAttribute('aria-posinset')).toBe('90');
@@ -55,11 +57,16 @@ describe('a long policy', () => {
     await page.goto(`${service.url}/policies/long-run`);
     await row(1).waitFor();
     await row(1).hover();
-    for (let turn = 0; turn < 200 && (await row(RULES).count()) === 0; turn++) {
-      await page.mouse.wheel(0, 800);
-      await page.waitForTimeout(30);
-    }
-    await row(RULES).waitFor();
+    // Rows are measured when they are drawn, so that the end may move away from where it was first seen.
+    await expect
+      .poll(
+        async () => {
+          await page.mouse.wheel(0, 800);
+          return isSeen(RULES);
+        },
+        { interval: 50, timeout: 30_000 },
+      )
+      .toBe(true);
     expect(await row(1).count()).toBe(0);
   });
 
@@ -74,10 +81,14 @@ describe('a long policy', () => {
     const places = 15;
     const held = async () =>
       Number(/over place (\d+) of/.exec(await page.locator('[aria-live="assertive"]').innerText())?.[1]);
-    // A key that is pressed while rows are still being drawn is not heard; whoever is not there yet presses again.
-    for (let press = 0; press < 60 && (await held()) > 60 - places; press++) {
+    // A key that is pressed while rows are being drawn is not heard, and is pressed again; one that is heard late is not.
+    for (let press = 0, at = 60; press < 60 && at > 60 - places; press++) {
       await page.keyboard.press('ArrowUp');
-      await page.waitForTimeout(250);
+      const before = at;
+      for (let look = 0; look < 40 && at === before; look++) {
+        await page.waitForTimeout(50);
+        at = await held();
+      }
     }
     await page.keyboard.press('Space');
     await page.getByText(`${name(60)} is put down at place ${60 - places} of ${RULES}.`).waitFor({ state: 'attached' });
