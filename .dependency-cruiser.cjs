@@ -4,7 +4,7 @@
  */
 const CORE = [
   ['address', 'issue', 'memo'],
-  ['column', 'text', 'country', 'domain', 'pattern'],
+  ['column', 'text', 'country', 'domain', 'edit', 'pattern'],
   ['url'],
   ['list', 'request', 'resolution', 'schedule'],
   ['redact'],

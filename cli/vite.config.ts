@@ -2,7 +2,7 @@ import { defineConfig } from 'vite';
 
 /**
  * The client in one file, which Node loads in half the time of the 340 that it is made of. The service, which
- * `jade-fence serve` loads, stays as it is.
+ * `jade-fence service run` loads, stays as it is.
  */
 export default defineConfig({
   build: {

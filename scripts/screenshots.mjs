@@ -54,26 +54,26 @@ const SHEET = { columns: 3, shown: 640 };
 
 /** Terminals: a name, and what is typed. */
 const TERMINALS = [
-  ['client-replay', 'jade-fence replay week'],
+  ['client-replay', 'jade-fence replay run week'],
   [
     'client-requests',
-    'jade-fence requests --rule no-harvesters --limit 12; echo; jade-fence requests --rule no-wagering --role overtaken --limit 12',
+    'jade-fence request list --rule no-harvesters --limit 12; echo; jade-fence request list --rule no-wagering --role overtaken --limit 12',
   ],
   [
     'client-explain',
-    'jade-fence explain --client 10.10.1.4 --forwarded-for 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
+    'jade-fence request explain --client 10.10.1.4 --forwarded-for 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
   ],
-  ['client-validate', 'jade-fence validate mistakes.yaml'],
-  ['client-review', 'jade-fence review'],
-  ['client-check', 'jade-fence check; echo; jade-fence effective visitor-phone'],
+  ['client-validate', 'jade-fence workspace check mistakes.yaml'],
+  ['client-review', 'jade-fence finding list'],
+  ['client-check', 'jade-fence check run; echo; jade-fence client show visitor-phone'],
   // The last ones, since they edit the workspace.
   [
     'client-compare',
-    'jade-fence apply edited; jade-fence replay week > before.txt; jade-fence compare; echo; jade-fence compare --is block --limit 8',
+    'jade-fence workspace apply edited; jade-fence replay run week > before.txt; jade-fence replay compare; echo; jade-fence replay compare --is block --limit 8',
   ],
   [
     'client-draft',
-    'jade-fence publish -m "First rules" --accept-warnings; echo; jade-fence entries remove home-workers 198.18.40.77; jade-fence entries add home-workers 203.0.113.77 --note "visiting botanist"; echo; jade-fence draft; echo; jade-fence publish -m "Rui has left"; jade-fence revisions',
+    'jade-fence revision publish -m "First rules" --accept-warnings; echo; jade-fence entry remove home-workers 198.18.40.77; jade-fence entry add home-workers 203.0.113.77 --note "visiting botanist"; echo; jade-fence draft show; echo; jade-fence revision publish -m "Rui has left"; jade-fence revision list',
   ],
 ];
 
@@ -106,13 +106,13 @@ if (service.url === undefined) process.exit(service.exitCode);
 try {
   writeClient(service);
   for (const args of [
-    ['apply', 'demo/workspace'],
-    ['country', 'load', 'demo/country-data.csv', '--date', '2026-11-01'],
-    ['resolutions', 'load', 'demo/resolutions.csv'],
-    ['replay', '--import', 'demo/logs/week.jsonl'],
+    ['workspace', 'apply', 'demo/workspace'],
+    ['country', 'import', 'demo/country-data.csv', '--date', '2026-11-01'],
+    ['resolution', 'import', 'demo/resolutions.csv'],
+    ['replay', 'run', '--import', 'demo/logs/week.jsonl'],
   ])
     must(`${WORK}/bin/jade-fence`, args, { stdio: 'ignore' });
-  must(`${WORK}/bin/jade-fence`, ['replay', 'week', '--try', `${WORK}/edited`], { stdio: 'ignore' });
+  must(`${WORK}/bin/jade-fence`, ['replay', 'run', 'week', '--try', `${WORK}/edited`], { stdio: 'ignore' });
   await drawPages(service);
   await drawTerminals();
   await decideSome(service);

@@ -38,7 +38,18 @@ export const benchService = (): Promise<BenchService> => {
 async function start(): Promise<BenchService> {
   const folder = mkdtempSync(join(tmpdir(), 'jade-fence-bench-'));
   chmodSync(folder, 0o711);
-  const args = ['serve', '--port', '0', '--gate-port', '0', '--data-dir', join(folder, 'data'), '--log-level', 'error'];
+  const args = [
+    'service',
+    'run',
+    '--port',
+    '0',
+    '--gate-port',
+    '0',
+    '--data-dir',
+    join(folder, 'data'),
+    '--log-level',
+    'error',
+  ];
   const env = { ...process.env, DATABASE_URL: '' };
   const child = spawn(process.execPath, [CLIENT, ...args], { env, stdio: ['ignore', 'pipe', 'inherit'] });
   const { url, gateUrl, keyFile } = await shown(child);

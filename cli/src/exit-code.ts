@@ -11,6 +11,8 @@ export const EXIT = {
   refused: 4,
   /** A fault of ours. */
   internal: 70,
+  /** Interrupted, as shells report SIGINT. */
+  interrupted: 130,
 } as const;
 
 export type ExitCode = (typeof EXIT)[keyof typeof EXIT];

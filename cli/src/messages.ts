@@ -6,6 +6,10 @@ const WHERE_THE_KEY_IS =
  * code. What the service refuses comes with a text of its own.
  */
 export const MESSAGES = {
+  'bad-profiles': ({ file }: { file: string }) => ({
+    detail: `${file} cannot be read.`,
+    remedy: 'Remove it, and sign in again with `jade-fence login`.',
+  }),
   'bad-record': ({ file }: { file: string }) => ({
     detail: `${file} cannot be read, so that it is not known what the files were made from.`,
     remedy: 'Pull into an empty folder.',
@@ -28,7 +32,7 @@ export const MESSAGES = {
   }),
   'invalid-workspace': ({ problems, path }: { problems: string; path: string }) => ({
     detail: `The files have ${problems}, so there is nothing to review yet.`,
-    remedy: `See them with \`jade-fence validate ${path}\`.`,
+    remedy: `See them with \`jade-fence workspace check ${path}\`.`,
   }),
   'no-access-key': ({ places }: { places: string }) => ({
     detail: `There is no access key at ${places}.`,
@@ -38,18 +42,50 @@ export const MESSAGES = {
     detail: `${file} may not be read.`,
     remedy: WHERE_THE_KEY_IS,
   }),
+  'no-change-of-entry': () => ({
+    detail: 'No change of the entry given.',
+    remedy: 'Give --to, --note or --until.',
+  }),
   'no-files': ({ path }: { path: string }) => ({
     detail: `${path} holds no workspace files.`,
     remedy: 'They end in .yaml or .yml.',
   }),
+  'no-home': () => ({
+    detail: 'There is no folder to keep profiles in.',
+    remedy: 'Set HOME or XDG_CONFIG_HOME, or name the service and its key with --service and --key-file.',
+  }),
   'no-log': () => ({ detail: 'No log given.', remedy: 'Name one that the service holds, or give --import FILE.' }),
+  'no-setting': () => ({
+    detail: 'No setting given.',
+    remedy: 'Give one with its value, such as `--four-eyes on`; `jade-fence setting list` shows them.',
+  }),
+  'no-url': ({ given }: { given: string }) => ({
+    detail: `\`${given}\` is no address of a service.`,
+    remedy: 'Write it such as https://fence.fennelhill.example.',
+  }),
+  'no-such-entry': ({ list, entry }: { list: string; entry: string }) => ({
+    detail: `List \`${list}\` has no entry \`${entry}\`.`,
+    remedy: `See them with \`jade-fence entry list ${list}\`.`,
+  }),
+  'no-such-place': ({ policy, rules }: { policy: string; rules: number }) => ({
+    detail: `Policy \`${policy}\` has ${rules} rules.`,
+    remedy: `Give a place from 1 to ${rules}.`,
+  }),
+  'no-such-rule': ({ policy, rule }: { policy: string; rule: string }) => ({
+    detail: `Policy \`${policy}\` has no rule \`${rule}\`.`,
+    remedy: `See its rules with \`jade-fence policy show ${policy}\`.`,
+  }),
+  'no-profile': ({ name, names }: { name: string; names: string }) => ({
+    detail: name === '' ? 'There is no current profile.' : `There is no profile \`${name}\`.`,
+    remedy: names === '' ? 'Make one with `jade-fence login`.' : `There are: ${names}.`,
+  }),
   'no-replay': ({ log }: { log: string | undefined }) => ({
     detail: log === undefined ? 'No replay has been run yet.' : `Log \`${log}\` has not been replayed yet.`,
-    remedy: `Run one with \`jade-fence replay ${log ?? 'LOG'}\`.`,
+    remedy: `Run one with \`jade-fence replay run ${log ?? 'LOG'}\`.`,
   }),
   'no-replays': ({ log }: { log: string | undefined }) => ({
     detail: `There are no two replays of ${log === undefined ? 'one log' : `log \`${log}\``} to compare.`,
-    remedy: `Run one with \`jade-fence replay ${log ?? 'LOG'}\`, edit and apply the workspace, and run another.`,
+    remedy: `Run one with \`jade-fence replay run ${log ?? 'LOG'}\`, edit and apply the workspace, and run another.`,
   }),
   'no-request': () => ({
     detail: 'No request given.',
@@ -65,7 +101,7 @@ export const MESSAGES = {
   }),
   'not-pulled': ({ folder }: { folder: string }) => ({
     detail: `${folder} was not pulled, so that it is not known what its files were made from.`,
-    remedy: 'Bring independent files with `jade-fence apply`, or pull first.',
+    remedy: 'Bring independent files with `jade-fence workspace apply`, or pull first.',
   }),
   'not-written': ({ to, message }: { to: string; message: string }) => ({
     detail: `\`${to}\` could not be written: ${message}.`,
@@ -82,7 +118,7 @@ export const MESSAGES = {
   }),
   'service-unreachable': ({ base, reason }: { base: string; reason: string | undefined }) => ({
     detail: `No service answers at ${base}${reason ? ` (${reason})` : ''}.`,
-    remedy: 'Start it with `jade-fence serve`, or say where it is with --service URL or JADE_FENCE_URL.',
+    remedy: 'Start it with `jade-fence service run`, or say where it is with --service URL or JADE_FENCE_URL.',
   }),
   'too-many-files': ({ path, most }: { path: string; most: number }) => ({
     detail: `${path} holds more than ${most} workspace files.`,
@@ -94,6 +130,10 @@ export const MESSAGES = {
   'what-to-discard': () => ({
     detail: 'No object given to discard.',
     remedy: 'Name one object by its kind and name, or give --all.',
+  }),
+  'where-to': () => ({
+    detail: 'No place given for the rule.',
+    remedy: 'Give --above RULE, --below RULE or --to PLACE.',
   }),
   'which-form': () => ({ detail: 'The file’s name ends in .jsonl or .csv.', remedy: 'Name it so.' }),
   'which-object': ({ word }: { word: string }) => ({

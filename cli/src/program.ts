@@ -4,7 +4,7 @@ import { registerApply } from './commands/apply.js';
 import { registerAudit } from './commands/audit.js';
 import { registerCatalogue } from './commands/catalogue.js';
 import { registerCheck } from './commands/check.js';
-import { type Act, type Action, examples, type Register } from './commands/command.js';
+import { type Act, type Action, type Register, startHere } from './commands/command.js';
 import { registerCompare } from './commands/compare.js';
 import { registerCountry } from './commands/country.js';
 import { registerDatabase } from './commands/database.js';
@@ -21,8 +21,10 @@ import { registerImports } from './commands/imports.js';
 import { registerList } from './commands/list.js';
 import { registerLive } from './commands/live.js';
 import { registerLog } from './commands/log.js';
+import { registerLogin, SIGNING_IN } from './commands/login.js';
 import { registerLookUp } from './commands/look-up.js';
 import { registerMapping } from './commands/mapping.js';
+import { registerObject } from './commands/object.js';
 import { registerPasscode } from './commands/passcode.js';
 import { registerPerson } from './commands/person.js';
 import { registerPolicy } from './commands/policy.js';
@@ -32,6 +34,7 @@ import { registerRequests } from './commands/requests.js';
 import { registerResolutions } from './commands/resolutions.js';
 import { registerResolve } from './commands/resolve.js';
 import { registerReview } from './commands/review.js';
+import { registerRule } from './commands/rule.js';
 import { registerSchema } from './commands/schema.js';
 import { registerServe } from './commands/serve.js';
 import { registerSessions } from './commands/sessions.js';
@@ -40,11 +43,14 @@ import { registerStatus } from './commands/status.js';
 import { registerToken } from './commands/token.js';
 import { registerTune } from './commands/tune.js';
 import { registerValidate } from './commands/validate.js';
+import { addCompletion, describeCompletion, isCompletion } from './completion.js';
 import { createContext, DEFAULT_SERVICE, type GlobalOptions } from './context.js';
 import { EXIT, type ExitCode } from './exit-code.js';
 import { Failure, failure } from './failure.js';
+import { addNouns } from './nouns.js';
 import { formatFailure } from './output/failure.js';
 import type { Terminal } from './output/terminal.js';
+import { version } from './version.js';
 
 const COMMANDS: readonly Register[] = [
   ...[
@@ -54,6 +60,8 @@ const COMMANDS: readonly Register[] = [
     registerSchema,
     registerApply,
     registerPolicy,
+    registerRule,
+    registerObject,
     registerList,
     registerEntries,
     registerCountry,
@@ -85,8 +93,11 @@ const COMMANDS: readonly Register[] = [
     registerFolder,
   ],
   ...[registerLive, registerPasscode, registerGrants, registerPerson, registerToken, registerSessions],
-  ...[registerSetting, registerAudit, registerDatabase],
+  ...[registerSetting, registerAudit, registerDatabase, registerLogin],
 ];
+
+const ENDS =
+  'Ends with 0 when done, 1 for invalid input, 2 for a wrong command line, 3 when the service\ncannot be reached or started, 4 when it refuses, 130 when it is interrupted.';
 
 /** Runs the command line and answers what the process is to end with. */
 export async function run(args: readonly string[], terminal: Terminal, env: NodeJS.ProcessEnv): Promise<ExitCode> {
@@ -101,10 +112,13 @@ export async function run(args: readonly string[], terminal: Terminal, env: Node
       exitCode = (await action(context, ...(given as A))) ?? EXIT.done;
     };
   const json = args.includes('--json');
-  describe(program, terminal, env, json);
+  describe(program, terminal, json);
+  addNouns(program);
   for (const register of COMMANDS) register(program, act);
+  if (!isCompletion(args)) describeCompletion(program);
   inheritSettings(program);
   try {
+    if (isCompletion(args)) await addCompletion(program, args, () => createContext({}, terminal, env));
     await program.parseAsync([...args], { from: 'user' });
     return exitCode;
   } catch (error) {
@@ -112,28 +126,33 @@ export async function run(args: readonly string[], terminal: Terminal, env: Node
   }
 }
 
-function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv, json: boolean): void {
+function describe(program: Command, terminal: Terminal, json: boolean): void {
   program
     .description(
       'Write access rules for web and application traffic, replay request logs against them, and see which requests are blocked or allowed, by which rule, and why.',
     )
-    .version('0.1.0')
-    .option('--service <url>', 'where the service is; also JADE_FENCE_URL', env.JADE_FENCE_URL ?? DEFAULT_SERVICE)
+    .version(version)
+    .option('--profile <name>', 'the service that `login` kept under this name; also JADE_FENCE_PROFILE')
+    .option('--service <url>', `where the service is; also JADE_FENCE_URL (default: ${DEFAULT_SERVICE})`)
     .option('--key-file <file>', 'the file with the access key; also JADE_FENCE_KEY for the key itself')
     .option('--json', 'answer in JSON, for programs')
-    .helpCommand('help [command]', 'what a command does')
+    .option('-q, --quiet', 'print no answer; failures are still printed')
+    .usage('<noun> <verb> [options]')
+    .addHelpCommand(
+      new Command('help').argument('[command]').helpGroup(SIGNING_IN).summary('what a command does'),
+    )
     .addHelpText(
       'after',
-      `${examples(
-        'jade-fence serve                                  # in one terminal; the rest in another',
-        'jade-fence apply demo/workspace',
-        'jade-fence review',
-        'jade-fence country load demo/country-data.csv',
-        'jade-fence replay --import demo/logs/week.jsonl',
-        'jade-fence requests --rule no-harvesters',
-        'jade-fence publish -m "First rules"',
-        'jade-fence explain --client 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
-      )}\n\nEnds with 0 when done, 1 for invalid input, 2 for a wrong command line, 3 when the service\ncannot be reached or started, 4 when it refuses.`,
+      `${startHere(
+        'jade-fence service run                       # in one terminal; the rest in another',
+        'jade-fence workspace apply demo/workspace    # the rules',
+        'jade-fence finding list                      # what they cannot do',
+        'jade-fence country import demo/country-data.csv',
+        'jade-fence replay run --import demo/logs/week.jsonl',
+        'jade-fence request list --rule no-harvesters',
+        'jade-fence request explain --client 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
+        'jade-fence revision publish -m "First rules"',
+      )}\n\n${ENDS}`,
     )
     .showSuggestionAfterError()
     .showHelpAfterError('Try --help.');
@@ -144,7 +163,8 @@ function describe(program: Command, terminal: Terminal, env: NodeJS.ProcessEnv, 
 
 function inheritSettings(command: Command): void {
   for (const child of command.commands) {
-    child.copyInheritedSettings(command);
+    // Nouns have few verbs, and need no command that explains these.
+    child.copyInheritedSettings(command).helpCommand(false);
     inheritSettings(child);
   }
 }

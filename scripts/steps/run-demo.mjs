@@ -85,11 +85,11 @@ function loadDemo(client, requests, env, keyFile) {
   const isThere = ask('log', 'list').logs.some((each) => each.name === log);
   say('Loading Fennel Hill Botanic Garden');
   const steps = [
-    () => policies.length > 0 || client('apply', 'demo/workspace'),
-    () => countryData !== null || client('country', 'load', 'demo/country-data.csv', '--date', '2026-11-01'),
-    () => ask('resolutions').hosts > 0 || client('resolutions', 'load', 'demo/resolutions.csv'),
+    () => policies.length > 0 || client('workspace', 'apply', 'demo/workspace'),
+    () => countryData !== null || client('country', 'import', 'demo/country-data.csv', '--date', '2026-11-01'),
+    () => ask('resolutions').hosts > 0 || client('resolution', 'import', 'demo/resolutions.csv'),
     () => isThere || (shipped ? client('log', 'import', SHIPPED_LOG) : importGenerated(client, log, requests)),
-    () => client('replay', log),
+    () => client('replay', 'run', log),
   ];
   return steps.every((step) => step());
 }

@@ -12,7 +12,7 @@ const LOOK_EVERY_MS = 500;
  * ends with us, however we end: its standard input is ours to close; and we end with who started us.
  */
 export async function startService(args) {
-  const given = [CLIENT, 'serve', '--log-level', 'warn', '--stop-with-input', ...args];
+  const given = [CLIENT, 'service', 'run', '--log-level', 'warn', '--stop-with-input', ...args];
   const child = spawn(process.execPath, given, { stdio: ['pipe', 'pipe', 'inherit'], detached: true });
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill('SIGTERM'));
   stopWithStarter(() => child.kill('SIGTERM'));

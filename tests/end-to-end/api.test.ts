@@ -287,10 +287,10 @@ describe('answers', () => {
     for (const id of [first, second]) await ended(service, id);
     expect((await service.call('DELETE', `/api/v1/replays/${first}`)).status).toBe(204);
     expect((await service.call('GET', `/api/v1/replays/${first}/requests`)).status).toBe(404);
-    const ran = await service.client('replays', 'delete', String(second), '--yes');
+    const ran = await service.client('replay', 'remove', String(second), '--yes');
     expect([ran.code, ran.out.trim()]).toEqual([0, 'Deleted 1 replay.']);
-    expect((await service.client('replays', 'delete', String(second), '--yes')).code).toBe(4);
-    expect((await service.client('replays', 'delete', 'second', '--yes')).code).toBe(2);
+    expect((await service.client('replay', 'remove', String(second), '--yes')).code).toBe(4);
+    expect((await service.client('replay', 'remove', 'second', '--yes')).code).toBe(2);
     const { entries } = (await service.call('GET', '/api/v1/audit?action=replay-deleted')).body;
     expect(entries.map(({ name }: { name: string }) => name).sort()).toEqual([first, second].map(String).sort());
     expect((await service.call('DELETE', '/api/v1/logs/some')).status).toBe(204);

@@ -56,7 +56,7 @@ describe('workspace files', () => {
 
   it('with five different mistakes show all five, each with its line, a caret and what would be right', async () => {
     const path = file('five.yaml', FIVE_MISTAKES);
-    const { code, out } = await runClient(['validate', path, '--json']);
+    const { code, out } = await runClient(['workspace', 'check', path, '--json']);
     expect(code).toBe(1);
     expect(
       JSON.parse(out).issues.map((issue: { line: number; code: string; remedy: string }) => [
@@ -65,7 +65,7 @@ describe('workspace files', () => {
         issue.remedy,
       ]),
     ).toEqual(expected);
-    const human = await runClient(['validate', path]);
+    const human = await runClient(['workspace', 'check', path]);
     expect(human.out).toContain(
       ['  9 │     when: {client: [curatros]}', '    │                     ^^^^^^^^'].join('\n'),
     );
@@ -73,7 +73,7 @@ describe('workspace files', () => {
   });
 
   it('show the same through the service, which stores nothing of them', async () => {
-    const ran = await service.client('apply', file('five.yaml', FIVE_MISTAKES));
+    const ran = await service.client('workspace', 'apply', file('five.yaml', FIVE_MISTAKES));
     expect([ran.code, ran.out]).toEqual([1, '']);
     expect(ran.err).toContain('5 problems in the workspace files; nothing was changed.');
     expect((await service.call('GET', '/api/v1/workspace')).body).toMatchObject({ policies: [], lists: [] });
@@ -94,25 +94,26 @@ describe('workspace files', () => {
     mkdirSync(join(folder, 'both'));
     file('both/good.yaml', 'list: good\nof: domains\n');
     file('both/bad.yaml', 'list: bad\nof: domain\n');
-    expect((await service.client('apply', join(folder, 'both'))).code).toBe(1);
+    expect((await service.client('workspace', 'apply', join(folder, 'both'))).code).toBe(1);
     expect((await service.call('GET', '/api/v1/lists/good')).status).toBe(404);
   });
 
   it('that break what is stored are refused: a list that a policy uses, covers that overlap', async () => {
-    expect((await service.client('apply', `${DEMO}workspace`)).code).toBe(0);
+    expect((await service.client('workspace', 'apply', `${DEMO}workspace`)).code).toBe(0);
     const other = file('other.yaml', 'policy: other\ncovers: {hosts: [Staging.fennelhill.example]}\ndefault: allow\n');
-    const overlapping = await service.client('apply', other);
+    const overlapping = await service.client('workspace', 'apply', other);
     expect([overlapping.code, overlapping.err]).toEqual([
       1,
       expect.stringContaining('cover `staging.fennelhill.example`'),
     ]);
     const exact = await service.client(
+      'workspace',
       'apply',
       file('site.yaml', readFileSync(`${DEMO}workspace/ticket-site.yaml`, 'utf8')),
       '--exact',
     );
     expect([exact.code, exact.err]).toEqual([1, expect.stringContaining('`edge-proxies` is not a list.')]);
-    const sort = await service.client('apply', file('sort.yaml', 'list: edge-proxies\nof: domains\n'));
+    const sort = await service.client('workspace', 'apply', file('sort.yaml', 'list: edge-proxies\nof: domains\n'));
     expect(sort.err).toContain('`edge-proxies` is a list of domains, and here belongs a list of addresses');
     expect((await service.call('GET', '/api/v1/workspace')).body.policies).toHaveLength(2);
     expect((await service.call('GET', '/api/v1/lists/edge-proxies')).body.of).toBe('addresses');
@@ -128,11 +129,15 @@ describe('workspace files', () => {
   });
 
   it('that are no files, no documents or no text of ours say so', async () => {
-    expect((await runClient(['validate', join(folder, 'none')])).err).toContain('is not there.');
-    expect((await runClient(['validate', folder])).err).toContain('holds no workspace files');
-    expect((await service.client('apply', file('empty.yaml', '# nothing\n'))).err).toContain('hold no document');
-    expect((await runClient(['validate', file('binary.yaml', '\u0000\u0001\u0002')])).code).toBe(1);
-    expect((await runClient(['validate', file('deep.yaml', '['.repeat(200_000))])).out).toContain('too deeply');
+    expect((await runClient(['workspace', 'check', join(folder, 'none')])).err).toContain('is not there.');
+    expect((await runClient(['workspace', 'check', folder])).err).toContain('holds no workspace files');
+    expect((await service.client('workspace', 'apply', file('empty.yaml', '# nothing\n'))).err).toContain(
+      'hold no document',
+    );
+    expect((await runClient(['workspace', 'check', file('binary.yaml', '\u0000\u0001\u0002')])).code).toBe(1);
+    expect((await runClient(['workspace', 'check', file('deep.yaml', '['.repeat(200_000))])).out).toContain(
+      'too deeply',
+    );
   });
 });
 
@@ -152,7 +157,7 @@ describe('logs', () => {
       { field: 'peer', reason: 'bad-peer', count: 1 },
       { field: 'time', reason: 'bad-time', count: 1 },
     ]);
-    expect(JSON.parse((await service.client('--json', 'replay', 'broken')).out).report.requests).toBe(999);
+    expect(JSON.parse((await service.client('--json', 'replay', 'run', 'broken')).out).report.requests).toBe(999);
   });
 
   it('of which no request has a known field are refused, with the fields that they have', async () => {
@@ -280,8 +285,8 @@ describe('logs', () => {
       query: '\u001b[2J\u202e',
       agent: '<script>',
     });
-    await service.client('replay', '--import', file('hostile.jsonl', hostile));
-    const { out } = await service.client('requests');
+    await service.client('replay', 'run', '--import', file('hostile.jsonl', hostile));
+    const { out } = await service.client('request', 'list');
     expect(out).toContain('\\x1b[2J\\x202e');
     expect(out.includes('\u001b')).toBe(false);
   });
@@ -291,7 +296,7 @@ describe('country data', () => {
   it('with faulty rows is loaded without them; with no good row the old stays in force', async () => {
     const ran = await service.client(
       'country',
-      'load',
+      'import',
       file('some.csv', '198.18.0.0/15,PT\n198.18.0.1/15,PT\n10.0.0.0/8,Portugal\n'),
       '--date',
       '2026-11-01',
@@ -304,17 +309,17 @@ describe('country data', () => {
       (
         await service.client(
           'country',
-          'load',
+          'import',
           file('delegated', `${statistics}exampleregistry|PT|ipv4|198.18.0.0|65536|20100101|assigned|B\n`),
         )
       ).out,
     ).toContain('Country data of 2026-10-31 is in the draft: 2 networks');
     expect(
-      (await service.client('country', 'load', file('day.csv', '198.18.0.0/15,ES\n'), '--date', '2026-02-30')).err,
+      (await service.client('country', 'import', file('day.csv', '198.18.0.0/15,ES\n'), '--date', '2026-02-30')).err,
     ).toContain('`2026-02-30` is not a day.');
-    const none = await service.client('country', 'load', file('none.csv', 'a,b\n'));
+    const none = await service.client('country', 'import', file('none.csv', 'a,b\n'));
     expect([none.code, none.err]).toEqual([4, expect.stringContaining('the country data stays as it was')]);
-    expect((await service.client('country', 'of', '198.18.0.9')).out).toContain('Portugal (PT)');
-    expect((await service.client('country', 'of', '300.1.1.1')).err).toContain('is not an IP address');
+    expect((await service.client('country', 'show', '198.18.0.9')).out).toContain('Portugal (PT)');
+    expect((await service.client('country', 'show', '300.1.1.1')).err).toContain('is not an IP address');
   });
 });

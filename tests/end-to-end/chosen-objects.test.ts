@@ -46,7 +46,14 @@ describe('published alone', () => {
   it('leave all else as it is in force, and the other edits in the draft', async () => {
     await put('paula', LIST('scrapers', '203.0.113.8'));
     await put('pedro', LIST('guests', '192.0.2.9'));
-    const { code, out } = await service.client('publish', '-m', 'The new scraper', '--only', 'list/scrapers');
+    const { code, out } = await service.client(
+      'revision',
+      'publish',
+      '-m',
+      'The new scraper',
+      '--only',
+      'list/scrapers',
+    );
     expect([code, out]).toEqual([0, expect.stringContaining('Revision 2 is in force')]);
     const texts = await publishedTexts();
     expect([texts.scrapers, texts.guests]).toEqual([LIST('scrapers', '203.0.113.8'), LIST('guests', '192.0.2.1')]);
@@ -61,26 +68,28 @@ describe('published alone', () => {
       'list: robots\nof: agents\nentries: ["robot*"]\n',
     );
     await put('paula', POLICY(`${BASE}  - {rule: no-robots, when: {agent: ["list:robots"]}, then: block}\n`));
-    const alone = await service.client('publish', '-m', 'Robots', '--only', 'policy/seed-shop');
+    const alone = await service.client('revision', 'publish', '-m', 'Robots', '--only', 'policy/seed-shop');
     expect(alone.code).toBe(4);
     expect(alone.err).toContain('are invalid without others of the draft');
     expect(alone.err).toContain('robots');
-    expect((await service.client('publish', '-m', 'x', '--only', 'list/guest')).err).toContain('guests');
-    expect((await service.client('publish', '-m', 'x', '--only', 'list/scrapers')).err).toContain(
+    expect((await service.client('revision', 'publish', '-m', 'x', '--only', 'list/guest')).err).toContain('guests');
+    expect((await service.client('revision', 'publish', '-m', 'x', '--only', 'list/scrapers')).err).toContain(
       'The draft has no changes.',
     );
-    expect((await service.client('publish', '-m', 'x', '--only', 'scrapers')).code).toBe(2);
+    expect((await service.client('revision', 'publish', '-m', 'x', '--only', 'scrapers')).code).toBe(2);
     const both = ['policy/seed-shop', 'list/robots'];
-    expect((await service.client('publish', '-m', 'Robots', '--accept-warnings', '--only', ...both)).code).toBe(0);
+    expect(
+      (await service.client('revision', 'publish', '-m', 'Robots', '--accept-warnings', '--only', ...both)).code,
+    ).toBe(0);
     expect((await publishedTexts()).guests).toBe(LIST('guests', '192.0.2.1'));
   });
 
   it('can be a removal', async () => {
     await put('paula', LIST('spare', '192.0.2.7'));
-    await service.client('publish', '-m', 'Spare', '--accept-warnings', '--only', 'list/spare');
+    await service.client('revision', 'publish', '-m', 'Spare', '--accept-warnings', '--only', 'list/spare');
     const { version } = (await service.call('GET', '/api/v1/objects/list/spare')).body;
     await service.call('DELETE', '/api/v1/objects/list/spare', undefined, { 'if-match': `"${version}"` });
-    expect((await service.client('publish', '-m', 'No spare', '--only', 'list/spare')).code).toBe(0);
+    expect((await service.client('revision', 'publish', '-m', 'No spare', '--only', 'list/spare')).code).toBe(0);
     expect(await publishedTexts()).not.toHaveProperty('spare');
   });
 });

@@ -21,7 +21,7 @@ const json = async (...args: string[]) => JSON.parse((await service.client('--js
 
 describe('the client', () => {
   it('prints the report of a replay, with the order mistake in it', async () => {
-    const { code, out } = await service.client('report');
+    const { code, out } = await service.client('replay', 'show');
     expect(code).toBe(0);
     expect(out).toContain('Replay 1 of log week: 5,000 requests');
     expect(out).toMatch(/no-wagering\s+block\s+0\s+·\s+·\s+63\s+·/);
@@ -30,7 +30,7 @@ describe('the client', () => {
   });
 
   it('answers the same as JSON, without anything around it', async () => {
-    const { replay, report } = await json('report');
+    const { replay, report } = await json('replay', 'show');
     expect(replay).toMatchObject({ id: 1, log: 'week', state: 'done', total: 5000 });
     expect(report.verdicts.allow + report.verdicts.block + report.uncovered).toBe(5000);
     const harvesters = report.policies[0].rules.find((rule: { rule: string }) => rule.rule === 'no-harvesters');
@@ -41,13 +41,22 @@ describe('the client', () => {
   });
 
   it('lists the requests that a rule decided, page by page', async () => {
-    const first = await json('requests', '--rule', 'no-harvesters', '--limit', '200');
-    const second = await json('requests', '--rule', 'no-harvesters', '--limit', '200', '--after', String(first.next));
+    const first = await json('request', 'list', '--rule', 'no-harvesters', '--limit', '200');
+    const second = await json(
+      'request',
+      'list',
+      '--rule',
+      'no-harvesters',
+      '--limit',
+      '200',
+      '--after',
+      String(first.next),
+    );
     expect([first.requests.length, second.requests.length, second.next]).toEqual([200, 81, null]);
     expect(new Set([...first.requests, ...second.requests].map(({ rule, verdict }) => `${rule} ${verdict}`))).toEqual(
       new Set(['no-harvesters block']),
     );
-    const { out } = await service.client('requests', '--verdict', 'block', '--country', 'XM', '--limit', '2');
+    const { out } = await service.client('request', 'list', '--verdict', 'block', '--country', 'XM', '--limit', '2');
     expect(out.split('\n')[0]).toBe('Replay 1 of log week, by the draft.');
     expect(out.split('\n')[3]).toMatch(
       /198\.18\.96\.\d+\s+XM\s+GET tickets\.fennelhill\.example\S+\s+block\s+ticket-site \/ no-harvesters/,
@@ -55,8 +64,8 @@ describe('the client', () => {
   });
 
   it('explains one of them: the address, the header that it came from, the list that it is in', async () => {
-    const { requests } = await json('requests', '--rule', 'no-harvesters', '--limit', '1');
-    const { out } = await service.client('explain', '--request', String(requests[0].number));
+    const { requests } = await json('request', 'list', '--rule', 'no-harvesters', '--limit', '1');
+    const { out } = await service.client('request', 'explain', '--request', String(requests[0].number));
     expect(out).toContain('Blocked by rule no-harvesters, because client 198.18.96.');
     expect(out).toContain('is in list harvester-networks: entry 198.18.96.0/22');
     expect(out).toContain('is taken from x-forwarded-for, which the trusted proxy 10.10.1.');
@@ -65,6 +74,7 @@ describe('the client', () => {
 
   it('explains a request that is given, and ends with 1 where its verdict is not the expected one', async () => {
     const forged = [
+      'request',
       'explain',
       '--client',
       '198.19.7.41',
@@ -81,6 +91,7 @@ describe('the client', () => {
     });
     expect((await service.client(...forged, '--expect', 'allow')).code).toBe(1);
     const url = [
+      'request',
       'explain',
       '--client',
       '10.10.1.4',
@@ -100,31 +111,31 @@ describe('the client', () => {
       file,
       head!.replace('  - rule: web-for-all', `  - rule: no-wagering${wagering}\n  - rule: web-for-all`),
     );
-    expect((await service.client('apply', file)).out).toMatch(/changed\s+policy\s+visitor-web/);
-    const { report } = await json('replay', 'week', '--at', '2026-11-23T00:00:00Z');
+    expect((await service.client('workspace', 'apply', file)).out).toMatch(/changed\s+policy\s+visitor-web/);
+    const { report } = await json('replay', 'run', 'week', '--at', '2026-11-23T00:00:00Z');
     const rule = report.policies[1].rules.find((each: { rule: string }) => each.rule === 'no-wagering');
     expect(rule).toMatchObject({ decided: 63, overtaken: 0 });
     // What an earlier replay ran stays what it was.
-    expect((await service.client('report', '1')).out).toContain('move it above `web-for-all`');
-    expect((await service.client('explain', '--replay', '1', '--request', '28')).out).toContain(
+    expect((await service.client('replay', 'show', '1')).out).toContain('move it above `web-for-all`');
+    expect((await service.client('request', 'explain', '--replay', '1', '--request', '28')).out).toContain(
       'Allowed by rule web-for-all',
     );
-    expect((await service.client('explain', '--replay', '2', '--request', '28')).out).toContain(
+    expect((await service.client('request', 'explain', '--replay', '2', '--request', '28')).out).toContain(
       'Blocked by rule no-wagering',
     );
-    expect((await service.client('apply', `${DEMO}workspace`)).code).toBe(0);
+    expect((await service.client('workspace', 'apply', `${DEMO}workspace`)).code).toBe(0);
   });
 
   it('gives the same bytes for the same log and workspace', async () => {
-    const one = await json('replay', 'week', '--at', '2026-11-23T00:00:00Z');
-    const two = await json('replay', 'week', '--at', '2026-11-23T00:00:00Z');
+    const one = await json('replay', 'run', 'week', '--at', '2026-11-23T00:00:00Z');
+    const two = await json('replay', 'run', 'week', '--at', '2026-11-23T00:00:00Z');
     expect(JSON.stringify(one.report)).toBe(JSON.stringify(two.report));
   });
 
   it('judges all by one policy, and the expiry of entries at a time', async () => {
-    const { report } = await json('replay', 'week', '--policy', 'visitor-web');
+    const { report } = await json('replay', 'run', 'week', '--policy', 'visitor-web');
     expect(report).toMatchObject({ uncovered: 0, policies: [{ policy: 'visitor-web', requests: 5000 }] });
-    const botanist = ['explain', '--client', '203.0.113.201', '--host', 'staging.fennelhill.example'];
+    const botanist = ['request', 'explain', '--client', '203.0.113.201', '--host', 'staging.fennelhill.example'];
     expect((await service.client(...botanist, '--at', '2026-11-10T00:00:00Z')).out).toContain('(visiting botanist)');
     expect((await service.client(...botanist, '--at', '2026-11-13T00:00:00Z')).out).toContain(
       'Blocked by rule staging-for-nobody-else',
@@ -134,43 +145,55 @@ describe('the client', () => {
   it('applies nothing in a dry run, and removes what is gone only where asked to', async () => {
     const file = join(folder, 'extra.yaml');
     writeFileSync(file, 'list: extra\nof: domains\nentries: [a.example]\n');
-    expect((await service.client('apply', file, '--dry-run')).out).toContain('nothing was stored');
-    expect((await json('status')).lists.map((each: { list: string }) => each.list)).not.toContain('extra');
-    await service.client('apply', file);
-    expect((await service.client('apply', `${DEMO}workspace`)).out).toContain('Nothing has changed');
-    expect((await service.client('apply', `${DEMO}workspace`, '--exact')).out).toMatch(/removed\s+list\s+extra/);
-    expect((await json('status')).lists).toHaveLength(10);
+    expect((await service.client('workspace', 'apply', file, '--dry-run')).out).toContain('nothing was stored');
+    expect((await json('service', 'show')).lists.map((each: { list: string }) => each.list)).not.toContain('extra');
+    await service.client('workspace', 'apply', file);
+    expect((await service.client('workspace', 'apply', `${DEMO}workspace`)).out).toContain('Nothing has changed');
+    expect((await service.client('workspace', 'apply', `${DEMO}workspace`, '--exact')).out).toMatch(
+      /removed\s+list\s+extra/,
+    );
+    expect((await json('service', 'show')).lists).toHaveLength(10);
   });
 
   it('prints a policy as sentences and as the text that was stored', async () => {
-    expect((await service.client('policy', 'visitor-web')).out).toContain(
+    expect((await service.client('policy', 'show', 'visitor-web')).out).toContain(
       'Would block requests to hosts in `advert-hosts`.',
     );
-    const { out } = await service.client('policy', 'visitor-web', '--text');
+    const { out } = await service.client('policy', 'show', 'visitor-web', '--text');
     expect(out).toBe(readFileSync(`${DEMO}workspace/visitor-web.yaml`, 'utf8'));
   });
 
   it('shows a list with its entries and who uses it', async () => {
-    const { out } = await service.client('list', 'twin-garden-countries');
+    const { out } = await service.client('list', 'show', 'twin-garden-countries');
     expect(out).toContain('used by ticket-site / open-countries, through list ticket-countries');
     expect(out).toContain('Greenmark, home of our twin garden');
-    expect((await service.client('list', 'home-workers')).out).toContain(
+    expect((await service.client('list', 'show', 'home-workers')).out).toContain(
       '3 addresses, which cover 3 addresses, 1 of them expired',
     );
-    expect((await service.client('list', 'home-worker')).err).toContain('Did you mean `home-workers`?');
+    expect((await service.client('list', 'show', 'home-worker')).err).toContain('Did you mean `home-workers`?');
   });
 
   it('lets a script know how it went', async () => {
     expect(
-      (await runClient(['status', '--service', 'http://127.0.0.1:1', '--key-file', `${service.folder}/access-key`]))
-        .code,
+      (
+        await runClient([
+          'service',
+          'show',
+          '--service',
+          'http://127.0.0.1:1',
+          '--key-file',
+          `${service.folder}/access-key`,
+        ])
+      ).code,
     ).toBe(3);
-    expect((await runClient(['status', '--service', service.url], { JADE_FENCE_KEY: 'wrong' })).code).toBe(3);
-    expect((await runClient(['status', '--key-file', join(folder, 'none')])).err).toContain('There is no access key');
+    expect((await runClient(['service', 'show', '--service', service.url], { JADE_FENCE_KEY: 'wrong' })).code).toBe(3);
+    expect((await runClient(['service', 'show', '--key-file', join(folder, 'none')])).err).toContain(
+      'There is no access key',
+    );
     expect((await runClient(['statsu'])).err).toContain('Did you mean status?');
     expect((await runClient(['statsu'])).code).toBe(2);
-    expect((await service.client('requests', '--limit', 'many')).code).toBe(2);
-    const refused = await service.client('--json', 'requests', '--rule', 'no-wagerin');
+    expect((await service.client('request', 'list', '--limit', 'many')).code).toBe(2);
+    const refused = await service.client('--json', 'request', 'list', '--rule', 'no-wagerin');
     expect([refused.code, refused.out, JSON.parse(refused.err)]).toEqual([
       4,
       '',
@@ -180,9 +203,9 @@ describe('the client', () => {
 
   it('teaches with examples, on every command', async () => {
     const { out, code } = await runClient(['--help']);
-    expect([code, out]).toEqual([0, expect.stringContaining('jade-fence apply demo/workspace')]);
-    for (const command of ['serve', 'validate', 'apply', 'policy', 'replay', 'requests', 'explain'])
-      expect((await runClient([command, '--help'])).out).toContain('Examples:');
+    expect([code, out]).toEqual([0, expect.stringContaining('jade-fence workspace apply demo/workspace')]);
+    for (const command of ['service run', 'workspace check', 'workspace apply', 'policy show', 'request explain'])
+      expect((await runClient([...command.split(' '), '--help'])).out).toContain('Examples:');
   });
 
   it('takes a log from standard input', async () => {
@@ -192,6 +215,6 @@ describe('the client', () => {
   });
 
   it('draws no progress in a pipe', async () => {
-    expect((await service.client('replay', 'week')).err).toBe('');
+    expect((await service.client('replay', 'run', 'week')).err).toBe('');
   });
 });

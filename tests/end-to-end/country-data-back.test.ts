@@ -17,15 +17,17 @@ const dated = async () => (await service.call('GET', '/api/v1/country-data')).bo
 
 it('comes back with a revision, and goes with an edit that is discarded', async () => {
   await load('2026-11-01', 'PT');
-  expect((await service.client('publish', '-m', 'Data of the first', '--accept-warnings')).code).toBe(0);
+  expect((await service.client('revision', 'publish', '-m', 'Data of the first', '--accept-warnings')).code).toBe(0);
   await load('2026-11-20', 'ES');
-  expect((await service.client('publish', '-m', 'Data of the twentieth', '--accept-warnings')).code).toBe(0);
+  expect((await service.client('revision', 'publish', '-m', 'Data of the twentieth', '--accept-warnings')).code).toBe(
+    0,
+  );
   expect(await dated()).toBe('2026-11-20');
-  await service.client('restore', '1', '--yes');
+  await service.client('revision', 'restore', '1', '--yes');
   expect(await dated()).toBe('2026-11-01');
   expect((await service.call('GET', '/api/v1/country-data/198.18.4.1')).body.country).toBe('PT');
-  expect((await service.client('diff', '--from', '1')).out).toContain('Nothing is different');
-  await service.client('discard', '--all', '--yes');
+  expect((await service.client('revision', 'compare', '1')).out).toContain('Nothing is different');
+  await service.client('draft', 'discard', '--all', '--yes');
   expect(await dated()).toBe('2026-11-20');
-  expect((await service.client('audit', '--action', 'country-data-restored')).out).toContain('made-up');
+  expect((await service.client('audit', 'list', '--action', 'country-data-restored')).out).toContain('made-up');
 });

@@ -10,13 +10,13 @@ const LOG = `${DEMO}logs/week.jsonl`;
 beforeAll(async () => {
   service = await startService();
   for (const args of [
-    ['apply', `${DEMO}workspace`],
-    ['country', 'load', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
-    ['resolutions', 'load', `${DEMO}resolutions.csv`],
+    ['workspace', 'apply', `${DEMO}workspace`],
+    ['country', 'import', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
+    ['resolution', 'import', `${DEMO}resolutions.csv`],
     ['log', 'import', LOG],
   ])
     expect(await service.client(...args)).toMatchObject({ code: 0 });
-  replay = JSON.parse((await service.client('replay', 'week', '--json')).out).replay.id;
+  replay = JSON.parse((await service.client('replay', 'run', 'week', '--json')).out).replay.id;
 });
 afterAll(() => service.stop());
 
@@ -68,7 +68,9 @@ describe('the country of the destination', () => {
           0,
         ),
     ).toBe(5000);
-    const csv = (await service.client('export', '--destination-country', 'XM', '--form', 'csv', '--output', '-')).out;
+    const csv = (
+      await service.client('request', 'export', '--destination-country', 'XM', '--form', 'csv', '--output', '-')
+    ).out;
     expect(csv.trim().split('\n')).toHaveLength(1 + requests);
     expect(csv.split('\n')[0]).toContain('country,destination_country,peer');
   });
@@ -82,14 +84,14 @@ describe('the country of the destination', () => {
   });
 
   it('is in what the client prints: report, requests, explanation and look-up', async () => {
-    const report = (await service.client('report')).out;
+    const report = (await service.client('replay', 'show')).out;
     expect(report).toMatch(/destination-country +requests +allow/);
-    const requests = (await service.client('requests', '--destination-country', 'XM', '--limit', '5')).out;
+    const requests = (await service.client('request', 'list', '--destination-country', 'XM', '--limit', '5')).out;
     expect(requests).toContain('private → XM');
     const [number] = /^ *(\d+)/m.exec(requests.split('\n').find((line) => line.includes('visit-portugal')) ?? '') ?? [];
-    const explained = (await service.client('explain', '--request', String(number).trim())).out;
+    const explained = (await service.client('request', 'explain', '--request', String(number).trim())).out;
     expect(explained).toContain('goes to  198.51.100.201 is in XM: the country data says so of 198.51.100.128/25');
-    const found = (await service.client('look-up', '198.51.100.201')).out;
+    const found = (await service.client('look-up', 'show', '198.51.100.201')).out;
     expect(found).toContain('hosted-in-xm');
     expect(found).toContain('destination-country XM matches');
   });
@@ -100,7 +102,7 @@ describe('the country of the destination', () => {
       'rules:\n  - rule: not-there\n    when: {destination-country: [XM]}\n    then: block\n';
     const live = await startService();
     onTestFinished(() => live.stop());
-    await live.client('country', 'load', `${DEMO}country-data.csv`);
+    await live.client('country', 'import', `${DEMO}country-data.csv`);
     await live.call('PUT', '/api/v1/workspace', { files: [{ name: 'guests.yaml', text }] });
     const published = await live.call('POST', '/api/v1/revisions', { message: 'First', acceptWarnings: true });
     expect(published.status).toBe(201);

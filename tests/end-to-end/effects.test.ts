@@ -43,7 +43,7 @@ beforeAll(async () => {
   service = await startService();
   folder = mkdtempSync(join(tmpdir(), 'jade-fence-effects-'));
   writeFileSync(join(folder, 'shop.yaml'), `${POLICY}---\n${LIST}`);
-  await service.client('apply', folder);
+  await service.client('workspace', 'apply', folder);
   for (const [name, text] of [
     // The alphabetically last log is not the one that is looked at.
     ['monday', logOf('203.0.113.7', '203.0.113.8', '198.51.100.1')],
@@ -72,26 +72,26 @@ async function replayed(body: object, headers = {}): Promise<number> {
 
 describe('the client', () => {
   it('takes no effect for the newest replay, and says of which log and state it answers', async () => {
-    expect((await service.client('replay', 'monday')).out).toMatch(
+    expect((await service.client('replay', 'run', 'monday')).out).toMatch(
       /^Replay 1 of log monday: 3 requests.*\n {2}Judged by the draft\.\n/,
     );
     expect(await addScraper('203.0.113.8')).toBe(200);
     const effect = await replayed({ log: 'monday', purpose: 'effect' });
     const other = await replayed({ log: 'zoo', purpose: 'effect' });
-    const { out } = await service.client('requests', '--verdict', 'block');
+    const { out } = await service.client('request', 'list', '--verdict', 'block');
     expect(out).toMatch(/^Replay 1 of log monday, by the draft as it was, which has changed since\.\n/);
     expect(out).toContain('203.0.113.7');
     expect(out).not.toContain('203.0.113.8');
-    const { replays } = JSON.parse((await service.client('replays', '--json')).out);
+    const { replays } = JSON.parse((await service.client('replay', 'list', '--json')).out);
     expect(replays.map(({ id }: { id: number }) => id)).toEqual([1]);
     expect(replays[0]).toMatchObject({ purpose: 'asked', outOfDate: true });
-    const compared = await service.client('compare');
+    const compared = await service.client('replay', 'compare');
     expect([compared.code, compared.err]).toEqual([4, expect.stringContaining('no two replays of log `monday`')]);
     // By its number it can be looked at.
-    expect((await service.client('requests', '--replay', String(effect))).out).toMatch(
+    expect((await service.client('request', 'list', '--replay', String(effect))).out).toMatch(
       new RegExp(`^Replay ${effect} of log monday, by the draft\\.`),
     );
-    expect((await service.client('report', String(other))).out).toContain('of log zoo');
+    expect((await service.client('replay', 'show', String(other))).out).toContain('of log zoo');
   });
 
   it('takes the newest of the log that is named, and of its own', async () => {
@@ -107,19 +107,19 @@ describe('the client', () => {
     const theirs = (await callApi(service.url, 'POST', '/api/v1/replays', { log: 'zoo' }, own)).body;
     expect(theirs).toMatchObject({ orderedBy: 'mo', purpose: 'asked' });
     await sleep(500);
-    expect((await service.client('requests')).out).toMatch(/^Replay 1 of log monday/);
-    expect((await service.client('requests', '--log', 'zoo')).out).toMatch(
+    expect((await service.client('request', 'list')).out).toMatch(/^Replay 1 of log monday/);
+    expect((await service.client('request', 'list', '--log', 'zoo')).out).toMatch(
       new RegExp(`^Replay ${theirs.id} of log zoo, by the draft\\.`),
     );
-    expect((await service.client('requests', '--log', 'zo')).err).toContain('zoo');
-    expect((await service.client('requests', '--log', 'zoo', '--replay', '1')).code).toBe(2);
+    expect((await service.client('request', 'list', '--log', 'zo')).err).toContain('zoo');
+    expect((await service.client('request', 'list', '--log', 'zoo', '--replay', '1')).code).toBe(2);
     // Every way to ask about a replay says which one it is about.
-    const { of } = JSON.parse((await service.client('--json', 'requests', '--log', 'zoo')).out);
+    const { of } = JSON.parse((await service.client('--json', 'request', 'list', '--log', 'zoo')).out);
     expect(of).toMatchObject({ id: theirs.id, logs: ['zoo'], revision: null, outOfDate: false });
     for (const args of [
-      ['explain', '--request', '1'],
-      ['tune', 'no-scrapers'],
-      ['report', '--by', 'host'],
+      ['request', 'explain', '--request', '1'],
+      ['rule', 'tune', 'no-scrapers'],
+      ['replay', 'show', '--by', 'host'],
     ])
       expect((await service.client(...args, '--log', 'zoo')).out, args.join(' ')).toContain(
         `Replay ${theirs.id} of log zoo`,
@@ -142,8 +142,8 @@ describe('the client', () => {
 describe('the console', () => {
   it('shows the effect on the log that is on the screen, by name, after edits of others and of lists too', async () => {
     await service.call('POST', '/api/v1/revisions', { message: 'As it began', acceptWarnings: true });
-    await service.client('replay', 'zoo');
-    await service.client('replay', 'monday');
+    await service.client('replay', 'run', 'zoo');
+    await service.client('replay', 'run', 'monday');
     const browser = await launchBrowser();
     try {
       const { page } = await openPage(browser);

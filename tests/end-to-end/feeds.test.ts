@@ -31,7 +31,7 @@ afterAll(async () => {
 });
 
 const set = (...more: readonly string[]) =>
-  service.client('feed', 'set', 'adverts', '--of', 'domains', '--from', address, ...more);
+  service.client('feed', 'set', 'adverts', '--of', 'domains', '--source', address, ...more);
 const refresh = () => service.client('feed', 'refresh', 'adverts');
 const entries = async () =>
   (await service.call('GET', '/api/v1/lists/adverts/entries')).body.entries.map(
@@ -43,7 +43,7 @@ describe('a list with a feed', () => {
     answer = { status: 200, body: 'a.example\n' };
     expect((await set()).out).toContain('127.0.0.1 is in private address space');
     const local = address.replace('127.0.0.1', 'localhost');
-    const named = await service.client('feed', 'set', 'adverts', '--of', 'domains', '--from', local);
+    const named = await service.client('feed', 'set', 'adverts', '--of', 'domains', '--source', local);
     expect(named.out).toContain('localhost is in private address space');
     expect(asked).toEqual([]);
     expect((await service.call('GET', '/api/v1/lists/adverts')).status).toBe(404);
@@ -87,19 +87,19 @@ describe('a list with a feed', () => {
   });
 
   it('may come from a file of the service, and from no other', async () => {
-    const from = (source: string) => service.client('feed', 'set', 'offices', '--of', 'addresses', '--from', source);
+    const from = (source: string) => service.client('feed', 'set', 'offices', '--of', 'addresses', '--source', source);
     expect((await from('file:offices.txt')).out).toContain('There is no file offices.txt');
     writeFileSync(join(service.folder, 'feeds', 'offices.txt'), '203.0.113.0/28\n');
     expect((await service.client('feed', 'refresh', 'offices')).out).toContain('1 added, 0 removed');
     expect((await from('file:../access-key')).code).toBe(4);
     expect((await from('ftp://x.example/y')).code).toBe(4);
-    expect((await service.client('feed', 'show')).out).toMatch(/offices +file:offices.txt/);
+    expect((await service.client('feed', 'list')).out).toMatch(/offices +file:offices.txt/);
   });
 
   it('is published by itself where that is requested, with nothing else of the draft', async () => {
     answer = { status: 200, body: 'a.example\n' };
     await set('--allow-private');
-    await service.client('publish', '-m', 'Begin', '--accept-warnings');
+    await service.client('revision', 'publish', '-m', 'Begin', '--accept-warnings');
     const edit = await service.call('PUT', '/api/v1/workspace', {
       files: [{ name: 'x.yaml', text: 'list: unfinished\nof: domains\nentries: [x.example]\n' }],
     });

@@ -43,7 +43,7 @@ beforeAll(async () => {
   );
   writeFileSync(join(folder, 'monday.jsonl'), log.join('\n'));
   writeFileSync(join(folder, 'countries.csv'), '198.18.96.0/20,XM\n198.18.0.0/20,XA\n');
-  await service.client('country', 'load', join(folder, 'countries.csv'), '--date', '2026-11-01');
+  await service.client('country', 'import', join(folder, 'countries.csv'), '--date', '2026-11-01');
   await service.client('log', 'import', join(folder, 'monday.jsonl'));
 });
 afterAll(async () => {
@@ -53,9 +53,9 @@ afterAll(async () => {
 
 async function replayed(text: string): Promise<{ readonly report: string; readonly review: string }> {
   writeFileSync(join(folder, 'shop.yaml'), text);
-  expect((await service.client('apply', join(folder, 'shop.yaml'), '--overwrite')).code).toBe(0);
-  const report = await service.client('replay', 'monday');
-  return { report: report.out, review: (await service.client('review')).out };
+  expect((await service.client('workspace', 'apply', join(folder, 'shop.yaml'), '--overwrite')).code).toBe(0);
+  const report = await service.client('replay', 'run', 'monday');
+  return { report: report.out, review: (await service.client('finding', 'list')).out };
 }
 
 it('is reported in the report and the review, with what to write', async () => {

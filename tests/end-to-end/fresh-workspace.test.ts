@@ -54,20 +54,20 @@ describe('an empty workspace', () => {
   });
 
   it.each([
-    [['status'], 0, 'The workspace is empty.'],
+    [['service', 'show'], 0, 'The workspace is empty.'],
     [['log', 'list'], 0, 'No log has been imported yet.'],
-    [['replays'], 0, 'No replay has been run yet.'],
-    [['report'], 4, 'No replay has been run yet.'],
-    [['requests'], 4, 'No replay has been run yet.'],
-    [['policy', 'x'], 4, 'There is no policy `x`.'],
+    [['replay', 'list'], 0, 'No replay has been run yet.'],
+    [['replay', 'show'], 4, 'No replay has been run yet.'],
+    [['request', 'list'], 4, 'No replay has been run yet.'],
+    [['policy', 'show', 'x'], 4, 'There is no policy `x`.'],
     [['log', 'rejected', 'x'], 4, 'There is no log `x`.'],
-    [['log', 'delete', 'x'], 4, 'There is no log `x`.'],
-    [['replay', 'x'], 4, 'There is no log `x`.'],
-    [['country', 'of', '198.18.0.1'], 4, 'No country data is loaded'],
-    [['review'], 0, '0 warnings, 0 notes.'],
-    [['explain', '--host', 'a.example'], 0, 'No policy covers this request'],
-    [['explain'], 2, 'No request given.'],
-    [['replay'], 2, 'No log given.'],
+    [['log', 'remove', 'x'], 4, 'There is no log `x`.'],
+    [['replay', 'run', 'x'], 4, 'There is no log `x`.'],
+    [['country', 'show', '198.18.0.1'], 4, 'No country data is loaded'],
+    [['finding', 'list'], 0, '0 warnings, 0 notes.'],
+    [['request', 'explain', '--host', 'a.example'], 0, 'No policy covers this request'],
+    [['request', 'explain'], 2, 'No request given.'],
+    [['replay', 'run'], 2, 'No log given.'],
   ])('answers %j with exit code %i', async (args, code, shown) => {
     const ran = await service.client(...args);
     expect(`${ran.out}${ran.err}`).toContain(shown);
@@ -78,10 +78,10 @@ describe('an empty workspace', () => {
     expect(
       await service.call('POST', '/api/v1/logs?name=tiny', '{"host":"a.example"}\n{"peer":"10.0.0.1"}'),
     ).toMatchObject({ status: 201, body: { requests: 2 } });
-    const ran = await service.client('replay', 'tiny', '--json');
+    const ran = await service.client('replay', 'run', 'tiny', '--json');
     expect(JSON.parse(ran.out).report).toMatchObject({ requests: 2, uncovered: 2, policies: [], first: null });
-    expect((await service.client('requests')).out).toContain('uncovered');
-    expect((await service.client('explain', '--request', '1')).out).toContain('No policy covers');
+    expect((await service.client('request', 'list')).out).toContain('uncovered');
+    expect((await service.client('request', 'explain', '--request', '1')).out).toContain('No policy covers');
   });
 
   it('replays without country data: countries are a blind spot that says so', async () => {
@@ -93,9 +93,9 @@ describe('an empty workspace', () => {
         },
       ],
     });
-    const ran = await service.client('replay', 'tiny');
+    const ran = await service.client('replay', 'run', 'tiny');
     expect(ran.out).toContain('`r` could not be judged on one request, which does not show the country.');
-    expect((await service.client('status')).out).toContain('no rule can see a country');
+    expect((await service.client('service', 'show')).out).toContain('no rule can see a country');
   });
 });
 
@@ -118,7 +118,7 @@ describe('a workspace to begin with', () => {
 
   it('says why an import failed, with the others', async () => {
     await empty.call('POST', '/api/v1/logs?name=odd&format=har', 'no archive');
-    const { out } = await empty.client('imports');
+    const { out } = await empty.client('import', 'list');
     expect(out).toMatch(/odd +failed/);
     expect(out).toMatch(/! #\d+: \S.*/);
   });

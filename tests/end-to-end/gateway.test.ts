@@ -40,8 +40,8 @@ beforeAll(async () => {
   gateway = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'inherit'] });
   const [line] = (await once(createInterface({ input: gateway.stdout! }), 'line')) as [string];
   url = line.slice(line.indexOf('http'));
-  await service.client('apply', `${DEMO}workspace`);
-  await service.client('country', 'load', `${DEMO}country-data.csv`);
+  await service.client('workspace', 'apply', `${DEMO}workspace`);
+  await service.client('country', 'import', `${DEMO}country-data.csv`);
   await service.call('DELETE', '/api/v1/objects/check/what-visitors-reach', undefined, { 'if-match': '"1"' });
   const put = await service.call(
     'PUT',
@@ -50,7 +50,7 @@ beforeAll(async () => {
     { 'if-none-match': '*' },
   );
   expect(put.status).toBe(200);
-  expect((await service.client('publish', '-m', 'Open', '--accept-warnings')).err).toBe('');
+  expect((await service.client('revision', 'publish', '-m', 'Open', '--accept-warnings')).err).toBe('');
   const set = [
     '--service',
     service.url,

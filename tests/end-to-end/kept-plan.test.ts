@@ -181,7 +181,7 @@ describe('a service that cannot start without its database', () => {
   it('says why, where nothing is kept or what is kept cannot be read', async () => {
     await takeAway();
     const serve = (data: string) =>
-      runClient(['serve', '--port', '0', '--gate-port', '0', '--data-dir', data], {
+      runClient(['service', 'run', '--port', '0', '--gate-port', '0', '--data-dir', data], {
         DATABASE_URL: env.DATABASE_URL ?? '',
       });
     const without = await serve(join(folder, 'other'));

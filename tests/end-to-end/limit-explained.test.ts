@@ -72,8 +72,8 @@ beforeAll(async () => {
     JSON.stringify({ time: new Date(time).toISOString(), host: 'seeds.fennelhill.example', scheme: 'https', ...each }),
   );
   writeFileSync(join(folder, 'monday.jsonl'), lines.join('\n'));
-  await service.client('apply', join(folder, 'shop.yaml'));
-  await service.client('replay', '--import', join(folder, 'monday.jsonl'));
+  await service.client('workspace', 'apply', join(folder, 'shop.yaml'));
+  await service.client('replay', 'run', '--import', join(folder, 'monday.jsonl'));
 });
 afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
@@ -128,12 +128,12 @@ it('reports the count, the key, the span and the hold of every request under a l
 it('says so in a sentence, at the client too', async () => {
   const [number, standing] = [...plainly()].find(([, { sum }]) => sum === MOST + 1)!;
   const until = new Date(standing.heldUntil!).toISOString().slice(0, 19).replace('T', ' ');
-  const { out } = await service.client('explain', '--request', String(number));
+  const { out } = await service.client('request', 'explain', '--request', String(number));
   expect(out).toContain(
     `it is the 6th request of client ${log[number - 1]?.peer} and method POST within a minute, more than 5; held until ${until} UTC`,
   );
   const [held] = [...plainly()].find(([, each]) => each.sum <= MOST && each.heldUntil !== null)!;
-  expect((await service.client('explain', '--request', String(held))).out).toContain(
+  expect((await service.client('request', 'explain', '--request', String(held))).out).toContain(
     'the limit of 5 was exceeded before, and is held until',
   );
 });
@@ -162,7 +162,7 @@ it('counts networks, and bytes of all', async () => {
 
 it('shows only the limit for a request of no replay', async () => {
   const { out } = await service.client(
-    ...['explain', '--client', '198.18.4.20', '--method', 'POST'],
+    ...['request', 'explain', '--client', '198.18.4.20', '--method', 'POST'],
     ...['--url', 'https://seeds.fennelhill.example/sign-in'],
   );
   expect(out).toContain('the limit is 5 requests of client 198.18.4.20 and method POST within a minute');

@@ -206,7 +206,7 @@ describe('live decisions', () => {
       expect(Math.abs(Number(headers['webhook-timestamp']) - Date.now() / 1000)).toBeLessThan(60);
     }
     const client = (services[0] as TestService).client;
-    expect((await client('live')).out).toMatch(/herbarium +flood +block +decided +\d/);
+    expect((await client('decision', 'count')).out).toMatch(/herbarium +flood +block +decided +\d/);
     const all = JSON.stringify(
       (await callApi(url, 'GET', '/api/v1/decisions', undefined, { authorization: `Bearer ${key}` })).body,
     );
@@ -214,9 +214,9 @@ describe('live decisions', () => {
     expect(all).toContain('"accept"');
     const hidden = ['bare-token', 'of-a-parameter', 'of-the-referrer', 'a-person@'];
     for (const secret of ['secret-of-a-client', 'x-kind', 'kept', 'x=1', ...hidden]) expect(all).not.toContain(secret);
-    const recorded = (await client('decisions', '--record', 'alert')).out;
+    const recorded = (await client('decision', 'list', '--record', 'alert')).out;
     expect(recorded).toContain('GET herbarium.fennelhill.example/sign-in');
-    expect((await client('settings')).out).toContain(`http://127.0.0.1:${port}/taken?key=of-the-receiver`);
+    expect((await client('setting', 'list')).out).toContain(`http://127.0.0.1:${port}/taken?key=of-the-receiver`);
   });
 
   it('are recorded with all others of their second, whatever characters a client sends', async () => {

@@ -13,7 +13,7 @@ let folder: string;
 beforeAll(async () => {
   service = await startService();
   folder = mkdtempSync(join(tmpdir(), 'jade-fence-logs-'));
-  await service.client('apply', `${DEMO}workspace`);
+  await service.client('workspace', 'apply', `${DEMO}workspace`);
 });
 afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });

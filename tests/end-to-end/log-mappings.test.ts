@@ -75,7 +75,7 @@ describe('text', () => {
   });
 
   it('is kept as a mapping, of a zone, and used by its name', async () => {
-    const named = ['mapping', 'save', 'gatehouse', '--pattern', PATTERN, '--zone', 'Europe/Lisbon'];
+    const named = ['mapping', 'set', 'gatehouse', '--pattern', PATTERN, '--zone', 'Europe/Lisbon'];
     expect((await service.client(...named)).code).toBe(0);
     expect((await service.client('mapping', 'list')).out).toContain(PATTERN);
     const summer = file(

@@ -20,7 +20,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const start = () => launch(['--port', '0', '--data-dir', join(folder, 'data')], env);
 const serve = (...args: string[]) =>
-  runClient(['serve', '--log-level', 'error', '--gate-port', '0', ...args], { DATABASE_URL: '' });
+  runClient(['service', 'run', '--log-level', 'error', '--gate-port', '0', ...args], { DATABASE_URL: '' });
 
 /** The process of the database server over our data, or undefined. */
 function databaseProcess(): number | undefined {
@@ -80,7 +80,7 @@ describe('the managed database', () => {
   });
 
   it.each(['SIGKILL', 'SIGTERM'] as const)('ends with what started it, on request, by %s too', async (signal) => {
-    const args = ['serve', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
+    const args = ['service', 'run', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
     const data = join(folder, 'data');
     const script = `require('node:child_process').spawn(process.execPath, ${JSON.stringify([CLIENT, ...args, '--data-dir', data])}, {
       stdio: ['pipe', 'inherit', 'inherit'],
@@ -98,7 +98,7 @@ describe('the managed database', () => {
   });
 
   it('ends by a signal while the input that it would end with is open', async () => {
-    const args = ['serve', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
+    const args = ['service', 'run', '--log-level', 'error', '--port', '0', '--gate-port', '0', '--stop-with-input'];
     const child = spawn(process.execPath, [CLIENT, ...args, '--data-dir', join(folder, 'data')], {
       env,
       stdio: ['pipe', 'pipe', 'inherit'],
@@ -147,7 +147,7 @@ describe('the managed database', () => {
   });
 
   it('is not needed where DATABASE_URL is set, and says so where that cannot be used', async () => {
-    const ran = await runClient(['serve', '--port', '0', '--data-dir', join(folder, 'other')], {
+    const ran = await runClient(['service', 'run', '--port', '0', '--data-dir', join(folder, 'other')], {
       DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none',
     });
     expect([ran.code, ran.err]).toEqual([3, expect.stringContaining('See that DATABASE_URL is right')]);

@@ -38,9 +38,9 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'jade-fence-notice-'));
   writeFileSync(join(folder, 'shop.yaml'), WORKSPACE);
   writeFileSync(join(folder, 'countries.csv'), '198.18.0.0/20,XA\n');
-  await service.client('country', 'load', join(folder, 'countries.csv'), '--date', '2026-11-01');
-  await service.client('apply', join(folder, 'shop.yaml'));
-  await service.client('publish', '-m', 'Open', '--accept-warnings');
+  await service.client('country', 'import', join(folder, 'countries.csv'), '--date', '2026-11-01');
+  await service.client('workspace', 'apply', join(folder, 'shop.yaml'));
+  await service.client('revision', 'publish', '-m', 'Open', '--accept-warnings');
   for (let revision = 0; revision !== 1; await sleep(50))
     revision = (await service.call('GET', '/api/v1/live')).body.revision;
 });
@@ -79,7 +79,7 @@ it('says everything of a request that is stopped, with the reference that its re
     expect(tries).toBeLessThan(50);
     await sleep(100);
   }
-  const { out } = await service.client('decisions', '--reference', reference);
+  const { out } = await service.client('decision', 'list', '--reference', reference);
   expect(out).toContain(reference);
   expect(out).not.toContain(other);
 });

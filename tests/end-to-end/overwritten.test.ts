@@ -1,10 +1,9 @@
-import { spawn } from 'node:child_process';
-import { once } from 'node:events';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { CLIENT, startService } from '../setup/service.js';
+import { startService } from '../setup/service.js';
+import { atTerminal as typeAt } from '../setup/terminal.js';
 
 /** What was edited in the service is not undone by files, or by going back, without a word. */
 let service: Awaited<ReturnType<typeof startService>>;
@@ -20,7 +19,7 @@ const SCRAPERS = '{rule: no-scrapers, when: {client: [scrapers]}, then: block}';
 const LIST = (...entries: readonly string[]) => `list: scrapers\nof: addresses\nentries: [${entries.join(', ')}]\n`;
 
 const write = (...texts: readonly string[]) => writeFileSync(join(folder, 'shop.yaml'), texts.join('---\n'));
-const apply = (...args: readonly string[]) => service.client('apply', folder, ...args);
+const apply = (...args: readonly string[]) => service.client('workspace', 'apply', folder, ...args);
 const textOf = async (kind: string, name: string): Promise<string> =>
   (await service.call('GET', `/api/v1/objects/${kind}/${name}`)).body.text;
 
@@ -37,8 +36,8 @@ describe.each(['before the first publish', 'after a publish'])('apply, %s', (whe
   it('refuses to undo an entry and a rule that were added since, and says which and whose', async () => {
     write(POLICY(SCRAPERS), LIST('203.0.113.7'));
     expect((await apply('--overwrite')).code).toBe(0);
-    if (when.startsWith('after')) await service.client('publish', '-m', 'As it is', '--accept-warnings');
-    await service.client('entries', 'add', 'scrapers', '203.0.113.8');
+    if (when.startsWith('after')) await service.client('revision', 'publish', '-m', 'As it is', '--accept-warnings');
+    await service.client('entry', 'add', 'scrapers', '203.0.113.8');
     const text = await textOf('policy', 'seed-shop');
     const { version } = (await service.call('GET', '/api/v1/objects/policy/seed-shop')).body;
     const added = `${text}  - {rule: no-catalogue, when: {path: [/catalogue]}, then: block}\n`;
@@ -61,7 +60,7 @@ describe.each(['before the first publish', 'after a publish'])('apply, %s', (whe
       LIST('203.0.113.7', '203.0.113.8', '203.0.113.10'),
     );
     expect((await apply()).code).toBe(0);
-    await service.client('entries', 'add', 'scrapers', '203.0.113.11');
+    await service.client('entry', 'add', 'scrapers', '203.0.113.11');
     write(POLICY(SCRAPERS), LIST('203.0.113.7'));
     // The rule went from the file, whose it was: that is what the file is for.
     const done = await apply('--overwrite');
@@ -87,12 +86,12 @@ describe.each(['before the first publish', 'after a publish'])('apply, %s', (whe
 
 describe('going back', () => {
   it('reports the edits that would be gone, and requires consent', async () => {
-    await service.client('entries', 'add', 'scrapers', '203.0.113.12');
+    await service.client('entry', 'add', 'scrapers', '203.0.113.12');
     for (const args of [
-      ['discard', 'list', 'scrapers'],
-      ['discard', '--all'],
-      ['restore', '1'],
-      ['restore', '1', 'list', 'scrapers'],
+      ['draft', 'discard', 'list', 'scrapers'],
+      ['draft', 'discard', '--all'],
+      ['revision', 'restore', '1'],
+      ['revision', 'restore', '1', 'list', 'scrapers'],
     ]) {
       const { code, err } = await service.client(...args);
       expect([args, code]).toEqual([args, 4]);
@@ -104,7 +103,7 @@ describe('going back', () => {
 
   it('is refused where the draft has changed since it was looked at', async () => {
     const { draft } = (await service.call('GET', '/api/v1/draft')).body;
-    await service.client('entries', 'add', 'scrapers', '203.0.113.13');
+    await service.client('entry', 'add', 'scrapers', '203.0.113.13');
     for (const [path, body] of [
       ['/api/v1/draft/discard', {}],
       ['/api/v1/draft/restore', { revision: 1 }],
@@ -116,23 +115,23 @@ describe('going back', () => {
 });
 
 it('asks at a terminal with the consequence, and does it for a yes alone', async () => {
-  await expect(atTerminal(['discard', 'list', 'scrapers'], 'no')).resolves.toContain('203.0.113.12');
+  await expect(atTerminal(['draft', 'discard', 'list', 'scrapers'], 'no')).resolves.toContain('203.0.113.12');
   expect(await textOf('list', 'scrapers')).toContain('203.0.113.12');
-  expect(await atTerminal(['discard', 'list', 'scrapers'], 'yes')).toContain('Discard them?');
+  expect(await atTerminal(['draft', 'discard', 'list', 'scrapers'], 'yes')).toContain('Discard them?');
   expect(await textOf('list', 'scrapers')).not.toContain('203.0.113.12');
-  await service.client('entries', 'add', 'scrapers', '203.0.113.14');
-  const asked = await atTerminal(['apply', folder], 'yes');
+  await service.client('entry', 'add', 'scrapers', '203.0.113.14');
+  const asked = await atTerminal(['workspace', 'apply', folder], 'yes');
   expect(asked).toContain('203.0.113.14');
   expect(await textOf('list', 'scrapers')).not.toContain('203.0.113.14');
 });
 
 it.each([
-  [['log', 'delete', 'monday'], 'with 1 request, and all replays of it would be gone for good'],
+  [['log', 'remove', 'monday'], 'with 1 request, and all replays of it would be gone for good'],
   [['person', 'remove', 'mo'], 'mo could not sign in any more'],
-  [['token', 'delete', '1'], 'would be refused from now on'],
-  [['replays', 'delete', '1'], 'would be gone for good'],
+  [['token', 'remove', '1'], 'would be refused from now on'],
+  [['replay', 'remove', '1'], 'would be gone for good'],
   [
-    ['entries', 'import', 'scrapers', 'FILE', '--of', 'addresses'],
+    ['entry', 'import', 'scrapers', 'FILE', '--of', 'addresses'],
     'What list scrapers holds, 1 entry, would be replaced',
   ],
 ])('does not %s without consent', async (args, consequence) => {
@@ -150,17 +149,7 @@ it.each([
 });
 
 /** Runs the client at a terminal, and answers its question. Gives what it showed. */
-async function atTerminal(args: readonly string[], answer: string): Promise<string> {
-  const words = [process.execPath, CLIENT, '--service', service.url, ...args].map((word) => `'${word}'`).join(' ');
-  const child = spawn('script', ['--quiet', '--return', '--command', words, '/dev/null'], {
-    env: { ...process.env, JADE_FENCE_KEY: service.key, NO_COLOR: '1' },
-    stdio: ['pipe', 'pipe', 'inherit'],
-  });
-  let shown = '';
-  child.stdout.on('data', (piece: Buffer) => {
-    if (!shown.includes('(yes/no)') && `${shown}${piece}`.includes('(yes/no)')) child.stdin.write(`${answer}\n`);
-    shown += piece.toString();
-  });
-  await once(child, 'exit');
-  return shown;
-}
+const atTerminal = (args: readonly string[], answer: string): Promise<string> =>
+  typeAt(['--service', service.url, ...args], { JADE_FENCE_KEY: service.key }, [
+    { behind: '(yes/no)', text: `${answer}\n` },
+  ]);

@@ -180,11 +180,11 @@ describe('people', () => {
     expect((await run('person', 'add', 'ines', '--role', 'editor', '--password')).out).toBe('Added ines as editor.\n');
     await signedIn('ines');
     expect((await run('person', 'list')).out).toMatch(/ines +editor +with a password/);
-    expect((await run('person', 'change', 'ines', '--role', 'viewer', '--disable')).out).toContain('may not sign in');
+    expect((await run('person', 'set', 'ines', '--role', 'viewer', '--disable')).out).toContain('may not sign in');
     expect((await run('person', 'remove', 'ines', '--yes')).code).toBe(0);
     expect((await run('person', 'remove', 'ines', '--yes')).err).toContain('There is no person `ines`');
     expect((await run('person', 'add', 'Ines!')).err).toContain('begins and ends with a letter or digit');
-    const key = (await run('token', 'make', 'pipeline', '--role', 'viewer')).out.trim();
+    const key = (await run('token', 'add', 'pipeline', '--role', 'viewer')).out.trim();
     expect((await as(key, 'GET', '/api/v1/me')).body).toEqual({ name: 'administrator', role: 'viewer' });
     expect((await run('token', 'list')).out).toMatch(/pipeline +administrator +viewer/);
   });
@@ -222,7 +222,7 @@ describe('the audit', () => {
     expect(csv.body.split('\n')[0]).toBe('id,at,actor,action,kind,name,detail');
     const lines = (await service.call('GET', '/api/v1/audit.jsonl')).body.trim().split('\n');
     expect(lines.length).toBeGreaterThanOrEqual(entries.length);
-    expect((await service.client('audit', '--action', 'published')).out).toContain('paula');
+    expect((await service.client('audit', 'list', '--action', 'published')).out).toContain('paula');
   });
 
   it('is never changed, not even in the database', async () => {

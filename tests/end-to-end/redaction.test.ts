@@ -99,7 +99,7 @@ it('finds the requests of a client by its pseudonym, as it was shown', async () 
     const found = await get(`requests?client=${encodeURIComponent(name)}`);
     expect(found.requests.map(({ number }: { number: number }) => number)).toEqual([6]);
   }
-  const ran = await service.client('requests', '--client', requests[0].client, '--verdict', 'block');
+  const ran = await service.client('request', 'list', '--client', requests[0].client, '--verdict', 'block');
   expect([ran.code, ran.out.match(/client-[0-9a-f]{12} in/g)?.length]).toEqual([0, 5]);
   expect((await get(`fall?client=${encodeURIComponent(shown)}`)).requests).toBe(1);
   const unknown = await service.call('GET', `/api/v1/replays/${id}/requests?client=client-000000000000`);
@@ -121,7 +121,7 @@ it('answers nothing about an address or a range that would find who is behind a 
   // The network is shown anyway.
   expect((await asked('198.18.5.0/24')).body.requests).toHaveLength(5);
   expect((await asked('198.18.0.0/15')).body.requests).toHaveLength(7);
-  const ran = await service.client('person', 'change', 'administrator', '--sees-addresses', 'on');
+  const ran = await service.client('person', 'set', 'administrator', '--sees-addresses', 'on');
   expect(ran.out).toBe('administrator is administrator, and may ask about addresses.\n');
   expect((await asked('198.18.5.194')).body.requests).toHaveLength(5);
   expect(JSON.stringify((await asked('198.18.5.194')).body)).not.toMatch(SECRET);
@@ -131,7 +131,7 @@ it('answers nothing about an address or a range that would find who is behind a 
   const lesser = (await service.call('POST', '/api/v1/tokens', { name: 'looks', role: 'viewer' })).body.secret;
   const path = `/api/v1/replays/${id}/requests?client=198.18.5.194`;
   expect((await service.call('GET', path, undefined, { authorization: `Bearer ${lesser}` })).status).toBe(403);
-  await service.client('person', 'change', 'administrator', '--sees-addresses', 'off');
+  await service.client('person', 'set', 'administrator', '--sees-addresses', 'off');
   expect((await asked('198.18.5.194')).status).toBe(403);
 });
 
@@ -143,12 +143,12 @@ it('redacts more where the caller wants it, and says what can be asked', async (
     query: expect.stringMatching(/^token=query-/),
     agent: expect.stringMatching(/^header-/),
   });
-  const ran = await service.client('requests', '--redact', 'query', '--redact', 'client', '--json');
+  const ran = await service.client('request', 'list', '--redact', 'query', '--redact', 'client', '--json');
   expect(ran.out).not.toMatch(/s3cret|198\.18/);
   const wrong = await service.call('GET', `/api/v1/replays/${id}/requests?redact=clients`);
   expect([wrong.status, JSON.stringify(wrong.body)]).toEqual([400, expect.stringContaining('client/24')]);
   const file = join(service.folder, 'day.csv');
-  expect((await service.client('export', '--redact', 'query', '--output', file)).code).toBe(0);
+  expect((await service.client('request', 'export', '--redact', 'query', '--output', file)).code).toBe(0);
   expect(readFileSync(file, 'utf8')).not.toContain('s3cret');
 });
 

@@ -11,8 +11,8 @@ const WEEK = `${DEMO}logs/week.jsonl`;
 beforeAll(async () => {
   service = await startService();
   for (const step of [
-    ['apply', `${DEMO}workspace`],
-    ['country', 'load', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
+    ['workspace', 'apply', `${DEMO}workspace`],
+    ['country', 'import', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
     ['log', 'import', WEEK],
     ['log', 'import', WEEK, '--name', 'again'],
   ])
@@ -21,7 +21,7 @@ beforeAll(async () => {
 afterAll(() => service.stop());
 
 const replay = async (...args: string[]) => {
-  const ran = await service.client('--json', 'replay', '--at', '2026-11-23T00:00:00Z', ...args);
+  const ran = await service.client('--json', 'replay', 'run', '--at', '2026-11-23T00:00:00Z', ...args);
   expect(ran.err).toBe('');
   return JSON.parse(ran.out) as { replay: { id: number; instead: unknown[] }; report: { requests: number } };
 };
@@ -38,7 +38,7 @@ it('takes several logs for one, each request listed with its log', async () => {
   const explained = await service.call('GET', `/api/v1/replays/${both.replay.id}/requests/${one.report.requests + 1}`);
   expect(explained.body.request).toEqual((await requestsOf(one.replay.id))[0].request);
   // The same requests twice are over a limit sooner, for they are counted in the order of their times.
-  const text = await service.client('replay', 'week', 'again');
+  const text = await service.client('replay', 'run', 'week', 'again');
   expect(text.out).toContain('of logs week, again');
 });
 
@@ -94,7 +94,7 @@ it('is of a span and of some requests only, and says so', async () => {
   expect(found.map(({ number }: { number: number }) => number)).toEqual(found.map((_: unknown, at: number) => at + 1));
   const page = await service.call('GET', `/api/v1/replays/${some.replay.id}/report.md`);
   expect(page.body).toContain('Only requests with host .fennelhill.example, from 2026-11-12T00:00:00.000Z');
-  const text = await service.client('report', String(some.replay.id));
+  const text = await service.client('replay', 'show', String(some.replay.id));
   expect(text.out).toContain('Only requests with host .fennelhill.example, from 2026-11-12T00:00:00.000Z, to 2026-');
   const none = await replay('week', '--host', 'nobody.example');
   expect(none.report.requests).toBe(0);
@@ -106,7 +106,7 @@ it('takes a day for its first instant', async () => {
   const same = await replay('week', '--from', '2026-11-12T00:00:00Z', '--to', '2026-11-13T01:00:00+01:00');
   expect(day.report.requests).toBeGreaterThan(5);
   expect(day.report.requests).toBe(same.report.requests);
-  const none = await service.client('replay', 'week', '--from', '2026-02-31', '--to', 'Thursday');
+  const none = await service.client('replay', 'run', 'week', '--from', '2026-02-31', '--to', 'Thursday');
   expect(none.err).toMatch(/only\.from.*or a day in UTC/);
   expect(none.err).toMatch(/only\.to/);
 });
@@ -170,20 +170,20 @@ it('keeps mappings of columns by name', async () => {
   const csv = join(service.folder, 'gate.csv');
   writeFileSync(csv, 'Client,Site,When\n198.18.0.7,tickets.fennelhill.example,2026-11-09 10:00:00\n');
   const columns = ['--column', 'peer=Client', '--column', 'host=Site', '--column', 'time=When'];
-  expect((await service.client('mapping', 'save', 'gatehouse', ...columns, '--zone', 'Europe/Lisbon')).code).toBe(0);
+  expect((await service.client('mapping', 'set', 'gatehouse', ...columns, '--zone', 'Europe/Lisbon')).code).toBe(0);
   const ran = await service.client('log', 'import', csv, '--mapping', 'gatehouse');
   expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('Imported 1 request of 2 lines')]);
   expect((await service.client('mapping', 'list')).out).toContain('peer=Client');
   const missing = await service.client('log', 'import', csv, '--name', 'other', '--mapping', 'gatehous');
   expect([missing.code, missing.err]).toEqual([4, expect.stringContaining('Did you mean `gatehouse`?')]);
-  const wrong = await service.client('mapping', 'save', 'bad', '--column', 'pear=Client');
+  const wrong = await service.client('mapping', 'set', 'bad', '--column', 'pear=Client');
   expect([wrong.code, wrong.err]).toEqual([4, expect.stringContaining('did you mean `peer`?')]);
-  expect((await service.client('mapping', 'delete', 'gatehouse')).code).toBe(0);
+  expect((await service.client('mapping', 'remove', 'gatehouse')).code).toBe(0);
   expect((await service.call('GET', '/api/v1/mappings')).body.mappings).toEqual([]);
 });
 
 it('goes with any of its logs', async () => {
   const both = await replay('week', 'again');
-  expect((await service.client('log', 'delete', 'again', '--yes')).code).toBe(0);
+  expect((await service.client('log', 'remove', 'again', '--yes')).code).toBe(0);
   expect((await service.call('GET', `/api/v1/replays/${both.replay.id}`)).status).toBe(404);
 });

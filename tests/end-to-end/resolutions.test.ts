@@ -75,8 +75,8 @@ zone:
   service = await startService();
   writeFileSync(join(folder, 'policy.yaml'), POLICY);
   writeFileSync(join(folder, 'countries.csv'), COUNTRIES);
-  expect(await service.client('apply', join(folder, 'policy.yaml'))).toMatchObject({ code: 0 });
-  expect(await service.client('country', 'load', join(folder, 'countries.csv'))).toMatchObject({ code: 0 });
+  expect(await service.client('workspace', 'apply', join(folder, 'policy.yaml'))).toMatchObject({ code: 0 });
+  expect(await service.client('country', 'import', join(folder, 'countries.csv'))).toMatchObject({ code: 0 });
 });
 afterAll(async () => {
   await service?.stop();
@@ -142,13 +142,13 @@ describe('files of resolutions', () => {
   it('are loaded by the client, with faulty lines reported and the others kept', async () => {
     const file = join(folder, 'kept.csv');
     writeFileSync(file, 'host,address\nkept.example,198.18.1.1\nkept.example,nowhere\nnot a host,198.18.1.1\n');
-    const ran = await service.client('resolutions', 'load', file);
+    const ran = await service.client('resolution', 'import', file);
     expect(ran.code).toBe(0);
     expect(ran.out).toContain('line 3: This is not an IP address: nowhere');
     expect(ran.out).toContain('line 4: This is not a host name: not a host');
     expect(ran.out).toContain('Loaded 1 host, 2 lines skipped; in force now.');
     expect(await addressesOf('kept.example')).toEqual(['198.18.1.1']);
-    const { out } = await service.client('resolutions');
+    const { out } = await service.client('resolution', 'show');
     expect(out).toMatch(/csv +kept\.csv +1 +2 +administrator/);
   });
 
@@ -224,7 +224,7 @@ describe('a DNS server', () => {
       { host: 'liar.sites.example', why: 'a public name was answered with an address of private networks' },
     ]);
     expect((await lookUp('liar.sites.example')).resolution.isPrivate).toBe(true);
-    const { out } = await service.client('look-up', 'liar.sites.example');
+    const { out } = await service.client('look-up', 'show', 'liar.sites.example');
     expect(out).toContain('a public name at an address of private networks: whoever answered may lie');
     await service.call('PATCH', '/api/v1/settings', { dnsOwnDomains: ['sites.example'] });
     expect((await resolved({ hosts: ['liar.sites.example'] })).counts).toMatchObject({ found: 1, private: 0 });
@@ -340,7 +340,7 @@ describe('a replay', () => {
     expect(policy.remarks[0].text).toContain('no address of `www.sites.example` and 4 other hosts is known');
     expect(policy.rules[0]).toMatchObject({ decided: 1, blind: 6 });
 
-    const { out, code } = await service.client('resolve', '--log', log);
+    const { out, code } = await service.client('resolve', 'run', '--log', log);
     expect(code).toBe(0);
     expect(out).toContain('Looked up 5 hosts: 4 with addresses, 1 known to have none.');
     const second = await replayOf(log);
@@ -371,7 +371,7 @@ describe('a replay', () => {
         )
       ).body.requests.length;
     expect(await Promise.all(['XM', 'FR', 'DE'].map(changed))).toEqual([3, 2, 0]);
-    const compared = await service.client('compare', String(first.id), String(second.id));
+    const compared = await service.client('replay', 'compare', String(first.id), String(second.id));
     expect(compared.out).toContain('Other addresses of hosts were known, too.');
 
     // What is learnt later does not change what a replay has said, nor how it explains it.
@@ -394,7 +394,7 @@ describe('a replay', () => {
     ]);
     expect(story.resolved.text).toMatch(/^www\.sites\.example had .* by DNS server 127\.0\.0\.1:/);
     // Nothing is left to look up but what is known to have no address for a while.
-    expect((await service.client('resolve', '--log', log)).out).toContain('Every host is known already.');
+    expect((await service.client('resolve', 'run', '--log', log)).out).toContain('Every host is known already.');
   }, 60_000);
 
   it('of the same state gives the same report', async () => {
@@ -464,7 +464,7 @@ describe('the look-up of a host', () => {
       const [policy] = (await reportOf(await ended(service, body.id))).policies;
       expect([condition, policy.rules[0].decided]).toEqual([condition, requests]);
     }
-    const { out } = await service.client('look-up', 'there.sites.example', '--log', log);
+    const { out } = await service.client('look-up', 'show', 'there.sites.example', '--log', log);
     expect(out).toMatch(/this country +destination-country: \[XM\] +4 +2/);
     expect((await lookUp('nobody.example')).resolution).toBeNull();
     expect((await service.call('GET', '/api/v1/look-up?of=a.example&log=nope')).body.code).toBe('unknown-log');

@@ -65,7 +65,7 @@ beforeAll(async () => {
   writeFileSync(join(folder, 'herbarium.yaml'), RULES);
   writeFileSync(join(folder, 'log.jsonl'), LOG.map((line) => JSON.stringify(line)).join('\n'));
   await loadGarden(service);
-  expect((await service.client('apply', join(folder, 'herbarium.yaml'))).code).toBe(0);
+  expect((await service.client('workspace', 'apply', join(folder, 'herbarium.yaml'))).code).toBe(0);
 });
 afterAll(() => service.stop());
 
@@ -73,9 +73,9 @@ const json = async (...args: string[]) => JSON.parse((await service.client('--js
 
 describe('a replay of every verdict', () => {
   it('says each request’s verdict and rule, whatever the order of the log', async () => {
-    const ran = await service.client('replay', 'herbarium', '--import', join(folder, 'log.jsonl'));
+    const ran = await service.client('replay', 'run', 'herbarium', '--import', join(folder, 'log.jsonl'));
     expect(ran.code).toBe(0);
-    const { requests } = await json('requests', '--limit', '100');
+    const { requests } = await json('request', 'list', '--limit', '100');
     expect(requests.map(({ verdict, rule }: { verdict: string; rule: string | null }) => `${verdict} ${rule}`)).toEqual(
       [
         'redirect old-scans',
@@ -94,7 +94,7 @@ describe('a replay of every verdict', () => {
   });
 
   it('reports by verdict, by rule, and who was over a limit', async () => {
-    const { report } = await json('report');
+    const { report } = await json('replay', 'show');
     expect(report.verdicts).toEqual({ allow: 4, block: 4, redirect: 1, challenge: 1, confirm: 1, unlock: 0 });
     const rules = report.policies.find(({ policy }: { policy: string }) => policy === 'herbarium').rules;
     const figures = Object.fromEntries(rules.map((rule: { rule: string }) => [rule.rule, rule]));
@@ -106,15 +106,15 @@ describe('a replay of every verdict', () => {
       keysOver: 1,
       worst: [{ key: '198.18.2.0/24', peak: 4 }],
     });
-    const { out } = await service.client('report');
+    const { out } = await service.client('replay', 'show');
     expect(out).toMatch(/`rush`: one key was over 2 requests; the highest was 198\.18\.2\.0\/24, 4 within 10 s/);
     expect(out).toMatch(/challenge\s+1\s/);
   });
 
   it('explains a request with the limits as the replay found them, and what would have to change', async () => {
-    const { explanation } = await json('explain', '--request', '8');
+    const { explanation } = await json('request', 'explain', '--request', '8');
     expect(explanation).toMatchObject({ verdict: 'block', decidedBy: 'rush' });
-    const { out } = await service.client('explain', '--request', '2', '--changes');
+    const { out } = await service.client('request', 'explain', '--request', '2', '--changes');
     expect(out).toContain('Allowed by rule open');
     expect(out).toContain('tags     staff');
     expect(out).toContain('It would act if its exception for tag did not hold.');
@@ -133,16 +133,18 @@ describe('a replay of every verdict', () => {
       '--user',
       'anonymous',
     ];
-    const ran = await service.client('explain', ...given, '--expect', 'challenge');
+    const ran = await service.client('request', 'explain', ...given, '--expect', 'challenge');
     expect([ran.code, ran.out]).toEqual([0, expect.stringContaining('Challenged by rule robots')]);
     expect(ran.out).toContain(`since host ${HOST} matches and path /calls/list matches /calls/**`);
-    expect((await service.client('explain', ...given, '--time', at(0, 23), '--expect', 'allow')).code).toBe(1);
+    expect((await service.client('request', 'explain', ...given, '--time', at(0, 23), '--expect', 'allow')).code).toBe(
+      1,
+    );
   });
 });
 
 describe('the review', () => {
   it('finds what the garden’s rules cannot do, through the service and of files', async () => {
-    const { findings } = await json('review');
+    const { findings } = await json('finding', 'list');
     const shown = findings.map(({ code, rule }: { code: string; rule: string | null }) => `${code} ${rule}`);
     expect(shown).toEqual(
       expect.arrayContaining([
@@ -151,23 +153,23 @@ describe('the review', () => {
         'unseen-when-encrypted no-uploads',
       ]),
     );
-    const strict = await service.client('review', '--strict');
+    const strict = await service.client('finding', 'list', '--strict');
     expect([strict.code, strict.out]).toEqual([
       1,
       expect.stringContaining('→ Move `no-wagering` above `web-for-all`.'),
     ]);
-    const ofFiles = await runClient(['review', join(folder, 'herbarium.yaml')]);
+    const ofFiles = await runClient(['finding', 'list', join(folder, 'herbarium.yaml')]);
     expect([ofFiles.code, ofFiles.out]).toEqual([0, expect.stringContaining('0 warnings')]);
     writeFileSync(join(folder, 'broken.yaml'), 'policy: p\n');
-    expect((await runClient(['review', join(folder, 'broken.yaml')])).code).toBe(1);
+    expect((await runClient(['finding', 'list', join(folder, 'broken.yaml')])).code).toBe(1);
   });
 });
 
 describe('corrections', () => {
   it('come before the country data, and say so', async () => {
-    expect((await service.client('country', 'of', '203.0.113.9')).out).toContain(
+    expect((await service.client('country', 'show', '203.0.113.9')).out).toContain(
       'is in Portugal (PT), by a correction of 203.0.113.0/24.',
     );
-    expect((await service.client('country', 'of', '198.18.97.3')).out).toContain('which says so of 198.18.96.0/20');
+    expect((await service.client('country', 'show', '198.18.97.3')).out).toContain('which says so of 198.18.96.0/20');
   });
 });

@@ -88,12 +88,16 @@ export async function startService(args: readonly string[] = []): Promise<TestSe
   return { ...service, folder, database, stop };
 }
 
-/** Starts `jade-fence serve` and waits until it says where it is. */
+/** Starts `jade-fence service run` and waits until it says where it is. */
 export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): Promise<Omit<TestService, 'folder'>> {
-  const child = spawn(process.execPath, [CLIENT, 'serve', '--log-level', 'error', '--gate-port', '0', ...args], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const child = spawn(
+    process.execPath,
+    [CLIENT, 'service', 'run', '--log-level', 'error', '--gate-port', '0', ...args],
+    {
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
   const { url, gateUrl, keyFile } = await shown(child);
   const key = readFileSync(keyFile, 'utf8').trim();
   const call: TestService['call'] = (method, path, body, headers) =>
@@ -193,10 +197,10 @@ export async function ended(service: Pick<TestService, 'call'>, id: number): Pro
 /** Loads the garden: its workspace, its country data and its log, replayed. */
 export async function loadGarden(service: TestService): Promise<void> {
   for (const step of [
-    ['apply', `${DEMO}workspace`],
-    ['country', 'load', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
-    ['resolutions', 'load', `${DEMO}resolutions.csv`],
-    ['replay', '--import', `${DEMO}logs/week.jsonl`, '--at', '2026-11-23T00:00:00Z'],
+    ['workspace', 'apply', `${DEMO}workspace`],
+    ['country', 'import', `${DEMO}country-data.csv`, '--date', '2026-11-01'],
+    ['resolution', 'import', `${DEMO}resolutions.csv`],
+    ['replay', 'run', '--import', `${DEMO}logs/week.jsonl`, '--at', '2026-11-23T00:00:00Z'],
   ]) {
     const ran = await service.client(...step);
     if (ran.code !== 0) throw new Error(`${step.join(' ')}: ${ran.err}`);

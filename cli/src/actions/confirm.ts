@@ -28,7 +28,7 @@ export interface YesGiven {
 }
 
 /** Gives a command the option that says it is to be done without being asked about. */
-export const withYes = (command: Command): Command => command.option('--yes', 'do it without asking');
+export const withYes = (command: Command): Command => command.option('-y, --yes', 'do it without asking');
 
 /** Goes on only where whoever gave the command means it: said so beforehand, or says so when asked. */
 export async function requireConfirmed(context: Context, yes: boolean | undefined, asked: Asked): Promise<void> {

@@ -5,6 +5,7 @@ import { untilReady } from '../client/until-ready.js';
 import { upload } from '../client/upload.js';
 import { unreadable } from '../client/workspace-files.js';
 import type { Context } from '../context.js';
+import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { startProgress } from '../progress.js';
 import { drawProgress, watchImport } from './watch-import.js';
@@ -85,6 +86,7 @@ async function tryToSend<T>(
   const progress = startProgress(terminal, 'Importing', 'MiB');
   let begun = false;
   let cancel = () => {};
+  let isInterrupted = false;
   try {
     const answer = (await upload(client, {
       query: query as ImportQuery,
@@ -97,13 +99,17 @@ async function tryToSend<T>(
       onSent: (status) => {
         const id = status?.split('/').at(-1);
         if (id === undefined) return;
-        cancel = () => void client.call('POST /imports/:id/cancel', { params: { id } }).catch(() => undefined);
+        cancel = () => {
+          isInterrupted = true;
+          void client.call('POST /imports/:id/cancel', { params: { id } }).catch(() => undefined);
+        };
         process.once('SIGINT', cancel);
         if (terminal.progress) void drawProgress(client, id, progress);
       },
     })) as T;
     return { answer };
   } catch (error) {
+    if (isInterrupted && error instanceof Failure) throw new Failure(EXIT.interrupted, error.body);
     if (error instanceof Failure) return { failure: error, begun };
     const { code } = error as NodeJS.ErrnoException;
     if (code === 'ENOENT' || code === 'EACCES' || code === 'EISDIR')

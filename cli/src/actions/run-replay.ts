@@ -24,12 +24,16 @@ const AGAIN_MS = 500;
 export async function runReplay(context: Context, order: Order): Promise<ReplayBody> {
   const { client } = context;
   const ordered = await client.call('POST /replays', { body: bodyOf(order) });
-  const cancel = () =>
+  let isOurs = false;
+  const cancel = () => {
+    isOurs = true;
     void client.call('POST /replays/:id/cancel', { params: { id: ordered.id } }).catch(() => undefined);
+  };
   process.once('SIGINT', cancel);
   const replay = await watchReplay(context, ordered).finally(() => process.off('SIGINT', cancel));
   if (replay.state === 'done') return replay;
-  if (replay.state === 'cancelled') throw failure(EXIT.refused, 'replay-cancelled', { id: replay.id });
+  if (replay.state === 'cancelled')
+    throw failure(isOurs ? EXIT.interrupted : EXIT.refused, 'replay-cancelled', { id: replay.id });
   throw failure(EXIT.refused, 'replay-failed', { id: replay.id, failure: replay.failure });
 }
 

@@ -1,3 +1,4 @@
+import { noun } from '../nouns.js';
 import { examples, type Register } from './command.js';
 
 interface Given {
@@ -7,7 +8,7 @@ interface Given {
 }
 
 export const registerAllow: Register = (program, act) => {
-  program
+  noun(program, 'application')
     .command('allow')
     .summary('add a rule that allows an application with all that it needs')
     .description(
@@ -17,7 +18,7 @@ export const registerAllow: Register = (program, act) => {
     .requiredOption('--in <policy>', 'the policy')
     .option('--above <rule>', 'the rule to put it above (default: it is the last)')
     .option('--rule <name>', 'what to call the rule (default: `allow-` and the application)')
-    .addHelpText('after', examples('jade-fence allow web --in visitor-web --above no-uploads'))
+    .addHelpText('after', examples('jade-fence application allow web --in visitor-web --above no-uploads'))
     .action(
       act(async ({ client, show }, application: string, { in: policy, above, rule }: Given) => {
         const added = await client.call('POST /policies/:name/allow', {

@@ -2,6 +2,7 @@ import type { AppliedBody } from '@jade-fence/contract';
 import { confirmed } from '../actions/confirm.js';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { Failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { formatChangedObjects } from '../output/change.js';
 import { safe } from '../output/safe.js';
 import type { Paint } from '../output/terminal.js';
@@ -14,7 +15,7 @@ interface Given {
 }
 
 export const registerApply: Register = (program, act) => {
-  program
+  noun(program, 'workspace')
     .command('apply')
     .summary('bring a folder of workspace files into the service')
     .description(
@@ -26,7 +27,10 @@ export const registerApply: Register = (program, act) => {
     .option('--overwrite', 'undo what was edited in the service since files were last applied, too')
     .addHelpText(
       'after',
-      examples('jade-fence apply demo/workspace', 'jade-fence apply demo/workspace --exact --dry-run'),
+      examples(
+        'jade-fence workspace apply demo/workspace',
+        'jade-fence workspace apply demo/workspace --exact --dry-run',
+      ),
     )
     .action(
       act(async (context, path: string, { exact = false, dryRun = false, overwrite = false }: Given) => {
@@ -47,7 +51,7 @@ export const registerApply: Register = (program, act) => {
     );
 };
 
-const REMEDY = 'Bring the edits into the files, as `jade-fence pull` does, or apply them with `--overwrite`.';
+const REMEDY = 'Bring the edits into the files, as `jade-fence workspace pull` does, or apply them with `--overwrite`.';
 
 function formatChanges({ changes, overwritten, dryRun }: AppliedBody, paint: Paint): string {
   const shown = formatChangedObjects(changes, paint);

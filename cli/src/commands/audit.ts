@@ -2,6 +2,7 @@ import type { AuditBody, AuditVerdictBody } from '@jade-fence/contract';
 import { save } from '../actions/save.js';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
@@ -24,10 +25,13 @@ const LONGEST_DETAIL = 60;
 const FORMS = ['jsonl', 'csv'] as const;
 
 export const registerAudit: Register = (program, act) => {
-  const audit = program
-    .command('audit')
-    .summary('who did what, and when')
-    .description('Tells every change, sign-in and publish. Entries are added and never changed.')
+  const audit = noun(program, 'audit').description(
+    'Every change, sign-in and publish. Entries are added and never changed.',
+  );
+
+  audit
+    .command('list')
+    .summary('its entries, the newest first')
     .option('--actor <name>', 'only what this person did')
     .option('--action <action>', 'only this, such as `published` or `sign-in-failed`')
     .option('--kind <kind>', 'only what was done to this kind of thing')
@@ -36,10 +40,13 @@ export const registerAudit: Register = (program, act) => {
     .option('--to <time>', 'before this time or day')
     .option('--after <number>', 'entries behind this one', wholeNumber(0, Number.MAX_SAFE_INTEGER))
     .option('--limit <number>', 'at most this many (default: 100)', wholeNumber(1, 1000))
-    .option('--output <file>', 'write all of them to a file: JSON Lines (.jsonl) or CSV (.csv)')
+    .option('-o, --output <file>', 'write all of them to a file: JSON Lines (.jsonl) or CSV (.csv)')
     .addHelpText(
       'after',
-      examples('jade-fence audit --action published', 'jade-fence audit --from 2026-11-01 --output november.csv'),
+      examples(
+        'jade-fence audit list --action published',
+        'jade-fence audit list --from 2026-11-01 --output november.csv',
+      ),
     )
     .action(
       act(async ({ client, show, terminal }, { output, ...query }: Given) => {

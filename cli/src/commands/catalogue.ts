@@ -5,6 +5,7 @@ import { CATALOGUE_KINDS, type CatalogueKind } from '@jade-fence/core/catalogue'
 import { Argument, Option } from 'commander';
 import { save } from '../actions/save.js';
 import { unreadable } from '../client/workspace-files.js';
+import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
 import { count, indent, table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
@@ -18,10 +19,9 @@ interface ExportGiven {
 const kindArgument = () => new Argument('<kind>', 'what it is of').choices(CATALOGUE_KINDS);
 
 export const registerCatalogue: Register = (program, act) => {
-  const catalogue = program
-    .command('catalogue')
-    .summary('categories and applications that come from others, and go to them')
-    .description('As CSV: of categories a row an entry (category, entry, note), of applications a row each.');
+  const catalogue = noun(program, 'catalogue').description(
+    'As CSV: of categories a row an entry (category, entry, note), of applications a row each.',
+  );
 
   catalogue
     .command('import')
@@ -57,7 +57,7 @@ export const registerCatalogue: Register = (program, act) => {
     .summary('write each category or application of the draft to a file')
     .addArgument(kindArgument())
     .addOption(new Option('--form <form>', 'how to write them').choices(['csv', 'yaml']).default('csv'))
-    .requiredOption('--output <file>', 'the file, or - for standard output')
+    .requiredOption('-o, --output <file>', 'the file, or - for standard output')
     .addHelpText('after', examples('jade-fence catalogue export application --output applications.csv'))
     .action(
       act(async ({ client, show }, kind: CatalogueKind, { form, output }: ExportGiven) => {

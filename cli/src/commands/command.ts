@@ -13,8 +13,13 @@ export type Register = (program: Command, act: Act) => void;
 export type Act = <A extends unknown[]>(action: Action<A>) => (...given: unknown[]) => Promise<void>;
 
 /** Examples below a command's help. */
-export function examples(...lines: readonly string[]): string {
-  return `\nExamples:\n${lines.map((line) => `  ${line}`).join('\n')}`;
+export const examples = (...lines: readonly string[]): string => below('Examples', lines);
+
+/** The first steps, below the help of the program. */
+export const startHere = (...lines: readonly string[]): string => below('Start here', lines);
+
+function below(title: string, lines: readonly string[]): string {
+  return `\n${title}:\n${lines.map((line) => `  ${line}`).join('\n')}`;
 }
 
 /** Reads a whole number within bounds. */

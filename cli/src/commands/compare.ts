@@ -5,6 +5,7 @@ import { newestReplays, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { formatChanges, formatComparison } from '../output/comparison.js';
 import { examples, type Register, wholeNumber } from './command.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
@@ -28,7 +29,7 @@ const verdict = (flags: string, description: string) =>
   new Option(`${flags} <verdict>`, description).choices([...VERDICTS, 'uncovered']);
 
 export const registerCompare: Register = (program, act) => {
-  withLogOfReplay(withRedact(program.command('compare')))
+  withLogOfReplay(withRedact(noun(program, 'replay').command('compare')))
     .summary('what changed between two replays of a log')
     .description(
       'Compares two replays of one log, request by request: which verdicts changed, from what to what, and which rules ' +
@@ -47,7 +48,11 @@ export const registerCompare: Register = (program, act) => {
     .option('--limit <count>', 'how many to list, up to 1,000', wholeNumber(1, 1000), 20)
     .addHelpText(
       'after',
-      examples('jade-fence compare', 'jade-fence compare 3 5', 'jade-fence compare --was allow --is block --limit 100'),
+      examples(
+        'jade-fence replay compare',
+        'jade-fence replay compare 3 5',
+        'jade-fence replay compare --was allow --is block --limit 100',
+      ),
     )
     .action(
       act(async (context, before: number | undefined, after: number | undefined, given: Given) => {

@@ -2,6 +2,7 @@ import { basename } from 'node:path';
 import type { CountryOfBody } from '@jade-fence/contract';
 import type { Coverage } from '@jade-fence/core/country';
 import { readFile } from '../client/read-file.js';
+import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
 import { count } from '../output/table.js';
 import { examples, type Register } from './command.js';
@@ -9,13 +10,10 @@ import { examples, type Register } from './command.js';
 const FAULTS_LISTED = 20;
 
 export const registerCountry: Register = (program, act) => {
-  const country = program
-    .command('country')
-    .summary('load country data, and ask it about an address')
-    .description('Country data: which networks are in which country.');
+  const country = noun(program, 'country').description('Country data: which networks are in which country.');
 
   country
-    .command('load')
+    .command('import')
     .summary('load country data from a file')
     .description(
       'Loads country data into the draft: CSV with rows `start,end,CODE` or `CIDR,CODE`, the statistics of a regional internet registry, or an MMDB file. Networks may lie inside others: the narrower wins.',
@@ -25,8 +23,8 @@ export const registerCountry: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence country load demo/country-data.csv --date 2026-11-01',
-        'jade-fence country load delegated-extended-latest',
+        'jade-fence country import demo/country-data.csv --date 2026-11-01',
+        'jade-fence country import delegated-extended-latest',
       ),
     )
     .action(
@@ -50,10 +48,10 @@ export const registerCountry: Register = (program, act) => {
     );
 
   country
-    .command('of')
+    .command('show')
     .summary('the country of an address')
     .argument('<address>', 'an IPv4 or IPv6 address')
-    .addHelpText('after', examples('jade-fence country of 198.18.97.3'))
+    .addHelpText('after', examples('jade-fence country show 198.18.97.3'))
     .action(
       act(async ({ client, show }, address: string) => {
         const answer = await client.call('GET /country-data/:address', { params: { address } });

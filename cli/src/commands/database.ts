@@ -1,20 +1,18 @@
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
 import { examples, type Register } from './command.js';
 
 export const registerDatabase: Register = (program, act) => {
-  const database = program
-    .command('database')
-    .summary('the database that the service keeps for itself')
-    .description(
-      'Works on the files of a service that is stopped, with the programs of PostgreSQL that are installed here.',
-    );
+  const database = noun(program, 'database').description(
+    'Works on the files of a service that is stopped, with the programs of PostgreSQL that are installed here.',
+  );
 
   database
     .command('upgrade')
     .summary('bring the data to the newest PostgreSQL that is installed')
-    .option('--data-dir <folder>', 'where the database is kept (default: as for `serve`)')
+    .option('--data-dir <folder>', 'where the database is kept (default: as for `service run`)')
     .addHelpText(
       'after',
       examples('jade-fence database upgrade', 'jade-fence database upgrade --data-dir /srv/jade-fence'),

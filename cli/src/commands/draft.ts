@@ -5,6 +5,7 @@ import { lostEdits } from '../actions/lost-edits.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { formatChangedObjects, formatDifference } from '../output/change.js';
 import { formatChecks } from '../output/checks.js';
 import { formatFindings } from '../output/findings.js';
@@ -18,10 +19,10 @@ interface DiscardGiven extends YesGiven {
 const revisionNumber = wholeNumber(1, 2 ** 31 - 1);
 
 export const registerDraft: Register = (program, act) => {
-  program
-    .command('draft')
+  noun(program, 'draft')
+    .command('show')
     .summary('what was edited since the last publish, by whom, and whether it can be published')
-    .addHelpText('after', examples('jade-fence draft', 'jade-fence draft --json'))
+    .addHelpText('after', examples('jade-fence draft show', 'jade-fence draft show --json'))
     .action(
       act(async (context) => {
         const draft = await context.client.call('GET /draft');
@@ -31,13 +32,13 @@ export const registerDraft: Register = (program, act) => {
       }),
     );
 
-  withYes(program.command('discard'))
+  withYes(noun(program, 'draft').command('discard'))
     .summary('take back edits: one object, or all')
     .description('Makes one object of the draft, or with --all every one, what is published.')
     .argument('[kind]', 'the kind of the object, such as `policy` or `list`')
     .argument('[name]', 'its name')
     .option('--all', 'every edit since the last publish')
-    .addHelpText('after', examples('jade-fence discard policy visitor-web', 'jade-fence discard --all'))
+    .addHelpText('after', examples('jade-fence draft discard policy visitor-web', 'jade-fence draft discard --all'))
     .action(
       act(async (context, kind: string | undefined, name: string | undefined, given: DiscardGiven) => {
         if ((name === undefined) === (given.all !== true)) throw failure(EXIT.usage, 'what-to-discard');
@@ -51,12 +52,12 @@ export const registerDraft: Register = (program, act) => {
       }),
     );
 
-  withYes(program.command('restore'))
+  withYes(noun(program, 'revision').command('restore'))
     .summary('fetch a revision, or one object of it, back into the draft')
     .argument('<revision>', 'its number', revisionNumber)
     .argument('[kind]', 'only this object: its kind')
     .argument('[name]', 'and its name')
-    .addHelpText('after', examples('jade-fence restore 3', 'jade-fence restore 3 list edge-proxies'))
+    .addHelpText('after', examples('jade-fence revision restore 3', 'jade-fence revision restore 3 list edge-proxies'))
     .action(
       act(async (context, revision: number, kind: string | undefined, name: string | undefined, { yes }: YesGiven) => {
         const only = { kind: kind as DocumentKind | undefined, name };

@@ -1,3 +1,4 @@
+import { noun } from '../nouns.js';
 import { formatEffective } from '../output/effective.js';
 import { examples, type Register, STATE_OPTION } from './command.js';
 
@@ -7,8 +8,8 @@ interface Given {
 }
 
 export const registerEffective: Register = (program, act) => {
-  program
-    .command('effective')
+  noun(program, 'client')
+    .command('show')
     .summary('what the policies can do to one client')
     .description(
       'Takes a client, and lists for every policy that it can meet the rules that can apply to it, in order, without the conditions that always hold for it.',
@@ -18,7 +19,7 @@ export const registerEffective: Register = (program, act) => {
     .option('--state <state>', STATE_OPTION)
     .addHelpText(
       'after',
-      examples('jade-fence effective visitor-phone', 'jade-fence effective 10.40.8.7 --policy visitor-web'),
+      examples('jade-fence client show visitor-phone', 'jade-fence client show 10.40.8.7 --policy visitor-web'),
     )
     .action(
       act(async ({ client, show, terminal }, whom: string, { policy, state }: Given) => {

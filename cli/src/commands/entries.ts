@@ -5,6 +5,9 @@ import { LIST_SORTS, type ListSort } from '@jade-fence/core/list';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { unreadable } from '../client/workspace-files.js';
+import { EXIT } from '../exit-code.js';
+import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
 import { count, counted, indent, table } from '../output/table.js';
@@ -22,19 +25,22 @@ interface AddGiven {
   readonly until?: string;
 }
 
+interface SetGiven extends AddGiven {
+  readonly to?: string;
+}
+
 interface ImportGiven extends YesGiven {
   readonly of: ListSort;
   readonly skip?: boolean;
 }
 
 export const registerEntries: Register = (program, act) => {
-  const entries = program
-    .command('entries')
-    .summary('what is in a list: search it, add, remove, bring it from a file')
-    .description('Works on one entry or many without touching a rule, and without opening the list as a whole.');
+  const entries = noun(program, 'entry').description(
+    'Works on one entry or many without touching a rule, and without opening the list as a whole.',
+  );
 
   entries
-    .command('show')
+    .command('list')
     .summary('the entries of a list, or those that a text is in')
     .argument('<list>', 'the list')
     .option('--search <text>', 'only entries with this text in them or their note')
@@ -42,7 +48,7 @@ export const registerEntries: Register = (program, act) => {
     .option('--limit <number>', 'at most this many (default: 100)', wholeNumber(1, 1000))
     .addHelpText(
       'after',
-      examples('jade-fence entries show home-workers', 'jade-fence entries show advert-hosts --search track'),
+      examples('jade-fence entry list home-workers', 'jade-fence entry list advert-hosts --search track'),
     )
     .action(
       act(async ({ client, show, terminal }, list: string, query: ShowGiven) => {
@@ -61,7 +67,7 @@ export const registerEntries: Register = (program, act) => {
     .option('--until <time>', 'until when they count')
     .addHelpText(
       'after',
-      examples('jade-fence entries add home-workers 203.0.113.77 --note "visiting botanist" --until 2026-12-01'),
+      examples('jade-fence entry add home-workers 203.0.113.77 --note "visiting botanist" --until 2026-12-01'),
     )
     .action(
       act(async ({ client, show }, list: string, some: readonly string[], { note, until }: AddGiven) => {
@@ -71,6 +77,46 @@ export const registerEntries: Register = (program, act) => {
           ...(until !== undefined && { until }),
         }));
         show(await client.call('PATCH /lists/:name/entries', { params: { name: list }, body: { add } }), formatChanged);
+        return undefined;
+      }),
+    );
+
+  entries
+    .command('set')
+    .summary('change one entry of a list of the draft, in one step')
+    .description('Changes what is given, and keeps the rest of the entry.')
+    .argument('<list>', 'the list')
+    .argument('<entry>', 'the entry, as it is written there')
+    .option('--to <entry>', 'what it becomes')
+    .option('--note <text>', 'what to remember of it; an empty text removes the note')
+    .option('--until <time>', 'until when it counts; `always` for no end')
+    .addHelpText(
+      'after',
+      examples(
+        'jade-fence entry set home-workers 203.0.113.77 --until 2027-06-01',
+        'jade-fence entry set home-workers 203.0.113.77 --to 203.0.113.78',
+      ),
+    )
+    .action(
+      act(async ({ client, show }, list: string, entry: string, given: SetGiven) => {
+        if (Object.keys(given).length === 0) throw failure(EXIT.usage, 'no-change-of-entry');
+        const params = { name: list };
+        const { entries: found } = await client.call('GET /lists/:name/entries', {
+          params,
+          query: { search: entry, limit: 1000 },
+        });
+        const before = found.find((each) => each.entry === entry);
+        if (before === undefined) throw failure(EXIT.refused, 'no-such-entry', { list, entry });
+        const note = given.note ?? before.note;
+        const until = given.until ?? before.until;
+        const changed = {
+          entry: given.to ?? entry,
+          ...(note !== null && note !== '' && { note }),
+          ...(until !== null && until !== 'always' && { until }),
+        };
+        const body = { add: [changed], remove: [entry] };
+        const answer = await client.call('PATCH /lists/:name/entries', { params, body });
+        show(answer, () => `Changed ${safe(entry)} of ${list}; it has ${counted(answer.entries, 'entry', 'entries')}.`);
         return undefined;
       }),
     );
@@ -99,7 +145,7 @@ export const registerEntries: Register = (program, act) => {
     .argument('<file>', 'the file')
     .addOption(new Option('--of <sort>', 'what the entries are').choices(LIST_SORTS).makeOptionMandatory())
     .option('--skip', 'skip invalid lines')
-    .addHelpText('after', examples('jade-fence entries import advert-hosts hosts.txt --of domains --skip'))
+    .addHelpText('after', examples('jade-fence entry import advert-hosts hosts.txt --of domains --skip'))
     .action(
       act(async (context, list: string, file: string, { of, skip, yes }: ImportGiven) => {
         const { client, show } = context;
@@ -124,7 +170,7 @@ export const registerEntries: Register = (program, act) => {
     .argument('[other]', 'another list of the same sort')
     .addHelpText(
       'after',
-      examples('jade-fence entries overlap garden-offices', 'jade-fence entries overlap advert-hosts wagering-sites'),
+      examples('jade-fence entry overlap garden-offices', 'jade-fence entry overlap advert-hosts wagering-sites'),
     )
     .action(
       act(async ({ client, show, terminal }, list: string, other: string | undefined) => {

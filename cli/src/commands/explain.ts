@@ -5,6 +5,7 @@ import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { formatExplanation } from '../output/explanation.js';
 import { formatOf } from '../output/of-replay.js';
 import { examples, type Register, STATE_OPTION, wholeNumber } from './command.js';
@@ -34,7 +35,7 @@ interface Given extends RedactGiven, WhichReplay {
 }
 
 export const registerExplain: Register = (program, act) => {
-  withReplay(withRedact(program.command('explain')))
+  withReplay(withRedact(noun(program, 'request').command('explain')))
     .summary('one request: its verdict, the rule, and the reason')
     .description(
       'Explains one request: every rule in order, every condition, with the values that it saw. The request is given by options and judged by the draft, or it is one of a replay.',
@@ -63,10 +64,10 @@ export const registerExplain: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence explain --client 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
-        'jade-fence explain --client 10.10.1.4 --forwarded-for 203.0.113.5 --host staging.fennelhill.example',
-        'jade-fence explain --request 28',
-        'jade-fence explain --client 10.40.3.7 --host odds.meadowbet.example --expect block',
+        'jade-fence request explain --client 198.18.97.3 --url https://tickets.fennelhill.example/whats-on',
+        'jade-fence request explain --client 10.10.1.4 --forwarded-for 203.0.113.5 --host staging.fennelhill.example',
+        'jade-fence request explain --request 28',
+        'jade-fence request explain --client 10.40.3.7 --host odds.meadowbet.example --expect block',
       ),
     )
     .action(

@@ -3,6 +3,7 @@ import { EXPORT_FORMS, type ExportForm } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
 import { save } from '../actions/save.js';
+import { noun } from '../nouns.js';
 import { formatOf } from '../output/of-replay.js';
 import { safe } from '../output/safe.js';
 import { examples, type Register } from './command.js';
@@ -16,23 +17,23 @@ interface Given extends FilterQuery, WhichReplay {
 }
 
 export const registerExport: Register = (program, act) => {
-  withReplay(withRedact(withFilter(program.command('export'))))
+  withReplay(withRedact(withFilter(noun(program, 'request').command('export'))))
     .summary('write the requests of a replay, with their verdicts, to a file')
     .description(
       'Writes requests of a replay with their outcome: everything known as JSON Lines, or in columns as CSV or ' +
         'Parquet. In CSV, texts that a spreadsheet would take for a formula get an apostrophe in front.',
     )
-    .requiredOption('--output <file>', 'the file, or - for standard output')
+    .requiredOption('-o, --output <file>', 'the file, or - for standard output')
     .addOption(
       new Option('--form <form>', 'how to write them (default: by the end of the file’s name)').choices(EXPORT_FORMS),
     )
     .addHelpText(
       'after',
       examples(
-        'jade-fence export --output week.parquet',
-        'jade-fence export --verdict block --country XM --output stopped.csv',
-        'jade-fence export --redact client/24 --redact query --output week.csv',
-        'jade-fence export --form jsonl --output - | head',
+        'jade-fence request export --output week.parquet',
+        'jade-fence request export --verdict block --country XM --output stopped.csv',
+        'jade-fence request export --redact client/24 --redact query --output week.csv',
+        'jade-fence request export --form jsonl --output - | head',
       ),
     )
     .action(

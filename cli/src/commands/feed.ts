@@ -1,6 +1,7 @@
 import type { FeedBody } from '@jade-fence/contract';
 import { LIST_SORTS, type ListSort } from '@jade-fence/core/list';
 import { InvalidArgumentError, Option } from 'commander';
+import { noun } from '../nouns.js';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
 import { count, counted, table } from '../output/table.js';
@@ -9,7 +10,7 @@ import { examples, type Register } from './command.js';
 
 interface Given {
   readonly of: ListSort;
-  readonly from: string;
+  readonly source: string;
   readonly every?: number;
   readonly allowPrivate?: boolean;
   readonly publish?: boolean;
@@ -23,18 +24,15 @@ function seconds(text: string): number {
 }
 
 export const registerFeed: Register = (program, act) => {
-  const feed = program
-    .command('feed')
-    .summary('lists that are fetched from others from time to time')
-    .description(
-      'A list with a feed follows a text file that others maintain, one entry a line. Changes go into the draft; when the file cannot be fetched or is invalid, the list stays unchanged, and the feed says why.',
-    );
+  const feed = noun(program, 'feed').description(
+    'A list with a feed follows a text file that others maintain, one entry a line. Changes go into the draft; when the file cannot be fetched or is invalid, the list stays unchanged, and the feed says why.',
+  );
 
   feed
     .command('set')
     .summary('have a list fetched')
     .argument('<list>', 'the list; it is made where there is none of that name')
-    .requiredOption('--from <source>', 'an address of the web, or `file:` and a name in the folder of feeds')
+    .requiredOption('--source <source>', 'an address of the web, or `file:` and a name in the folder of feeds')
     .addOption(new Option('--of <sort>', 'what the entries are').choices(LIST_SORTS).makeOptionMandatory())
     .option('--every <span>', 'how often to look, such as 15m, 6h or 1d (default: 1h)', seconds)
     .option('--publish', 'publish what changed by itself, with nothing else of the draft')
@@ -42,24 +40,22 @@ export const registerFeed: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence feed set advert-hosts --of domains --from https://lists.hedgerow.example/adverts.txt --every 6h',
+        'jade-fence feed set advert-hosts --of domains --source https://lists.hedgerow.example/adverts.txt --every 6h',
       ),
     )
     .action(
-      act(
-        async ({ client, show, terminal }, list: string, { from: source, of, every, allowPrivate, publish }: Given) => {
-          const body = { of, source, every, allowPrivate, publish };
-          await client.call('PUT /feeds/:list', { params: { list }, body });
-          show(await client.call('POST /feeds/:list/refresh', { params: { list } }), (shown) =>
-            formatFeed(shown, terminal.paint),
-          );
-          return undefined;
-        },
-      ),
+      act(async ({ client, show, terminal }, list: string, { source, of, every, allowPrivate, publish }: Given) => {
+        const body = { of, source, every, allowPrivate, publish };
+        await client.call('PUT /feeds/:list', { params: { list }, body });
+        show(await client.call('POST /feeds/:list/refresh', { params: { list } }), (shown) =>
+          formatFeed(shown, terminal.paint),
+        );
+        return undefined;
+      }),
     );
 
   feed
-    .command('show')
+    .command('list')
     .summary('where lists are fetched from, and what the last try came to')
     .action(
       act(async ({ client, show, terminal }) => {

@@ -11,6 +11,7 @@ import {
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { formatChangedObjects } from '../output/change.js';
 import { count } from '../output/table.js';
 import { examples, type Register } from './command.js';
@@ -21,7 +22,7 @@ interface PullGiven {
 }
 
 export const registerFolder: Register = (program, act) => {
-  program
+  noun(program, 'workspace')
     .command('pull')
     .summary('write the workspace into a folder of files')
     .description(
@@ -29,7 +30,10 @@ export const registerFolder: Register = (program, act) => {
     )
     .argument('<folder>', 'the folder; it is made where there is none')
     .option('--overwrite', 'also write over files that were changed')
-    .addHelpText('after', examples('jade-fence pull garden', 'jade-fence pull garden && cd garden && ls'))
+    .addHelpText(
+      'after',
+      examples('jade-fence workspace pull garden', 'jade-fence workspace pull garden && cd garden && ls'),
+    )
     .action(
       act(async ({ client, show }, folder: string, { overwrite }: PullGiven) => {
         const { objects } = await client.all('GET /objects');
@@ -52,7 +56,7 @@ export const registerFolder: Register = (program, act) => {
       }),
     );
 
-  program
+  noun(program, 'workspace')
     .command('push')
     .summary('bring a folder that was pulled, and edited, back into the draft')
     .description(
@@ -60,7 +64,7 @@ export const registerFolder: Register = (program, act) => {
     )
     .argument('<folder>', 'the folder')
     .option('--dry-run', 'check and show the changes, and make none')
-    .addHelpText('after', examples('jade-fence push garden --dry-run', 'jade-fence push garden'))
+    .addHelpText('after', examples('jade-fence workspace push garden --dry-run', 'jade-fence workspace push garden'))
     .action(
       act(async ({ client, show, terminal }, folder: string, { dryRun = false }: { readonly dryRun?: boolean }) => {
         const fetched = readFetched(folder);

@@ -1,6 +1,7 @@
 import type { ImportBody } from '@jade-fence/contract';
 import { failureOf } from '../actions/watch-import.js';
 import type { Context } from '../context.js';
+import { noun } from '../nouns.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
 import { counted, table } from '../output/table.js';
@@ -9,14 +10,12 @@ import { examples, type Register, several, wholeNumber } from './command.js';
 const importNumber = wholeNumber(1, 2 ** 31 - 1);
 
 export const registerImports: Register = (program, act) => {
-  const imports = program
-    .command('imports')
-    .summary('the imports of logs that are under way, or were, the newest first');
+  const imports = noun(program, 'import');
   imports
     .command('cancel')
     .summary('cancel imports that have not ended; nothing of them is kept')
     .argument('<imports...>', 'their numbers', several(importNumber))
-    .addHelpText('after', examples('jade-fence imports cancel 7'))
+    .addHelpText('after', examples('jade-fence import cancel 7'))
     .action(
       act(async ({ client, show }, numbers: readonly number[]) => {
         const ended: ImportBody[] = [];
@@ -26,16 +25,19 @@ export const registerImports: Register = (program, act) => {
         return undefined;
       }),
     );
-  imports.action(
-    act(async ({ client, show, terminal }) => {
-      const answer = await client.all('GET /imports');
-      show(answer, ({ imports: all }) => {
-        if (all.length === 0) return 'No log has been imported yet. Import one with `jade-fence log import FILE`.';
-        return [table(COLUMNS, all.map(row), terminal.paint), ...whyFailed(all, terminal)].join('\n');
-      });
-      return undefined;
-    }),
-  );
+  imports
+    .command('list')
+    .summary('all of them, the newest first')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const answer = await client.all('GET /imports');
+        show(answer, ({ imports: all }) => {
+          if (all.length === 0) return 'No log has been imported yet. Import one with `jade-fence log import FILE`.';
+          return [table(COLUMNS, all.map(row), terminal.paint), ...whyFailed(all, terminal)].join('\n');
+        });
+        return undefined;
+      }),
+    );
 };
 
 const COLUMNS = [

@@ -1,12 +1,27 @@
 import type { ListBody } from '@jade-fence/contract';
+import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
 import { count } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
+import { formatLists } from '../output/workspace.js';
 import { examples, type Register } from './command.js';
 
 export const registerList: Register = (program, act) => {
-  program
+  const list = noun(program, 'list');
+
+  list
     .command('list')
+    .summary('all lists of the draft')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const { lists } = await client.call('GET /workspace');
+        show({ lists }, () => (lists.length === 0 ? 'The draft has no list.' : formatLists(lists, terminal.paint)));
+        return undefined;
+      }),
+    );
+
+  list
+    .command('show')
     .summary('one list: what is in it, and which policies use it')
     .description(
       'Shows a list with its entries as they were written, and the policies that use it, directly or through others.',
@@ -15,12 +30,15 @@ export const registerList: Register = (program, act) => {
     .option('--text', 'print its document as it is stored, and nothing else')
     .addHelpText(
       'after',
-      examples('jade-fence list harvester-networks', 'jade-fence list edge-proxies --text > edge-proxies.yaml'),
+      examples(
+        'jade-fence list show harvester-networks',
+        'jade-fence list show edge-proxies --text > edge-proxies.yaml',
+      ),
     )
     .action(
       act(async ({ client, show, terminal }, name: string, { text }: { readonly text?: boolean }) => {
-        const list = await client.call('GET /lists/:name', { params: { name } });
-        show(list, (answer) => (text ? answer.text : formatList(answer, terminal.paint)));
+        const found = await client.call('GET /lists/:name', { params: { name } });
+        show(found, (answer) => (text ? answer.text : formatList(answer, terminal.paint)), text ? 'document' : 'prose');
         return undefined;
       }),
     );
@@ -41,7 +59,7 @@ function formatList(body: ListBody, paint: Paint): string {
     users.length === 0 ? '  used by no policy' : users.map((user) => `  ${formatUser(user)}`).join('\n'),
     shown.join('\n') +
       (more > 0
-        ? paint.dim(`\n  … and ${count(more)} more lines; see them with \`jade-fence entries show ${list}\``)
+        ? paint.dim(`\n  … and ${count(more)} more lines; see them with \`jade-fence entry list ${list}\``)
         : ''),
   ].join('\n\n');
 }

@@ -1,8 +1,11 @@
-import type { DecisionsPage, LiveBody, RecordedBody } from '@jade-fence/contract';
-import { formatRequests } from '../output/requests.js';
+import type { LiveBody } from '@jade-fence/contract';
+import { Option } from 'commander';
+import { followDecisions } from '../actions/follow-decisions.js';
+import { noun } from '../nouns.js';
+import { formatDecisions } from '../output/decisions.js';
 import { safe } from '../output/safe.js';
 import { count, table } from '../output/table.js';
-import type { Paint, Terminal } from '../output/terminal.js';
+import type { Paint } from '../output/terminal.js';
 import { verdictWord } from '../output/verdict.js';
 import { examples, type Register, wholeNumber } from './command.js';
 
@@ -14,11 +17,12 @@ interface DecisionsGiven {
   readonly reference?: string;
   readonly after?: number;
   readonly limit?: number;
+  readonly follow?: boolean;
 }
 
 export const registerLive: Register = (program, act) => {
-  program
-    .command('live')
+  noun(program, 'decision')
+    .command('count')
     .summary('what the rules in force decided since the service started')
     .action(
       act(async ({ client, show, terminal }) => {
@@ -27,8 +31,8 @@ export const registerLive: Register = (program, act) => {
       }),
     );
 
-  program
-    .command('decisions')
+  noun(program, 'decision')
+    .command('list')
     .summary('live decisions that were recorded, the newest first')
     .option('--policy <name>', 'only of this policy')
     .option('--rule <name>', 'only by this rule, or `default`')
@@ -37,9 +41,15 @@ export const registerLive: Register = (program, act) => {
     .option('--reference <reference>', 'the one with the reference that a stopped client was shown')
     .option('--after <number>', 'go on after this one, with older ones', wholeNumber(1, Number.MAX_SAFE_INTEGER))
     .option('--limit <number>', 'at most this many (default: 100)', wholeNumber(1, 1000))
-    .addHelpText('after', examples('jade-fence decisions --verdict block', 'jade-fence decisions --record alert'))
+    .addOption(new Option('--follow', 'show new ones as they come, until interrupted').conflicts('after'))
+    .addHelpText(
+      'after',
+      examples('jade-fence decision list --verdict block', 'jade-fence decision list --record alert'),
+    )
     .action(
-      act(async ({ client, show, terminal }, query: DecisionsGiven) => {
+      act(async (context, { follow, ...query }: DecisionsGiven) => {
+        const { client, show, terminal } = context;
+        if (follow) return followDecisions(context, query);
         show(await client.call('GET /decisions', { query: { ...query } }), (page) => formatDecisions(page, terminal));
         return undefined;
       }),
@@ -47,7 +57,8 @@ export const registerLive: Register = (program, act) => {
 };
 
 function formatLive({ revision, counts, unrecorded }: LiveBody, paint: Paint): string {
-  if (revision === null) return 'No rules are in force yet. Publish the draft with `jade-fence publish -m WHY`.';
+  if (revision === null)
+    return 'No rules are in force yet. Publish the draft with `jade-fence revision publish -m WHY`.';
   const rows = counts
     .toSorted((a, b) => b.count - a.count)
     .map(({ policy, rule, verdict, role, count: many }) => [
@@ -66,18 +77,4 @@ function formatLive({ revision, counts, unrecorded }: LiveBody, paint: Paint): s
     rows.length === 0 ? 'It has decided nothing yet.' : table(columns, rows, paint),
     ...(unrecorded > 0 ? [`${count(unrecorded)} decisions were too many to be recorded; they are counted here.`] : []),
   ].join('\n\n');
-}
-
-function formatDecisions({ decisions, next }: DecisionsPage, terminal: Terminal): string {
-  if (decisions.length === 0) return 'No decision like that has been recorded.';
-  const rows = decisions.map((each) => ({
-    ...each,
-    number: each.decision,
-    verdict: each.verdict as never,
-    log: '',
-    line: 0,
-  }));
-  const done = ({ effect, reference }: RecordedBody) => [effect, reference ?? '–'];
-  const text = formatRequests(rows, terminal, { titles: ['done', 'reference'], cells: done });
-  return text + (next === null ? '' : `\n\nMore: --after ${next}`);
 }

@@ -3,6 +3,7 @@ import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { handOver, logNameOf, sendLog } from '../actions/import-log.js';
 import { save } from '../actions/save.js';
+import { noun } from '../nouns.js';
 import { formatHandedOver, formatImported } from '../output/log.js';
 import { clock } from '../output/report.js';
 import { safe } from '../output/safe.js';
@@ -28,10 +29,7 @@ interface RejectedGiven {
 }
 
 export const registerLog: Register = (program, act) => {
-  const log = program
-    .command('log')
-    .summary('import, list and delete request logs')
-    .description('Request logs that the service holds.');
+  const log = noun(program, 'log').description('Request logs that the service holds.');
 
   withMapping(
     log
@@ -122,9 +120,10 @@ export const registerLog: Register = (program, act) => {
     .option('--after <line>', 'go on after this line', wholeNumber(0, 2 ** 31 - 1))
     .option('--limit <count>', 'how many to show, up to 1,000 (default: 100)', wholeNumber(1, 1000))
     .addOption(
-      new Option('--output <file>', 'write all of them to a file as JSON Lines, or to - for standard output').conflicts(
-        ['after', 'limit'],
-      ),
+      new Option(
+        '-o, --output <file>',
+        'write all of them to a file as JSON Lines, or to - for standard output',
+      ).conflicts(['after', 'limit']),
     )
     .addHelpText(
       'after',
@@ -150,7 +149,7 @@ export const registerLog: Register = (program, act) => {
       }),
     );
 
-  withYes(log.command('delete'))
+  withYes(log.command('remove'))
     .summary('delete a log, with the replays that ran over it')
     .argument('<name>', 'the log')
     .action(

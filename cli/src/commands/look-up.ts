@@ -1,9 +1,10 @@
+import { noun } from '../nouns.js';
 import { formatLookUp } from '../output/lookup.js';
 import { examples, type Register, STATE_OPTION } from './command.js';
 
 export const registerLookUp: Register = (program, act) => {
-  program
-    .command('look-up')
+  noun(program, 'look-up')
+    .command('show')
     .summary('everything that is known of an address, host, URL or user')
     .description(
       'Shows its normal form, its addresses and where these are, which data says so, the lists with the entry that holds it, its categories and applications, the policies that speak for it, and the rules that can concern it.',
@@ -14,10 +15,10 @@ export const registerLookUp: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence look-up 198.18.97.3',
-        'jade-fence look-up odds.meadowbet.example',
-        'jade-fence look-up www.visit-portugal.example --log week',
-        'jade-fence look-up user:ines',
+        'jade-fence look-up show 198.18.97.3',
+        'jade-fence look-up show odds.meadowbet.example',
+        'jade-fence look-up show www.visit-portugal.example --log week',
+        'jade-fence look-up show user:ines',
       ),
     )
     .action(

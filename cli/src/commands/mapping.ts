@@ -4,6 +4,7 @@ import type { MappingBody } from '@jade-fence/contract';
 import { LOG_FORMATS, type LogFormat } from '@jade-fence/core/log';
 import { type Command, Option } from 'commander';
 import { unreadable } from '../client/workspace-files.js';
+import { noun } from '../nouns.js';
 import { formatPreview } from '../output/preview.js';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
@@ -64,12 +65,9 @@ const parted = (shown: string): [string, string] => {
 };
 
 export const registerMapping: Register = (program, act) => {
-  const mapping = program
-    .command('mapping')
-    .summary('say how the parts of logs are taken for fields, try it, and keep it by name')
-    .description(
-      'Mappings say where each field of a log is: in a column of CSV, a member of JSON, or a part of a line of text.',
-    );
+  const mapping = noun(program, 'mapping').description(
+    'Mappings say where each field of a log is: in a column of CSV, a member of JSON, or a part of a line of text.',
+  );
 
   withMapping(
     mapping
@@ -101,13 +99,13 @@ export const registerMapping: Register = (program, act) => {
 
   withMapping(
     mapping
-      .command('save')
+      .command('set')
       .summary('keep a mapping, in place of one of that name')
       .argument('<name>', 'what to call it'),
   )
     .addHelpText(
       'after',
-      examples('jade-fence mapping save gatehouse --column peer=Client --column host=Site --zone Europe/Lisbon'),
+      examples('jade-fence mapping set gatehouse --column peer=Client --column host=Site --zone Europe/Lisbon'),
     )
     .action(
       act(async ({ client, show }, name: string, { column, zone, pattern }: SaveGiven) => {
@@ -132,7 +130,7 @@ export const registerMapping: Register = (program, act) => {
     );
 
   mapping
-    .command('delete')
+    .command('remove')
     .summary('forget a mapping')
     .argument('<name>', 'the mapping')
     .action(
@@ -145,7 +143,7 @@ export const registerMapping: Register = (program, act) => {
 };
 
 function formatMappings(mappings: readonly MappingBody[], paint: Paint): string {
-  if (mappings.length === 0) return 'No mapping has been saved yet. Save one with `jade-fence mapping save NAME`.';
+  if (mappings.length === 0) return 'No mapping has been saved yet. Save one with `jade-fence mapping set NAME`.';
   const rows = mappings.map(({ name, columns, zone, pattern }) => [
     name,
     pattern === null

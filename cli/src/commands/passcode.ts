@@ -1,13 +1,11 @@
 import { askPassword } from '../actions/ask-password.js';
+import { noun } from '../nouns.js';
 import { examples, type Register } from './command.js';
 
 export const registerPasscode: Register = (program, act) => {
-  const passcode = program
-    .command('passcode')
-    .summary('what clients type when a rule requires it')
-    .description(
-      'Rules name a passcode (`then: {unlock: {passcode: NAME, for: 1h}}`); the passcode itself is no part of the workspace.',
-    );
+  const passcode = noun(program, 'passcode').description(
+    'Rules name a passcode (`then: {unlock: {passcode: NAME, for: 1h}}`); the passcode itself is no part of the workspace.',
+  );
 
   passcode
     .command('set')

@@ -2,6 +2,7 @@ import { type PersonBody, ROLES, type Role } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { askPassword } from '../actions/ask-password.js';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
+import { noun } from '../nouns.js';
 import { clock } from '../output/change.js';
 import { table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
@@ -20,12 +21,9 @@ const roleOption = () =>
 const PASSWORD = ['--password', 'ask for a password; standard input gives it where there is no terminal'] as const;
 
 export const registerPerson: Register = (program, act) => {
-  const person = program
-    .command('person')
-    .summary('who may sign in, and what they may do')
-    .description(
-      'Viewers look; editors change the draft, import and replay; publishers publish; administrators also care for people and settings.',
-    );
+  const person = noun(program, 'person').description(
+    'Viewers look; editors change the draft, import and replay; publishers publish; administrators also care for people and settings.',
+  );
 
   person
     .command('add')
@@ -55,7 +53,7 @@ export const registerPerson: Register = (program, act) => {
     );
 
   person
-    .command('change')
+    .command('set')
     .summary('change a person’s role or password, or whether they may sign in')
     .argument('<name>', 'the person')
     .addOption(roleOption())

@@ -1,23 +1,44 @@
 import type { PolicyBody } from '@jade-fence/contract';
+import { noun } from '../nouns.js';
 import { table } from '../output/table.js';
 import { verdictWord } from '../output/verdict.js';
+import { formatPolicies } from '../output/workspace.js';
 import { examples, type Register } from './command.js';
 
 export const registerPolicy: Register = (program, act) => {
-  program
-    .command('policy')
+  const policy = noun(program, 'policy');
+
+  policy
+    .command('list')
+    .summary('all policies of the draft')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const { policies } = await client.call('GET /workspace');
+        show({ policies }, () =>
+          policies.length === 0 ? 'The draft has no policy.' : formatPolicies(policies, terminal.paint),
+        );
+        return undefined;
+      }),
+    );
+
+  policy
+    .command('show')
     .summary('one policy, its rules in order, each in a sentence')
     .description('Shows a policy as an ordered run of rules, each with a sentence of plain language.')
     .argument('<name>', 'the policy')
     .option('--text', 'print its document as it is stored')
     .addHelpText(
       'after',
-      examples('jade-fence policy ticket-site', 'jade-fence policy ticket-site --text > ticket-site.yaml'),
+      examples('jade-fence policy show ticket-site', 'jade-fence policy show ticket-site --text > ticket-site.yaml'),
     )
     .action(
       act(async ({ client, show, terminal }, name: string, { text }: { readonly text?: boolean }) => {
-        const policy = await client.call('GET /policies/:name', { params: { name } });
-        show(policy, (answer) => (text ? answer.text : formatPolicy(answer, terminal.paint)));
+        const found = await client.call('GET /policies/:name', { params: { name } });
+        show(
+          found,
+          (answer) => (text ? answer.text : formatPolicy(answer, terminal.paint)),
+          text ? 'document' : 'prose',
+        );
         return undefined;
       }),
     );

@@ -1,9 +1,10 @@
-import type { ProposalBody, RevisionBody, VersionBody } from '@jade-fence/contract';
+import type { ProposalBody, RevisionBody } from '@jade-fence/contract';
 import type { DocumentKind } from '@jade-fence/core/text';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { clock, formatDifference } from '../output/change.js';
-import { safe, safeLines } from '../output/safe.js';
+import { safe } from '../output/safe.js';
 import { count, table } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { examples, type Register, wholeNumber } from './command.js';
@@ -29,7 +30,7 @@ function chosen(words: readonly string[]): { readonly kind: DocumentKind; readon
 }
 
 export const registerPublish: Register = (program, act) => {
-  program
+  noun(program, 'revision')
     .command('publish')
     .summary('put the draft in force, as the next revision')
     .description(
@@ -37,9 +38,9 @@ export const registerPublish: Register = (program, act) => {
     )
     .requiredOption('-m, --message <text>', 'why')
     .option('--accept-warnings', 'publish in spite of new warnings')
-    .option('--draft <number>', 'publish only this state of the draft, as `jade-fence draft` shows it', whole)
+    .option('--draft <number>', 'publish only this state of the draft, as `jade-fence draft show` shows it', whole)
     .option('--only <objects...>', ONLY)
-    .addHelpText('after', examples('jade-fence publish -m "Wagering is refused to visitors"'))
+    .addHelpText('after', examples('jade-fence revision publish -m "Wagering is refused to visitors"'))
     .action(
       act(async ({ client, show }, { message, acceptWarnings, draft, only }: PublishGiven) => {
         const body = { message, acceptWarnings, draft, only: only && chosen(only) };
@@ -51,8 +52,8 @@ export const registerPublish: Register = (program, act) => {
 
   registerProposal(program, act);
 
-  program
-    .command('revisions')
+  noun(program, 'revision')
+    .command('list')
     .summary('what was published, the newest first')
     .option('--limit <number>', 'at most this many', wholeNumber(1, 500))
     .action(
@@ -62,51 +63,19 @@ export const registerPublish: Register = (program, act) => {
         return undefined;
       }),
     );
-
-  program
-    .command('history')
-    .summary('every state that one object had')
-    .argument('<kind>', 'its kind, such as `policy` or `list`')
-    .argument('<name>', 'its name')
-    .addHelpText('after', examples('jade-fence history policy visitor-web', 'jade-fence history list edge-proxies'))
-    .action(
-      act(async ({ client, show, terminal }, kind: string, name: string) => {
-        const answer = await client.all('GET /objects/:kind/:name/versions', { params: { kind, name } });
-        show(answer, ({ versions }) => formatVersions(versions, terminal.paint));
-        return undefined;
-      }),
-    );
-
-  program
-    .command('object')
-    .summary('print the text of one object: of the draft, or as it was in a version')
-    .argument('<kind>', 'its kind, such as `policy` or `list`')
-    .argument('<name>', 'its name')
-    .option('--at <version>', 'as it was in this version, as `history` numbers them', wholeNumber(1, 2 ** 31 - 1))
-    .action(
-      act(async ({ client, show }, kind: string, name: string, { at }: { readonly at?: number }) => {
-        const object =
-          at === undefined
-            ? await client.call('GET /objects/:kind/:name', { params: { kind, name } })
-            : await client.call('GET /objects/:kind/:name/versions/:number', { params: { kind, name, number: at } });
-        show(object, ({ text }) => safeLines(text));
-        return undefined;
-      }),
-    );
 };
 
 const registerProposal: Register = (program, act) => {
-  const proposal = program
-    .command('proposal')
-    .summary('have a draft published by a second person')
-    .description('Where four eyes are required, nobody publishes their own edits; another person approves them.');
+  const proposal = noun(program, 'proposal').description(
+    'Where four eyes are required, nobody publishes their own edits; another person approves them.',
+  );
 
   proposal
-    .command('make')
+    .command('add')
     .summary('ask for the draft to be published')
     .requiredOption('-m, --message <text>', 'why')
     .option('--only <objects...>', ONLY)
-    .addHelpText('after', examples('jade-fence proposal make -m "Wagering is refused" --only policy/visitor-web'))
+    .addHelpText('after', examples('jade-fence proposal add -m "Wagering is refused" --only policy/visitor-web'))
     .action(
       act(async ({ client, show }, { message, only }: Pick<PublishGiven, 'message' | 'only'>) => {
         const made = await client.call('POST /proposals', { body: { message, only: only && chosen(only) } });
@@ -173,7 +142,7 @@ const published = ({ revision, objects, approvedBy }: RevisionBody): string =>
 
 function formatRevisions(revisions: readonly RevisionBody[], paint: Paint): string {
   if (revisions.length === 0)
-    return 'Nothing has been published yet. Publish the draft with `jade-fence publish -m WHY`.';
+    return 'Nothing has been published yet. Publish the draft with `jade-fence revision publish -m WHY`.';
   const columns = [
     { title: '#', align: 'right' as const },
     ...['published', 'by', 'approved by', 'why'].map((title) => ({ title })),
@@ -203,29 +172,4 @@ function formatProposals(proposals: readonly ProposalBody[], paint: Paint): stri
     safe(message),
   ]);
   return table(columns, rows, paint);
-}
-
-function formatVersions(versions: readonly VersionBody[], paint: Paint): string {
-  const columns = [
-    { title: 'version', align: 'right' as const },
-    ...['changed', 'by', 'in revisions'].map((title) => ({ title })),
-  ];
-  const rows = versions.map(({ version, changedAt, changedBy, revisions }) => [
-    String(version),
-    clock(changedAt),
-    safe(changedBy ?? '–'),
-    revisions.length === 0 ? '·' : spans(revisions),
-  ]);
-  return table(columns, rows, paint);
-}
-
-/** «1–3, 5». */
-function spans(numbers: readonly number[]): string {
-  const runs: [number, number][] = [];
-  for (const number of numbers) {
-    const last = runs.at(-1);
-    if (last && last[1] === number - 1) last[1] = number;
-    else runs.push([number, number]);
-  }
-  return runs.map(([first, last]) => (first === last ? String(first) : `${first}–${last}`)).join(', ');
 }

@@ -11,6 +11,7 @@ import { readWorkspaceFiles } from '../client/workspace-files.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure, failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { formatImported } from '../output/log.js';
 import { formatOf, stateOf } from '../output/of-replay.js';
 import { formatBreakdown, formatReport } from '../output/report.js';
@@ -35,7 +36,7 @@ interface ReportGiven extends RedactGiven, Pick<WhichReplay, 'log'> {
 }
 
 export const registerReplay: Register = (program, act) => {
-  withLogFilter(program.command('replay'))
+  withLogFilter(noun(program, 'replay').command('run'))
     .summary('run the workspace over a log, and print the report')
     .description(
       'Judges every request of a log by the draft, and prints the result: by verdict, by rule, by country and by host. Each request goes to the policy that covers it, or all to the one that is named. Options that select requests restrict what is judged and counted under limits.',
@@ -52,11 +53,11 @@ export const registerReplay: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence replay week',
-        'jade-fence replay week --try demo/workspace/ticket-site.yaml --from 2026-11-14T00:00:00Z',
-        'jade-fence replay --import demo/logs/week.jsonl',
-        'jade-fence replay week --state published',
-        'jade-fence replay week --policy visitor-web --json',
+        'jade-fence replay run week',
+        'jade-fence replay run week --try demo/workspace/ticket-site.yaml --from 2026-11-14T00:00:00Z',
+        'jade-fence replay run --import demo/logs/week.jsonl',
+        'jade-fence replay run week --state published',
+        'jade-fence replay run week --policy visitor-web --json',
       ),
     )
     .action(
@@ -75,7 +76,7 @@ export const registerReplay: Register = (program, act) => {
       }),
     );
 
-  withLogOfReplay(withRedact(program.command('report')))
+  withLogOfReplay(withRedact(noun(program, 'replay').command('show')))
     .summary('print the report of a replay once more')
     .argument('[replay]', 'its number (default: the newest that you ran)', replayNumber)
     .addOption(
@@ -83,13 +84,17 @@ export const registerReplay: Register = (program, act) => {
     )
     .addOption(
       new Option(
-        '--output <file>',
+        '-o, --output <file>',
         'write it to a file: Markdown (.md), a page that needs nothing else (.html), or JSON',
       ).conflicts('by'),
     )
     .addHelpText(
       'after',
-      examples('jade-fence report', 'jade-fence report 3 --by hour', 'jade-fence report --output week.html'),
+      examples(
+        'jade-fence replay show',
+        'jade-fence replay show 3 --by hour',
+        'jade-fence replay show --output week.html',
+      ),
     )
     .action(
       act(async (context, id: number | undefined, { by, output, redact, log }: ReportGiven) => {
@@ -101,11 +106,11 @@ export const registerReplay: Register = (program, act) => {
       }),
     );
 
-  const replays = program.command('replays').summary('the replays that have been run, the newest first');
-  withYes(replays.command('delete'))
+  const replays = noun(program, 'replay');
+  withYes(replays.command('remove'))
     .summary('delete replays that have ended, with their verdicts and reports')
     .argument('<replays...>', 'their numbers', several(replayNumber))
-    .addHelpText('after', examples('jade-fence replays delete 12 13'))
+    .addHelpText('after', examples('jade-fence replay remove 12 13'))
     .action(
       act(async (context, numbers: readonly number[], { yes }: YesGiven) => {
         const { client, show, terminal } = context;
@@ -134,34 +139,37 @@ export const registerReplay: Register = (program, act) => {
         throw new Failure(first.exitCode, { ...first.body, detail });
       }),
     );
-  replays.action(
-    act(async ({ client, show, terminal }) => {
-      const answer = await client.call('GET /replays');
-      show(answer, ({ replays }) => {
-        if (replays.length === 0) return 'No replay has been run yet. Run one with `jade-fence replay LOG`.';
-        const columns = [
-          { title: '#', align: 'right' as const },
-          { title: 'logs' },
-          { title: 'judged by' },
-          { title: 'state' },
-          { title: 'requests', align: 'right' as const },
-          { title: 'started' },
-          { title: 'by' },
-        ];
-        const row = (each: ReplayBody) => [
-          String(each.id),
-          `${each.logs.join(', ') || '–'}${each.only ? ' (in part)' : ''}`,
-          judgedBy(each),
-          each.state,
-          count(each.total),
-          each.startedAt.slice(0, 19).replace('T', ' '),
-          each.orderedBy ?? '–',
-        ];
-        return table(columns, replays.map(row), terminal.paint);
-      });
-      return undefined;
-    }),
-  );
+  replays
+    .command('list')
+    .summary('all of them, the newest first')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const answer = await client.call('GET /replays');
+        show(answer, ({ replays }) => {
+          if (replays.length === 0) return 'No replay has been run yet. Run one with `jade-fence replay run LOG`.';
+          const columns = [
+            { title: '#', align: 'right' as const },
+            { title: 'logs' },
+            { title: 'judged by' },
+            { title: 'state' },
+            { title: 'requests', align: 'right' as const },
+            { title: 'started' },
+            { title: 'by' },
+          ];
+          const row = (each: ReplayBody) => [
+            String(each.id),
+            `${each.logs.join(', ') || '–'}${each.only ? ' (in part)' : ''}`,
+            judgedBy(each),
+            each.state,
+            count(each.total),
+            each.startedAt.slice(0, 19).replace('T', ' '),
+            each.orderedBy ?? '–',
+          ];
+          return table(columns, replays.map(row), terminal.paint);
+        });
+        return undefined;
+      }),
+    );
 };
 
 async function showReport(

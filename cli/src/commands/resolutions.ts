@@ -2,6 +2,7 @@ import { basename } from 'node:path';
 import { RESOLUTION_FORMATS, type ResolutionFormat } from '@jade-fence/core/resolution';
 import { Option } from 'commander';
 import { readFile } from '../client/read-file.js';
+import { noun } from '../nouns.js';
 import { formatLoad, formatResolutions } from '../output/resolutions.js';
 import { examples, type Register } from './command.js';
 
@@ -12,15 +13,12 @@ interface LoadGiven {
 }
 
 export const registerResolutions: Register = (program, act) => {
-  const resolutions = program
-    .command('resolutions')
-    .summary('how much is known of the addresses of hosts, or load them from a file')
-    .description(
-      'Which addresses hosts have, for policies with `destinations: {resolve: true}`. Answers are in force at once, for what is published too; a replay names the state that it used.',
-    );
+  const resolutions = noun(program, 'resolution').description(
+    'Which addresses hosts have, for policies with `destinations: {resolve: true}`. Answers are in force at once, for what is published too; a replay names the state that it used.',
+  );
 
   resolutions
-    .command('load')
+    .command('import')
     .summary('load the addresses of hosts from a CSV, hosts or zone file')
     .description(
       'Loads rows `host,address[,seen[,holds]]`, a hosts file, or a zone file of RFC 1035. The last answer for a host counts.',
@@ -36,8 +34,8 @@ export const registerResolutions: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence resolutions load demo/resolutions.csv',
-        'jade-fence resolutions load fennelhill.zone --origin fennelhill.example',
+        'jade-fence resolution import demo/resolutions.csv',
+        'jade-fence resolution import fennelhill.zone --origin fennelhill.example',
       ),
     )
     .action(
@@ -50,12 +48,15 @@ export const registerResolutions: Register = (program, act) => {
       }),
     );
 
-  resolutions.addHelpText('after', examples('jade-fence resolutions')).action(
-    act(async ({ client, show, terminal }) => {
-      const body = await client.call('GET /resolutions');
-      const { loads } = await client.call('GET /resolutions/loads', { query: { limit: 20 } });
-      show({ ...body, loads }, () => formatResolutions(body, loads, terminal.paint));
-      return undefined;
-    }),
-  );
+  resolutions
+    .command('show')
+    .summary('how much is known, and what was loaded')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const body = await client.call('GET /resolutions');
+        const { loads } = await client.call('GET /resolutions/loads', { query: { limit: 20 } });
+        show({ ...body, loads }, () => formatResolutions(body, loads, terminal.paint));
+        return undefined;
+      }),
+    );
 };

@@ -1,6 +1,7 @@
 import type { ResolveBody } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { watchResolve } from '../actions/watch-resolve.js';
+import { noun } from '../nouns.js';
 import { clock } from '../output/report.js';
 import { formatResolve } from '../output/resolutions.js';
 import { safe } from '../output/safe.js';
@@ -15,11 +16,11 @@ interface Given {
 }
 
 export const registerResolve: Register = (program, act) => {
-  program
-    .command('resolve')
+  noun(program, 'resolve')
+    .command('run')
     .summary('look up the addresses of hosts: of a log, or of those that are named')
     .description(
-      'Asks the DNS servers of the settings for the hosts of a log that are not known, or not any more, those with most requests first. What is answered is in force at once. Cancel it with `jade-fence resolves cancel`.',
+      'Asks the DNS servers of the settings for the hosts of a log that are not known, or not any more, those with most requests first. What is answered is in force at once. Cancel it with `jade-fence resolve cancel`.',
     )
     .argument('[hosts...]', 'hosts, in place of those of a log')
     .option('--log <log>', 'the log whose hosts to look up')
@@ -31,9 +32,9 @@ export const registerResolve: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence resolve --log week',
-        'jade-fence resolve --log week --by log',
-        'jade-fence resolve www.visit-portugal.example',
+        'jade-fence resolve run --log week',
+        'jade-fence resolve run --log week --by log',
+        'jade-fence resolve run www.visit-portugal.example',
       ),
     )
     .action(
@@ -46,12 +47,12 @@ export const registerResolve: Register = (program, act) => {
       }),
     );
 
-  const resolves = program.command('resolves').summary('the look-ups of hosts that are under way, or were');
+  const resolves = noun(program, 'resolve');
   resolves
     .command('cancel')
     .summary('cancel look-ups of hosts; what was answered is kept')
     .argument('<resolves...>', 'their numbers', several(resolveNumber))
-    .addHelpText('after', examples('jade-fence resolves cancel 3'))
+    .addHelpText('after', examples('jade-fence resolve cancel 3'))
     .action(
       act(async ({ client, show }, numbers: readonly number[]) => {
         const ended: ResolveBody[] = [];
@@ -61,17 +62,20 @@ export const registerResolve: Register = (program, act) => {
         return undefined;
       }),
     );
-  resolves.action(
-    act(async ({ client, show, terminal }) => {
-      const answer = await client.all('GET /resolves');
-      show(answer, ({ resolves: all }) =>
-        all.length === 0
-          ? 'No host has been looked up yet. Look up those of a log with `jade-fence resolve --log LOG`.'
-          : table(COLUMNS, all.map(row), terminal.paint),
-      );
-      return undefined;
-    }),
-  );
+  resolves
+    .command('list')
+    .summary('all of them, the newest first')
+    .action(
+      act(async ({ client, show, terminal }) => {
+        const answer = await client.all('GET /resolves');
+        show(answer, ({ resolves: all }) =>
+          all.length === 0
+            ? 'No host has been looked up yet. Look up those of a log with `jade-fence resolve run --log LOG`.'
+            : table(COLUMNS, all.map(row), terminal.paint),
+        );
+        return undefined;
+      }),
+    );
 };
 
 const COLUMNS = [

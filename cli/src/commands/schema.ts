@@ -2,18 +2,19 @@ import { writeFileSync } from 'node:fs';
 import { workspaceSchema } from '@jade-fence/core/schema';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
 import { examples, type Register } from './command.js';
 
 export const registerSchema: Register = (program, act) => {
-  program
+  noun(program, 'workspace')
     .command('schema')
     .summary('the JSON Schema of workspace files, for editors')
     .description(
-      'Editors use it to complete and check workspace files as they are written. Needs no service. It knows keys and words; `validate` checks what they mean.',
+      'Editors use it to complete and check workspace files as they are written. Needs no service. It knows keys and words; `workspace check` checks what they mean.',
     )
-    .option('--output <file>', 'the file to write it to (default: standard output)')
-    .addHelpText('after', examples('jade-fence schema --output workspace.schema.json'))
+    .option('-o, --output <file>', 'the file to write it to (default: standard output)')
+    .addHelpText('after', examples('jade-fence workspace schema --output workspace.schema.json'))
     .action(
       act(({ show, terminal }, { output }: { readonly output?: string }) => {
         const text = JSON.stringify(workspaceSchema(), null, 2);

@@ -4,6 +4,7 @@ import type { RunningService } from '@jade-fence/service';
 import { InvalidArgumentError, Option } from 'commander';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { byteCount, examples, type Register, wholeNumber } from './command.js';
 
 interface Given {
@@ -23,8 +24,8 @@ interface Given {
 }
 
 export const registerServe: Register = (program, act) => {
-  program
-    .command('serve')
+  noun(program, 'service')
+    .command('run')
     .summary('run the service, with its console')
     .description(
       'Runs the service until it is interrupted. Without DATABASE_URL it starts a PostgreSQL server of its own, which is reached through a private socket only and stops with the service.',
@@ -56,9 +57,9 @@ export const registerServe: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence serve',
-        'jade-fence serve --port 0 --data-dir /srv/jade-fence',
-        'DATABASE_URL=postgres://fence@db.example/fence jade-fence serve',
+        'jade-fence service run',
+        'jade-fence service run --port 0 --data-dir /srv/jade-fence',
+        'DATABASE_URL=postgres://fence@db.example/fence jade-fence service run',
       ),
     )
     .action(

@@ -1,18 +1,17 @@
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
 import { examples, type Register, wholeNumber } from './command.js';
 
 export const registerSessions: Register = (program, act) => {
-  const sessions = program
-    .command('sessions')
-    .summary('browsers that have signed in as you')
-    .addHelpText(
-      'after',
-      examples('jade-fence sessions', 'jade-fence sessions end 12', 'jade-fence sessions end --all'),
-    )
+  const sessions = noun(program, 'session');
+
+  sessions
+    .command('list')
+    .summary('all of them')
     .action(
       act(async ({ client, show, terminal }) => {
         show(await client.all('GET /me/sessions'), ({ sessions: all }) => {
@@ -31,10 +30,11 @@ export const registerSessions: Register = (program, act) => {
     );
 
   sessions
-    .command('end')
+    .command('remove')
     .summary('end a session, or with --all every one')
     .argument('[number]', 'its number', wholeNumber(1, 2 ** 31 - 1))
     .option('--all', 'sign out everywhere')
+    .addHelpText('after', examples('jade-fence session remove 12', 'jade-fence session remove --all'))
     .action(
       act(async ({ client, show }, id: number | undefined, { all }: { readonly all?: boolean }) => {
         if ((id === undefined) !== (all === true)) throw failure(EXIT.usage, 'usage/sessions');

@@ -1,13 +1,15 @@
 import type { SettingsBody } from '@jade-fence/contract';
 import { Option } from 'commander';
+import { EXIT } from '../exit-code.js';
+import { failure } from '../failure.js';
+import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
-import { type Register, wholeNumber } from './command.js';
+import { examples, type Register, wholeNumber } from './command.js';
 
 interface Given {
   readonly fourEyes?: 'on' | 'off';
   readonly alerts?: string;
   readonly alertsPrivate?: 'on' | 'off';
-  readonly alertSecret?: boolean;
   readonly dnsServer?: readonly string[];
   readonly dnsRate?: number;
   readonly dnsPrivateNames?: 'on' | 'off';
@@ -15,9 +17,23 @@ interface Given {
 }
 
 export const registerSetting: Register = (program, act) => {
-  program
-    .command('settings')
-    .summary('what administrators chose for the service, or change it')
+  const setting = noun(program, 'setting');
+
+  setting
+    .command('list')
+    .summary('all of them')
+    .option('--alert-secret', 'print the secret that alerts are signed with (Standard Webhooks); for administrators')
+    .action(
+      act(async ({ client, show }, { alertSecret }: { readonly alertSecret?: boolean }) => {
+        if (alertSecret) show(await client.call('GET /settings/alert-secret'), ({ secret }) => secret);
+        else show(await client.call('GET /settings'), formatSettings);
+        return undefined;
+      }),
+    );
+
+  setting
+    .command('set')
+    .summary('change those that are given; for administrators')
     .addOption(
       new Option('--four-eyes <state>', 'whether what one person wants to publish is published by another').choices([
         'on',
@@ -37,19 +53,15 @@ export const registerSetting: Register = (program, act) => {
       ).choices(['on', 'off']),
     )
     .option('--own-domain <domains...>', 'domains of your own, whose names are private too; `off` for none')
-    .option('--alert-secret', 'print the secret that alerts are signed with (Standard Webhooks); for administrators')
+    .addHelpText(
+      'after',
+      examples('jade-fence setting set --four-eyes on', 'jade-fence setting set --dns-server 10.40.0.53'),
+    )
     .action(
       act(async ({ client, show }, given: Given) => {
-        if (given.alertSecret) {
-          show(await client.call('GET /settings/alert-secret'), ({ secret }) => secret);
-          return undefined;
-        }
         const change = changeOf(given);
-        const isAsked = Object.values(change).every((value) => value === undefined);
-        const settings = await (isAsked
-          ? client.call('GET /settings')
-          : client.call('PATCH /settings', { body: change }));
-        show(settings, formatSettings);
+        if (Object.values(change).every((value) => value === undefined)) throw failure(EXIT.usage, 'no-setting');
+        show(await client.call('PATCH /settings', { body: change }), formatSettings);
         return undefined;
       }),
     );

@@ -1,6 +1,7 @@
 import { ROLES, type Role, type TokenBody } from '@jade-fence/contract';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
+import { noun } from '../nouns.js';
 import { clock } from '../output/change.js';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
@@ -14,13 +15,12 @@ interface MakeGiven {
 }
 
 export const registerToken: Register = (program, act) => {
-  const token = program
-    .command('token')
-    .summary('keys for programs that call in your name')
-    .description('A token may do at most what its role may, and never more than you. Its key is shown only once.');
+  const token = noun(program, 'token').description(
+    'A token may do at most what its role may, and never more than you. Its key is shown only once.',
+  );
 
   token
-    .command('make')
+    .command('add')
     .summary('make a token, and print its key')
     .argument('<name>', 'what it is for')
     .addOption(new Option('--role <role>', 'what it may do at most (default: what you may)').choices(ROLES))
@@ -29,8 +29,8 @@ export const registerToken: Register = (program, act) => {
     .addHelpText(
       'after',
       examples(
-        'jade-fence token make pipeline --role editor --expires 2027-06-01',
-        'jade-fence token make front-gate --gateway',
+        'jade-fence token add pipeline --role editor --expires 2027-06-01',
+        'jade-fence token add front-gate --gateway',
       ),
     )
     .action(
@@ -54,7 +54,7 @@ export const registerToken: Register = (program, act) => {
       }),
     );
 
-  withYes(token.command('delete'))
+  withYes(token.command('remove'))
     .summary('make a token useless')
     .argument('<number>', 'its number', wholeNumber(1, 2 ** 31 - 1))
     .action(

@@ -1,6 +1,7 @@
 import { SIDE_ROLES, type SideRole } from '@jade-fence/core/replay';
 import { Option } from 'commander';
 import { chosenReplay, type WhichReplay } from '../actions/chosen-replay.js';
+import { noun } from '../nouns.js';
 import { formatEvidence } from '../output/evidence.js';
 import { examples, type Register } from './command.js';
 import { type RedactGiven, withRedact } from './redact-option.js';
@@ -12,7 +13,7 @@ interface Given extends RedactGiven, WhichReplay {
 }
 
 export const registerTune: Register = (program, act) => {
-  withReplay(withRedact(program.command('tune')))
+  withReplay(withRedact(noun(program, 'rule').command('tune')))
     .summary('what a rule would stop, from whom, and at which threshold')
     .description(
       'Tells what the requests of one rule are, so that it can be tuned before it acts: who they come from and where ' +
@@ -27,7 +28,10 @@ export const registerTune: Register = (program, act) => {
         ...SIDE_ROLES,
       ]),
     )
-    .addHelpText('after', examples('jade-fence tune old-booking-calls', 'jade-fence tune calendar-rush --json'))
+    .addHelpText(
+      'after',
+      examples('jade-fence rule tune old-booking-calls', 'jade-fence rule tune calendar-rush --json'),
+    )
     .action(
       act(async (context, rule: string, { replay: id, log, ...query }: Given) => {
         const replay = await chosenReplay(context, { replay: id, log });

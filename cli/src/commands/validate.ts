@@ -1,12 +1,13 @@
 import { readWorkspace } from '@jade-fence/core/workspace';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
+import { noun } from '../nouns.js';
 import { formatIssues } from '../output/issues.js';
 import { examples, type Register } from './command.js';
 
 export const registerValidate: Register = (program, act) => {
-  program
-    .command('validate')
+  noun(program, 'workspace')
+    .command('check')
     .summary('check workspace files without a service')
     .description(
       'Reads workspace files and lists every problem at once, with its line and a remedy. Ends with 0 when the files are valid and with 1 when they are not.',
@@ -14,7 +15,10 @@ export const registerValidate: Register = (program, act) => {
     .argument('<path>', 'a folder of workspace files, or one file')
     .addHelpText(
       'after',
-      examples('jade-fence validate demo/workspace', 'jade-fence validate policies/ticket-site.yaml --json'),
+      examples(
+        'jade-fence workspace check demo/workspace',
+        'jade-fence workspace check policies/ticket-site.yaml --json',
+      ),
     )
     .action(
       act(({ show, terminal }, path: string) => {

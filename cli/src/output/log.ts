@@ -38,5 +38,5 @@ export function formatImported(log: LogBody, paint: Paint): string {
 
 /** What is said of a log that the service has, and imports by itself. */
 export function formatHandedOver({ id, log }: ImportBody): string {
-  return `The service has all of log ${log}, and imports it by itself (import ${id}). See \`jade-fence imports\`.`;
+  return `The service has all of log ${log}, and imports it by itself (import ${id}). See \`jade-fence import list\`.`;
 }

@@ -82,7 +82,7 @@ function formatCountry({ country, countryData }: LookUpBody): string {
 function formatAnswer({ kind, resolution, countryData }: LookUpBody, paint: Paint): string[] {
   if (kind !== 'host' && kind !== 'url') return [];
   if (resolution === null)
-    return [paint.dim('  No address of it is known. Look it up with `jade-fence resolve HOST`.')];
+    return [paint.dim('  No address of it is known. Look it up with `jade-fence resolve run HOST`.')];
   const { addresses, seen, until, from, isPrivate } = resolution;
   const holds = until === null ? '' : `, held until ${until}`;
   const head = `seen ${seen} by ${from.kind} ${safe(from.name)}${holds}`;

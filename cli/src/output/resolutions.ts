@@ -25,7 +25,7 @@ export function formatResolutions(
 ): string {
   const known =
     changedAt === null
-      ? 'No host is resolved yet. Load a file with `jade-fence resolutions load FILE`, or ask DNS with `jade-fence resolve --log LOG`.'
+      ? 'No host is resolved yet. Load a file with `jade-fence resolution import FILE`, or ask DNS with `jade-fence resolve run --log LOG`.'
       : `${counted(hosts, 'host', 'hosts')} known, the last on ${clock(changedAt)}.`;
   const asked =
     servers.length === 0
@@ -69,7 +69,7 @@ export function formatResolve({ state, by, log, done, counts, examples }: Resolv
     done === 0 ? 'Every host is known already.' : `Looked up ${counted(done, 'host', 'hosts')}: ${parts.join(', ')}.`,
     ...(leadInside > 0
       ? [
-          `${paint.yellow('!')} ${counted(leadInside, 'public name was', 'public names were')} answered with an address of private networks. Whoever answered may lie; or name your own domains with \`jade-fence settings --own-domain DOMAIN\`.`,
+          `${paint.yellow('!')} ${counted(leadInside, 'public name was', 'public names were')} answered with an address of private networks. Whoever answered may lie; or name your own domains with \`jade-fence setting list --own-domain DOMAIN\`.`,
         ]
       : []),
     ...(beyond > 0 ? [`${count(beyond)} hosts were too many; resolve the log once more for them.`] : []),

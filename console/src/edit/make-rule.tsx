@@ -1,3 +1,4 @@
+import { withKey } from '@jade-fence/core/edit';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useWorkspace } from '../api/queries.js';
@@ -5,7 +6,6 @@ import { useMay } from '../api/session.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
-import { withKey } from './policy-text.js';
 import { beginUnsaved, useUnsavedOf } from './unsaved.js';
 
 interface MakeRuleProps {

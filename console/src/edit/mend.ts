@@ -1,6 +1,6 @@
+import { placeOf, ruleTexts, withAdded, withKey, withMoved, withoutRule, withRule } from '@jade-fence/core/edit';
 import type { Finding } from '@jade-fence/core/review';
 import { isMap, isScalar, isSeq, type Pair, parseDocument, stringify } from 'yaml';
-import { placeOf, ruleTexts, withAdded, withKey, withMoved, withoutRule, withRule } from './policy-text.js';
 
 export type Mend = NonNullable<Finding['mend']>;
 

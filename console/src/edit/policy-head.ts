@@ -1,5 +1,5 @@
+import { withKey } from '@jade-fence/core/edit';
 import { isMap, isScalar, parseDocument } from 'yaml';
-import { withKey } from './policy-text.js';
 
 /** The keys of a policy as people write them; its rules come last. */
 const ORDER = ['policy', 'note', 'covers', 'client', 'destinations', 'paths', 'default', 'stance', 'redact', 'rules'];

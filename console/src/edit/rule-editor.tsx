@@ -1,4 +1,5 @@
 import type { PolicyBody, WorkspaceBody } from '@jade-fence/contract';
+import { lineInRule, placeOf, ruleTexts, withAdded, withKey, withRule } from '@jade-fence/core/edit';
 import { CallError } from '../api/call.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
@@ -8,7 +9,6 @@ import { Problems } from '../frame/problems.js';
 import { CodeText } from '../marks/code-text.js';
 import { Findings } from '../marks/findings.js';
 import { EditActs } from './edit-acts.js';
-import { lineInRule, placeOf, ruleTexts, withAdded, withKey, withRule } from './policy-text.js';
 import { RuleForm } from './rule-form.js';
 import { readRule } from './rule-value.js';
 import { useUnsaved } from './unsaved.js';

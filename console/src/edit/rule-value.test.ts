@@ -1,6 +1,6 @@
+import { withKey } from '@jade-fence/core/edit';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { withKey } from './policy-text.js';
 import { type Alternative, readRule, writtenAlternatives } from './rule-value.js';
 
 const WORD = fc.oneof(

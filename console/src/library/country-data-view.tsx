@@ -29,7 +29,7 @@ export function CountryDataView() {
       {none && (
         <p className="mb-3">
           None is loaded, so that no country is known and country rules are blind. Load a file below, or by the client:
-          <Command text="jade-fence country load demo/country-data.csv --date 2026-11-01" />
+          <Command text="jade-fence country import demo/country-data.csv --date 2026-11-01" />
         </p>
       )}
       {data.data && (

@@ -38,7 +38,7 @@ export function ResolutionsView() {
         <p className="mb-3">
           No host is resolved yet, so that rules about destinations are blind where requests do not show them. Load a
           file below, or by the client:
-          <Command text="jade-fence resolutions load demo/resolutions.csv" />
+          <Command text="jade-fence resolution import demo/resolutions.csv" />
         </p>
       )}
       {changedAt !== null && (

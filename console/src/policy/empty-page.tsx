@@ -23,7 +23,7 @@ export function EmptyPage() {
     <main>
       <Message title="The workspace is empty">
         <p>Write a policy in a file, and bring its folder into the service:</p>
-        <Command text="jade-fence apply FOLDER" />
+        <Command text="jade-fence workspace apply FOLDER" />
         <p>This page shows it as soon as it is there.</p>
         {mayEdit && (
           <form

@@ -199,7 +199,7 @@ function NoReplay() {
       ) : (
         <p>Import a log first, under Logs above or by the client:</p>
       )}
-      {logs.length === 0 && <Command text="jade-fence replay --import demo/logs/week.jsonl" />}
+      {logs.length === 0 && <Command text="jade-fence replay run --import demo/logs/week.jsonl" />}
     </Message>
   );
 }

@@ -1,5 +1,4 @@
 import type { PolicyBody } from '@jade-fence/contract';
-import { type Mend, mended } from '../edit/mend.js';
 import {
   copyOf,
   placeOf,
@@ -9,7 +8,8 @@ import {
   withMoved,
   withoutRule,
   withRule,
-} from '../edit/policy-text.js';
+} from '@jade-fence/core/edit';
+import { type Mend, mended } from '../edit/mend.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import type { Go } from './place.js';
 import type { RuleActions } from './rule-acts.js';

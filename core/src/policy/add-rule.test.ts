@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { readWorkspace } from '../workspace/index.js';
-import { withRule } from './add-rule.js';
+import { withNewRule } from './add-rule.js';
 
 const POLICY = `policy: visitor-web
 covers: {clients: [10.40.0.0/21]} # the wireless network
@@ -19,15 +19,15 @@ const RULE = { rule: 'allow-web', note: 'With what it needs', when: { scheme: ['
 const ADDED = '  - rule: allow-web\n    note: With what it needs\n    when: {scheme: [http]}\n    then: allow\n';
 
 it('a rule is added above another, or as the last, and nothing else changes', () => {
-  expect(withRule(POLICY, RULE, 'web-for-all')).toBe(
+  expect(withNewRule(POLICY, RULE, 'web-for-all')).toBe(
     POLICY.replace('  - rule: web-for-all', `${ADDED}\n  - rule: web-for-all`),
   );
-  expect(withRule(POLICY, RULE, undefined)).toBe(`${POLICY}\n${ADDED}`);
-  expect(withRule(POLICY, RULE, 'nobody')).toBeUndefined();
+  expect(withNewRule(POLICY, RULE, undefined)).toBe(`${POLICY}\n${ADDED}`);
+  expect(withNewRule(POLICY, RULE, 'nobody')).toBeUndefined();
 });
 
 it('a rule is added to a policy that has none', () => {
-  const text = withRule('policy: a\ncovers: {clients: [10.0.0.0/8]}\ndefault: block\n', RULE, undefined) as string;
+  const text = withNewRule('policy: a\ncovers: {clients: [10.0.0.0/8]}\ndefault: block\n', RULE, undefined) as string;
   const { workspace, issues } = readWorkspace([{ name: 'a.yaml', text }]);
   expect(issues).toEqual([]);
   expect(workspace.policies.get('a')?.rules.map(({ name }) => name)).toEqual(['allow-web']);

@@ -7,7 +7,7 @@ export {
   VERDICTS,
   type Verdict,
 } from './action.js';
-export { type NewRule, withRule } from './add-rule.js';
+export { type NewRule, withNewRule } from './add-rule.js';
 export { type Covered, checkCovers, coveredClients, coveredHosts } from './covers.js';
 export type { Mend } from './mend.js';
 export {

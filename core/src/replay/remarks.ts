@@ -37,7 +37,7 @@ export function destinationRemarks({ requests, hosts, most }: UnresolvedHosts): 
   const [first] = most;
   if (first === undefined) return [];
   const others = hosts === 1 ? '' : ` and ${counted(hosts - 1, 'other host')}`;
-  const text = `Of ${counted(requests, 'request')} it is not known where they went: no address of \`${first.host}\`${others} is known. Resolve them with \`jade-fence resolve --log LOG\`, or load resolutions from a file.`;
+  const text = `Of ${counted(requests, 'request')} it is not known where they went: no address of \`${first.host}\`${others} is known. Resolve them with \`jade-fence resolve run --log LOG\`, or load resolutions from a file.`;
   return [{ rule: null, code: 'unresolved', text }];
 }
 

@@ -83,7 +83,7 @@ function countryData(policy: Policy, { country, at }: Prepared, date: number | u
         ruleFinding('no-country-data', 'warning', policy.name, rule.name, {
           what: `\`${rule.name}\` tests the country, and no country data is loaded`,
           reason: 'Without it the country of an address is not seen, so the rule is blind',
-          edit: 'Load it with `jade-fence country load FILE`',
+          edit: 'Load it with `jade-fence country import FILE`',
         }),
       ];
     if (date === undefined || at - date <= OLD_DATA) return [];
@@ -92,7 +92,7 @@ function countryData(policy: Policy, { country, at }: Prepared, date: number | u
       ruleFinding('old-country-data', 'warning', policy.name, rule.name, {
         what: `\`${rule.name}\` tests the country, and the country data is ${days} days old`,
         reason: `It is of ${new Date(date).toISOString().slice(0, 10)}; networks move between countries all the time`,
-        edit: 'Load newer data with `jade-fence country load FILE`',
+        edit: 'Load newer data with `jade-fence country import FILE`',
       }),
     ];
   });
@@ -123,7 +123,7 @@ function destinations(policy: Policy, { resolutions }: Prepared): Finding[] {
     ruleFinding('no-resolutions', 'warning', policy.name, rule.name, {
       what: `\`${rule.name}\` tests where requests go, and no host is resolved yet`,
       reason: 'Where a request does not show its destination, the addresses of its host are not known either',
-      edit: 'Load a zone, hosts or CSV file with `jade-fence resolutions load FILE`, or resolve the hosts of a log with `jade-fence resolve --log LOG`',
+      edit: 'Load a zone, hosts or CSV file with `jade-fence resolution import FILE`, or resolve the hosts of a log with `jade-fence resolve run --log LOG`',
     }),
   ];
 }

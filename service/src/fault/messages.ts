@@ -108,7 +108,7 @@ export const MESSAGES = {
   }),
   'country-data-not-loaded': () => ({
     detail: 'No country data is loaded, and no correction holds the address.',
-    remedy: 'Load it with `jade-fence country load FILE`.',
+    remedy: 'Load it with `jade-fence country import FILE`.',
   }),
   'cross-site': ({ header }: { header: string }) => ({
     detail: `A change made with a session carries the header ${header}.`,
@@ -160,7 +160,7 @@ export const MESSAGES = {
   }),
   'gateway-token-required': () => ({
     detail: 'Live decisions are for gateways, which ask with their token.',
-    remedy: 'Make one with `jade-fence token make NAME --gateway`, and send it as `Authorization: Bearer TOKEN`.',
+    remedy: 'Make one with `jade-fence token add NAME --gateway`, and send it as `Authorization: Bearer TOKEN`.',
   }),
   'how-to-sign-in': () => ({
     detail: 'Sign in with `name` and `password`, or with `key` alone.',
@@ -201,7 +201,7 @@ export const MESSAGES = {
   'no-dns-servers': () => ({
     detail: 'No DNS servers are set, so that no host can be looked up.',
     remedy:
-      'An administrator sets them with `jade-fence settings --dns-server ADDRESS`, or in the console under People.',
+      'An administrator sets them with `jade-fence setting set --dns-server ADDRESS`, or in the console under People.',
   }),
   'no-destinations-in-log': ({ log }: { log: string }) => ({
     detail: `No request of \`${log}\` shows both its host and the address that it went to.`,
@@ -246,7 +246,7 @@ export const MESSAGES = {
   }),
   'not-found': ({ kind, name }: { kind: string; name: string }) => ({
     detail: `The draft has no ${kind} \`${name}\`.`,
-    remedy: 'See which there are with `jade-fence list`.',
+    remedy: 'See which there are with `jade-fence list list`.',
   }),
   'not-json': () => ({ detail: 'The body is not JSON.', remedy: 'Send JSON as of RFC 8259.' }),
   'not-met': ({ what }: { what: string }) => ({
@@ -393,7 +393,7 @@ export const MESSAGES = {
   }),
   'session-required': () => ({
     detail: 'A first password is set from the console, or by an administrator.',
-    remedy: 'Sign in to the console with the access key; or `jade-fence person change NAME --password`.',
+    remedy: 'Sign in to the console with the access key; or `jade-fence person set NAME --password`.',
   }),
   'token-exists': ({ name, owner }: { name: string; owner: string }) => ({
     detail: `There is a token \`${name}\` of ${owner} already.`,
@@ -471,7 +471,7 @@ export const MESSAGES = {
   }),
   'upload-idle': ({ seconds }: { seconds: number }) => ({
     detail: `Nothing of the log came for ${seconds} seconds, so the import was ended.`,
-    remedy: 'Send it again; a longer pause is allowed by `jade-fence serve --upload-idle`.',
+    remedy: 'Send it again; a longer pause is allowed by `jade-fence service run --upload-idle`.',
   }),
   'upload-too-large': ({ maxBytes }: { maxBytes: string }) => ({
     detail: `The upload is larger than ${maxBytes} bytes; nothing was imported.`,
@@ -513,7 +513,7 @@ export const MESSAGES = {
   }),
   'wrong-password': () => ({
     detail: 'The name or the password is wrong.',
-    remedy: 'An administrator can set a new one with `jade-fence person change NAME --password`.',
+    remedy: 'An administrator can set a new one with `jade-fence person set NAME --password`.',
   }),
 } satisfies Partial<Messages>;
 

@@ -3,11 +3,11 @@ import { API, MAY_CALL } from '@jade-fence/contract';
 import type { ClassConstructor } from 'class-transformer';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { targetConstructorToSchema } from 'class-validator-jsonschema';
+import { version } from '../version.js';
 import { type DescribedRoute, LARGEST_BODY } from './api.js';
 
 type Json = Record<string, unknown>;
 
-const VERSION = '0.1.0';
 const REF = '#/components/schemas/';
 
 /**
@@ -32,7 +32,7 @@ export function openApiOf(routes: readonly DescribedRoute[]): Json {
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Jade Fence', version: VERSION },
+    info: { title: 'Jade Fence', version },
     security: [{ token: [] }, { session: [] }],
     paths,
     components: {

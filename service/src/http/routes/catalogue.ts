@@ -1,7 +1,7 @@
 import type { AllowedBody, CatalogueMergedBody } from '@jade-fence/contract';
 import { allNeeds } from '@jade-fence/core/application';
 import { CATALOGUE_KINDS, type CatalogueKind, catalogueRows, mergedCatalogue } from '@jade-fence/core/catalogue';
-import { withRule } from '@jade-fence/core/policy';
+import { withNewRule } from '@jade-fence/core/policy';
 import type { Knex } from 'knex';
 import { catalogueCsv, readCatalogueCsv } from '../../catalogue/csv.js';
 import { notFound } from '../../fault/not-found.js';
@@ -32,7 +32,7 @@ export function catalogueRoutes(api: Api, knex: Knex, states: PreparedStates): v
       const needs = allNeeds(applications, application);
       const stored = await findObject(knex, 'policy', params.name);
       const note = needs.length > 0 ? `With what it needs: ${needs.join(', ')}` : undefined;
-      const text = withRule(
+      const text = withNewRule(
         await textOfVersion(knex, stored.versionId),
         { rule, note, when: { application: [application, ...needs] }, then: 'allow' },
         above,

@@ -1,0 +1,78 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+import type { ChecksBody, ChecksQuery } from '@jade-fence/contract';
+import type { CheckedCell } from '@jade-fence/core/checking';
+import type { Context } from '../context.js';
+import type { ExitCode } from '../exit-code.js';
+import { EXIT } from '../exit-code.js';
+import { Failure } from '../failure.js';
+import { safe } from '../output/safe.js';
+import type { Paint } from '../output/terminal.js';
+
+/** One answer that is not as expected, by which it is known again. */
+const nameOf = (check: string, { probe, destination }: CheckedCell): string => `${check}: ${probe} at ${destination}`;
+
+/**
+ * Runs checks again and again, a line each time, and shows at which time each answer began to fail and began to hold
+ * again; for the moment of publishing. Never ends by itself. A service that is away is waited for.
+ */
+export async function watchChecks(
+  context: Context,
+  query: { readonly [key in keyof ChecksQuery]: ChecksQuery[key] | undefined },
+  seconds: number,
+): Promise<ExitCode> {
+  const { client, json, terminal } = context;
+  let failing: ReadonlyMap<string, CheckedCell> = new Map();
+  let hasFailed = false;
+  for (;;) {
+    const at = new Date().toISOString();
+    const answer = await client.call('GET /checks', { query: { ...query } }).catch((error) => {
+      if (error instanceof Failure && error.exitCode === EXIT.service) return error;
+      throw error;
+    });
+    if (answer instanceof Failure) terminal.err(`${at}  ${safe(answer.body.detail)}`);
+    else {
+      const now = failingIn(answer);
+      const began = [...now].filter(([name]) => !failing.has(name));
+      const mended = [...failing.keys()].filter((name) => !now.has(name));
+      if (json) terminal.out(JSON.stringify({ at, failing: now.size, began: began.map(([name]) => name), mended }));
+      else
+        for (const line of linesOf({ at, answer, began, mended, isFirst: !hasFailed }, terminal.paint))
+          terminal.out(line);
+      hasFailed ||= began.length > 0;
+      failing = now;
+    }
+    await sleep(seconds * 1000);
+  }
+}
+
+const failingIn = ({ checks }: ChecksBody): Map<string, CheckedCell> =>
+  new Map(
+    checks.flatMap(({ check, cells }) =>
+      cells.filter(({ holds }) => !holds).map((cell): [string, CheckedCell] => [nameOf(check, cell), cell]),
+    ),
+  );
+
+interface Seen {
+  readonly at: string;
+  readonly answer: ChecksBody;
+  /** The answers that fail now and did not before. */
+  readonly began: readonly (readonly [string, CheckedCell])[];
+  readonly mended: readonly string[];
+  /** Whether none has failed so far. */
+  readonly isFirst: boolean;
+}
+
+function linesOf({ at, answer, began, mended, isFirst }: Seen, paint: Paint): string[] {
+  const all = answer.checks.reduce((sum, { cells }) => sum + cells.length, 0);
+  const held = all - answer.failing;
+  const time = `${at.slice(0, 10)} ${at.slice(11, 19)}`;
+  const head = `${time}  ${held} of ${all} answers are as expected`;
+  return [
+    answer.failing === 0 ? `${paint.green('✓')} ${head}` : `${paint.red('✗')} ${head}`,
+    ...began.map(([name, { expected, verdict }], index) => {
+      const first = isFirst && index === 0 ? paint.bold('  the first to fail') : '';
+      return `    ${safe(name)}: expected ${expected.verdict}, got ${verdict}${first}`;
+    }),
+    ...mended.map((name) => `    ${safe(name)}: as expected again`),
+  ];
+}
