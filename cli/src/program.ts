@@ -138,9 +138,7 @@ function describe(program: Command, terminal: Terminal, json: boolean): void {
     .option('--json', 'answer in JSON, for programs')
     .option('-q, --quiet', 'print no answer; failures are still printed')
     .usage('<noun> <verb> [options]')
-    .addHelpCommand(
-      new Command('help').argument('[command]').helpGroup(SIGNING_IN).summary('what a command does'),
-    )
+    .addHelpCommand(new Command('help').argument('[command]').helpGroup(SIGNING_IN).summary('what a command does'))
     .addHelpText(
       'after',
       `${startHere(

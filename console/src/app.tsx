@@ -21,6 +21,8 @@ const LivePage = lazy(() => import('./live/live-page.js'));
 const PeoplePage = lazy(() => import('./people/people-page.js'));
 const AuditPage = lazy(() => import('./people/audit-page.js'));
 const EffectivePage = lazy(() => import('./effective/effective-page.js'));
+const ReviewPage = lazy(() => import('./review/review-page.js'));
+const HistoryPage = lazy(() => import('./history/history-page.js'));
 const LookUpPage = lazy(() => import('./lookup/look-up-page.js'));
 
 export function App() {
@@ -52,6 +54,8 @@ function Guarded() {
           <Route path="/people" element={<PeoplePage />} />
           <Route path="/audit" element={<AuditPage />} />
           <Route path="/effective" element={<EffectivePage />} />
+          <Route path="/review" element={<ReviewPage />} />
+          <Route path="/history/:kind?/:name?" element={<HistoryPage />} />
           <Route path="/look-up" element={<LookUpPage />} />
           <Route path="*" element={<First />} />
         </Routes>

@@ -1,10 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { callApi, ended, loadGarden, startService, type TestService } from '../setup/service.js';
+import { callApi, ended, startGarden, type TestService } from '../setup/service.js';
 
 let service: TestService;
 beforeAll(async () => {
-  service = await startService();
-  await loadGarden(service);
+  service = await startGarden();
 });
 afterAll(() => service.stop());
 

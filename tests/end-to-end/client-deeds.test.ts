@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { CLIENT, loadGarden, runClient, startService, type TestService } from '../setup/service.js';
+import { CLIENT, runClient, startGarden, type TestService } from '../setup/service.js';
 import { atTerminal } from '../setup/terminal.js';
 
 /** What the client does by itself, beside asking the service: its commands as a whole, and how it meets a terminal. */
@@ -14,8 +14,7 @@ let folder: string;
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'jade-fence-deeds-'));
-  service = await startService();
-  await loadGarden(service);
+  service = await startGarden();
 });
 afterAll(async () => {
   await service?.stop();

@@ -2,15 +2,14 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { DEMO, loadGarden, runClient, startService, type TestService } from '../setup/service.js';
+import { DEMO, runClient, startGarden, type TestService } from '../setup/service.js';
 
 /** The garden's administrator at the command line: which were stopped, by which rule, because of what. */
 let service: TestService;
 let folder: string;
 beforeAll(async () => {
-  service = await startService();
+  service = await startGarden();
   folder = mkdtempSync(join(tmpdir(), 'jade-fence-files-'));
-  await loadGarden(service);
 });
 afterAll(async () => {
   await service.stop();

@@ -11,7 +11,7 @@ const services: Service[] = [];
 let key: string;
 
 const EDITORS = 4;
-const EDITS = 225;
+const EDITS = 120;
 const PUBLISHES = 100;
 const LIST = '/api/v1/objects/list/home-workers';
 const TEXT = 'list: home-workers\nof: users\nentries:\n  - nobody\n';

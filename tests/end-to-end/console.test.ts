@@ -2,7 +2,7 @@ import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { launchBrowser, openPage } from '../setup/browser.js';
 import { axe, signIn } from '../setup/console.js';
-import { ended, loadGarden, startService, type TestService } from '../setup/service.js';
+import { ended, startGarden, startService, type TestService } from '../setup/service.js';
 
 let service: TestService;
 let empty: TestService;
@@ -11,8 +11,7 @@ let page: Page;
 let complaints: string[];
 
 beforeAll(async () => {
-  [service, empty, browser] = await Promise.all([startService(), startService(), launchBrowser()]);
-  await loadGarden(service);
+  [service, empty, browser] = await Promise.all([startGarden(), startService(), launchBrowser()]);
   ({ page, complaints } = await openPage(browser));
 });
 afterAll(async () => {

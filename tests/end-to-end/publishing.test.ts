@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { DEMO, loadGarden, startService, type TestService } from '../setup/service.js';
+import { DEMO, startGarden, type TestService } from '../setup/service.js';
 
 /** The draft, what is published of it, and the way back; by client and API. */
 let service: TestService;
@@ -20,8 +20,7 @@ const apply = async (text: string): Promise<void> => {
 };
 
 beforeAll(async () => {
-  service = await startService();
-  await loadGarden(service);
+  service = await startGarden();
 });
 afterAll(() => service.stop());
 

@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openFolder } from '../setup/folder.js';
-import { loadGarden, runClient, startService, type TestService } from '../setup/service.js';
+import { runClient, startGarden, type TestService } from '../setup/service.js';
 
 /** Every verdict, tags, limits, categories and schedules, from the file over the service to the report. */
 let service: TestService;
@@ -61,10 +61,9 @@ const LOG = [
 ];
 
 beforeAll(async () => {
-  service = await startService();
+  service = await startGarden();
   writeFileSync(join(folder, 'herbarium.yaml'), RULES);
   writeFileSync(join(folder, 'log.jsonl'), LOG.map((line) => JSON.stringify(line)).join('\n'));
-  await loadGarden(service);
   expect((await service.client('workspace', 'apply', join(folder, 'herbarium.yaml'))).code).toBe(0);
 });
 afterAll(() => service.stop());

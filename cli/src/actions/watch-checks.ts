@@ -1,15 +1,12 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { ChecksBody, ChecksQuery } from '@jade-fence/contract';
-import type { CheckedCell } from '@jade-fence/core/checking';
+import { type CheckedCell, failingCells, failingChange } from '@jade-fence/core/checking';
 import type { Context } from '../context.js';
 import type { ExitCode } from '../exit-code.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
 import { safe } from '../output/safe.js';
 import type { Paint } from '../output/terminal.js';
-
-/** One answer that is not as expected, by which it is known again. */
-const nameOf = (check: string, { probe, destination }: CheckedCell): string => `${check}: ${probe} at ${destination}`;
 
 /**
  * Runs checks again and again, a line each time, and shows at which time each answer began to fail and began to hold
@@ -31,12 +28,11 @@ export async function watchChecks(
     });
     if (answer instanceof Failure) terminal.err(`${at}  ${safe(answer.body.detail)}`);
     else {
-      const now = failingIn(answer);
-      const began = [...now].filter(([name]) => !failing.has(name));
-      const mended = [...failing.keys()].filter((name) => !now.has(name));
-      if (json) terminal.out(JSON.stringify({ at, failing: now.size, began: began.map(([name]) => name), mended }));
+      const now = failingCells(answer.checks);
+      const { began, mended } = failingChange(failing.keys(), now.keys());
+      if (json) terminal.out(JSON.stringify({ at, failing: now.size, began, mended }));
       else
-        for (const line of linesOf({ at, answer, began, mended, isFirst: !hasFailed }, terminal.paint))
+        for (const line of linesOf({ at, answer, failing: now, began, mended, isFirst: !hasFailed }, terminal.paint))
           terminal.out(line);
       hasFailed ||= began.length > 0;
       failing = now;
@@ -45,31 +41,26 @@ export async function watchChecks(
   }
 }
 
-const failingIn = ({ checks }: ChecksBody): Map<string, CheckedCell> =>
-  new Map(
-    checks.flatMap(({ check, cells }) =>
-      cells.filter(({ holds }) => !holds).map((cell): [string, CheckedCell] => [nameOf(check, cell), cell]),
-    ),
-  );
-
 interface Seen {
   readonly at: string;
   readonly answer: ChecksBody;
-  /** The answers that fail now and did not before. */
-  readonly began: readonly (readonly [string, CheckedCell])[];
+  readonly failing: ReadonlyMap<string, CheckedCell>;
+  /** Of those that fail, the ones that did not before. */
+  readonly began: readonly string[];
   readonly mended: readonly string[];
   /** Whether none has failed so far. */
   readonly isFirst: boolean;
 }
 
-function linesOf({ at, answer, began, mended, isFirst }: Seen, paint: Paint): string[] {
+function linesOf({ at, answer, failing, began, mended, isFirst }: Seen, paint: Paint): string[] {
   const all = answer.checks.reduce((sum, { cells }) => sum + cells.length, 0);
   const held = all - answer.failing;
   const time = `${at.slice(0, 10)} ${at.slice(11, 19)}`;
   const head = `${time}  ${held} of ${all} answers are as expected`;
   return [
     answer.failing === 0 ? `${paint.green('✓')} ${head}` : `${paint.red('✗')} ${head}`,
-    ...began.map(([name, { expected, verdict }], index) => {
+    ...began.map((name, index) => {
+      const { expected, verdict } = failing.get(name) as CheckedCell;
       const first = isFirst && index === 0 ? paint.bold('  the first to fail') : '';
       return `    ${safe(name)}: expected ${expected.verdict}, got ${verdict}${first}`;
     }),

@@ -53,6 +53,26 @@ export const registerPublish: Register = (program, act) => {
   registerProposal(program, act);
 
   noun(program, 'revision')
+    .command('show')
+    .summary('one revision: by whom, why, and what it changed')
+    .argument('<revision>', 'its number', wholeNumber(1, 2 ** 31 - 1))
+    .option('--text', 'also the lines that differ')
+    .addHelpText('after', examples('jade-fence revision show 3', 'jade-fence revision show 3 --text'))
+    .action(
+      act(async ({ client, show, terminal }, number: number, { text = false }: { readonly text?: boolean }) => {
+        const { contents, ...revision } = await client.call('GET /revisions/:number', { params: { number } });
+        const from = number === 1 ? 'nothing' : String(number - 1);
+        const difference = await client.call('GET /differences', { query: { from, to: String(number), text } });
+        show({ ...revision, ...difference }, () =>
+          [formatRevisions([revision], terminal.paint), formatDifference(difference, text, terminal.paint)].join(
+            '\n\n',
+          ),
+        );
+        return undefined;
+      }),
+    );
+
+  noun(program, 'revision')
     .command('list')
     .summary('what was published, the newest first')
     .option('--limit <number>', 'at most this many', wholeNumber(1, 500))

@@ -2,12 +2,18 @@ import type { CheckedGrid } from '@jade-fence/core/checking';
 import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
+import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
 import { CodeText } from '../marks/code-text.js';
 import { Gate } from '../marks/gate.js';
 import { MendButton } from './mend-button.js';
+import { useWatch } from './use-watch.js';
+import { Watched } from './watched.js';
+
+/** How often checks are run while they are watched. */
+const WATCH_MS = 3000;
 
 const STATES = [
   { value: 'draft', label: 'the draft' },
@@ -18,17 +24,28 @@ const STATES = [
 export default function ChecksPage() {
   const [search, setSearch] = useSearchParams();
   const state = search.get('state') ?? 'draft';
-  const checks = useFetched('GET /checks', { query: { state } }, { keep: true });
+  const isWatched = search.has('watch');
+  const every = isWatched ? { every: WATCH_MS } : {};
+  const checks = useFetched('GET /checks', { query: { state } }, { keep: true, ...every });
+  const seen = useWatch(checks.data, checks.dataUpdatedAt, isWatched);
   const mayEdit = useMay('editor');
   const [check, probe, destination] = (search.get('cell') ?? '').split(' ');
-  const choose = (cell: string) => setSearch({ ...(state !== 'draft' && { state }), cell });
+  const set = (key: string, value: string | undefined) =>
+    setSearch((before) => {
+      const after = new URLSearchParams(before);
+      value === undefined ? after.delete(key) : after.set(key, value);
+      return after;
+    });
   return (
     <Page
       title="Checks"
       about="Who must get where, and who must not"
       acts={
         <>
-          <Choice label="Of" value={state} options={STATES} onChange={(value) => setSearch({ state: value })} />
+          <Choice label="Of" value={state} options={STATES} onChange={(value) => set('state', value)} />
+          <Button onClick={() => set('watch', isWatched ? undefined : 'yes')}>
+            {isWatched ? 'Stop watching' : 'Watch'}
+          </Button>
           <Link to="/library/check/+" className="text-jade hover:underline">
             Write another
           </Link>
@@ -46,12 +63,13 @@ export default function ChecksPage() {
           , or make one of a request of a replay.
         </p>
       )}
+      {isWatched && <Watched seen={seen} at={checks.dataUpdatedAt} />}
       {checks.data?.checks.map((grid) => (
         <Grid
           key={grid.check}
           grid={grid}
           chosen={grid.check === check ? { probe, destination } : undefined}
-          onChoose={(cell) => choose(`${grid.check} ${cell}`)}
+          onChoose={(cell) => set('cell', `${grid.check} ${cell}`)}
           mayMend={mayEdit && state === 'draft'}
         />
       ))}

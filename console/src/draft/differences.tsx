@@ -3,6 +3,7 @@ import type { DifferenceBody } from '@jade-fence/contract';
 import type { DocumentKind } from '@jade-fence/core/text';
 import { Link } from 'react-router';
 import { AskButton } from '../frame/ask-button.js';
+import { DifferingLines } from '../history/differing-lines.js';
 import { CodeText } from '../marks/code-text.js';
 import { clock } from '../marks/count.js';
 
@@ -64,24 +65,14 @@ export function Differences({ difference, onDiscard }: DifferencesProps) {
   );
 }
 
-const TONES: Readonly<Record<string, string>> = { '+': 'bg-jade-wash', '-': 'bg-plum-wash' };
-
 function Lines({ text, of }: { readonly text: string; readonly of: string }) {
   return (
     <Disclosure>
       <DisclosureButton className="ml-5 cursor-pointer text-jade hover:underline">
         Show lines<span className="sr-only"> of {of}</span>
       </DisclosureButton>
-      <DisclosurePanel className="mt-1 ml-5 overflow-auto border border-line bg-sheet font-mono" as="pre">
-        {text
-          .split('\n')
-          .slice(2)
-          .map((line, at) => (
-            // Lines of a difference stay where they are.
-            <span key={at} className={`block px-2 ${TONES[line[0] ?? ''] ?? ''}`}>
-              {line || ' '}
-            </span>
-          ))}
+      <DisclosurePanel className="mt-1 ml-5">
+        <DifferingLines text={text} />
       </DisclosurePanel>
     </Disclosure>
   );

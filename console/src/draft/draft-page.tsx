@@ -1,19 +1,25 @@
-import type { DifferenceBody, DraftBody } from '@jade-fence/contract';
+import type { DraftBody } from '@jade-fence/contract';
 import type { DocumentKind } from '@jade-fence/core/text';
-import { useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
+import { MendButton } from '../checks/mend-button.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
+import { History } from '../history/history.js';
 import { CodeText } from '../marks/code-text.js';
+import { Findings } from '../marks/findings.js';
+import { PlaceOfFinding } from '../review/place.js';
 import { Differences } from './differences.js';
-import { History } from './history.js';
+import { editsIn } from './edits.js';
 import { PublishForm } from './publish-form.js';
 
 const LOOK_MS = 5000;
+/** So many revisions are listed here; the history has all. */
+const RECENT = 5;
 
 /** The edits, what prevents publishing them, and what was published before. */
 export default function DraftPage() {
@@ -21,6 +27,7 @@ export default function DraftPage() {
   const [from, to] = [search.get('from') ?? 'published', search.get('to') ?? 'draft'];
   const draft = useFetched('GET /draft', {}, { every: LOOK_MS });
   const difference = useFetched('GET /differences', { query: { from, to, text: true } }, { keep: true });
+  const navigate = useNavigate();
   const mayEdit = useMay('editor');
   const number = draft.data?.draft;
   const discard = useDeed((one: { kind?: DocumentKind; name?: string }) =>
@@ -73,24 +80,25 @@ export default function DraftPage() {
             <Readiness draft={draft.data} />
           </Part>
           <PublishForm draft={draft.data} />
-          <History draft={draft.data.draft} lost={lost} onCompare={(a, b) => setSearch({ from: a, to: b })} />
+          <History
+            draft={draft.data.draft}
+            lost={lost}
+            onOpen={(revision) => navigate(`/history?revision=${revision}`)}
+            most={RECENT}
+          />
+          <p className="-mt-4">
+            <Link to="/history" className="text-jade hover:underline">
+              The whole history
+            </Link>
+          </p>
         </div>
       </div>
     </Page>
   );
 }
 
-/** The edits of the draft in words, with who made them. */
-const editsIn = ({ changes, countryData }: DifferenceBody): string[] => [
-  ...changes.flatMap(({ kind, name, change, words, by }) =>
-    (words.length > 0 ? words : [`it was ${change}`]).map(
-      (what) => `${kind} \`${name}\`, by ${by ?? 'somebody'}: ${what}`,
-    ),
-  ),
-  ...(countryData === null ? [] : [countryData]),
-];
-
 function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBody }) {
+  const mayEdit = useMay('editor');
   const cells = checks.flatMap((check) => check.cells.map((cell) => ({ ...cell, check: check.check })));
   const failing = cells.filter(({ holds }) => !holds);
   return (
@@ -102,7 +110,7 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
             ? `✓ All ${cells.length} cells of the checks are as expected.`
             : `✗ ${failing.length} of ${cells.length} cells of the checks not as expected; that stops publishing.`}
       </p>
-      {failing.map(({ check, probe, destination, expected, verdict, summary, mends }) => (
+      {failing.map(({ check, probe, destination, expected, verdict, summary, policy, mends }) => (
         <div key={`${check} ${probe} ${destination}`} className="mb-1 border-l-2 border-plum bg-plum-wash px-2 py-0.5">
           <p>
             <code className="font-mono">
@@ -110,9 +118,10 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
             </code>{' '}
             expected {expected.verdict}, got {verdict}. <CodeText text={summary} />
           </p>
-          {mends.map(({ what }) => (
-            <p key={what}>
+          {mends.map(({ mend, what }) => (
+            <p key={what} className="flex flex-wrap items-center gap-2">
               <CodeText text={what} />
+              {mend && policy && mayEdit && <MendButton {...{ policy, mend }} />}
             </p>
           ))}
         </div>
@@ -122,14 +131,16 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
           ? '✓ No new findings of the review.'
           : `${newFindings.length === 1 ? 'One new finding' : `${newFindings.length} new findings`} of the review:`}
       </p>
-      {newFindings.map(({ code, severity, policy, rule, what, edit }) => (
-        <p key={`${code} ${policy} ${rule} ${what}`} className="mb-1 border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
-          <span className="font-medium">{severity === 'warning' ? 'Warning' : 'Note'}:</span> <CodeText text={what} />.{' '}
-          <span className="text-soft">
-            <CodeText text={edit} />.
-          </span>
-        </p>
-      ))}
+      <Findings
+        findings={newFindings}
+        onMend={mayEdit ? 'in the draft' : undefined}
+        above={(finding) => <PlaceOfFinding finding={finding} />}
+      />
+      <p className="mt-2">
+        <Link to="/review" className="text-jade hover:underline">
+          All that the review finds
+        </Link>
+      </p>
     </>
   );
 }

@@ -17,6 +17,7 @@ const PARTS = [
   { to: '/policies', label: 'Rules' },
   { to: '/compare', label: 'Compare' },
   { to: '/try', label: 'Try' },
+  { to: '/review', label: 'Review' },
   { to: '/checks', label: 'Checks' },
   { to: '/library', label: 'Library' },
   { to: '/logs', label: 'Logs' },

@@ -3,11 +3,12 @@ import { useFetched, useWhole } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
+import { HistoryLink } from '../history/history-link.js';
 import { clock, count } from '../marks/count.js';
 import { EntriesPart } from './entries-part.js';
 import { entriesText } from './entries-text.js';
 import { ObjectFindings } from './object-findings.js';
-import { Remove, Versions } from './object-view.js';
+import { Remove } from './object-view.js';
 import { OverlapPart } from './overlap-part.js';
 import { PasteEntries } from './paste-entries.js';
 
@@ -28,6 +29,7 @@ export function ListView({ name }: { readonly name: string }) {
           {addresses !== null && `, which cover ${BigInt(addresses).toLocaleString('en')} addresses`}; version {version}
           {changedBy && ` by ${changedBy}`}, {clock(changedAt).slice(0, 16)}
         </span>
+        <HistoryLink kind="list" name={name} />
         {mayEdit && <Remove kind="list" name={name} version={version} back="/library/list" />}
       </div>
       <ObjectFindings kind="list" name={name} />
@@ -61,7 +63,6 @@ export function ListView({ name }: { readonly name: string }) {
       <EntriesPart name={name} mayEdit={mayEdit} />
       <OverlapPart name={name} of={of} />
       {mayEdit && <PasteEntries name={name} of={of} />}
-      <Versions kind="list" name={name} />
     </>
   );
 }

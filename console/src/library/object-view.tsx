@@ -1,7 +1,7 @@
 import type { ObjectBody } from '@jade-fence/contract';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.js';
-import { useDeed, useFetched, useWhole } from '../api/fetching.js';
+import { useDeed, useFetched } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
 import { useUnsaved } from '../edit/unsaved.js';
@@ -9,7 +9,7 @@ import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
-import { Table } from '../frame/table.js';
+import { HistoryLink } from '../history/history-link.js';
 import { CodeText } from '../marks/code-text.js';
 import { clock } from '../marks/count.js';
 import { CorrectionsMap } from './corrections-map.js';
@@ -33,6 +33,7 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
           {kind}, version {stored.data.version}
           {stored.data.changedBy && ` by ${stored.data.changedBy}`}, {clock(stored.data.changedAt).slice(0, 16)}
         </span>
+        <HistoryLink {...{ kind, name }} />
         {mayEdit && <Remove {...{ kind, name }} version={stored.data.version} back={`/library/${kind}`} />}
       </div>
       {sentence && (
@@ -46,7 +47,6 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
       {kind === 'notice' && <NoticePreview notice={name} />}
       {USED.includes(kind) && <Users {...{ kind, name }} />}
       <Edited kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
-      <Versions {...{ kind, name }} />
     </>
   );
 }
@@ -138,25 +138,3 @@ export function Remove({ kind, name, version, back }: RemoveProps) {
 }
 
 /** Every state that an object had. */
-export function Versions({ kind, name }: Named) {
-  const versions = useWhole('GET /objects/:kind/:name/versions', { params: { kind, name } }).data?.versions;
-  return (
-    <div className="mt-4">
-      <Part title="States that it had">
-        <Table
-          label="States"
-          columns={['version', 'by', 'at', 'in revisions']}
-          rows={versions?.map(({ version, changedBy, changedAt, revisions }) => ({
-            key: version,
-            cells: [
-              version,
-              changedBy ?? '–',
-              clock(changedAt).slice(0, 16),
-              revisions.length === 0 ? 'none' : revisions.join(', '),
-            ],
-          }))}
-        />
-      </Part>
-    </div>
-  );
-}

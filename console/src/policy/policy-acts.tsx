@@ -11,6 +11,7 @@ import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Panel } from '../frame/panel.js';
 import { wordsIn } from '../frame/words.js';
+import { HistoryLink } from '../history/history-link.js';
 
 /** Stores a policy under a name that none has, and opens it. */
 function useNewPolicy() {
@@ -98,7 +99,8 @@ export function PolicyActs({ policy, onEdit }: { readonly policy: PolicyBody; re
     call('DELETE /objects/:kind/:name', { params: { kind: 'policy', name }, version: policy.version }),
   );
   return (
-    <span className="flex flex-wrap gap-2">
+    <span className="flex flex-wrap items-baseline gap-2">
+      <HistoryLink kind="policy" name={name} />
       <Button onClick={onEdit}>Edit policy</Button>
       <Button onClick={() => setCopying(true)}>Duplicate</Button>
       <AskButton

@@ -1,3 +1,4 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import type { NoticeBody } from '@jade-fence/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
@@ -8,10 +9,11 @@ import { useDeed } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { Story } from '../explanation/explanation-panel.js';
 import { Choice } from '../frame/choice.js';
-import { TextField } from '../frame/field.js';
+import { TextArea, TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Page } from '../frame/page.js';
 import { NoticeView } from '../library/notice-view.js';
+import { linesWithoutHeader, requestOf, type Typed } from './request-of.js';
 
 const STATES = [
   { value: 'draft', label: 'the draft' },
@@ -39,7 +41,11 @@ export default function TryPage() {
     method: get('method', 'GET'),
     agent: get('agent'),
     user: get('user'),
+    groups: get('groups'),
     time: get('time'),
+    destination: get('destination'),
+    forwarded: get('forwarded'),
+    headers: get('headers'),
   };
   const asked = useDeferredValue(JSON.stringify({ ...given, state: get('state', 'draft') }));
   const answer = useQuery({
@@ -54,10 +60,8 @@ export default function TryPage() {
   });
   const probe = useDeed(async (name: string) => {
     const { text } = await call('GET /objects/:kind/:name', { params: { kind: 'probe', name } });
-    const { client = '', agent = '', user = '' } = (parse(text) ?? {}) as Readonly<Record<string, string>>;
-    setSearch(
-      (before) => new URLSearchParams([...Object.entries({ ...Object.fromEntries(before), client, agent, user })]),
-    );
+    const asked = ofProbe((parse(text) ?? {}) as Probe);
+    setSearch((before) => new URLSearchParams(Object.entries({ ...Object.fromEntries(before), ...asked })));
   });
   const probes = workspace?.objects.filter(({ kind }) => kind === 'probe') ?? [];
   const explanation = answer.data?.explanation;
@@ -133,6 +137,7 @@ export default function TryPage() {
             placeholder="2026-11-15T03:00:00Z"
             onChange={(value) => set('time', value)}
           />
+          <More {...{ given, set }} />
           <Choice label="By" value={get('state', 'draft')} options={STATES} onChange={(value) => set('state', value)} />
         </form>
         <section aria-label="Answer" aria-live="polite">
@@ -151,30 +156,70 @@ export default function TryPage() {
   );
 }
 
+interface MoreProps {
+  readonly given: Typed;
+  readonly set: (key: string, value: string) => void;
+}
+
+/** What is seldom needed; open where any of it is given. */
+function More({ given, set }: MoreProps) {
+  const { groups, destination, forwarded, headers } = given;
+  const wrong = linesWithoutHeader(headers);
+  return (
+    <Disclosure defaultOpen={[groups, destination, forwarded, headers].some((each) => each !== '')}>
+      <DisclosureButton className="cursor-pointer text-jade hover:underline">
+        Proxies, headers, groups, destination
+      </DisclosureButton>
+      <DisclosurePanel className="space-y-2">
+        <TextField
+          label="X-Forwarded-For"
+          wide
+          value={forwarded}
+          placeholder="198.18.97.3, 10.10.1.9"
+          onChange={(value) => set('forwarded', value)}
+        />
+        <TextArea
+          label="Other headers, a line each"
+          rows={3}
+          value={headers}
+          onChange={(value) => set('headers', value)}
+          hint={wrong.length > 0 && `No header: ${wrong.join(', ')}. Write it as Name: value.`}
+        />
+        <TextField
+          label="Groups, parted by commas"
+          wide
+          value={groups}
+          placeholder="curators"
+          onChange={(value) => set('groups', value)}
+        />
+        <TextField
+          label="Address of the destination"
+          wide
+          value={destination}
+          placeholder="203.0.113.9"
+          onChange={(value) => set('destination', value)}
+        />
+      </DisclosurePanel>
+    </Disclosure>
+  );
+}
+
+/** A probe as it is written. */
+type Probe = Readonly<Record<string, string | readonly string[] | Readonly<Record<string, unknown>>>>;
+
+/** What a probe gives of a request, as it would be typed; what it does not give is taken out. */
+function ofProbe(probe: Probe): Record<string, string> {
+  const text = (key: string) => (typeof probe[key] === 'string' ? (probe[key] as string) : '');
+  const headers = Object.entries((probe.headers ?? {}) as Readonly<Record<string, unknown>>);
+  return {
+    ...{ client: text('client'), agent: text('agent'), user: text('user') },
+    groups: Array.isArray(probe.groups) ? probe.groups.join(', ') : '',
+    headers: headers.map(([name, value]) => `${name}: ${value}`).join('\n'),
+  };
+}
+
 /** What the client of a stopped request would see. */
 function Shown({ notice, verdict }: { readonly notice: NoticeBody | null; readonly verdict: string }) {
   if (notice) return <NoticeView notice={notice} of="its reference is made up" />;
   return verdict === 'redirect' ? null : <p className="text-soft">The client gets no more than the status.</p>;
-}
-
-/** The fields of the request; a tunnel shows its host and port, and no path. */
-function requestOf({
-  client,
-  url,
-  method,
-  agent,
-  user,
-  time,
-}: Readonly<Record<string, string>>): Record<string, unknown> {
-  const tunnel = /^([^/\s]+):(\d{1,5})$/.exec(url ?? '');
-  const target = tunnel
-    ? { method: 'CONNECT', host: tunnel[1], port: Number(tunnel[2]) }
-    : { method, url: /^[a-z]+:\/\//i.test(url ?? '') ? url : `https://${url}` };
-  return {
-    ...target,
-    ...(client && { peer: client }),
-    ...(agent && { agent }),
-    ...(user && { user }),
-    ...(time && { time }),
-  };
 }

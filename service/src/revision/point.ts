@@ -12,14 +12,18 @@ export interface Point {
   readonly countryDataId: number | null;
 }
 
-/** Reads `draft`, `published`, or the number of a revision. */
+/** The state before the first publish. */
+const NOTHING: Point = { label: 'nothing', documents: [], countryDataId: null };
+
+/** Reads `draft`, `published`, `nothing`, or the number of a revision. */
 export async function pointOf(knex: Knex, text: string): Promise<Point> {
   if (text === 'draft') {
     const country = await countryDataInForce(knex);
     return { label: 'draft', documents: await currentDocuments(knex), countryDataId: country?.id ?? null };
   }
+  if (text === 'nothing') return NOTHING;
   const revision = text === 'published' ? await publishedRevision(knex) : await findRevision(knex, Number(text));
-  if (!revision) return { label: 'nothing', documents: [], countryDataId: null };
+  if (!revision) return NOTHING;
   const { number, versionIds, countryDataId } = revision;
   return { label: `revision ${number}`, documents: await documentsOf(knex, versionIds), countryDataId };
 }

@@ -20,14 +20,18 @@ import { NAME, NAME_MESSAGE } from './log-input.js';
 import { Bare, type Extendable } from './mixin.js';
 import { STATE, STATE_MESSAGE } from './state-query.js';
 
+/** States that can be compared: also `nothing`, which was before the first publish. */
+const COMPARED = new RegExp(`^nothing$|${STATE.source}`);
+const COMPARED_MESSAGE = `${STATE_MESSAGE}, or \`nothing\``;
+
 /** Two states of the workspace. */
 export class DifferenceQuery {
   @IsOptional()
-  @Matches(STATE, { message: STATE_MESSAGE })
+  @Matches(COMPARED, { message: COMPARED_MESSAGE })
   from = 'published';
 
   @IsOptional()
-  @Matches(STATE, { message: STATE_MESSAGE })
+  @Matches(COMPARED, { message: COMPARED_MESSAGE })
   to = 'draft';
 
   /** Whether to include the lines that differ, which takes seconds for a list of a million entries. */

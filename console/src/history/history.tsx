@@ -12,12 +12,17 @@ interface HistoryProps {
   readonly draft: number;
   /** The edits of the draft that are not published, in words. */
   readonly lost: readonly string[];
-  readonly onCompare: (from: string, to: string) => void;
+  /** Shows what a revision changed. */
+  readonly onOpen: (revision: number) => void;
+  /** The one that is shown. */
+  readonly open?: number | undefined;
+  /** The most that are listed. */
+  readonly most: number;
 }
 
 /** What was published, the newest first, and the ways back. */
-export function History({ draft, lost, onCompare }: HistoryProps) {
-  const revisions = useFetched('GET /revisions', { query: { limit: 50 } });
+export function History({ draft, lost, onOpen, open, most }: HistoryProps) {
+  const revisions = useFetched('GET /revisions', { query: { limit: most } });
   const restore = useDeed((revision: number) => call('POST /draft/restore', { body: { revision, draft } }));
   const mayEdit = useMay('editor');
   const all = revisions.data?.revisions;
@@ -27,7 +32,11 @@ export function History({ draft, lost, onCompare }: HistoryProps) {
       {all?.length === 0 && <p className="text-soft">Nothing yet.</p>}
       <ol>
         {all?.map(({ revision, message, author, approvedBy, publishedAt }) => (
-          <li key={revision} className="flex flex-wrap items-baseline gap-x-2 border-b border-line/60 py-1">
+          <li
+            key={revision}
+            className={`flex flex-wrap items-baseline gap-x-2 border-b border-line/60 py-1 ${revision === open ? 'bg-jade-wash' : ''}`}
+            aria-current={revision === open || undefined}
+          >
             <span className="font-mono font-semibold">{revision}</span>
             <span className="min-w-0 flex-1">
               {message}{' '}
@@ -36,9 +45,7 @@ export function History({ draft, lost, onCompare }: HistoryProps) {
                 {approvedBy && `, approved by ${approvedBy}`}, {clock(publishedAt).slice(0, 16)}
               </span>
             </span>
-            {revision > 1 && (
-              <Button onClick={() => onCompare(String(revision - 1), String(revision))}>What it changed</Button>
-            )}
+            <Button onClick={() => onOpen(revision)}>What it changed</Button>
             {mayEdit && (
               <AskButton
                 consequence={`The draft is what revision ${revision} was, and every edit since is gone from it, those of others too. Nothing is published yet.`}
