@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, type OpenConsole, openConsole, printWhenFailed, tabTo } from '../setup/console.js';
+import { axe, type OpenConsole, openConsole, printWhenFailed, tabTo, writeIn } from '../setup/console.js';
 import { ended } from '../setup/service.js';
 
 /** What an administrator means, written in the console by mouse and by keyboard alone, and proved by a replay. */
@@ -325,12 +325,13 @@ describe('rules', () => {
     await page.goto(`${service.url}/policies/visitor-web?edit=no-wagering`);
     const editor = page.getByRole('region', { name: 'Edit no-wagering' });
     const text = editor.getByLabel('The same as text');
-    await text.fill('rule: no-wagering\nwhen: {category: [wagring]}\nthen: block\n');
+    await writeIn(text, 'rule: no-wagering\nwhen: {category: [wagring]}\nthen: block\n');
     await editor.getByRole('alert').filter({ hasText: 'did you mean wagering' }).waitFor();
     expect(await editor.getByRole('button', { name: 'Keep in the draft' }).isDisabled()).toBe(true);
-    await text.fill('rule: no-wagering\nwhen: {category: [\n');
+    await writeIn(text, 'rule: no-wagering\nwhen: {category: [\n');
     await editor.getByRole('alert').waitFor();
-    await text.fill(
+    await writeIn(
+      text,
       'rule: no-wagering\nwhen: {category: [wagering]}\nthen: {redirect: "https://intranet.fennelhill.example/why"}\n',
     );
     await editor.getByLabel('to', { exact: true }).waitFor();

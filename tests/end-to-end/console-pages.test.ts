@@ -5,7 +5,15 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openPage } from '../setup/browser.js';
-import { axe, faintEdges, type OpenConsole, openConsole, printWhenFailed } from '../setup/console.js';
+import {
+  axe,
+  faintEdges,
+  type OpenConsole,
+  openConsole,
+  printWhenFailed,
+  writeIn,
+  writtenIn,
+} from '../setup/console.js';
 
 /** Every page of the console: what it shows, what can be done there, and what it says where something is wrong. */
 let opened: OpenConsole;
@@ -43,6 +51,10 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/policies/ticket-site?rule=calendar-rush&role=observed&evidence=yes', 'Some that differ from each other'],
   ['/logs/week', '5,000 requests of 5,000 lines'],
   ['/draft', 'Nothing is published yet'],
+  ['/review', 'no-wagering is never reached'],
+  ['/history', 'Nothing yet'],
+  ['/history/policy/visitor-web', 'Version 1'],
+  ['/try?url=a.example&forwarded=198.18.97.3', 'X-Forwarded-For'],
   ['/live', 'Nothing is published, so that nothing can be decided yet'],
   ['/people', 'Where you are signed in'],
   ['/audit', 'object-added'],
@@ -154,9 +166,12 @@ describe('the library', () => {
   it('writes a new object, whose problems are reported as it is typed', async () => {
     await go('/library/schedule');
     await page.getByRole('button', { name: 'New' }).click();
-    await page.getByLabel('As text').fill('schedule: nights\nzone: Europe/Lisbn\nweekly: {mon: ["22:00-06:00"]}\n');
+    await writeIn(page.getByLabel('As text'), 'schedule: nights\nzone: Europe/Lisbn\nweekly: {mon: ["22:00-06:00"]}\n');
     await page.getByRole('alert').filter({ hasText: 'Europe/Lisbn' }).waitFor();
-    await page.getByLabel('As text').fill('schedule: nights\nzone: Europe/Lisbon\nweekly: {mon: ["22:00-06:00"]}\n');
+    await writeIn(
+      page.getByLabel('As text'),
+      'schedule: nights\nzone: Europe/Lisbon\nweekly: {mon: ["22:00-06:00"]}\n',
+    );
     await page.getByRole('button', { name: 'Keep in the draft' }).click();
     await page.getByRole('heading', { name: 'nights' }).waitFor();
     expect(await page.getByRole('figure', { name: 'The week' }).innerText()).toMatch(
@@ -166,12 +181,12 @@ describe('the library', () => {
 
   it('keeps what was typed where somebody else changed the object meanwhile', async () => {
     const typed = 'schedule: nights\nnote: mine\nzone: UTC\nweekly: {mon: ["22:00-06:00"]}\n';
-    await page.getByLabel('As text').fill(typed);
+    await writeIn(page.getByLabel('As text'), typed);
     const theirs = 'schedule: nights\nnote: theirs\nzone: UTC\nweekly: {tue: ["22:00-06:00"]}\n';
     await service.call('PUT', '/api/v1/objects/schedule/nights', { text: theirs }, { 'if-match': '"1"' });
     await page.getByRole('button', { name: 'Keep in the draft' }).click();
     await page.getByRole('alert').filter({ hasText: 'is at version 2 now' }).first().waitFor();
-    expect(await page.getByLabel('As text').inputValue()).toBe(typed);
+    expect(await writtenIn(page.getByLabel('As text'))).toBe(typed);
     await page.getByRole('button', { name: 'Keep mine' }).click();
     await page.getByRole('button', { name: 'Keep in the draft' }).click();
     await page.getByText('version 3').first().waitFor();
@@ -487,7 +502,7 @@ describe('where something is wrong', () => {
   it('asks to sign in again over the page where the session has ended, and keeps what was typed', async () => {
     await go('/library/notice/not-here');
     const text = page.getByLabel('As text');
-    await text.fill(`${await text.inputValue()}# mine\n`);
+    await writeIn(text, `${await writtenIn(text)}# mine\n`);
     await page.context().clearCookies();
     await page.getByRole('button', { name: 'Keep in the draft' }).click();
     await page.getByRole('dialog').getByText('Your session has ended').waitFor();
@@ -495,7 +510,7 @@ describe('where something is wrong', () => {
     await page.getByRole('dialog').getByLabel('Access key').fill(service.key);
     await page.getByRole('dialog').getByRole('button', { name: 'Sign in' }).click();
     await page.getByRole('dialog').waitFor({ state: 'detached' });
-    expect(await text.inputValue()).toContain('# mine');
+    expect(await writtenIn(text)).toContain('# mine');
     await page.getByRole('button', { name: 'Keep in the draft' }).click();
     await page.getByText('version 2').first().waitFor();
   });

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, type OpenConsole, openConsole, printWhenFailed } from '../setup/console.js';
+import { axe, type OpenConsole, openConsole, printWhenFailed, writeIn, writtenIn } from '../setup/console.js';
 
 /** Policies as a whole, written in the console: made, changed beside their rules, duplicated, deleted; and destinations. */
 let opened: OpenConsole;
@@ -63,7 +63,7 @@ describe('a policy', () => {
     await page.getByLabel('those of its host are used').check();
     await page.getByRole('button', { name: 'Stance' }).click();
     await page.getByRole('option', { name: 'observe' }).click();
-    const shown = await page.getByLabel('The whole policy as text').inputValue();
+    const shown = await writtenIn(page.getByLabel('The whole policy as text'));
     expect(shown).toContain('hosts: [herbarium.fennelhill.example, .seeds.fennelhill.example]');
     expect(shown).toContain('client: {from: forwarded, trust: [edge-proxies]}');
     expect(shown).toContain('destinations: {resolve: true}');
@@ -72,7 +72,7 @@ describe('a policy', () => {
     await page.getByRole('link', { name: 'Library', exact: true }).click();
     await page.goBack();
     await editor('herbarium-api').waitFor();
-    expect(await page.getByLabel('The whole policy as text').inputValue()).toBe(shown);
+    expect(await writtenIn(page.getByLabel('The whole policy as text'))).toBe(shown);
     await keep();
     expect(await textOf('herbarium-api')).toBe(shown);
   });
@@ -81,7 +81,7 @@ describe('a policy', () => {
     await page.goto(`${service.url}/policies/herbarium-api?edit=@`);
     await editor('herbarium-api').waitFor();
     const text = page.getByLabel('The whole policy as text');
-    await text.fill((await text.inputValue()).replace('default: block', 'default: perhaps'));
+    await writeIn(text, (await writtenIn(text)).replace('default: block', 'default: perhaps'));
     await page
       .getByText(/perhaps/)
       .first()
@@ -121,7 +121,7 @@ describe('a policy', () => {
 });
 
 describe('a rule', () => {
-  const text = () => page.getByLabel('The same as text').inputValue();
+  const text = () => writtenIn(page.getByLabel('The same as text'));
 
   it('is made of a remedy, above what would overtake it, and says at once where it would do nothing', async () => {
     await page.goto(`${service.url}/look-up?of=www.visit-portugal.example`);

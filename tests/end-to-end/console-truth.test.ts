@@ -1,6 +1,6 @@
 import type { Route } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, type OpenConsole, openConsole, printWhenFailed } from '../setup/console.js';
+import { axe, type OpenConsole, openConsole, printWhenFailed, writeIn, writtenIn } from '../setup/console.js';
 
 /** What the console shows is what is so. */
 let opened: OpenConsole;
@@ -78,7 +78,7 @@ it('adds a way to match with its first value, and writes none before', async () 
   await add('country', 'SG', false);
   await page.getByRole('button', { name: 'Or another way …' }).click();
   await page.getByText('Nothing yet: add a field.').waitFor();
-  const text = () => page.getByRole('textbox', { name: 'The same as text' }).inputValue();
+  const text = () => writtenIn(page.getByRole('textbox', { name: 'The same as text' }));
   expect(await text()).not.toContain('path');
   await add('country', 'HK', true);
   await page
@@ -108,7 +108,7 @@ it('leaves the focus where one has gone after a field was added', async () => {
 it('takes a country by its name where a value is typed', async () => {
   await page.goto(`${opened.service.url}/policies/ticket-site?edit=open-countries`);
   const box = page.getByRole('group', { name: 'when' }).getByRole('combobox', { name: 'Add to country' }).first();
-  await box.fill('singapore');
+  await writeIn(box, 'singapore');
   await page.getByRole('option').first().filter({ hasText: 'SG' }).waitFor();
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Take SG out of country' }).waitFor();
@@ -184,7 +184,7 @@ it('says what is wrong by the line of the rule that is edited', async () => {
   await page.goto(`${opened.service.url}/policies/ticket-site?edit=back-office-for-us`);
   const box = page.getByRole('textbox', { name: 'The same as text' });
   await box.waitFor();
-  await box.fill('rule: back-office-for-us\nwhen: {path: [/back-office]}\nthen: blok\n');
+  await writeIn(box, 'rule: back-office-for-us\nwhen: {path: [/back-office]}\nthen: blok\n');
   await page
     .getByRole('alert')
     .getByText(/^line 3, /)
@@ -258,7 +258,7 @@ describe('an edit of a rule', () => {
   it('stays when another rule is chosen, elsewhere is looked at, and the page is loaded anew', async () => {
     await page.goto(`${at()}?edit=${RULE}`);
     await text().waitFor();
-    await text().fill(`${await text().inputValue()}note: mine\n`);
+    await writeIn(text(), `${await writtenIn(text())}note: mine\n`);
     await page.goto(`${at()}?edit=no-harvesters`);
     await page.getByRole('region', { name: 'Edit no-harvesters' }).waitFor();
     await page.locator(`[data-rule="${RULE}"]`).getByText('edited, not kept').waitFor();
@@ -266,7 +266,7 @@ describe('an edit of a rule', () => {
     await page.getByRole('heading', { name: 'Checks' }).waitFor();
     await page.goto(`${at()}?edit=${RULE}`);
     await text().waitFor();
-    expect(await text().inputValue()).toContain('note: mine');
+    expect(await writtenIn(text())).toContain('note: mine');
   });
 
   it('does not overwrite what a colleague made of the rule, and shows it', async () => {
@@ -277,12 +277,12 @@ describe('an edit of a rule', () => {
     expect(await page.getByRole('button', { name: 'Keep in the draft' }).isDisabled()).toBe(true);
     await alert.getByRole('button', { name: 'Take theirs, drop mine' }).click();
     await alert.waitFor({ state: 'detached' });
-    expect(await text().inputValue()).toContain('note: theirs');
+    expect(await writtenIn(text())).toContain('note: theirs');
     expect((await policyText()).text).toContain('note: theirs');
   });
 
   it('is kept in the place of theirs where one says so, and beside what they made of other rules', async () => {
-    await text().fill((await text().inputValue()).replace('note: theirs', 'note: mine again'));
+    await writeIn(text(), (await writtenIn(text())).replace('note: theirs', 'note: mine again'));
     await meanwhile(noted('theirs anew'));
     await page.getByRole('button', { name: 'Keep mine in its place' }).click({ timeout: 20_000 });
     await meanwhile((text) => text.replace('They take the whole calendar', 'By a colleague, they take the calendar'));
@@ -309,7 +309,7 @@ describe('an edit of a rule', () => {
   it('of a rule that was removed meanwhile is dropped or added again', async () => {
     await page.goto(`${at()}?edit=${RULE}`);
     await text().waitFor();
-    await text().fill(`${await text().inputValue()}# still mine\n`);
+    await writeIn(text(), `${await writtenIn(text())}# still mine\n`);
     const { text: before } = await policyText();
     await meanwhile((text) => text.replace(/ *- rule: old-booking-calls\n(?: {4,}.*\n)*/, ''));
     await page.getByText('removed this rule while you edited it').waitFor({ timeout: 20_000 });
@@ -327,10 +327,10 @@ describe('an edit of a rule', () => {
     await page.getByRole('button', { name: 'Cancel' }).click();
     await text().waitFor({ state: 'detached' });
     await page.goto(`${at()}?edit=no-harvesters`);
-    await text().fill(`${await text().inputValue()}# begun\n`);
+    await writeIn(text(), `${await writtenIn(text())}# begun\n`);
     await page.getByRole('button', { name: 'Cancel' }).click();
     await page.getByRole('button', { name: 'Leave it as it is' }).click();
-    expect(await text().inputValue()).toContain('# begun');
+    expect(await writtenIn(text())).toContain('# begun');
     await page.getByRole('button', { name: 'Cancel' }).click();
     await page.getByRole('button', { name: 'Drop what I wrote' }).click();
     await text().waitFor({ state: 'detached' });

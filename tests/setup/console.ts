@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import type { Browser, Page } from 'playwright-core';
+import type { Browser, Locator, Page } from 'playwright-core';
 import { afterEach } from 'vitest';
 import { launchBrowser, openPage } from './browser.js';
 import { startGarden, type TestService } from './service.js';
@@ -94,6 +94,25 @@ export function faintEdges(on: Page): Promise<string[]> {
     }
     return found;
   });
+}
+
+/** What is written in an editor of documents, once that is there: all of it, as far as it is drawn. */
+export async function writtenIn(editor: Locator): Promise<string> {
+  const lines = editor.locator('.cm-line');
+  await lines.first().waitFor();
+  return (await lines.allTextContents()).join('\n');
+}
+
+/** Pastes into an editor of documents, in place of all that is there. */
+export async function writeIn(editor: Locator, text: string): Promise<void> {
+  await editor.locator('.cm-line').first().waitFor();
+  await editor.click();
+  await editor.press('ControlOrMeta+a');
+  await editor.evaluate((content, pasted) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', pasted);
+    content.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  }, text);
 }
 
 const MOST_TABS = 400;

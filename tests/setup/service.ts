@@ -233,7 +233,7 @@ async function gardenTemplate(): Promise<Template> {
     const service = await startService();
     await loadGarden(service).finally(() => service.stop());
     // The key is where whoever copies the database finds it.
-    const made = new URL(service.database).pathname.slice(1);
+    const made = /@\/(\w+)\?/.exec(service.database)?.[1] as string;
     await admin.query(`comment on database ${made} is '${service.key}'`);
     await admin.query(`alter database ${made} rename to ${GARDEN}`);
     return { database: GARDEN, key: service.key };

@@ -120,7 +120,9 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
           </p>
           {mends.map(({ mend, what }) => (
             <p key={what} className="flex flex-wrap items-center gap-2">
-              <CodeText text={what} />
+              <span>
+                <CodeText text={what} />
+              </span>
               {mend && policy && mayEdit && <MendButton {...{ policy, mend }} />}
             </p>
           ))}

@@ -1,8 +1,8 @@
 import type { PolicyBody, WorkspaceBody } from '@jade-fence/contract';
 import { Button } from '../frame/button.js';
-import { TextArea } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
+import { DocumentEditor } from '../text/document-editor.js';
 import { EditActs } from './edit-acts.js';
 import { HeadForm } from './head-form.js';
 import { readHead, withHeadKey, writtenHead } from './policy-head.js';
@@ -73,8 +73,10 @@ export function HeadEditor({ policy, workspace, edit, onClose }: HeadEditorProps
             onChange={(part, next) => setText(withHeadKey(text, ...writtenHead(next, part)))}
           />
         )}
-        <TextArea
+        <DocumentEditor
           label="The whole policy as text"
+          kind="policy"
+          problems={issues}
           value={text}
           onChange={setText}
           rows={Math.min(40, Math.max(12, text.split('\n').length + 1))}

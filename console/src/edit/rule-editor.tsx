@@ -1,13 +1,14 @@
 import type { PolicyBody, WorkspaceBody } from '@jade-fence/contract';
 import { lineInRule, placeOf, ruleTexts, withAdded, withKey, withRule } from '@jade-fence/core/edit';
+import { useEffect, useRef } from 'react';
 import { CallError } from '../api/call.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
-import { TextArea } from '../frame/field.js';
 import { ErrorMessage, Message } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
 import { CodeText } from '../marks/code-text.js';
 import { Findings } from '../marks/findings.js';
+import { DocumentEditor } from '../text/document-editor.js';
 import { EditActs } from './edit-acts.js';
 import { RuleForm } from './rule-form.js';
 import { readRule } from './rule-value.js';
@@ -30,6 +31,10 @@ const NEW = 'rule: new-rule\nthen: block\nstance: observe\n';
 /** One rule as a form and as text, side by side; an edit of one appears in the other. */
 export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
   const [unsaved, setUnsaved] = useUnsaved<Unsaved>(`${policy.policy}/${rule ?? ''}`);
+  const isBegun = useRef(false);
+  useEffect(() => {
+    isBegun.current = true;
+  }, []);
   const found = rule === undefined ? -1 : placeOf(policy.text, rule);
   const stored = rule === undefined ? NEW : ruleTexts(policy.text)[found];
   const isNew = rule === undefined || (unsaved !== undefined && unsaved.base === null);
@@ -47,7 +52,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
   const faulty = 'faults' in value;
   const whole = faulty ? undefined : isNew ? withAdded(policy.text, place, text) : withRule(policy.text, place, text);
   const reading = useReading('edited.yaml', whole);
-  const issues = faulty ? [] : (reading.data?.issues ?? []).map((issue) => asOfRule(issue, whole ?? '', place));
+  const issues = faulty ? [] : (reading.data?.issues ?? []).map((issue) => asOfRule(issue, whole ?? '', place, text));
   // By its name: what was read last may be of a moment ago, when it was at another place.
   const own = faulty ? undefined : value.rule;
   const sentence = reading.data?.policies[0]?.rules.find((each) => each.rule === own)?.sentence;
@@ -112,12 +117,15 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
           <RuleForm
             value={value}
             workspace={workspace}
+            begins={!isBegun.current}
             habit={habitOf(policy.rules.map((each) => each.rule))}
             onChange={(key, next) => setText(withKey(text, key, next))}
           />
         )}
-        <TextArea
+        <DocumentEditor
           label="The same as text"
+          kind="rule"
+          problems={faulty ? [] : issues}
           value={text}
           onChange={setText}
           rows={Math.max(8, text.split('\n').length + 1)}
@@ -189,11 +197,18 @@ function placeFor(policy: string): number {
 }
 
 /** An issue by the line of the rule that is written here; what is wrong elsewhere in the policy says so. */
-function asOfRule<T extends { readonly line: number; readonly path: string }>(issue: T, policy: string, place: number) {
+function asOfRule<T extends { readonly line: number; readonly column: number; readonly path: string }>(
+  issue: T,
+  policy: string,
+  place: number,
+  rule: string,
+) {
   const line = lineInRule(policy, place, issue.line);
-  return line === undefined
-    ? { ...issue, line: undefined, path: `line ${issue.line} of the whole policy, ${issue.path}` }
-    : { ...issue, line };
+  if (line === undefined)
+    return { ...issue, line: undefined, path: `line ${issue.line} of the whole policy, ${issue.path}` };
+  // In the policy the lines of the rule are further to the right.
+  const [whole, own] = [policy.split('\n')[issue.line - 1] ?? '', rule.split('\n')[line - 1] ?? ''];
+  return { ...issue, line, column: Math.max(1, issue.column - Math.max(0, whole.length - own.length)) };
 }
 
 /** The beginning, up to a dash, that more than half of the names have. */

@@ -11,6 +11,8 @@ interface RuleFormProps {
   readonly workspace: WorkspaceBody;
   /** The beginning that most names of the policy have; undefined where there is none. */
   readonly habit: string | undefined;
+  /** Whether writing begins here. A form that is drawn again, once its text can be read, takes the focus from nothing. */
+  readonly begins: boolean;
   readonly onChange: (key: string, value: unknown) => void;
 }
 
@@ -19,13 +21,13 @@ const options = (...words: readonly string[]) => words.map((word) => ({ value: w
 const unless = (word: string, usual: string) => (word === usual ? undefined : word);
 
 /** A rule as a form. */
-export function RuleForm({ value, workspace, habit, onChange }: RuleFormProps) {
+export function RuleForm({ value, workspace, habit, begins, onChange }: RuleFormProps) {
   return (
     <div className="space-y-2">
       <div className="grid grid-cols-2 gap-3">
         <TextField
           label="Name"
-          autoFocus
+          autoFocus={begins}
           wide
           required
           value={value.rule}

@@ -17,8 +17,11 @@ export function Problems({ problems }: { readonly problems: readonly Problem[] }
       <ul>
         {problems.slice(0, SHOWN).map(({ line, path, what, remedy }) => (
           <li key={`${line} ${path} ${what}`}>
-            {line !== undefined && `line ${line}, `}
-            <code className="font-mono">{path}</code>: <CodeText text={what} />. {remedy && <CodeText text={remedy} />}
+            {line !== undefined && `line ${line}`}
+            {line !== undefined && path !== '' && ', '}
+            <code className="font-mono">{path}</code>
+            {(line !== undefined || path !== '') && ': '}
+            <CodeText text={what} />. {remedy && <CodeText text={remedy} />}
           </li>
         ))}
       </ul>

@@ -23,6 +23,7 @@ export function ObjectHistory({ kind, name }: Named) {
   const [search, setSearch] = useSearchParams();
   const params = { kind, name };
   const versions = useWhole('GET /objects/:kind/:name/versions', { params });
+  const now = useFetched('GET /objects/:kind/:name', { params });
   const mayEdit = useMay('editor');
   if (versions.error && !versions.data) return <ErrorMessage error={versions.error} />;
   if (!versions.data) return <Waiting what="the history" />;
@@ -34,13 +35,11 @@ export function ObjectHistory({ kind, name }: Named) {
   return (
     <Page
       title={`History of ${name}`}
-      about={
-        <>
-          Every version that the {kind} had.{' '}
-          <Link to={pathTo(kind, name)} className="text-jade hover:underline">
-            The {kind} as it is
-          </Link>
-        </>
+      about={`Every version that the ${kind} had.`}
+      acts={
+        <Link to={pathTo(kind, name)} className="text-jade hover:underline">
+          The {kind} as it is
+        </Link>
       }
     >
       <div className="grid grid-cols-[minmax(22rem,2fr)_minmax(24rem,3fr)] gap-8">
@@ -82,7 +81,7 @@ export function ObjectHistory({ kind, name }: Named) {
                   ]}
                   onChange={(next) => set(open, next)}
                 />
-                {mayEdit && open !== all[0]?.version && <Restore {...params} version={open} />}
+                {mayEdit && !now.isPending && now.data?.version !== open && <Restore {...params} version={open} />}
               </>
             }
           >

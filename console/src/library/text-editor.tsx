@@ -2,10 +2,10 @@ import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { useReading } from '../edit/use-reading.js';
 import { Button } from '../frame/button.js';
-import { TextArea } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
 import { CodeText } from '../marks/code-text.js';
+import { DocumentEditor } from '../text/document-editor.js';
 
 interface TextEditorProps {
   readonly kind: string;
@@ -40,8 +40,10 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
           <CodeText text={said} />
         </p>
       )}
-      <TextArea
+      <DocumentEditor
         label="As text"
+        kind={kind}
+        problems={issues}
         value={text}
         onChange={onChange}
         rows={Math.min(30, Math.max(10, text.split('\n').length + 1))}

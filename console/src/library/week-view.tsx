@@ -29,12 +29,12 @@ export function WeekView({ text }: { readonly text: string }) {
                   />
                 ))}
               </span>
-              <span className="w-40 font-mono">{spans.map(shown).join(' ') || 'closed'}</span>
+              <span className="w-52 font-mono">{spans.map(shown).join(' ') || 'closed'}</span>
             </li>
           );
         })}
       </ol>
-      <figcaption className="ml-10 flex w-[calc(100%-13rem)] justify-between text-soft">
+      <figcaption className="ml-10 flex w-[calc(100%-16rem)] justify-between text-soft">
         {['00', '06', '12', '18', '24'].map((hour) => (
           <span key={hour}>{hour}</span>
         ))}

@@ -4,7 +4,21 @@ import { Router, static as staticFiles } from 'express';
 
 /** The pages of the console, by the first segment of their addresses. Nothing else is there. */
 const PAGES = [
-  ...['policies', 'compare', 'try', 'checks', 'library', 'logs', 'draft', 'live', 'people', 'audit', 'effective'],
+  ...[
+    'policies',
+    'compare',
+    'try',
+    'checks',
+    'library',
+    'logs',
+    'draft',
+    'live',
+    'people',
+    'audit',
+    'effective',
+    'review',
+    'history',
+  ],
   'look-up',
 ];
 const PAGE = new RegExp(`^/(?:(?:${PAGES.join('|')})(?:/[^/]+){0,3}/?)?$`);
