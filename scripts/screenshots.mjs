@@ -158,7 +158,7 @@ async function drawPages(to) {
     await open(page, `${to.url}${address}`, theme);
     await page.screenshot({ path: `${OUT}/${name}.png` });
   }
-  must(`${WORK}/bin/jade-fence`, ['report', '--output', `${WORK}/week.html`], { stdio: 'ignore' });
+  must(`${WORK}/bin/jade-fence`, ['replay', 'show', '--output', `${WORK}/week.html`], { stdio: 'ignore' });
   await page.goto(`file://${WORK}/week.html`);
   await page.screenshot({ path: `${OUT}/report-page.png` });
   await browser.close();

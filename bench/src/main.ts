@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import Table from 'cli-table3';
 import { Command } from 'commander';
 import { addressListPair, addressListSizePair } from './address-list.js';
-import { consoleRequests, consoleRules } from './console.js';
+import { consoleEffect, consoleFirstLoad, consoleRequests, consoleRules } from './console.js';
 import { countryLookupPair } from './country-lookup.js';
 import { decisionPair } from './decision.js';
 import { decisionEndpoint } from './decision-endpoint.js';
@@ -57,6 +57,8 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'requests-page': requestsPage,
   'console-requests': consoleRequests,
   'console-rules': consoleRules,
+  'console-first-load': consoleFirstLoad,
+  'console-effect': consoleEffect,
   publishing,
   'decision-endpoint': decisionEndpoint,
   'decision-stall': decisionStall,

@@ -58,7 +58,7 @@ async function start(): Promise<BenchService> {
   const service = { ...serviceAt(url, gateUrl, headers), pid: child.pid as number };
   const workspace = spawn(
     process.execPath,
-    [CLIENT, '--service', url, '--key-file', keyFile, 'apply', join(DEMO, 'workspace')],
+    [CLIENT, '--service', url, '--key-file', keyFile, 'workspace', 'apply', join(DEMO, 'workspace')],
     { stdio: 'ignore' },
   );
   await once(workspace, 'exit');

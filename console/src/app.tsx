@@ -5,12 +5,12 @@ import { useWorkspace } from './api/queries.js';
 import { useMe } from './api/session.js';
 import { ErrorMessage, Waiting } from './frame/message.js';
 import { Shell } from './frame/shell.js';
-import { EmptyPage } from './policy/empty-page.js';
 import { PolicyPage } from './policy/policy-page.js';
 import { SessionEnded } from './sign-in/session-ended.js';
 import { SignInPage } from './sign-in/sign-in-page.js';
 
 /** Pages that one does not begin with are fetched when they are opened. */
+const FirstSteps = lazy(() => import('./start/first-steps.js'));
 const ComparePage = lazy(() => import('./compare/compare-page.js'));
 const TryPage = lazy(() => import('./try/try-page.js'));
 const ChecksPage = lazy(() => import('./checks/checks-page.js'));
@@ -73,5 +73,5 @@ function First() {
   // A page that is still being fetched leaves this one drawn: whoever has gone there already is not to be led away.
   if (window.location.pathname !== pathname) return <Waiting what="the page" />;
   const first = workspace.data.policies[0];
-  return first ? <Navigate to={{ pathname: `/policies/${first.policy}`, search }} replace /> : <EmptyPage />;
+  return first ? <Navigate to={{ pathname: `/policies/${first.policy}`, search }} replace /> : <FirstSteps />;
 }

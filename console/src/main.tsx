@@ -2,6 +2,7 @@ import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@ta
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { CallError } from './api/call.js';
+import { isPassing } from './api/passing.js';
 import { App } from './app.js';
 import { signedOut } from './sign-in/signed-out.js';
 import './styles.css';
@@ -12,10 +13,6 @@ const RETRY_MS = 2000;
 const onError = (error: Error) => {
   if (error instanceof CallError && error.status === 401) signedOut.set(true);
 };
-
-/** Whether a later try may succeed: the service does not answer, or says that it is not ready (503). */
-const isPassing = (error: Error | null): boolean =>
-  error instanceof CallError && (error.status === 0 || error.status === 503);
 
 const client = new QueryClient({
   queryCache: new QueryCache({ onError }),

@@ -141,6 +141,7 @@ export type {
   ApplyOrder,
   ChangeBody,
   ChangesBody,
+  LastChange,
   OverwrittenBody,
   ReadingBody,
   WorkspaceBody,

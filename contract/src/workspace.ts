@@ -5,11 +5,17 @@ import type { ListSummary } from './list.js';
 import type { PolicySummary, RuleBody } from './policy.js';
 
 export interface WorkspaceBody {
-  readonly policies: readonly PolicySummary[];
-  readonly lists: readonly ListSummary[];
+  readonly policies: readonly (PolicySummary & LastChange)[];
+  readonly lists: readonly (ListSummary & LastChange)[];
   /** Categories, applications, schedules, notices, corrections, probes and checks. */
-  readonly objects: readonly DescribedObject[];
+  readonly objects: readonly (DescribedObject & LastChange & { readonly users: number })[];
   readonly countryData: { readonly source: string; readonly date: string; readonly networks: number } | null;
+}
+
+/** When an object of the draft was changed last, and by whom. */
+export interface LastChange {
+  readonly changedAt: string;
+  readonly changedBy: string | null;
 }
 
 /** What files would say in the draft. */

@@ -79,7 +79,7 @@ function loadDemo(client, requests, env, keyFile) {
       spawnSync(process.execPath, [CLIENT, '--key-file', keyFile, '--json', ...given], { env, encoding: 'utf8' })
         .stdout,
     );
-  const { policies, countryData } = ask('status');
+  const { policies, countryData } = ask('service', 'show');
   const shipped = requests === SHIPPED_REQUESTS;
   const log = shipped ? 'week' : `week-of-${requests}`;
   const isThere = ask('log', 'list').logs.some((each) => each.name === log);
@@ -87,7 +87,7 @@ function loadDemo(client, requests, env, keyFile) {
   const steps = [
     () => policies.length > 0 || client('workspace', 'apply', 'demo/workspace'),
     () => countryData !== null || client('country', 'import', 'demo/country-data.csv', '--date', '2026-11-01'),
-    () => ask('resolutions').hosts > 0 || client('resolution', 'import', 'demo/resolutions.csv'),
+    () => ask('resolution', 'show').hosts > 0 || client('resolution', 'import', 'demo/resolutions.csv'),
     () => isThere || (shipped ? client('log', 'import', SHIPPED_LOG) : importGenerated(client, log, requests)),
     () => client('replay', 'run', log),
   ];

@@ -189,8 +189,8 @@ describe('the client', () => {
     expect((await runClient(['service', 'show', '--key-file', join(folder, 'none')])).err).toContain(
       'There is no access key',
     );
-    expect((await runClient(['statsu'])).err).toContain('Did you mean status?');
-    expect((await runClient(['statsu'])).code).toBe(2);
+    expect((await runClient(['servcie'])).err).toContain('Did you mean service?');
+    expect((await runClient(['servcie'])).code).toBe(2);
     expect((await service.client('request', 'list', '--limit', 'many')).code).toBe(2);
     const refused = await service.client('--json', 'request', 'list', '--rule', 'no-wagerin');
     expect([refused.code, refused.out, JSON.parse(refused.err)]).toEqual([

@@ -37,7 +37,7 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/compare', 'It takes two replays of one log'],
   ['/try?client=10.40.3.7&url=odds.meadowbet.example:443', 'Allowed by rule web-for-all'],
   ['/checks', 'what-visitors-reach'],
-  ['/library', 'Choose one at the left'],
+  ['/library', 'harvester-networks'],
   ['/library/list/home-workers', 'Ines Baltazar'],
   ['/library/category/media', 'Holds 3 domains'],
   ['/library/application/web', 'it needs name-look-up'],

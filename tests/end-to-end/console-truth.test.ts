@@ -108,7 +108,7 @@ it('leaves the focus where one has gone after a field was added', async () => {
 it('takes a country by its name where a value is typed', async () => {
   await page.goto(`${opened.service.url}/policies/ticket-site?edit=open-countries`);
   const box = page.getByRole('group', { name: 'when' }).getByRole('combobox', { name: 'Add to country' }).first();
-  await writeIn(box, 'singapore');
+  await box.fill('singapore');
   await page.getByRole('option').first().filter({ hasText: 'SG' }).waitFor();
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Take SG out of country' }).waitFor();

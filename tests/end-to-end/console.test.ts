@@ -204,7 +204,7 @@ describe('the console', () => {
       files: [{ name: 'p.yaml', text: 'policy: first\ndefault: allow\nrules: [{rule: r, then: block}]' }],
     });
     await opened.page.getByRole('heading', { name: 'first' }).waitFor();
-    await opened.page.getByRole('heading', { name: 'No replay yet' }).waitFor();
+    await opened.page.getByRole('heading', { name: 'A policy, done' }).waitFor();
     await opened.page.getByText('Block every request.', { exact: true }).waitFor();
     expect(opened.complaints).toEqual([]);
   });

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useRef } from 'react';
-import { NavLink } from 'react-router';
+import { NavLink, useLocation } from 'react-router';
 import { mayChange, useFetched } from '../api/fetching.js';
 import { useSignOut } from '../api/queries.js';
 import { useMay, useMe } from '../api/session.js';
@@ -8,6 +8,9 @@ import { useAskBeforeClosing } from '../edit/unsaved.js';
 import { LookUpBox } from '../lookup/look-up-box.js';
 import { Brand } from './brand.js';
 import { Button } from './button.js';
+import { ErrorBoundary } from './error-boundary.js';
+import { Keys } from './keys.js';
+import { Outage } from './outage.js';
 import { useTheme } from './theme.js';
 
 const DRAFT_MS = 10_000;
@@ -64,9 +67,11 @@ export function Shell({ children }: { readonly children: ReactNode }) {
           <Button onClick={() => signOut.mutate()}>Sign out</Button>
         </span>
       </header>
+      <Outage />
       <div id="page" className="flex min-h-0 flex-1 flex-col">
-        {children}
+        <ErrorBoundary place={useLocation().pathname}>{children}</ErrorBoundary>
       </div>
+      <Keys />
     </div>
   );
 }

@@ -1,3 +1,5 @@
+import type { WorkspaceBody } from '@jade-fence/contract';
+import type { ListSort } from '@jade-fence/core/list';
 import { useState } from 'react';
 import { Navigate, NavLink, useNavigate, useParams } from 'react-router';
 import { useWorkspace } from '../api/queries.js';
@@ -5,8 +7,10 @@ import { useMay } from '../api/session.js';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
+import { count } from '../marks/count.js';
 import { CountryDataView } from './country-data-view.js';
 import { entriesText } from './entries-text.js';
+import { itemsOf, LibraryTable } from './library-table.js';
 import { ListView } from './list-view.js';
 import { NewObject } from './new-object.js';
 import { ObjectView } from './object-view.js';
@@ -26,6 +30,12 @@ const KINDS = [
   { kind: 'resolutions', label: 'Resolutions' },
 ] as const;
 
+/** How many there are of a kind; nothing for data, which is one. */
+function Count({ of, workspace }: { readonly of: string; readonly workspace: WorkspaceBody }) {
+  const many = itemsOf(of, workspace).length;
+  return many === 0 ? null : <span className="text-soft tabular-nums">{count(many)}</span>;
+}
+
 /** Lists, catalogues, schedules and all else that rules speak of: chosen at the left, shown at the right. */
 export default function LibraryPage() {
   const { kind = 'list', name } = useParams();
@@ -36,15 +46,7 @@ export default function LibraryPage() {
   if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
   if (!KINDS.some((each) => each.kind === kind)) return <Navigate to="/library/list" replace />;
   if (!workspace.data) return <Waiting what="the library" />;
-  const all =
-    kind === 'list'
-      ? workspace.data.lists.map(({ list, of, entries }) => ({
-          name: list,
-          detail: entriesText(entries, of),
-        }))
-      : workspace.data.objects
-          .filter((each) => each.kind === kind)
-          .map(({ name: own, note, sentence }) => ({ name: own, detail: note ?? sentence }));
+  const all = itemsOf(kind, workspace.data);
   const isData = kind === 'countries' || kind === 'resolutions';
   const shown = all.filter((each) => `${each.name} ${each.detail}`.toLowerCase().includes(search.toLowerCase()));
   const label = KINDS.find((each) => each.kind === kind)?.label ?? kind;
@@ -59,7 +61,7 @@ export default function LibraryPage() {
               to={`/library/${each.kind}`}
               className={`rounded-sm px-1.5 py-0.5 ${each.kind === kind ? 'bg-jade-wash font-semibold' : 'text-soft hover:text-ink'}`}
             >
-              {each.label}
+              {each.label} <Count of={each.kind} workspace={workspace.data} />
             </NavLink>
           ))}
         </nav>
@@ -78,7 +80,7 @@ export default function LibraryPage() {
                   >
                     <span className="font-mono font-semibold">{each.name}</span>
                     <span className="block truncate text-soft" title={each.detail}>
-                      {each.detail}
+                      {each.entries === undefined ? each.detail : entriesText(each.entries, each.detail as ListSort)}
                     </span>
                   </NavLink>
                 </li>
@@ -95,9 +97,7 @@ export default function LibraryPage() {
       <div className="min-h-0 overflow-auto px-4 py-3">
         {kind === 'countries' && <CountryDataView />}
         {kind === 'resolutions' && <ResolutionsView />}
-        {!isData && name === undefined && (
-          <p className="text-soft">Choose one at the left to see what it holds and who uses it.</p>
-        )}
+        {!isData && name === undefined && <LibraryTable {...{ kind, label }} items={shown} />}
         {name === '+' && <NewObject key={kind} kind={kind} />}
         {kind === 'list' && name !== undefined && name !== '+' && <ListView key={name} name={name} />}
         {kind !== 'list' && !isData && name !== undefined && name !== '+' && (

@@ -13,13 +13,15 @@ import { readingText, sendingText } from './sending.js';
 
 interface UploadProps {
   readonly known: readonly string[];
+  /** Called when a log is there. Default: its page is opened. */
+  readonly onBrought?: (log: string) => void;
 }
 
 /**
  * Brings a log: dropped or chosen, looked at, sent and read with its progress, and stopped where that is wanted. When it is
  * sent, it is imported whether the page stays or not.
  */
-export function Upload({ known }: UploadProps) {
+export function Upload({ known, onBrought }: UploadProps) {
   const [file, setFile] = useState<File>();
   const [name, setName] = useState('');
   const [how, setHow] = useState<How>(AS_IT_IS);
@@ -86,7 +88,8 @@ export function Upload({ known }: UploadProps) {
             send.mutate(file, {
               onSuccess: (log) => {
                 setFile(undefined);
-                navigate(`/logs/${log}`);
+                if (onBrought) onBrought(log);
+                else navigate(`/logs/${log}`);
               },
             });
           }}

@@ -1,6 +1,7 @@
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useWorkspace } from '../api/queries.js';
+import { isTyping } from '../frame/keys.js';
 
 /** One box for addresses, hosts, URLs, users, and the names of what the workspace has. The key `/` leads to it. */
 export function LookUpBox() {
@@ -10,8 +11,7 @@ export function LookUpBox() {
   const workspace = useWorkspace().data;
   useEffect(() => {
     const focus = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]');
-      if (event.key !== '/' || typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key !== '/' || isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
       event.preventDefault();
       box.current?.focus();
     };

@@ -1,8 +1,8 @@
 import type { PolicyBody, ReplayBody, WorkspaceBody } from '@jade-fence/contract';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
-import { useLogs, usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
+import { usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
 import { useMay, useMe } from '../api/session.js';
 import { EffectBar } from '../compare/effect-bar.js';
 import { useEffectOfDraft } from '../compare/use-effect-of-draft.js';
@@ -12,7 +12,7 @@ import { RuleEditor } from '../edit/rule-editor.js';
 import { usePolicyEdit } from '../edit/use-policy-edit.js';
 import { ExplanationPanel } from '../explanation/explanation-panel.js';
 import { Choice } from '../frame/choice.js';
-import { Command, ErrorMessage, Message, Waiting } from '../frame/message.js';
+import { ErrorMessage, Message, Waiting } from '../frame/message.js';
 import { Overview } from '../overview/overview.js';
 import { extentOf } from '../replay/extent.js';
 import { ReplayBar } from '../replay/replay-bar.js';
@@ -21,6 +21,14 @@ import { type Go, type Place, usePlace } from './place.js';
 import { HEAD, NewPolicy } from './policy-acts.js';
 import { NEW, RuleRun } from './rule-run.js';
 import { useFall } from './use-fall.js';
+
+/** Where nothing was replayed yet. */
+const FirstSteps = lazy(() => import('../start/first-steps.js'));
+const Begin = ({ policy }: { readonly policy: string }) => (
+  <Suspense fallback={<Waiting what="what to do first" />}>
+    <FirstSteps policy={policy} />
+  </Suspense>
+);
 
 /** A policy and what traffic does to it: the rules at the left, what they hold at the right. */
 export function PolicyPage() {
@@ -167,7 +175,7 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
 /** What the replay found: as a whole, or the requests of what was chosen. */
 function Evidence({ policy, shown, replay, place, go }: Omit<ViewProps, 'workspace'>) {
   const report = useReport(shown);
-  if (shown === undefined) return replay ? <NotDone replay={replay} /> : <NoReplay />;
+  if (shown === undefined) return replay ? <NotDone replay={replay} /> : <Begin policy={policy.policy} />;
   if (report.error && !report.data) return <ErrorMessage error={report.error} />;
   if (!report.data) return <Waiting what="the report" />;
   const figures = report.data.policies.find((each) => each.policy === policy.policy);
@@ -185,21 +193,6 @@ function NotDone({ replay: { id, state, failure } }: { readonly replay: ReplayBo
     <Message title={`Replay ${id} ${state === 'failed' ? 'failed' : 'was cancelled'}`}>
       <p>{failure ?? 'It was stopped before its end, and has no report.'}</p>
       <p>Choose another above, or replay the log again.</p>
-    </Message>
-  );
-}
-
-function NoReplay() {
-  const logs = useLogs().data?.logs ?? [];
-  return (
-    <Message title="No replay yet">
-      <p>A replay runs these rules over a request log, and shows which requests each of them decides.</p>
-      {logs.length > 0 ? (
-        <p>Press “Replay {logs[0]?.name} now” above.</p>
-      ) : (
-        <p>Import a log first, under Logs above or by the client:</p>
-      )}
-      {logs.length === 0 && <Command text="jade-fence replay run --import demo/logs/week.jsonl" />}
     </Message>
   );
 }

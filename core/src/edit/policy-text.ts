@@ -160,7 +160,9 @@ function edited(policy: string, edit: (items: Node[]) => void): string {
     if (rules.items.length === 0) rules.flow = false;
     (rules as YAMLSeq).items = items;
   } else document.set('rules', items);
-  return document.toString({ ...NO_WRAP, indentSeq: /^rules:[^\n]*\n +-/m.test(policy) || !/^rules:/m.test(policy) });
+  // As people write them, unless those that are there are written otherwise.
+  const isFlush = /^rules:[^\n]*\n(?:\s*(?:#[^\n]*)?\n)*-/m.test(policy);
+  return document.toString({ ...NO_WRAP, indentSeq: !isFlush });
 }
 
 function itemsOf(document: Document.Parsed): Node[] {

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { readWorkspace, usersOfObject } from './index.js';
+import { readWorkspace, userCounts, usersOfObject } from './index.js';
 
 const TEXT = `
 policy: web
@@ -50,4 +50,15 @@ it.each([
 ])('says who names the %s %s', (kind, name, expected) => {
   expect(issues).toEqual([]);
   expect(users(kind, name)).toEqual(expected);
+});
+
+it('counts who names each object', () => {
+  expect(Object.fromEntries(userCounts(workspace))).toEqual({
+    'category/games': 2,
+    'application/talk': 1,
+    'application/names': 1,
+    'schedule/nights': 1,
+    'notice/closed': 2,
+    'probe/desk': 1,
+  });
 });

@@ -1,5 +1,5 @@
 import { namesUsed } from '../condition/index.js';
-import { noticeOf, type Policy, type Rule } from '../policy/index.js';
+import { noticeOf, type Policy } from '../policy/index.js';
 import type { Workspace } from './workspace.js';
 
 /** A place that names an object: a rule or default of a policy, an application, a check. */
@@ -10,36 +10,58 @@ export interface ObjectUser {
   readonly rule: string | null;
 }
 
+/** One object, and a place that names it. A place that names an object several times comes up as often. */
+interface Use {
+  readonly kind: string;
+  readonly name: string;
+  readonly user: ObjectUser;
+}
+
 /**
  * Everything that names an object directly: a category, an application, a schedule, a notice or a probe. Lists may be
  * used through others, which `usersOfList` finds.
  */
 export function usersOfObject(workspace: Workspace, kind: string, name: string): ObjectUser[] {
-  const { policies, applications, checks } = workspace;
-  return [
-    ...[...policies.values()].flatMap((policy) => usersIn(policy, kind, name)),
-    ...[...applications.values()]
-      .filter(
-        ({ needs, category, when }) =>
-          (kind === 'application' && needs.some((each) => each.name === name)) ||
-          (kind === 'category' && category?.name === name) ||
-          namesUsed(when).some((use) => use.kind === kind && use.term.name === name),
-      )
-      .map((each): ObjectUser => ({ kind: 'application', name: each.name, rule: null })),
-    ...[...checks.values()]
-      .filter(({ cells }) => kind === 'probe' && cells.some(({ probe }) => probe.name === name))
-      .map((each): ObjectUser => ({ kind: 'check', name: each.name, rule: null })),
-  ];
+  const found = new Map<string, ObjectUser>();
+  for (const use of usesIn(workspace)) if (use.kind === kind && use.name === name) found.set(keyOf(use.user), use.user);
+  return [...found.values()];
 }
 
-function usersIn(policy: Policy, kind: string, name: string): ObjectUser[] {
-  const asks = ({ when, unless }: Rule) =>
-    namesUsed([...when, ...unless]).some((use) => use.kind === kind && use.term.name === name);
-  const shows = (action: Policy['default'] | Rule['then']) => kind === 'notice' && noticeOf(action)?.name === name;
-  const rules = policy.rules.filter((rule) => asks(rule) || shows(rule.then)).map((rule) => rule.name);
-  return [...rules, ...(shows(policy.default) ? ['default'] : [])].map((rule) => ({
-    kind: 'policy',
-    name: policy.name,
-    rule,
-  }));
+/** How many places name each object directly, by `kind/name`; those that nothing names are left out. */
+export function userCounts(workspace: Workspace): ReadonlyMap<string, number> {
+  const users = new Map<string, Set<string>>();
+  for (const { kind, name, user } of usesIn(workspace)) {
+    const key = `${kind}/${name}`;
+    const known = users.get(key);
+    if (known) known.add(keyOf(user));
+    else users.set(key, new Set([keyOf(user)]));
+  }
+  return new Map([...users].map(([key, known]) => [key, known.size]));
+}
+
+const keyOf = ({ kind, name, rule }: ObjectUser): string => `${kind}/${name}/${rule ?? ''}`;
+
+function* usesIn({ policies, applications, checks }: Workspace): Generator<Use> {
+  for (const policy of policies.values()) yield* usesInPolicy(policy);
+  for (const { name: own, needs, category, when } of applications.values()) {
+    const user: ObjectUser = { kind: 'application', name: own, rule: null };
+    for (const { name } of needs) yield { kind: 'application', name, user };
+    if (category) yield { kind: 'category', name: category.name, user };
+    for (const { kind, term } of namesUsed(when)) yield { kind, name: term.name, user };
+  }
+  for (const { name: own, cells } of checks.values())
+    for (const { probe } of cells)
+      yield { kind: 'probe', name: probe.name, user: { kind: 'check', name: own, rule: null } };
+}
+
+function* usesInPolicy(policy: Policy): Generator<Use> {
+  const userOf = (rule: string): ObjectUser => ({ kind: 'policy', name: policy.name, rule });
+  for (const { name: rule, when, unless, then } of policy.rules) {
+    const user = userOf(rule);
+    for (const { kind, term } of namesUsed([...when, ...unless])) yield { kind, name: term.name, user };
+    const notice = noticeOf(then);
+    if (notice) yield { kind: 'notice', name: notice.name, user };
+  }
+  const notice = noticeOf(policy.default);
+  if (notice) yield { kind: 'notice', name: notice.name, user: userOf('default') };
 }

@@ -48,7 +48,7 @@ export async function readinessOf(
   return {
     draft,
     published: published?.number ?? null,
-    changed: before === undefined || !sameState(before, state),
+    changed: before ? !sameState(before, state) : !isEmpty(state),
     newFindings: findings.filter((finding) => !known.has(keyOf(finding))),
     checks: runChecks(prepared, prepared.workspace.checks.values(), now.getTime()),
   };
@@ -169,6 +169,10 @@ async function countryDateOf(knex: Knex, id: number | undefined): Promise<number
 
 const keyOf = ({ code, policy, rule, object, what }: Finding): string =>
   JSON.stringify([code, policy, rule, object, what]);
+
+/** Whether there is nothing in it that could be published. */
+const isEmpty = ({ versionIds, countryDataId }: WorkspaceState): boolean =>
+  versionIds.length === 0 && countryDataId === undefined;
 
 function sameState(a: WorkspaceState, b: WorkspaceState): boolean {
   const versions = (state: WorkspaceState) => JSON.stringify(state.versionIds.toSorted((x, y) => x - y));

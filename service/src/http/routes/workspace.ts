@@ -1,5 +1,6 @@
 import type {
   AppliedBody,
+  LastChange,
   PolicyBody,
   PolicySummary,
   ReadingBody,
@@ -11,12 +12,12 @@ import { defaultSentence, type Policy, ruleSentence } from '@jade-fence/core/pol
 import { type Finding, review } from '@jade-fence/core/review';
 import { workspaceSchema } from '@jade-fence/core/schema';
 import type { DocumentKind } from '@jade-fence/core/text';
-import { describeObjects, linkFiles, readFiles, type SourceDocument } from '@jade-fence/core/workspace';
+import { describeObjects, linkFiles, readFiles, type SourceDocument, userCounts } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { countryDataInForce } from '../../country/store.js';
 import { notFound } from '../../fault/not-found.js';
 import { applyFiles } from '../../workspace/apply.js';
-import { keyOf } from '../../workspace/document.js';
+import { keyOf, type StoredDocument } from '../../workspace/document.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import { currentDocuments } from '../../workspace/store.js';
@@ -26,6 +27,15 @@ import { ApplyInput, ReadingInput } from '../input/workspace-input.js';
 import { listSummary } from './lists.js';
 
 const MINUTE_MS = 60_000;
+
+/** When each of the documents was changed last; of one that has just come or gone, now, by nobody. */
+function changesOf(documents: readonly StoredDocument[]): (kind: string, name: string) => LastChange {
+  const known = new Map(documents.map((document) => [keyOf(document), document]));
+  return (kind, name) => {
+    const { changedAt = new Date(), author = null } = known.get(keyOf({ kind, name })) ?? {};
+    return { changedAt: changedAt.toISOString(), changedBy: author };
+  };
+}
 
 /** The workspace: its policies and lists, and the applying of files. */
 export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): void {
@@ -44,10 +54,19 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
     const whole = await workspace();
     const { policies, lists } = whole;
     const country = await countryDataInForce(knex);
+    const changed = changesOf(await currentDocuments(knex));
+    const users = userCounts(whole);
     response.json({
-      policies: [...policies.values()].map(policySummary),
-      lists: [...lists.values()].map((list) => listSummary(list, whole)),
-      objects: describeObjects(whole),
+      policies: [...policies.values()].map((policy) => ({
+        ...policySummary(policy),
+        ...changed('policy', policy.name),
+      })),
+      lists: [...lists.values()].map((list) => ({ ...listSummary(list, whole), ...changed('list', list.name) })),
+      objects: describeObjects(whole).map((object) => ({
+        ...object,
+        ...changed(object.kind, object.name),
+        users: users.get(`${object.kind}/${object.name}`) ?? 0,
+      })),
       countryData: country ? { source: country.source, date: country.date, networks: country.networks } : null,
     } satisfies WorkspaceBody);
   });
