@@ -16,6 +16,14 @@ describe('colours', () => {
     expect([terminal.paint.red('x') !== 'x', terminal.paintErr.red('x') !== 'x']).toEqual([out, err]);
   });
 
+  it('are used everywhere where FORCE_COLOR is set, unless it is 0 or NO_COLOR is set too', () => {
+    const shown = (env: NodeJS.ProcessEnv) =>
+      createTerminal({ stdout: stream(false), stderr: stream(false) }, env).paint.red('x') !== 'x';
+    expect(
+      [{ FORCE_COLOR: '1' }, { FORCE_COLOR: '0' }, { FORCE_COLOR: '' }, { FORCE_COLOR: '1', NO_COLOR: '1' }].map(shown),
+    ).toEqual([...[true, false, false, false]]);
+  });
+
   it('are none where NO_COLOR is set', () => {
     const terminal = createTerminal({ stdout: stream(true), stderr: stream(true) }, { NO_COLOR: '1' });
     expect(terminal.paint.red('x') + terminal.paintErr.red('x')).toBe('xx');
@@ -25,9 +33,10 @@ describe('colours', () => {
 describe('a wrong command line', () => {
   const wrong: [string, string[]][] = [
     ['an unknown command', ['walk']],
-    ['an unknown option', ['status', '--loud']],
-    ['a missing argument', ['country', 'of']],
-    ['a value that does not hold', ['restore', 'three']],
+    ['a verb that its noun does not have', ['policy', 'walk']],
+    ['an unknown option', ['service', 'show', '--loud']],
+    ['a missing argument', ['country', 'show']],
+    ['a value that does not hold', ['revision', 'restore', 'three']],
   ];
 
   it.each(wrong)('is reported to programs as JSON, with code 2: %s', async (_name, args) => {
