@@ -11,6 +11,7 @@ import {
   type OpenConsole,
   openConsole,
   printWhenFailed,
+  scrolledSideways,
   writeIn,
   writtenIn,
 } from '../setup/console.js';
@@ -75,6 +76,10 @@ describe('every page', () => {
       await page.getByRole('button', { name: 'Dark' }).click();
       expect([...(await axe(page)), ...(await faintEdges(page))]).toEqual([]);
       await page.getByRole('button', { name: 'Light' }).click();
+      expect(await page.title()).toMatch(/^.+ · Jade Fence$/);
+      await page.setViewportSize({ width: 360, height: 740 });
+      expect(await scrolledSideways(page)).toEqual([]);
+      await page.setViewportSize({ width: 1280, height: 800 });
     },
   );
 

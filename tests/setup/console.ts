@@ -115,6 +115,29 @@ export async function writeIn(editor: Locator, text: string): Promise<void> {
   }, text);
 }
 
+/**
+ * What a page scrolls to the side that it should not on a small screen, as WCAG 2.2 asks (1.4.10): all but tables, texts
+ * as they are written, and what has a side by its nature.
+ */
+export const scrolledSideways = (on: Page): Promise<string[]> =>
+  on.evaluate(() => {
+    const found: string[] = [];
+    for (const each of [document.documentElement, ...document.querySelectorAll('body *')]) {
+      if (each.closest('[data-wide], pre, svg, [data-text]')) continue;
+      const style = getComputedStyle(each);
+      const scrolls = each === document.documentElement || /auto|scroll/.test(style.overflowX);
+      if (scrolls && each.scrollWidth > each.clientWidth + 1) {
+        const inside = [...each.querySelectorAll('*')].filter(
+          (part) => !part.closest('[data-wide], pre, svg, [data-text]'),
+        );
+        const right = each.getBoundingClientRect().left + each.clientWidth;
+        const widest = inside.find((part) => part.getBoundingClientRect().right > right + 1);
+        found.push(`${each.tagName} by ${widest?.outerHTML.slice(0, 160)}`);
+      }
+    }
+    return found;
+  });
+
 const MOST_TABS = 400;
 
 /** Goes with the tabulator to what has the name, as who has no mouse does. */

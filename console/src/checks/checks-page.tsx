@@ -99,49 +99,51 @@ function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
       }
     >
       {grid.note && <p className="mb-2 text-soft">{grid.note}</p>}
-      <table aria-label={grid.check} className="text-left">
-        <thead>
-          <tr>
-            <td />
-            {grid.destinations.map((destination) => (
-              <th key={destination} scope="col" className="border-b border-line px-3 py-1 font-mono font-normal">
-                {destination}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {grid.probes.map((probe) => (
-            <tr key={probe} className="border-b border-line/60">
-              <th scope="row" className="py-1 pr-3 font-mono font-normal">
-                {probe}
-              </th>
-              {grid.destinations.map((destination) => {
-                const cell = cellOf(probe, destination);
-                return (
-                  <td key={destination} className={`px-3 py-1 ${cell && !cell.holds ? 'bg-plum-wash' : ''}`}>
-                    {cell ? (
-                      <button
-                        type="button"
-                        className="cursor-pointer hover:underline"
-                        onClick={() => onChoose(`${probe} ${destination}`)}
-                      >
-                        <span className="sr-only">
-                          {probe} at {destination}, {cell.holds ? 'as expected' : 'not as expected'}:{' '}
-                        </span>
-                        <span aria-hidden="true">{cell.holds ? '✓' : '✗'}</span> <Gate verdict={cell.verdict} />
-                        {!cell.holds && <span className="ml-1">not {cell.expected.verdict}</span>}
-                      </button>
-                    ) : (
-                      <span className="text-soft">·</span>
-                    )}
-                  </td>
-                );
-              })}
+      <div data-wide className="relative overflow-x-auto">
+        <table aria-label={grid.check} className="text-left">
+          <thead>
+            <tr>
+              <td />
+              {grid.destinations.map((destination) => (
+                <th key={destination} scope="col" className="border-b border-line px-3 py-1 font-mono font-normal">
+                  {destination}
+                </th>
+              ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {grid.probes.map((probe) => (
+              <tr key={probe} className="border-b border-line/60">
+                <th scope="row" className="py-1 pr-3 font-mono font-normal">
+                  {probe}
+                </th>
+                {grid.destinations.map((destination) => {
+                  const cell = cellOf(probe, destination);
+                  return (
+                    <td key={destination} className={`px-3 py-1 ${cell && !cell.holds ? 'bg-plum-wash' : ''}`}>
+                      {cell ? (
+                        <button
+                          type="button"
+                          className="cursor-pointer hover:underline"
+                          onClick={() => onChoose(`${probe} ${destination}`)}
+                        >
+                          <span className="sr-only">
+                            {probe} at {destination}, {cell.holds ? 'as expected' : 'not as expected'}:{' '}
+                          </span>
+                          <span aria-hidden="true">{cell.holds ? '✓' : '✗'}</span> <Gate verdict={cell.verdict} />
+                          {!cell.holds && <span className="ml-1">not {cell.expected.verdict}</span>}
+                        </button>
+                      ) : (
+                        <span className="text-soft">·</span>
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       {shown && (
         <div role="status" className="mt-2 max-w-3xl border-l-2 border-jade bg-jade-wash px-3 py-1.5">
           <p>

@@ -105,7 +105,7 @@ function Changes({ before, after, was, is, onChoose }: ChangesProps) {
         {count(decidedElsewhere)} have the same by another rule.
         {of.before.resolutions !== of.after.resolutions && ' Other addresses of hosts were known, too.'}
       </p>
-      <div className="grid grid-cols-[minmax(14rem,1fr)_minmax(20rem,2fr)] gap-6">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(14rem,1fr)_minmax(20rem,2fr)] gap-6">
         <Part title="From what to what">
           <Table
             label="Changes of verdicts"

@@ -62,7 +62,7 @@ export default function DraftPage() {
       }
     >
       {discard.error && <ErrorMessage error={discard.error} />}
-      <div className="grid grid-cols-[minmax(24rem,3fr)_minmax(20rem,2fr)] gap-8">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(24rem,3fr)_minmax(20rem,2fr)] gap-8">
         <Part
           title={ours ? 'What is different' : `From ${from} to ${to}`}
           acts={!ours && <Button onClick={() => setSearch({})}>Back to the draft</Button>}

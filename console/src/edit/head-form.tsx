@@ -164,7 +164,7 @@ interface RowProps {
 
 function Row({ title, about, children }: RowProps) {
   return (
-    <fieldset className="border-t border-line/60 pt-2">
+    <fieldset className="min-w-0 border-t border-line/60 pt-2">
       <legend className="float-left mb-1 w-full font-medium">
         {title} {about && <span className="font-normal text-soft">{about}</span>}
       </legend>

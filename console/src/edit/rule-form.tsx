@@ -24,7 +24,7 @@ const unless = (word: string, usual: string) => (word === usual ? undefined : wo
 export function RuleForm({ value, workspace, habit, begins, onChange }: RuleFormProps) {
   return (
     <div className="space-y-2">
-      <div className="grid grid-cols-2 gap-3">
+      <div className="grid sm:grid-cols-2 gap-3">
         <TextField
           label="Name"
           autoFocus={begins}

@@ -81,7 +81,7 @@ function Met({ policy }: { readonly policy: EffectivePolicy }) {
     <Part title={policy.policy} acts={<StanceChip stance={policy.stance} />}>
       <ol className="max-w-3xl border-b border-line">
         {policy.rules.map(({ rule, sentence, stance, always }) => (
-          <li key={rule} className="grid grid-cols-[14rem_1fr] gap-3 border-t border-line py-1.5">
+          <li key={rule} className="grid sm:grid-cols-[14rem_1fr] gap-3 border-t border-line py-1.5">
             <span>
               <Link to={to(rule)} className="font-mono text-jade hover:underline">
                 {rule}
@@ -95,7 +95,7 @@ function Met({ policy }: { readonly policy: EffectivePolicy }) {
           </li>
         ))}
         {policy.default !== null && (
-          <li className="grid grid-cols-[14rem_1fr] gap-3 border-t border-line py-1.5">
+          <li className="grid sm:grid-cols-[14rem_1fr] gap-3 border-t border-line py-1.5">
             <Link to={to('default')} className="font-mono text-jade hover:underline">
               default
             </Link>

@@ -39,7 +39,7 @@ export default function RuleEvidence({ replay, policy, rule, role, chosen, onCho
       {limit && <LimitCurve limit={limit} />}
       {requests === 0 && <p className="text-soft">No request is {role} by it in this replay.</p>}
       {requests > 0 && (
-        <div className="grid grid-cols-2 gap-x-6 gap-y-4">
+        <div className="grid sm:grid-cols-2 gap-x-6 gap-y-4">
           {(Object.keys(shares) as EvidenceDimension[]).map((dimension) => (
             <Shares key={dimension} title={dimension} of={shares[dimension]} whole={requests} />
           ))}

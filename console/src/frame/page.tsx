@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { useTitle } from './title.js';
 
 interface PageProps {
   readonly title: string;
@@ -11,6 +12,7 @@ interface PageProps {
 
 /** A page of one sheet, that scrolls as a whole. */
 export function Page({ title, about, acts, children }: PageProps) {
+  useTitle(title);
   return (
     <main className="min-h-0 flex-1 overflow-auto" tabIndex={-1}>
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line bg-sheet px-4 py-3">

@@ -16,7 +16,9 @@ export function Panel({ title, open, onClose, children, asks = false }: PanelPro
     <Dialog open={open} onClose={onClose} role={asks ? 'alertdialog' : 'dialog'} className="relative z-40">
       <div className="fixed inset-0 bg-paper/80" aria-hidden="true" />
       <div className="fixed inset-0 grid place-items-center">
-        <DialogPanel className={`${asks ? 'w-96' : 'w-[28rem]'} rounded-md border border-line bg-sheet p-6 shadow-lg`}>
+        <DialogPanel
+          className={`max-w-[calc(100vw-1rem)] ${asks ? 'w-96' : 'w-[28rem]'} rounded-md border border-line bg-sheet p-6 shadow-lg`}
+        >
           <DialogTitle className={`mb-3 ${asks ? '' : 'text-head font-semibold'}`}>{title}</DialogTitle>
           {children}
         </DialogPanel>

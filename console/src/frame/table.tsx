@@ -20,38 +20,41 @@ export function Table({ label, columns, rows, empty }: TableProps) {
   if (rows === undefined) return null;
   if (rows.length === 0) return <p className="py-2 text-soft">{empty ?? 'Nothing yet.'}</p>;
   return (
-    <table aria-label={label} className="w-full text-left">
-      <thead className="text-soft">
-        <tr>
-          {columns.map((column) => {
-            const [title, right] = typeof column === 'string' ? [column, false] : [column.title, true];
-            return (
-              <th
-                key={title}
-                scope="col"
-                className={`border-b border-line py-1 pr-3 font-normal ${right ? 'text-right' : ''}`}
-              >
-                {title}
-              </th>
-            );
-          })}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ key, cells, tone = '' }) => (
-          <tr key={key} className={`border-b border-line/60 align-baseline ${tone}`}>
-            {cells.map((cell, index) => (
-              <td
-                // The cells of a row are under the columns, which do not move.
-                key={index}
-                className={`py-1 pr-3 ${typeof columns[index] === 'object' ? 'text-right tabular-nums' : ''}`}
-              >
-                {cell}
-              </td>
-            ))}
+    // What is too wide for a small screen scrolls by itself, and not the page with it.
+    <div data-wide className="relative overflow-x-auto">
+      <table aria-label={label} className="w-full text-left">
+        <thead className="text-soft">
+          <tr>
+            {columns.map((column) => {
+              const [title, right] = typeof column === 'string' ? [column, false] : [column.title, true];
+              return (
+                <th
+                  key={title}
+                  scope="col"
+                  className={`border-b border-line py-1 pr-3 font-normal ${right ? 'text-right' : ''}`}
+                >
+                  {title}
+                </th>
+              );
+            })}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {rows.map(({ key, cells, tone = '' }) => (
+            <tr key={key} className={`border-b border-line/60 align-baseline ${tone}`}>
+              {cells.map((cell, index) => (
+                <td
+                  // The cells of a row are under the columns, which do not move.
+                  key={index}
+                  className={`py-1 pr-3 ${typeof columns[index] === 'object' ? 'text-right tabular-nums' : ''}`}
+                >
+                  {cell}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

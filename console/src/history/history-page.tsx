@@ -28,7 +28,7 @@ function Revisions() {
   const open = Number(search.get('revision') ?? draft.data.published ?? 0);
   return (
     <Page title="History" about="What was published: by whom, why, and what it changed.">
-      <div className="grid grid-cols-[minmax(24rem,2fr)_minmax(24rem,3fr)] gap-8">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(24rem,2fr)_minmax(24rem,3fr)] gap-8">
         <History
           draft={draft.data.draft}
           lost={edits ? editsIn(edits) : []}

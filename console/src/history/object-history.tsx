@@ -42,7 +42,7 @@ export function ObjectHistory({ kind, name }: Named) {
         </Link>
       }
     >
-      <div className="grid grid-cols-[minmax(22rem,2fr)_minmax(24rem,3fr)] items-start gap-8">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(22rem,2fr)_minmax(24rem,3fr)] items-start gap-8">
         <Table
           label="Versions"
           columns={[{ title: 'version', right: true }, 'changed', 'by', 'in revisions']}

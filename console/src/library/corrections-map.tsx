@@ -11,7 +11,10 @@ export function CorrectionsMap({ text }: { readonly text: string }) {
   const byCountry = new Map<string, string[]>();
   for (const [network, country] of networks) byCountry.set(country, [...(byCountry.get(country) ?? []), network]);
   return (
-    <figure className="my-3 grid max-w-4xl grid-cols-[3fr_2fr] items-start gap-6" aria-label="Where it puts networks">
+    <figure
+      className="my-3 grid grid-cols-1 max-w-4xl lg:grid-cols-[3fr_2fr] items-start gap-6"
+      aria-label="Where it puts networks"
+    >
       <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
         <NetworksMap
           label="Map of the countries that networks are put in; the text beside it says the same"

@@ -67,7 +67,7 @@ function Where({ countries }: { readonly countries: readonly CountryCoverage[] }
   );
   return (
     <Part title="Where its networks are">
-      <div className="grid max-w-5xl grid-cols-[3fr_2fr] items-start gap-6">
+      <div className="grid grid-cols-1 max-w-5xl lg:grid-cols-[3fr_2fr] items-start gap-6">
         <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
           <NetworksMap
             label="Map of the countries that have networks in the data; the table beside it has the same figures"

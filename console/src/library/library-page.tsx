@@ -7,6 +7,7 @@ import { useMay } from '../api/session.js';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
+import { useTitle } from '../frame/title.js';
 import { count } from '../marks/count.js';
 import { CountryDataView } from './country-data-view.js';
 import { entriesText } from './entries-text.js';
@@ -40,6 +41,7 @@ function Count({ of, workspace }: { readonly of: string; readonly workspace: Wor
 export default function LibraryPage() {
   const { kind = 'list', name } = useParams();
   const workspace = useWorkspace();
+  useTitle(name === undefined ? (KINDS.find((each) => each.kind === kind)?.label ?? kind) : `${kind} ${name}`);
   const navigate = useNavigate();
   const mayEdit = useMay('editor');
   const [search, setSearch] = useState('');
@@ -51,7 +53,7 @@ export default function LibraryPage() {
   const shown = all.filter((each) => `${each.name} ${each.detail}`.toLowerCase().includes(search.toLowerCase()));
   const label = KINDS.find((each) => each.kind === kind)?.label ?? kind;
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(16rem,1fr)_minmax(28rem,3fr)]">
+    <main className="grid grid-cols-1 min-h-0 flex-1 max-lg:overflow-y-auto lg:grid-cols-[minmax(16rem,1fr)_minmax(28rem,3fr)]">
       <div className="min-h-0 overflow-auto border-r border-line bg-sheet">
         <h1 className="sr-only">Library: {label}</h1>
         <nav aria-label="Kinds" className="flex flex-wrap gap-0.5 border-b border-line px-3 py-2">

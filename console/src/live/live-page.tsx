@@ -28,7 +28,7 @@ export default function LivePage() {
       }
     >
       {(live.error ?? decisions.error) && <ErrorMessage error={(live.error ?? decisions.error) as Error} />}
-      <div className="grid grid-cols-[minmax(18rem,1fr)_minmax(28rem,2fr)] gap-8">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(18rem,1fr)_minmax(28rem,2fr)] gap-8">
         <Part title="By rule, since the service started">
           <Table
             label="Counts by rule"

@@ -43,7 +43,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
           </Link>
         ));
   return (
-    <dl className="grid grid-cols-[9rem_1fr] gap-y-2">
+    <dl className="grid sm:grid-cols-[9rem_1fr] gap-y-2">
       <Row title={WORDS[kind]}>
         <code className="font-mono">{normal}</code>
       </Row>

@@ -68,7 +68,7 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
         </p>
       )}
       <HourBars hours={report.breakdowns.hour} onChoose={(hour) => go({ hour })} />
-      <div className="grid grid-cols-[minmax(10rem,2fr)_minmax(14rem,3fr)] gap-x-6 gap-y-5">
+      <div className="grid sm:grid-cols-[minmax(10rem,2fr)_minmax(14rem,3fr)] gap-x-6 gap-y-5">
         <Shares
           title="From"
           rows={report.breakdowns.country.rows.map((each) => ({ name: each.key ?? 'unseen', ...each }))}

@@ -43,7 +43,7 @@ export default function AuditPage() {
         </>
       }
     >
-      <div className="mb-2 flex gap-3">
+      <div className="mb-2 flex flex-wrap gap-3">
         <TextField label="Only by" value={actor} onChange={setActor} placeholder="administrator" />
         <TextField label="Only of" value={name} onChange={setName} placeholder="visitor-web" />
       </div>

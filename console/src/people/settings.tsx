@@ -27,7 +27,7 @@ export function Settings({ mayChange }: { readonly mayChange: boolean }) {
         What one person wants to publish is published by another
       </Tick>
       <form
-        className="mt-4 flex items-end gap-2"
+        className="mt-4 flex flex-wrap items-end gap-2"
         onSubmit={(event) => {
           event.preventDefault();
           change.mutate({ alertUrl: url ?? alertUrl ?? '' });

@@ -13,6 +13,7 @@ import { usePolicyEdit } from '../edit/use-policy-edit.js';
 import { ExplanationPanel } from '../explanation/explanation-panel.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Message, Waiting } from '../frame/message.js';
+import { useTitle } from '../frame/title.js';
 import { Overview } from '../overview/overview.js';
 import { extentOf } from '../replay/extent.js';
 import { ReplayBar } from '../replay/replay-bar.js';
@@ -34,6 +35,7 @@ const Begin = ({ policy }: { readonly policy: string }) => (
 export function PolicyPage() {
   const name = useParams().policy ?? '';
   const [place, go] = usePlace();
+  useTitle(name);
   const navigate = useNavigate();
   const workspace = useWorkspace();
   const replays = useReplays().data?.replays ?? [];
@@ -143,7 +145,7 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
   const figures = report.data?.policies.find((each) => each.policy === policy.policy);
   const fall = useFall(shown, figures, place);
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(22rem,5fr)_minmax(24rem,6fr)]">
+    <main className="grid grid-cols-1 min-h-0 flex-1 max-lg:grid-rows-[70vh_minmax(70vh,auto)] max-lg:overflow-y-auto lg:grid-cols-[minmax(22rem,5fr)_minmax(24rem,6fr)]">
       <div ref={setScroller} className="min-h-0 overflow-auto border-r border-line bg-sheet">
         <RuleRun {...{ policy, findings, place, go, edit, mayEdit, scroller }} report={fall.report} of={fall.of} />
       </div>

@@ -106,7 +106,7 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
         </span>
       </div>
       {evidence ? (
-        <div className="min-h-0 flex-1 overflow-auto">
+        <div data-wide className="min-h-0 flex-1 overflow-auto">
           <Suspense fallback={<Waiting what="what its requests are" />}>
             <RuleEvidence
               {...{ replay, rule, role }}
@@ -117,7 +117,7 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
           </Suspense>
         </div>
       ) : (
-        <div className="min-h-0 flex-1 overflow-auto">
+        <div data-wide className="min-h-0 flex-1 overflow-auto">
           {requests.error && <ErrorMessage error={requests.error} />}
           {requests.isPending && <Waiting what="requests" />}
           {requests.data && rows.length === 0 && <p className="m-4 text-soft">No request is like that.</p>}
@@ -145,7 +145,7 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
 function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'place' | 'go'>) {
   const figures = policy.rules.find((each) => each.rule === place.rule);
   return (
-    <span className="flex gap-1">
+    <span className="flex flex-wrap gap-1">
       {LISTED_ROLES.filter((role) => role !== 'tagged' || (figures?.tagged ?? 0) > 0).map((role) => (
         <button
           key={role}

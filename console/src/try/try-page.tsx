@@ -78,7 +78,7 @@ export default function TryPage() {
         </Link>
       }
     >
-      <div className="grid grid-cols-[minmax(18rem,1fr)_minmax(24rem,2fr)] gap-8">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(18rem,1fr)_minmax(24rem,2fr)] gap-8">
         <form className="space-y-2" onSubmit={(event) => event.preventDefault()}>
           <TextField
             label="Client’s address"
