@@ -183,6 +183,43 @@ describe('a document as text', () => {
   });
 });
 
+describe('figures', () => {
+  const shown = () => page.getByRole('region', { name: 'Requests' }).locator('tbody tr');
+
+  it('lead to their requests, by any field, which the address keeps', async () => {
+    await page.goto(`${service.url}/policies/ticket-site`);
+    await page.getByRole('table', { name: 'By status' }).getByRole('button', { name: '404', exact: true }).click();
+    await shown().first().waitFor();
+    await page.getByRole('button', { name: 'answered 404; show others too' }).waitFor();
+    expect(new URL(page.url()).searchParams.get('status')).toBe('404');
+    await page.getByRole('button', { name: /^Only/ }).click();
+    await page.getByRole('option', { name: 'method' }).click();
+    await page.getByLabel('Only requests by').fill('POST');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'by POST; show others too' }).waitFor();
+    expect(await axe(page)).toEqual([]);
+    const { requests } = (await service.call('GET', '/api/v1/replays/1/requests?status=404&method=POST')).body;
+    await expect.poll(() => shown().count()).toBe(requests.length);
+    await page.reload();
+    await page.getByRole('button', { name: 'by POST; show others too' }).click();
+    await page.getByRole('button', { name: 'answered 404; show others too' }).click();
+    await page.getByRole('table', { name: 'By status' }).waitFor();
+  });
+
+  it('are of this policy, or of the whole log', async () => {
+    const asked = page.waitForRequest(/\/requests\?.*policy=ticket-site/);
+    await page.getByTitle('Show the requests that it allowed').click();
+    expect(new URL((await asked).url()).searchParams.get('verdict')).toBe('allow');
+    await page.getByRole('button', { name: /^Of/ }).filter({ hasText: 'ticket-site' }).waitFor();
+    await shown().first().waitFor();
+    await page.getByRole('button', { name: /^Of/ }).click();
+    await page.getByRole('option', { name: 'whole log' }).click();
+    expect(new URL(page.url()).searchParams.has('own')).toBe(false);
+    await page.getByRole('button', { name: 'Overview' }).click();
+    await page.getByRole('table', { name: 'From', exact: true }).waitFor();
+  });
+});
+
 it('has complained of nothing', () => {
   expect(opened.complaints.filter((each) => !/status of (?:404|412)/.test(each))).toEqual([]);
 });

@@ -5,6 +5,7 @@ import { Part } from '../frame/page.js';
 import { CodeText } from '../marks/code-text.js';
 import { count, share } from '../marks/count.js';
 import type { ListedRole } from '../marks/roles.js';
+import type { Filter, Go } from '../policy/place.js';
 import { RequestTable } from '../requests/request-table.js';
 import { LimitCurve } from './limit-curve.js';
 
@@ -15,10 +16,14 @@ interface RuleEvidenceProps {
   readonly role: ListedRole;
   readonly chosen: number | undefined;
   readonly onChoose: (number: number) => void;
+  readonly go: Go;
 }
 
+/** What the requests of a value of a dimension are chosen by. */
+const CHOSEN_BY = { 'destination-country': 'to' } as Readonly<Record<string, Filter | 'to'>>;
+
 /** What the requests of one rule are, so that it can be tuned before it acts. */
-export default function RuleEvidence({ replay, policy, rule, role, chosen, onChoose }: RuleEvidenceProps) {
+export default function RuleEvidence({ replay, policy, rule, role, chosen, onChoose, go }: RuleEvidenceProps) {
   const asked = { params: { id: replay }, query: { policy, rule, role } };
   const evidence = useFetched('GET /replays/:id/evidence', asked, { keep: true });
   if (evidence.error) return <ErrorMessage error={evidence.error} />;
@@ -41,7 +46,13 @@ export default function RuleEvidence({ replay, policy, rule, role, chosen, onCho
       {requests > 0 && (
         <div className="grid sm:grid-cols-2 gap-x-6 gap-y-4">
           {(Object.keys(shares) as EvidenceDimension[]).map((dimension) => (
-            <Shares key={dimension} title={dimension} of={shares[dimension]} whole={requests} />
+            <Shares
+              key={dimension}
+              title={dimension}
+              of={shares[dimension]}
+              whole={requests}
+              onChoose={(key) => go({ evidence: undefined, [CHOSEN_BY[dimension] ?? dimension]: key })}
+            />
           ))}
         </div>
       )}
@@ -56,7 +67,15 @@ export default function RuleEvidence({ replay, policy, rule, role, chosen, onCho
   );
 }
 
-function Shares({ title, of, whole }: { readonly title: string; readonly of: EvidenceShare; readonly whole: number }) {
+interface SharesProps {
+  readonly title: string;
+  readonly of: EvidenceShare;
+  readonly whole: number;
+  /** Shows the requests of a value. */
+  readonly onChoose: (key: string) => void;
+}
+
+function Shares({ title, of, whole, onChoose }: SharesProps) {
   return (
     <table className="h-fit w-full table-fixed text-left">
       <thead className="text-soft">
@@ -80,7 +99,17 @@ function Shares({ title, of, whole }: { readonly title: string; readonly of: Evi
                 className="absolute inset-y-0.5 left-0 bg-jade-wash"
                 style={{ width: `${(requests / whole) * 100}%` }}
               />
-              <span className="relative">{key ?? 'unseen'}</span>
+              {key === null ? (
+                <span className="relative">unseen</span>
+              ) : (
+                <button
+                  type="button"
+                  className="relative min-h-6 min-w-6 cursor-pointer text-left hover:underline"
+                  onClick={() => onChoose(key)}
+                >
+                  {key}
+                </button>
+              )}
             </td>
             <td className="py-0.5 text-right tabular-nums">{count(requests)}</td>
             <td className="py-0.5 text-right font-mono whitespace-nowrap text-soft">{share(requests, whole)}</td>

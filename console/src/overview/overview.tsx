@@ -1,7 +1,7 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import { EXPORT_FORMS, pathOf, type ReplayBody } from '@jade-fence/contract';
 import type { PolicyReport, Report } from '@jade-fence/core/replay';
-import { type ComponentProps, lazy, Suspense } from 'react';
+import { type ComponentProps, lazy, type ReactNode, Suspense } from 'react';
 import { HourBars } from '../charts/hour-bars.js';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
@@ -56,15 +56,32 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
       <div className="mb-5 flex flex-wrap gap-x-6 gap-y-1">
         {rows.map((row) => (
           <span key={row.verdict}>
-            <Gate verdict={row.verdict} /> <span className="tabular-nums">{count(row.requests)}</span>{' '}
+            <Figure
+              of={row.requests}
+              what={`requests with the verdict ${row.verdict}`}
+              onChoose={() => go({ verdict: row.verdict })}
+            >
+              <Gate verdict={row.verdict} /> <span className="tabular-nums">{count(row.requests)}</span>
+            </Figure>{' '}
             <span className="text-soft">{share(row.requests, requests)}</span>
           </span>
         ))}
       </div>
       {policy && (
         <p className="mb-5 text-soft">
-          Of these, <span className="font-mono text-ink">{policy.policy}</span> judged {count(policy.requests)}:{' '}
-          {count(policy.verdicts.allow)} allowed, {count(policy.requests - policy.verdicts.allow)} not.
+          Of these, <span className="font-mono text-ink">{policy.policy}</span> judged{' '}
+          <Figure of={policy.requests} what="requests of this policy" onChoose={() => go({ own: 'yes' })}>
+            {count(policy.requests)}
+          </Figure>
+          :{' '}
+          <Figure
+            of={policy.verdicts.allow}
+            what="requests that it allowed"
+            onChoose={() => go({ own: 'yes', verdict: 'allow' })}
+          >
+            {count(policy.verdicts.allow)}
+          </Figure>{' '}
+          allowed, {count(policy.requests - policy.verdicts.allow)} not.
         </p>
       )}
       <HourBars hours={report.breakdowns.hour} onChoose={(hour) => go({ hour })} />
@@ -72,29 +89,30 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
         <Shares
           title="From"
           rows={report.breakdowns.country.rows.map((each) => ({ name: each.key ?? 'unseen', ...each }))}
-          onChoose={(country) => go({ country })}
+          onChoose={(country, more) => go({ country, ...more })}
         />
         <Shares
           title="To"
           rows={report.breakdowns.host.rows
             .slice(0, HOSTS_SHOWN)
             .map((each) => ({ name: each.key ?? 'unseen', ...each }))}
-          onChoose={(host) => go({ host })}
+          onChoose={(host, more) => go({ host, ...more })}
         />
         {showsDestinations && (
           <Shares
             title="To destinations in"
             rows={destinations.map((each) => ({ name: each.key ?? 'unseen', ...each }))}
-            onChoose={(to) => go({ to })}
+            onChoose={(to, more) => go({ to, ...more })}
           />
         )}
-        {(['category', 'application', 'method', 'status'] as const).map((by) => (
+        {(['client', 'category', 'application', 'method', 'status'] as const).map((by) => (
           <Shares
             key={by}
             title={`By ${by}`}
             rows={report.breakdowns[by].rows
               .slice(0, ROWS_SHOWN)
               .map((each) => ({ name: each.key ?? 'unseen', ...each }))}
+            onChoose={(name, more) => go({ [by]: name, ...more })}
           />
         ))}
       </div>
@@ -164,11 +182,42 @@ function Part({ tone, part, whole }: { readonly tone: string; readonly part: num
 
 interface SharesProps {
   readonly title: string;
-  readonly rows: readonly { readonly name: string; readonly requests: number; readonly block: number }[];
-  readonly onChoose?: (name: string) => void;
+  readonly rows: readonly {
+    readonly name: string;
+    /** Null for requests that do not show it: only countries can be chosen so. */
+    readonly key: string | null;
+    readonly requests: number;
+    readonly block: number;
+  }[];
+  readonly onChoose: (name: string, more: { readonly verdict?: 'block' }) => void;
+}
+
+/** A figure that leads to its requests; none of none. */
+function Figure({ of, what, onChoose, children }: FigureProps) {
+  if (of === 0) return children;
+  return (
+    <button
+      type="button"
+      title={`Show the ${what}`}
+      className="min-h-6 min-w-6 cursor-pointer underline decoration-line decoration-dotted underline-offset-2 hover:decoration-current"
+      onClick={onChoose}
+    >
+      {children}
+    </button>
+  );
+}
+
+interface FigureProps {
+  readonly of: number;
+  /** What it is a figure of. */
+  readonly what: string;
+  readonly onChoose: () => void;
+  readonly children: ReactNode;
 }
 
 function Shares({ title, rows, onChoose }: SharesProps) {
+  const isChosen = ({ key }: SharesProps['rows'][number]) => key !== null || isOfCountries;
+  const isOfCountries = title === 'From' || title.startsWith('To destinations');
   const most = rows[0]?.requests ?? 1;
   return (
     <table aria-label={title} className="h-fit w-full text-left">
@@ -193,11 +242,11 @@ function Shares({ title, rows, onChoose }: SharesProps) {
                 className="absolute inset-y-0.5 left-0 -z-0 bg-jade-wash"
                 style={{ width: `${(row.requests / most) * 100}%` }}
               />
-              {onChoose ? (
+              {isChosen(row) ? (
                 <button
                   type="button"
                   className="relative min-h-6 min-w-6 cursor-pointer text-left hover:underline"
-                  onClick={() => onChoose(row.name)}
+                  onClick={() => onChoose(row.name, {})}
                 >
                   {row.name}
                 </button>
@@ -206,7 +255,19 @@ function Shares({ title, rows, onChoose }: SharesProps) {
               )}
             </td>
             <td className="py-0.5 pl-3 text-right tabular-nums">{count(row.requests)}</td>
-            <td className="py-0.5 pl-3 text-right tabular-nums">{row.block === 0 ? '·' : count(row.block)}</td>
+            <td className="py-0.5 pl-3 text-right tabular-nums">
+              {row.block === 0 && '·'}
+              {row.block > 0 && !isChosen(row) && count(row.block)}
+              {row.block > 0 && isChosen(row) && (
+                <Figure
+                  of={row.block}
+                  what={`blocked requests of ${row.name}`}
+                  onChoose={() => onChoose(row.name, { verdict: 'block' })}
+                >
+                  {count(row.block)}
+                </Figure>
+              )}
+            </td>
           </tr>
         ))}
       </tbody>

@@ -2,6 +2,10 @@ import type { FilterQuery } from '@jade-fence/contract';
 import { useSearchParams } from 'react-router';
 import { isListedRole, type ListedRole } from '../marks/roles.js';
 
+/** Whether requests are asked for by anything. */
+export const isAsking = ({ rule, country, to, verdict, host, hour, only, own }: Place): boolean =>
+  own || [rule, country, to, verdict, host, hour, ...Object.values(only)].some((each) => each !== undefined);
+
 /** The place on a policy's page: all of it is in the address, so that every view can be linked to. */
 export interface Place {
   readonly replay: number | undefined;
@@ -15,6 +19,10 @@ export interface Place {
   readonly host: string | undefined;
   /** The start of an hour, in UTC. */
   readonly hour: string | undefined;
+  /** What else the requests are of; none of what is not chosen. */
+  readonly only: Readonly<Partial<Record<Filter, string>>>;
+  /** Whether requests are of this policy alone. A rule's are anyway. */
+  readonly own: boolean;
   readonly request: number | undefined;
   /** What the requests of a rule are, in place of the requests themselves. */
   readonly evidence: boolean;
@@ -22,7 +30,11 @@ export interface Place {
   readonly edit: string | undefined;
 }
 
-export type Go = (change: Partial<Record<keyof Place, string | number | undefined>>) => void;
+/** What else requests can be chosen by, under the names that the address and the API have for it. */
+export const FILTERS = ['client', 'path', 'method', 'status', 'category', 'application', 'destination'] as const;
+export type Filter = (typeof FILTERS)[number];
+
+export type Go = (change: Partial<Record<keyof Place | Filter, string | number | undefined>>) => void;
 
 /** The place, and a way to change parts of it; whoever leaves a rule or filter leaves its request too. */
 export function usePlace(): [Place, Go] {
@@ -38,6 +50,8 @@ export function usePlace(): [Place, Go] {
     to: search.get('to') ?? undefined,
     host: search.get('host') ?? undefined,
     hour: search.get('hour') ?? undefined,
+    only: Object.fromEntries(FILTERS.flatMap((name) => (search.has(name) ? [[name, search.get(name)]] : []))),
+    own: search.get('own') === 'yes',
     request: wholeNumber(search.get('request')),
     evidence: search.get('evidence') === 'yes',
     edit: search.get('edit') ?? undefined,

@@ -18,7 +18,7 @@ import { Overview } from '../overview/overview.js';
 import { extentOf } from '../replay/extent.js';
 import { ReplayBar } from '../replay/replay-bar.js';
 import { RequestsPanel } from '../requests/requests-panel.js';
-import { type Go, type Place, usePlace } from './place.js';
+import { type Go, isAsking, type Place, usePlace } from './place.js';
 import { HEAD, NewPolicy } from './policy-acts.js';
 import { NEW, RuleRun } from './rule-run.js';
 import { useFall } from './use-fall.js';
@@ -181,9 +181,7 @@ function Evidence({ policy, shown, replay, place, go }: Omit<ViewProps, 'workspa
   if (report.error && !report.data) return <ErrorMessage error={report.error} />;
   if (!report.data) return <Waiting what="the report" />;
   const figures = report.data.policies.find((each) => each.policy === policy.policy);
-  const { rule, country, to, verdict, host, hour } = place;
-  const asked = [rule, country, to, verdict, host, hour].some((each) => each !== undefined);
-  if (!asked || !figures) return <Overview replay={replay} report={report.data} policy={figures} go={go} />;
+  if (!isAsking(place) || !figures) return <Overview replay={replay} report={report.data} policy={figures} go={go} />;
   const extent = extentOf(replay);
   return <RequestsPanel {...{ extent, place, go }} replay={shown} report={report.data} policy={figures} />;
 }

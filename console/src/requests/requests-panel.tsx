@@ -8,7 +8,8 @@ import { clock, count } from '../marks/count.js';
 import { RoleMark } from '../marks/role-mark.js';
 import { LISTED_ROLES } from '../marks/roles.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
-import type { Go, Place } from '../policy/place.js';
+import { FILTERS, type Go, type Place } from '../policy/place.js';
+import { AddFilter, WORDS } from './add-filter.js';
 import { hourAfter } from './hour-after.js';
 import { RequestTable } from './request-table.js';
 
@@ -28,7 +29,8 @@ const VERDICTS = [{ value: '', label: 'any' }, ...VERDICTS_SHOWN.map((value) => 
 
 const NOTHING_CHOSEN = {
   ...{ rule: undefined, role: undefined, verdict: undefined },
-  ...{ country: undefined, to: undefined, host: undefined, hour: undefined },
+  ...{ country: undefined, to: undefined, host: undefined, hour: undefined, own: undefined },
+  ...Object.fromEntries(FILTERS.map((name) => [name, undefined])),
 };
 
 /** What else the requests are of, with a way out of it. */
@@ -47,16 +49,17 @@ function Only({ what, onClear }: { readonly what: string; readonly onClear: () =
 
 /** The requests of the chosen rule, or of the chosen country or verdict. */
 export function RequestsPanel({ replay, extent, report, policy, place, go }: RequestsPanelProps) {
-  const { rule, role, verdict, country, to, host, hour, request } = place;
+  const { rule, role, verdict, country, to, host, hour, only, own, request } = place;
   const evidence = place.evidence && rule !== undefined && rule !== 'default';
   const requests = useRequests(replay, {
-    policy: rule === undefined ? undefined : policy.policy,
+    policy: rule === undefined && !own ? undefined : policy.policy,
     rule,
     role: rule === undefined ? undefined : role,
     verdict,
     country,
     destinationCountry: to,
     host,
+    ...only,
     ...(hour !== undefined && { from: hour, to: hourAfter(hour) }),
   });
   const rows = requests.data?.pages.flatMap((page) => page.requests) ?? [];
@@ -97,11 +100,29 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
               />
             </>
           )}
+          {rule === undefined && (
+            <Choice
+              label="Of"
+              value={own ? 'yes' : ''}
+              options={[
+                { value: '', label: 'whole log' },
+                { value: 'yes', label: policy.policy },
+              ]}
+              onChange={(value) => go({ own: value || undefined })}
+            />
+          )}
           {to !== undefined && <Only what={`to destinations in ${to}`} onClear={() => go({ to: undefined })} />}
           {host !== undefined && <Only what={`to ${host}`} onClear={() => go({ host: undefined })} />}
           {hour !== undefined && (
             <Only what={`in the hour of ${clock(hour).slice(5, 16)}`} onClear={() => go({ hour: undefined })} />
           )}
+          {FILTERS.map(
+            (name) =>
+              only[name] !== undefined && (
+                <Only key={name} what={`${WORDS[name]} ${only[name]}`} onClear={() => go({ [name]: undefined })} />
+              ),
+          )}
+          {!evidence && <AddFilter {...{ only, report, go }} />}
           <Button onClick={() => go(NOTHING_CHOSEN)}>Overview</Button>
         </span>
       </div>
@@ -109,7 +130,7 @@ export function RequestsPanel({ replay, extent, report, policy, place, go }: Req
         <div data-wide className="min-h-0 flex-1 overflow-auto">
           <Suspense fallback={<Waiting what="what its requests are" />}>
             <RuleEvidence
-              {...{ replay, rule, role }}
+              {...{ replay, rule, role, go }}
               policy={policy.policy}
               chosen={request}
               onChoose={(number) => go({ request: number })}
