@@ -15,6 +15,7 @@ import {
   writeIn,
   writtenIn,
 } from '../setup/console.js';
+import { callApi } from '../setup/service.js';
 
 /** Every page of the console: what it shows, what can be done there, and what it says where something is wrong. */
 let opened: OpenConsole;
@@ -428,6 +429,10 @@ describe('live decisions and people', () => {
   it('shows decisions as they are made, alerts marked', async () => {
     await go('/live');
     await page.getByText('Revision 1 decides').waitFor();
+    await page.getByLabel('Name of the gateway').fill('west-gate');
+    await page.getByRole('button', { name: 'Make its token' }).click();
+    const token = await page.getByRole('status').filter({ hasText: 'shown only once' }).locator('code').innerText();
+    expect(await axe(page)).toEqual([]);
     const asked = {
       client: '10.40.3.7',
       peer: '10.40.3.7',
@@ -440,7 +445,29 @@ describe('live decisions and people', () => {
       rule: 'no-wagering',
     });
     await page.getByRole('table', { name: 'Counts by rule' }).getByText('visitor-web / no-wagering').waitFor();
-    await page.getByRole('table', { name: 'Recorded decisions' }).getByText('odds.meadowbet.example:443').waitFor();
+    const recorded = page.getByRole('table', { name: 'Recorded decisions' });
+    await recorded.getByText('odds.meadowbet.example:443').waitFor();
+    await page.getByText(/a second let through, .* stopped/).waitFor();
+    // The token that was made here opens what gateways ask, and nothing else.
+    const decide = (path: string) =>
+      callApi(
+        service.gateUrl,
+        'POST',
+        '/decide',
+        { ...asked, method: 'GET', host: 'tickets.fennelhill.example', path },
+        {
+          authorization: `Bearer ${token}`,
+        },
+      );
+    expect((await decide('/')).status).toBe(200);
+    await page.getByRole('button', { name: 'Pause' }).click();
+    await page.getByText('Paused: decisions go on').waitFor();
+    expect(await axe(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Go on' }).click();
+    await page.getByRole('button', { name: /^Recorded as/ }).click();
+    await page.getByRole('option', { name: 'alert', exact: true }).click();
+    await page.getByText('Nothing yet.').waitFor();
+    expect(new URL(page.url()).searchParams.get('record')).toBe('alert');
   });
 
   it('adds a person, who may look and not edit', async () => {

@@ -1,21 +1,49 @@
-import { Link } from 'react-router';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
+import { Button } from '../frame/button.js';
+import { Choice } from '../frame/choice.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
 import { clock, count } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
+import { VERDICTS_SHOWN } from '../marks/verdicts.js';
 import { targetOf } from '../requests/request-table.js';
+import { ConnectGateway } from './connect-gateway.js';
+import { RateBars } from './rate-bars.js';
 
 const LOOK_MS = 1000;
 const SHOWN = 100;
+
+const VERDICTS = [{ value: '', label: 'any' }, ...VERDICTS_SHOWN.map((value) => ({ value, label: value }))];
+const RECORDS = [
+  { value: '', label: 'log and alert' },
+  { value: 'log', label: 'log' },
+  { value: 'alert', label: 'alert' },
+];
 
 type AnyVerdict = Parameters<typeof Gate>[0]['verdict'];
 
 /** The live decisions. */
 export default function LivePage() {
-  const live = useFetched('GET /live', {}, { every: LOOK_MS });
-  const decisions = useFetched('GET /decisions', { query: { limit: SHOWN } }, { every: LOOK_MS });
+  const [search, setSearch] = useSearchParams();
+  const [isPaused, setPaused] = useState(false);
+  const [verdict, record] = [search.get('verdict') ?? '', search.get('record') ?? ''];
+  const set = (key: string, value: string) =>
+    setSearch(
+      (before) => {
+        const after = new URLSearchParams(before);
+        value === '' ? after.delete(key) : after.set(key, value);
+        return after;
+      },
+      { replace: true },
+    );
+  const often = isPaused ? {} : { every: LOOK_MS };
+  const query = { limit: SHOWN, verdict: verdict || undefined, record: record || undefined };
+  const live = useFetched('GET /live', {}, often);
+  const decisions = useFetched('GET /decisions', { query }, { ...often, keep: true });
+  const isNew = live.data?.counts.length === 0 && decisions.data?.decisions.length === 0 && !verdict && !record;
   const counts = live.data && [...live.data.counts].sort((a, b) => b.count - a.count);
   const alerts = decisions.data?.decisions.filter(({ record }) => record === 'alert') ?? [];
   return (
@@ -26,13 +54,25 @@ export default function LivePage() {
           ? `Revision ${live.data.revision} decides`
           : 'Nothing is published, so that nothing can be decided yet'
       }
+      acts={
+        !isNew && (
+          <>
+            <Choice label="Verdict" value={verdict} options={VERDICTS} onChange={(next) => set('verdict', next)} />
+            <Choice label="Recorded as" value={record} options={RECORDS} onChange={(next) => set('record', next)} />
+            <Button onClick={() => setPaused(!isPaused)}>{isPaused ? 'Go on' : 'Pause'}</Button>
+          </>
+        )
+      }
     >
       {(live.error ?? decisions.error) && <ErrorMessage error={(live.error ?? decisions.error) as Error} />}
+      {isPaused && <p role="status">Paused: decisions go on, and are shown when you do.</p>}
+      {live.data && !isNew && <RateBars live={live.data} at={live.dataUpdatedAt} />}
+      {isNew && live.data?.revision && <ConnectGateway />}
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(18rem,1fr)_minmax(28rem,2fr)] gap-8">
         <Part title="By rule, since the service started">
           <Table
             label="Counts by rule"
-            empty="No gateway has asked yet. A made-up one ships with the demo: npm run demo:gateway."
+            empty="No gateway has asked yet."
             columns={['rule', 'verdict', 'as', { title: 'requests', right: true }]}
             rows={counts?.map(({ policy, rule, verdict, role, count: many }) => ({
               key: `${policy} ${rule} ${verdict} ${role}`,
