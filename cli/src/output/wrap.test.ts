@@ -14,9 +14,14 @@ it.each([
     '  → move it above `web-for-all`, so that\n    it is asked first of all',
   ],
   [
-    'a row of a table stays',
-    'visitor-web  14  block  enforce  1 client network  what visitors reach',
-    'visitor-web  14  block  enforce  1 client network  what visitors reach',
+    'of a row in columns the last is broken, under itself',
+    '  flood  Block requests after more than 5 of them',
+    '  flood  Block requests after more than\n         5 of them',
+  ],
+  [
+    'a row whose last column has no room stays',
+    'visitor-web  14  block  enforce  what they reach',
+    'visitor-web  14  block  enforce  what they reach',
   ],
   [
     'letters that take two columns are counted so',

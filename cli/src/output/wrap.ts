@@ -4,10 +4,12 @@ import wrapAnsi from 'wrap-ansi';
 /** Narrower than this, text is left for the terminal to break. */
 const LEAST_COLUMNS = 40;
 
+/** Less room than this beside what stands in front is not worth a break. */
+const LEAST_ROOM = 24;
+
 /**
- * Breaks long lines of prose at blanks, by the width that they take on a screen; what comes behind a break is indented as
- * far as the text of the line, its mark left out. Lines that are laid out in columns stay, since a break would make
- * them unreadable.
+ * Breaks long lines at blanks, by the width that they take on a screen. What comes behind a break is indented as far as
+ * the text of the line, its mark left out; of a line in columns, as far as the last of them, which alone is broken.
  */
 export function wrapLines(text: string, columns: number): string {
   if (columns < LEAST_COLUMNS) return text;
@@ -18,19 +20,19 @@ export function wrapLines(text: string, columns: number): string {
 }
 
 /** Spaces in front, and a mark such as «→ » or «- ». */
-const START = /^(\s*(?:[→!✗✓·+~-] )?)/u;
+const MARK = /^\s*(?:[→!✗✓·+~-] )?/u;
+/** All in front of the last column, where there are several. */
+const COLUMNS = /^.*\S {2,}(?=\S)/u;
 
 function wrapLine(line: string, columns: number): string {
   const plain = stripVTControlCharacters(line);
   // No letter takes more than two columns.
   if (plain.length * 2 <= columns) return line;
-  const start = START.exec(plain)?.[0] ?? '';
-  if (/\S {2,}\S/.test(plain.slice(start.length))) return line;
-  const hang = ' '.repeat(start.length);
-  // What stands in front is put back, so that the rest alone is broken.
-  const at = lengthOfStart(line, start.length);
-  const rest = wrapAnsi(line.slice(at), columns - start.length, { hard: false, trim: true });
-  return line.slice(0, at) + rest.split('\n').join(`\n${hang}`);
+  const start = (COLUMNS.exec(plain) ?? MARK.exec(plain))?.[0].length ?? 0;
+  if (columns - start < LEAST_ROOM) return line;
+  const at = lengthOfStart(line, start);
+  const rest = wrapAnsi(line.slice(at), columns - start, { hard: false, trim: true });
+  return line.slice(0, at) + rest.split('\n').join(`\n${' '.repeat(start)}`);
 }
 
 /** The length of the start of a line with its control characters, where it shows so many others. */
