@@ -12,7 +12,7 @@ let key: string;
 
 const EDITORS = 4;
 const EDITS = 120;
-const PUBLISHES = 100;
+const PUBLISHES = 40;
 const LIST = '/api/v1/objects/list/home-workers';
 const TEXT = 'list: home-workers\nof: users\nentries:\n  - nobody\n';
 

@@ -70,6 +70,21 @@ describe('a long policy', () => {
     expect(await row(1).count()).toBe(0);
   });
 
+  it('shows the rules that are looked for, at their places', async () => {
+    await page.goto(`${service.url}/policies/long-run`);
+    const shown = page.locator('[data-rule^="rule-"]');
+    await page.getByLabel('Only rules with').fill('bed-117.example');
+    await page.getByText(`1 of ${RULES} rules`).waitFor();
+    await row(117).waitFor();
+    expect(await shown.count()).toBe(1);
+    expect(await row(117).getAttribute('aria-posinset')).toBe('117');
+    expect(await axe(page)).toEqual([]);
+    await page.getByLabel('Only rules with').fill('bed 11 block');
+    await expect.poll(() => shown.count()).toBe(11);
+    await page.getByLabel('Only rules with').fill('');
+    await row(1).waitFor();
+  });
+
   it('is put in order with the keys, beyond what was drawn, and nothing else of its text changes', async () => {
     await page.goto(`${service.url}/policies/long-run?rule=${name(60)}`);
     const before = await stored();

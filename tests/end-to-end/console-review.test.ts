@@ -208,9 +208,12 @@ describe('figures', () => {
   });
 
   it('are of this policy, or of the whole log', async () => {
-    const asked = page.waitForRequest(/\/requests\?.*policy=ticket-site/);
-    await page.getByTitle('Show the requests that it allowed').click();
-    expect(new URL((await asked).url()).searchParams.get('verdict')).toBe('allow');
+    await page.goto(`${service.url}/policies/ticket-site`);
+    const [asked] = await Promise.all([
+      page.waitForRequest(/\/requests\?.*policy=ticket-site/),
+      page.getByTitle('Show the requests that it allowed').click(),
+    ]);
+    expect(new URL(asked.url()).searchParams.get('verdict')).toBe('allow');
     await page.getByRole('button', { name: /^Of/ }).filter({ hasText: 'ticket-site' }).waitFor();
     await shown().first().waitFor();
     await page.getByRole('button', { name: /^Of/ }).click();

@@ -1,11 +1,12 @@
 import type { CheckedGrid } from '@jade-fence/core/checking';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
+import { useSearch } from '../frame/search.js';
 import { CodeText } from '../marks/code-text.js';
 import { Gate } from '../marks/gate.js';
 import { MendButton } from './mend-button.js';
@@ -22,20 +23,14 @@ const STATES = [
 
 /** Probes at destinations, and whether each gets the answer that is expected. */
 export default function ChecksPage() {
-  const [search, setSearch] = useSearchParams();
-  const state = search.get('state') ?? 'draft';
-  const isWatched = search.has('watch');
+  const { get, set } = useSearch();
+  const state = get('state') || 'draft';
+  const isWatched = get('watch') !== '';
   const every = isWatched ? { every: WATCH_MS } : {};
   const checks = useFetched('GET /checks', { query: { state } }, { keep: true, ...every });
   const seen = useWatch(checks.data, checks.dataUpdatedAt, isWatched);
   const mayEdit = useMay('editor');
-  const [check, probe, destination] = (search.get('cell') ?? '').split(' ');
-  const set = (key: string, value: string | undefined) =>
-    setSearch((before) => {
-      const after = new URLSearchParams(before);
-      value === undefined ? after.delete(key) : after.set(key, value);
-      return after;
-    });
+  const [check, probe, destination] = get('cell').split(' ');
   return (
     <Page
       title="Checks"
@@ -43,9 +38,7 @@ export default function ChecksPage() {
       acts={
         <>
           <Choice label="Of" value={state} options={STATES} onChange={(value) => set('state', value)} />
-          <Button onClick={() => set('watch', isWatched ? undefined : 'yes')}>
-            {isWatched ? 'Stop watching' : 'Watch'}
-          </Button>
+          <Button onClick={() => set('watch', isWatched ? '' : 'yes')}>{isWatched ? 'Stop watching' : 'Watch'}</Button>
           <Link to="/library/check/+" className="text-jade hover:underline">
             Write another
           </Link>

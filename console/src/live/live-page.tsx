@@ -1,10 +1,11 @@
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
+import { useSearch } from '../frame/search.js';
 import { Table } from '../frame/table.js';
 import { clock, count } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
@@ -27,18 +28,9 @@ type AnyVerdict = Parameters<typeof Gate>[0]['verdict'];
 
 /** The live decisions. */
 export default function LivePage() {
-  const [search, setSearch] = useSearchParams();
+  const { get, set } = useSearch();
   const [isPaused, setPaused] = useState(false);
-  const [verdict, record] = [search.get('verdict') ?? '', search.get('record') ?? ''];
-  const set = (key: string, value: string) =>
-    setSearch(
-      (before) => {
-        const after = new URLSearchParams(before);
-        value === '' ? after.delete(key) : after.set(key, value);
-        return after;
-      },
-      { replace: true },
-    );
+  const [verdict, record] = [get('verdict'), get('record')];
   const often = isPaused ? {} : { every: LOOK_MS };
   const query = { limit: SHOWN, verdict: verdict || undefined, record: record || undefined };
   const live = useFetched('GET /live', {}, often);

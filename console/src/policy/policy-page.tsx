@@ -1,5 +1,5 @@
 import type { PolicyBody, ReplayBody, WorkspaceBody } from '@jade-fence/contract';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
@@ -46,7 +46,7 @@ export function PolicyPage() {
   const effect = useEffectOfDraft(isWhole(chosen) && (isSmall || asked === logs) ? chosen : undefined);
   // What the draft does now is shown in place of what it did, where nobody chose a replay.
   const now = place.replay === undefined ? effect.data?.comparison.after : undefined;
-  const shown = now ?? chosen?.id ?? place.replay;
+  const shown = useLoaded(now ?? chosen?.id ?? place.replay);
   const replay = useShownReplay(chosen, shown);
   const edited = useFetched('GET /draft').data?.changed ?? false;
   const mayAsk = useMay('editor') && edited && isWhole(chosen) && !isSmall && asked !== logs;
@@ -172,6 +172,17 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
       </div>
     </main>
   );
+}
+
+/**
+ * The replay to show: the one of before until the report of the wanted one is there, so that all that is shown is of one
+ * replay, and nothing that somebody is about to press is drawn anew in between.
+ */
+function useLoaded(wanted: number | undefined): number | undefined {
+  const report = useReport(wanted);
+  const loaded = useRef(wanted);
+  if (wanted === undefined || report.data || report.error) loaded.current = wanted;
+  return loaded.current ?? wanted;
 }
 
 /** What the replay found: as a whole, or the requests of what was chosen. */

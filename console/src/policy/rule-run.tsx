@@ -11,11 +11,14 @@ import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrate
 import type { PolicyBody } from '@jade-fence/contract';
 import type { PolicyReport } from '@jade-fence/core/replay';
 import type { Finding } from '@jade-fence/core/review';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { useUnsavedOf } from '../edit/unsaved.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { Button } from '../frame/button.js';
+import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
+import { wordsIn } from '../frame/words.js';
 import { CodeText } from '../marks/code-text.js';
 import { count } from '../marks/count.js';
 import { Findings } from '../marks/findings.js';
@@ -42,6 +45,8 @@ interface RuleRunProps {
   readonly scroller: HTMLElement | null;
 }
 
+/** From this many rules on, some can be looked for. */
+const MANY = 12;
 /** So far a pointer goes before it drags, so that pressing is not dragging. */
 const DRAG_PIXELS = 4;
 
@@ -58,6 +63,8 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const names = policy.rules.map(({ rule }) => rule);
+  const [wanted, setWanted] = useState('');
+  const shown = policy.rules.filter((rule) => isLike(rule, wanted)).map(({ rule }) => rule);
   const dropped = ({ active, over }: DragEndEvent) => {
     if (over) edits.move(names.indexOf(String(active.id)), names.indexOf(String(over.id)));
   };
@@ -119,24 +126,33 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
           </p>
         ))}
       {edit.put.error && place.edit === undefined && <ErrorMessage error={edit.put.error} />}
+      {names.length >= MANY && (
+        <div className="flex flex-wrap items-end gap-3 px-4 pb-2">
+          <TextField label="Only rules with" value={wanted} onChange={setWanted} placeholder="a name, or words of it" />
+          <span role="status" className="text-soft tabular-nums">
+            {wanted !== '' && `${count(shown.length)} of ${count(names.length)} rules`}
+          </span>
+        </div>
+      )}
       <DndContext
         sensors={sensors}
         collisionDetection={closestCenter}
         onDragEnd={dropped}
         accessibility={accessibility(names)}
       >
-        <SortableContext items={names} strategy={verticalListSortingStrategy}>
+        <SortableContext items={shown} strategy={verticalListSortingStrategy}>
           <RuleRows
-            names={names}
+            names={shown}
             scroller={scroller}
             sought={place.rule}
             whole={report !== undefined}
             rowOf={(index, measure) => {
-              const rule = policy.rules[index] as PolicyBody['rules'][number];
+              const at = names.indexOf(shown[index] as string);
+              const rule = policy.rules[at] as PolicyBody['rules'][number];
               return (
                 <RuleRow
                   key={rule.rule}
-                  number={index + 1}
+                  number={at + 1}
                   of={policy.rules.length}
                   measure={measure}
                   rule={rule}
@@ -168,6 +184,12 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
       </ol>
     </section>
   );
+}
+
+/** Whether a rule has all these words in its name, its note or its sentence. */
+function isLike({ rule, note, sentence }: PolicyBody['rules'][number], wanted: string): boolean {
+  const text = `${rule} ${note ?? ''} ${sentence}`.toLowerCase();
+  return wordsIn(wanted.toLowerCase()).every((word) => text.includes(word));
 }
 
 /** What the address says where a new rule is written; no rule can have this name. */

@@ -1,11 +1,11 @@
 import type { Finding } from '@jade-fence/core/review';
-import { useSearchParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
+import { useSearch } from '../frame/search.js';
 import { counted } from '../marks/count.js';
 import { Findings } from '../marks/findings.js';
 import { PlaceOfFinding } from './place.js';
@@ -18,21 +18,12 @@ const SEVERITIES = [
 
 /** All that the review finds in the rules themselves, each with its mend. */
 export default function ReviewPage() {
-  const [search, setSearch] = useSearchParams();
+  const { get, set } = useSearch();
   const review = useFetched('GET /review');
   const mayEdit = useMay('editor');
   if (review.error && !review.data) return <ErrorMessage error={review.error} />;
   if (!review.data) return <Waiting what="the review" />;
-  const [severity, text] = [search.get('severity') ?? 'all', search.get('text') ?? ''];
-  const set = (key: string, value: string, usual: string) =>
-    setSearch(
-      (before) => {
-        const after = new URLSearchParams(before);
-        value === usual ? after.delete(key) : after.set(key, value);
-        return after;
-      },
-      { replace: true },
-    );
+  const [severity, text] = [get('severity') || 'all', get('text')];
   const all = review.data.findings;
   const shown = all.filter(
     (finding) => (severity === 'all' || finding.severity === severity) && wordsOf(finding).includes(text.toLowerCase()),
@@ -48,12 +39,12 @@ export default function ReviewPage() {
       acts={
         all.length > 0 && (
           <>
-            <TextField label="Only those with" value={text} onChange={(next) => set('text', next, '')} />
+            <TextField label="Only those with" value={text} onChange={(next) => set('text', next)} />
             <Choice
               label="Show"
               value={severity}
               options={SEVERITIES}
-              onChange={(next) => set('severity', next, 'all')}
+              onChange={(next) => set('severity', next === 'all' ? '' : next)}
             />
           </>
         )

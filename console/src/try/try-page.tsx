@@ -12,6 +12,7 @@ import { Choice } from '../frame/choice.js';
 import { TextArea, TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Page } from '../frame/page.js';
+import { useSearch } from '../frame/search.js';
 import { NoticeView } from '../library/notice-view.js';
 import { linesWithoutHeader, requestOf, type Typed } from './request-of.js';
 
@@ -23,22 +24,13 @@ const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS', 'CO
 
 /** A client and a destination, and the decision for them, as one types. All of it is in the address. */
 export default function TryPage() {
-  const [search, setSearch] = useSearchParams();
+  const [, setSearch] = useSearchParams();
+  const { get, set } = useSearch();
   const workspace = useWorkspace().data;
-  const get = (key: string, usual = '') => search.get(key) ?? usual;
-  const set = (key: string, value: string) =>
-    setSearch(
-      (before) => {
-        const after = new URLSearchParams(before);
-        value === '' ? after.delete(key) : after.set(key, value);
-        return after;
-      },
-      { replace: true },
-    );
   const given = {
     client: get('client'),
     url: get('url'),
-    method: get('method', 'GET'),
+    method: get('method') || 'GET',
     agent: get('agent'),
     user: get('user'),
     groups: get('groups'),
@@ -47,7 +39,7 @@ export default function TryPage() {
     forwarded: get('forwarded'),
     headers: get('headers'),
   };
-  const asked = useDeferredValue(JSON.stringify({ ...given, state: get('state', 'draft') }));
+  const asked = useDeferredValue(JSON.stringify({ ...given, state: get('state') || 'draft' }));
   const answer = useQuery({
     queryKey: ['tried', asked],
     queryFn: () => {
@@ -138,7 +130,12 @@ export default function TryPage() {
             onChange={(value) => set('time', value)}
           />
           <More {...{ given, set }} />
-          <Choice label="By" value={get('state', 'draft')} options={STATES} onChange={(value) => set('state', value)} />
+          <Choice
+            label="By"
+            value={get('state') || 'draft'}
+            options={STATES}
+            onChange={(value) => set('state', value)}
+          />
         </form>
         <section aria-label="Answer" aria-live="polite">
           {given.url === '' && <p className="text-soft">Write a URL, and the answer appears here as you type.</p>}
