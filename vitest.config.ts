@@ -31,6 +31,9 @@ export default defineConfig({
           expect: { poll: { timeout: 30_000 } },
           // Each file has a service and a database of its own; two at a time is what two cores take.
           maxWorkers: 2,
+          // Where the machine is shared, a browser may meet pauses of seconds: a test is tried once more there, and the output
+          // says so. At a desk it is not, so that what comes and goes is seen.
+          retry: process.env.CI ? 1 : 0,
           sequence: { groupOrder: 1 },
         },
       },
