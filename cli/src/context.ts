@@ -30,9 +30,11 @@ export const DEFAULT_SERVICE = 'http://127.0.0.1:7440';
 export function createContext(options: GlobalOptions, terminal: Terminal, env: NodeJS.ProcessEnv): Context {
   const json = options.json === true;
   const profile = chosenProfile(options, env);
-  const service = options.service ?? env.JADE_FENCE_URL ?? profile?.service ?? DEFAULT_SERVICE;
+  const named = options.service ?? env.JADE_FENCE_URL;
+  const service = named ?? profile?.service ?? DEFAULT_SERVICE;
+  const own = profile?.service === service ? profile : undefined;
   return {
-    client: new Client(service, () => accessKey(options.keyFile, profile, service, env)),
+    client: new Client(service, () => accessKey(options.keyFile, own, service, named === undefined, env)),
     terminal,
     env,
     json,
@@ -54,24 +56,37 @@ function chosenProfile({ profile: named }: GlobalOptions, env: NodeJS.ProcessEnv
   return profile;
 }
 
-/** From the file that is named, JADE_FENCE_KEY, the profile, or the data folder of a service on this machine. */
+/**
+ * The key of a service: from the file that is named; of a profile, where the service is that profile's; from
+ * JADE_FENCE_KEY; from the data folder of a service on this machine, for a service on this machine. A key goes to no service
+ * that it is not of.
+ */
 function accessKey(
   file: string | undefined,
   profile: Profile | undefined,
   service: string,
+  /** Whether the profile says where the service is, so that a key in the environment is for another. */
+  byProfile: boolean,
   env: NodeJS.ProcessEnv,
 ): string {
+  if (file === undefined && profile && byProfile) return profile.key;
   if (file === undefined && env.JADE_FENCE_KEY) return env.JADE_FENCE_KEY.trim();
-  // A key goes to the service that it is of, and to no other.
-  if (file === undefined && profile?.service === service) return profile.key;
-  const places = file === undefined ? usualPlaces(env) : [file];
+  if (file === undefined && profile) return profile.key;
+  const places = file === undefined ? (isHere(service) ? usualPlaces(env) : []) : [file];
   const found = places.find((place) => existsSync(place));
   try {
     if (found !== undefined) return readFileSync(found, 'utf8').trim();
   } catch {
     throw failure(EXIT.service, 'no-access-key/unreadable', { file: found as string });
   }
+  if (places.length === 0) throw failure(EXIT.service, 'no-access-key/elsewhere', { service });
   throw failure(EXIT.service, 'no-access-key', { places: places.join(', ') });
+}
+
+/** Whether a service is on this machine. */
+function isHere(service: string): boolean {
+  if (!URL.canParse(service)) return false;
+  return /^(?:localhost|127(?:\.\d+){3}|\[::1\])$/.test(new URL(service).hostname);
 }
 
 /** Where `jade-fence service run` puts the key by default. */

@@ -38,6 +38,10 @@ export const MESSAGES = {
     detail: `There is no access key at ${places}.`,
     remedy: WHERE_THE_KEY_IS,
   }),
+  'no-access-key/elsewhere': ({ service }: { service: string }) => ({
+    detail: `There is no key for ${service}.`,
+    remedy: 'Sign in with `jade-fence login`, set JADE_FENCE_KEY, or name the file with --key-file.',
+  }),
   'no-access-key/unreadable': ({ file }: { file: string }) => ({
     detail: `${file} may not be read.`,
     remedy: WHERE_THE_KEY_IS,

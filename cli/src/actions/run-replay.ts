@@ -23,18 +23,26 @@ const AGAIN_MS = 500;
 /** Has the service run a replay, and waits until it is done. An interrupt cancels it. */
 export async function runReplay(context: Context, order: Order): Promise<ReplayBody> {
   const { client } = context;
-  const ordered = await client.call('POST /replays', { body: bodyOf(order) });
+  let id: number | undefined;
   let isOurs = false;
   const cancel = () => {
     isOurs = true;
-    void client.call('POST /replays/:id/cancel', { params: { id: ordered.id } }).catch(() => undefined);
+    if (id !== undefined) void client.call('POST /replays/:id/cancel', { params: { id } }).catch(() => undefined);
   };
+  // From before it is ordered: an interrupt that comes with the answer cancels it too.
   process.once('SIGINT', cancel);
-  const replay = await watchReplay(context, ordered).finally(() => process.off('SIGINT', cancel));
-  if (replay.state === 'done') return replay;
-  if (replay.state === 'cancelled')
-    throw failure(isOurs ? EXIT.interrupted : EXIT.refused, 'replay-cancelled', { id: replay.id });
-  throw failure(EXIT.refused, 'replay-failed', { id: replay.id, failure: replay.failure });
+  try {
+    const ordered = await client.call('POST /replays', { body: bodyOf(order) });
+    id = ordered.id;
+    if (isOurs) cancel();
+    const replay = await watchReplay(context, ordered);
+    if (replay.state === 'done') return replay;
+    if (replay.state === 'cancelled')
+      throw failure(isOurs ? EXIT.interrupted : EXIT.refused, 'replay-cancelled', { id });
+    throw failure(EXIT.refused, 'replay-failed', { id, failure: replay.failure });
+  } finally {
+    process.off('SIGINT', cancel);
+  }
 }
 
 function bodyOf({ logs, only, files, ...order }: Order): ReplayOrder {
