@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import { chromium, type Page } from 'playwright-core';
 import { largeWorkspaceFiles } from './large/workspace.js';
@@ -154,12 +154,19 @@ export async function consoleFirstLoad(): Promise<Figure> {
 
 const EFFECT_MS = 1000;
 const EDITS = 10;
-const DEMO_LOG = new URL('../../demo/logs/week.jsonl', import.meta.url);
+const DEMO = new URL('../../demo/', import.meta.url);
+
+/** The files of the demo's workspace, which other benchmarks put theirs in the place of. */
+const demoFiles = () =>
+  readdirSync(new URL('workspace/', DEMO))
+    .filter((name) => name.endsWith('.yaml'))
+    .map((name) => ({ name, text: readFileSync(new URL(`workspace/${name}`, DEMO), 'utf8') }));
 
 /** From the end of an edit of a rule until the bar shows what it changes on the demo's log. */
 export async function consoleEffect(): Promise<Figure> {
   const service = await benchService();
-  await service.upload('week', readFileSync(DEMO_LOG));
+  await service.call('PUT', '/api/v1/workspace', { files: demoFiles(), exact: true, overwrite: true });
+  await service.upload('week', readFileSync(new URL('logs/week.jsonl', DEMO)));
   await service.replay('week');
   return withConsole(service, async (page) => {
     await page.goto(`${service.url}/policies/visitor-web`);
