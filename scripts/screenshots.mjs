@@ -128,7 +128,7 @@ try {
 
 /** The client under its own name, so that what is typed in the pictures is what a user types. */
 function writeClient({ url, keyFile }) {
-  const script = `#!/bin/sh\nJADE_FENCE_URL=${url} exec ${process.execPath} ${process.cwd()}/${CLIENT} --key-file ${keyFile} "$@"\n`;
+  const script = `#!/bin/sh\nJADE_FENCE_PAGER= JADE_FENCE_URL=${url} exec ${process.execPath} ${process.cwd()}/${CLIENT} --key-file ${keyFile} "$@"\n`;
   writeFileSync(`${WORK}/bin/jade-fence`, script, { mode: 0o755 });
 }
 

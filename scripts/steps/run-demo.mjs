@@ -36,7 +36,8 @@ export async function runDemo(values) {
   const service = await startService(['--data-dir', values['data-dir'] ?? defaultDataDir(), ...port]);
   if (service.url === undefined) return service.exitCode;
   const stopped = once(service.process, 'exit');
-  const env = { ...process.env, JADE_FENCE_URL: service.url };
+  // The report goes by as it is: a pager would hold the demo up.
+  const env = { ...process.env, JADE_FENCE_URL: service.url, JADE_FENCE_PAGER: '' };
   const client = (...given) =>
     spawnSync(process.execPath, [CLIENT, '--key-file', service.keyFile, ...given], {
       env,
