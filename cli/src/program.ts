@@ -101,7 +101,6 @@ const ENDS =
 
 /** Runs the command line and answers what the process is to end with. */
 export async function run(args: readonly string[], terminal: Terminal, env: NodeJS.ProcessEnv): Promise<ExitCode> {
-  const program = new Command('jade-fence');
   let exitCode: ExitCode = EXIT.done;
   const act: Act =
     <A extends unknown[]>(action: Action<A>) =>
@@ -112,18 +111,25 @@ export async function run(args: readonly string[], terminal: Terminal, env: Node
       exitCode = (await action(context, ...(given as A))) ?? EXIT.done;
     };
   const json = args.includes('--json');
-  describe(program, terminal, json);
-  addNouns(program);
-  for (const register of COMMANDS) register(program, act);
-  if (!isCompletion(args)) describeCompletion(program);
-  inheritSettings(program);
+  const program = createProgram(act, terminal, json);
   try {
     if (isCompletion(args)) await addCompletion(program, args, () => createContext({}, terminal, env));
+    else describeCompletion(program);
     await program.parseAsync([...args], { from: 'user' });
     return exitCode;
   } catch (error) {
     return printError(error, json, terminal, env);
   }
+}
+
+/** All commands but `complete`; `act` turns the action of one into what the parser calls. */
+export function createProgram(act: Act, terminal: Terminal, json: boolean): Command {
+  const program = new Command('jade-fence');
+  describe(program, terminal, json);
+  addNouns(program);
+  for (const register of COMMANDS) register(program, act);
+  inheritSettings(program);
+  return program;
 }
 
 function describe(program: Command, terminal: Terminal, json: boolean): void {

@@ -69,7 +69,7 @@ export function formatResolve({ state, by, log, done, counts, examples }: Resolv
     done === 0 ? 'Every host is known already.' : `Looked up ${counted(done, 'host', 'hosts')}: ${parts.join(', ')}.`,
     ...(leadInside > 0
       ? [
-          `${paint.yellow('!')} ${counted(leadInside, 'public name was', 'public names were')} answered with an address of private networks. Whoever answered may lie; or name your own domains with \`jade-fence setting list --own-domain DOMAIN\`.`,
+          `${paint.yellow('!')} ${counted(leadInside, 'public name was', 'public names were')} answered with an address of private networks. Whoever answered may lie; or name your own domains with \`jade-fence setting set --own-domain DOMAIN\`.`,
         ]
       : []),
     ...(beyond > 0 ? [`${count(beyond)} hosts were too many; resolve the log once more for them.`] : []),

@@ -246,7 +246,7 @@ export const MESSAGES = {
   }),
   'not-found': ({ kind, name }: { kind: string; name: string }) => ({
     detail: `The draft has no ${kind} \`${name}\`.`,
-    remedy: 'See which there are with `jade-fence list list`.',
+    remedy: `See which there are with \`jade-fence object list ${kind}\`.`,
   }),
   'not-json': () => ({ detail: 'The body is not JSON.', remedy: 'Send JSON as of RFC 8259.' }),
   'not-met': ({ what }: { what: string }) => ({

@@ -4,7 +4,7 @@ import type { GivenDocument } from '../model/replay.js';
 import type { Revision } from '../model/revision.js';
 import type { PackedLoad } from '../resolution/states.js';
 import { loadsOf, newestResolutions, packedLoads } from '../resolution/store.js';
-import type { ReadableDocument } from './document.js';
+import type { ReadableDocument, StoredDocument } from './document.js';
 import { keyOf } from './document.js';
 import type { Parts } from './readings.js';
 import { currentDocuments, documentsOf } from './store.js';
@@ -35,9 +35,9 @@ export interface StateParts {
 /** All that a state is prepared from. Plain data, which can go to another thread. */
 export type WholeParts = StateParts & { readonly parts: Parts; readonly resolutions: readonly PackedLoad[] };
 
-/** The present state of the workspace. */
-export async function currentState(knex: Knex, at: Date): Promise<WorkspaceState> {
-  const documents = await currentDocuments(knex);
+/** The present state of the workspace, by the documents of the draft where these have been read. */
+export async function currentState(knex: Knex, at: Date, given?: readonly StoredDocument[]): Promise<WorkspaceState> {
+  const documents = given ?? (await currentDocuments(knex));
   const country = await countryDataInForce(knex);
   const versionIds = documents.map((document) => document.versionId);
   return { versionIds, countryDataId: country?.id, resolutionsId: await newestResolutions(knex), at };

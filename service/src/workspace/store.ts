@@ -110,6 +110,6 @@ export async function requireHolding(
 function invalid({ issues, issueCount }: ReadWorkspace, consequence: string): Refusal {
   const count = issueCount === 1 ? 'One problem' : `${issueCount.toLocaleString('en')} problems`;
   const shown =
-    issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')}are listed` : '';
+    issues.length < issueCount ? `, of which the first ${issues.length.toLocaleString('en')} are listed` : '';
   return refusal('invalid-workspace', { count, shown, consequence }, { issues });
 }

@@ -28,11 +28,11 @@ import { listSummary } from './lists.js';
 
 const MINUTE_MS = 60_000;
 
-/** When each of the documents was changed last; of one that has just come or gone, now, by nobody. */
+/** When each of the documents was changed last, and by whom. */
 function changesOf(documents: readonly StoredDocument[]): (kind: string, name: string) => LastChange {
   const known = new Map(documents.map((document) => [keyOf(document), document]));
   return (kind, name) => {
-    const { changedAt = new Date(), author = null } = known.get(keyOf({ kind, name })) ?? {};
+    const { changedAt, author } = known.get(keyOf({ kind, name })) as StoredDocument;
     return { changedAt: changedAt.toISOString(), changedBy: author };
   };
 }
@@ -48,13 +48,15 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
     const country = await countryDataInForce(knex);
     return review(prepared, { countryDate: country && Date.parse(`${country.date}T00:00:00Z`) });
   };
-  const workspace = async () => (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
+  const workspace = async (documents?: readonly StoredDocument[]) =>
+    (await states.get(await currentState(knex, ANY_INSTANT, documents))).workspace;
 
   api.add('GET /workspace', { does: 'What the workspace holds, in short.' }, async (_asked, response) => {
-    const whole = await workspace();
+    const documents = await currentDocuments(knex);
+    const whole = await workspace(documents);
     const { policies, lists } = whole;
     const country = await countryDataInForce(knex);
-    const changed = changesOf(await currentDocuments(knex));
+    const changed = changesOf(documents);
     const users = userCounts(whole);
     response.json({
       policies: [...policies.values()].map((policy) => ({
