@@ -7,6 +7,8 @@ import { readProfiles } from './profiles.js';
 /** Longer than this nobody waits for a completion. */
 const PATIENCE_MS = 1500;
 
+type ContextWith = (signal: AbortSignal) => Context;
+
 /** What is offered for arguments of these names: what the service holds. */
 const NAMES: Readonly<Record<string, (context: Context) => Promise<readonly string[]>>> = {
   list: async ({ client }) => (await client.call('GET /workspace')).lists.map((each) => each.list),
@@ -47,13 +49,13 @@ export const isCompletion = (args: readonly string[]): boolean => args[0] === 'c
  * Answers shells: `complete SHELL` prints a script, `complete -- WORDS` what could come next, names from the service
  * among it. A service that is away or slow only leaves its names out.
  */
-export async function addCompletion(program: Command, args: readonly string[], context: () => Context): Promise<void> {
+export async function addCompletion(program: Command, args: readonly string[], context: ContextWith): Promise<void> {
   const { default: tab } = await import('@bomb.sh/tab/commander');
   if (args[1] === '--') await nameArguments(program, args.slice(2), context);
   tab(program);
 }
 
-async function nameArguments(program: Command, words: readonly string[], context: () => Context): Promise<void> {
+async function nameArguments(program: Command, words: readonly string[], context: ContextWith): Promise<void> {
   const given = words.filter((word) => !word.startsWith('-'));
   const [noun, verb] = given;
   const command = program.commands.find((each) => each.name() === noun)?.commands.find((each) => each.name() === verb);
@@ -61,12 +63,12 @@ async function nameArguments(program: Command, words: readonly string[], context
   // What is called `name` is that of the noun.
   const ask = argument && NAMES[argument.name() === 'name' ? (noun as string) : argument.name()];
   if (!ask) return;
-  const late = new Promise<readonly string[]>((resolve) => setTimeout(resolve, PATIENCE_MS, []).unref());
-  const names = await Promise.race([ask(context()), late]).catch((error) => {
-    if (error instanceof Failure) return [];
-    throw error;
-  });
-  if (names.length > 0) Object.assign(argument, { argChoices: names });
+  try {
+    const names = await ask(context(AbortSignal.timeout(PATIENCE_MS)));
+    if (names.length > 0) Object.assign(argument, { argChoices: names });
+  } catch (error) {
+    if (!(error instanceof Failure)) throw error;
+  }
 }
 
 const argumentAt = ({ registeredArguments }: Command, at: number): Argument | undefined =>

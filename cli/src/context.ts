@@ -4,7 +4,7 @@ import { Client } from './client/client.js';
 import { EXIT } from './exit-code.js';
 import { failure } from './failure.js';
 import type { Terminal } from './output/terminal.js';
-import { type Profile, readProfiles } from './profiles.js';
+import { type Profile, profileNamed, readProfiles } from './profiles.js';
 
 /** The options that every command takes. */
 export interface GlobalOptions {
@@ -27,14 +27,20 @@ export interface Context {
 
 export const DEFAULT_SERVICE = 'http://127.0.0.1:7440';
 
-export function createContext(options: GlobalOptions, terminal: Terminal, env: NodeJS.ProcessEnv): Context {
+/** @param signal ends every call that is under way */
+export function createContext(
+  options: GlobalOptions,
+  terminal: Terminal,
+  env: NodeJS.ProcessEnv,
+  signal?: AbortSignal,
+): Context {
   const json = options.json === true;
   const profile = chosenProfile(options, env);
   const named = options.service ?? env.JADE_FENCE_URL;
   const service = named ?? profile?.service ?? DEFAULT_SERVICE;
   const own = profile?.service === service ? profile : undefined;
   return {
-    client: new Client(service, () => accessKey(options.keyFile, own, service, named === undefined, env)),
+    client: new Client(service, () => accessKey(options.keyFile, own, service, named === undefined, env), signal),
     terminal,
     env,
     json,
@@ -49,11 +55,8 @@ export function createContext(options: GlobalOptions, terminal: Terminal, env: N
 /** The profile that is named, or else the current one. */
 function chosenProfile({ profile: named }: GlobalOptions, env: NodeJS.ProcessEnv): Profile | undefined {
   const name = named ?? env.JADE_FENCE_PROFILE;
-  const { current, profiles } = readProfiles(env);
-  const profile = profiles.get(name ?? current ?? '');
-  if (name !== undefined && profile === undefined)
-    throw failure(EXIT.usage, 'no-profile', { name, names: [...profiles.keys()].join(', ') });
-  return profile;
+  const all = readProfiles(env);
+  return name === undefined ? all.profiles.get(all.current ?? '') : profileNamed(all, name);
 }
 
 /**
@@ -84,7 +87,7 @@ function accessKey(
 }
 
 /** Whether a service is on this machine. */
-function isHere(service: string): boolean {
+export function isHere(service: string): boolean {
   if (!URL.canParse(service)) return false;
   return /^(?:localhost|127(?:\.\d+){3}|\[::1\])$/.test(new URL(service).hostname);
 }

@@ -6,6 +6,10 @@ const WHERE_THE_KEY_IS =
  * code. What the service refuses comes with a text of its own.
  */
 export const MESSAGES = {
+  'bad-profile-name': ({ name }: { name: string }) => ({
+    detail: `\`${name}\` is no name for a profile.`,
+    remedy: 'Give one of up to 100 letters, digits and marks without blanks, such as `--as garden`.',
+  }),
   'bad-profiles': ({ file }: { file: string }) => ({
     detail: `${file} cannot be read.`,
     remedy: 'Remove it, and sign in again with `jade-fence login`.',
@@ -46,6 +50,10 @@ export const MESSAGES = {
     detail: `${file} may not be read.`,
     remedy: WHERE_THE_KEY_IS,
   }),
+  'no-access-key/unusable': () => ({
+    detail: 'The access key is empty, or has characters that no key has.',
+    remedy: 'Take it as it was printed; or sign in with `jade-fence login`.',
+  }),
   'no-change-of-entry': () => ({
     detail: 'No change of the entry given.',
     remedy: 'Give --to, --note or --until.',
@@ -62,6 +70,11 @@ export const MESSAGES = {
   'no-setting': () => ({
     detail: 'No setting given.',
     remedy: 'Give one with its value, such as `--four-eyes on`; `jade-fence setting list` shows them.',
+  }),
+  'not-encrypted': ({ service }: { service: string }) => ({
+    detail: `What is sent to ${service} can be read on the way: it is not encrypted.`,
+    remedy:
+      'Use an address that begins with https. Where the way itself is safe, such as in a tunnel, add --allow-http.',
   }),
   'no-url': ({ given }: { given: string }) => ({
     detail: `\`${given}\` is no address of a service.`,

@@ -39,6 +39,13 @@ export function readProfiles(env: NodeJS.ProcessEnv): Profiles {
   }
 }
 
+/** The profile of a name; of none where there is no current one. Fails with `no-profile` where there is none. */
+export function profileNamed({ profiles }: Profiles, name: string | null): Profile {
+  const profile = profiles.get(name ?? '');
+  if (profile) return profile;
+  throw failure(EXIT.usage, 'no-profile', { name: name ?? '', names: [...profiles.keys()].join(', ') });
+}
+
 interface StoredProfiles {
   readonly current: unknown;
   readonly profiles: Readonly<Record<string, Profile>>;

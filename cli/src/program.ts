@@ -113,7 +113,7 @@ export async function run(args: readonly string[], terminal: Terminal, env: Node
   const json = args.includes('--json');
   const program = createProgram(act, terminal, json);
   try {
-    if (isCompletion(args)) await addCompletion(program, args, () => createContext({}, terminal, env));
+    if (isCompletion(args)) await addCompletion(program, args, (signal) => createContext({}, terminal, env, signal));
     else describeCompletion(program);
     await program.parseAsync([...args], { from: 'user' });
     return exitCode;

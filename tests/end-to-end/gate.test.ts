@@ -312,7 +312,8 @@ describe('grants', () => {
     const again = (await granted('/members', { passcode: 'moss on bark' })).body.grant;
     const anew = () => gate('/members', { cookie: `jade_fence_grants=${again}` }).then(({ status }) => status);
     await expect.poll(anew).toBe(204);
-    expect((await service.client('grant', 'remove')).code).toBe(0);
+    expect((await service.client('grant', 'remove')).code).toBe(4);
+    expect((await service.client('grant', 'remove', '--yes')).code).toBe(0);
     await expect.poll(anew).toBe(403);
     const audit = (await service.client('audit', 'list', '--json')).out;
     for (const action of ['passcode-given', 'passcode-wrong', 'grants-ended']) expect(audit).toContain(`"${action}"`);

@@ -1,48 +1,47 @@
-import { setTimeout as sleep } from 'node:timers/promises';
 import type { DecisionsQuery, RecordedBody } from '@jade-fence/contract';
 import type { Context } from '../context.js';
-import type { ExitCode } from '../exit-code.js';
-import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
 import { formatDecisions } from '../output/decisions.js';
-import { safe } from '../output/safe.js';
+import { repeat } from './repeat.js';
 
 const PAUSE_MS = 1000;
-/** Of what came within one pause, so many are looked at; more are said to be left out. */
-const MOST = 1000;
+/** So many are shown to begin with. */
 const FEW = 10;
+const PAGE = 100;
+/** Of what came within one pause, so many are shown; more are said to be left out. */
+const MOST = 1000;
 
-/**
- * Shows the newest decisions, and then those that come, the oldest first. Never ends by itself. A service that is away
- * is waited for.
- */
-export async function followDecisions(context: Context, query: DecisionsQuery): Promise<ExitCode> {
+/** Shows the newest decisions, and then those that come, the oldest first. Never ends by itself. */
+export async function followDecisions(context: Context, { limit = FEW, ...query }: DecisionsQuery): Promise<never> {
   const { client, json, terminal } = context;
-  let newest = 0;
-  let limit = query.limit ?? FEW;
-  for (;;) {
-    const page = await client.call('GET /decisions', { query: { ...query, limit } }).catch((error) => {
-      if (error instanceof Failure && error.exitCode === EXIT.service) return error;
-      throw error;
-    });
-    if (page instanceof Failure) terminal.err(safe(page.body.detail));
-    else {
-      const fresh = page.decisions.filter(({ decision }) => decision > newest).reverse();
-      if (fresh.length === MOST && newest > 0)
-        terminal.err('Decisions come faster than they are shown; some are left out.');
-      if (fresh.length > 0) show(fresh);
-      newest = fresh.at(-1)?.decision ?? newest;
-      limit = MOST;
+  let newest: number | undefined;
+
+  /** The newest first. */
+  async function fresh(): Promise<RecordedBody[]> {
+    if (newest === undefined)
+      return [...(await client.call('GET /decisions', { query: { ...query, limit } })).decisions];
+    const seen = newest;
+    const found: RecordedBody[] = [];
+    for (let after: number | undefined; found.length < MOST; ) {
+      const { decisions, next } = await client.call('GET /decisions', { query: { ...query, after, limit: PAGE } });
+      const unseen = decisions.filter(({ decision }) => decision > seen);
+      found.push(...unseen);
+      if (next === null || unseen.length < decisions.length) return found;
+      after = next;
     }
-    await sleep(PAUSE_MS);
+    terminal.err('Decisions come faster than they are shown; some are left out.');
+    return found;
   }
 
-  function show(fresh: readonly RecordedBody[]): void {
-    if (json) for (const each of fresh) terminal.out(JSON.stringify(each));
-    else {
-      const text = formatDecisions({ decisions: fresh, next: null }, terminal);
-      // The titles of the columns stand above the first ones alone.
-      terminal.out(newest === 0 ? text : text.slice(text.indexOf('\n') + 1));
+  function show(decisions: readonly RecordedBody[]): void {
+    const shown = decisions.toReversed();
+    if (json) for (const each of shown) terminal.out(JSON.stringify(each));
+    else if (shown.length > 0) {
+      const text = formatDecisions({ decisions: shown, next: null }, terminal);
+      // The titles of the columns come above the first ones alone.
+      terminal.out(newest ? text.slice(text.indexOf('\n') + 1) : text);
     }
+    newest = decisions[0]?.decision ?? newest ?? 0;
   }
+
+  return repeat(context, { ask: fresh, take: show, pauseMs: PAUSE_MS });
 }

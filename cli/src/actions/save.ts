@@ -10,7 +10,8 @@ export async function save(from: Readable, to: string): Promise<void> {
   if (to === '-') {
     await pipeline(from, process.stdout, { end: false }).catch((error: NodeJS.ErrnoException) => {
       // Who reads has had enough, as `head` has.
-      if (error.code !== 'EPIPE') throw error;
+      if (error.code === 'EPIPE') return;
+      throw error.syscall === undefined ? failure(EXIT.service, 'cut-off', { to: 'Standard output' }) : error;
     });
     return;
   }

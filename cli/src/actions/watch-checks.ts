@@ -1,44 +1,37 @@
-import { setTimeout as sleep } from 'node:timers/promises';
 import type { ChecksBody, ChecksQuery } from '@jade-fence/contract';
 import { type CheckedCell, failingCells, failingChange } from '@jade-fence/core/checking';
 import type { Context } from '../context.js';
-import type { ExitCode } from '../exit-code.js';
-import { EXIT } from '../exit-code.js';
-import { Failure } from '../failure.js';
 import { safe } from '../output/safe.js';
 import type { Paint } from '../output/terminal.js';
+import { repeat } from './repeat.js';
 
 /**
  * Runs checks again and again, a line each time, and shows at which time each answer began to fail and began to hold
- * again; for the moment of publishing. Never ends by itself. A service that is away is waited for.
+ * again; for the moment of publishing. Never ends by itself.
  */
 export async function watchChecks(
   context: Context,
   query: { readonly [key in keyof ChecksQuery]: ChecksQuery[key] | undefined },
   seconds: number,
-): Promise<ExitCode> {
+): Promise<never> {
   const { client, json, terminal } = context;
   let failing: ReadonlyMap<string, CheckedCell> = new Map();
   let hasFailed = false;
-  for (;;) {
+
+  function show(answer: ChecksBody): void {
     const at = new Date().toISOString();
-    const answer = await client.call('GET /checks', { query: { ...query } }).catch((error) => {
-      if (error instanceof Failure && error.exitCode === EXIT.service) return error;
-      throw error;
-    });
-    if (answer instanceof Failure) terminal.err(`${at}  ${safe(answer.body.detail)}`);
-    else {
-      const now = failingCells(answer.checks);
-      const { began, mended } = failingChange(failing.keys(), now.keys());
-      if (json) terminal.out(JSON.stringify({ at, failing: now.size, began, mended }));
-      else
-        for (const line of linesOf({ at, answer, failing: now, began, mended, isFirst: !hasFailed }, terminal.paint))
-          terminal.out(line);
-      hasFailed ||= began.length > 0;
-      failing = now;
-    }
-    await sleep(seconds * 1000);
+    const now = failingCells(answer.checks);
+    const { began, mended } = failingChange(failing.keys(), now.keys());
+    if (json) terminal.out(JSON.stringify({ at, failing: now.size, began, mended }));
+    else
+      for (const line of linesOf({ at, answer, failing: now, began, mended, isFirst: !hasFailed }, terminal.paint))
+        terminal.out(line);
+    hasFailed ||= began.length > 0;
+    failing = now;
   }
+
+  const ask = () => client.call('GET /checks', { query: { ...query } });
+  return repeat(context, { ask, take: show, pauseMs: seconds * 1000 });
 }
 
 interface Seen {

@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { hasEnded, type ImportBody } from '@jade-fence/contract';
 import type { Client } from '../client/client.js';
-import { untilReady } from '../client/until-ready.js';
+import { isAway, untilReady } from '../client/until-ready.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure, failure } from '../failure.js';
@@ -35,7 +35,7 @@ export async function watchImport({ client, terminal }: Context, begun: ImportBo
     while (!hasEnded(job.state)) {
       await drawProgress(client, id, progress);
       job = await client.call('GET /imports/:id', { params: { id } }).catch(async (error) => {
-        if (!(error instanceof Failure) || error.exitCode !== EXIT.service) throw error;
+        if (!isAway(error)) throw error;
         await untilReady(client, error);
         return job;
       });

@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { hasEnded, type ResolveBody } from '@jade-fence/contract';
-import { untilReady } from '../client/until-ready.js';
+import { isAway, untilReady } from '../client/until-ready.js';
 import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure } from '../failure.js';
@@ -20,7 +20,7 @@ export async function watchResolve({ client, terminal }: Context, begun: Resolve
           if (job.total !== null) progress.update(job.done, job.total);
       } catch (error) {
         // The service may be away for a while.
-        if (!(error instanceof Failure) || error.exitCode !== EXIT.service) throw error;
+        if (!isAway(error)) throw error;
         await untilReady(client, error);
       }
       if (!hasEnded(job.state)) await sleep(AGAIN_MS);

@@ -13,18 +13,24 @@ import {
   whole,
 } from '@jade-fence/contract';
 import { EventSourceParserStream } from 'eventsource-parser/stream';
-import { EXIT, type ExitCode } from '../exit-code.js';
-import { Failure, type FailureBody, failure } from '../failure.js';
+import { EXIT } from '../exit-code.js';
+import { failure } from '../failure.js';
+import { answerOf, send } from './send.js';
 
 /** Calls the service's API. Whatever is not a success becomes a `Failure`. */
 export class Client {
   readonly #base: string;
   readonly #key: () => string;
+  readonly #signal: AbortSignal | undefined;
 
-  /** @param key answers the access key when one is first needed */
-  constructor(base: string, key: () => string) {
+  /**
+   * @param key answers the access key when one is first needed
+   * @param signal ends every call that is under way
+   */
+  constructor(base: string, key: () => string, signal?: AbortSignal) {
     this.#base = base.replace(/\/+$/, '');
     this.#key = key;
+    this.#signal = signal;
   }
 
   get base(): string {
@@ -32,7 +38,10 @@ export class Client {
   }
 
   headers(): Record<string, string> {
-    return { authorization: `Bearer ${this.#key()}` };
+    const key = this.#key();
+    // Other characters than those of a token cannot be sent in a header (RFC 6750, section 2.1).
+    if (!/^[\x21-\x7e]+$/.test(key)) throw failure(EXIT.service, 'no-access-key/unusable');
+    return { authorization: `Bearer ${key}` };
   }
 
   /** Makes a call of the contract, and answers what comes back. */
@@ -82,51 +91,20 @@ export class Client {
   }
 
   async #answered<C extends CallName>(message: Message, file?: Uint8Array<ArrayBuffer>): Promise<AnswerOf<C>> {
-    const response = await this.#fetch(message, file);
-    const text = await response.text();
-    if (!response.ok) throw failureOf(response.status, text);
-    return (text === '' ? undefined : JSON.parse(text)) as AnswerOf<C>;
+    return answerOf<AnswerOf<C>>(this.#base, await this.#send(message, file));
   }
 
   async #body(message: Message): Promise<ReadableStream<Uint8Array<ArrayBuffer>>> {
-    const response = await this.#fetch(message);
-    if (!response.ok || response.body === null) throw failureOf(response.status, await response.text());
-    return response.body;
+    const { body, status } = await this.#send(message);
+    if (body === null) throw failure(EXIT.service, 'not-our-service', { status });
+    return body;
   }
 
-  async #fetch({ method, path, headers, body }: Message, file?: Uint8Array<ArrayBuffer>): Promise<Response> {
-    const sent = file ?? body;
-    const all = { ...this.headers(), ...headers };
-    try {
-      return await fetch(`${this.#base}${path}`, { method, headers: all, ...(sent !== undefined && { body: sent }) });
-    } catch (error) {
-      throw unreachable(this.#base, (error as { cause?: { code?: string } }).cause?.code);
-    }
+  async #send({ headers, ...message }: Message, file?: Uint8Array<ArrayBuffer>): Promise<Response> {
+    const sent = { ...message, headers: { ...this.headers(), ...headers }, body: file ?? message.body };
+    return send(this.#base, sent, this.#signal);
   }
 }
 
 /** A call that carries no file, and answers JSON or nothing. */
 type PlainCall = Exclude<CallName, CallsWith<'file' | 'download' | 'events'>>;
-
-/** The failure in an answer of the service. */
-export function failureOf(status: number, text: string): Failure {
-  try {
-    const body = JSON.parse(text) as FailureBody;
-    if (typeof body.detail === 'string') return new Failure(exitCodeOf(status, body.code), body);
-  } catch {
-    // Not our service, or something in between: reported below.
-  }
-  return failure(EXIT.service, 'not-our-service', { status });
-}
-
-/** What is wrong with what was given, rather than with giving it. */
-const NOT_HELD = new Set(['invalid-workspace', 'checks-fail', 'warnings']);
-
-function exitCodeOf(status: number, code: string): ExitCode {
-  if (status === 401 || status === 503) return EXIT.service;
-  return NOT_HELD.has(code) ? EXIT.notHeld : status >= 500 ? EXIT.internal : EXIT.refused;
-}
-
-export function unreachable(base: string, reason: string | undefined): Failure {
-  return failure(EXIT.service, 'service-unreachable', { base, reason });
-}

@@ -1,5 +1,5 @@
 import { type AnswerOf, type CallName, type CallsWith, type Carrying, messageOf } from '@jade-fence/contract';
-import { failureOf, unreachable } from './client.js';
+import { answerOf, type Sending, send } from './send.js';
 
 /** A call that is made before there is a key. */
 type Plain = Exclude<CallName, CallsWith<'file' | 'download' | 'events'>>;
@@ -18,39 +18,30 @@ export interface OwnToken {
  * can be removed by itself, and no password.
  */
 export async function tokenByPassword(
-  service: string,
+  base: string,
   who: { readonly name: string; readonly password: string },
   tokenName: string,
 ): Promise<OwnToken> {
-  const opened = await send(service, {}, 'POST /session', { body: who });
-  const cookie = opened.response.headers
+  const opened = await send(base, messageWith({}, 'POST /session', { body: who }));
+  const cookie = opened.headers
     .getSetCookie()
     .map((each) => each.split(';', 1)[0])
     .join('; ');
   try {
-    const { answer } = await send(service, { cookie }, 'POST /tokens', { body: { name: tokenName } });
-    return { token: answer.token, key: answer.secret as string };
+    const made = await send(base, messageWith({ cookie }, 'POST /tokens', { body: { name: tokenName } }));
+    const { token, secret } = await answerOf<AnswerOf<'POST /tokens'>>(base, made);
+    return { token, key: secret as string };
   } finally {
-    await send(service, { cookie }, 'DELETE /session');
+    // What came of the token counts: a session that cannot be ended now ends by itself.
+    await send(base, messageWith({ cookie }, 'DELETE /session')).catch(() => undefined);
   }
 }
 
-async function send<C extends Plain>(
-  service: string,
+function messageWith<C extends Plain>(
   headers: Readonly<Record<string, string>>,
   call: C,
   ...carrying: Carrying<C>
-): Promise<{ readonly response: Response; readonly answer: AnswerOf<C> }> {
+): Sending {
   const message = messageOf(call, ...carrying);
-  const { method, path, body } = message;
-  const response = await fetch(`${service.replace(/\/+$/, '')}${path}`, {
-    method,
-    headers: { ...CONSOLE_HEADER, ...headers, ...message.headers },
-    ...(body !== undefined && { body }),
-  }).catch((error) => {
-    throw unreachable(service, (error as { cause?: { code?: string } }).cause?.code);
-  });
-  const text = await response.text();
-  if (!response.ok) throw failureOf(response.status, text);
-  return { response, answer: (text === '' ? undefined : JSON.parse(text)) as AnswerOf<C> };
+  return { ...message, headers: { ...CONSOLE_HEADER, ...headers, ...message.headers } };
 }

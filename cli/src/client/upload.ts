@@ -2,8 +2,10 @@ import { createReadStream, statSync } from 'node:fs';
 import { type ClientRequest, request as httpRequest, type IncomingMessage } from 'node:http';
 import { request as httpsRequest } from 'node:https';
 import type { Readable } from 'node:stream';
+import { text } from 'node:stream/consumers';
 import { type AnswerOf, type ImportQuery, messageOf } from '@jade-fence/contract';
-import { type Client, failureOf, unreachable } from './client.js';
+import type { Client } from './client.js';
+import { answerIn, failureOf, unreachable } from './send.js';
 
 export interface Upload {
   readonly query: ImportQuery;
@@ -73,9 +75,7 @@ export function upload(
 }
 
 async function answer(response: IncomingMessage): Promise<AnswerOf<'POST /logs'>> {
-  const pieces: Buffer[] = [];
-  for await (const piece of response) pieces.push(piece as Buffer);
-  const text = Buffer.concat(pieces).toString('utf8');
-  if ((response.statusCode ?? 500) >= 300) throw failureOf(response.statusCode ?? 500, text);
-  return JSON.parse(text) as AnswerOf<'POST /logs'>;
+  const [whole, status] = [await text(response), response.statusCode ?? 500];
+  if (status >= 300) throw failureOf(status, whole);
+  return answerIn(status, whole);
 }

@@ -31,7 +31,7 @@ export const registerAudit: Register = (program, act) => {
 
   audit
     .command('list')
-    .summary('its entries, the newest first')
+    .summary('its entries, the oldest first')
     .option('--actor <name>', 'only what this person did')
     .option('--action <action>', 'only this, such as `published` or `sign-in-failed`')
     .option('--kind <kind>', 'only what was done to this kind of thing')

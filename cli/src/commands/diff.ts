@@ -11,7 +11,7 @@ export const registerDiff: Register = (program, act) => {
     .command('compare')
     .summary('what two states of the workspace do not have alike, in words')
     .description(
-      'Shows what changed between two states, rule by rule and entry by entry. A state is `draft`, `published`, or the number of a revision.',
+      'Shows what changed between two states, rule by rule and entry by entry. A state is `draft`, `published`, the number of a revision, or `nothing`, which was before the first publish.',
     )
     .argument('[before]', 'the state before (default: published)')
     .argument('[after]', 'the state after (default: draft)')

@@ -4,6 +4,7 @@ import type { Met, Overlap } from '@jade-fence/core/list';
 import { LIST_SORTS, type ListSort } from '@jade-fence/core/list';
 import { Option } from 'commander';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
+import type { Client } from '../client/client.js';
 import { unreadable } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
@@ -100,13 +101,7 @@ export const registerEntries: Register = (program, act) => {
     .action(
       act(async ({ client, show }, list: string, entry: string, given: SetGiven) => {
         if (Object.keys(given).length === 0) throw failure(EXIT.usage, 'no-change-of-entry');
-        const params = { name: list };
-        const { entries: found } = await client.call('GET /lists/:name/entries', {
-          params,
-          query: { search: entry, limit: 1000 },
-        });
-        const before = found.find((each) => each.entry === entry);
-        if (before === undefined) throw failure(EXIT.refused, 'no-such-entry', { list, entry });
+        const before = await entryOf(client, list, entry);
         const note = given.note ?? before.note;
         const until = given.until ?? before.until;
         const changed = {
@@ -115,8 +110,9 @@ export const registerEntries: Register = (program, act) => {
           ...(until !== null && until !== 'always' && { until }),
         };
         const body = { add: [changed], remove: [entry] };
-        const answer = await client.call('PATCH /lists/:name/entries', { params, body });
-        show(answer, () => `Changed ${safe(entry)} of ${list}; it has ${counted(answer.entries, 'entry', 'entries')}.`);
+        const answer = await client.call('PATCH /lists/:name/entries', { params: { name: list }, body });
+        const done = answer.present.length > 0 ? 'Removed' : 'Changed';
+        show(answer, () => `${done} ${safe(entry)}. ${formatChanged(answer)}`);
         return undefined;
       }),
     );
@@ -183,6 +179,18 @@ export const registerEntries: Register = (program, act) => {
       }),
     );
 };
+
+/** An entry as it is written, which may be a part of many others. */
+async function entryOf(client: Client, list: string, entry: string): Promise<EntryBody> {
+  for (let after: number | undefined; ; ) {
+    const query = { search: entry, after, limit: 1000 };
+    const { entries, next } = await client.call('GET /lists/:name/entries', { params: { name: list }, query });
+    const found = entries.find((each) => each.entry === entry);
+    if (found) return found;
+    if (next === null) throw failure(EXIT.refused, 'no-such-entry', { list, entry });
+    after = next;
+  }
+}
 
 function readBytes(file: string): Uint8Array<ArrayBuffer> {
   try {

@@ -1,3 +1,4 @@
+import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { noun } from '../nouns.js';
 import { examples, type Register } from './command.js';
 
@@ -6,12 +7,14 @@ export const registerGrants: Register = (program, act) => {
     'A grant lets one client pass one rule for a time. Setting a passcode anew ends what was granted by it.',
   );
 
-  grants
-    .command('remove')
+  withYes(grants.command('remove'))
     .summary('end all grants, by another key; for administrators')
-    .addHelpText('after', examples('jade-fence grant remove'))
+    .addHelpText('after', examples('jade-fence grant remove', 'jade-fence grant remove --yes'))
     .action(
-      act(async ({ client, show }) => {
+      act(async (context, { yes }: YesGiven) => {
+        const { client, show } = context;
+        const consequence = ['Clients that confirmed, or typed a passcode, would have to do so again.'];
+        await requireConfirmed(context, yes, { consequence, question: 'End all grants?' });
         await client.call('POST /grants/end');
         show({ ended: true }, () => 'All grants have ended.');
         return undefined;

@@ -1,6 +1,6 @@
 import type { ListBody } from '@jade-fence/contract';
 import { noun } from '../nouns.js';
-import { safe } from '../output/safe.js';
+import { safe, safeLines } from '../output/safe.js';
 import { count } from '../output/table.js';
 import type { Paint } from '../output/terminal.js';
 import { formatLists } from '../output/workspace.js';
@@ -38,7 +38,11 @@ export const registerList: Register = (program, act) => {
     .action(
       act(async ({ client, show, terminal }, name: string, { text }: { readonly text?: boolean }) => {
         const found = await client.call('GET /lists/:name', { params: { name } });
-        show(found, (answer) => (text ? answer.text : formatList(answer, terminal.paint)), text ? 'document' : 'prose');
+        show(
+          found,
+          (answer) => (text ? safeLines(answer.text) : formatList(answer, terminal.paint)),
+          text ? 'document' : 'prose',
+        );
         return undefined;
       }),
     );

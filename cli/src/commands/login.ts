@@ -1,21 +1,21 @@
 import { hostname } from 'node:os';
-import { text } from 'node:stream/consumers';
-import password from '@inquirer/password';
 import type { Command } from 'commander';
+import { askSecret } from '../actions/ask-password.js';
 import { Client } from '../client/client.js';
 import { tokenByPassword } from '../client/sign-in.js';
-import { DEFAULT_SERVICE } from '../context.js';
+import { DEFAULT_SERVICE, isHere } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { Failure, failure } from '../failure.js';
 import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
-import { type Profile, readProfiles, writeProfiles } from '../profiles.js';
+import { type Profile, profileNamed, readProfiles, writeProfiles } from '../profiles.js';
 import { examples, type Register } from './command.js';
 
 interface LoginGiven {
   readonly user?: string;
   readonly as?: string;
+  readonly allowHttp?: boolean;
 }
 
 export const registerLogin: Register = (program, act) => {
@@ -29,22 +29,30 @@ export const registerLogin: Register = (program, act) => {
     .argument('[service]', `where the service is (default: ${DEFAULT_SERVICE})`)
     .option('--user <name>', 'sign in by this name and a password')
     .option('--as <profile>', 'what to call the profile (default: the host of the service)')
+    .option('--allow-http', 'send it to another machine without encryption')
     .addHelpText(
       'after',
       examples('jade-fence login --user ines', 'jade-fence login https://fence.fennelhill.example --as garden'),
     )
     .action(
-      act(async ({ show, env }, given: string | undefined, { user, as }: LoginGiven) => {
-        const service = serviceOf(given ?? env.JADE_FENCE_URL ?? DEFAULT_SERVICE);
-        const profile = await signedIn(service, user);
-        const me = await new Client(service, () => profile.key).call('GET /me');
-        const name = as ?? new URL(service).host;
+      act(async ({ show, env }, given: string | undefined, { user, as, allowHttp = false }: LoginGiven) => {
+        const service = serviceOf(given ?? env.JADE_FENCE_URL ?? DEFAULT_SERVICE, allowHttp);
+        const name = profileName(as ?? new URL(service).host);
         const { profiles } = readProfiles(env);
-        const file = writeProfiles(env, { current: name, profiles: new Map([...profiles, [name, profile]]) });
-        show(
-          { profile: name, service, name: me.name, role: me.role },
-          () => `Signed in to ${service} as ${safe(me.name)}, ${me.role}. The key is in ${file}, as profile ${name}.`,
-        );
+        const profile = await signedIn(service, user);
+        try {
+          const me = await new Client(service, () => profile.key).call('GET /me');
+          const file = writeProfiles(env, { current: name, profiles: new Map([...profiles, [name, profile]]) });
+          const before = profiles.get(name);
+          if (before && before.key !== profile.key) await revoked(before);
+          show(
+            { profile: name, service, name: me.name, role: me.role },
+            () => `Signed in to ${service} as ${safe(me.name)}, ${me.role}. The key is in ${file}, as profile ${name}.`,
+          );
+        } catch (error) {
+          await revoked(profile);
+          throw error;
+        }
         return undefined;
       }),
     );
@@ -58,16 +66,14 @@ export const registerLogin: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence logout', 'jade-fence logout garden'))
     .action(
       act(async ({ show, env }, given: string | undefined) => {
-        const { current, profiles } = readProfiles(env);
-        const name = given ?? current;
-        const profile = name === null ? undefined : profiles.get(name);
-        if (name === null || profile === undefined)
-          throw failure(EXIT.usage, 'no-profile', { name: name ?? '', names: [...profiles.keys()].join(', ') });
+        const all = readProfiles(env);
+        const { current, profiles } = all;
+        const profile = profileNamed(all, given ?? current);
+        const name = (given ?? current) as string;
         const isRevoked = await revoked(profile);
         const left = new Map([...profiles].filter(([each]) => each !== name));
         writeProfiles(env, { current: name === current ? null : current, profiles: left });
-        const token = isRevoked ? ' and removed its token' : '';
-        show({ removed: name, tokenRemoved: isRevoked }, () => `Removed profile ${name}${token}.`);
+        show({ removed: name, tokenRemoved: isRevoked }, () => forgotten(name, profile, isRevoked));
         return undefined;
       }),
     );
@@ -107,33 +113,37 @@ const registerProfiles: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence profile set garden'))
     .action(
       act(({ show, env }, name: string) => {
-        const { profiles } = readProfiles(env);
-        const found = profiles.get(name);
-        if (found === undefined)
-          throw failure(EXIT.usage, 'no-profile', { name, names: [...profiles.keys()].join(', ') });
-        writeProfiles(env, { current: name, profiles });
-        show({ current: name }, () => `Commands go to ${safe(found.service)} now.`);
+        const all = readProfiles(env);
+        const { service } = profileNamed(all, name);
+        writeProfiles(env, { ...all, current: name });
+        show({ current: name }, () => `Commands go to ${safe(service)} now.`);
         return undefined;
       }),
     );
 };
 
-function serviceOf(given: string): string {
+function serviceOf(given: string, allowHttp: boolean): string {
   const url = URL.canParse(given) ? new URL(given) : undefined;
   if (url?.protocol !== 'http:' && url?.protocol !== 'https:') throw failure(EXIT.usage, 'no-url', { given });
-  return url.href.replace(/\/+$/, '');
+  const service = url.href.replace(/\/+$/, '');
+  if (url.protocol === 'http:' && !allowHttp && !isHere(service))
+    throw failure(EXIT.usage, 'not-encrypted', { service });
+  return service;
 }
+
+function profileName(name: string): string {
+  if (/^[^\s\p{C}]{1,100}$/u.test(name)) return name;
+  throw failure(EXIT.usage, 'bad-profile-name', { name });
+}
+
+/** A name that no other token has, by which its owner knows it again. */
+const tokenName = (): string => `client on ${hostname().slice(0, 50)} since ${new Date().toISOString()}`;
 
 async function signedIn(service: string, user: string | undefined): Promise<Profile> {
-  const secret = await asked(user === undefined ? 'Access key or token:' : `Password of ${user}:`);
-  if (user === undefined) return { service, key: secret };
-  const { token, key } = await tokenByPassword(service, { name: user, password: secret }, `client on ${hostname()}`);
+  if (user === undefined) return { service, key: (await askSecret('Access key or token:')).trim() };
+  const password = await askSecret(`Password of ${user}:`);
+  const { token, key } = await tokenByPassword(service, { name: user, password }, tokenName());
   return { service, key, token };
-}
-
-async function asked(message: string): Promise<string> {
-  if (process.stdin.isTTY) return password({ message });
-  return (await text(process.stdin)).split(/\r?\n/, 1)[0]?.trim() ?? '';
 }
 
 /** Removes the token of a profile. False where it has none of its own, or the service is away or knows it no more. */
@@ -146,4 +156,10 @@ async function revoked({ service, key, token }: Profile): Promise<boolean> {
     if (error instanceof Failure) return false;
     throw error;
   }
+}
+
+function forgotten(name: string, { service, token }: Profile, isRevoked: boolean): string {
+  if (token === undefined) return `Removed profile ${name}.`;
+  if (isRevoked) return `Removed profile ${name} and removed its token.`;
+  return `Removed profile ${name}. Its token ${token} may be left at ${safe(service)}: see \`jade-fence token list\`.`;
 }

@@ -1,4 +1,4 @@
-import type { VersionBody } from '@jade-fence/contract';
+import type { LastChange, VersionBody } from '@jade-fence/contract';
 import type { DocumentKind } from '@jade-fence/core/text';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { noun } from '../nouns.js';
@@ -21,24 +21,15 @@ export const registerObject: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence object list', 'jade-fence object list probe'))
     .action(
       act(async ({ client, show, terminal }, kind: string | undefined) => {
-        const { objects } = await client.all('GET /objects');
-        const own = objects.filter((each) => kind === undefined || each.kind === kind);
-        const columns = ['kind', 'name', 'version', 'changed', 'by', 'file'].map((title) => ({ title }));
-        show({ objects: own }, () =>
-          own.length === 0
-            ? `The draft has no ${kind ?? 'object'}.`
-            : table(
-                columns,
-                own.map((each) => [
-                  each.kind,
-                  each.name,
-                  String(each.version),
-                  clock(each.changedAt),
-                  safe(each.changedBy ?? '–'),
-                  safe(each.file),
-                ]),
-                terminal.paint,
-              ),
+        const { policies, lists, objects } = await client.call('GET /workspace');
+        const all = [
+          ...policies.map(({ policy: name, ...rest }) => ({ kind: 'policy', name, ...rest })),
+          ...lists.map(({ list: name, ...rest }) => ({ kind: 'list', name, ...rest })),
+          ...objects,
+        ].map(({ kind: own, name, changedAt, changedBy }) => ({ kind: own, name, changedAt, changedBy }));
+        const chosen = all.filter((each) => kind === undefined || each.kind === kind);
+        show({ objects: chosen }, () =>
+          chosen.length === 0 ? `The draft has no ${kind ?? 'object'}.` : formatChosen(chosen, terminal.paint),
         );
         return undefined;
       }),
@@ -105,6 +96,20 @@ export const registerObject: Register = (program, act) => {
       }),
     );
 };
+
+function formatChosen(
+  objects: readonly ({ readonly kind: string; readonly name: string } & LastChange)[],
+  paint: Paint,
+): string {
+  const columns = ['kind', 'name', 'changed', 'by'].map((title) => ({ title }));
+  const rows = objects.map(({ kind, name, changedAt, changedBy }) => [
+    kind,
+    name,
+    clock(changedAt),
+    safe(changedBy ?? '–'),
+  ]);
+  return table(columns, rows, paint);
+}
 
 function formatVersions(versions: readonly VersionBody[], paint: Paint): string {
   const columns = [

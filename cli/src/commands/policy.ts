@@ -1,5 +1,6 @@
 import type { PolicyBody } from '@jade-fence/contract';
 import { noun } from '../nouns.js';
+import { safe, safeLines } from '../output/safe.js';
 import { table } from '../output/table.js';
 import { verdictWord } from '../output/verdict.js';
 import { formatPolicies } from '../output/workspace.js';
@@ -36,7 +37,7 @@ export const registerPolicy: Register = (program, act) => {
         const found = await client.call('GET /policies/:name', { params: { name } });
         show(
           found,
-          (answer) => (text ? answer.text : formatPolicy(answer, terminal.paint)),
+          (answer) => (text ? safeLines(answer.text) : formatPolicy(answer, terminal.paint)),
           text ? 'document' : 'prose',
         );
         return undefined;
@@ -50,12 +51,12 @@ function formatPolicy(policy: PolicyBody, paint: Parameters<typeof table>[2]): s
     rule.rule,
     verdictWord(rule.then, paint),
     rule.stance === 'enforce' ? '' : paint.yellow(rule.stance),
-    rule.sentence,
+    safe(rule.sentence),
   ]);
-  const last = ['', 'default', verdictWord(policy.default.then, paint), '', policy.default.sentence];
+  const last = ['', 'default', verdictWord(policy.default.then, paint), '', safe(policy.default.sentence)];
   const columns = [
     { title: '#', align: 'right' as const },
     ...['rule', 'then', 'stance', 'what it does'].map((title) => ({ title })),
   ];
-  return `${paint.bold(policy.policy)}${policy.note ? `  ${paint.dim(policy.note)}` : ''}\n${table(columns, [...rows, last], paint)}`;
+  return `${paint.bold(policy.policy)}${policy.note ? `  ${paint.dim(safe(policy.note))}` : ''}\n${table(columns, [...rows, last], paint)}`;
 }

@@ -60,13 +60,12 @@ export const registerPublish: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence revision show 3', 'jade-fence revision show 3 --text'))
     .action(
       act(async ({ client, show, terminal }, number: number, { text = false }: { readonly text?: boolean }) => {
-        const { contents, ...revision } = await client.call('GET /revisions/:number', { params: { number } });
         const from = number === 1 ? 'nothing' : String(number - 1);
         const difference = await client.call('GET /differences', { query: { from, to: String(number), text } });
-        show({ ...revision, ...difference }, () =>
-          [formatRevisions([revision], terminal.paint), formatDifference(difference, text, terminal.paint)].join(
-            '\n\n',
-          ),
+        // Without the texts of all its objects; revisions have no gaps.
+        const { revisions } = await client.call('GET /revisions', { query: { after: number + 1, limit: 1 } });
+        show({ ...revisions[0], ...difference }, () =>
+          [formatRevisions(revisions, terminal.paint), formatDifference(difference, text, terminal.paint)].join('\n\n'),
         );
         return undefined;
       }),

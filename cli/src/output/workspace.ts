@@ -1,4 +1,5 @@
 import type { ListSummary, PolicySummary } from '@jade-fence/contract';
+import { safe } from './safe.js';
 import { count, table } from './table.js';
 import type { Paint } from './terminal.js';
 
@@ -12,7 +13,7 @@ export function formatPolicies(policies: readonly PolicySummary[], paint: Paint)
     each.default.then,
     each.stance,
     coverage(each.covers),
-    each.note ?? '',
+    safe(each.note ?? ''),
   ]);
   return table(titled('policy', 'rules', 'default', 'stance', 'covers', 'note'), rows, paint);
 }
@@ -34,7 +35,7 @@ export function formatObjects(
   objects: readonly { readonly kind: string; readonly name: string; readonly sentence: string }[],
   paint: Paint,
 ): string {
-  const rows = objects.map((each) => [each.kind, each.name, each.sentence]);
+  const rows = objects.map((each) => [each.kind, each.name, safe(each.sentence)]);
   return table(titled('kind', 'name', 'what it is'), rows, paint);
 }
 
