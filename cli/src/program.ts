@@ -1,25 +1,20 @@
 import { Command, CommanderError } from 'commander';
-import { registerAllow } from './commands/allow.js';
-import { registerApply } from './commands/apply.js';
+import { registerApplication } from './commands/application.js';
 import { registerAudit } from './commands/audit.js';
 import { registerCatalogue } from './commands/catalogue.js';
 import { registerCheck } from './commands/check.js';
+import { registerClient } from './commands/client.js';
 import { type Act, type Action, type Register, startHere } from './commands/command.js';
-import { registerCompare } from './commands/compare.js';
 import { registerCountry } from './commands/country.js';
 import { registerDatabase } from './commands/database.js';
-import { registerDiff } from './commands/diff.js';
+import { registerDecision } from './commands/decision.js';
 import { registerDraft } from './commands/draft.js';
-import { registerEffective } from './commands/effective.js';
-import { registerEntries } from './commands/entries.js';
-import { registerExplain } from './commands/explain.js';
-import { registerExport } from './commands/export.js';
+import { registerEntry } from './commands/entry.js';
 import { registerFeed } from './commands/feed.js';
-import { registerFolder } from './commands/folder.js';
-import { registerGrants } from './commands/grants.js';
-import { registerImports } from './commands/imports.js';
+import { registerFinding } from './commands/finding.js';
+import { registerGrant } from './commands/grant.js';
+import { registerImport } from './commands/import.js';
 import { registerList } from './commands/list.js';
-import { registerLive } from './commands/live.js';
 import { registerLog } from './commands/log.js';
 import { registerLogin, SIGNING_IN } from './commands/login.js';
 import { registerLookUp } from './commands/look-up.js';
@@ -28,21 +23,28 @@ import { registerObject } from './commands/object.js';
 import { registerPasscode } from './commands/passcode.js';
 import { registerPerson } from './commands/person.js';
 import { registerPolicy } from './commands/policy.js';
-import { registerPublish } from './commands/publish.js';
+import { registerProfile } from './commands/profile.js';
+import { registerProposal } from './commands/proposal.js';
 import { registerReplay } from './commands/replay.js';
-import { registerRequests } from './commands/requests.js';
-import { registerResolutions } from './commands/resolutions.js';
+import { registerReplayCompare } from './commands/replay-compare.js';
+import { registerRequestExplain } from './commands/request-explain.js';
+import { registerRequestExport } from './commands/request-export.js';
+import { registerRequestList } from './commands/request-list.js';
+import { registerResolution } from './commands/resolution.js';
 import { registerResolve } from './commands/resolve.js';
-import { registerReview } from './commands/review.js';
-import { registerRule } from './commands/rule.js';
-import { registerSchema } from './commands/schema.js';
-import { registerServe } from './commands/serve.js';
-import { registerSessions } from './commands/sessions.js';
+import { registerRevision } from './commands/revision.js';
+import { registerRevisionCompare } from './commands/revision-compare.js';
+import { registerRuleMove } from './commands/rule-move.js';
+import { registerRuleTune } from './commands/rule-tune.js';
+import { registerServiceRun } from './commands/service-run.js';
+import { registerServiceShow } from './commands/service-show.js';
+import { registerSession } from './commands/session.js';
 import { registerSetting } from './commands/setting.js';
-import { registerStatus } from './commands/status.js';
 import { registerToken } from './commands/token.js';
-import { registerTune } from './commands/tune.js';
-import { registerValidate } from './commands/validate.js';
+import { registerWorkspaceApply } from './commands/workspace-apply.js';
+import { registerWorkspaceCheck } from './commands/workspace-check.js';
+import { registerWorkspaceFolder } from './commands/workspace-folder.js';
+import { registerWorkspaceSchema } from './commands/workspace-schema.js';
 import { addCompletion, describeCompletion, isCompletion } from './completion.js';
 import { createContext, DEFAULT_SERVICE, type GlobalOptions } from './context.js';
 import { EXIT, type ExitCode } from './exit-code.js';
@@ -52,48 +54,16 @@ import { formatFailure } from './output/failure.js';
 import type { Terminal } from './output/terminal.js';
 import { version } from './version.js';
 
+/** In the order of the nouns. */
 const COMMANDS: readonly Register[] = [
-  ...[
-    registerServe,
-    registerStatus,
-    registerValidate,
-    registerSchema,
-    registerApply,
-    registerPolicy,
-    registerRule,
-    registerObject,
-    registerList,
-    registerEntries,
-    registerCountry,
-    registerResolutions,
-    registerResolve,
-  ],
-  ...[
-    registerReview,
-    registerCheck,
-    registerAllow,
-    registerCatalogue,
-    registerLookUp,
-    registerEffective,
-    registerLog,
-    registerImports,
-    registerMapping,
-    registerReplay,
-    registerRequests,
-  ],
-  ...[
-    registerTune,
-    registerCompare,
-    registerExport,
-    registerExplain,
-    registerDraft,
-    registerDiff,
-    registerPublish,
-    registerFeed,
-    registerFolder,
-  ],
-  ...[registerLive, registerPasscode, registerGrants, registerPerson, registerToken, registerSessions],
-  ...[registerSetting, registerAudit, registerDatabase, registerLogin],
+  ...[registerWorkspaceCheck, registerWorkspaceSchema, registerWorkspaceApply, registerWorkspaceFolder],
+  ...[registerPolicy, registerRuleMove, registerRuleTune, registerList, registerEntry, registerObject],
+  ...[registerCatalogue, registerApplication, registerFeed, registerCountry, registerResolution, registerResolve],
+  ...[registerPasscode, registerLog, registerImport, registerMapping, registerReplay, registerReplayCompare],
+  ...[registerRequestList, registerRequestExport, registerRequestExplain, registerLookUp, registerClient],
+  ...[registerFinding, registerCheck, registerDraft, registerRevision, registerRevisionCompare, registerProposal],
+  ...[registerDecision, registerGrant, registerServiceRun, registerServiceShow, registerSetting, registerProfile],
+  ...[registerPerson, registerToken, registerSession, registerAudit, registerDatabase, registerLogin],
 ];
 
 const ENDS =

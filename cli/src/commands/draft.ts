@@ -1,8 +1,7 @@
-import type { DifferenceBody, DraftBody, DraftChanged } from '@jade-fence/contract';
+import type { DifferenceBody, DraftBody } from '@jade-fence/contract';
 import type { DocumentKind } from '@jade-fence/core/text';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { lostEdits } from '../actions/lost-edits.js';
-import type { Context } from '../context.js';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
 import { noun } from '../nouns.js';
@@ -10,13 +9,11 @@ import { formatChangedObjects, formatDifference } from '../output/change.js';
 import { formatChecks } from '../output/checks.js';
 import { formatFindings } from '../output/findings.js';
 import type { Paint } from '../output/terminal.js';
-import { examples, type Register, wholeNumber } from './command.js';
+import { examples, type Register } from './command.js';
 
 interface DiscardGiven extends YesGiven {
   readonly all?: boolean;
 }
-
-const revisionNumber = wholeNumber(1, 2 ** 31 - 1);
 
 export const registerDraft: Register = (program, act) => {
   noun(program, 'draft')
@@ -47,32 +44,12 @@ export const registerDraft: Register = (program, act) => {
         const { draft, words } = await lostEdits(context, only);
         const consequence = ['These edits of the draft would be gone:', ...words];
         if (words.length > 0) await requireConfirmed(context, given.yes, { consequence, question: 'Discard them?' });
-        showChanged(context, await context.client.call('POST /draft/discard', { body: { ...only, draft } }));
-        return undefined;
-      }),
-    );
-
-  withYes(noun(program, 'revision').command('restore'))
-    .summary('fetch a revision, or one object of it, back into the draft')
-    .argument('<revision>', 'its number', revisionNumber)
-    .argument('[kind]', 'only this object: its kind')
-    .argument('[name]', 'and its name')
-    .addHelpText('after', examples('jade-fence revision restore 3', 'jade-fence revision restore 3 list edge-proxies'))
-    .action(
-      act(async (context, revision: number, kind: string | undefined, name: string | undefined, { yes }: YesGiven) => {
-        const only = { kind: kind as DocumentKind | undefined, name };
-        const { draft, words } = await lostEdits(context, only, revision);
-        const consequence = ['These edits of the draft would be gone:', ...words];
-        if (words.length > 0) await requireConfirmed(context, yes, { consequence, question: 'Restore all the same?' });
-        showChanged(context, await context.client.call('POST /draft/restore', { body: { ...only, revision, draft } }));
+        const answer = await context.client.call('POST /draft/discard', { body: { ...only, draft } });
+        context.show(answer, ({ changes }) => formatChangedObjects(changes, context.terminal.paint));
         return undefined;
       }),
     );
 };
-
-function showChanged({ show, terminal }: Context, answer: DraftChanged): void {
-  show(answer, ({ changes }) => formatChangedObjects(changes, terminal.paint));
-}
 
 function formatDraft(draft: DraftBody, difference: DifferenceBody, paint: Paint): string {
   const { published, changed, newFindings, checks, proposals } = draft;

@@ -6,7 +6,7 @@ import { noun } from '../nouns.js';
 import { safe } from '../output/safe.js';
 import { examples, type Register } from './command.js';
 
-export const registerSchema: Register = (program, act) => {
+export const registerWorkspaceSchema: Register = (program, act) => {
   noun(program, 'workspace')
     .command('schema')
     .summary('the JSON Schema of workspace files, for editors')

@@ -14,7 +14,7 @@ interface Given {
   readonly overwrite?: boolean;
 }
 
-export const registerApply: Register = (program, act) => {
+export const registerWorkspaceApply: Register = (program, act) => {
   noun(program, 'workspace')
     .command('apply')
     .summary('bring a folder of workspace files into the service')

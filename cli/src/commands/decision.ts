@@ -20,7 +20,7 @@ interface DecisionsGiven {
   readonly follow?: boolean;
 }
 
-export const registerLive: Register = (program, act) => {
+export const registerDecision: Register = (program, act) => {
   noun(program, 'decision')
     .command('count')
     .summary('what the rules in force decided since the service started')

@@ -28,7 +28,7 @@ const MOST_LOOKED_AT = 500;
 const verdict = (flags: string, description: string) =>
   new Option(`${flags} <verdict>`, description).choices([...VERDICTS, 'uncovered']);
 
-export const registerCompare: Register = (program, act) => {
+export const registerReplayCompare: Register = (program, act) => {
   withLogOfReplay(withRedact(noun(program, 'replay').command('compare')))
     .summary('what changed between two replays of a log')
     .description(

@@ -6,7 +6,7 @@ import { safe } from '../output/safe.js';
 import { table } from '../output/table.js';
 import { examples, type Register, wholeNumber } from './command.js';
 
-export const registerSessions: Register = (program, act) => {
+export const registerSession: Register = (program, act) => {
   const sessions = noun(program, 'session');
 
   sessions

@@ -23,7 +23,7 @@ interface Given {
   readonly stopWithInput?: boolean;
 }
 
-export const registerServe: Register = (program, act) => {
+export const registerServiceRun: Register = (program, act) => {
   noun(program, 'service')
     .command('run')
     .summary('run the service, with its console')

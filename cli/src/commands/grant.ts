@@ -2,7 +2,7 @@ import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js'
 import { noun } from '../nouns.js';
 import { examples, type Register } from './command.js';
 
-export const registerGrants: Register = (program, act) => {
+export const registerGrant: Register = (program, act) => {
   const grants = noun(program, 'grant').description(
     'A grant lets one client pass one rule for a time. Setting a passcode anew ends what was granted by it.',
   );

@@ -11,7 +11,7 @@ interface MoveGiven {
   readonly to?: number;
 }
 
-export const registerRule: Register = (program, act) => {
+export const registerRuleMove: Register = (program, act) => {
   noun(program, 'rule')
     .command('move')
     .summary('move a rule of the draft above or below another')

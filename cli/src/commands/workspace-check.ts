@@ -5,7 +5,7 @@ import { noun } from '../nouns.js';
 import { formatIssues } from '../output/issues.js';
 import { examples, type Register } from './command.js';
 
-export const registerValidate: Register = (program, act) => {
+export const registerWorkspaceCheck: Register = (program, act) => {
   noun(program, 'workspace')
     .command('check')
     .summary('check workspace files without a service')

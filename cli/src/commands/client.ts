@@ -7,7 +7,7 @@ interface Given {
   readonly state?: string;
 }
 
-export const registerEffective: Register = (program, act) => {
+export const registerClient: Register = (program, act) => {
   noun(program, 'client')
     .command('show')
     .summary('what the policies can do to one client')

@@ -34,7 +34,7 @@ interface Given extends RedactGiven, WhichReplay {
   readonly time?: string;
 }
 
-export const registerExplain: Register = (program, act) => {
+export const registerRequestExplain: Register = (program, act) => {
   withReplay(withRedact(noun(program, 'request').command('explain')))
     .summary('one request: its verdict, the rule, and the reason')
     .description(

@@ -9,7 +9,7 @@ import { examples, type Register, several, wholeNumber } from './command.js';
 
 const importNumber = wholeNumber(1, 2 ** 31 - 1);
 
-export const registerImports: Register = (program, act) => {
+export const registerImport: Register = (program, act) => {
   const imports = noun(program, 'import');
   imports
     .command('cancel')

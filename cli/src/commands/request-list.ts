@@ -16,7 +16,7 @@ interface Given extends FilterQuery, WhichReplay {
   readonly jsonl?: boolean;
 }
 
-export const registerRequests: Register = (program, act) => {
+export const registerRequestList: Register = (program, act) => {
   withReplay(withRedact(withFilter(noun(program, 'request').command('list'))))
     .summary('the requests of a replay: by rule, verdict, country, client, host, time …')
     .description(

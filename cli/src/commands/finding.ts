@@ -8,7 +8,7 @@ import { noun } from '../nouns.js';
 import { formatFindings } from '../output/findings.js';
 import { examples, type Register } from './command.js';
 
-export const registerReview: Register = (program, act) => {
+export const registerFinding: Register = (program, act) => {
   noun(program, 'finding')
     .command('list')
     .summary('what the rules themselves cannot do, before any traffic')

@@ -35,7 +35,7 @@ interface ImportGiven extends YesGiven {
   readonly skip?: boolean;
 }
 
-export const registerEntries: Register = (program, act) => {
+export const registerEntry: Register = (program, act) => {
   const entries = noun(program, 'entry').description(
     'Works on one entry or many without touching a rule, and without opening the list as a whole.',
   );

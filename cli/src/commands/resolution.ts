@@ -12,7 +12,7 @@ interface LoadGiven {
   readonly anew?: boolean;
 }
 
-export const registerResolutions: Register = (program, act) => {
+export const registerResolution: Register = (program, act) => {
   const resolutions = noun(program, 'resolution').description(
     'Which addresses hosts have, for policies with `destinations: {resolve: true}`. Answers are in force at once, for what is published too; a replay names the state that it used.',
   );

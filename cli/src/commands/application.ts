@@ -7,7 +7,7 @@ interface Given {
   readonly rule?: string;
 }
 
-export const registerAllow: Register = (program, act) => {
+export const registerApplication: Register = (program, act) => {
   noun(program, 'application')
     .command('allow')
     .summary('add a rule that allows an application with all that it needs')

@@ -21,7 +21,7 @@ interface PullGiven {
   readonly overwrite?: boolean;
 }
 
-export const registerFolder: Register = (program, act) => {
+export const registerWorkspaceFolder: Register = (program, act) => {
   noun(program, 'workspace')
     .command('pull')
     .summary('write the workspace into a folder of files')

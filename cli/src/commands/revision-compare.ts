@@ -6,7 +6,7 @@ interface Given {
   readonly text?: boolean;
 }
 
-export const registerDiff: Register = (program, act) => {
+export const registerRevisionCompare: Register = (program, act) => {
   noun(program, 'revision')
     .command('compare')
     .summary('what two states of the workspace do not have alike, in words')

@@ -5,7 +5,7 @@ import type { Paint } from '../output/terminal.js';
 import { formatLists, formatObjects, formatPolicies } from '../output/workspace.js';
 import type { Register } from './command.js';
 
-export const registerStatus: Register = (program, act) => {
+export const registerServiceShow: Register = (program, act) => {
   noun(program, 'service')
     .command('show')
     .summary('what the service holds: policies, lists, country data')

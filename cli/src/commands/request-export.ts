@@ -16,7 +16,7 @@ interface Given extends FilterQuery, WhichReplay {
   readonly output: string;
 }
 
-export const registerExport: Register = (program, act) => {
+export const registerRequestExport: Register = (program, act) => {
   withReplay(withRedact(withFilter(noun(program, 'request').command('export'))))
     .summary('write the requests of a replay, with their verdicts, to a file')
     .description(

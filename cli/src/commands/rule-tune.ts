@@ -12,7 +12,7 @@ interface Given extends RedactGiven, WhichReplay {
   readonly role?: 'decided' | SideRole;
 }
 
-export const registerTune: Register = (program, act) => {
+export const registerRuleTune: Register = (program, act) => {
   withReplay(withRedact(noun(program, 'rule').command('tune')))
     .summary('what a rule would stop, from whom, and at which threshold')
     .description(
