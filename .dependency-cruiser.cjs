@@ -144,9 +144,9 @@ const workspaces = [
   },
   {
     name: 'cli-talks-http-to-the-service',
-    comment: 'The client knows the contract; only `serve` and `database` do the work of the service themselves.',
+    comment: 'The client knows the contract; only `service run` and `database` do the work of the service themselves.',
     severity: 'error',
-    from: { path: '^cli/', pathNot: '^cli/src/commands/(serve|database)[.]ts$' },
+    from: { path: '^cli/', pathNot: '^cli/src/commands/(service-run|database)[.]ts$' },
     to: { path: '^(service|console|demo|bench|tests)/' },
   },
   {

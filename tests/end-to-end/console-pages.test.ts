@@ -298,12 +298,10 @@ describe('logs', () => {
     await page.getByLabel(/^Drop a log here/).setInputFiles(file);
     // All is away, so that nothing else that is requested comes back either.
     await page.route('**/api/**', (route) => route.abort());
-    const seen = complaints.length;
     await page.getByRole('button', { name: 'Bring lost.log' }).click();
     const alert = page.getByRole('alert').filter({ hasText: 'The service went away before it answered.' });
     await alert.getByText('send it again where it is not').waitFor({ timeout: 5000 });
     await page.unroute('**/api/**');
-    complaints.splice(seen);
     await page.getByRole('button', { name: 'Bring lost.log' }).click();
     await page.getByText('1 requests of 1 lines, read as combined').waitFor();
   });
@@ -548,7 +546,8 @@ describe('where something is wrong', () => {
   });
 
   it('has complained of nothing but what was refused', () => {
-    const refused = /status of (?:400|401|404|409|412|422)|beforeunload/;
+    // ERR_FAILED is what a route that the test itself aborts ends with, also some time after it is opened again.
+    const refused = /status of (?:400|401|404|409|412|422)|beforeunload|net::ERR_FAILED/;
     expect(complaints.filter((complaint) => !refused.test(complaint))).toEqual([]);
   });
 
