@@ -111,13 +111,13 @@ describe('the library', () => {
   });
 
   it('takes many entries at once, and reports bad lines by their numbers', async () => {
-    await page.getByRole('button', { name: 'Replace all entries …' }).click();
+    await page.getByRole('button', { name: 'Add or replace many entries …' }).click();
     await page.getByLabel(/^One entry a line/).fill('10.40.8.0/24 # as before\nnothing\n');
-    await page.getByRole('button', { name: 'Take these' }).click();
+    await page.getByRole('button', { name: 'Replace all by these' }).click();
     await page.getByRole('button', { name: 'Replace all entries', exact: true }).click();
     await page.getByRole('alert').filter({ hasText: 'line 2' }).waitFor();
     await page.getByLabel('Skip invalid lines').check();
-    await page.getByRole('button', { name: 'Take these' }).click();
+    await page.getByRole('button', { name: 'Replace all by these' }).click();
     await page.getByRole('button', { name: 'Replace all entries', exact: true }).click();
     await page.getByText('guide-tablets has 1 entry.').waitFor();
   });

@@ -1,7 +1,7 @@
 import type { WorkspaceBody } from '@jade-fence/contract';
-import type { ReactNode } from 'react';
 import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
+import { FormRow } from '../frame/form-row.js';
 import { Tick } from '../frame/tick.js';
 import type { FieldHelp } from './fields.js';
 import type { HeadValue } from './policy-head.js';
@@ -40,8 +40,8 @@ export function HeadForm({ value, workspace, onChange }: HeadFormProps) {
   );
   return (
     <div className="space-y-3">
-      <TextField label="Note" wide value={value.note} onChange={(note) => set('note', { note })} />
-      <Row title="What no rule decides">
+      <TextField label="Note" wide prose value={value.note} onChange={(note) => set('note', { note })} />
+      <FormRow title="What no rule decides">
         <Switch value={value.default} onChange={(next) => set('default', { default: next })} />
         <details open={typeof value.default !== 'string'}>
           <summary className="cursor-pointer text-soft">Another default, or its notice</summary>
@@ -51,14 +51,14 @@ export function HeadForm({ value, workspace, onChange }: HeadFormProps) {
             onChange={(next) => set('default', { default: next })}
           />
         </details>
-      </Row>
-      <Row title="It covers the hosts" about="Requests that come in to them">
+      </FormRow>
+      <FormRow title="It covers the hosts" about="Requests that come in to them">
         {words('hosts', HOSTS)}
-      </Row>
-      <Row title="It covers the clients" about="Requests that go out from them">
+      </FormRow>
+      <FormRow title="It covers the clients" about="Requests that go out from them">
         {words('clients', CLIENTS)}
-      </Row>
-      <Row title="Who the client is">
+      </FormRow>
+      <FormRow title="Who the client is">
         <div className="flex flex-wrap items-center gap-3">
           <Choice
             label="Taken from"
@@ -85,13 +85,13 @@ export function HeadForm({ value, workspace, onChange }: HeadFormProps) {
             {words('trust', TRUST)}
           </div>
         )}
-      </Row>
-      <Row title="Where requests go">
+      </FormRow>
+      <FormRow title="Where requests go">
         <Tick checked={value.resolve} onChange={(resolve) => set('resolve', { resolve })}>
           Where a request does not show the address of its destination, those of its host are used
         </Tick>
-      </Row>
-      <Row title="How paths are read">
+      </FormRow>
+      <FormRow title="How paths are read">
         <div className="flex flex-wrap gap-3">
           <Choice
             label="Slashes"
@@ -112,18 +112,18 @@ export function HeadForm({ value, workspace, onChange }: HeadFormProps) {
             onChange={(parameters) => set('parameters', { parameters })}
           />
         </div>
-      </Row>
-      <Row title="Whether it acts">
+      </FormRow>
+      <FormRow title="Whether it acts">
         <Choice
           label="Stance"
           value={value.stance}
           options={options('enforce', 'observe', 'off')}
           onChange={(stance) => set('stance', { stance })}
         />
-      </Row>
-      <Row title="Shown as pseudonyms" about="Rules see the real values all the same">
+      </FormRow>
+      <FormRow title="Shown as pseudonyms" about="Rules see the real values all the same">
         {words('redact', REDACT)}
-      </Row>
+      </FormRow>
     </div>
   );
 }
@@ -153,22 +153,5 @@ function Switch({ value, onChange }: { readonly value: unknown; readonly onChang
         </label>
       ))}
     </div>
-  );
-}
-
-interface RowProps {
-  readonly title: string;
-  readonly about?: string;
-  readonly children: ReactNode;
-}
-
-function Row({ title, about, children }: RowProps) {
-  return (
-    <fieldset className="min-w-0 border-t border-line/60 pt-2">
-      <legend className="float-left mb-1 w-full font-medium">
-        {title} {about && <span className="font-normal text-soft">{about}</span>}
-      </legend>
-      <div className="clear-both">{children}</div>
-    </fieldset>
   );
 }

@@ -33,7 +33,13 @@ export function RuleForm({ value, workspace, habit, begins, onChange }: RuleForm
           value={value.rule}
           onChange={(name) => onChange('rule', name)}
         />
-        <TextField label="Note" wide value={value.note} onChange={(note) => onChange('note', note || undefined)} />
+        <TextField
+          label="Note"
+          wide
+          prose
+          value={value.note}
+          onChange={(note) => onChange('note', note || undefined)}
+        />
       </div>
       {habit && !value.rule.startsWith(habit) && (
         <p className="text-soft">

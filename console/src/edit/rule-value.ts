@@ -59,7 +59,7 @@ const wordOf = (value: unknown): string => (value === undefined || value === nul
 const listOf = (value: unknown): readonly unknown[] =>
   value === undefined || value === null ? [] : Array.isArray(value) ? value : [value];
 
-function alternativesOf(value: unknown): Alternative[] {
+export function alternativesOf(value: unknown): Alternative[] {
   return listOf(value)
     .filter(isMap)
     .map((map) =>

@@ -15,6 +15,7 @@ import { itemsOf, LibraryTable } from './library-table.js';
 import { ListView } from './list-view.js';
 import { NewObject } from './new-object.js';
 import { ObjectView } from './object-view.js';
+import { PasscodesView } from './passcodes-view.js';
 import { ResolutionsView } from './resolutions-view.js';
 
 /** What rules speak of. */
@@ -29,6 +30,7 @@ const KINDS = [
   { kind: 'corrections', label: 'Corrections' },
   { kind: 'countries', label: 'Country data' },
   { kind: 'resolutions', label: 'Resolutions' },
+  { kind: 'passcodes', label: 'Passcodes' },
 ] as const;
 
 /** How many there are of a kind; nothing for data, which is one. */
@@ -49,7 +51,7 @@ export default function LibraryPage() {
   if (!KINDS.some((each) => each.kind === kind)) return <Navigate to="/library/list" replace />;
   if (!workspace.data) return <Waiting what="the library" />;
   const all = itemsOf(kind, workspace.data);
-  const isData = kind === 'countries' || kind === 'resolutions';
+  const isData = kind === 'countries' || kind === 'resolutions' || kind === 'passcodes';
   const shown = all.filter((each) => `${each.name} ${each.detail}`.toLowerCase().includes(search.toLowerCase()));
   const label = KINDS.find((each) => each.kind === kind)?.label ?? kind;
   return (
@@ -99,6 +101,7 @@ export default function LibraryPage() {
       <div className="min-h-0 overflow-auto px-4 py-3">
         {kind === 'countries' && <CountryDataView />}
         {kind === 'resolutions' && <ResolutionsView />}
+        {kind === 'passcodes' && <PasscodesView />}
         {!isData && name === undefined && <LibraryTable {...{ kind, label }} items={shown} />}
         {name === '+' && <NewObject key={kind} kind={kind} />}
         {kind === 'list' && name !== undefined && name !== '+' && <ListView key={name} name={name} />}

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { useFetched, useWhole } from '../api/fetching.js';
+import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
@@ -7,6 +7,8 @@ import { HistoryLink } from '../history/history-link.js';
 import { clock, count } from '../marks/count.js';
 import { EntriesPart } from './entries-part.js';
 import { entriesText } from './entries-text.js';
+import { FeedPart } from './feed-part.js';
+import { ListText } from './list-text.js';
 import { ObjectFindings } from './object-findings.js';
 import { Remove } from './object-view.js';
 import { OverlapPart } from './overlap-part.js';
@@ -43,7 +45,7 @@ export function ListView({ name }: { readonly name: string }) {
           ))}
         </p>
       )}
-      <FeedLine list={name} />
+      <FeedPart list={name} of={of} />
       <Part title="Who uses it">
         {users.length === 0 && <p className="text-soft">Nothing does.</p>}
         {users.map(({ policy, rule, through }) => (
@@ -63,22 +65,7 @@ export function ListView({ name }: { readonly name: string }) {
       <EntriesPart name={name} mayEdit={mayEdit} />
       <OverlapPart name={name} of={of} />
       {mayEdit && <PasteEntries name={name} of={of} />}
+      {mayEdit && <ListText name={name} entries={entries} />}
     </>
-  );
-}
-
-/** Where a list is fetched from, where it is. */
-function FeedLine({ list }: { readonly list: string }) {
-  const feeds = useWhole('GET /feeds').data?.feeds ?? [];
-  const feed = feeds.find((each) => each.list === list);
-  if (!feed) return null;
-  const { source, last, goodAt } = feed;
-  return (
-    <p className={last?.outcome === 'failed' ? 'border-l-2 border-ochre bg-ochre-wash px-2' : 'text-soft'}>
-      Fetched from <code className="font-mono">{source}</code>
-      {last && ` ${clock(last.at).slice(0, 16)}: ${last.outcome}`}
-      {last?.what && `. ${last.what}`}
-      {last?.outcome === 'failed' && goodAt && ` It holds what was fetched ${clock(goodAt).slice(0, 16)}.`}
-    </p>
   );
 }

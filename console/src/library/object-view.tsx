@@ -1,21 +1,18 @@
-import type { ObjectBody } from '@jade-fence/contract';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed, useFetched } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
-import { useUnsaved } from '../edit/unsaved.js';
 import { AskButton } from '../frame/ask-button.js';
-import { Button } from '../frame/button.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { HistoryLink } from '../history/history-link.js';
 import { CodeText } from '../marks/code-text.js';
 import { clock } from '../marks/count.js';
 import { CorrectionsMap } from './corrections-map.js';
+import { EditedObject } from './edited-object.js';
 import { NoticePreview } from './notice-view.js';
 import { ObjectFindings } from './object-findings.js';
-import { TextEditor } from './text-editor.js';
 import { WeekView } from './week-view.js';
 
 /** One object: what it says, how it looks, its text, and the states that it had. */
@@ -36,17 +33,18 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
         <HistoryLink {...{ kind, name }} />
         {mayEdit && <Remove {...{ kind, name }} version={stored.data.version} back={`/library/${kind}`} />}
       </div>
-      {sentence && (
+      {/* Who edits reads what the text says as it is typed, below. */}
+      {sentence && !mayEdit && (
         <p className="mb-3">
           <CodeText text={sentence} />
         </p>
       )}
       <ObjectFindings kind={kind} name={name} />
       {kind === 'corrections' && <CorrectionsMap text={stored.data.text} />}
-      {kind === 'schedule' && <WeekView text={stored.data.text} />}
+      {kind === 'schedule' && !mayEdit && <WeekView text={stored.data.text} />}
       {kind === 'notice' && <NoticePreview notice={name} />}
       {USED.includes(kind) && <Users {...{ kind, name }} />}
-      <Edited kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
+      <EditedObject kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
     </>
   );
 }
@@ -83,38 +81,6 @@ function Users({ kind: of, name: named }: Named) {
   );
 }
 
-interface EditedProps {
-  readonly kind: string;
-  readonly name: string;
-  readonly stored: ObjectBody;
-  readonly mayEdit: boolean;
-}
-
-/** The text; what is typed stays when somebody else changes the object meanwhile. */
-function Edited({ kind, name, stored, mayEdit }: EditedProps) {
-  const [typed, setTyped] = useUnsaved<{ readonly text: string; readonly version: number }>(`${kind} ${name}`);
-  if (!mayEdit) return <pre className="overflow-auto border border-line bg-sheet p-2 font-mono">{stored.text}</pre>;
-  return (
-    <>
-      {typed && typed.version !== stored.version && (
-        <p role="alert" className="mb-2 border-l-2 border-ochre bg-ochre-wash px-2 py-1">
-          It was changed meanwhile and is at version {stored.version} now. What you typed is of version {typed.version}.{' '}
-          <Button onClick={() => setTyped(undefined)}>Take theirs</Button>{' '}
-          <Button onClick={() => setTyped({ ...typed, version: stored.version })}>Keep mine</Button>
-        </p>
-      )}
-      <TextEditor
-        kind={kind}
-        name={name}
-        version={typed?.version ?? stored.version}
-        text={typed?.text ?? stored.text}
-        onChange={(text) => setTyped({ text, version: typed?.version ?? stored.version })}
-        onStored={() => setTyped(undefined)}
-      />
-    </>
-  );
-}
-
 interface RemoveProps extends Named {
   readonly version: number;
   readonly back: string;
@@ -136,5 +102,3 @@ export function Remove({ kind, name, version, back }: RemoveProps) {
     </span>
   );
 }
-
-/** Every state that an object had. */

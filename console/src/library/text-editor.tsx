@@ -1,6 +1,8 @@
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
+import { useWorkspace } from '../api/queries.js';
 import { useReading } from '../edit/use-reading.js';
+import { ObjectForm } from '../forms/object-form.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
@@ -19,9 +21,10 @@ interface TextEditorProps {
 
 const FILE = 'edited.yaml';
 
-/** The text of an object, with what it says and what is wrong with it as one types. */
+/** An object as a form and as its text, with what it says and what is wrong with it as one types. */
 export function TextEditor({ kind, name, version, text, onChange, onStored }: TextEditorProps) {
   const reading = useReading(FILE, text);
+  const workspace = useWorkspace().data;
   const store = useDeed(() =>
     call('PUT /objects/:kind/:name', { params: { kind, name }, body: { text }, version: version ?? 'absent' }),
   );
@@ -40,6 +43,7 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
           <CodeText text={said} />
         </p>
       )}
+      {workspace && <ObjectForm {...{ kind, text, workspace, onChange }} isNew={version === undefined} />}
       <DocumentEditor
         label="As text"
         kind={kind}

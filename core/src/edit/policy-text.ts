@@ -10,14 +10,13 @@ import {
   type YAMLMap,
   type YAMLSeq,
 } from 'yaml';
+import { NO_WRAP, withValue } from './document-text.js';
 import { ruleLines, ruleSlice } from './rule-slice.js';
 import { joined, rulesIn } from './rule-slices.js';
 
 /*
  * Edits of a policy's text, each from text to text: comments, and all that is not edited, stay as they are.
  */
-
-const NO_WRAP = { lineWidth: 0, flowCollectionPadding: false };
 
 /** The texts of the rules, in order; each a map of YAML. */
 export function ruleTexts(policy: string): string[] {
@@ -116,28 +115,11 @@ function isOneMap(rule: string): boolean {
 }
 
 /** Sets a key of a rule, or takes it out where there is no value; `order` is that of its keys. */
-export function withKey(rule: string, key: string, value: unknown, order: readonly string[] = ORDER): string {
-  const document = parseDocument(rule);
-  if (value === undefined) document.delete(key);
-  else {
-    const node = document.createNode(value);
-    flow(node);
-    if (document.has(key) || !isMap(document.contents)) document.set(key, node);
-    else
-      document.contents.items.splice(rankIn(document.contents, key, order), 0, document.createPair(key, node) as never);
-  }
-  return document.toString(NO_WRAP);
-}
+export const withKey = (rule: string, key: string, value: unknown, order: readonly string[] = ORDER): string =>
+  withValue(rule, [key], value, order);
 
 /** The keys of a rule as people write them. */
 const ORDER = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then', 'stance', 'record'];
-
-/** Where a key belongs among those that are there. */
-function rankIn({ items }: YAMLMap, key: string, order: readonly string[]): number {
-  const rank = order.indexOf(key);
-  const behind = items.findIndex((pair) => isScalar(pair.key) && order.indexOf(String(pair.key.value)) > rank);
-  return behind < 0 ? items.length : behind;
-}
 
 /** A rule with another name, which no other has. */
 export function copyOf(policy: string, place: number): string {
@@ -179,12 +161,4 @@ function nodeOf(rule: string): Node {
 function nameOf(item: unknown): string | undefined {
   const name = isMap(item) ? item.get('rule', true) : undefined;
   return isScalar(name) ? String(name.value) : undefined;
-}
-
-/** Maps and lists in one line, as conditions are mostly written. */
-function flow(node: unknown): void {
-  if (isMap(node) || isSeq(node)) {
-    node.flow = true;
-    for (const item of node.items) flow('value' in (item as object) ? (item as { value: unknown }).value : item);
-  }
 }

@@ -1,0 +1,114 @@
+import { useState } from 'react';
+import { Button } from '../frame/button.js';
+import { TextField } from '../frame/field.js';
+
+interface PairsFieldProps {
+  /** What the pairs are. */
+  readonly label: string;
+  readonly pairs: readonly (readonly [key: string, value: string])[];
+  readonly ofKey: { readonly label: string; readonly hint: string; readonly type?: string };
+  readonly ofValue: { readonly label: string; readonly hint: string; readonly options?: readonly string[] };
+  /** Undefined takes the key out. */
+  readonly onChange: (key: string, value: string | undefined) => void;
+}
+
+/** More pairs than this are edited as text; the form still adds to them. */
+const MOST_SHOWN = 200;
+
+/** Keys of one's own with a value each: networks and their countries, days and their hours, names and headers. */
+export function PairsField({ label, pairs, ofKey, ofValue, onChange }: PairsFieldProps) {
+  const [key, setKey] = useState('');
+  const [value, setValue] = useState('');
+  const offered = `offered ${label}`;
+  const add = () => {
+    if (key.trim() === '' || value.trim() === '') return;
+    onChange(key.trim(), value.trim());
+    setKey('');
+    setValue('');
+  };
+  return (
+    <div>
+      {pairs.length > 0 && (
+        <table aria-label={label} className="mb-2">
+          <tbody>
+            {pairs.slice(0, MOST_SHOWN).map(([own, its]) => (
+              <tr key={own} className="border-b border-line/60">
+                <th scope="row" className="py-0.5 pr-4 text-left font-mono font-normal">
+                  {own}
+                </th>
+                <td>
+                  <OwnValue
+                    label={`${ofValue.label} of ${own}`}
+                    {...{ offered }}
+                    value={its}
+                    onChange={(next) => onChange(own, next)}
+                  />
+                </td>
+                <td>
+                  <button
+                    type="button"
+                    aria-label={`Take ${own} out`}
+                    className="px-1.5 text-soft hover:text-ink"
+                    onClick={() => onChange(own, undefined)}
+                  >
+                    ×
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {pairs.length > MOST_SHOWN && <p className="text-soft">{pairs.length - MOST_SHOWN} more are in the text.</p>}
+      <div className="flex flex-wrap items-end gap-2">
+        <TextField
+          label={ofKey.label}
+          type={ofKey.type ?? 'text'}
+          placeholder={ofKey.hint}
+          value={key}
+          onChange={setKey}
+        />
+        <TextField label={ofValue.label} placeholder={ofValue.hint} list={offered} value={value} onChange={setValue} />
+        <Button disabled={key.trim() === '' || value.trim() === ''} onClick={add}>
+          Add the {ofKey.label.toLowerCase()}
+        </Button>
+      </div>
+      <datalist id={offered}>
+        {ofValue.options?.map((each) => (
+          <option key={each} value={each} />
+        ))}
+      </datalist>
+    </div>
+  );
+}
+
+interface OwnValueProps {
+  readonly label: string;
+  readonly offered: string;
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+}
+
+/** The value of a pair, taken when one leaves it, so that none is made of every letter. */
+function OwnValue({ label, offered, value, onChange }: OwnValueProps) {
+  const [typed, setTyped] = useState<string>();
+  const take = () => {
+    if (typed !== undefined && typed.trim() !== '' && typed !== value) onChange(typed.trim());
+    setTyped(undefined);
+  };
+  return (
+    <input
+      aria-label={label}
+      list={offered}
+      className="w-56 border-b border-edge bg-paper px-1 font-mono"
+      value={typed ?? value}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={take}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter') return;
+        event.preventDefault();
+        take();
+      }}
+    />
+  );
+}

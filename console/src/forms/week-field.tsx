@@ -1,0 +1,126 @@
+import { type PointerEvent as Pressed, useEffect, useState } from 'react';
+import { DAY_MINUTES, DAYS, painted, readSpans, type Week, withDay, writtenSpans } from './week.js';
+import { type Stroke, WeekRows } from './week-rows.js';
+
+interface WeekFieldProps {
+  readonly week: Week;
+  readonly onChange: (week: Week) => void;
+}
+
+/** What one draws by, in minutes; what is typed may be of any minute. */
+const STEP = 30;
+
+interface Place {
+  readonly day: number;
+  readonly minute: number;
+}
+
+/** A week whose hours are drawn with the pointer, over one day or several, or typed. Drawing over hours takes them out. */
+export function WeekField({ week, onChange }: WeekFieldProps) {
+  const [begun, setBegun] = useState<Place & { readonly isOn: boolean }>();
+  const [at, setAt] = useState<Place>();
+  const stroke = begun && at ? strokeOf(begun, at) : undefined;
+  useEffect(() => {
+    if (!begun || !stroke) return;
+    const move = (event: PointerEvent) => {
+      const place = placeUnder(event);
+      if (place) setAt(place);
+    };
+    const end = () => {
+      setBegun(undefined);
+      let next = week;
+      for (let day = stroke.first; day <= stroke.last; day++) next = painted(next, day, stroke, stroke.isOn);
+      onChange(next);
+    };
+    const leave = (event: KeyboardEvent) => event.key === 'Escape' && setBegun(undefined);
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', end);
+    window.addEventListener('keydown', leave);
+    return () => {
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', end);
+      window.removeEventListener('keydown', leave);
+    };
+  });
+  const begin = (event: Pressed) => {
+    const place = placeUnder(event);
+    if (!place || event.button !== 0) return;
+    event.preventDefault();
+    const isTaken = (week[place.day] ?? []).some(({ from, to }) => from <= place.minute && to > place.minute);
+    setBegun({ ...place, isOn: !isTaken });
+    setAt(place);
+  };
+  return (
+    <>
+      <p className="text-soft">Draw the hours, over several days at once; drawing over them takes them out.</p>
+      <WeekRows
+        week={week}
+        stroke={stroke}
+        onPointerDown={begin}
+        behind={(day) => (
+          <Hours
+            key={writtenSpans(week[day] ?? []).join(' ')}
+            day={day}
+            text={writtenSpans(week[day] ?? []).join(' ')}
+            onChange={(spans) => onChange(withDay(week, day, spans))}
+          />
+        )}
+      />
+    </>
+  );
+}
+
+function strokeOf(begun: Place & { readonly isOn: boolean }, at: Place): Stroke {
+  return {
+    first: Math.min(begun.day, at.day),
+    last: Math.max(begun.day, at.day),
+    from: Math.min(begun.minute, at.minute),
+    to: Math.max(begun.minute, at.minute) + STEP,
+    isOn: begun.isOn,
+  };
+}
+
+/** The day and the half hour below the pointer; undefined beside the days. */
+function placeUnder({ clientX, clientY }: { readonly clientX: number; readonly clientY: number }): Place | undefined {
+  const tracks = [...document.querySelectorAll<HTMLElement>('[data-day]')];
+  const track = tracks.find((each) => {
+    const { top, bottom } = each.getBoundingClientRect();
+    return clientY >= top && clientY < bottom;
+  });
+  if (!track) return undefined;
+  const { left, width } = track.getBoundingClientRect();
+  const part = Math.min(0.9999, Math.max(0, (clientX - left) / width));
+  return { day: Number(track.dataset.day), minute: Math.floor((part * DAY_MINUTES) / STEP) * STEP };
+}
+
+interface HoursProps {
+  readonly day: number;
+  readonly text: string;
+  readonly onChange: (spans: Week[number]) => void;
+}
+
+/** The hours of one day as text; what cannot be read stays until it can. */
+function Hours({ day, text, onChange }: HoursProps) {
+  const [typed, setTyped] = useState(text);
+  const spans = readSpans(typed);
+  const take = () => {
+    if (spans && typed !== text) onChange(spans);
+  };
+  return (
+    <input
+      aria-label={`Hours of ${DAYS[day]}`}
+      aria-invalid={spans === undefined}
+      placeholder="closed"
+      title="09:00-12:00 14:00-18:00, open, closed"
+      className={`w-full border-b bg-paper px-1 font-mono ${spans ? 'border-edge' : 'border-plum'}`}
+      value={typed}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={take}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter') return;
+        event.preventDefault();
+        take();
+      }}
+    />
+  );
+}
