@@ -1,6 +1,7 @@
 import type { IssueReport } from '@jade-fence/core/issue';
 import type { Finding } from '@jade-fence/core/review';
 import type { DescribedObject } from '@jade-fence/core/workspace';
+import type { NoticeBody } from './explanation.js';
 import type { ListSummary } from './list.js';
 import type { PolicySummary, RuleBody } from './policy.js';
 
@@ -23,6 +24,8 @@ export interface ReadingBody {
   readonly issues: readonly IssueReport[];
   readonly policies: readonly (PolicySummary & { readonly rules: readonly RuleBody[] })[];
   readonly objects: readonly DescribedObject[];
+  /** Notices as a stopped client sees them, of a made-up request. */
+  readonly notices: readonly NoticeBody[];
   /** What a review would find about those policies; empty where there are issues. */
   readonly findings: readonly Finding[];
 }

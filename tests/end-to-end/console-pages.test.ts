@@ -43,7 +43,7 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/library/list/home-workers', 'Ines Baltazar'],
   ['/library/category/media', 'Holds 3 domains'],
   ['/library/application/web', 'it needs name-look-up'],
-  ['/library/schedule/opening-hours', '09:00-12:00 14:00-18:00'],
+  ['/library/schedule/opening-hours', 'Draw the hours'],
   ['/library/notice/not-here', 'As the client sees it'],
   ['/library/probe/visitor-phone', 'A client at 10.40.3.7'],
   ['/library/corrections/garden-networks', '203.0.113.0/24'],
@@ -63,6 +63,7 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/look-up?of=odds.meadowbet.example', 'wagering-sites'],
   ['/look-up?of=www.visit-portugal.example', 'destination-country: [XM]'],
   ['/library/resolutions', '18 hosts known'],
+  ['/library/passcodes', 'None is set.'],
   ['/policies/visitor-web?edit=@', 'The whole policy as text'],
 ];
 

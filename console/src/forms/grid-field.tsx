@@ -86,7 +86,6 @@ function Cell({ label, expected: { verdict, rule }, onChange }: CellProps) {
     <button
       type="button"
       title="Press for the next answer, with Shift for the one before; or type its first letter"
-      aria-label={`${label}: ${verdict || 'nothing expected'}`}
       className="w-full min-w-24 whitespace-nowrap cursor-pointer rounded-sm border border-edge bg-sheet px-2 py-0.5 text-left hover:border-jade"
       onClick={(event) => onChange(nextAnswer(verdict, event.shiftKey ? -1 : 1))}
       onKeyDown={(event) => {
@@ -97,7 +96,16 @@ function Cell({ label, expected: { verdict, rule }, onChange }: CellProps) {
         onChange(next);
       }}
     >
-      {isAnswer(verdict) ? <Gate verdict={verdict} /> : <span className="text-soft">{verdict || '·'}</span>}
+      <span className="sr-only">{label}: </span>
+      {verdict === '' && (
+        <>
+          <span className="sr-only">nothing expected</span>
+          <span aria-hidden="true" className="text-soft">
+            ·
+          </span>
+        </>
+      )}
+      {verdict !== '' && (isAnswer(verdict) ? <Gate verdict={verdict} /> : verdict)}
       {rule && <span className="ml-1 text-soft">by {rule}</span>}
     </button>
   );
@@ -105,7 +113,7 @@ function Cell({ label, expected: { verdict, rule }, onChange }: CellProps) {
 
 function Drop({ label, onPress }: { readonly label: string; readonly onPress: () => void }) {
   return (
-    <button type="button" aria-label={label} className="px-1 text-soft hover:text-ink" onClick={onPress}>
+    <button type="button" aria-label={label} className="size-6 text-soft hover:text-ink" onClick={onPress}>
       ×
     </button>
   );

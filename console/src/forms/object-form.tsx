@@ -148,14 +148,14 @@ function Field({ field, value, workspace, set, drop, children }: FieldProps) {
       );
     }
     case 'conditions':
-      return (
+      return row(
         <ConditionsField
-          label={label}
+          label={key}
           none="Nothing is asked: every request is of it."
           value={alternativesOf(own)}
           workspace={workspace}
           onChange={(next) => set([key], writtenAlternatives(next))}
-        />
+        />,
       );
     case 'week': {
       const week = readWeek(own);

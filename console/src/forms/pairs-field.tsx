@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 
@@ -19,7 +19,7 @@ const MOST_SHOWN = 200;
 export function PairsField({ label, pairs, ofKey, ofValue, onChange }: PairsFieldProps) {
   const [key, setKey] = useState('');
   const [value, setValue] = useState('');
-  const offered = `offered ${label}`;
+  const offered = useId();
   const add = () => {
     if (key.trim() === '' || value.trim() === '') return;
     onChange(key.trim(), value.trim());
@@ -48,7 +48,7 @@ export function PairsField({ label, pairs, ofKey, ofValue, onChange }: PairsFiel
                   <button
                     type="button"
                     aria-label={`Take ${own} out`}
-                    className="px-1.5 text-soft hover:text-ink"
+                    className="size-6 text-soft hover:text-ink"
                     onClick={() => onChange(own, undefined)}
                   >
                     ×
@@ -100,7 +100,7 @@ function OwnValue({ label, offered, value, onChange }: OwnValueProps) {
     <input
       aria-label={label}
       list={offered}
-      className="w-56 border-b border-edge bg-paper px-1 font-mono"
+      className="h-6 w-56 border-b border-edge bg-paper px-1 font-mono"
       value={typed ?? value}
       onChange={(event) => setTyped(event.target.value)}
       onBlur={take}

@@ -112,7 +112,7 @@ function Hours({ day, text, onChange }: HoursProps) {
       aria-invalid={spans === undefined}
       placeholder="closed"
       title="09:00-12:00 14:00-18:00, open, closed"
-      className={`w-full border-b bg-paper px-1 font-mono ${spans ? 'border-edge' : 'border-plum'}`}
+      className={`h-6 w-full border-b bg-paper px-1 font-mono ${spans ? 'border-edge' : 'border-plum'}`}
       value={typed}
       onChange={(event) => setTyped(event.target.value)}
       onBlur={take}

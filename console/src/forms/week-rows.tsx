@@ -30,7 +30,7 @@ export function WeekRows({ week, stroke, onPointerDown, behind }: WeekRowsProps)
     <figure className="my-3 max-w-2xl" aria-label="The week">
       <ol>
         {DAYS.map((day, at) => (
-          <li key={day} className="flex items-center gap-2">
+          <li key={day} className="flex flex-wrap items-center gap-x-2 sm:flex-nowrap">
             <span className="w-8 font-mono text-soft">{day}</span>
             <span
               data-day={at}
@@ -51,13 +51,13 @@ export function WeekRows({ week, stroke, onPointerDown, behind }: WeekRowsProps)
                 />
               )}
             </span>
-            <span className="w-52 font-mono">
+            <span className="w-52 font-mono max-sm:ml-10 max-sm:mb-1">
               {behind ? behind(at) : writtenSpans(week[at] ?? []).join(' ') || 'closed'}
             </span>
           </li>
         ))}
       </ol>
-      <figcaption className="ml-10 flex w-[calc(100%-16rem)] justify-between text-soft">
+      <figcaption className="ml-10 flex justify-between sm:w-[calc(100%-16rem)] text-soft">
         {['00', '06', '12', '18', '24'].map((hour) => (
           <span key={hour}>{hour}</span>
         ))}

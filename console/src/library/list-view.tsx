@@ -45,7 +45,6 @@ export function ListView({ name }: { readonly name: string }) {
           ))}
         </p>
       )}
-      <FeedPart list={name} of={of} />
       <Part title="Who uses it">
         {users.length === 0 && <p className="text-soft">Nothing does.</p>}
         {users.map(({ policy, rule, through }) => (
@@ -62,6 +61,7 @@ export function ListView({ name }: { readonly name: string }) {
           </p>
         ))}
       </Part>
+      <FeedPart list={name} of={of} />
       <EntriesPart name={name} mayEdit={mayEdit} />
       <OverlapPart name={name} of={of} />
       {mayEdit && <PasteEntries name={name} of={of} />}

@@ -5,5 +5,10 @@ import { Findings } from '../marks/findings.js';
 export function ObjectFindings({ kind, name }: { readonly kind: string; readonly name: string }) {
   const findings = useFetched('GET /review').data?.findings ?? [];
   const own = findings.filter(({ object }) => object?.kind === kind && object.name === name);
-  return <Findings findings={own} onMend={undefined} />;
+  if (own.length === 0) return null;
+  return (
+    <div className="mb-3">
+      <Findings findings={own} onMend={undefined} />
+    </div>
+  );
 }

@@ -42,7 +42,7 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
       <ObjectFindings kind={kind} name={name} />
       {kind === 'corrections' && <CorrectionsMap text={stored.data.text} />}
       {kind === 'schedule' && !mayEdit && <WeekView text={stored.data.text} />}
-      {kind === 'notice' && <NoticePreview notice={name} />}
+      {kind === 'notice' && !mayEdit && <NoticePreview notice={name} />}
       {USED.includes(kind) && <Users {...{ kind, name }} />}
       <EditedObject kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
     </>

@@ -8,6 +8,7 @@ import { ErrorMessage } from '../frame/message.js';
 import { Problems } from '../frame/problems.js';
 import { CodeText } from '../marks/code-text.js';
 import { DocumentEditor } from '../text/document-editor.js';
+import { NoticeView } from './notice-view.js';
 
 interface TextEditorProps {
   readonly kind: string;
@@ -29,6 +30,7 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
     call('PUT /objects/:kind/:name', { params: { kind, name }, body: { text }, version: version ?? 'absent' }),
   );
   const issues = reading.data?.issues ?? [];
+  const notice = kind === 'notice' ? reading.data?.notices[0] : undefined;
   const said = reading.data?.objects[0]?.sentence;
   return (
     <form
@@ -43,6 +45,7 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
           <CodeText text={said} />
         </p>
       )}
+      {notice && <NoticeView notice={notice} of="the request is made up" />}
       {workspace && <ObjectForm {...{ kind, text, workspace, onChange }} isNew={version === undefined} />}
       <DocumentEditor
         label="As text"

@@ -1,7 +1,7 @@
 import type { ExplainedGivenBody, NoticeBody } from '@jade-fence/contract';
 import { createRouter, type Explanation, explain, type Prepared, subjectOf } from '@jade-fence/core/engine';
 import { lineFaultText, REQUEST_FIELDS, readRequest } from '@jade-fence/core/log';
-import { EXAMPLE_REFERENCE, exampleFacts, noticeFacts, noticeProblem } from '@jade-fence/core/notice';
+import { EXAMPLE_REFERENCE, noticeFacts, noticeProblem } from '@jade-fence/core/notice';
 import type { Policy } from '@jade-fence/core/policy';
 import type { Request } from '@jade-fence/core/request';
 import type { Knex } from 'knex';
@@ -12,6 +12,7 @@ import { namedState } from '../../revision/named-state.js';
 import type { PreparedStates } from '../../workspace/prepared.js';
 import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import type { Api } from '../api.js';
+import { BLOCKED, exampleNotice } from '../example-notice.js';
 import { ExplainInput } from '../input/replay-input.js';
 import { instantOf } from '../instant.js';
 import { invalidInput } from '../validate.js';
@@ -49,14 +50,10 @@ export function explanationRoutes(api: Api, knex: Knex, states: PreparedStates):
       const notice = workspace.notices.get(params.name);
       if (!notice)
         throw notFound('notice', params.name, [...workspace.notices.keys()], 'The workspace has no other notice.');
-      const shown = noticeProblem(notice, BLOCKED, exampleFacts(Date.now()));
-      response.json({ notice: notice.name, ...shown } satisfies NoticeBody);
+      response.json(exampleNotice(notice, Date.now()) satisfies NoticeBody);
     },
   );
 }
-
-/** The status of a block that says none. */
-const BLOCKED = 403;
 
 /** What the client of a request that is stopped would be shown; by a made-up reference, since nothing is recorded. */
 function shownTo(request: Request, policy: Policy, explanation: Explanation, prepared: Prepared): NoticeBody | null {

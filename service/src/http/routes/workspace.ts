@@ -23,6 +23,7 @@ import { ANY_INSTANT, currentState } from '../../workspace/state.js';
 import { currentDocuments } from '../../workspace/store.js';
 import { textOfVersion } from '../../workspace/texts.js';
 import type { Api } from '../api.js';
+import { exampleNotice } from '../example-notice.js';
 import { ApplyInput, ReadingInput } from '../input/workspace-input.js';
 import { listSummary } from './lists.js';
 
@@ -76,7 +77,7 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
   api.add(
     'POST /workspace/reading',
     {
-      does: 'What files would say in the draft: their problems, and their rules and objects in words. Changes nothing.',
+      does: 'What files would say in the draft: their problems, their rules and objects in words, and notices as clients see them. Changes nothing.',
       body: ReadingInput,
       largest: '4mb',
     },
@@ -94,6 +95,9 @@ export function workspaceRoutes(api: Api, knex: Knex, states: PreparedStates): v
         issues: whole.issues.filter(({ file }) => named.has(file)),
         policies: policies.map((policy) => ({ ...policySummary(policy), rules: policy.rules.map(ruleBody) })),
         objects: describeObjects(whole.workspace).filter((object) => own.has(keyOf(object))),
+        notices: [...whole.workspace.notices.values()]
+          .filter(({ name }) => own.has(keyOf({ kind: 'notice', name })))
+          .map((notice) => exampleNotice(notice, Date.now())),
         findings: findings.filter(({ policy }) => policy !== null && names.has(policy)),
       } satisfies ReadingBody);
     },
