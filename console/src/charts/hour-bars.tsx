@@ -2,6 +2,7 @@ import type { Breakdown } from '@jade-fence/core/replay';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { Choice } from '../frame/choice.js';
 import { clock, count } from '../marks/count.js';
+import { BARS_OF_STOPPED, Bars } from './bars.js';
 
 interface HourBarsProps {
   readonly hours: Breakdown;
@@ -16,7 +17,7 @@ const GAP = 0.15;
 /** 15,000 as 15K, since the axis has little room. */
 const SHORT = new Intl.NumberFormat('en', { notation: 'compact' });
 
-/** Requests by the hour: what was let through, what was stopped in plum, and what no policy covers in grey on top; each leads to its requests. */
+/** Requests by the hour: what was let through, what was stopped barred in plum, and what no policy covers in grey on top; each leads to its requests. */
 export function HourBars({ hours, onChoose }: HourBarsProps) {
   const rows = hours.rows.flatMap((row) => (row.key === null ? [] : [{ ...row, key: row.key }]));
   const most = Math.max(1, ...rows.map(({ requests }) => requests));
@@ -40,6 +41,7 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
           if (hour) onChoose(hour);
         }}
       >
+        <Bars />
         {y.ticks(TICKS).map((tick) => (
           <g key={tick}>
             <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} className="stroke-line" />
@@ -64,7 +66,7 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
               y={y(requests - uncovered)}
               width={x.bandwidth()}
               height={y(allow) - y(requests - uncovered)}
-              className="fill-plum"
+              fill={`url(#${BARS_OF_STOPPED})`}
             />
             <rect
               x={x(key)}

@@ -22,7 +22,7 @@ export function WorldMap({ label, shade, detail, onChoose }: WorldMapProps) {
             key={code}
             d={path}
             onClick={() => onChoose(code)}
-            className={`cursor-pointer stroke-sheet stroke-[0.5] hover:stroke-ink ${dark > 0 ? 'fill-jade' : 'fill-line'}`}
+            className={`cursor-pointer stroke-sheet stroke-[0.5] hover:stroke-ink ${dark > 0 ? 'fill-iris' : 'fill-line'}`}
             fillOpacity={dark > 0 ? 0.25 + 0.75 * dark : 1}
           >
             <title>{`${nameOfCountry(code)} (${code}) ${detail(code)}`}</title>

@@ -39,7 +39,7 @@ export default function ChecksPage() {
         <>
           <Choice label="Of" value={state} options={STATES} onChange={(value) => set('state', value)} />
           <Button onClick={() => set('watch', isWatched ? '' : 'yes')}>{isWatched ? 'Stop watching' : 'Watch'}</Button>
-          <Link to="/library/check/+" className="text-jade hover:underline">
+          <Link to="/library/check/+" className="text-iris hover:underline">
             Write another
           </Link>
         </>
@@ -50,7 +50,7 @@ export default function ChecksPage() {
       {checks.data?.checks.length === 0 && (
         <p>
           There are none yet. A check names probes, destinations, and the answers that are expected:{' '}
-          <Link to="/library/check/+" className="text-jade hover:underline">
+          <Link to="/library/check/+" className="text-iris hover:underline">
             write one
           </Link>
           , or make one of a request of a replay.
@@ -138,7 +138,7 @@ function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
         </table>
       </div>
       {shown && (
-        <div role="status" className="mt-2 max-w-3xl border-l-2 border-jade bg-jade-wash px-3 py-1.5">
+        <div role="status" className="mt-2 max-w-3xl border-l-2 border-iris bg-iris-wash px-3 py-1.5">
           <p>
             <code className="font-mono">
               {shown.probe} at {shown.destination}
@@ -156,7 +156,7 @@ function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
           {shown.policy && (
             <Link
               to={`/policies/${shown.policy}?rule=${shown.rule ?? 'default'}`}
-              className="text-jade hover:underline"
+              className="text-iris hover:underline"
             >
               To the rule {shown.rule}
             </Link>

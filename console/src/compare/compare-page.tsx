@@ -112,14 +112,14 @@ function Changes({ before, after, was, is, onChoose }: ChangesProps) {
             columns={['was', 'is', { title: 'requests', right: true }]}
             rows={changes.map((change) => ({
               key: `${change.was} ${change.is}`,
-              tone: change.was === was && change.is === is ? 'bg-jade-wash' : '',
+              tone: change.was === was && change.is === is ? 'bg-chosen' : '',
               cells: [
                 <Gate key="was" verdict={change.was} />,
                 <Gate key="is" verdict={change.is} />,
                 <button
                   key="count"
                   type="button"
-                  className="cursor-pointer text-jade hover:underline"
+                  className="cursor-pointer text-iris hover:underline"
                   onClick={() => onChoose(change.was, change.is)}
                 >
                   {count(change.requests)}
@@ -175,7 +175,7 @@ function ChangedRequests({ before, after, was, is }: Omit<ChangesProps, 'onChoos
             <Link
               key="n"
               to={`/policies/${each.policy ?? ''}?replay=${after}&request=${each.number}`}
-              className="font-mono text-jade hover:underline"
+              className="font-mono text-iris hover:underline"
             >
               {each.number}
             </Link>,

@@ -23,7 +23,7 @@ export function EffectBar({ of, effect, onAsk }: EffectBarProps) {
     );
   if (onAsk)
     return (
-      <button type="button" className="cursor-pointer text-jade hover:underline" onClick={onAsk}>
+      <button type="button" className="cursor-pointer text-iris hover:underline" onClick={onAsk}>
         What does the draft change on {logs}?
       </button>
     );

@@ -68,7 +68,7 @@ export function Differences({ difference, onDiscard }: DifferencesProps) {
 function Lines({ text, of }: { readonly text: string; readonly of: string }) {
   return (
     <Disclosure>
-      <DisclosureButton className="ml-5 cursor-pointer text-jade hover:underline">
+      <DisclosureButton className="ml-5 cursor-pointer text-iris hover:underline">
         Show lines<span className="sr-only"> of {of}</span>
       </DisclosureButton>
       <DisclosurePanel className="mt-1 ml-5">

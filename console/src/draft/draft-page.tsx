@@ -87,7 +87,7 @@ export default function DraftPage() {
             most={RECENT}
           />
           <p className="-mt-4">
-            <Link to="/history" className="text-jade hover:underline">
+            <Link to="/history" className="text-iris hover:underline">
               The whole history
             </Link>
           </p>
@@ -139,7 +139,7 @@ function Readiness({ draft: { newFindings, checks } }: { readonly draft: DraftBo
         above={(finding) => <PlaceOfFinding finding={finding} />}
       />
       <p className="mt-2">
-        <Link to="/review" className="text-jade hover:underline">
+        <Link to="/review" className="text-iris hover:underline">
           All that the review finds
         </Link>
       </p>

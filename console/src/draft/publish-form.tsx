@@ -116,7 +116,7 @@ function Proposal({ proposal: given, accept, mayApprove }: ProposalProps) {
   );
   const withdraw = useDeed(() => call('POST /proposals/:id/withdraw', { params: { id: proposal } }));
   return (
-    <div className="mb-2 border-l-2 border-jade bg-jade-wash px-2 py-1">
+    <div className="mb-2 border-l-2 border-iris bg-iris-wash px-2 py-1">
       <p>
         {author} proposes: {message}{' '}
         <span className="text-soft">

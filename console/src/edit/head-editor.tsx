@@ -54,7 +54,7 @@ export function HeadEditor({ policy, workspace, edit, onClose }: HeadEditorProps
           />
         </div>
         {sentence && issues.length === 0 && (
-          <p className="border-l-2 border-jade bg-jade-wash px-2 py-1 text-head" aria-live="polite">
+          <p className="border-l-2 border-iris bg-iris-wash px-2 py-1 text-head" aria-live="polite">
             {sentence}
           </p>
         )}

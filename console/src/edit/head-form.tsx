@@ -140,7 +140,7 @@ function Switch({ value, onChange }: { readonly value: unknown; readonly onChang
       {shapes.map(([then, words]) => (
         <label
           key={then}
-          className="cursor-pointer px-3 py-1 has-checked:bg-jade-wash has-checked:font-semibold has-focus-visible:outline-2"
+          className="cursor-pointer px-3 py-1 has-checked:bg-chosen has-checked:font-semibold has-focus-visible:outline-2"
         >
           <input
             type="radio"

@@ -86,7 +86,7 @@ export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEdito
           />
         </div>
         {sentence && issues.length === 0 && (
-          <p className="border-l-2 border-jade bg-jade-wash px-2 py-1 text-head" aria-live="polite">
+          <p className="border-l-2 border-iris bg-iris-wash px-2 py-1 text-head" aria-live="polite">
             <CodeText text={sentence} />
           </p>
         )}

@@ -53,7 +53,7 @@ export function ValuesField({
             type="button"
             aria-pressed={not}
             onClick={() => set(words, !not)}
-            className="rounded-sm border border-edge px-1.5 text-soft hover:border-jade"
+            className="rounded-sm border border-edge px-1.5 text-soft hover:border-iris"
           >
             {not ? 'none of' : 'any of'}
           </button>
@@ -62,7 +62,7 @@ export function ValuesField({
           <span className="text-soft">nothing, so that it matches nothing:</span>
         )}
         {words.map((word) => (
-          <span key={word} className="inline-flex items-center rounded-sm bg-jade-wash font-mono">
+          <span key={word} className="inline-flex items-center rounded-sm bg-chosen font-mono">
             <span className="pl-1.5">{word}</span>
             <button
               type="button"
@@ -167,13 +167,13 @@ function Adding({ fresh, help, taken, offered, onAdd }: AddingProps) {
         className="z-30 max-h-72 w-96 rounded-sm border border-line bg-sheet py-1 shadow-lg empty:hidden"
       >
         {own && (
-          <ComboboxOption key={`own ${text}`} value={text} className="px-3 py-1 data-focus:bg-jade-wash">
+          <ComboboxOption key={`own ${text}`} value={text} className="px-3 py-1 data-focus:bg-chosen">
             <span className="font-mono">{text}</span> <span className="text-soft">as it is written</span>
           </ComboboxOption>
         )}
         {/* Made anew at each key, so that the first is the one that Enter takes. */}
         {found.map(({ value, detail, inLog }) => (
-          <ComboboxOption key={`${text} ${value}`} value={value} className="px-3 py-1 data-focus:bg-jade-wash">
+          <ComboboxOption key={`${text} ${value}`} value={value} className="px-3 py-1 data-focus:bg-chosen">
             <span className="font-mono">{value}</span> <span className="text-soft">{detail}</span>
             {inLog && <span className="float-right pl-3 text-soft">{inLog}</span>}
           </ComboboxOption>

@@ -31,7 +31,7 @@ export default function EffectivePage() {
               title={sentence}
               aria-pressed={of === name}
               onClick={() => ask(name)}
-              className={`cursor-pointer rounded-sm border px-1.5 font-mono hover:border-jade ${of === name ? 'border-jade bg-jade-wash' : 'border-edge'}`}
+              className={`cursor-pointer rounded-sm border px-1.5 font-mono hover:border-iris ${of === name ? 'border-ink bg-chosen' : 'border-edge'}`}
             >
               {name}
             </button>
@@ -83,7 +83,7 @@ function Met({ policy }: { readonly policy: EffectivePolicy }) {
         {policy.rules.map(({ rule, sentence, stance, always }) => (
           <li key={rule} className="grid sm:grid-cols-[14rem_1fr] gap-3 border-t border-line py-1.5">
             <span>
-              <Link to={to(rule)} className="font-mono text-jade hover:underline">
+              <Link to={to(rule)} className="font-mono text-iris hover:underline">
                 {rule}
               </Link>{' '}
               <StanceChip stance={stance} />
@@ -96,7 +96,7 @@ function Met({ policy }: { readonly policy: EffectivePolicy }) {
         ))}
         {policy.default !== null && (
           <li className="grid sm:grid-cols-[14rem_1fr] gap-3 border-t border-line py-1.5">
-            <Link to={to('default')} className="font-mono text-jade hover:underline">
+            <Link to={to('default')} className="font-mono text-iris hover:underline">
               default
             </Link>
             <span>

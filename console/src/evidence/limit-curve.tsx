@@ -48,8 +48,8 @@ export function LimitCurve({ limit }: { readonly limit: LimitReport }) {
               </text>
             </g>
           ))}
-          <path d={under ?? ''} className="fill-jade-wash" />
-          <path d={drawn ?? ''} className="fill-none stroke-jade stroke-2" />
+          <path d={under ?? ''} className="fill-iris-wash" />
+          <path d={drawn ?? ''} className="fill-none stroke-iris stroke-2" />
           {curve
             .filter((_, index) => index % every === 0)
             .map((point) => (

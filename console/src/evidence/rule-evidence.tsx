@@ -96,7 +96,7 @@ function Shares({ title, of, whole, onChoose }: SharesProps) {
           <tr key={key ?? ''} className="border-b border-line/60">
             <td className="relative truncate py-0.5 font-mono" title={key ?? 'unseen'}>
               <span
-                className="absolute inset-y-0.5 left-0 bg-jade-wash"
+                className="absolute inset-y-0.5 left-0 bg-chosen"
                 style={{ width: `${(requests / whole) * 100}%` }}
               />
               {key === null ? (

@@ -19,7 +19,7 @@ export function ExplanationPanel({ replay, number, onClose }: ExplanationPanelPr
   return (
     <section
       aria-label={`Request ${number}`}
-      className="max-h-[56%] flex-none overflow-auto border-t-2 border-jade bg-sheet"
+      className="max-h-[56%] flex-none overflow-auto border-t-2 border-iris bg-sheet"
     >
       {explained.error && <ErrorMessage error={explained.error} />}
       {explained.isPending && <Waiting what="the explanation" />}

@@ -20,7 +20,7 @@ export function RequestActs({ replay, judged }: RequestActsProps) {
   const mayEdit = useMay('editor');
   return (
     <div className="my-2 flex flex-wrap items-end gap-x-4 gap-y-1">
-      <Link to={`/try?${tryQuery(judged)}`} className="py-1 text-jade hover:underline">
+      <Link to={`/try?${tryQuery(judged)}`} className="py-1 text-iris hover:underline">
         Try it against the draft
       </Link>
       <MakeRule name={`like request ${judged.number}`} when={whenOf(judged)} policy={judged.policy ?? undefined} />
@@ -57,7 +57,7 @@ function Expect({
       {expect.isSuccess && (
         <span role="status" className="py-1">
           It is in{' '}
-          <Link to="/checks" className="text-jade hover:underline">
+          <Link to="/checks" className="text-iris hover:underline">
             {name}
           </Link>
           .

@@ -86,7 +86,7 @@ function Cell({ label, expected: { verdict, rule }, onChange }: CellProps) {
     <button
       type="button"
       title="Press for the next answer, with Shift for the one before; or type its first letter"
-      className="w-full min-w-24 whitespace-nowrap cursor-pointer rounded-sm border border-edge bg-sheet px-2 py-0.5 text-left hover:border-jade"
+      className="w-full min-w-24 whitespace-nowrap cursor-pointer rounded-sm border border-edge bg-sheet px-2 py-0.5 text-left hover:border-iris"
       onClick={(event) => onChange(nextAnswer(verdict, event.shiftKey ? -1 : 1))}
       onKeyDown={(event) => {
         if (event.ctrlKey || event.metaKey || event.altKey) return;

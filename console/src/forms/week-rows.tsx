@@ -42,11 +42,11 @@ export function WeekRows({ week, stroke, onPointerDown, behind }: WeekRowsProps)
                 <span key={left} className="absolute inset-y-0 border-l border-line/60" style={{ left: `${left}%` }} />
               ))}
               {drawn[at]?.map((span) => (
-                <span key={span.from} className="absolute inset-y-0.5 bg-jade" style={across(span)} />
+                <span key={span.from} className="absolute inset-y-0.5 bg-iris" style={across(span)} />
               ))}
               {stroke && at >= stroke.first && at <= stroke.last && (
                 <span
-                  className={`absolute inset-y-0.5 border-2 border-ink ${stroke.isOn ? 'bg-jade-wash' : 'bg-paper'}`}
+                  className={`absolute inset-y-0.5 border-2 border-ink ${stroke.isOn ? 'bg-iris-wash' : 'bg-paper'}`}
                   style={across(stroke)}
                 />
               )}

@@ -8,13 +8,16 @@ interface ButtonProps {
   readonly disabled?: boolean;
   /** The one thing that a page is for. */
   readonly main?: boolean;
+  /** More of what it does, where its words are few. */
+  readonly title?: string;
 }
 
-export function Button({ children, onClick, type = 'button', disabled = false, main = false }: ButtonProps) {
-  const tone = main ? 'bg-jade text-sheet border-jade' : 'bg-sheet border-edge data-hover:border-jade';
+export function Button({ children, onClick, type = 'button', disabled = false, main = false, title }: ButtonProps) {
+  const tone = main ? 'bg-iris text-sheet border-iris' : 'bg-sheet border-edge data-hover:border-iris';
   return (
     <BaseButton
       type={type}
+      title={title}
       onClick={onClick}
       disabled={disabled}
       className={`rounded-sm border px-3 py-1 font-medium data-disabled:opacity-50 ${tone}`}

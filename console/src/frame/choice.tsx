@@ -21,7 +21,7 @@ export function Choice<T extends string | number>({ label, value, options, onCha
     <Field className="flex items-center gap-2">
       <Label className="text-soft">{label}</Label>
       <Listbox value={value} onChange={onChange} disabled={options.length === 0}>
-        <ListboxButton className="min-w-28 rounded-sm border border-edge bg-sheet px-2 py-1 text-left font-mono data-hover:border-jade data-disabled:text-soft">
+        <ListboxButton className="min-w-28 rounded-sm border border-edge bg-sheet px-2 py-1 text-left font-mono data-hover:border-iris data-disabled:text-soft">
           {chosen?.label ?? empty ?? '–'} <span aria-hidden="true">▾</span>
         </ListboxButton>
         <ListboxOptions
@@ -32,7 +32,7 @@ export function Choice<T extends string | number>({ label, value, options, onCha
             <ListboxOption
               key={option.value}
               value={option.value}
-              className="cursor-default px-3 py-1 data-focus:bg-jade-wash data-selected:font-semibold"
+              className="cursor-default px-3 py-1 data-focus:bg-chosen data-selected:font-semibold"
             >
               <span className="font-mono">{option.label}</span>{' '}
               {option.detail && <span className="ml-2 text-soft">{option.detail}</span>}

@@ -48,7 +48,7 @@ export function Shell({ children }: { readonly children: ReactNode }) {
               key={to}
               to={to}
               className={({ isActive }) =>
-                `rounded-sm px-2 py-1 ${isActive ? 'bg-jade-wash font-semibold' : 'text-soft hover:text-ink'}`
+                `rounded-sm px-2 py-1 ${isActive ? 'bg-chosen font-semibold' : 'text-soft hover:text-ink'}`
               }
             >
               {label}

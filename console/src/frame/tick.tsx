@@ -16,7 +16,7 @@ export function Tick({ checked, onChange, children, title, disabled = false }: T
       <Checkbox
         checked={checked}
         onChange={onChange}
-        className="inline-block size-3.5 flex-none translate-y-0.5 rounded-xs border border-soft text-center text-[10px] leading-3 data-checked:border-jade data-checked:bg-jade data-checked:text-sheet data-disabled:opacity-50"
+        className="inline-block size-3.5 flex-none translate-y-0.5 rounded-xs border border-soft text-center text-[10px] leading-3 data-checked:border-iris data-checked:bg-iris data-checked:text-sheet data-disabled:opacity-50"
       >
         {checked ? '✓' : ''}
       </Checkbox>

@@ -34,7 +34,7 @@ export function History({ draft, lost, onOpen, open, most }: HistoryProps) {
         {all?.map(({ revision, message, author, approvedBy, publishedAt }) => (
           <li
             key={revision}
-            className={`flex flex-wrap items-baseline gap-x-2 border-b border-line/60 py-1 ${revision === open ? 'bg-jade-wash' : ''}`}
+            className={`flex flex-wrap items-baseline gap-x-2 border-b border-line/60 py-1 ${revision === open ? 'bg-chosen' : ''}`}
             aria-current={revision === open || undefined}
           >
             <span className="font-mono font-semibold">{revision}</span>

@@ -37,7 +37,7 @@ export function ObjectHistory({ kind, name }: Named) {
       title={`History of ${name}`}
       about={`Every version that the ${kind} had.`}
       acts={
-        <Link to={pathTo(kind, name)} className="text-jade hover:underline">
+        <Link to={pathTo(kind, name)} className="text-iris hover:underline">
           The {kind} as it is
         </Link>
       }
@@ -48,13 +48,13 @@ export function ObjectHistory({ kind, name }: Named) {
           columns={[{ title: 'version', right: true }, 'changed', 'by', 'in revisions']}
           rows={all.map((each) => ({
             key: each.version,
-            tone: each.version === open ? 'bg-jade-wash' : '',
+            tone: each.version === open ? 'bg-chosen' : '',
             cells: [
               <Link
                 key="open"
                 to={`?version=${each.version}`}
                 aria-current={each.version === open || undefined}
-                className="text-jade hover:underline"
+                className="text-iris hover:underline"
               >
                 <span className="sr-only">Version </span>
                 {each.version}

@@ -63,7 +63,7 @@ export default function LibraryPage() {
             <NavLink
               key={each.kind}
               to={`/library/${each.kind}`}
-              className={`rounded-sm px-1.5 py-0.5 ${each.kind === kind ? 'bg-jade-wash font-semibold' : 'text-soft hover:text-ink'}`}
+              className={`rounded-sm px-1.5 py-0.5 ${each.kind === kind ? 'bg-chosen font-semibold' : 'text-soft hover:text-ink'}`}
             >
               {each.label} <Count of={each.kind} workspace={workspace.data} />
             </NavLink>
@@ -80,7 +80,7 @@ export default function LibraryPage() {
                 <li key={each.name} className="border-t border-line/60">
                   <NavLink
                     to={`/library/${kind}/${each.name}`}
-                    className={({ isActive }) => `block px-3 py-1 hover:bg-jade-wash ${isActive ? 'bg-jade-wash' : ''}`}
+                    className={({ isActive }) => `block px-3 py-1 hover:bg-chosen ${isActive ? 'bg-chosen' : ''}`}
                   >
                     <span className="font-mono font-semibold">{each.name}</span>
                     <span className="block truncate text-soft" title={each.detail}>

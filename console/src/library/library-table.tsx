@@ -84,7 +84,7 @@ export function LibraryTable({ kind, label, items }: LibraryTableProps) {
         rows={sorted.map(({ name, detail, entries, users, changedAt, changedBy }) => ({
           key: name,
           cells: [
-            <Link key="n" to={`/library/${kind}/${name}`} className="font-mono text-jade hover:underline">
+            <Link key="n" to={`/library/${kind}/${name}`} className="font-mono text-iris hover:underline">
               {name}
             </Link>,
             detail,

@@ -19,7 +19,7 @@ export function ListText({ name, entries }: { readonly name: string; readonly en
     );
   return (
     <details className="mt-2" onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="cursor-pointer text-jade hover:underline">Its note, what it includes, and its text …</summary>
+      <summary className="cursor-pointer text-iris hover:underline">Its note, what it includes, and its text …</summary>
       <div className="mt-2">
         {stored.error && <ErrorMessage error={stored.error} />}
         {isOpen && stored.isPending && <Waiting what="the list" />}

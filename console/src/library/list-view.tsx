@@ -39,7 +39,7 @@ export function ListView({ name }: { readonly name: string }) {
         <p>
           Includes{' '}
           {include.map((each) => (
-            <Link key={each} to={`/library/list/${each}`} className="mr-2 font-mono text-jade hover:underline">
+            <Link key={each} to={`/library/list/${each}`} className="mr-2 font-mono text-iris hover:underline">
               {each}
             </Link>
           ))}
@@ -51,7 +51,7 @@ export function ListView({ name }: { readonly name: string }) {
           <p key={`${policy} ${rule} ${through.join()}`}>
             <Link
               to={`/policies/${policy}${rule === null ? '' : `?rule=${rule}`}`}
-              className="font-mono text-jade hover:underline"
+              className="font-mono text-iris hover:underline"
             >
               {policy}
               {rule !== null && ` / ${rule}`}

@@ -70,7 +70,7 @@ function Users({ kind: of, name: named }: Named) {
           <Link
             key={`${kind} ${name} ${rule}`}
             to={rule === null ? `/library/${kind}/${name}` : `/policies/${name}?rule=${rule}`}
-            className="font-mono text-jade hover:underline"
+            className="font-mono text-iris hover:underline"
           >
             {name}
             {rule !== null && ` / ${rule}`}

@@ -33,7 +33,7 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
   );
   return (
     <Disclosure>
-      <DisclosureButton className="cursor-pointer text-jade hover:underline">
+      <DisclosureButton className="cursor-pointer text-iris hover:underline">
         Add or replace many entries …
       </DisclosureButton>
       <DisclosurePanel className="mt-2 max-w-2xl space-y-2">

@@ -41,7 +41,7 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
       }}
     >
       {said && issues.length === 0 && (
-        <p className="border-l-2 border-jade bg-jade-wash px-2 py-1" aria-live="polite">
+        <p className="border-l-2 border-iris bg-iris-wash px-2 py-1" aria-live="polite">
           <CodeText text={said} />
         </p>
       )}

@@ -35,7 +35,7 @@ export function ConnectGateway() {
           {!mayMake && <p className="text-soft">An administrator makes it.</p>}
           {make.error && <ErrorMessage error={make.error} />}
           {secret && (
-            <div role="status" className="mt-1 border-l-2 border-jade bg-jade-wash px-2 py-1">
+            <div role="status" className="mt-1 border-l-2 border-iris bg-iris-wash px-2 py-1">
               Its token, shown only once:
               <Command text={secret} />
             </div>

@@ -72,7 +72,7 @@ export default function LivePage() {
                 policy === null ? (
                   'uncovered'
                 ) : (
-                  <Link key="r" to={`/policies/${policy}?rule=${rule}`} className="font-mono text-jade hover:underline">
+                  <Link key="r" to={`/policies/${policy}?rule=${rule}`} className="font-mono text-iris hover:underline">
                     {policy} / {rule}
                   </Link>
                 ),

@@ -1,12 +1,13 @@
 import type { LiveBody } from '@jade-fence/contract';
 import { useEffect, useState } from 'react';
+import { BARS_OF_STOPPED, Bars } from '../charts/bars.js';
 import { type Rate, ratesOf, type Sample, sampleOf } from './rates.js';
 
 /** The looks that are kept: two minutes of them. */
 const KEPT = 120;
 const [WIDTH, HEIGHT] = [640, 64];
 
-/** Requests a second in the last minutes: what went through, and on top, hatched, what was stopped. */
+/** Requests a second in the last minutes: what went through, and on top, barred, what was stopped. */
 export function RateBars({ live, at }: { readonly live: LiveBody; readonly at: number }) {
   const [samples, setSamples] = useState<readonly Sample[]>([]);
   useEffect(() => setSamples((before) => [...before, sampleOf(live, at)].slice(-KEPT)), [live, at]);
@@ -22,12 +23,7 @@ export function RateBars({ live, at }: { readonly live: LiveBody; readonly at: n
         {rates.length > 0 && <span className="text-soft">; at most {shown(most)} in the last two minutes</span>}
       </figcaption>
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden="true" className="h-16 w-full border-b border-line">
-        <defs>
-          <pattern id="stopped" width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <rect width="4" height="4" className="fill-plum-wash" />
-            <line x1="0" y1="0" x2="0" y2="4" strokeWidth="4" className="stroke-plum" />
-          </pattern>
-        </defs>
+        <Bars />
         {rates.map(({ at: time, allowed, stopped }: Rate, index) => {
           const x = WIDTH - (rates.length - index) * width;
           return (
@@ -38,7 +34,7 @@ export function RateBars({ live, at }: { readonly live: LiveBody; readonly at: n
                 y={HEIGHT - tall(allowed + stopped)}
                 width={width * 0.8}
                 height={tall(stopped)}
-                fill="url(#stopped)"
+                fill={`url(#${BARS_OF_STOPPED})`}
               />
             </g>
           );

@@ -86,7 +86,7 @@ function Rejected({ name, total }: { readonly name: string; readonly total: numb
     <div className="mt-2">
       <p>
         {count(total)} lines could not be read:{' '}
-        <a href={pathOf('GET /logs/:name/rejected.jsonl', { params })} download className="text-jade hover:underline">
+        <a href={pathOf('GET /logs/:name/rejected.jsonl', { params })} download className="text-iris hover:underline">
           all of them as a file
         </a>
       </p>

@@ -41,9 +41,9 @@ export default function LogsPage() {
           ]}
           rows={logs.data.logs.map((each) => ({
             key: each.name,
-            tone: each.name === log ? 'bg-jade-wash' : '',
+            tone: each.name === log ? 'bg-chosen' : '',
             cells: [
-              <Link key="n" to={`/logs/${each.name}`} className="font-mono text-jade hover:underline">
+              <Link key="n" to={`/logs/${each.name}`} className="font-mono text-iris hover:underline">
                 {each.name}
               </Link>,
               each.format,

@@ -73,7 +73,7 @@ export function Upload({ known, onBrought }: UploadProps) {
       }}
       onDragLeave={() => setOver(false)}
       onDrop={drop}
-      className={`mb-6 rounded-md border border-dashed p-3 ${over ? 'border-jade bg-jade-wash' : 'border-soft'}`}
+      className={`mb-6 rounded-md border border-dashed p-3 ${over ? 'border-iris bg-iris-wash' : 'border-soft'}`}
     >
       <FileField
         label="Drop a log here, or choose it"
@@ -104,7 +104,7 @@ export function Upload({ known, onBrought }: UploadProps) {
           </span>
           {send.isPending && (
             <p role="status" className="flex items-center gap-2">
-              <progress value={share} max={1} aria-label="How far it is" className="h-2 w-64 accent-jade" />
+              <progress value={share} max={1} aria-label="How far it is" className="h-2 w-64 accent-iris" />
               {text}
             </p>
           )}

@@ -38,7 +38,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
     all.length === 0
       ? 'none'
       : all.map((name) => (
-          <Link key={name} to={`/library/${kindOf}/${name}`} className="mr-3 font-mono text-jade hover:underline">
+          <Link key={name} to={`/library/${kindOf}/${name}`} className="mr-3 font-mono text-iris hover:underline">
             {name}
           </Link>
         ));
@@ -66,7 +66,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
       )}
       {kind === 'address' && (
         <Row title="As a client">
-          <Link to={`/effective?of=${encodeURIComponent(normal)}`} className="text-jade hover:underline">
+          <Link to={`/effective?of=${encodeURIComponent(normal)}`} className="text-iris hover:underline">
             The rules that it can meet
           </Link>
         </Row>
@@ -81,7 +81,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
           ? 'none'
           : lists.map(({ list, entry, through, note }) => (
               <p key={`${list} ${entry}`}>
-                <Link to={`/library/list/${list}`} className="font-mono text-jade hover:underline">
+                <Link to={`/library/list/${list}`} className="font-mono text-iris hover:underline">
                   {list}
                 </Link>{' '}
                 by <code className="font-mono">{entry}</code>
@@ -96,7 +96,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
           {inPart.map(({ kind: of, name, also }) => (
             <p key={`${of} ${name}`}>
               {of}{' '}
-              <Link to={`/library/${of}/${name}`} className="font-mono text-jade hover:underline">
+              <Link to={`/library/${of}/${name}`} className="font-mono text-iris hover:underline">
                 {name}
               </Link>
               , by its {also.join(' and ')} too
@@ -109,7 +109,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
           ? 'none covers it'
           : policies.map(({ policy, as }) => (
               <p key={`${policy} ${as}`}>
-                <Link to={`/policies/${policy}`} className="font-mono text-jade hover:underline">
+                <Link to={`/policies/${policy}`} className="font-mono text-iris hover:underline">
                   {policy}
                 </Link>{' '}
                 as a {as}
@@ -122,7 +122,7 @@ function Known({ known }: { readonly known: LookUpBody }) {
           ? 'none'
           : rules.map((rule) => (
               <p key={`${rule.policy} ${rule.rule}`}>
-                <Link to={`/policies/${rule.policy}?rule=${rule.rule}`} className="font-mono text-jade hover:underline">
+                <Link to={`/policies/${rule.policy}?rule=${rule.rule}`} className="font-mono text-iris hover:underline">
                   {rule.policy} / {rule.rule}
                 </Link>{' '}
                 <CodeText text={rule.sentence} />

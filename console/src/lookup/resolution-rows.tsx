@@ -25,7 +25,7 @@ export function Answer({ known, host }: { readonly known: LookUpBody; readonly h
       {resolution?.addresses.length === 0 && <p>It is known to have none.</p>}
       {resolution?.addresses.map(({ address, country, lists }) => (
         <p key={address}>
-          <Link to={`/look-up?of=${encodeURIComponent(address)}`} className="font-mono text-jade hover:underline">
+          <Link to={`/look-up?of=${encodeURIComponent(address)}`} className="font-mono text-iris hover:underline">
             {address}
           </Link>{' '}
           {country === null ? (
@@ -40,7 +40,7 @@ export function Answer({ known, host }: { readonly known: LookUpBody; readonly h
             </>
           )}
           {lists.map(({ list }) => (
-            <Link key={list} to={`/library/list/${list}`} className="ml-2 font-mono text-jade hover:underline">
+            <Link key={list} to={`/library/list/${list}`} className="ml-2 font-mono text-iris hover:underline">
               {list}
             </Link>
           ))}

@@ -7,10 +7,10 @@ type GateState = GateVerdict | 'tag';
 const TONES: Record<GateState, string> = {
   allow: 'text-jade',
   block: 'text-plum',
-  redirect: 'text-ochre',
-  challenge: 'text-ochre',
-  confirm: 'text-ochre',
-  unlock: 'text-ochre',
+  redirect: 'text-azure',
+  challenge: 'text-azure',
+  confirm: 'text-azure',
+  unlock: 'text-azure',
   tag: 'text-soft',
   uncovered: 'text-soft',
 };

@@ -49,8 +49,8 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
       </p>
       <div className="mb-4 flex h-3 overflow-hidden rounded-sm" aria-hidden="true">
         <Part tone="bg-jade" part={verdicts.allow} whole={requests} />
-        <Part tone="bg-plum" part={verdicts.block} whole={requests} />
-        <Part tone="bg-ochre" part={others} whole={requests} />
+        <Part tone="bars-plum" part={verdicts.block} whole={requests} />
+        <Part tone="bars-azure" part={others} whole={requests} />
         <Part tone="bg-line" part={uncovered} whole={requests} />
       </div>
       <div className="mb-5 flex flex-wrap gap-x-6 gap-y-1">
@@ -138,7 +138,7 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
 function MapOf({ title, ...shown }: { readonly title: string } & ComponentProps<typeof CountryMap>) {
   return (
     <Disclosure as="div" className="mt-4 max-w-2xl">
-      <DisclosureButton className="cursor-pointer text-jade hover:underline">{title}</DisclosureButton>
+      <DisclosureButton className="cursor-pointer text-iris hover:underline">{title}</DisclosureButton>
       <DisclosurePanel>
         <Suspense fallback={<p className="text-soft">Loading the map …</p>}>
           <CountryMap {...shown} />
@@ -168,7 +168,7 @@ function Downloads({ replay }: { readonly replay: number }) {
   return (
     <p className="mt-4 flex flex-wrap gap-x-4 border-t border-line pt-2">
       {formsOf(replay).map(({ href, label }) => (
-        <a key={href} href={href} download className="text-jade hover:underline">
+        <a key={href} href={href} download className="text-iris hover:underline">
           {label}
         </a>
       ))}
@@ -239,7 +239,7 @@ function Shares({ title, rows, onChoose }: SharesProps) {
           <tr key={row.name} className="border-b border-line/60">
             <td className="relative max-w-0 w-full truncate py-0.5 font-mono" title={row.name}>
               <span
-                className="absolute inset-y-0.5 left-0 -z-0 bg-jade-wash"
+                className="absolute inset-y-0.5 left-0 -z-0 bg-chosen"
                 style={{ width: `${(row.requests / most) * 100}%` }}
               />
               {isChosen(row) ? (

@@ -34,10 +34,10 @@ export default function AuditPage() {
       about="Who did what, the oldest first"
       acts={
         <>
-          <a href={pathOf('GET /audit.csv')} download className="text-jade hover:underline">
+          <a href={pathOf('GET /audit.csv')} download className="text-iris hover:underline">
             As CSV
           </a>
-          <a href={pathOf('GET /audit.jsonl')} download className="text-jade hover:underline">
+          <a href={pathOf('GET /audit.jsonl')} download className="text-iris hover:underline">
             As JSON Lines
           </a>
         </>
@@ -61,7 +61,7 @@ export default function AuditPage() {
             who ?? '–',
             action,
             kind !== null && of !== null && SHOWN.includes(kind) ? (
-              <Link key="l" to={pathTo(kind, of)} className="text-jade hover:underline">
+              <Link key="l" to={pathTo(kind, of)} className="text-iris hover:underline">
                 {kind} <span className="font-mono">{of}</span>
               </Link>
             ) : (

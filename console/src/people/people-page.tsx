@@ -33,7 +33,7 @@ export default function PeoplePage() {
       about="Who may do what here"
       acts={
         publisher && (
-          <Link to="/audit" className="text-jade hover:underline">
+          <Link to="/audit" className="text-iris hover:underline">
             Audit: who did what
           </Link>
         )

@@ -31,7 +31,7 @@ export function Tokens({ administrator }: { readonly administrator: boolean }) {
     <Part title={administrator ? 'Tokens, for programs' : 'Your tokens, for programs'}>
       {error && <ErrorMessage error={error} />}
       {make.data?.secret && (
-        <div role="status" className="mb-2 border-l-2 border-jade bg-jade-wash px-2 py-1">
+        <div role="status" className="mb-2 border-l-2 border-iris bg-iris-wash px-2 py-1">
           The key of {make.data.name}, shown only once:
           <Command text={make.data.secret} />
         </div>

@@ -16,11 +16,11 @@ interface DefaultRowProps {
 /** What is left at the bottom of the run. */
 export function DefaultRow({ policy, figures, whole, chosen, onChoose }: DefaultRowProps) {
   return (
-    <li className={`relative border-y border-line ${chosen ? 'bg-jade-wash' : ''}`} data-rule="default">
+    <li className={`relative border-y border-line ${chosen ? 'bg-chosen' : ''}`} data-rule="default">
       {figures && whole > 0 && (
         <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={policy.default.then} />
       )}
-      <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
+      <div className={`py-2 pr-3 ${figures ? 'pl-[88px]' : 'pl-4'}`}>
         <div className="flex items-baseline gap-2">
           <span className="w-5 flex-none" />
           <h3>

@@ -28,14 +28,14 @@ export function RuleActs({ rule, stance, first, last, acts }: RuleActsProps) {
     ['To the end', () => acts.move('end'), !last],
     ...['enforce', 'observe', 'off']
       .filter((each) => each !== stance)
-      .map((each): [string, () => void, boolean] => [WORDS[each] ?? each, () => acts.setStance(each), true]),
+      .map((each): [string, () => void, boolean] => [STANCE_WORDS[each] ?? each, () => acts.setStance(each), true]),
     ['Delete', acts.remove, true],
   ];
   return (
     <Menu>
       <MenuButton
         aria-label={`What to do with ${rule}`}
-        className="rounded-sm border border-transparent px-1.5 text-soft data-hover:border-line data-open:border-jade"
+        className="rounded-sm border border-transparent px-1.5 text-soft data-hover:border-line data-open:border-iris"
       >
         <span aria-hidden="true">⋯</span>
       </MenuButton>
@@ -45,7 +45,7 @@ export function RuleActs({ rule, stance, first, last, acts }: RuleActsProps) {
             <button
               type="button"
               onClick={act}
-              className="block w-full px-3 py-1 text-left data-disabled:opacity-40 data-focus:bg-jade-wash"
+              className="block w-full px-3 py-1 text-left data-disabled:opacity-40 data-focus:bg-chosen"
             >
               {label}
             </button>
@@ -56,7 +56,8 @@ export function RuleActs({ rule, stance, first, last, acts }: RuleActsProps) {
   );
 }
 
-const WORDS: Readonly<Record<string, string>> = {
+/** What it means to give a rule a stance. */
+export const STANCE_WORDS: Readonly<Record<string, string>> = {
   enforce: 'Let it act',
   observe: 'Only observe',
   off: 'Turn off',

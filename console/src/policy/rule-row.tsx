@@ -1,3 +1,4 @@
+import { Checkbox } from '@headlessui/react';
 import type { RuleBody } from '@jade-fence/contract';
 import type { RuleReport } from '@jade-fence/core/replay';
 import type { Finding } from '@jade-fence/core/review';
@@ -32,12 +33,16 @@ interface RuleRowProps {
   /** Undefined where one may only look. */
   readonly acts: RuleActions | undefined;
   readonly onMend: ((mend: Mend) => void) | undefined;
+  /** Whether it is chosen for an edit of several; undefined where rules are not. */
+  readonly ticked: boolean | undefined;
+  readonly onTick: (ticked: boolean) => void;
 }
 
 /** One rule of the run: its traffic, its sentence, and what it did, each a way to the requests. */
 export function RuleRow(props: RuleRowProps) {
   const { number, rule, unsaved, figures, whole, remarks, chosen, onChoose, of, measure, findings, acts, onMend } =
     props;
+  const { ticked, onTick } = props;
   const main =
     figures && figures.observed > figures.decided
       ? 'observed'
@@ -49,15 +54,25 @@ export function RuleRow(props: RuleRowProps) {
       rule={rule.rule}
       at={number - 1}
       of={of}
-      tone={chosen ? 'bg-jade-wash' : ''}
+      tone={chosen ? 'bg-chosen' : ''}
       movable={acts !== undefined}
       measure={measure}
     >
       {figures && whole > 0 && (
         <Stream arrived={figures.arrived / whole} taken={figures.decided / whole} verdict={rule.then} />
       )}
-      <div className={`py-2 pr-3 ${figures ? 'pl-[144px]' : 'pl-4'}`}>
+      <div className={`py-2 pr-3 ${figures ? 'pl-[88px]' : 'pl-4'}`}>
         <div className="flex items-baseline gap-2">
+          {ticked !== undefined && (
+            <Checkbox
+              checked={ticked}
+              onChange={onTick}
+              aria-label={`Choose ${rule.rule}`}
+              className="inline-block size-4 flex-none translate-y-0.5 rounded-xs border border-soft text-center text-[11px] leading-3.5 data-checked:border-ink data-checked:bg-ink data-checked:text-sheet"
+            >
+              {ticked ? '✓' : ''}
+            </Checkbox>
+          )}
           <span className="w-5 flex-none text-right font-mono text-soft">{number}</span>
           <h3 className="min-w-0">
             <button
@@ -90,7 +105,7 @@ export function RuleRow(props: RuleRowProps) {
               <CodeText text={remark} />
             </p>
           ))}
-          <Findings findings={findings} onMend={onMend} />
+          <Findings isBrief findings={findings} onMend={onMend} />
         </div>
       </div>
     </SortableRow>

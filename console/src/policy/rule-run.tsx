@@ -29,6 +29,8 @@ import type { Go, Place } from './place.js';
 import { HEAD, PolicyActs } from './policy-acts.js';
 import { RuleRow } from './rule-row.js';
 import { RuleRows } from './rule-rows.js';
+import { SeveralBar } from './several-bar.js';
+import { useFirstFall } from './use-first-fall.js';
 import { useRuleEdits } from './use-rule-edits.js';
 
 interface RuleRunProps {
@@ -57,6 +59,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
     // What the figures are of, their requests are of too.
     go({ rule, role, edit: undefined });
   const edits = useRuleEdits(policy, edit, go);
+  const isFalling = useFirstFall(report !== undefined);
   const unsaved = useUnsavedOf(`${policy.policy}/`);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PIXELS } }),
@@ -64,6 +67,8 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
   );
   const names = policy.rules.map(({ rule }) => rule);
   const [wanted, setWanted] = useState('');
+  /** The rules that are chosen for an edit of several; undefined where none are. */
+  const [several, setSeveral] = useState<readonly string[]>();
   const shown = policy.rules.filter((rule) => isLike(rule, wanted)).map(({ rule }) => rule);
   const dropped = ({ active, over }: DragEndEvent) => {
     if (over) edits.move(names.indexOf(String(active.id)), names.indexOf(String(over.id)));
@@ -73,7 +78,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
   const ofNone = ({ policy: of, rule, object }: Finding) =>
     (of === policy.policy && !names.includes(rule ?? '')) || (of === null && object === null);
   return (
-    <section aria-label={`Rules of ${policy.policy}`}>
+    <section aria-label={`Rules of ${policy.policy}`} data-falling={isFalling || undefined}>
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 px-4 py-3">
         <h1 className="font-mono text-page font-semibold">{policy.policy}</h1>
         <StanceChip stance={policy.stance} />
@@ -87,7 +92,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
           {of !== undefined && (
             <button
               type="button"
-              className="cursor-pointer rounded-sm bg-jade-wash px-1.5"
+              className="cursor-pointer rounded-sm bg-chosen px-1.5"
               aria-label={`Only those that are ${of}; let all fall in`}
               onClick={() =>
                 go({ verdict: undefined, country: undefined, to: undefined, host: undefined, hour: undefined })
@@ -96,19 +101,22 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
               {of} <span aria-hidden="true">×</span>
             </button>
           )}
-          {mayEdit && edit.undo && <Button onClick={edit.undo}>Undo</Button>}
-          {mayEdit && (
-            <Button onClick={() => go({ edit: NEW })}>{unsaved.has('') ? 'New rule, begun' : 'New rule'}</Button>
-          )}
         </span>
       </div>
       {mayEdit && (
-        <div className="px-4 pb-2">
+        <div className="flex flex-wrap items-center gap-2 px-4 pb-2">
           <PolicyActs policy={policy} onEdit={() => go({ edit: HEAD })} />
+          <span className="ml-auto flex flex-wrap items-center gap-2">
+            {edit.undo && <Button onClick={edit.undo}>Undo</Button>}
+            {policy.rules.length > 1 && several === undefined && (
+              <Button onClick={() => setSeveral([])}>Several …</Button>
+            )}
+            <Button onClick={() => go({ edit: NEW })}>{unsaved.has('') ? 'New rule, begun' : 'New rule'}</Button>
+          </span>
         </div>
       )}
       <div className="px-4 pb-2 empty:hidden">
-        <Findings findings={findings.filter(ofNone)} onMend={mayEdit ? edits.mend : undefined} />
+        <Findings isBrief findings={findings.filter(ofNone)} onMend={mayEdit ? edits.mend : undefined} />
       </div>
       {(report?.remarks ?? [])
         .filter((remark) => remark.rule === null)
@@ -118,7 +126,7 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
             {code === 'unresolved' && (
               <>
                 {' '}
-                <Link to="/library/resolutions" className="text-jade underline">
+                <Link to="/library/resolutions" className="text-iris underline">
                   Resolve them
                 </Link>
               </>
@@ -133,6 +141,14 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
             {wanted !== '' && `${count(shown.length)} of ${count(names.length)} rules`}
           </span>
         </div>
+      )}
+      {mayEdit && several && (
+        <SeveralBar
+          {...{ policy, edit, shown }}
+          chosen={several.filter((rule) => names.includes(rule))}
+          onChoose={setSeveral}
+          onClose={() => setSeveral(undefined)}
+        />
       )}
       <DndContext
         sensors={sensors}
@@ -167,6 +183,10 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
                   onChoose={(role) => choose(rule.rule, role)}
                   acts={mayEdit ? edits.actsOf(rule.rule) : undefined}
                   onMend={mayEdit ? edits.mend : undefined}
+                  ticked={several?.includes(rule.rule)}
+                  onTick={(on) =>
+                    setSeveral((own = []) => (on ? [...own, rule.rule] : own.filter((each) => each !== rule.rule)))
+                  }
                 />
               );
             }}

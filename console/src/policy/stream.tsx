@@ -1,4 +1,5 @@
 import type { ActionType } from '@jade-fence/core/policy';
+import { BARS_OF_STOPPED, Bars } from '../charts/bars.js';
 
 interface StreamProps {
   /** Shares of the policy's traffic, from 0 to 1: what arrives at the rule, and what it takes out. */
@@ -8,14 +9,14 @@ interface StreamProps {
 }
 
 /** In pixels: the drawing, the band of all the traffic, and where in the row the taken part leaves. */
-const WIDTH = 132;
-const BAND = 100;
+const WIDTH = 76;
+const BAND = 56;
 const LEAVES_AT = 20;
 const HEIGHT = 44;
 const HAIRLINE = 1;
 /** What leaves is drawn lower than it is wide, so that a rule that takes everything stays within its row. */
-const FLATTENED = 0.36;
-const CORNER = 8;
+const FLATTENED = 0.6;
+const CORNER = 6;
 
 /**
  * The traffic beside one rule: the band comes in at the top, and what the rule takes bends out to the right, towards
@@ -25,16 +26,21 @@ export function Stream({ arrived, taken, verdict }: StreamProps) {
   const rest = taken >= arrived ? 0 : Math.max(HAIRLINE, (arrived - taken) * BAND);
   const out = taken === 0 ? 0 : Math.max(HAIRLINE, taken * BAND);
   return (
-    <span className="absolute inset-y-0 left-0" aria-hidden="true">
+    <span className="absolute inset-y-0 left-0" aria-hidden="true" data-stream>
       <span className="absolute inset-y-0 left-0 bg-soft/30" style={{ width: rest }} />
       {out > 0 && (
         <svg
           aria-hidden="true"
           width={WIDTH}
           height={HEIGHT}
-          className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : verdict === 'block' ? 'fill-plum' : 'fill-ochre'}`}
+          className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : 'fill-azure'}`}
         >
-          <path d={bend(rest, out)} className="opacity-75" />
+          {verdict === 'block' && <Bars />}
+          <path
+            d={bend(rest, out)}
+            className="opacity-75"
+            {...(verdict === 'block' && { fill: `url(#${BARS_OF_STOPPED})` })}
+          />
         </svg>
       )}
     </span>

@@ -1,18 +1,10 @@
 import type { PolicyBody } from '@jade-fence/contract';
-import {
-  copyOf,
-  placeOf,
-  ruleTexts,
-  withAdded,
-  withKey,
-  withMoved,
-  withoutRule,
-  withRule,
-} from '@jade-fence/core/edit';
+import { placeOf, withMoved, withoutRule } from '@jade-fence/core/edit';
 import { type Mend, mended } from '../edit/mend.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import type { Go } from './place.js';
 import type { RuleActions } from './rule-acts.js';
+import { withCopies, withStance } from './several.js';
 
 /** The edits of the rules of a policy that their table offers. */
 export interface RuleEdits {
@@ -32,15 +24,12 @@ export function useRuleEdits(policy: PolicyBody, edit: PolicyEdit, go: Go): Rule
     move,
     actsOf: (rule) => ({
       edit: () => go({ edit: rule }),
-      copy: () => put(withAdded(text, at(rule) + 1, copyOf(text, at(rule)))),
+      copy: () => put(withCopies(text, text, [rule], at(rule) + 1)),
       move: (to) => {
         const ends = { top: 0, end: policy.rules.length - 1 };
         move(at(rule), typeof to === 'number' ? at(rule) + to : ends[to]);
       },
-      setStance: (stance) => {
-        const own = ruleTexts(text)[at(rule)] ?? '';
-        put(withRule(text, at(rule), withKey(own, 'stance', stance === 'enforce' ? undefined : stance)));
-      },
+      setStance: (stance) => put(withStance(text, [rule], stance)),
       remove: () => put(withoutRule(text, at(rule))),
     }),
     mend: (mend) => {

@@ -38,7 +38,7 @@ function Running({ replay }: { readonly replay: ReplayBody }) {
         value={replay.done}
         max={replay.total}
         aria-label={`Replay ${replay.id}`}
-        className="h-2 w-32 accent-jade"
+        className="h-2 w-32 accent-iris"
       />
       <span role="status" className="text-soft">
         {replay.state === 'waiting' ? 'waiting for its turn' : `${count(replay.done)} of ${count(replay.total)}`}

@@ -58,13 +58,13 @@ const Row = memo(({ judged, showRule, chosen, onChoose }: RowProps) => {
   const { number, client, country, destinationCountry, policy, rule, verdict } = judged;
   return (
     <tr
-      className={`border-b border-line/60 hover:bg-jade-wash ${chosen ? 'bg-jade-wash' : ''}`}
+      className={`border-b border-line/60 hover:bg-chosen ${chosen ? 'bg-chosen' : ''}`}
       onClick={() => onChoose(number)}
     >
       <td className="py-0.5 pr-1.5 pl-4 text-right font-mono">
         <button
           type="button"
-          className="cursor-pointer text-jade underline-offset-2 hover:underline"
+          className="cursor-pointer text-iris underline-offset-2 hover:underline"
           aria-label={`Explain request ${number}`}
           aria-pressed={chosen}
         >

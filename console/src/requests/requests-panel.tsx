@@ -39,7 +39,7 @@ function Only({ what, onClear }: { readonly what: string; readonly onClear: () =
     <button
       type="button"
       onClick={onClear}
-      className="cursor-pointer rounded-sm bg-jade-wash px-1.5"
+      className="cursor-pointer rounded-sm bg-chosen px-1.5"
       aria-label={`${what}; show others too`}
     >
       {what} <span aria-hidden="true">×</span>
@@ -173,7 +173,7 @@ function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'pl
           type="button"
           aria-pressed={place.role === role}
           onClick={() => go({ role })}
-          className={`inline-flex cursor-pointer items-center gap-1 rounded-sm border px-1.5 py-0.5 ${place.role === role ? 'border-jade bg-jade-wash font-medium' : 'border-transparent text-soft hover:border-line'}`}
+          className={`inline-flex cursor-pointer items-center gap-1 rounded-sm border px-1.5 py-0.5 ${place.role === role ? 'border-ink bg-chosen font-medium' : 'border-transparent text-soft hover:border-line'}`}
         >
           <RoleMark of={role} /> {role} <span className="tabular-nums">{count(figures?.[role] ?? 0)}</span>
         </button>

@@ -24,7 +24,7 @@ export function FirstPolicy() {
           <Radio
             key={key}
             value={key}
-            className="block cursor-pointer rounded-sm border border-edge bg-sheet px-2 py-1 data-checked:border-jade data-checked:font-semibold data-focus:outline-2 data-hover:border-jade"
+            className="block cursor-pointer rounded-sm border border-edge bg-sheet px-2 py-1 data-checked:border-iris data-checked:font-semibold data-focus:outline-2 data-hover:border-iris"
           >
             <span aria-hidden="true">{key === intent?.key ? '●' : '○'}</span> {sentence}
           </Radio>

@@ -160,14 +160,14 @@ const LOOKS = EditorView.theme({
     minHeight: 'calc(var(--rows) * 18px)',
     fontSize: '13px',
   },
-  '&.cm-focused': { outline: '2px solid var(--color-jade)', outlineOffset: '1px' },
+  '&.cm-focused': { outline: '2px solid var(--color-iris)', outlineOffset: '1px' },
   '.cm-scroller': { fontFamily: 'var(--font-mono)', lineHeight: '18px' },
   '.cm-content': { caretColor: 'var(--color-ink)' },
   '.cm-cursor': { borderLeftColor: 'var(--color-ink)' },
   '.cm-gutters': { backgroundColor: 'transparent', color: 'var(--color-soft)', border: 'none' },
   '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--color-line) 35%, transparent)' },
   '&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground': {
-    backgroundColor: 'var(--color-jade-wash)',
+    backgroundColor: 'var(--color-chosen)',
   },
   '.cm-tooltip': {
     backgroundColor: 'var(--color-sheet)',
@@ -175,7 +175,7 @@ const LOOKS = EditorView.theme({
     border: '1px solid var(--color-edge)',
   },
   '.cm-tooltip-autocomplete > ul > li[aria-selected]': {
-    backgroundColor: 'var(--color-jade-wash)',
+    backgroundColor: 'var(--color-chosen)',
     color: 'var(--color-ink)',
   },
   '.cm-completionDetail': { color: 'var(--color-soft)', fontStyle: 'normal', marginLeft: '1em' },

@@ -64,7 +64,7 @@ export default function TryPage() {
       acts={
         <Link
           to={`/effective${given.client === '' ? '' : `?of=${encodeURIComponent(given.client)}`}`}
-          className="text-jade hover:underline"
+          className="text-iris hover:underline"
         >
           All that this client can meet
         </Link>
@@ -88,7 +88,7 @@ export default function TryPage() {
                   type="button"
                   title={sentence}
                   onClick={() => probe.mutate(name)}
-                  className="cursor-pointer rounded-sm border border-edge px-1.5 font-mono hover:border-jade"
+                  className="cursor-pointer rounded-sm border border-edge px-1.5 font-mono hover:border-iris"
                 >
                   {name}
                 </button>
@@ -164,7 +164,7 @@ function More({ given, set }: MoreProps) {
   const wrong = linesWithoutHeader(headers);
   return (
     <Disclosure defaultOpen={[groups, destination, forwarded, headers].some((each) => each !== '')}>
-      <DisclosureButton className="cursor-pointer text-jade hover:underline">
+      <DisclosureButton className="cursor-pointer text-iris hover:underline">
         Proxies, headers, groups, destination
       </DisclosureButton>
       <DisclosurePanel className="space-y-2">

@@ -1,7 +1,7 @@
 /** Edits of the text of a document and of a policy's rules, each from text to text: comments, and all that is not edited, stay as they are. */
 export { withValue } from './document-text.js';
 export {
-  copyOf,
+  copyFor,
   lineInRule,
   placeOf,
   ruleTexts,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
-  copyOf,
+  copyFor,
   lineInRule,
   placeOf,
   ruleTexts,
@@ -78,11 +78,12 @@ describe('rules of a policy', () => {
   });
 
   it('are copied under a name that no other has', () => {
-    const twice = withAdded(POLICY, 1, copyOf(POLICY, 0));
-    expect([copyOf(POLICY, 0), copyOf(twice, 0)].map((text) => text.split('\n')[0])).toEqual([
-      'rule: staging-2',
-      'rule: staging-3',
-    ]);
+    const twice = withAdded(POLICY, 1, copyFor(POLICY, ruleTexts(POLICY)[0] as string));
+    expect(
+      [copyFor(POLICY, ruleTexts(POLICY)[0] as string), copyFor(twice, ruleTexts(twice)[0] as string)].map(
+        (text) => text.split('\n')[0],
+      ),
+    ).toEqual(['rule: staging-2', 'rule: staging-3']);
   });
 
   it('go with the comments above them', () => {

@@ -121,11 +121,11 @@ export const withKey = (rule: string, key: string, value: unknown, order: readon
 /** The keys of a rule as people write them. */
 const ORDER = ['rule', 'note', 'when', 'unless', 'limit', 'if-blind', 'then', 'stance', 'record'];
 
-/** A rule with another name, which no other has. */
-export function copyOf(policy: string, place: number): string {
-  const rule = ruleTexts(policy)[place] ?? '';
+/** A rule, by its text, as a policy can take it beside its own: with another name where one of them has its name. */
+export function copyFor(policy: string, rule: string): string {
   const names = new Set(itemsOf(parseDocument(policy)).map(nameOf));
   const name = nameOf(nodeOf(rule)) ?? 'rule';
+  if (!names.has(name)) return rule;
   let number = 2;
   while (names.has(`${name}-${number}`)) number++;
   return withKey(rule, 'rule', `${name}-${number}`);
