@@ -36,6 +36,7 @@ import { registerRevision } from './commands/revision.js';
 import { registerRevisionCompare } from './commands/revision-compare.js';
 import { registerRuleMove } from './commands/rule-move.js';
 import { registerRuleTune } from './commands/rule-tune.js';
+import { registerRuleUsage } from './commands/rule-usage.js';
 import { registerServiceRun } from './commands/service-run.js';
 import { registerServiceShow } from './commands/service-show.js';
 import { registerSession } from './commands/session.js';
@@ -57,7 +58,15 @@ import { version } from './version.js';
 /** In the order of the nouns. */
 const COMMANDS: readonly Register[] = [
   ...[registerWorkspaceCheck, registerWorkspaceSchema, registerWorkspaceApply, registerWorkspaceFolder],
-  ...[registerPolicy, registerRuleMove, registerRuleTune, registerList, registerEntry, registerObject],
+  ...[
+    registerPolicy,
+    registerRuleMove,
+    registerRuleTune,
+    registerRuleUsage,
+    registerList,
+    registerEntry,
+    registerObject,
+  ],
   ...[registerCatalogue, registerApplication, registerFeed, registerCountry, registerResolution, registerResolve],
   ...[registerPasscode, registerLog, registerImport, registerMapping, registerReplay, registerReplayCompare],
   ...[registerRequestList, registerRequestExport, registerRequestExplain, registerLookUp, registerClient],

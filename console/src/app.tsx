@@ -5,6 +5,7 @@ import { useWorkspace } from './api/queries.js';
 import { useMe } from './api/session.js';
 import { ErrorMessage, Waiting } from './frame/message.js';
 import { Shell } from './frame/shell.js';
+import { useTimeZone } from './marks/clock.js';
 import { PolicyPage } from './policy/policy-page.js';
 import { SessionEnded } from './sign-in/session-ended.js';
 import { SignInPage } from './sign-in/sign-in-page.js';
@@ -18,6 +19,7 @@ const LibraryPage = lazy(() => import('./library/library-page.js'));
 const LogsPage = lazy(() => import('./logs/logs-page.js'));
 const DraftPage = lazy(() => import('./draft/draft-page.js'));
 const LivePage = lazy(() => import('./live/live-page.js'));
+const UsagePage = lazy(() => import('./live/usage-page.js'));
 const PeoplePage = lazy(() => import('./people/people-page.js'));
 const AuditPage = lazy(() => import('./people/audit-page.js'));
 const EffectivePage = lazy(() => import('./effective/effective-page.js'));
@@ -36,13 +38,15 @@ export function App() {
 
 function Guarded() {
   const me = useMe();
+  const [zone] = useTimeZone();
   if (me.error instanceof CallError && me.error.status === 401 && !me.data) return <SignInPage />;
   if (me.error && !me.data) return <ErrorMessage error={me.error} />;
   if (!me.data) return <Waiting what="the console" />;
   return (
     <Shell>
       <Suspense fallback={<Waiting what="the page" />}>
-        <Routes>
+        {/* Another time zone draws all that is shown anew. */}
+        <Routes key={zone}>
           <Route path="/policies/:policy" element={<PolicyPage />} />
           <Route path="/compare" element={<ComparePage />} />
           <Route path="/try" element={<TryPage />} />
@@ -51,7 +55,8 @@ function Guarded() {
           <Route path="/logs/:log?" element={<LogsPage />} />
           <Route path="/draft" element={<DraftPage />} />
           <Route path="/live" element={<LivePage />} />
-          <Route path="/people" element={<PeoplePage />} />
+          <Route path="/usage" element={<UsagePage />} />
+          <Route path="/people/:part?" element={<PeoplePage />} />
           <Route path="/audit" element={<AuditPage />} />
           <Route path="/effective" element={<EffectivePage />} />
           <Route path="/review" element={<ReviewPage />} />

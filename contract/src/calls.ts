@@ -19,7 +19,7 @@ import type {
   OverlapBody,
   OverlapQuery,
 } from './list.js';
-import type { DecisionsPage, DecisionsQuery, LiveBody, PasscodesPage } from './live.js';
+import type { DecisionsPage, DecisionsQuery, LiveBody, PasscodesPage, UsageBody, UsageQuery } from './live.js';
 import type {
   LogBody,
   LogsPage,
@@ -185,6 +185,7 @@ export interface Calls {
   'POST /explanations': { body: ExplanationOrder; answer: ExplainedGivenBody };
   'GET /notices/:name': { answer: NoticeBody };
   'GET /live': { answer: LiveBody };
+  'GET /usage': { query: UsageQuery; answer: UsageBody };
   'GET /decisions': { query: DecisionsQuery; answer: DecisionsPage };
   'GET /passcodes': { query: NamedPageQuery; answer: PasscodesPage };
   'PUT /passcodes/:name': { body: { readonly passcode: string } };
@@ -317,6 +318,7 @@ export const MAY_CALL: Readonly<Record<CallName, Role | 'anyone'>> = {
   'POST /explanations': 'viewer',
   'GET /notices/:name': 'viewer',
   'GET /live': 'viewer',
+  'GET /usage': 'viewer',
   'GET /decisions': 'viewer',
   'GET /passcodes': 'viewer',
   'PUT /passcodes/:name': 'publisher',

@@ -45,7 +45,17 @@ export type {
   OverlapBody,
   OverlapQuery,
 } from './list.js';
-export type { DecisionsPage, DecisionsQuery, LiveBody, PasscodesPage, RecordedBody, RuleCount } from './live.js';
+export type {
+  DecisionsPage,
+  DecisionsQuery,
+  LiveBody,
+  PasscodesPage,
+  RecordedBody,
+  RuleCount,
+  RuleUsage,
+  UsageBody,
+  UsageQuery,
+} from './live.js';
 export type {
   LogBody,
   LogsPage,

@@ -58,7 +58,11 @@ const PAGES: readonly (readonly [path: string, shows: string])[] = [
   ['/history/policy/visitor-web', 'Version 1'],
   ['/try?url=a.example&forwarded=198.18.97.3', 'X-Forwarded-For'],
   ['/live', 'Nothing is published, so that nothing can be decided yet'],
-  ['/people', 'Where you are signed in'],
+  ['/people/everybody', 'with tokens'],
+  ['/people/you', 'This browser remembers it'],
+  ['/people/tokens', 'Make a token'],
+  ['/people/settings', 'What one person wants to publish'],
+  ['/usage', 'By live decisions'],
   ['/audit', 'object-added'],
   ['/look-up?of=odds.meadowbet.example', 'wagering-sites'],
   ['/look-up?of=www.visit-portugal.example', 'destination-country: [XM]'],
@@ -100,12 +104,12 @@ describe('the library', () => {
   it('adds an entry to a list and takes it out, and says what does not hold', async () => {
     await go('/library/list/guide-tablets');
     await page.getByLabel('Entry', { exact: true }).fill('10.40.9.300');
-    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
     await page.getByRole('alert').filter({ hasText: 'at most 255' }).waitFor();
     expect(await page.getByLabel('Entry', { exact: true }).inputValue()).toBe('10.40.9.300');
     await page.getByLabel('Entry', { exact: true }).fill('10.40.9.30');
     await page.getByLabel('Note', { exact: true }).fill('the new one');
-    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
     await page.getByRole('row').filter({ hasText: 'the new one' }).waitFor();
     await page.getByRole('button', { name: 'Take out 10.40.9.30', exact: true }).click();
     await page.getByRole('row').filter({ hasText: 'the new one' }).waitFor({ state: 'detached' });
@@ -181,9 +185,10 @@ describe('the library', () => {
     );
     await page.getByRole('button', { name: 'Keep in the draft' }).click();
     await page.getByRole('heading', { name: 'nights' }).waitFor();
-    expect(await page.getByRole('figure', { name: 'The week' }).innerText()).toMatch(
-      /mon\s+22:00-24:00\s+tue\s+00:00-06:00/,
-    );
+    expect(await page.getByLabel('Hours of mon').inputValue()).toBe('22:00-06:00');
+    // It runs over midnight, and is drawn on both days.
+    const drawn = (day: number) => page.locator(`[data-day="${day}"] .bg-iris`).count();
+    expect([await drawn(0), await drawn(1), await drawn(2)]).toEqual([1, 1, 0]);
   });
 
   it('keeps what was typed where somebody else changed the object meanwhile', async () => {
@@ -471,9 +476,10 @@ describe('live decisions and people', () => {
 
   it('adds a person, who may look and not edit', async () => {
     await go('/people');
+    await page.getByRole('heading', { name: 'Everybody' }).first().waitFor();
     await page.getByLabel('Name', { exact: true }).fill('ines');
     await page.getByLabel('Password, 12 characters or more').fill('a fern in every gorge');
-    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
     await page.getByRole('row').filter({ hasText: 'ines' }).waitFor();
     const other = await openPage(browser);
     await other.page.goto(service.url);
@@ -486,11 +492,12 @@ describe('live decisions and people', () => {
     expect(await other.page.getByRole('button', { name: /^What to do with/ }).count()).toBe(0);
     await other.page.goto(`${service.url}/library/list/home-workers`);
     await other.page.getByText('Ines Baltazar').waitFor();
-    expect(await other.page.getByRole('button', { name: 'Add' }).count()).toBe(0);
+    expect(await other.page.getByRole('button', { name: 'Add', exact: true }).count()).toBe(0);
     expect(other.complaints.filter((complaint) => !complaint.includes('403'))).toEqual([]);
   });
 
   it('makes a token and shows its key once', async () => {
+    await page.getByRole('link', { name: 'Tokens' }).click();
     await page.getByLabel('Name of the token').fill('pipeline');
     await page.getByRole('button', { name: 'Make a token' }).click();
     await page.getByText('The key of pipeline, shown only once').waitFor();
@@ -507,12 +514,48 @@ describe('live decisions and people', () => {
     await page.getByText('The key of front-gate, shown only once').waitFor();
     const { tokens } = (await service.call('GET', '/api/v1/tokens?all=true')).body;
     expect(tokens).toContainEqual(expect.objectContaining({ name: 'front-gate', kind: 'gateway', person: null }));
+    await page.getByRole('link', { name: 'Everybody' }).click();
     await page.getByLabel('How administrator asks about redacted clients').click();
     await page.getByRole('option', { name: 'by addresses too' }).click();
     const right = async () => (await service.call('GET', '/api/v1/people')).body.people[0].seesAddresses;
     await expect.poll(right).toBe(true);
+    await page.getByRole('link', { name: 'You', exact: true }).click();
     const sessions = page.getByRole('table', { name: 'Sessions' }).getByRole('row');
     await sessions.filter({ hasText: '127.0.0.1' }).first().waitFor();
+  });
+
+  it('shows times in the zone that one chooses, which the browser remembers', async () => {
+    await page.getByLabel('Times are shown in').fill('Fennel/Hill');
+    await page.getByRole('button', { name: 'Show them so' }).click();
+    await page.getByText('There is no such time zone.').waitFor();
+    await page.getByLabel('Times are shown in').fill('Asia/Kolkata');
+    await page.getByRole('button', { name: 'Show them so' }).click();
+    await go('/policies/ticket-site?replay=1&rule=no-harvesters&role=decided');
+    await page.getByRole('row').filter({ hasText: '11-09 10:14:22' }).waitFor();
+    await go('/policies/ticket-site');
+    await page
+      .getByText(/Asia\/Kolkata|Asia\/Calcutta/)
+      .first()
+      .waitFor();
+    await go('/people/you');
+    await page.getByRole('button', { name: 'UTC', exact: true }).click();
+    await go('/policies/ticket-site?replay=1&rule=no-harvesters&role=decided');
+    await page.getByRole('row').filter({ hasText: '11-09 04:44:22' }).waitFor();
+  });
+
+  it('goes from row to row by the arrow keys', async () => {
+    const row = (number: number) => page.getByRole('button', { name: `Explain request ${number}`, exact: true });
+    await row(10).focus();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: /^32 ·/ }).waitFor();
+    await row(32).focus();
+    await page.keyboard.press('Home');
+    expect(await row(10).evaluate((button) => button === document.activeElement)).toBe(true);
+    await page.keyboard.press('ArrowUp');
+    expect(await row(10).evaluate((button) => button === document.activeElement)).toBe(true);
   });
 });
 
@@ -557,10 +600,10 @@ describe('where something is wrong', () => {
     await page.getByText('gatehouse one').waitFor();
     await page.route('**/api/**', (route) => route.abort());
     await page.getByLabel('Entry', { exact: true }).fill('10.10.1.6');
-    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
     await page.getByRole('alert').filter({ hasText: 'The service does not answer.' }).first().waitFor();
     await page.unroute('**/api/**');
-    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
     await page.getByRole('row').filter({ hasText: '10.10.1.6' }).waitFor();
   });
 });

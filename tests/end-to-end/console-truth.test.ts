@@ -119,9 +119,9 @@ it('takes a country by its name where a value is typed', async () => {
 describe.each([
   ['/live', '/api/v1/live'],
   ['/live', '/api/v1/decisions'],
-  ['/people', '/api/v1/people'],
-  ['/people', '/api/v1/tokens'],
-  ['/people', '/api/v1/me/sessions'],
+  ['/people/everybody', '/api/v1/people'],
+  ['/people/tokens', '/api/v1/tokens'],
+  ['/people/you', '/api/v1/me/sessions'],
   ['/audit', '/api/v1/audit'],
   ['/logs', '/api/v1/replays'],
   ['/draft', '/api/v1/revisions'],
@@ -220,7 +220,7 @@ describe('what cannot be taken back', () => {
 
   it('is done where one means it: a token', async () => {
     await opened.service.call('POST', '/api/v1/tokens', { name: 'short-lived' });
-    await page.goto(`${opened.service.url}/people`);
+    await page.goto(`${opened.service.url}/people/tokens`);
     const row = page.getByRole('row').filter({ hasText: 'short-lived' });
     await row.getByRole('button', { name: 'Delete' }).click();
     await page.getByRole('button', { name: 'Delete the token short-lived' }).click();

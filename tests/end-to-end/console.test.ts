@@ -76,7 +76,7 @@ describe('the console', () => {
         rows.map((row) => (row.querySelector('[aria-hidden] > span') as HTMLElement).getBoundingClientRect().width),
       );
     expect(widths).toEqual([...widths].sort((a, b) => b - a));
-    expect(widths[0]).toBeGreaterThan(95);
+    expect(widths[0]).toBeGreaterThan(53);
     expect(widths.at(-1)).toBe(0);
   });
 

@@ -161,7 +161,7 @@ export async function tabTo(page: Page, name: string | RegExp): Promise<void> {
 
 /** A service with the garden in it, and its console, signed in. */
 export interface OpenConsole {
-  readonly service: TestService;
+  readonly service: TestService & { readonly database: string };
   readonly browser: Browser;
   readonly page: Page;
   readonly complaints: string[];

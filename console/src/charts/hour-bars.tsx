@@ -1,7 +1,8 @@
 import type { Breakdown } from '@jade-fence/core/replay';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { Choice } from '../frame/choice.js';
-import { clock, count } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
+import { count } from '../marks/count.js';
 import { BARS_OF_STOPPED, Bars } from './bars.js';
 
 interface HourBarsProps {
@@ -81,7 +82,7 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
       <figcaption className="mt-1 flex items-center justify-between text-soft">
         <span>{clock(first).slice(0, 16)}</span>
         <Choice
-          label="By the hour, UTC; one of them"
+          label="By the hour; one of them"
           value=""
           empty="choose"
           options={rows.map(({ key, requests }) => ({

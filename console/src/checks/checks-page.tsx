@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 import { Button } from '../frame/button.js';
+import { goByRows } from '../frame/by-rows.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
@@ -93,7 +94,7 @@ function Grid({ grid, chosen, onChoose, mayMend }: GridProps) {
     >
       {grid.note && <p className="mb-2 text-soft">{grid.note}</p>}
       <div data-wide className="relative overflow-x-auto">
-        <table aria-label={grid.check} className="text-left">
+        <table aria-label={grid.check} className="text-left" onKeyDown={goByRows}>
           <thead>
             <tr>
               <td />

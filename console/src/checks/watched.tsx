@@ -1,5 +1,5 @@
 import { Part } from '../frame/page.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 import type { Seen } from './use-watch.js';
 
 interface WatchedProps {

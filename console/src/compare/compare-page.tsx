@@ -9,7 +9,8 @@ import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
-import { clock, count } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
+import { count } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 import { targetOf } from '../requests/request-table.js';
 

@@ -4,8 +4,8 @@ import type { DocumentKind } from '@jade-fence/core/text';
 import { Link } from 'react-router';
 import { AskButton } from '../frame/ask-button.js';
 import { DifferingLines } from '../history/differing-lines.js';
+import { clock } from '../marks/clock.js';
 import { CodeText } from '../marks/code-text.js';
-import { clock } from '../marks/count.js';
 
 interface DifferencesProps {
   readonly difference: DifferenceBody;

@@ -9,7 +9,7 @@ import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Tick } from '../frame/tick.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 
 /** Publishing, or asking another to. */
 export function PublishForm({ draft }: { readonly draft: DraftBody }) {

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Button } from '../frame/button.js';
+import { goByRows } from '../frame/by-rows.js';
 import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
 import { Gate } from '../marks/gate.js';
@@ -27,8 +28,8 @@ export function GridField({ grid, probes, onSet, onDropDestination }: GridFieldP
   const free = probes.filter((probe) => !grid.rows.some(([own]) => own === probe));
   return (
     <div className="space-y-2">
-      <div data-wide className="overflow-x-auto">
-        <table aria-label="Answers that are expected" className="text-left">
+      <div data-wide className="relative overflow-x-auto">
+        <table aria-label="Answers that are expected" className="text-left" onKeyDown={goByRows}>
           <thead>
             <tr>
               <td />

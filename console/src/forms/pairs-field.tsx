@@ -29,35 +29,37 @@ export function PairsField({ label, pairs, ofKey, ofValue, onChange }: PairsFiel
   return (
     <div>
       {pairs.length > 0 && (
-        <table aria-label={label} className="mb-2">
-          <tbody>
-            {pairs.slice(0, MOST_SHOWN).map(([own, its]) => (
-              <tr key={own} className="border-b border-line/60">
-                <th scope="row" className="py-0.5 pr-4 text-left font-mono font-normal">
-                  {own}
-                </th>
-                <td>
-                  <OwnValue
-                    label={`${ofValue.label} of ${own}`}
-                    {...{ offered }}
-                    value={its}
-                    onChange={(next) => onChange(own, next)}
-                  />
-                </td>
-                <td>
-                  <button
-                    type="button"
-                    aria-label={`Take ${own} out`}
-                    className="size-6 text-soft hover:text-ink"
-                    onClick={() => onChange(own, undefined)}
-                  >
-                    ×
-                  </button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <div data-wide className="relative mb-2 overflow-x-auto">
+          <table aria-label={label}>
+            <tbody>
+              {pairs.slice(0, MOST_SHOWN).map(([own, its]) => (
+                <tr key={own} className="border-b border-line/60">
+                  <th scope="row" className="py-0.5 pr-4 text-left font-mono font-normal">
+                    {own}
+                  </th>
+                  <td>
+                    <OwnValue
+                      label={`${ofValue.label} of ${own}`}
+                      {...{ offered }}
+                      value={its}
+                      onChange={(next) => onChange(own, next)}
+                    />
+                  </td>
+                  <td>
+                    <button
+                      type="button"
+                      aria-label={`Take ${own} out`}
+                      className="size-6 text-soft hover:text-ink"
+                      onClick={() => onChange(own, undefined)}
+                    >
+                      ×
+                    </button>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
       {pairs.length > MOST_SHOWN && <p className="text-soft">{pairs.length - MOST_SHOWN} more are in the text.</p>}
       <div className="flex flex-wrap items-end gap-2">

@@ -22,6 +22,21 @@ const KEYS: readonly (readonly [where: string, keys: readonly Key[]])[] = [
     ],
   ],
   [
+    'A table',
+    [
+      ['↑ ↓', 'to the row above or below'],
+      ['Home End', 'to the first and the last row'],
+      ['Enter', 'opens what the row has'],
+    ],
+  ],
+  [
+    'The answers of a check',
+    [
+      ['Enter', 'to the next answer, with Shift to the one before'],
+      ['a b c r u', 'the answer that begins with the letter; Delete expects none'],
+    ],
+  ],
+  [
     'A text',
     [
       ['Ctrl-Space', 'what can be written here'],

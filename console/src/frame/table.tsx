@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { goByRows } from './by-rows.js';
 
 interface TableProps {
   /** What it lists, for readers of the screen. */
@@ -22,7 +23,7 @@ export function Table({ label, columns, rows, empty }: TableProps) {
   return (
     // What is too wide for a small screen scrolls by itself, and not the page with it.
     <div data-wide className="relative overflow-x-auto">
-      <table aria-label={label} className="w-full text-left">
+      <table aria-label={label} className="w-full text-left" onKeyDown={goByRows}>
         <thead className="text-soft">
           <tr>
             {columns.map((column) => {

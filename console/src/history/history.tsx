@@ -5,7 +5,7 @@ import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 
 interface HistoryProps {
   /** The state of the draft that is shown. */

@@ -10,7 +10,8 @@ import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
-import { clock, count } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
+import { count } from '../marks/count.js';
 import { DifferingLines } from './differing-lines.js';
 
 interface Named {

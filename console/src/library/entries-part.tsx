@@ -7,7 +7,7 @@ import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 
 interface EntriesPartProps {
   readonly name: string;

@@ -11,7 +11,8 @@ import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Tick } from '../frame/tick.js';
-import { clock, count } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
+import { count } from '../marks/count.js';
 
 interface FeedPartProps {
   readonly list: string;

@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { Choice } from '../frame/choice.js';
 import { Table } from '../frame/table.js';
-import { clock, count } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
+import { count } from '../marks/count.js';
 
 /** One object of the library, as its table shows it. */
 export interface Item {

@@ -14,7 +14,8 @@ import { Command, ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
 import { Tick } from '../frame/tick.js';
-import { clock, count } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
+import { count } from '../marks/count.js';
 
 const POLL_MS = 1000;
 const IDLE_MS = 10_000;

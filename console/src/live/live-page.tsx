@@ -7,7 +7,8 @@ import { ErrorMessage } from '../frame/message.js';
 import { Page, Part } from '../frame/page.js';
 import { useSearch } from '../frame/search.js';
 import { Table } from '../frame/table.js';
-import { clock, count } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
+import { count } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
 import { targetOf } from '../requests/request-table.js';
@@ -47,13 +48,18 @@ export default function LivePage() {
           : 'Nothing is published, so that nothing can be decided yet'
       }
       acts={
-        !isNew && (
-          <>
-            <Choice label="Verdict" value={verdict} options={VERDICTS} onChange={(next) => set('verdict', next)} />
-            <Choice label="Recorded as" value={record} options={RECORDS} onChange={(next) => set('record', next)} />
-            <Button onClick={() => setPaused(!isPaused)}>{isPaused ? 'Go on' : 'Pause'}</Button>
-          </>
-        )
+        <>
+          <Link to="/usage" className="text-iris hover:underline">
+            Usage of rules
+          </Link>
+          {!isNew && (
+            <>
+              <Choice label="Verdict" value={verdict} options={VERDICTS} onChange={(next) => set('verdict', next)} />
+              <Choice label="Recorded as" value={record} options={RECORDS} onChange={(next) => set('record', next)} />
+              <Button onClick={() => setPaused(!isPaused)}>{isPaused ? 'Go on' : 'Pause'}</Button>
+            </>
+          )}
+        </>
       }
     >
       {(live.error ?? decisions.error) && <ErrorMessage error={(live.error ?? decisions.error) as Error} />}

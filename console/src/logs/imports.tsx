@@ -7,7 +7,7 @@ import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 import { readingText } from './sending.js';
 
 /** The logs that are on their way, whoever sent them, and those that came to nothing lately; nothing where there are none. */

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { clock, count, share } from './count.js';
+import { clock } from './clock.js';
+import { count, share } from './count.js';
 
 it.each([
   [0, 0, '–'],

@@ -10,6 +10,3 @@ export function share(part: number, whole: number): string {
   const percent = (part / whole) * 100;
   return percent > 0 && percent < 0.1 ? '<0.1 %' : `${percent.toFixed(1)} %`;
 }
-
-/** 2026-11-09 07:31:05, in UTC. */
-export const clock = (time: string): string => time.slice(0, 19).replace('T', ' ');

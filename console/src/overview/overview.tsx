@@ -3,6 +3,7 @@ import { EXPORT_FORMS, pathOf, type ReplayBody } from '@jade-fence/contract';
 import type { PolicyReport, Report } from '@jade-fence/core/replay';
 import { type ComponentProps, lazy, type ReactNode, Suspense } from 'react';
 import { HourBars } from '../charts/hour-bars.js';
+import { clock, timeZone } from '../marks/clock.js';
 import { count, share } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
@@ -44,7 +45,7 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
       ))}
       <p className="mb-3 text-soft">
         {report.first &&
-          `${report.first.slice(0, 16).replace('T', ' ')} to ${report.last?.slice(0, 16).replace('T', ' ')} UTC. `}
+          `${clock(report.first).slice(0, 16)} to ${clock(report.last ?? report.first).slice(0, 16)} ${timeZone()}. `}
         Choose a rule at the left to see its requests.
       </p>
       <div className="mb-4 flex h-3 overflow-hidden rounded-sm" aria-hidden="true">

@@ -9,7 +9,7 @@ import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Page } from '../frame/page.js';
 import { Table } from '../frame/table.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 
 /** Kinds that have a page. */
 const SHOWN = ['policy', 'list', 'category', 'application', 'schedule', 'notice', 'corrections', 'probe', 'check'];

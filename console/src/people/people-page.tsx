@@ -1,134 +1,63 @@
-import type { PersonChange, Role } from '@jade-fence/contract';
-import { useState } from 'react';
-import { Link } from 'react-router';
-import { call } from '../api/call.js';
-import { useDeed, useWhole } from '../api/fetching.js';
-import { useMay, useMe } from '../api/session.js';
-import { AskButton } from '../frame/ask-button.js';
-import { Button } from '../frame/button.js';
-import { Choice } from '../frame/choice.js';
-import { TextField } from '../frame/field.js';
-import { ErrorMessage } from '../frame/message.js';
-import { Page, Part } from '../frame/page.js';
-import { Table } from '../frame/table.js';
-import { clock } from '../marks/count.js';
+import { Navigate, NavLink, useParams } from 'react-router';
+import { useMay } from '../api/session.js';
+import { Page } from '../frame/page.js';
+import { Everybody } from './everybody.js';
 import { OwnPassword } from './own-password.js';
-import { ROLES } from './roles.js';
+import { OwnTimeZone } from './own-time-zone.js';
 import { Sessions } from './sessions.js';
 import { Settings } from './settings.js';
 import { Tokens } from './tokens.js';
 
-const ASKING = [
-  { value: 'no', label: 'by pseudonyms' },
-  { value: 'yes', label: 'by addresses too' },
-];
-
-/** Who may do what, with which keys, and the service’s settings. */
+/** Who may do what, with which keys; one's own account; and the service’s settings. */
 export default function PeoplePage() {
+  const { part } = useParams();
   const administrator = useMay('administrator');
   const publisher = useMay('publisher');
+  const parts = [
+    ...(administrator ? [{ to: 'everybody', label: 'Everybody' }] : []),
+    { to: 'you', label: 'You' },
+    { to: 'tokens', label: 'Tokens' },
+    ...(publisher ? [{ to: 'settings', label: 'Settings' }] : []),
+  ];
+  const shown = parts.find(({ to }) => to === part)?.label;
+  if (shown === undefined) return <Navigate to={`/people/${parts[0]?.to}`} replace />;
   return (
     <Page
-      title="People"
-      about="Who may do what here"
+      title={shown === 'You' ? 'Your account' : shown}
+      about={ABOUT[shown]}
       acts={
-        publisher && (
-          <Link to="/audit" className="text-iris hover:underline">
-            Audit: who did what
-          </Link>
-        )
+        <nav aria-label="People" className="flex flex-wrap gap-0.5">
+          {[...parts, ...(publisher ? [{ to: '/audit', label: 'Audit' }] : [])].map(({ to, label }) => (
+            <NavLink
+              key={to}
+              to={to.startsWith('/') ? to : `/people/${to}`}
+              className={({ isActive }) =>
+                `rounded-sm px-2 py-1 ${isActive ? 'bg-chosen font-semibold' : 'text-soft hover:text-ink'}`
+              }
+            >
+              {label}
+            </NavLink>
+          ))}
+        </nav>
       }
     >
-      {administrator && <Everybody />}
-      <Tokens administrator={administrator} />
-      <Sessions />
-      <OwnPassword />
-      {publisher && <Settings mayChange={administrator} />}
+      {part === 'everybody' && <Everybody />}
+      {part === 'tokens' && <Tokens administrator={administrator} />}
+      {part === 'settings' && <Settings mayChange={administrator} />}
+      {part === 'you' && (
+        <>
+          <OwnPassword />
+          <OwnTimeZone />
+          <Sessions />
+        </>
+      )}
     </Page>
   );
 }
 
-function Everybody() {
-  const people = useWhole('GET /people');
-  const [name, setName] = useState('');
-  const [role, setRole] = useState<Role>('viewer');
-  const [password, setPassword] = useState('');
-  const me = useMe().data?.name;
-  const add = useDeed(() => call('POST /people', { body: { name, role, ...(password && { password }) } }));
-  const change = useDeed(({ who, what }: { who: string; what: PersonChange }) =>
-    call('PATCH /people/:name', { params: { name: who }, body: what }),
-  );
-  const remove = useDeed((who: string) => call('DELETE /people/:name', { params: { name: who } }));
-  const error = people.error ?? add.error ?? change.error ?? remove.error;
-  return (
-    <Part title="Everybody">
-      {error && <ErrorMessage error={error} />}
-      <Table
-        label="People"
-        columns={['name', 'role', 'signs in', 'redacted clients', 'since', '']}
-        rows={people.data?.people.map((person) => ({
-          key: person.name,
-          tone: person.disabled ? 'text-soft' : '',
-          cells: [
-            <code key="n" className="font-mono">
-              {person.name}
-            </code>,
-            <Choice
-              key="r"
-              label={`Role of ${person.name}`}
-              value={person.role}
-              options={ROLES}
-              onChange={(next) => change.mutate({ who: person.name, what: { role: next } })}
-            />,
-            person.disabled ? 'not at all' : person.password ? 'with a password' : 'with tokens',
-            <Choice
-              key="s"
-              label={`How ${person.name} asks about redacted clients`}
-              value={person.seesAddresses ? 'yes' : 'no'}
-              options={ASKING}
-              onChange={(next) => change.mutate({ who: person.name, what: { seesAddresses: next === 'yes' } })}
-            />,
-            clock(person.createdAt).slice(0, 10),
-            person.name !== me && (
-              <span key="a" className="flex gap-2">
-                <Button onClick={() => change.mutate({ who: person.name, what: { disabled: !person.disabled } })}>
-                  {person.disabled ? 'Let in again' : 'Shut out'}
-                </Button>
-                <AskButton
-                  consequence={`${person.name} can sign in no more, and the sessions and tokens of ${person.name} end. The audit keeps what was done.`}
-                  does={`Remove ${person.name}`}
-                  onConfirm={() => remove.mutate(person.name)}
-                >
-                  Remove
-                </AskButton>
-              </span>
-            ),
-          ],
-        }))}
-      />
-      <form
-        className="mt-2 flex flex-wrap items-end gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate(undefined, {
-            onSuccess: () => {
-              setName('');
-              setPassword('');
-            },
-          });
-        }}
-      >
-        <TextField label="Name" required value={name} onChange={setName} />
-        <TextField
-          label="Password, 12 characters or more"
-          type="password"
-          autoComplete="new-password"
-          value={password}
-          onChange={setPassword}
-        />
-        <Choice label="Role" value={role} options={ROLES} onChange={setRole} />
-        <Button type="submit">Add</Button>
-      </form>
-    </Part>
-  );
-}
+const ABOUT: Readonly<Record<string, string>> = {
+  Everybody: 'Who may do what here',
+  You: 'How you sign in, where you are signed in, and how times are shown to you',
+  Tokens: 'Keys for programs and gateways',
+  Settings: 'What administrators chose for the service',
+};

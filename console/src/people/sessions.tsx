@@ -4,7 +4,7 @@ import { Button } from '../frame/button.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 
 /** One's own browsers that are signed in, and how to end that. */
 export function Sessions() {

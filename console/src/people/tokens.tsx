@@ -10,7 +10,7 @@ import { TextField } from '../frame/field.js';
 import { Command, ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 import { ROLES } from './roles.js';
 
 const GATEWAY = { value: 'gateway', label: 'a gateway' } as const;

@@ -1,7 +1,7 @@
 import type { FallBody } from '@jade-fence/contract';
 import type { PolicyReport } from '@jade-fence/core/replay';
 import { useFetched } from '../api/fetching.js';
-import { clock } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
 import { hourAfter } from '../requests/hour-after.js';
 import type { Place } from './place.js';
 

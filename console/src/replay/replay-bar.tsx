@@ -4,7 +4,8 @@ import { useProgress } from '../api/progress.js';
 import { useCancelReplay, useLogs, useStartReplay } from '../api/queries.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
-import { clock, count } from '../marks/count.js';
+import { clock } from '../marks/clock.js';
+import { count } from '../marks/count.js';
 
 interface ReplayBarProps {
   readonly replays: readonly ReplayBody[];
@@ -19,7 +20,7 @@ export function ReplayBar({ replays, shown, onShow }: ReplayBarProps) {
   const options = done.map((replay) => ({
     value: replay.id,
     label: `#${replay.id} ${replay.logs.join(', ')}`,
-    detail: [`${clock(replay.startedAt)} UTC`, ...partly(replay)].join(', '),
+    detail: [clock(replay.startedAt), ...partly(replay)].join(', '),
   }));
   return (
     <>

@@ -1,6 +1,7 @@
 import type { JudgedBody } from '@jade-fence/contract';
 import { memo, useCallback, useRef } from 'react';
-import { clock } from '../marks/count.js';
+import { goByRows } from '../frame/by-rows.js';
+import { clock } from '../marks/clock.js';
 import { Gate } from '../marks/gate.js';
 
 interface RequestTableProps {
@@ -18,7 +19,7 @@ export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTa
   choose.current = onChoose;
   const onRow = useCallback((number: number) => choose.current(number), []);
   return (
-    <table className="w-full table-fixed border-collapse text-left text-[12px]">
+    <table className="w-full table-fixed border-collapse text-left text-[12px]" onKeyDown={goByRows}>
       <thead className="sticky top-0 z-10 bg-sheet text-soft">
         <tr>
           {COLUMNS.filter(([title]) => showRule || title !== 'By').map(([title, width]) => (
@@ -39,7 +40,7 @@ export function RequestTable({ requests, showRule, chosen, onChoose }: RequestTa
 
 const COLUMNS = [
   ['#', 'w-[4.5rem]'],
-  ['Time (UTC)', 'w-[7rem]'],
+  ['Time', 'w-[7rem]'],
   ['Client', 'w-[6.75rem]'],
   ['From', 'w-[3.75rem]'],
   ['Request', ''],
@@ -79,8 +80,8 @@ const Row = memo(({ judged, showRule, chosen, onChoose }: RowProps) => {
         {country ?? '–'}
         {destinationCountry !== null && ` → ${destinationCountry}`}
       </td>
-      <td className="truncate px-1.5 py-0.5 font-mono" title={targetOf(judged)}>
-        {targetOf(judged)}
+      <td className="px-1.5 py-0.5 font-mono" title={targetOf(judged)}>
+        <Target request={judged.request} />
       </td>
       <td className="px-1.5 py-0.5">
         <Gate verdict={verdict} />
@@ -96,6 +97,33 @@ const Row = memo(({ judged, showRule, chosen, onChoose }: RowProps) => {
     </tr>
   );
 });
+
+/** What was asked for: the host in front, the path behind, each shortened in its middle where there is no room. */
+function Target({ request }: Pick<JudgedBody, 'request'>) {
+  const { host = '', port, path = '', query } = request;
+  const method = typeof request.method === 'string' ? request.method : '';
+  return (
+    <span className="flex min-w-0 gap-1.5">
+      {method && <span className="flex-none">{method}</span>}
+      <Shortened text={`${host}${port === undefined ? '' : `:${port}`}`} className="max-w-[60%] flex-none text-soft" />
+      <Shortened text={`${path}${query === undefined ? '' : `?${query}`}`} className="flex-1" />
+    </span>
+  );
+}
+
+/** This much of the end of a text stays where it is shortened, in letters. */
+const END = 9;
+
+/** The whole text is there to be read and copied; where it has no room, what is in front of its end is cut. */
+function Shortened({ text, className }: { readonly text: string; readonly className: string }) {
+  const cut = Math.max(0, text.length - END);
+  return (
+    <span className={`flex min-w-0 ${className}`}>
+      <span className="truncate">{text.slice(0, cut)}</span>
+      <span className="flex-none whitespace-pre">{text.slice(cut)}</span>
+    </span>
+  );
+}
 
 function timeOf({ request }: JudgedBody): string {
   return typeof request.time === 'string' ? clock(request.time).slice(5) : '–';

@@ -41,6 +41,7 @@ import { resolutionRoutes } from './routes/resolutions.js';
 import { reviewRoutes } from './routes/review.js';
 import { revisionRoutes } from './routes/revisions.js';
 import { sessionRoutes } from './routes/session.js';
+import { usageRoutes } from './routes/usage.js';
 import { workspaceRoutes } from './routes/workspace.js';
 import { SessionCookie } from './session-cookie.js';
 
@@ -125,6 +126,7 @@ export function apiRoutes(
   comparisonRoutes(api, knex, redactions);
   explanationRoutes(api, knex, states);
   decisionRoutes(api, knex, gate);
+  usageRoutes(api, knex, states);
   return api;
 }
 

@@ -16,6 +16,7 @@ const PAGES = [
     'people',
     'audit',
     'effective',
+    'usage',
     'review',
     'history',
   ],

@@ -11,6 +11,7 @@ import type { Alerts } from './alerts.js';
 import type { DecidedRequest } from './answer.js';
 import type { InForce } from './in-force.js';
 import { storableJson } from './storable.js';
+import { addUsage } from './usage.js';
 
 const FLUSH_MS = 1000;
 /** This many decisions a second are recorded; the others are counted. */
@@ -18,6 +19,8 @@ export const MOST_A_SECOND = 1000;
 /** This many of the newest are kept. */
 const MOST_KEPT = 100_000;
 const TRIM_EVERY = 60;
+/** Usage is written at every fifth flush: what a service that is killed loses of it is seconds. */
+const USAGE_EVERY = 5;
 const COLUMNS = 'at, revision, policy, rule, verdict, effect, record, reference, shown';
 const INSERT = `insert into decisions (${COLUMNS}) select ${COLUMNS} from jsonb_populate_recordset(null::decisions, ?)`;
 
@@ -28,7 +31,11 @@ interface Recorded {
   readonly decided: DecidedRequest;
 }
 
-type Count = { -readonly [K in keyof RuleCount]: RuleCount[K] };
+interface Count extends Omit<RuleCount, 'count'> {
+  count: number;
+  /** How many of them are written down as usage. */
+  written: number;
+}
 
 /** Counts every decision, and writes down those that rules ask to be recorded, some at a time and off the way. */
 export class Recorder {
@@ -42,6 +49,7 @@ export class Recorder {
   #pseudonyms: Pseudonym | undefined;
   #unrecorded = 0;
   #flushes = 0;
+  #ticks = 0;
   #timer: NodeJS.Timeout | undefined;
   #flushing: Promise<void> = Promise.resolve();
 
@@ -52,13 +60,17 @@ export class Recorder {
   }
 
   open(): void {
-    this.#timer = setInterval(() => this.#flush(), FLUSH_MS);
+    this.#timer = setInterval(() => {
+      this.#flush();
+      if (++this.#ticks % USAGE_EVERY === 0) this.#flushUsage();
+    }, FLUSH_MS);
     this.#timer.unref();
   }
 
   async close(): Promise<void> {
     clearInterval(this.#timer);
     this.#flush();
+    this.#flushUsage();
     await this.#flushing;
   }
 
@@ -75,7 +87,7 @@ export class Recorder {
   }
 
   get counts(): readonly RuleCount[] {
-    return [...this.#counts.values()];
+    return [...this.#counts.values()].map(({ written: _, ...count }) => count);
   }
 
   /** Decisions that were to be recorded, and were too many. */
@@ -93,7 +105,7 @@ export class Recorder {
 
   #count(policy: string | null, rule: string | null, verdict: string, role: RuleCount['role']): Count {
     const key = `${policy} ${rule} ${verdict} ${role}`;
-    const known = this.#counts.get(key) ?? { policy, rule, verdict, role, count: 0 };
+    const known = this.#counts.get(key) ?? { policy, rule, verdict, role, count: 0, written: 0 };
     this.#counts.set(key, known);
     return known;
   }
@@ -108,6 +120,31 @@ export class Recorder {
         this.#unrecorded += some.length;
         this.#logger.warn({ err: error }, 'decisions could not be recorded');
       });
+  }
+
+  /** Writes down what was counted since it was last; what cannot be written is tried again. */
+  #flushUsage(): void {
+    this.#flushing = this.#flushing.then(async () => {
+      const grown = [...this.#counts.values()].filter(
+        ({ policy, count, written }) => policy !== null && count > written,
+      );
+      if (grown.length === 0) return;
+      const rows = grown.map(({ policy, rule, role, count, written }) => ({
+        policy,
+        rule,
+        role,
+        count: count - written,
+      }));
+      const counts = grown.map(({ count }) => count);
+      try {
+        await addUsage(this.#knex, Date.now(), rows);
+        grown.forEach((each, at) => {
+          each.written = counts[at] as number;
+        });
+      } catch (error) {
+        this.#logger.warn({ err: error }, 'the usage of rules could not be written down');
+      }
+    });
   }
 
   async #write(some: readonly Recorded[]): Promise<void> {

@@ -26,6 +26,7 @@ import * as twentyFourth from './0024-patterns.js';
 import * as twentyFifth from './0025-archives.js';
 import * as twentySixth from './0026-resolutions.js';
 import * as twentySeventh from './0027-decisions-shown.js';
+import * as twentyEighth from './0028-rule-usage.js';
 
 interface NamedMigration extends Knex.Migration {
   readonly name: string;
@@ -59,6 +60,7 @@ const MIGRATIONS: readonly NamedMigration[] = [
   { name: '0025-archives', ...twentyFifth },
   { name: '0026-resolutions', ...twentySixth },
   { name: '0027-decisions-shown', ...twentySeventh },
+  { name: '0028-rule-usage', ...twentyEighth },
 ];
 
 /** The migrations, in order, by name; a name never changes once it is published. */
