@@ -255,6 +255,13 @@ describe('signing in', () => {
     expect((await runClient(['session', 'list'], own())).out).toContain('You have no sessions.');
     expect((await runClient(login, own(), 'a long enough password\n')).code).toBe(0);
     expect((await runClient(['token', 'list'], own())).out.match(/client on /g)).toHaveLength(1);
+    const changed = await runClient(['person', 'password'], own(), 'a long enough password\na password from now on\n');
+    expect([changed.code, changed.out]).toEqual([0, 'Your password is changed.\n']);
+    const stale = await runClient(['person', 'password'], own(), 'a long enough password\nand yet another one\n');
+    expect([stale.code, stale.out]).toEqual([4, '']);
+    expect((await runClient(login, own(), 'a long enough password\n')).code).toBe(3);
+    const back = await runClient(['person', 'password'], own(), 'a password from now on\na long enough password\n');
+    expect(back.code).toBe(0);
     const unwritable = { ...own(), XDG_CONFIG_HOME: '/dev/null' };
     expect((await runClient(login, unwritable, 'a long enough password\n')).code).toBe(1);
     expect((await runClient(['token', 'list'], own())).out.match(/client on /g)).toHaveLength(1);

@@ -15,3 +15,14 @@ export async function askPassword(what = 'password'): Promise<string> {
   if (!process.stdin.isTTY || first === (await askSecret('Once more:'))) return first;
   throw failure(EXIT.usage, 'passwords-differ');
 }
+
+/** One's password until now, if there is one, and the one from now on; standard input has them on a line each. */
+export async function askPasswordChange(): Promise<{ readonly old?: string; readonly password: string }> {
+  if (!process.stdin.isTTY) {
+    const [first = '', second] = (await text(process.stdin)).replace(/\r?\n$/, '').split(/\r?\n/);
+    return second === undefined ? { password: first } : { old: first, password: second };
+  }
+  const old = await askSecret('Current password, empty if there is none:');
+  const next = await askPassword();
+  return old === '' ? { password: next } : { old, password: next };
+}

@@ -1,4 +1,4 @@
-import type { LastChange, VersionBody } from '@jade-fence/contract';
+import type { LastChange, UsersBody, VersionBody } from '@jade-fence/contract';
 import type { DocumentKind } from '@jade-fence/core/text';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { noun } from '../nouns.js';
@@ -31,6 +31,20 @@ export const registerObject: Register = (program, act) => {
         show({ objects: chosen }, () =>
           chosen.length === 0 ? `The draft has no ${kind ?? 'object'}.` : formatChosen(chosen, terminal.paint),
         );
+        return undefined;
+      }),
+    );
+
+  object
+    .command('users')
+    .summary('which rules, policies and objects name an object')
+    .argument(...KIND)
+    .argument(...NAME)
+    .addHelpText('after', examples('jade-fence object users category wagering'))
+    .action(
+      act(async ({ client, show }, kind: string, name: string) => {
+        const found = await client.call('GET /objects/:kind/:name/users', { params: { kind, name } });
+        show(found, ({ users }) => users.map(userLine).join('\n') || 'Nothing names it.');
         return undefined;
       }),
     );
@@ -135,3 +149,7 @@ function spans(numbers: readonly number[]): string {
   }
   return runs.map(([first, last]) => (first === last ? String(first) : `${first}–${last}`)).join(', ');
 }
+
+/** A rule as `policy / rule`, anything else as its kind and name. */
+const userLine = ({ kind, name, rule }: UsersBody['users'][number]): string =>
+  safe(rule === null ? `${kind} ${name}` : `${name} / ${rule}`);

@@ -1,6 +1,6 @@
 import { type PersonBody, ROLES, type Role } from '@jade-fence/contract';
 import { Option } from 'commander';
-import { askPassword } from '../actions/ask-password.js';
+import { askPassword, askPasswordChange } from '../actions/ask-password.js';
 import { requireConfirmed, withYes, type YesGiven } from '../actions/confirm.js';
 import { noun } from '../nouns.js';
 import { clock } from '../output/change.js';
@@ -37,6 +37,18 @@ export const registerPerson: Register = (program, act) => {
         const secret = password ? await askPassword() : undefined;
         const added = await client.call('POST /people', { body: { name, role, password: secret } });
         show(added, () => `Added ${name} as ${added.role}.`);
+        return undefined;
+      }),
+    );
+
+  person
+    .command('password')
+    .summary('change your own password; standard input has the current one and the new one, a line each')
+    .addHelpText('after', examples('jade-fence person password'))
+    .action(
+      act(async ({ client, show }) => {
+        await client.call('PUT /me/password', { body: await askPasswordChange() });
+        show({ changed: true }, () => 'Your password is changed.');
         return undefined;
       }),
     );

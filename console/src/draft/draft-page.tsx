@@ -13,6 +13,7 @@ import { History } from '../history/history.js';
 import { CodeText } from '../marks/code-text.js';
 import { Findings } from '../marks/findings.js';
 import { PlaceOfFinding } from '../review/place.js';
+import { BringFiles } from './bring-files.js';
 import { Differences } from './differences.js';
 import { editsIn } from './edits.js';
 import { PublishForm } from './publish-form.js';
@@ -80,6 +81,7 @@ export default function DraftPage() {
             <Readiness draft={draft.data} />
           </Part>
           <PublishForm draft={draft.data} />
+          {mayEdit && <BringFiles />}
           <History
             draft={draft.data.draft}
             lost={lost}

@@ -10,6 +10,7 @@ import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Tick } from '../frame/tick.js';
 import { clock } from '../marks/clock.js';
+import { Differences } from './differences.js';
 
 /** Publishing, or asking another to. */
 export function PublishForm({ draft }: { readonly draft: DraftBody }) {
@@ -111,6 +112,8 @@ interface ProposalProps {
 function Proposal({ proposal: given, accept, mayApprove }: ProposalProps) {
   const { proposal, message, author, objects, state, proposedAt } = given;
   const me = useMe().data?.name;
+  const [isOpen, setOpen] = useState(false);
+  const difference = useFetched('GET /proposals/:id/differences', isOpen && { params: { id: proposal } });
   const approve = useDeed(() =>
     call('POST /proposals/:id/approve', { params: { id: proposal }, body: { acceptWarnings: accept } }),
   );
@@ -130,6 +133,11 @@ function Proposal({ proposal: given, accept, mayApprove }: ProposalProps) {
           <code className="font-mono">{objects.map(({ kind, name }) => `${kind} ${name}`).join(', ')}</code>
         </p>
       )}
+      <details onToggle={(event) => setOpen(event.currentTarget.open)}>
+        <summary className="cursor-pointer text-iris hover:underline">What it changes</summary>
+        {difference.error && <ErrorMessage error={difference.error} />}
+        {difference.data && <Differences difference={difference.data} onDiscard={undefined} />}
+      </details>
       {(approve.error ?? withdraw.error) && <ErrorMessage error={(approve.error ?? withdraw.error) as Error} />}
       <span className="flex gap-2">
         {mayApprove && author !== me && state === 'open' && (

@@ -24,7 +24,7 @@ interface Unsaved {
 }
 
 /** All that a policy says beside its rules, as a form and as the text of the whole policy. */
-export function HeadEditor({ policy, workspace, edit, onClose }: HeadEditorProps) {
+export default function HeadEditor({ policy, workspace, edit, onClose }: HeadEditorProps) {
   const [unsaved, setUnsaved] = useUnsaved<Unsaved>(`${policy.policy}/@`);
   const text = unsaved?.text ?? policy.text;
   const moved = unsaved !== undefined && unsaved.base !== policy.text;

@@ -1,4 +1,3 @@
-import { withKey } from '@jade-fence/core/edit';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useWorkspace } from '../api/queries.js';
@@ -6,6 +5,7 @@ import { useMay } from '../api/session.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
+import { editsOfText } from './edits-of-text.js';
 import { beginUnsaved, useUnsavedOf } from './unsaved.js';
 
 interface MakeRuleProps {
@@ -28,7 +28,8 @@ export function MakeRule({ name, when, policy, says = 'Make a rule of this' }: M
   const into = policy ?? chosen ?? policies[0]?.policy;
   const isBegun = useUnsavedOf(`${into}/`).has('');
   if (!mayEdit || into === undefined) return null;
-  const make = () => {
+  const make = async () => {
+    const { withKey } = await editsOfText();
     // It only observes, so that nothing is stopped by what is not finished.
     const text = withKey(`rule: ${ruleName(name)}\nthen: block\nstance: observe\n`, 'when', when);
     beginUnsaved(`${into}/`, { base: null, text });

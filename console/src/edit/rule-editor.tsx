@@ -29,7 +29,7 @@ interface RuleEditorProps {
 const NEW = 'rule: new-rule\nthen: block\nstance: observe\n';
 
 /** One rule as a form and as text, side by side; an edit of one appears in the other. */
-export function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
+export default function RuleEditor({ policy, workspace, rule, edit, onClose }: RuleEditorProps) {
   const [unsaved, setUnsaved] = useUnsaved<Unsaved>(`${policy.policy}/${rule ?? ''}`);
   const isBegun = useRef(false);
   useEffect(() => {

@@ -14,7 +14,8 @@ const MOST_KEPT = 50;
 
 /** What a policy is to say. */
 interface PolicyText {
-  readonly text: string;
+  /** The text; or what finds it, undefined where nothing is to be changed. */
+  readonly text: string | (() => Promise<string | undefined>);
   /** Called as soon as the draft has it, whatever is done next. */
   readonly onKept?: () => void;
   /** Whether it takes the last edit back. Default false. */
@@ -25,9 +26,11 @@ interface PolicyText {
 export function usePolicyEdit(policy: PolicyBody) {
   const name = policy.policy;
   const put = useDeed(async ({ text, onKept, isUndo = false }: PolicyText) => {
+    const next = typeof text === 'string' ? text : await text();
+    if (next === undefined) return undefined;
     const stored = await call('PUT /objects/:kind/:name', {
       params: { kind: 'policy', name },
-      body: { text },
+      body: { text: next },
       version: policy.version,
     });
     const kept = made.get(name) ?? [];

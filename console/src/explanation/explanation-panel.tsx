@@ -14,7 +14,7 @@ interface ExplanationPanelProps {
 }
 
 /** The story of one request: the answer first, then who the client is, then the way through the rules. */
-export function ExplanationPanel({ replay, number, onClose }: ExplanationPanelProps) {
+export default function ExplanationPanel({ replay, number, onClose }: ExplanationPanelProps) {
   const explained = useExplained(replay, number);
   return (
     <section

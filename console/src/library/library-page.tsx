@@ -9,6 +9,7 @@ import { TextField } from '../frame/field.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { useTitle } from '../frame/title.js';
 import { count } from '../marks/count.js';
+import { CataloguePart, isCatalogued } from './catalogue-part.js';
 import { CountryDataView } from './country-data-view.js';
 import { entriesText } from './entries-text.js';
 import { itemsOf, LibraryTable } from './library-table.js';
@@ -103,6 +104,7 @@ export default function LibraryPage() {
         {kind === 'resolutions' && <ResolutionsView />}
         {kind === 'passcodes' && <PasscodesView />}
         {!isData && name === undefined && <LibraryTable {...{ kind, label }} items={shown} />}
+        {isCatalogued(kind) && name === undefined && <CataloguePart {...{ kind, mayEdit }} />}
         {name === '+' && <NewObject key={kind} kind={kind} />}
         {kind === 'list' && name !== undefined && name !== '+' && <ListView key={name} name={name} />}
         {kind !== 'list' && !isData && name !== undefined && name !== '+' && (

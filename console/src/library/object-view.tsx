@@ -9,6 +9,7 @@ import { Part } from '../frame/page.js';
 import { HistoryLink } from '../history/history-link.js';
 import { clock } from '../marks/clock.js';
 import { CodeText } from '../marks/code-text.js';
+import { AllowApplication } from './allow-application.js';
 import { CorrectionsMap } from './corrections-map.js';
 import { EditedObject } from './edited-object.js';
 import { NoticePreview } from './notice-view.js';
@@ -43,6 +44,7 @@ export function ObjectView({ kind, name }: { readonly kind: string; readonly nam
       {kind === 'corrections' && <CorrectionsMap text={stored.data.text} />}
       {kind === 'schedule' && !mayEdit && <WeekView text={stored.data.text} />}
       {kind === 'notice' && !mayEdit && <NoticePreview notice={name} />}
+      {kind === 'application' && mayEdit && <AllowApplication application={name} />}
       {USED.includes(kind) && <Users {...{ kind, name }} />}
       <EditedObject kind={kind} name={name} stored={stored.data} mayEdit={mayEdit} />
     </>

@@ -13,6 +13,7 @@ import { clock } from '../marks/clock.js';
 import { count } from '../marks/count.js';
 import { Imports } from './imports.js';
 import { LogView } from './log-view.js';
+import { extentOfAll, Strip } from './strip.js';
 import { Upload } from './upload.js';
 
 /** The logs that are stored, ways to bring others, and the replays of them. */
@@ -22,6 +23,7 @@ export default function LogsPage() {
   const mayEdit = useMay('editor');
   if (logs.error && !logs.data) return <ErrorMessage error={logs.error} />;
   if (!logs.data) return <Waiting what="the logs" />;
+  const extent = extentOfAll(logs.data.logs);
   return (
     <Page title="Logs" about="Requests that were, to be run against rules">
       {mayEdit && <Upload known={logs.data.logs.map(({ name }) => name)} />}
@@ -38,6 +40,7 @@ export default function LogsPage() {
             { title: 'unread lines', right: true },
             'from',
             'to',
+            'when',
             'brought',
           ]}
           rows={logs.data.logs.map((each) => ({
@@ -52,6 +55,9 @@ export default function LogsPage() {
               each.rejected === 0 ? '·' : count(each.rejected),
               each.firstTime === null ? '–' : clock(each.firstTime).slice(0, 16),
               each.lastTime === null ? '–' : clock(each.lastTime).slice(0, 16),
+              each.firstTime !== null && each.lastTime !== null && extent && (
+                <Strip key="w" first={each.firstTime} last={each.lastTime} extent={extent} />
+              ),
               clock(each.importedAt).slice(0, 16),
             ],
           }))}

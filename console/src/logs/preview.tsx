@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed, useWhole } from '../api/fetching.js';
+import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { TextField } from '../frame/field.js';
@@ -75,6 +76,7 @@ export function Preview({ file, how, onHow }: PreviewProps) {
           }}
         />
       )}
+      {how.mapping !== '' && <ForgetMapping name={how.mapping} onForgotten={() => onHow({ ...how, mapping: '' })} />}
       {shape && <Fields shape={shape} how={how} onHow={onHow} isRead={found.data?.lines[0]?.request !== null} />}
       {isSaid(how) && <KeepMapping how={how} />}
       {found.error && <ErrorMessage error={found.error} />}
@@ -167,3 +169,25 @@ const placesText = ({ columns }: Pick<How, 'columns'>): string =>
   Object.entries(columns)
     .map(([field, place]) => `${field} from ${place}`)
     .join(', ');
+
+interface ForgetMappingProps {
+  readonly name: string;
+  readonly onForgotten: () => void;
+}
+
+/** Lets go of a mapping that is kept by name; logs that were read by it stay as they are. */
+function ForgetMapping({ name, onForgotten }: ForgetMappingProps) {
+  const forget = useDeed(() => call('DELETE /mappings/:name', { params: { name } }));
+  return (
+    <>
+      <AskButton
+        consequence={`The mapping ${name} is kept no more. Logs that were read by it stay as they are.`}
+        does={`Forget ${name}`}
+        onConfirm={() => forget.mutate(undefined, { onSuccess: onForgotten })}
+      >
+        Forget this mapping
+      </AskButton>
+      {forget.error && <ErrorMessage error={forget.error} />}
+    </>
+  );
+}

@@ -10,6 +10,7 @@ import { ErrorMessage } from '../frame/message.js';
 import { Page } from '../frame/page.js';
 import { Table } from '../frame/table.js';
 import { clock } from '../marks/clock.js';
+import { VerifyAudit } from './verify-audit.js';
 
 /** Kinds that have a page. */
 const SHOWN = ['policy', 'list', 'category', 'application', 'schedule', 'notice', 'corrections', 'probe', 'check'];
@@ -43,6 +44,7 @@ export default function AuditPage() {
         </>
       }
     >
+      <VerifyAudit />
       <div className="mb-2 flex flex-wrap gap-3">
         <TextField label="Only by" value={actor} onChange={setActor} placeholder="administrator" />
         <TextField label="Only of" value={name} onChange={setName} placeholder="visitor-web" />

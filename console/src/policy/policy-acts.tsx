@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
-import { duplicateOf, newPolicy } from '../edit/policy-head.js';
+import { editsOfText, type TextEdits } from '../edit/edits-of-text.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
@@ -13,17 +13,20 @@ import { Panel } from '../frame/panel.js';
 import { wordsIn } from '../frame/words.js';
 import { HistoryLink } from '../history/history-link.js';
 
+type TextBy = (edits: TextEdits) => string;
+
 /** Stores a policy under a name that none has, and opens it. */
 function useNewPolicy() {
   const navigate = useNavigate();
-  const make = useDeed(({ name, text }: { readonly name: string; readonly text: string }) =>
-    call('PUT /objects/:kind/:name', { params: { kind: 'policy', name }, body: { text }, version: 'absent' }),
-  );
+  const make = useDeed(async ({ name, textBy }: { readonly name: string; readonly textBy: TextBy }) => {
+    const body = { text: textBy(await editsOfText()) };
+    return call('PUT /objects/:kind/:name', { params: { kind: 'policy', name }, body, version: 'absent' });
+  });
   return {
     error: make.error,
     isPending: make.isPending,
-    make: (name: string, text: string) =>
-      make.mutate({ name, text }, { onSuccess: () => navigate(`/policies/${name}?edit=${HEAD}`) }),
+    make: (name: string, textBy: TextBy) =>
+      make.mutate({ name, textBy }, { onSuccess: () => navigate(`/policies/${name}?edit=${HEAD}`) }),
   };
 }
 
@@ -49,7 +52,8 @@ function NewPolicyDialog({ onClose }: { readonly onClose: () => void }) {
   const policy = useNewPolicy();
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    policy.make(name.trim(), newPolicy(name.trim(), { hosts: wordsIn(hosts), clients: wordsIn(clients) }, then));
+    const covers = { hosts: wordsIn(hosts), clients: wordsIn(clients) };
+    policy.make(name.trim(), (edits) => edits.newPolicy(name.trim(), covers, then));
   };
   return (
     <Panel open title="A new policy" onClose={onClose}>
@@ -125,7 +129,7 @@ function DuplicateDialog({ policy, onClose }: { readonly policy: PolicyBody; rea
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
-          made.make(name.trim(), duplicateOf(policy.text, name.trim()));
+          made.make(name.trim(), (edits) => edits.duplicateOf(policy.text, name.trim()));
         }}
       >
         <p className="text-soft">It has the same rules, and covers nothing until you say what.</p>

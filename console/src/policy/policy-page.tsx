@@ -6,23 +6,25 @@ import { usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.j
 import { useMay, useMe } from '../api/session.js';
 import { EffectBar } from '../compare/effect-bar.js';
 import { useEffectOfDraft } from '../compare/use-effect-of-draft.js';
-import { HeadEditor } from '../edit/head-editor.js';
 import { ShownReport } from '../edit/occurring.js';
-import { RuleEditor } from '../edit/rule-editor.js';
 import { usePolicyEdit } from '../edit/use-policy-edit.js';
-import { ExplanationPanel } from '../explanation/explanation-panel.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Message, Waiting } from '../frame/message.js';
+import { Panes } from '../frame/panes.js';
 import { useTitle } from '../frame/title.js';
 import { Overview } from '../overview/overview.js';
 import { extentOf } from '../replay/extent.js';
 import { ReplayBar } from '../replay/replay-bar.js';
-import { RequestsPanel } from '../requests/requests-panel.js';
 import { type Go, isAsking, type Place, usePlace } from './place.js';
 import { HEAD, NewPolicy } from './policy-acts.js';
 import { NEW, RuleRun } from './rule-run.js';
 import { useFall } from './use-fall.js';
 
+/** What one opens is fetched when it is. */
+const HeadEditor = lazy(() => import('../edit/head-editor.js'));
+const RuleEditor = lazy(() => import('../edit/rule-editor.js'));
+const RequestsPanel = lazy(() => import('../requests/requests-panel.js'));
+const ExplanationPanel = lazy(() => import('../explanation/explanation-panel.js'));
 /** Where nothing was replayed yet. */
 const FirstSteps = lazy(() => import('../start/first-steps.js'));
 const Begin = ({ policy }: { readonly policy: string }) => (
@@ -145,31 +147,43 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
   const figures = report.data?.policies.find((each) => each.policy === policy.policy);
   const fall = useFall(shown, figures, place);
   return (
-    <main className="grid grid-cols-1 min-h-0 flex-1 max-lg:grid-rows-[70vh_minmax(70vh,auto)] max-lg:overflow-y-auto lg:grid-cols-[minmax(22rem,5fr)_minmax(24rem,6fr)]">
-      <div ref={setScroller} className="min-h-0 overflow-auto border-r border-line bg-sheet">
-        <RuleRun {...{ policy, findings, place, go, edit, mayEdit, scroller }} report={fall.report} of={fall.of} />
-      </div>
-      <div className="flex min-h-0 flex-col">
-        {place.edit === HEAD && mayEdit ? (
-          <HeadEditor policy={policy} workspace={workspace} edit={edit} onClose={() => go({ edit: undefined })} />
-        ) : place.edit !== undefined && mayEdit ? (
-          <ShownReport.Provider value={report.data}>
-            <RuleEditor
-              key={place.edit}
-              policy={policy}
-              workspace={workspace}
-              rule={place.edit === NEW ? undefined : place.edit}
-              edit={edit}
-              onClose={() => go({ edit: undefined })}
-            />
-          </ShownReport.Provider>
-        ) : (
-          <Evidence {...{ policy, shown, replay, place, go }} />
-        )}
-        {shown !== undefined && place.request !== undefined && (
-          <ExplanationPanel replay={shown} number={place.request} onClose={() => go({ request: undefined })} />
-        )}
-      </div>
+    <main className="flex min-h-0 flex-1 flex-col">
+      <Panes
+        id="rules"
+        label="Widths of the rules and of what they hold"
+        left={
+          <div ref={setScroller} className="min-h-0 flex-1 overflow-auto bg-sheet">
+            <RuleRun {...{ policy, findings, place, go, edit, mayEdit, scroller }} report={fall.report} of={fall.of} />
+          </div>
+        }
+        right={
+          <div className="flex min-h-0 flex-1 flex-col">
+            <Suspense fallback={<Waiting what="what you opened" />}>
+              {place.edit === HEAD && mayEdit ? (
+                <HeadEditor policy={policy} workspace={workspace} edit={edit} onClose={() => go({ edit: undefined })} />
+              ) : place.edit !== undefined && mayEdit ? (
+                <ShownReport.Provider value={report.data}>
+                  <RuleEditor
+                    key={place.edit}
+                    policy={policy}
+                    workspace={workspace}
+                    rule={place.edit === NEW ? undefined : place.edit}
+                    edit={edit}
+                    onClose={() => go({ edit: undefined })}
+                  />
+                </ShownReport.Provider>
+              ) : (
+                <Evidence {...{ policy, shown, replay, place, go }} />
+              )}
+            </Suspense>
+            <Suspense fallback={null}>
+              {shown !== undefined && place.request !== undefined && (
+                <ExplanationPanel replay={shown} number={place.request} onClose={() => go({ request: undefined })} />
+              )}
+            </Suspense>
+          </div>
+        }
+      />
     </main>
   );
 }

@@ -2,6 +2,7 @@ import type { PolicyBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
+import { editsOfText, type TextEdits } from '../edit/edits-of-text.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
@@ -9,7 +10,6 @@ import { Choice } from '../frame/choice.js';
 import { ErrorMessage } from '../frame/message.js';
 import { count } from '../marks/count.js';
 import { STANCE_WORDS } from './rule-acts.js';
-import { withCopies, withoutRules, withStance } from './several.js';
 
 interface SeveralBarProps {
   readonly policy: PolicyBody;
@@ -26,6 +26,7 @@ interface SeveralBarProps {
 export function SeveralBar({ policy, chosen, shown, edit, onChoose, onClose }: SeveralBarProps) {
   const others = (useWorkspace().data?.policies ?? []).map((each) => each.policy);
   const copy = useDeed(async (to: string) => {
+    const { withCopies } = await editsOfText();
     const { text, version } = await call('GET /policies/:name', { params: { name: to } });
     const place = to === policy.policy ? lastOf(policy, chosen) + 1 : 0;
     return call('PUT /objects/:kind/:name', {
@@ -34,7 +35,7 @@ export function SeveralBar({ policy, chosen, shown, edit, onChoose, onClose }: S
       version,
     });
   });
-  const put = (text: string) => edit.put.mutate({ text });
+  const put = (next: (edits: TextEdits) => string) => edit.put.mutate({ text: async () => next(await editsOfText()) });
   const none = chosen.length === 0;
   return (
     <section
@@ -46,7 +47,11 @@ export function SeveralBar({ policy, chosen, shown, edit, onChoose, onClose }: S
       </span>
       <Button onClick={() => onChoose([...new Set([...chosen, ...shown])])}>Choose all that are shown</Button>
       {Object.entries(STANCE_WORDS).map(([stance, words]) => (
-        <Button key={stance} disabled={none} onClick={() => put(withStance(policy.text, chosen, stance))}>
+        <Button
+          key={stance}
+          disabled={none}
+          onClick={() => put((edits) => edits.withStance(policy.text, chosen, stance))}
+        >
           {words}
         </Button>
       ))}
@@ -68,7 +73,7 @@ export function SeveralBar({ policy, chosen, shown, edit, onChoose, onClose }: S
         consequence={`${chosen.length === 1 ? 'One rule is' : `${count(chosen.length)} rules are`} deleted from the draft of ${policy.policy}. Undo brings them back.`}
         does="Delete them"
         onConfirm={() => {
-          put(withoutRules(policy.text, chosen));
+          put((edits) => edits.withoutRules(policy.text, chosen));
           onChoose([]);
         }}
       >

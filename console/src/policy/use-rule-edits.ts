@@ -1,10 +1,9 @@
 import type { PolicyBody } from '@jade-fence/contract';
-import { placeOf, withMoved, withoutRule } from '@jade-fence/core/edit';
-import { type Mend, mended } from '../edit/mend.js';
+import { editsOfText, type TextEdits } from '../edit/edits-of-text.js';
+import type { Mend } from '../edit/mend.js';
 import type { PolicyEdit } from '../edit/use-policy-edit.js';
 import type { Go } from './place.js';
 import type { RuleActions } from './rule-acts.js';
-import { withCopies, withStance } from './several.js';
 
 /** The edits of the rules of a policy that their table offers. */
 export interface RuleEdits {
@@ -14,27 +13,25 @@ export interface RuleEdits {
 }
 
 export function useRuleEdits(policy: PolicyBody, edit: PolicyEdit, go: Go): RuleEdits {
-  const { text } = policy;
-  const put = (next: string) => edit.put.mutate({ text: next });
-  const at = (rule: string) => placeOf(text, rule);
+  const { text, rules } = policy;
+  const put = (next: (edits: TextEdits) => string | undefined) =>
+    edit.put.mutate({ text: async () => next(await editsOfText()) });
+  const at = (rule: string) => rules.findIndex((each) => each.rule === rule);
   const move = (from: number, to: number) => {
-    if (from >= 0 && to >= 0 && to < policy.rules.length && from !== to) put(withMoved(text, from, to));
+    if (from >= 0 && to >= 0 && to < rules.length && from !== to) put((edits) => edits.withMoved(text, from, to));
   };
   return {
     move,
     actsOf: (rule) => ({
       edit: () => go({ edit: rule }),
-      copy: () => put(withCopies(text, text, [rule], at(rule) + 1)),
+      copy: () => put((edits) => edits.withCopies(text, text, [rule], at(rule) + 1)),
       move: (to) => {
-        const ends = { top: 0, end: policy.rules.length - 1 };
+        const ends = { top: 0, end: rules.length - 1 };
         move(at(rule), typeof to === 'number' ? at(rule) + to : ends[to]);
       },
-      setStance: (stance) => put(withStance(text, [rule], stance)),
-      remove: () => put(withoutRule(text, at(rule))),
+      setStance: (stance) => put((edits) => edits.withStance(text, [rule], stance)),
+      remove: () => put((edits) => edits.withoutRule(text, edits.placeOf(text, rule))),
     }),
-    mend: (mend) => {
-      const next = mended(text, mend);
-      if (next !== undefined) put(next);
-    },
+    mend: (mend) => put((edits) => edits.mended(text, mend)),
   };
 }

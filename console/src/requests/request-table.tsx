@@ -105,8 +105,8 @@ function Target({ request }: Pick<JudgedBody, 'request'>) {
   return (
     <span className="flex min-w-0 gap-1.5">
       {method && <span className="flex-none">{method}</span>}
-      <Shortened text={`${host}${port === undefined ? '' : `:${port}`}`} className="max-w-[60%] flex-none text-soft" />
-      <Shortened text={`${path}${query === undefined ? '' : `?${query}`}`} className="flex-1" />
+      <Shortened text={`${host}${port === undefined ? '' : `:${port}`}`} className="text-soft" />
+      <Shortened text={`${path}${query === undefined ? '' : `?${query}`}`} className="" />
     </span>
   );
 }

@@ -49,7 +49,7 @@ function Only({ what, onClear }: { readonly what: string; readonly onClear: () =
 }
 
 /** The requests of the chosen rule, or of the chosen country or verdict. */
-export function RequestsPanel({ replay, extent, report, policy, place, go }: RequestsPanelProps) {
+export default function RequestsPanel({ replay, extent, report, policy, place, go }: RequestsPanelProps) {
   const { rule, role, verdict, country, to, host, hour, only, own, request } = place;
   const evidence = place.evidence && rule !== undefined && rule !== 'default';
   const requests = useRequests(replay, {

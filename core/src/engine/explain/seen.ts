@@ -52,11 +52,11 @@ export function seenBy(test: Test, judged: Judged): Seen | undefined {
     case 'url':
       return seenUrl(judged);
     case 'category':
-      return memberships(test, judged, [...judged.prepared.categories.keys()], 'no category');
+      return memberships(test, judged, [...judged.prepared.categories.keys()], 'uncategorised');
     case 'application':
-      return memberships(test, judged, [...judged.prepared.workspace.applications.keys()], 'no application');
+      return memberships(test, judged, [...judged.prepared.workspace.applications.keys()], 'unidentified');
     case 'tag':
-      return ofTexts([...judged.tags], 'no tag');
+      return ofTexts([...judged.tags], 'none');
     case 'user':
     case 'group': {
       const names = namesOf(test.field, request);

@@ -27,7 +27,8 @@ function becausePhrase(test: Test, judged: Judged, seen: Seen): string {
   if (hit) return `${seen.text} ${hit}`;
   const refused = matching(left);
   if (refused) return `${seen.text} ${refused}, which the rule excludes`;
-  return left.length > 0 ? `${seen.text} is none of the exceptions` : `${seen.text} is none of the listed values`;
+  const value = seen.texts.length === 0 ? `is ${seen.text}, which` : seen.text;
+  return left.length > 0 ? `${value} is none of the exceptions` : `${value} is none of the listed values`;
 }
 
 /** How the one term matches what was seen, or undefined where it does not. */

@@ -1,0 +1,160 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { axe, type OpenConsole, openConsole, printWhenFailed } from '../setup/console.js';
+
+/** What the client could and the console could not: rules edited together, files, catalogues, proposals, the audit's chain. */
+let opened: OpenConsole;
+let service: OpenConsole['service'];
+let page: OpenConsole['page'];
+printWhenFailed(() => page);
+
+beforeAll(async () => {
+  opened = await openConsole();
+  ({ service, page } = opened);
+});
+afterAll(() => opened?.close());
+
+const textOf = async (kind: string, name: string): Promise<string> =>
+  (await service.call('GET', `/api/v1/objects/${kind}/${name}`)).body.text;
+const rulesOf = async (policy: string): Promise<string[]> =>
+  [...(await textOf('policy', policy)).matchAll(/- rule: (\S+)/g)].map(([, name]) => name as string);
+const fileOf = (name: string, text: string): string => {
+  const path = join(service.folder, name);
+  writeFileSync(path, text);
+  return path;
+};
+
+describe('several rules', () => {
+  const bar = () => page.getByRole('region', { name: 'Several rules' });
+
+  it('are given a stance at once, and get their old ones back by one press', async () => {
+    await page.goto(`${service.url}/policies/visitor-web`);
+    const before = await textOf('policy', 'visitor-web');
+    await page.getByRole('button', { name: 'Several …' }).click();
+    await page.getByRole('checkbox', { name: 'Choose no-wagering' }).click();
+    await page.getByRole('checkbox', { name: 'Choose no-uploads' }).click();
+    await bar().getByText('2 of 6 chosen').waitFor();
+    expect(await axe(page)).toEqual([]);
+    await bar().getByRole('button', { name: 'Turn off' }).click();
+    await expect.poll(async () => (await textOf('policy', 'visitor-web')).match(/stance: off/g)?.length).toBe(2);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(() => textOf('policy', 'visitor-web')).toBe(before);
+  });
+
+  it('are copied to another policy, at its top and in their order', async () => {
+    const before = await rulesOf('ticket-site');
+    await bar().getByLabel('Copy to').click();
+    await page.getByRole('option', { name: /^ticket-site/ }).click();
+    await bar().getByText('Copied to ticket-site.').waitFor();
+    expect(await rulesOf('ticket-site')).toEqual(['no-uploads', 'no-wagering', ...before]);
+    await service.client('object', 'remove', 'policy', 'ticket-site', '--yes');
+    await service.client(
+      'workspace',
+      'apply',
+      new URL('../../demo/workspace/ticket-site.yaml', import.meta.url).pathname,
+      '--overwrite',
+    );
+  });
+
+  it('are deleted where one means it, and come back', async () => {
+    const before = await rulesOf('visitor-web');
+    await bar().getByRole('button', { name: 'Delete …' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Delete them' }).click();
+    await expect
+      .poll(() => rulesOf('visitor-web'))
+      .toEqual(before.filter((rule) => !/no-(?:wagering|uploads)/.test(rule)));
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(() => rulesOf('visitor-web')).toEqual(before);
+    await bar().getByRole('button', { name: 'Done' }).click();
+  });
+});
+
+describe('files', () => {
+  it('show what they would change, and are taken into the draft where one means it', async () => {
+    await page.goto(`${service.url}/draft`);
+    const added = fileOf('guides.yaml', 'list: guides\nof: users\nentries: [ines, rui]\n');
+    const same = fileOf('hours.yaml', await textOf('schedule', 'opening-hours'));
+    await page.getByLabel('Files', { exact: true }).setInputFiles([added, same]);
+    const found = page.getByRole('list', { name: 'What the files would change' });
+    await found.getByText('guides').waitFor();
+    expect(await found.getByRole('listitem').count()).toBe(1);
+    expect((await service.call('GET', '/api/v1/objects/list/guides')).status).toBe(404);
+    await page.getByRole('button', { name: 'Take them into the draft …' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Take them into the draft' }).click();
+    await page.getByText('The draft has what the files say.').waitFor();
+    expect((await service.call('GET', '/api/v1/objects/list/guides')).status).toBe(200);
+  });
+
+  it('with faults change nothing, and say where', async () => {
+    await page.goto(`${service.url}/draft`);
+    await page.getByLabel('Files', { exact: true }).setInputFiles(fileOf('bad.yaml', 'list: more\nof: planets\n'));
+    await page.getByRole('alert').filter({ hasText: 'planets' }).first().waitFor();
+    expect((await service.call('GET', '/api/v1/objects/list/more')).status).toBe(404);
+  });
+});
+
+describe('the catalogue', () => {
+  it('is brought as a table, with what it would change first', async () => {
+    await page.goto(`${service.url}/library/category`);
+    expect(await page.getByRole('link', { name: 'All as CSV' }).getAttribute('href')).toBe(
+      '/api/v1/catalogue/category.csv',
+    );
+    const { body: csv } = await service.call('GET', '/api/v1/catalogue/category.csv');
+    const [head] = String(csv).split('\n');
+    expect(head).toBe('category,entry,note');
+    await page
+      .getByLabel(/^Bring CSV files/)
+      .setInputFiles(fileOf('gardens.csv', `${head}\ngardens,.fernmoor.example,\n`));
+    await page.getByText(/1 object would change: gardens/).waitFor();
+    expect((await service.call('GET', '/api/v1/objects/category/gardens')).status).toBe(404);
+    await page.getByRole('button', { name: 'Take them into the draft' }).click();
+    await page.getByText(/1 object changed: gardens/).waitFor();
+    expect(await textOf('category', 'gardens')).toContain('.fernmoor.example');
+    expect(await axe(page)).toEqual([]);
+  });
+
+  it('has applications that are allowed with what they need', async () => {
+    await page.goto(`${service.url}/library/application/web`);
+    await page.getByLabel('In', { exact: true }).click();
+    await page.getByRole('option', { name: /^visitor-web/ }).click();
+    await page.getByLabel('Above').click();
+    await page.getByRole('option', { name: /^web-for-all/ }).click();
+    await page.getByRole('button', { name: 'Allow it, and what it needs' }).click();
+    await page.getByText('of visitor-web allows it, and name-look-up, which it needs.').waitFor();
+    const rules = await rulesOf('visitor-web');
+    expect(rules[rules.indexOf('web-for-all') - 1]).toMatch(/web/);
+  });
+});
+
+describe('two pairs of eyes', () => {
+  it('see what a proposal changes', async () => {
+    await service.call('PATCH', '/api/v1/settings', { fourEyes: true });
+    const body = { name: 'ines', role: 'publisher', password: 'a fern in every gorge' };
+    expect((await service.call('POST', '/api/v1/people', body)).status).toBe(201);
+    await service.call('DELETE', '/api/v1/objects/check/what-visitors-reach', undefined, { 'if-match': '"1"' });
+    await service.client('entry', 'add', 'home-workers', '203.0.113.90');
+    const proposed = await service.client('proposal', 'add', '-m', 'Tomas works at home');
+    expect([proposed.code, proposed.err]).toEqual([0, '']);
+    await page.goto(`${service.url}/draft`);
+    await page.getByText('What it changes').click();
+    await page.getByText('203.0.113.90').first().waitFor();
+    await service.call('PATCH', '/api/v1/settings', { fourEyes: false });
+  });
+});
+
+describe('the audit', () => {
+  it('is verified, and a head that was kept elsewhere is found in it', async () => {
+    await page.goto(`${service.url}/audit`);
+    await page.getByRole('button', { name: 'Verify the chain' }).click();
+    const status = page.getByRole('status').filter({ hasText: 'Keep this elsewhere' });
+    await status.getByText(/All \d+ entries follow from those before them/).waitFor();
+    const head = (await status.locator('code').textContent()) ?? '';
+    await page.getByLabel(/^A head that was kept/).fill(head);
+    await page.getByRole('button', { name: 'Verify the chain' }).click();
+    await status.getByText(/All \d+ entries/).waitFor();
+    await page.getByLabel(/^A head that was kept/).fill('0'.repeat(64));
+    await page.getByRole('button', { name: 'Verify the chain' }).click();
+    await status.getByText('The head that was kept is not among them.').waitFor();
+  });
+});
