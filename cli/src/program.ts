@@ -30,6 +30,7 @@ import { registerReplayCompare } from './commands/replay-compare.js';
 import { registerRequestExplain } from './commands/request-explain.js';
 import { registerRequestExport } from './commands/request-export.js';
 import { registerRequestList } from './commands/request-list.js';
+import { registerRequestSum } from './commands/request-sum.js';
 import { registerResolution } from './commands/resolution.js';
 import { registerResolve } from './commands/resolve.js';
 import { registerRevision } from './commands/revision.js';
@@ -69,7 +70,14 @@ const COMMANDS: readonly Register[] = [
   ],
   ...[registerCatalogue, registerApplication, registerFeed, registerCountry, registerResolution, registerResolve],
   ...[registerPasscode, registerLog, registerImport, registerMapping, registerReplay, registerReplayCompare],
-  ...[registerRequestList, registerRequestExport, registerRequestExplain, registerLookUp, registerClient],
+  ...[
+    registerRequestList,
+    registerRequestSum,
+    registerRequestExport,
+    registerRequestExplain,
+    registerLookUp,
+    registerClient,
+  ],
   ...[registerFinding, registerCheck, registerDraft, registerRevision, registerRevisionCompare, registerProposal],
   ...[registerDecision, registerGrant, registerServiceRun, registerServiceShow, registerSetting, registerProfile],
   ...[registerPerson, registerToken, registerSession, registerAudit, registerDatabase, registerLogin],

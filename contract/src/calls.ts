@@ -61,6 +61,7 @@ import type {
   ReplaysQuery,
   RequestsPage,
   RequestsQuery,
+  SumBody,
 } from './replay.js';
 import type {
   ResolutionFileQuery,
@@ -220,6 +221,7 @@ export interface Calls {
   'GET /replays/:id/requests/:number': { query: RedactQuery; answer: ExplainedJudgedBody };
   'GET /replays/:id/export': { query: ExportQuery; download: true };
   'GET /replays/:id/fall': { query: FilterQuery; answer: FallBody };
+  'GET /replays/:id/sum': { query: FilterQuery; answer: SumBody };
   'GET /replays/:id/evidence': { query: EvidenceQuery; answer: EvidenceBody };
   'GET /replays/:id/comparison': { query: ComparisonQuery; answer: ComparisonBody };
   'GET /replays/:id/comparison/requests': { query: ChangesQuery; answer: ChangesPage };
@@ -353,6 +355,7 @@ export const MAY_CALL: Readonly<Record<CallName, Role | 'anyone'>> = {
   'GET /replays/:id/requests/:number': 'viewer',
   'GET /replays/:id/export': 'viewer',
   'GET /replays/:id/fall': 'viewer',
+  'GET /replays/:id/sum': 'viewer',
   'GET /replays/:id/evidence': 'viewer',
   'GET /replays/:id/comparison': 'viewer',
   'GET /replays/:id/comparison/requests': 'viewer',

@@ -113,6 +113,7 @@ export {
   type ReplaysQuery,
   type RequestsPage,
   type RequestsQuery,
+  type SumBody,
 } from './replay.js';
 export type { JudgedBody, RequestBody } from './request.js';
 export type {

@@ -84,6 +84,18 @@ export interface EvidenceBody {
   readonly samples: readonly JudgedBody[];
 }
 
+/** What the requests are that a filter selects. */
+export interface SumBody {
+  readonly replay: number;
+  readonly of: OfReplay;
+  readonly requests: number;
+  /** Whether there are more, which are not counted. */
+  readonly isPart: boolean;
+  readonly shares: Readonly<Record<EvidenceDimension, EvidenceShare>>;
+  /** Some of the requests, which differ from each other. */
+  readonly samples: readonly JudgedBody[];
+}
+
 /** What to show as pseudonyms, beside what policies redact. */
 export interface RedactQuery {
   readonly redact?: readonly string[];

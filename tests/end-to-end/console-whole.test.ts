@@ -34,7 +34,7 @@ describe('several rules', () => {
     await page.getByRole('button', { name: 'Several …' }).click();
     await page.getByRole('checkbox', { name: 'Choose no-wagering' }).click();
     await page.getByRole('checkbox', { name: 'Choose no-uploads' }).click();
-    await bar().getByText('2 of 6 chosen').waitFor();
+    await bar().getByText('2 of 7 chosen').waitFor();
     expect(await axe(page)).toEqual([]);
     await bar().getByRole('button', { name: 'Turn off' }).click();
     await expect.poll(async () => (await textOf('policy', 'visitor-web')).match(/stance: off/g)?.length).toBe(2);
@@ -101,7 +101,7 @@ describe('the catalogue', () => {
       '/api/v1/catalogue/category.csv',
     );
     const { body: csv } = await service.call('GET', '/api/v1/catalogue/category.csv');
-    const [head] = String(csv).split('\n');
+    const [head] = String(csv).split('\r\n');
     expect(head).toBe('category,entry,note');
     await page
       .getByLabel(/^Bring CSV files/)
@@ -138,7 +138,7 @@ describe('two pairs of eyes', () => {
     expect([proposed.code, proposed.err]).toEqual([0, '']);
     await page.goto(`${service.url}/draft`);
     await page.getByText('What it changes').click();
-    await page.getByText('203.0.113.90').first().waitFor();
+    await page.locator('details').filter({ hasText: 'What it changes' }).getByText('home-workers').first().waitFor();
     await service.call('PATCH', '/api/v1/settings', { fourEyes: false });
   });
 });
@@ -156,5 +156,72 @@ describe('the audit', () => {
     await page.getByLabel(/^A head that was kept/).fill('0'.repeat(64));
     await page.getByRole('button', { name: 'Verify the chain' }).click();
     await status.getByText('The head that was kept is not among them.').waitFor();
+  });
+});
+
+describe('requests in sum', () => {
+  const sum = async (query: string) => (await service.call('GET', `/api/v1/replays/1/sum?${query}`)).body;
+
+  it('are counted as they are one by one, by any filter', async () => {
+    const { requests, shares, isPart, samples } = await sum('verdict=block&status=2xx');
+    const { body } = await service.call('GET', '/api/v1/replays/1/requests?verdict=block&status=2xx&limit=1000');
+    expect([requests, isPart]).toEqual([body.requests.length, false]);
+    const byHost = new Map<string, number>();
+    for (const { request } of body.requests) byHost.set(request.host, (byHost.get(request.host) ?? 0) + 1);
+    for (const { key, requests: some } of shares.host.rows) expect(some).toBe(byHost.get(key));
+    expect(shares.status.rows.every(({ key }: { key: string }) => key.startsWith('2'))).toBe(true);
+    expect(shares.rule.rows.map(({ key }: { key: string }) => key)).toContain('ticket-site / no-harvesters');
+    expect(samples.length).toBeGreaterThan(1);
+    expect(await sum('verdict=block&path=/nothing')).toMatchObject({ requests: 0, samples: [] });
+  });
+
+  it('show who would miss what is blocked now and was let through then', async () => {
+    await page.goto(`${service.url}/policies/ticket-site?replay=1`);
+    await page.getByTitle(/answered 2xx and are blocked now/).click();
+    // The rules show how these alone fall through them.
+    await page.getByText('block, answered 2xx').waitFor();
+    await page.getByRole('columnheader', { name: 'By client', exact: true }).waitFor();
+    await page.getByRole('columnheader', { name: 'By host' }).waitFor();
+    expect(await axe(page)).toEqual([]);
+    const { requests, shares } = await sum('verdict=block&status=2xx');
+    await page.getByText(`${requests} requests.`).waitFor();
+    await page.getByRole('button', { name: shares.host.rows[0].key, exact: true }).click();
+    await page.getByRole('button', { name: 'In sum' }).waitFor();
+    expect(new URL(page.url()).searchParams.get('host')).toBe(shares.host.rows[0].key);
+  });
+
+  it('are shown by the client, all dimensions of them', async () => {
+    const { out, code } = await service.client(
+      'request',
+      'sum',
+      '--replay',
+      '1',
+      '--status',
+      '2xx',
+      '--verdict',
+      'block',
+    );
+    expect(code).toBe(0);
+    for (const title of [
+      'country',
+      'client',
+      'destination-country',
+      'host',
+      'path',
+      'method',
+      'agent',
+      'status',
+      'rule',
+    ])
+      expect(out).toMatch(new RegExp(`(?:^|\\s)${title} +requests +share`, 'm'));
+    expect((await service.client('rule', 'tune', 'no-harvesters', '--replay', '1')).out).toMatch(/agent +requests/);
+    const nothing = await service.client('request', 'sum', '--replay', '1', '--path', '/nothing');
+    expect(nothing.out).toContain('No request of it is like that.');
+  });
+
+  it('keep what a caller asks to redact', async () => {
+    const { shares, samples } = await sum('verdict=block&redact=client');
+    const shown = JSON.stringify([shares, samples]);
+    expect(shown).not.toMatch(/"(?:198\.18|10)\.\d+\.\d+\.\d+"/);
   });
 });

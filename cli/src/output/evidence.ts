@@ -1,9 +1,9 @@
-import type { EvidenceBody } from '@jade-fence/contract';
+import type { EvidenceBody, SumBody } from '@jade-fence/contract';
 import { EVIDENCE_DIMENSIONS, type EvidenceShare, type LimitReport } from '@jade-fence/core/replay';
 import { formatOf } from './of-replay.js';
 import { formatRequests } from './requests.js';
 import { safe } from './safe.js';
-import { beside, count, indent, share, table } from './table.js';
+import { beside, count, counted, indent, share, table } from './table.js';
 import type { Paint, Terminal } from './terminal.js';
 
 const LONGEST_KEY = 44;
@@ -15,17 +15,38 @@ export function formatEvidence(body: EvidenceBody, { paint, columns: width }: Te
   const stance = rule.stance === 'enforce' ? '' : ` (${rule.stance})`;
   const head = `${paint.bold(`${policy} / ${rule.rule}`)}${stance}: ${rule.sentence}`;
   const arrived = `${count(requests)} requests ${role}; ${count(rule.arrived)} arrive at the rule.`;
-  const tables = EVIDENCE_DIMENSIONS.map((dimension) => formatShare(dimension, shares[dimension], requests, paint));
-  const pairs = [0, 2, 4].map((at) => beside(tables[at] ?? '', tables[at + 1] ?? '', width));
   return [
     `${head}\n${formatOf(of)}\n${arrived}`,
     ...blindness(body, paint),
     ...(rule.limit ? [formatCurve(rule.limit, paint)] : []),
-    ...(requests > 0 ? pairs : []),
-    ...(samples.length > 0
-      ? [`Some that differ:\n${indent(formatRequests(samples, { paint, columns: width - 2 }), '  ')}`]
-      : []),
+    ...formatShares({ requests, shares, samples }, { paint, columns: width }),
   ].join('\n\n');
+}
+
+/** What the requests are that a filter selects, for people. */
+export function formatSum(body: SumBody, terminal: Terminal): string {
+  const { of, requests, isPart } = body;
+  if (requests === 0) return `${formatOf(of)}\nNo request of it is like that.`;
+  const rest = isPart ? '; there are more, which are not counted' : '';
+  return [`${formatOf(of)}\n${counted(requests, 'request', 'requests')}${rest}.`, ...formatShares(body, terminal)].join(
+    '\n\n',
+  );
+}
+
+/** The most frequent values by each dimension, two dimensions beside each other, and some of the requests. */
+function formatShares(
+  { requests, shares, samples }: Pick<SumBody, 'requests' | 'shares' | 'samples'>,
+  { paint, columns }: Pick<Terminal, 'paint' | 'columns'>,
+): string[] {
+  if (requests === 0) return [];
+  const tables = EVIDENCE_DIMENSIONS.map((each) => formatShare(each, shares[each], requests, paint));
+  const pairs = tables.flatMap((left, at) => {
+    if (at % 2 === 1) return [];
+    const right = tables[at + 1];
+    return [right === undefined ? left : beside(left, right, columns)];
+  });
+  const some = indent(formatRequests(samples, { paint, columns: columns - 2 }), '  ');
+  return [...pairs, ...(samples.length > 0 ? [`Some that differ:\n${some}`] : [])];
 }
 
 /** Which fields the log would have to show for the rule to be judged. */

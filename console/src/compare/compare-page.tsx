@@ -13,6 +13,7 @@ import { clock } from '../marks/clock.js';
 import { count } from '../marks/count.js';
 import { Gate } from '../marks/gate.js';
 import { targetOf } from '../requests/request-table.js';
+import { VerdictFlow } from './verdict-flow.js';
 
 /** Two replays of the same log, request by request. */
 export default function ComparePage() {
@@ -108,6 +109,7 @@ function Changes({ before, after, was, is, onChoose }: ChangesProps) {
       </p>
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(14rem,1fr)_minmax(20rem,2fr)] gap-6">
         <Part title="From what to what">
+          <VerdictFlow changes={changes} onChoose={onChoose} />
           <Table
             label="Changes of verdicts"
             columns={['was', 'is', { title: 'requests', right: true }]}

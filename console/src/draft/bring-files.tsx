@@ -46,8 +46,8 @@ function Found({ found: { changes, overwritten }, of, onTake }: FoundProps) {
   if (changing.length === 0)
     return <p role="status">{`The draft has all that the ${of} say${of.startsWith('1 ') ? 's' : ''} already.`}</p>;
   return (
-    <div className="mt-2">
-      <ul role="status" aria-label="What the files would change" className="mb-2">
+    <div className="mt-2" role="status">
+      <ul aria-label="What the files would change" className="mb-2">
         {changing.map(({ kind, name, change }) => (
           <li key={`${kind} ${name}`}>
             <span className="text-soft">{kind}</span> <code className="font-mono">{name}</code> {change}

@@ -85,6 +85,7 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
           allowed, {count(policy.requests - policy.verdicts.allow)} not.
         </p>
       )}
+      <StoppedNow report={report} go={go} />
       <HourBars hours={report.breakdowns.hour} onChoose={(hour) => go({ hour })} />
       <div className="grid sm:grid-cols-[minmax(10rem,2fr)_minmax(14rem,3fr)] gap-x-6 gap-y-5">
         <Shares
@@ -133,6 +134,39 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
       )}
       {replay && <Downloads replay={replay.id} />}
     </section>
+  );
+}
+
+/** The classes of statuses with which a request was let through, when the log was written. */
+const LET_THROUGH = ['2xx', '3xx'] as const;
+
+/** What was let through then and would be blocked now: who would miss it, and where, is one press away. */
+function StoppedNow({ report, go }: Pick<OverviewProps, 'report' | 'go'>) {
+  const stopped = LET_THROUGH.map((status) => ({
+    status,
+    requests: report.breakdowns.status.rows
+      .filter(({ key }) => key?.startsWith(status.slice(0, 1)))
+      .reduce((sum, row) => sum + row.block, 0),
+  })).filter(({ requests }) => requests > 0);
+  if (stopped.length === 0) return null;
+  return (
+    <p className="mb-5 text-soft">
+      Let through then, blocked now:{' '}
+      {stopped.map(({ status, requests }, at) => (
+        <span key={status}>
+          {at > 0 && ', '}
+          <Figure
+            of={requests}
+            what={`requests that were answered ${status} and are blocked now, in sum`}
+            onChoose={() => go({ status, verdict: 'block', evidence: 'yes' })}
+          >
+            {count(requests)}
+          </Figure>{' '}
+          answered {status}
+        </span>
+      ))}
+      .
+    </p>
   );
 }
 

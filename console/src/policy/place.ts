@@ -24,7 +24,7 @@ export interface Place {
   /** Whether requests are of this policy alone. A rule's are anyway. */
   readonly own: boolean;
   readonly request: number | undefined;
-  /** What the requests of a rule are, in place of the requests themselves. */
+  /** What the requests are in sum, in place of the requests themselves. */
   readonly evidence: boolean;
   /** The rule that is edited. */
   readonly edit: string | undefined;

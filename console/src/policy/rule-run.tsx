@@ -25,7 +25,7 @@ import { Findings } from '../marks/findings.js';
 import { StanceChip } from '../marks/stance-chip.js';
 import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
-import type { Go, Place } from './place.js';
+import { FILTERS, type Go, type Place } from './place.js';
 import { HEAD, PolicyActs } from './policy-acts.js';
 import { RuleRow } from './rule-row.js';
 import { RuleRows } from './rule-rows.js';
@@ -95,7 +95,10 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
               className="cursor-pointer rounded-sm bg-chosen px-1.5"
               aria-label={`Only those that are ${of}; let all fall in`}
               onClick={() =>
-                go({ verdict: undefined, country: undefined, to: undefined, host: undefined, hour: undefined })
+                go({
+                  ...{ verdict: undefined, country: undefined, to: undefined, host: undefined, hour: undefined },
+                  ...Object.fromEntries(FILTERS.map((name) => [name, undefined])),
+                })
               }
             >
               {of} <span aria-hidden="true">×</span>

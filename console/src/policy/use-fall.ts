@@ -2,8 +2,9 @@ import type { FallBody } from '@jade-fence/contract';
 import type { PolicyReport } from '@jade-fence/core/replay';
 import { useFetched } from '../api/fetching.js';
 import { clock } from '../marks/clock.js';
+import { FILTER_WORDS } from '../requests/filter-words.js';
 import { hourAfter } from '../requests/hour-after.js';
-import type { Place } from './place.js';
+import { FILTERS, type Place } from './place.js';
 
 interface Fallen {
   /** The figures of the policy, for the selected requests only. */
@@ -12,11 +13,11 @@ interface Fallen {
   readonly of: string | undefined;
 }
 
-/** The traffic that falls through a policy: all of it, or what of it is of one country, destination, verdict, host or hour. */
+/** The traffic that falls through a policy: all of it, or what of it was chosen by any field. */
 export function useFall(replay: number | undefined, report: PolicyReport | undefined, place: Place): Fallen {
-  const { country, to, verdict, host, hour } = place;
+  const { country, to, verdict, host, hour, only } = place;
   const span = hour !== undefined && { from: hour, to: hourAfter(hour) };
-  const query = { country, destinationCountry: to, verdict, host, ...span };
+  const query = { country, destinationCountry: to, verdict, host, ...only, ...span };
   const isOfSome = Object.values(query).some((value) => value !== undefined);
   const carried = replay !== undefined && report !== undefined && isOfSome && { params: { id: replay }, query };
   const fetched = useFetched('GET /replays/:id/fall', carried, { keep: true });
@@ -28,6 +29,7 @@ export function useFall(replay: number | undefined, report: PolicyReport | undef
     to !== undefined && `to destinations in ${to}`,
     host !== undefined && `to ${host}`,
     hour !== undefined && `in the hour of ${clock(hour).slice(5, 16)}`,
+    ...FILTERS.map((name) => only[name] !== undefined && `${FILTER_WORDS[name]} ${only[name]}`),
   ];
   // Until they are counted, the figures of the previous selection are shown.
   const counting = fetched.isPlaceholderData || fetched.isPending ? ', counting …' : '';

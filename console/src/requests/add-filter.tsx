@@ -3,17 +3,7 @@ import { type FormEvent, useState } from 'react';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
 import { FILTERS, type Filter, type Go, type Place } from '../policy/place.js';
-
-/** What stands before a value, so that both are a phrase. */
-export const WORDS: Readonly<Record<Filter, string>> = {
-  client: 'from',
-  path: 'for',
-  method: 'by',
-  status: 'answered',
-  category: 'in category',
-  application: 'of application',
-  destination: 'to address',
-};
+import { FILTER_WORDS } from './filter-words.js';
 
 const EXAMPLES: Readonly<Record<Filter, string>> = {
   client: '198.18.96.0/24',
@@ -58,7 +48,7 @@ export function AddFilter({ only, report, go }: AddFilterProps) {
           <input
             // biome-ignore lint/a11y/noAutofocus: it comes by a press, to be written into
             autoFocus
-            aria-label={`Only requests ${WORDS[field]}`}
+            aria-label={`Only requests ${FILTER_WORDS[field]}`}
             value={value}
             placeholder={EXAMPLES[field]}
             list="occurring"

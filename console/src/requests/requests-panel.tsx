@@ -10,7 +10,8 @@ import { RoleMark } from '../marks/role-mark.js';
 import { LISTED_ROLES } from '../marks/roles.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
 import { FILTERS, type Go, type Place } from '../policy/place.js';
-import { AddFilter, WORDS } from './add-filter.js';
+import { AddFilter } from './add-filter.js';
+import { FILTER_WORDS } from './filter-words.js';
 import { hourAfter } from './hour-after.js';
 import { RequestTable } from './request-table.js';
 
@@ -24,12 +25,13 @@ interface RequestsPanelProps {
   readonly go: Go;
 }
 
+const Sum = lazy(() => import('../evidence/sum.js'));
 const RuleEvidence = lazy(() => import('../evidence/rule-evidence.js'));
 
 const VERDICTS = [{ value: '', label: 'any' }, ...VERDICTS_SHOWN.map((value) => ({ value, label: value }))];
 
 const NOTHING_CHOSEN = {
-  ...{ rule: undefined, role: undefined, verdict: undefined },
+  ...{ rule: undefined, role: undefined, verdict: undefined, evidence: undefined },
   ...{ country: undefined, to: undefined, host: undefined, hour: undefined, own: undefined },
   ...Object.fromEntries(FILTERS.map((name) => [name, undefined])),
 };
@@ -51,8 +53,9 @@ function Only({ what, onClear }: { readonly what: string; readonly onClear: () =
 /** The requests of the chosen rule, or of the chosen country or verdict. */
 export default function RequestsPanel({ replay, extent, report, policy, place, go }: RequestsPanelProps) {
   const { rule, role, verdict, country, to, host, hour, only, own, request } = place;
-  const evidence = place.evidence && rule !== undefined && rule !== 'default';
-  const requests = useRequests(replay, {
+  const isSum = place.evidence;
+  const isOfRule = isSum && rule !== undefined && rule !== 'default' && !isNarrowed(place);
+  const filter = {
     policy: rule === undefined && !own ? undefined : policy.policy,
     rule,
     role: rule === undefined ? undefined : role,
@@ -62,7 +65,8 @@ export default function RequestsPanel({ replay, extent, report, policy, place, g
     host,
     ...only,
     ...(hour !== undefined && { from: hour, to: hourAfter(hour) }),
-  });
+  };
+  const requests = useRequests(replay, filter);
   const rows = requests.data?.pages.flatMap((page) => page.requests) ?? [];
   const countries = [
     { value: '', label: 'anywhere' },
@@ -80,12 +84,8 @@ export default function RequestsPanel({ replay, extent, report, policy, place, g
         </h2>
         {rule !== undefined && rule !== 'default' && <RoleTabs policy={policy} place={place} go={go} />}
         <span className="ml-auto flex flex-wrap gap-x-3 gap-y-1">
-          {rule !== undefined && rule !== 'default' && (
-            <Button onClick={() => go({ evidence: evidence ? undefined : 'yes' })}>
-              {evidence ? 'One by one' : 'In sum'}
-            </Button>
-          )}
-          {!evidence && (
+          <Button onClick={() => go({ evidence: isSum ? undefined : 'yes' })}>{isSum ? 'One by one' : 'In sum'}</Button>
+          {!isOfRule && (
             <>
               <Choice
                 label="Verdict"
@@ -120,22 +120,30 @@ export default function RequestsPanel({ replay, extent, report, policy, place, g
           {FILTERS.map(
             (name) =>
               only[name] !== undefined && (
-                <Only key={name} what={`${WORDS[name]} ${only[name]}`} onClear={() => go({ [name]: undefined })} />
+                <Only
+                  key={name}
+                  what={`${FILTER_WORDS[name]} ${only[name]}`}
+                  onClear={() => go({ [name]: undefined })}
+                />
               ),
           )}
-          {!evidence && <AddFilter {...{ only, report, go }} />}
+          {!isOfRule && <AddFilter {...{ only, report, go }} />}
           <Button onClick={() => go(NOTHING_CHOSEN)}>Overview</Button>
         </span>
       </div>
-      {evidence ? (
+      {isSum ? (
         <div data-wide className="min-h-0 flex-1 overflow-auto">
           <Suspense fallback={<Waiting what="what its requests are" />}>
-            <RuleEvidence
-              {...{ replay, rule, role, go }}
-              policy={policy.policy}
-              chosen={request}
-              onChoose={(number) => go({ request: number })}
-            />
+            {isOfRule ? (
+              <RuleEvidence
+                {...{ replay, rule, role, go }}
+                policy={policy.policy}
+                chosen={request}
+                onChoose={(number) => go({ request: number })}
+              />
+            ) : (
+              <Sum {...{ replay, filter, go }} chosen={request} onChoose={(number) => go({ request: number })} />
+            )}
           </Suspense>
         </div>
       ) : (
@@ -163,6 +171,10 @@ export default function RequestsPanel({ replay, extent, report, policy, place, g
     </section>
   );
 }
+
+/** Whether more is chosen than a rule and what it did. */
+const isNarrowed = ({ verdict, country, to, host, hour, only }: Place): boolean =>
+  [verdict, country, to, host, hour, ...Object.values(only)].some((each) => each !== undefined);
 
 function RoleTabs({ policy, place, go }: Pick<RequestsPanelProps, 'policy' | 'place' | 'go'>) {
   const figures = policy.rules.find((each) => each.rule === place.rule);

@@ -33,6 +33,7 @@ it('samples requests that differ, before those that are like one it has', () => 
   const like = (host: string, country: string): Features => ({
     ...{ host, country, client: '192.0.2.1', path: '/', method: 'GET', agent: 'x' },
     'destination-country': null,
+    ...{ status: '200', rule: 'ticket-site / rest' },
   });
   const many = Array.from({ length: 50 }, (_, at) => ({ ...like('a.example', 'PT'), client: `192.0.2.${at}` }));
   const samples = gathered([...many, like('b.example', 'PT'), like('c.example', 'ES')]).samples();

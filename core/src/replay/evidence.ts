@@ -1,6 +1,6 @@
 import { compareKeys, type Key } from './tally/counts.js';
 
-/** The dimensions by which the requests of one rule are shown. */
+/** The dimensions by which requests that were selected are counted. */
 export const EVIDENCE_DIMENSIONS = [
   'country',
   'client',
@@ -9,6 +9,9 @@ export const EVIDENCE_DIMENSIONS = [
   'path',
   'method',
   'agent',
+  // What was answered then, and what decides now, as `policy / rule`.
+  'status',
+  'rule',
 ] as const;
 export type EvidenceDimension = (typeof EVIDENCE_DIMENSIONS)[number];
 
@@ -29,7 +32,7 @@ const MOST_CANDIDATES = 2000;
 /** The dimensions that define the kinds of requests among candidates. */
 const KIND = ['country', 'host', 'method', 'agent'] as const;
 
-/** Gathers what the requests of one rule are: who they come from, where they go, and some that differ most. */
+/** Gathers what requests are: who they come from, where they go, and some that differ most. */
 export class Evidence<T> {
   readonly #features: (request: T) => Features;
   readonly #counts = new Map<EvidenceDimension, Map<Key, number>>(EVIDENCE_DIMENSIONS.map((each) => [each, new Map()]));

@@ -1,4 +1,4 @@
-import type { EvidenceBody, JudgedBody } from '@jade-fence/contract';
+import type { EvidenceBody, JudgedBody, SumBody } from '@jade-fence/contract';
 import { keyText } from '@jade-fence/core/engine';
 import { isRedacting, type Pseudonym, type Redaction, Redactor, redactedByAny } from '@jade-fence/core/redact';
 import type { Remark, Report, RuleReport } from '@jade-fence/core/replay';
@@ -48,21 +48,25 @@ export class ReplayRedactor {
   }
 
   evidence<T extends Omit<EvidenceBody, 'of'>>(evidence: T): T {
-    if (this.isIdle) return evidence;
-    const { shares } = evidence;
+    return this.isIdle ? evidence : { ...this.sum(evidence), rule: this.#rule(evidence.rule) };
+  }
+
+  /** What requests are, counted by their values. */
+  sum<T extends Pick<SumBody, 'shares' | 'samples'>>(sum: T): T {
+    if (this.isIdle) return sum;
+    const { shares } = sum;
     const words = (share: (typeof shares)['client'], name: (key: string) => string) => ({
       ...share,
       rows: share.rows.map((row) => ({ ...row, key: row.key === null ? null : name(row.key) })),
     });
     return {
-      ...evidence,
-      rule: this.#rule(evidence.rule),
+      ...sum,
       shares: {
         ...shares,
         client: words(shares.client, (key) => this.#figures.client(key)),
         agent: words(shares.agent, (key) => this.#figures.agent(key)),
       },
-      samples: evidence.samples.map((sample) => this.request(sample)),
+      samples: sum.samples.map((sample) => this.request(sample)),
     };
   }
 

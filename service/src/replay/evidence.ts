@@ -1,5 +1,12 @@
-import type { EvidenceBody, JudgedBody } from '@jade-fence/contract';
-import { Evidence, namedSlots, type Report, type RuleReport, type SideRole } from '@jade-fence/core/replay';
+import type { EvidenceBody, JudgedBody, SumBody } from '@jade-fence/contract';
+import {
+  Evidence,
+  namedSlots,
+  type Report,
+  type RequestFilter,
+  type RuleReport,
+  type SideRole,
+} from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { notFound } from '../fault/not-found.js';
 import { refusal } from '../fault/refusal.js';
@@ -29,15 +36,7 @@ export async function evidenceOf(
   const rule = report?.rules.find((each) => each.rule === order.rule);
   if (rule === undefined) throw new Error(`replay ${replay.id} has no figures of ${policy}/${order.rule}`);
   const role = order.role ?? mainRole(rule);
-  const evidence = new Evidence<JudgedBody>(({ client, country, destinationCountry, request }) => ({
-    client,
-    country,
-    'destination-country': destinationCountry,
-    host: textOf(request.host),
-    path: textOf(request.path),
-    method: textOf(request.method),
-    agent: textOf(request.agent),
-  }));
+  const evidence = gathered();
   const filter = { policy, rule: order.rule, role };
   for await (const some of matchingRequests(knex, states, replay, filter, ALL))
     for (const request of some) evidence.add(request);
@@ -51,6 +50,41 @@ export async function evidenceOf(
     samples: evidence.samples(),
   };
 }
+
+/** More requests than this are not looked at one by one for a sum. */
+const MOST_SUMMED = 1_000_000;
+
+/** What the requests are that a filter selects: by whom, to where, what became of them; the first million of them. */
+export async function sumOf(
+  knex: Knex,
+  states: PreparedStates,
+  replay: Replay,
+  filter: RequestFilter,
+): Promise<Omit<SumBody, 'of'>> {
+  const evidence = gathered();
+  for await (const some of matchingRequests(knex, states, replay, filter, { after: 0, limit: MOST_SUMMED }))
+    for (const request of some) evidence.add(request);
+  return {
+    replay: replay.id,
+    requests: evidence.requests,
+    isPart: evidence.requests === MOST_SUMMED,
+    shares: evidence.shares(),
+    samples: evidence.samples(),
+  };
+}
+
+const gathered = (): Evidence<JudgedBody> =>
+  new Evidence<JudgedBody>(({ client, country, destinationCountry, policy, rule, request }) => ({
+    client,
+    country,
+    'destination-country': destinationCountry,
+    host: textOf(request.host),
+    path: textOf(request.path),
+    method: textOf(request.method),
+    agent: textOf(request.agent),
+    status: typeof request.status === 'number' ? String(request.status) : null,
+    rule: policy === null ? 'uncovered' : `${policy} / ${rule ?? 'default'}`,
+  }));
 
 const textOf = (value: unknown): string | null => (typeof value === 'string' ? value : null);
 

@@ -7,6 +7,7 @@ import {
   type JudgedBody,
   pathOf,
   type RequestsPage,
+  type SumBody,
 } from '@jade-fence/contract';
 import { filterFaults, type LogFilter, type RequestFilter } from '@jade-fence/core/replay';
 import { reportHtml, reportMarkdown } from '@jade-fence/report';
@@ -17,7 +18,7 @@ import { findLog } from '../../log/store.js';
 import type { Replay } from '../../model/replay.js';
 import type { Redactions } from '../../redaction/redactions.js';
 import type { ReplayRedactor } from '../../redaction/replay-redactor.js';
-import { evidenceOf } from '../../replay/evidence.js';
+import { evidenceOf, sumOf } from '../../replay/evidence.js';
 import { EXPORT_TYPES, exported } from '../../replay/export/export.js';
 import { fallOf } from '../../replay/fall.js';
 import { explainRequest, matchingRequests, pageRequests, requireDone } from '../../replay/requests.js';
@@ -188,6 +189,21 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
       const replay = await replayOf(params);
       const fall = await fallOf(knex, states, replay, await redactions.meant(replay, filterOf(asked), who));
       response.json({ of: await ofReplay(knex, replay), ...fall } satisfies FallBody);
+    },
+  );
+
+  api.add(
+    'GET /replays/:id/sum',
+    {
+      does: 'What the requests are that a filter selects: counted by client, host, path, status and so on, and some that differ.',
+      query: FilterQuery,
+    },
+    async ({ params, query, who }, response) => {
+      const { redact, ...asked } = query;
+      const replay = await replayOf(params);
+      const sum = await sumOf(knex, states, replay, await redactions.meant(replay, filterOf(asked), who));
+      const redactor = await redactions.of(replay, redact);
+      response.json({ of: await ofReplay(knex, replay), ...redactor.sum(sum) } satisfies SumBody);
     },
   );
 
