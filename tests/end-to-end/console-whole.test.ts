@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { axe, type OpenConsole, openConsole, printWhenFailed } from '../setup/console.js';
+import { ended } from '../setup/service.js';
 
 /** What the client could and the console could not: rules edited together, files, catalogues, proposals, the audit's chain. */
 let opened: OpenConsole;
@@ -223,5 +224,27 @@ describe('requests in sum', () => {
     const { shares, samples } = await sum('verdict=block&redact=client');
     const shown = JSON.stringify([shares, samples]);
     expect(shown).not.toMatch(/"(?:198\.18|10)\.\d+\.\d+\.\d+"/);
+  });
+});
+
+describe('the effect of an edit on a long log', () => {
+  it('is shown of its last day, or of all of it, where one asks', async () => {
+    const requests = 200_001;
+    const lines = Array.from({ length: requests }, (_, at) => {
+      const time = new Date(Date.UTC(2026, 10, 9) + Math.floor((at / requests) * 4 * 86_400_000)).toISOString();
+      return `{"time":"${time}","peer":"10.40.3.7","method":"CONNECT","host":"${at % 2 ? 'maps' : 'odds'}.meadowbet.example","port":443}`;
+    });
+    expect((await service.call('POST', '/api/v1/logs?name=long', lines.join('\n'))).status).toBe(201);
+    expect((await service.client('revision', 'publish', '-m', 'First', '--accept-warnings')).code).toBe(0);
+    const { id } = (await service.call('POST', '/api/v1/replays', { log: 'long' })).body;
+    await ended(service, id);
+    await service.client('rule', 'move', 'visitor-web', 'no-wagering', '--above', 'web-for-all');
+    await page.goto(`${service.url}/policies/visitor-web?replay=${id}`);
+    await page.getByRole('button', { name: 'Try its last day' }).click();
+    await page.getByText(/On the last day of long, against revision 1:/).waitFor();
+    await page.getByRole('link', { name: /^[\d,]+ of 50,\d+ requests change/ }).waitFor();
+    await page.reload();
+    await page.getByRole('button', { name: 'all of it' }).click();
+    await page.getByRole('link', { name: /of 200,001 requests change/ }).waitFor();
   });
 });

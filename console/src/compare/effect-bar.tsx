@@ -9,12 +9,20 @@ interface EffectBarProps {
   readonly of: ReplayBody | undefined;
   readonly effect: UseQueryResult<DraftEffect | null>;
   /** Counts the effect, where the logs are too large to do so unasked; undefined where it is counted already. */
-  readonly onAsk: (() => void) | undefined;
+  readonly onAsk: ((extent: Extent) => void) | undefined;
+  /** Whether a part can be compared: before the first publish the whole replay is what is compared with. */
+  readonly mayTakePart: boolean;
+  /** What was asked for; undefined where nothing had to be. */
+  readonly extent: Extent | undefined;
 }
 
+/** All of the logs, or their last day as a sample. */
+export type Extent = 'whole' | 'last day';
+
 /** What the edits in the draft come to on the log that is on the screen. */
-export function EffectBar({ of, effect, onAsk }: EffectBarProps) {
-  const logs = of?.logs.join(', ');
+export function EffectBar({ of, effect, onAsk, mayTakePart, extent }: EffectBarProps) {
+  const names = of?.logs.join(', ');
+  const logs = extent === 'last day' ? `the last day of ${names}` : names;
   if (effect.isFetching)
     return (
       <span role="status" className="text-soft">
@@ -23,9 +31,24 @@ export function EffectBar({ of, effect, onAsk }: EffectBarProps) {
     );
   if (onAsk)
     return (
-      <button type="button" className="cursor-pointer text-iris hover:underline" onClick={onAsk}>
-        What does the draft change on {logs}?
-      </button>
+      <span>
+        What does the draft change on {logs}?{' '}
+        {mayTakePart && (
+          <>
+            <button
+              type="button"
+              className="cursor-pointer text-iris hover:underline"
+              onClick={() => onAsk('last day')}
+            >
+              Try its last day
+            </button>
+            {', or '}
+          </>
+        )}
+        <button type="button" className="cursor-pointer text-iris hover:underline" onClick={() => onAsk('whole')}>
+          {mayTakePart ? 'all of it' : 'Try all of it'}
+        </button>
+      </span>
     );
   if (effect.error && !effect.data) return <span role="alert">{effect.error.message}</span>;
   if (!effect.data) return null;

@@ -16,20 +16,23 @@ export interface DraftEffect {
 
 /**
  * The effect of the draft on the logs of a replay: replays it whenever it changed, and compares it with what is published;
- * before the first publish with that replay itself, where the draft has changed since. Undefined: none is wanted.
+ * before the first publish with that replay itself, where the draft has changed since. Undefined: none is wanted. `from`: only
+ * of requests from then on (RFC 3339).
  */
-export function useEffectOfDraft(shown: ReplayBody | undefined) {
+export function useEffectOfDraft(shown: ReplayBody | undefined, from?: string) {
   const draft = useFetched('GET /draft').data;
   const mayReplay = useMay('editor');
   const base = draft?.published === null && shown?.revision === null ? shown.id : undefined;
   const edited = draft?.published === null ? shown?.outOfDate : draft?.changed;
   const logs = shown?.logs;
   return useQuery({
-    queryKey: ['effect', draft?.draft, draft?.published, logs?.join(), base],
+    queryKey: ['effect', draft?.draft, draft?.published, logs?.join(), base, from],
     queryFn: async (): Promise<DraftEffect | null> => {
       const { published } = draft as DraftBody;
       const effect = (state: string) =>
-        call('POST /replays', { body: { logs, state, purpose: 'effect' } }).then(({ id }) => finished(id));
+        call('POST /replays', {
+          body: { logs, state, purpose: 'effect', ...(from !== undefined && { only: { from } }) },
+        }).then(({ id }) => finished(id));
       if (published === null && base === undefined) return null;
       const was = base ?? (await effect('published')).id;
       const { id } = await effect('draft');

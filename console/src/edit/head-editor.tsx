@@ -7,13 +7,13 @@ import { EditActs } from './edit-acts.js';
 import { HeadForm } from './head-form.js';
 import { readHead, withHeadKey, writtenHead } from './policy-head.js';
 import { useUnsaved } from './unsaved.js';
-import type { PolicyEdit } from './use-policy-edit.js';
+import type { ObjectEdit } from './use-object-edit.js';
 import { useReading } from './use-reading.js';
 
 interface HeadEditorProps {
   readonly policy: PolicyBody;
   readonly workspace: WorkspaceBody;
-  readonly edit: PolicyEdit;
+  readonly edit: ObjectEdit;
   readonly onClose: () => void;
 }
 

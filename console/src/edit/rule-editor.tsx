@@ -10,10 +10,11 @@ import { CodeText } from '../marks/code-text.js';
 import { Findings } from '../marks/findings.js';
 import { DocumentEditor } from '../text/document-editor.js';
 import { EditActs } from './edit-acts.js';
+import { placeFor } from './place-for.js';
 import { RuleForm } from './rule-form.js';
 import { readRule } from './rule-value.js';
 import { useUnsaved } from './unsaved.js';
-import type { PolicyEdit } from './use-policy-edit.js';
+import type { ObjectEdit } from './use-object-edit.js';
 import { useReading } from './use-reading.js';
 
 interface RuleEditorProps {
@@ -21,7 +22,7 @@ interface RuleEditorProps {
   readonly workspace: WorkspaceBody;
   /** The rule that is edited; undefined: a new one. */
   readonly rule: string | undefined;
-  readonly edit: PolicyEdit;
+  readonly edit: ObjectEdit;
   readonly onClose: () => void;
 }
 
@@ -38,8 +39,11 @@ export default function RuleEditor({ policy, workspace, rule, edit, onClose }: R
   const found = rule === undefined ? -1 : placeOf(policy.text, rule);
   const stored = rule === undefined ? NEW : ruleTexts(policy.text)[found];
   const isNew = rule === undefined || (unsaved !== undefined && unsaved.base === null);
-  const place = isNew ? Math.min(unsaved?.place ?? placeFor(policy.text), policy.rules.length) : found;
   const text = unsaved?.text ?? stored ?? '';
+  const value = readRule(text);
+  const faulty = 'faults' in value;
+  const begins = isNew && !faulty ? placeFor(policy.text, value) : undefined;
+  const place = isNew ? Math.min(unsaved?.place ?? begins?.place ?? 0, policy.rules.length) : found;
   const moved = unsaved !== undefined && !isNew && unsaved.base !== stored;
   const change = (next: Partial<Unsaved>) =>
     setUnsaved({ base: unsaved ? unsaved.base : isNew ? null : text, text, place: unsaved?.place, ...next });
@@ -48,8 +52,6 @@ export default function RuleEditor({ policy, workspace, rule, edit, onClose }: R
     setUnsaved(undefined);
     onClose();
   };
-  const value = readRule(text);
-  const faulty = 'faults' in value;
   const whole = faulty ? undefined : isNew ? withAdded(policy.text, place, text) : withRule(policy.text, place, text);
   const reading = useReading('edited.yaml', whole);
   const issues = faulty ? [] : (reading.data?.issues ?? []).map((issue) => asOfRule(issue, whole ?? '', place, text));
@@ -113,6 +115,11 @@ export default function RuleEditor({ policy, workspace, rule, edit, onClose }: R
             onChange={(next) => change({ place: next })}
           />
         )}
+        {begins?.above !== undefined && place > begins.place && (
+          <p role="status" className="border-l-2 border-ochre bg-ochre-wash px-2 py-0.5">
+            <CodeText text={`\`${begins.above}\` is above it, and decides some of what it is about.`} />
+          </p>
+        )}
         {!faulty && (
           <RuleForm
             value={value}
@@ -149,7 +156,7 @@ function NotKept({ error }: { readonly error: Error }) {
 interface Unsaved {
   readonly base: string | null;
   readonly text: string;
-  /** Where a new rule goes; undefined: above the first that takes everything. */
+  /** Where a new rule goes, as somebody chose; undefined: above the first that would overtake it. */
   readonly place?: number | undefined;
 }
 
@@ -180,20 +187,6 @@ function ChangedMeanwhile({ by, stored, onTake, onKeep }: ChangedMeanwhileProps)
       </span>
     </div>
   );
-}
-
-/** Where a new rule goes: above the first that decides every request, since it would do nothing below. */
-function placeFor(policy: string): number {
-  const rules = ruleTexts(policy).map(readRule);
-  const broad = rules.findIndex(
-    (rule) =>
-      !('faults' in rule) &&
-      rule.when.length + rule.unless.length === 0 &&
-      rule.limit === undefined &&
-      rule.stance === 'enforce' &&
-      !(rule.then !== null && typeof rule.then === 'object' && 'tag' in rule.then),
-  );
-  return broad < 0 ? rules.length : broad;
 }
 
 /** An issue by the line of the rule that is written here; what is wrong elsewhere in the policy says so. */

@@ -1,3 +1,4 @@
+import type { WorkspaceBody } from '@jade-fence/contract';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call.js';
@@ -11,9 +12,20 @@ import { Part } from '../frame/page.js';
 /** Allows an application in a policy, with all that it needs to work. */
 export function AllowApplication({ application }: { readonly application: string }) {
   const policies = useWorkspace().data?.policies ?? [];
+  const [first] = policies;
+  return first ? <Allow {...{ application, policies }} first={first.policy} /> : null;
+}
+
+interface AllowProps {
+  readonly application: string;
+  readonly policies: WorkspaceBody['policies'];
+  readonly first: string;
+}
+
+function Allow({ application, policies, first }: AllowProps) {
   const [chosen, setChosen] = useState<string>();
   const [above, setAbove] = useState('');
-  const policy = chosen ?? policies[0]?.policy ?? '';
+  const policy = chosen ?? first;
   const rules = usePolicy(policy).data?.rules ?? [];
   const allow = useDeed(() =>
     call('POST /policies/:name/allow', {
@@ -21,7 +33,6 @@ export function AllowApplication({ application }: { readonly application: string
       body: { application, ...(above !== '' && { above }) },
     }),
   );
-  if (policies.length === 0) return null;
   return (
     <Part title="Allow it">
       <div className="flex flex-wrap items-center gap-3">

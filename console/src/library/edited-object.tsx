@@ -1,5 +1,6 @@
 import type { ObjectBody } from '@jade-fence/contract';
 import { useUnsaved } from '../edit/unsaved.js';
+import { useObjectEdit } from '../edit/use-object-edit.js';
 import { Button } from '../frame/button.js';
 import { TextEditor } from './text-editor.js';
 
@@ -13,6 +14,7 @@ interface EditedObjectProps {
 /** An object as it is edited; what is typed stays when somebody else changes the object meanwhile. */
 export function EditedObject({ kind, name, stored, mayEdit }: EditedObjectProps) {
   const [typed, setTyped] = useUnsaved<{ readonly text: string; readonly version: number }>(`${kind} ${name}`);
+  const edit = useObjectEdit({ kind, name, text: stored.text, version: stored.version });
   if (!mayEdit) return <pre className="overflow-auto border border-line bg-sheet p-2 font-mono">{stored.text}</pre>;
   return (
     <>
@@ -26,10 +28,19 @@ export function EditedObject({ kind, name, stored, mayEdit }: EditedObjectProps)
       <TextEditor
         kind={kind}
         name={name}
-        version={typed?.version ?? stored.version}
+        isNew={false}
         text={typed?.text ?? stored.text}
         onChange={(text) => setTyped({ text, version: typed?.version ?? stored.version })}
-        onStored={() => setTyped(undefined)}
+        onStore={() =>
+          edit.put.mutate({
+            text: typed?.text ?? stored.text,
+            version: typed?.version ?? stored.version,
+            onKept: () => setTyped(undefined),
+          })
+        }
+        isStoring={edit.put.isPending}
+        error={edit.put.error}
+        acts={edit.undo && typed === undefined && <Button onClick={edit.undo}>Undo</Button>}
       />
     </>
   );

@@ -1,13 +1,13 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { type FormEvent, useDeferredValue, useState } from 'react';
 import { call } from '../api/call.js';
-import { useDeed } from '../api/fetching.js';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { Table } from '../frame/table.js';
 import { clock } from '../marks/clock.js';
+import { useEntriesEdit } from './use-entries-edit.js';
 
 interface EntriesPartProps {
   readonly name: string;
@@ -28,17 +28,21 @@ export function EntriesPart({ name, mayEdit }: EntriesPartProps) {
     initialPageParam: 0,
     getNextPageParam: (page) => page.next,
   });
-  const remove = useDeed((entry: string) =>
-    call('PATCH /lists/:name/entries', { params: { name }, body: { remove: [entry] } }),
-  );
+  const { edit, last, undo } = useEntriesEdit(name);
   const rows = pages.data?.pages.flatMap((page) => page.entries);
   return (
     <Part title="Entries">
       <div className="mb-2 flex flex-wrap items-end gap-3">
         <TextField label="Search entries and notes" value={search} onChange={setSearch} />
-        {mayEdit && <AddEntry name={name} />}
+        {mayEdit && <AddEntry edit={edit} />}
       </div>
-      {(pages.error ?? remove.error) && <ErrorMessage error={(pages.error ?? remove.error) as Error} />}
+      {(pages.error ?? undo.error) && <ErrorMessage error={(pages.error ?? undo.error) as Error} />}
+      {edit.error && <ErrorMessage error={edit.error} />}
+      {last && (
+        <p role="status" className="mb-2">
+          {last.did} <Button onClick={() => undo.mutate(undefined)}>Undo</Button>
+        </p>
+      )}
       <Table
         label="Entries"
         columns={[{ title: '#', right: true }, 'entry', 'note', 'until', ...(mayEdit ? [''] : [])]}
@@ -60,7 +64,13 @@ export function EntriesPart({ name, mayEdit }: EntriesPartProps) {
                     type="button"
                     aria-label={`Take out ${entry}`}
                     className="cursor-pointer px-1 text-soft hover:text-ink"
-                    onClick={() => remove.mutate(entry)}
+                    onClick={() =>
+                      edit.mutate({
+                        change: { remove: [entry] },
+                        did: `${entry} was taken out.`,
+                        undo: { add: [{ entry, ...(note !== null && { note }), ...(until !== null && { until }) }] },
+                      })
+                    }
                   >
                     ×
                   </button>,
@@ -78,35 +88,32 @@ export function EntriesPart({ name, mayEdit }: EntriesPartProps) {
   );
 }
 
-function AddEntry({ name }: { readonly name: string }) {
+function AddEntry({ edit }: { readonly edit: ReturnType<typeof useEntriesEdit>['edit'] }) {
   const [entry, setEntry] = useState('');
   const [note, setNote] = useState('');
   const [until, setUntil] = useState('');
-  const add = useDeed(() =>
-    call('PATCH /lists/:name/entries', {
-      params: { name },
-      body: { add: [{ entry: entry.trim(), ...(note && { note }), ...(until && { until: `${until}T00:00:00Z` }) }] },
-    }),
-  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    add.mutate(undefined, {
-      onSuccess: () => {
-        setEntry('');
-        setNote('');
+    const added = { entry: entry.trim(), ...(note && { note }), ...(until && { until: `${until}T00:00:00Z` }) };
+    edit.mutate(
+      { change: { add: [added] }, did: `${added.entry} was added.`, undo: { remove: [added.entry] } },
+      {
+        onSuccess: () => {
+          setEntry('');
+          setNote('');
+        },
       },
-    });
+    );
   };
   return (
     <form onSubmit={submit} className="flex flex-wrap items-end gap-2">
       <TextField label="Entry" required value={entry} onChange={setEntry} />
       <TextField label="Note" value={note} onChange={setNote} />
       <TextField label="Until" type="date" value={until} onChange={setUntil} />
-      <Button type="submit" disabled={add.isPending}>
+      <Button type="submit" disabled={edit.isPending}>
         Add
       </Button>
-      {add.error && <ErrorMessage error={add.error} />}
-      {add.data && add.data.present.length > 0 && <span role="status">It is there already.</span>}
+      {edit.data && edit.data.present.length > 0 && <span role="status">It is there already.</span>}
     </form>
   );
 }

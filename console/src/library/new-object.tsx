@@ -1,5 +1,7 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { call } from '../api/call.js';
+import { useDeed } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { TextEditor } from './text-editor.js';
 
@@ -37,16 +39,21 @@ export function NewObject({ kind }: { readonly kind: string }) {
   const text = typed ?? templateOf(kind, probe);
   const navigate = useNavigate();
   const name = new RegExp(`^${kind}: *([a-z0-9-]+)`, 'm').exec(text)?.[1];
+  const store = useDeed(() =>
+    call('PUT /objects/:kind/:name', { params: { kind, name: name ?? '' }, body: { text }, version: 'absent' }),
+  );
   return (
     <>
       <h2 className="mb-2 text-head font-semibold">A new {kind}</h2>
       <TextEditor
         kind={kind}
         name={name ?? ''}
-        version={undefined}
+        isNew
         text={text}
         onChange={setText}
-        onStored={(stored) => navigate(`/library/${kind}/${stored}`)}
+        onStore={() => store.mutate(undefined, { onSuccess: (stored) => navigate(`/library/${kind}/${stored.name}`) })}
+        isStoring={store.isPending}
+        error={store.error}
       />
     </>
   );

@@ -1,5 +1,4 @@
-import { call } from '../api/call.js';
-import { useDeed } from '../api/fetching.js';
+import type { ReactNode } from 'react';
 import { useWorkspace } from '../api/queries.js';
 import { useReading } from '../edit/use-reading.js';
 import { ObjectForm } from '../forms/object-form.js';
@@ -13,22 +12,24 @@ import { NoticeView } from './notice-view.js';
 interface TextEditorProps {
   readonly kind: string;
   readonly name: string;
-  /** The version that the text was made from; undefined: it is new. */
-  readonly version: number | undefined;
+  /** Whether no object has the name yet. */
+  readonly isNew: boolean;
   readonly text: string;
   readonly onChange: (text: string) => void;
-  readonly onStored: (name: string) => void;
+  readonly onStore: () => void;
+  readonly isStoring: boolean;
+  readonly error: Error | null;
+  /** What else can be done with it. */
+  readonly acts?: ReactNode;
 }
 
 const FILE = 'edited.yaml';
 
 /** An object as a form and as its text, with what it says and what is wrong with it as one types. */
-export function TextEditor({ kind, name, version, text, onChange, onStored }: TextEditorProps) {
+export function TextEditor(props: TextEditorProps) {
+  const { kind, name, isNew, text, onChange, onStore, isStoring, error, acts } = props;
   const reading = useReading(FILE, text);
   const workspace = useWorkspace().data;
-  const store = useDeed(() =>
-    call('PUT /objects/:kind/:name', { params: { kind, name }, body: { text }, version: version ?? 'absent' }),
-  );
   const issues = reading.data?.issues ?? [];
   const notice = kind === 'notice' ? reading.data?.notices[0] : undefined;
   const said = reading.data?.objects[0]?.sentence;
@@ -37,7 +38,7 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
       className="space-y-2"
       onSubmit={(event) => {
         event.preventDefault();
-        store.mutate(undefined, { onSuccess: (stored) => onStored(stored.name) });
+        onStore();
       }}
     >
       {said && issues.length === 0 && (
@@ -46,7 +47,7 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
         </p>
       )}
       {notice && <NoticeView notice={notice} of="the request is made up" />}
-      {workspace && <ObjectForm {...{ kind, text, workspace, onChange }} isNew={version === undefined} />}
+      {workspace && <ObjectForm {...{ kind, isNew, text, workspace, onChange }} />}
       <DocumentEditor
         label="As text"
         kind={kind}
@@ -56,10 +57,13 @@ export function TextEditor({ kind, name, version, text, onChange, onStored }: Te
         rows={Math.min(30, Math.max(10, text.split('\n').length + 1))}
       />
       <Problems problems={issues} />
-      {store.error && <ErrorMessage error={store.error} />}
-      <Button type="submit" main disabled={issues.length > 0 || store.isPending || name === ''}>
-        Keep in the draft
-      </Button>
+      {error && <ErrorMessage error={error} />}
+      <span className="flex gap-2">
+        <Button type="submit" main disabled={issues.length > 0 || isStoring || name === ''}>
+          Keep in the draft
+        </Button>
+        {acts}
+      </span>
     </form>
   );
 }

@@ -4,10 +4,10 @@ import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
 import { useMay, useMe } from '../api/session.js';
-import { EffectBar } from '../compare/effect-bar.js';
+import { EffectBar, type Extent } from '../compare/effect-bar.js';
 import { useEffectOfDraft } from '../compare/use-effect-of-draft.js';
 import { ShownReport } from '../edit/occurring.js';
-import { usePolicyEdit } from '../edit/use-policy-edit.js';
+import { useObjectEdit } from '../edit/use-object-edit.js';
 import { Choice } from '../frame/choice.js';
 import { ErrorMessage, Message, Waiting } from '../frame/message.js';
 import { Panes } from '../frame/panes.js';
@@ -42,16 +42,19 @@ export function PolicyPage() {
   const workspace = useWorkspace();
   const replays = useReplays().data?.replays ?? [];
   const chosen = useChosenReplay(replays, place.replay);
-  const [asked, setAsked] = useState<string>();
+  const [asked, setAsked] = useState<{ readonly logs: string; readonly extent: Extent }>();
   const logs = chosen?.logs.join() ?? '';
   const isSmall = (chosen?.total ?? 0) <= MOST_REQUESTS;
-  const effect = useEffectOfDraft(isWhole(chosen) && (isSmall || asked === logs) ? chosen : undefined);
+  const extent = isSmall || asked?.logs !== logs ? undefined : asked.extent;
+  const last = useReport(chosen?.id).data?.last ?? undefined;
+  const sample = extent === 'last day' && last !== undefined ? dayBefore(last) : undefined;
+  const effect = useEffectOfDraft(isWhole(chosen) && (isSmall || extent) ? chosen : undefined, sample);
   // What the draft does now is shown in place of what it did, where nobody chose a replay.
-  const now = place.replay === undefined ? effect.data?.comparison.after : undefined;
+  const now = place.replay === undefined && sample === undefined ? effect.data?.comparison.after : undefined;
   const shown = useLoaded(now ?? chosen?.id ?? place.replay);
   const replay = useShownReplay(chosen, shown);
-  const edited = useFetched('GET /draft').data?.changed ?? false;
-  const mayAsk = useMay('editor') && edited && isWhole(chosen) && !isSmall && asked !== logs;
+  const draft = useFetched('GET /draft').data;
+  const mayAsk = useMay('editor') && draft?.changed === true && isWhole(chosen) && !isSmall && extent === undefined;
   const policy = usePolicy(name);
   const mayEdit = useMay('editor');
   if (workspace.error && !workspace.data) return <ErrorMessage error={workspace.error} />;
@@ -83,7 +86,12 @@ export function PolicyPage() {
             out of date: the draft has changed since replay {replay.id}
           </span>
         )}
-        <EffectBar of={chosen} effect={effect} onAsk={mayAsk ? () => setAsked(logs) : undefined} />
+        <EffectBar
+          {...{ effect, extent }}
+          of={chosen}
+          mayTakePart={draft?.published != null && last !== undefined}
+          onAsk={mayAsk ? (wanted) => setAsked({ logs, extent: wanted }) : undefined}
+        />
       </div>
       {policy.error && !policy.data && <ErrorMessage error={policy.error} />}
       {policy.isPending && <Waiting what="the policy" />}
@@ -101,6 +109,10 @@ export function PolicyPage() {
     </>
   );
 }
+
+const DAY_MS = 86_400_000;
+/** The instant a day before another. */
+const dayBefore = (time: string): string => new Date(Date.parse(time) - DAY_MS).toISOString();
 
 /** Larger logs are replayed on request only. */
 const MOST_REQUESTS = 200_000;
@@ -141,7 +153,7 @@ interface ViewProps {
 function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) {
   const report = useReport(shown);
   const findings = useFetched('GET /review').data?.findings ?? [];
-  const edit = usePolicyEdit(policy);
+  const edit = useObjectEdit({ kind: 'policy', name: policy.policy, text: policy.text, version: policy.version });
   const mayEdit = useMay('editor');
   const [scroller, setScroller] = useState<HTMLElement | null>(null);
   const figures = report.data?.policies.find((each) => each.policy === policy.policy);

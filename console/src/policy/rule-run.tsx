@@ -14,7 +14,7 @@ import type { Finding } from '@jade-fence/core/review';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useUnsavedOf } from '../edit/unsaved.js';
-import type { PolicyEdit } from '../edit/use-policy-edit.js';
+import type { ObjectEdit } from '../edit/use-object-edit.js';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
 import { ErrorMessage } from '../frame/message.js';
@@ -41,7 +41,7 @@ interface RuleRunProps {
   readonly findings: readonly Finding[];
   readonly place: Place;
   readonly go: Go;
-  readonly edit: PolicyEdit;
+  readonly edit: ObjectEdit;
   readonly mayEdit: boolean;
   /** What the run is scrolled in. */
   readonly scroller: HTMLElement | null;

@@ -3,7 +3,7 @@ import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { useWorkspace } from '../api/queries.js';
 import { editsOfText, type TextEdits } from '../edit/edits-of-text.js';
-import type { PolicyEdit } from '../edit/use-policy-edit.js';
+import type { ObjectEdit } from '../edit/use-object-edit.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
@@ -17,7 +17,7 @@ interface SeveralBarProps {
   readonly chosen: readonly string[];
   /** The names of those that are shown, which can be chosen at once. */
   readonly shown: readonly string[];
-  readonly edit: PolicyEdit;
+  readonly edit: ObjectEdit;
   readonly onChoose: (chosen: readonly string[]) => void;
   readonly onClose: () => void;
 }

@@ -1,7 +1,7 @@
 import type { PolicyBody } from '@jade-fence/contract';
 import { editsOfText, type TextEdits } from '../edit/edits-of-text.js';
 import type { Mend } from '../edit/mend.js';
-import type { PolicyEdit } from '../edit/use-policy-edit.js';
+import type { ObjectEdit } from '../edit/use-object-edit.js';
 import type { Go } from './place.js';
 import type { RuleActions } from './rule-acts.js';
 
@@ -12,7 +12,7 @@ export interface RuleEdits {
   readonly mend: (mend: Mend) => void;
 }
 
-export function useRuleEdits(policy: PolicyBody, edit: PolicyEdit, go: Go): RuleEdits {
+export function useRuleEdits(policy: PolicyBody, edit: ObjectEdit, go: Go): RuleEdits {
   const { text, rules } = policy;
   const put = (next: (edits: TextEdits) => string | undefined) =>
     edit.put.mutate({ text: async () => next(await editsOfText()) });

@@ -2,8 +2,9 @@ import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useLogs, useReplays, useStartReplay, useWorkspace } from '../api/queries.js';
 import { useMay } from '../api/session.js';
+import { BringFiles } from '../draft/bring-files.js';
 import { Button } from '../frame/button.js';
-import { Command, ErrorMessage } from '../frame/message.js';
+import { ErrorMessage } from '../frame/message.js';
 import { Page } from '../frame/page.js';
 import { Upload } from '../logs/upload.js';
 import { FirstPolicy } from './first-policy.js';
@@ -27,8 +28,7 @@ export default function FirstSteps({ policy: shown }: { readonly policy?: string
         what="Rules, in order, and what they cover. Begin with what you want, in a sentence:"
       >
         {mayEdit ? <FirstPolicy /> : <p>Somebody who may edit writes one; this page shows it then.</p>}
-        <p className="mt-3 text-soft">Or bring a folder of files:</p>
-        <Command text="jade-fence workspace apply FOLDER" />
+        {mayEdit && <BringFiles />}
       </Step>
       <Step
         number={2}
