@@ -22,7 +22,7 @@ export const PROBLEMS = {
   'bad-path': 'malformed',
   'bad-request': 'malformed',
   'bad-time': 'malformed',
-  'effect-in-part': 'malformed',
+  'effect-of-trial': 'malformed',
   'how-to-sign-in': 'malformed',
   'invalid-input': 'malformed',
   'kind-and-name': 'malformed',

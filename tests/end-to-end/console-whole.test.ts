@@ -238,7 +238,7 @@ describe('the effect of an edit on a long log', () => {
     expect((await service.client('revision', 'publish', '-m', 'First', '--accept-warnings')).code).toBe(0);
     const { id } = (await service.call('POST', '/api/v1/replays', { log: 'long' })).body;
     await ended(service, id);
-    await service.client('rule', 'move', 'visitor-web', 'no-wagering', '--above', 'web-for-all');
+    await service.client('rule', 'move', 'visitor-web', 'no-wagering', '--to', '1');
     await page.goto(`${service.url}/policies/visitor-web?replay=${id}`);
     await page.getByRole('button', { name: 'Try its last day' }).click();
     await page.getByText(/On the last day of long, against revision 1:/).waitFor();

@@ -126,16 +126,21 @@ describe('the client', () => {
       );
   });
 
-  it('does not run an effect twice, and takes part of a log for none', async () => {
+  it('does not run an effect twice, and takes part of a log for no other', async () => {
     const first = await replayed({ log: 'monday', purpose: 'effect' });
     expect(await replayed({ log: 'monday', purpose: 'effect' })).toBe(first);
     expect(await replayed({ log: 'monday' })).not.toBe(first);
+    const part = { log: 'monday', purpose: 'effect', only: { method: 'GET' } };
+    const ofPart = await replayed(part);
+    expect(ofPart).not.toBe(first);
+    expect(await replayed(part)).toBe(ofPart);
+    expect(await replayed({ ...part, only: { method: 'POST' } })).not.toBe(ofPart);
     const refused = await service.call('POST', '/api/v1/replays', {
       log: 'monday',
       purpose: 'effect',
-      only: { method: 'GET' },
+      files: [{ name: 'p.yaml', text: 'list: ours\nof: users\nentries: [ines]\n' }],
     });
-    expect([refused.status, refused.body.code]).toEqual([400, 'effect-in-part']);
+    expect([refused.status, refused.body.code]).toEqual([400, 'effect-of-trial']);
   });
 });
 

@@ -150,8 +150,8 @@ export const MESSAGES = {
     detail: `Objects of proposal ${id} were changed since.`,
     remedy: 'Have it proposed again.',
   }),
-  'effect-in-part': () => ({
-    detail: 'An effect is of whole logs, without `policy`, `only` and `files`.',
+  'effect-of-trial': () => ({
+    detail: 'An effect is of the workspace alone, without `policy` and `files`.',
     remedy: 'Order it with `purpose: asked`.',
   }),
   'four-eyes': () => ({

@@ -12,16 +12,17 @@ const KEPT_MS = 2 * SAME_MS;
 const MOST_OF_A_LOG = 12;
 const SWEEP_EVERY_MS = 5 * 60_000;
 
-/** A replay of the last hour over all of the same logs by the same state, which need not be run again. */
+/** A replay of the last hour over the same requests of the same logs by the same state, which need not be run again. */
 export async function sameReplay(
   knex: Knex,
   logs: readonly RequestLog[],
+  only: Replay['only'],
   { versionIds, countryDataId, resolutionsId, at }: WorkspaceState,
 ): Promise<Replay | undefined> {
   return Replay.query(knex)
     .whereIn('state', ['waiting', 'running', 'done'])
     .whereNull('policy')
-    .whereNull('only')
+    .whereRaw('"only"::jsonb is not distinct from ?::jsonb', [only === null ? null : JSON.stringify(only)])
     .whereNull('documents')
     .whereRaw('log_ids = ?::jsonb and version_ids = ?::jsonb', [
       JSON.stringify(logs.map(({ id }) => id)),

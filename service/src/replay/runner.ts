@@ -77,7 +77,7 @@ export class ReplayRunner {
         ? await checkFiles(knex, states.readings, await documentsOf(knex, base.versionIds), files)
         : null;
     if (purpose === 'effect') {
-      const known = await sameReplay(knex, logs, base);
+      const known = await sameReplay(knex, logs, only ?? null, base);
       if (known) return known;
       void this.#sweeper.sweep();
     }

@@ -80,7 +80,7 @@ export function replayRoutes(api: Api, { knex, states, runner, watch, redactions
     { does: 'Orders a replay.', body: ReplayInput, largest: LARGEST_BODY, status: 202 },
     async ({ body, who }, response) => {
       const { log, logs, state, policy, at, only, files, purpose } = body;
-      if (purpose === 'effect') requireWhole(body);
+      if (purpose === 'effect') requireWorkspace(body);
       const found = await Promise.all(logsOf(log, logs).map((name) => findLog(knex, name)));
       const replay = await runner.order({
         logs: found,
@@ -297,10 +297,10 @@ function logsOf(log: string | undefined, logs: readonly string[] | undefined): r
   throw refusal('which-log');
 }
 
-/** An effect covers all of its logs, by the present draft: order any other replay, which is kept. */
-function requireWhole({ policy, only, files }: ReplayInput): void {
-  if (policy === undefined && only === undefined && (files ?? []).length === 0) return;
-  throw refusal('effect-in-part');
+/** An effect is by a state of the workspace alone: order any other replay, which is kept. */
+function requireWorkspace({ policy, files }: ReplayInput): void {
+  if (policy === undefined && (files ?? []).length === 0) return;
+  throw refusal('effect-of-trial');
 }
 
 /** Which requests a replay is of; times are validated already. */
