@@ -227,6 +227,51 @@ describe('requests in sum', () => {
   });
 });
 
+describe('by keyboard', () => {
+  it('one box goes to pages and deeds, and what one came to is announced and has the focus', async () => {
+    await page.goto(`${service.url}/logs`);
+    await page.getByRole('heading', { name: 'Logs' }).waitFor();
+    await page.keyboard.press('/');
+    await page.keyboard.type('go to draft');
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: 'Draft' }).waitFor();
+    await page.getByRole('status').filter({ hasText: 'Draft · Jade Fence' }).waitFor({ state: 'attached' });
+    expect(await page.evaluate(() => document.activeElement?.id)).toBe('page');
+    await page.keyboard.press('/');
+    await page.keyboard.type('new rule in visitor-web');
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: 'A new rule' }).waitFor();
+    // A form that has the focus keeps it.
+    await expect.poll(() => page.evaluate(() => (document.activeElement as HTMLInputElement).value)).toBe('new-rule');
+  });
+
+  it('a new rule is offered the paths and client software that occur, with their counts', async () => {
+    await page.goto(`${service.url}/policies/ticket-site?replay=1&edit=%2B`);
+    for (const [field, typed, value] of [
+      ['path', '/whats', '/whats-on'],
+      ['agent', 'calendar', 'calendar-fetch/0.9'],
+    ] as const) {
+      await page.getByRole('button', { name: /^Add to when/ }).click();
+      await page.getByRole('option', { name: new RegExp(`^${field} `) }).click();
+      await page.getByRole('combobox', { name: `Add to ${field}` }).fill(typed);
+      await page
+        .getByRole('option', { name: new RegExp(`^${value}.*[\\d,]+ in the log$`) })
+        .first()
+        .click();
+      await page.getByRole('button', { name: `Take ${value} out of ${field}` }).waitFor();
+    }
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Drop what I wrote' }).click();
+  });
+
+  it('what a machine did is one press from what is known of it', async () => {
+    await page.goto(`${service.url}/look-up?of=198.18.96.2`);
+    await page.getByRole('link', { name: 'What it did in the log, in sum' }).click();
+    await page.getByRole('columnheader', { name: 'By host' }).waitFor();
+    expect(new URL(page.url()).searchParams.get('client')).toBe('198.18.96.2');
+  });
+});
+
 describe('the effect of an edit on a long log', () => {
   it('is shown of its last day, or of all of it, where one asks', async () => {
     const requests = 200_001;

@@ -7,7 +7,10 @@ const KEYS: readonly (readonly [where: string, keys: readonly Key[]])[] = [
   [
     'Anywhere',
     [
-      ['/', 'to the box that looks up hosts, addresses, users and names'],
+      [
+        '/',
+        'to the box that looks up hosts, addresses, users and names, and goes to pages and deeds: go to draft, new rule in …',
+      ],
       ['?', 'this list'],
       ['Esc', 'closes what lies over the page'],
       ['Tab', 'to the next thing that can be pressed or written into; the first leads past the head of the page'],

@@ -11,6 +11,7 @@ import { Button } from './button.js';
 import { ErrorBoundary } from './error-boundary.js';
 import { Keys } from './keys.js';
 import { Outage } from './outage.js';
+import { PlaceAnnouncer } from './place-announcer.js';
 import { useTheme } from './theme.js';
 
 const DRAFT_MS = 10_000;
@@ -68,9 +69,10 @@ export function Shell({ children }: { readonly children: ReactNode }) {
         </span>
       </header>
       <Outage />
-      <div id="page" className="flex min-h-0 flex-1 flex-col">
+      <div id="page" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
         <ErrorBoundary place={useLocation().pathname}>{children}</ErrorBoundary>
       </div>
+      <PlaceAnnouncer />
       <Keys />
     </div>
   );

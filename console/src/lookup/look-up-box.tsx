@@ -1,14 +1,17 @@
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useWorkspace } from '../api/queries.js';
+import { useMay } from '../api/session.js';
 import { isTyping } from '../frame/keys.js';
+import { deedsIn } from './deeds.js';
 
-/** One box for addresses, hosts, URLs, users, and the names of what the workspace has. The key `/` leads to it. */
+/** One box for addresses, hosts, URLs, users, the names of what the workspace has, and pages and deeds. The key `/` leads to it. */
 export function LookUpBox() {
   const [value, setValue] = useState('');
   const box = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const workspace = useWorkspace().data;
+  const mayEdit = useMay('editor');
   useEffect(() => {
     const focus = (event: KeyboardEvent) => {
       if (event.key !== '/' || isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -23,6 +26,7 @@ export function LookUpBox() {
         ...workspace.policies.map(({ policy }) => ({ name: policy, to: `/policies/${policy}` })),
         ...workspace.lists.map(({ list }) => ({ name: list, to: `/library/list/${list}` })),
         ...workspace.objects.map(({ kind, name }) => ({ name, to: `/library/${kind}/${name}` })),
+        ...deedsIn(workspace, mayEdit),
       ]
     : [];
   const submit = (event: FormEvent) => {
@@ -42,7 +46,7 @@ export function LookUpBox() {
           ref={box}
           value={value}
           onChange={(event) => setValue(event.target.value)}
-          aria-label="Look up an address, host, URL, user or name"
+          aria-label="Look up an address, host, URL, user or name, or go to a page"
           placeholder="Look up …  /"
           list="known-names"
           className="w-52 rounded-sm border border-edge bg-paper px-2 py-1 font-mono"

@@ -66,6 +66,12 @@ function Known({ known }: { readonly known: LookUpBody }) {
       )}
       {kind === 'address' && (
         <Row title="As a client">
+          <Link
+            to={`/policies?client=${encodeURIComponent(normal)}&evidence=yes`}
+            className="mr-3 text-iris hover:underline"
+          >
+            What it did in the log, in sum
+          </Link>
           <Link to={`/effective?of=${encodeURIComponent(normal)}`} className="text-iris hover:underline">
             The rules that it can meet
           </Link>
@@ -74,6 +80,13 @@ function Known({ known }: { readonly known: LookUpBody }) {
       {(kind === 'host' || kind === 'url') && (
         <Row title="Addresses">
           <Answer known={known} host={kind === 'host' ? normal : hostOf(normal)} />
+        </Row>
+      )}
+      {kind === 'host' && (
+        <Row title="As a destination">
+          <Link to={`/policies?host=${encodeURIComponent(normal)}&evidence=yes`} className="text-iris hover:underline">
+            What went there in the log, in sum
+          </Link>
         </Row>
       )}
       <Row title="In lists">

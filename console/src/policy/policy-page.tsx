@@ -174,7 +174,9 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
               {place.edit === HEAD && mayEdit ? (
                 <HeadEditor policy={policy} workspace={workspace} edit={edit} onClose={() => go({ edit: undefined })} />
               ) : place.edit !== undefined && mayEdit ? (
-                <ShownReport.Provider value={report.data}>
+                <ShownReport.Provider
+                  value={report.data && shown !== undefined ? { replay: shown, report: report.data } : undefined}
+                >
                   <RuleEditor
                     key={place.edit}
                     policy={policy}
