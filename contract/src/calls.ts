@@ -4,7 +4,7 @@ import type { CatalogueMerge, CatalogueMergedBody } from './catalogue.js';
 import type { ChecksBody, ChecksQuery, Expectation } from './check.js';
 import type { ChangesPage, ChangesQuery, ComparisonBody, ComparisonQuery } from './comparison.js';
 import type { CountryDataBody, CountryDataQuery, CountryOfBody } from './country.js';
-import type { ExplainedGivenBody, ExplainedJudgedBody, ExplanationOrder, NoticeBody } from './explanation.js';
+import type { ExplainedGivenBody, ExplainedJudgedBody, ExplanationOrder } from './explanation.js';
 import type { FeedBody, FeedOrder, FeedsPage } from './feed.js';
 import type { ImportBody, ImportQuery, ImportsPage } from './import.js';
 import type {
@@ -31,6 +31,7 @@ import type {
   RejectedPage,
 } from './log.js';
 import type { EffectiveBody, EffectiveQuery, LookUpBody, LookUpQuery } from './look-up.js';
+import type { NoticeBody } from './notice.js';
 import type { ObjectBody, ObjectsPage, ObjectText, UsersBody, VersionsPage } from './object.js';
 import type { NamedPageQuery, PageQuery } from './page.js';
 import type {

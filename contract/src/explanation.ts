@@ -1,5 +1,5 @@
 import type { Explanation } from '@jade-fence/core/engine';
-import type { NoticeProblem } from '@jade-fence/core/notice';
+import type { NoticeBody } from './notice.js';
 import type { OfReplay } from './replay.js';
 import type { JudgedBody, RequestBody } from './request.js';
 import type { StateQuery } from './state.js';
@@ -17,9 +17,6 @@ export type ExplainedGivenBody = ExplainedBody & {
   /** Null where it is let through, or nothing is shown but the status. */
   readonly notice: NoticeBody | null;
 };
-
-/** A notice as a stopped client sees it. */
-export type NoticeBody = NoticeProblem & { readonly notice: string };
 
 /** A request to explain, in the fields of our JSON Lines form, and by what to judge it. */
 export interface ExplanationOrder extends StateQuery {

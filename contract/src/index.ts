@@ -26,7 +26,6 @@ export type {
   ExplainedGivenBody,
   ExplainedJudgedBody,
   ExplanationOrder,
-  NoticeBody,
 } from './explanation.js';
 export type { FeedBody, FeedOrder, FeedOutcome, FeedsPage } from './feed.js';
 export type { ImportBody, ImportFailureBody, ImportQuery, ImportsPage } from './import.js';
@@ -68,6 +67,7 @@ export type {
   UnreadableBody,
 } from './log.js';
 export type { EffectiveBody, EffectiveQuery, LookUpBody, LookUpQuery, RemedyBody } from './look-up.js';
+export type { NoticeBody } from './notice.js';
 export type {
   ObjectBody,
   ObjectsPage,

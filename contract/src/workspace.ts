@@ -1,8 +1,8 @@
 import type { IssueReport } from '@jade-fence/core/issue';
 import type { Finding } from '@jade-fence/core/review';
 import type { DescribedObject } from '@jade-fence/core/workspace';
-import type { NoticeBody } from './explanation.js';
 import type { ListSummary } from './list.js';
+import type { NoticeBody } from './notice.js';
 import type { PolicySummary, RuleBody } from './policy.js';
 
 export interface WorkspaceBody {
