@@ -23,7 +23,7 @@ const PAGES = [
   ['console-explanation-dark', '/policies/ticket-site?rule=no-harvesters&request=10', 'dark'],
   ['console-compare', '/compare', 'light'],
   ['console-in-sum-dark', '/policies/ticket-site?rule=calendar-rush&role=observed&evidence=yes', 'dark'],
-  ['console-library', '/library/countries', 'light'],
+  ['console-library', '/library/schedule/opening-hours', 'light'],
   ['console-draft', '/draft', 'light'],
 ];
 
@@ -38,7 +38,8 @@ const ALL_PAGES = [
   ['Checks', '/checks?cell=what-visitors-reach+visitor-phone+betting'],
   ['What a client can meet', '/effective?of=visitor-phone'],
   ['Library: a list', '/library/list/home-workers'],
-  ['Library: a schedule', '/library/schedule/opening-hours'],
+  ['Library: a check', '/library/check/what-visitors-reach'],
+  ['Requests in sum: let through then, blocked now', '/policies/ticket-site?status=2xx&verdict=block&evidence=yes'],
   ['Library: a notice', '/library/notice/not-here'],
   ['Library: country data', '/library/countries'],
   ['Library: resolutions', '/library/resolutions'],
@@ -48,7 +49,8 @@ const ALL_PAGES = [
   ['History', '/history'],
   ['Library: all lists', '/library'],
   ['Live', '/live'],
-  ['People', '/people'],
+  ['Usage of rules', '/usage'],
+  ['People', '/people/everybody'],
   ['Audit', '/audit'],
   ['Look-up of an address', '/look-up?of=198.18.97.3'],
   ['Look-up of a host', '/look-up?of=www.visit-portugal.example'],

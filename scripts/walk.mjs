@@ -75,10 +75,11 @@ const WALK = [
   ],
   [
     'Reading the evidence',
-    'Every figure leads to its requests, every request to its story; what is shown to others need not reveal who it was.',
+    'Every figure leads to its requests, every request to its story; any requests are shown in sum, such as those that were let through then and are stopped now; what is shown to others need not reveal who it was.',
     [
       'jade-fence request list --rule no-wagering --limit 5',
       'jade-fence request explain --request 28',
+      'jade-fence request sum --status 2xx --verdict block',
       'jade-fence request list --verdict block --country XM --limit 3 --redact client/24',
       'jade-fence client show visitor-phone',
       'jade-fence check add what-visitors-reach --request 28',
@@ -123,6 +124,7 @@ const WALK = [
       'jade-fence audit list --kind list',
       'jade-fence person add ines --role editor',
       'jade-fence decision count',
+      'jade-fence rule usage visitor-web',
     ],
   ],
 ];
