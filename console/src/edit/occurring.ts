@@ -22,7 +22,7 @@ const isCounted = (field: string): field is Counted => (COUNTED as readonly stri
 const SUMMED = ['path', 'agent'] as const;
 type Summed = (typeof SUMMED)[number];
 const isSummed = (field: string): field is Summed => (SUMMED as readonly string[]).includes(field);
-const MOST_SUMMED = 200_000;
+const MOST_SUMMED = 50_000;
 
 /** What a field can be filled with, with how many requests of the log have it; what the log alone has comes behind. */
 export function useOccurring(field: string, offered: readonly Suggested[]): readonly Suggested[] {

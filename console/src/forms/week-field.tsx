@@ -32,13 +32,16 @@ export function WeekField({ week, onChange }: WeekFieldProps) {
       for (let day = stroke.first; day <= stroke.last; day++) next = painted(next, day, stroke, stroke.isOn);
       onChange(next);
     };
-    const leave = (event: KeyboardEvent) => event.key === 'Escape' && setBegun(undefined);
+    const cancel = () => setBegun(undefined);
+    const leave = (event: KeyboardEvent) => event.key === 'Escape' && cancel();
     window.addEventListener('pointermove', move);
     window.addEventListener('pointerup', end);
+    window.addEventListener('pointercancel', cancel);
     window.addEventListener('keydown', leave);
     return () => {
       window.removeEventListener('pointermove', move);
       window.removeEventListener('pointerup', end);
+      window.removeEventListener('pointercancel', cancel);
       window.removeEventListener('keydown', leave);
     };
   });

@@ -5,7 +5,7 @@ import { count } from '../marks/count.js';
 import { EditedObject } from './edited-object.js';
 
 /** Lists that are longer than this are not edited as one text: it would take seconds to read at each letter. */
-const MOST_ENTRIES = 5000;
+const MOST_ENTRIES = 2000;
 
 /** All of a list as a form and as its text, fetched when it is opened. */
 export function ListText({ name, entries }: { readonly name: string; readonly entries: number }) {
