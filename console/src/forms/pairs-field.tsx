@@ -1,6 +1,7 @@
 import { useId, useState } from 'react';
 import { Button } from '../frame/button.js';
 import { TextField } from '../frame/field.js';
+import { SettledInput } from '../frame/settled-input.js';
 
 interface PairsFieldProps {
   /** What the pairs are. */
@@ -38,11 +39,13 @@ export function PairsField({ label, pairs, ofKey, ofValue, onChange }: PairsFiel
                     {own}
                   </th>
                   <td>
-                    <OwnValue
+                    <SettledInput
                       label={`${ofValue.label} of ${own}`}
-                      {...{ offered }}
+                      list={offered}
                       value={its}
-                      onChange={(next) => onChange(own, next)}
+                      width="w-56"
+                      isValid={(typed) => typed.trim() !== ''}
+                      onSettle={(next) => onChange(own, next)}
                     />
                   </td>
                   <td>
@@ -81,36 +84,5 @@ export function PairsField({ label, pairs, ofKey, ofValue, onChange }: PairsFiel
         ))}
       </datalist>
     </div>
-  );
-}
-
-interface OwnValueProps {
-  readonly label: string;
-  readonly offered: string;
-  readonly value: string;
-  readonly onChange: (value: string) => void;
-}
-
-/** The value of a pair, taken when one leaves it, so that none is made of every letter. */
-function OwnValue({ label, offered, value, onChange }: OwnValueProps) {
-  const [typed, setTyped] = useState<string>();
-  const take = () => {
-    if (typed !== undefined && typed.trim() !== '' && typed !== value) onChange(typed.trim());
-    setTyped(undefined);
-  };
-  return (
-    <input
-      aria-label={label}
-      list={offered}
-      className="h-6 w-56 border-b border-edge bg-paper px-1 font-mono"
-      value={typed ?? value}
-      onChange={(event) => setTyped(event.target.value)}
-      onBlur={take}
-      onKeyDown={(event) => {
-        if (event.key !== 'Enter') return;
-        event.preventDefault();
-        take();
-      }}
-    />
   );
 }

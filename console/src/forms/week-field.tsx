@@ -1,4 +1,5 @@
 import { type PointerEvent as Pressed, useEffect, useState } from 'react';
+import { SettledInput } from '../frame/settled-input.js';
 import { DAY_MINUTES, DAYS, painted, readSpans, type Week, withDay, writtenSpans } from './week.js';
 import { type Stroke, WeekRows } from './week-rows.js';
 
@@ -61,11 +62,14 @@ export function WeekField({ week, onChange }: WeekFieldProps) {
         stroke={stroke}
         onPointerDown={begin}
         behind={(day) => (
-          <Hours
-            key={writtenSpans(week[day] ?? []).join(' ')}
-            day={day}
-            text={writtenSpans(week[day] ?? []).join(' ')}
-            onChange={(spans) => onChange(withDay(week, day, spans))}
+          <SettledInput
+            label={`Hours of ${DAYS[day]}`}
+            value={writtenSpans(week[day] ?? []).join(' ')}
+            placeholder="closed"
+            title="09:00-12:00 14:00-18:00, open, closed"
+            width="w-full"
+            isValid={(typed) => readSpans(typed) !== undefined}
+            onSettle={(typed) => onChange(withDay(week, day, readSpans(typed) ?? []))}
           />
         )}
       />
@@ -94,36 +98,4 @@ function placeUnder({ clientX, clientY }: { readonly clientX: number; readonly c
   const { left, width } = track.getBoundingClientRect();
   const part = Math.min(0.9999, Math.max(0, (clientX - left) / width));
   return { day: Number(track.dataset.day), minute: Math.floor((part * DAY_MINUTES) / STEP) * STEP };
-}
-
-interface HoursProps {
-  readonly day: number;
-  readonly text: string;
-  readonly onChange: (spans: Week[number]) => void;
-}
-
-/** The hours of one day as text; what cannot be read stays until it can. */
-function Hours({ day, text, onChange }: HoursProps) {
-  const [typed, setTyped] = useState(text);
-  const spans = readSpans(typed);
-  const take = () => {
-    if (spans && typed !== text) onChange(spans);
-  };
-  return (
-    <input
-      aria-label={`Hours of ${DAYS[day]}`}
-      aria-invalid={spans === undefined}
-      placeholder="closed"
-      title="09:00-12:00 14:00-18:00, open, closed"
-      className={`h-6 w-full border-b bg-paper px-1 font-mono ${spans ? 'border-edge' : 'border-plum'}`}
-      value={typed}
-      onChange={(event) => setTyped(event.target.value)}
-      onBlur={take}
-      onKeyDown={(event) => {
-        if (event.key !== 'Enter') return;
-        event.preventDefault();
-        take();
-      }}
-    />
-  );
 }

@@ -26,10 +26,12 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
   /** A file that was chosen in place of the text. */
   const [file, setFile] = useState<File>();
   const [skip, setSkip] = useState(false);
+  /** How much of the file is sent, from 0 to 1; it is read when all of it is there. */
+  const [sent, setSent] = useState(0);
   const more = entriesOfLines(text);
   const append = useDeed(() => call('PATCH /lists/:name/entries', { params: { name }, body: { add: more } }));
   const bring = useDeed((file: Blob) =>
-    sendFile('PUT /lists/:name/entries', file, { params: { name }, query: { of, skip } }),
+    sendFile('PUT /lists/:name/entries', file, { params: { name }, query: { of, skip } }, { onProgress: setSent }),
   );
   return (
     <Disclosure>
@@ -62,6 +64,12 @@ export function PasteEntries({ name, of }: PasteEntriesProps) {
         {more.length > MOST_ADDED && (
           <p className="text-soft">
             Up to {count(MOST_ADDED)} are added at once: these are {count(more.length)}.
+          </p>
+        )}
+        {bring.isPending && (
+          <p role="status" className="flex items-center gap-2">
+            <progress value={sent < 1 ? sent : undefined} aria-label="How far it is" className="h-2 w-64 accent-iris" />
+            {sent < 1 ? 'Sending the entries …' : 'Reading the entries …'}
           </p>
         )}
         {append.error && <ErrorMessage error={append.error} />}
