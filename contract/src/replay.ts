@@ -1,5 +1,6 @@
 import type { Verdict } from '@jade-fence/core/policy';
 import type {
+  Breakdown,
   EvidenceDimension,
   EvidenceShare,
   LogFilter,
@@ -92,6 +93,8 @@ export interface SumBody {
   /** Whether there are more, which are not counted. */
   readonly isPart: boolean;
   readonly shares: Readonly<Record<EvidenceDimension, EvidenceShare>>;
+  /** By the hour (UTC) and the verdict. */
+  readonly hours: Breakdown;
   /** Some of the requests, which differ from each other. */
   readonly samples: readonly JudgedBody[];
 }

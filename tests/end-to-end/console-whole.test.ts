@@ -164,7 +164,7 @@ describe('requests in sum', () => {
   const sum = async (query: string) => (await service.call('GET', `/api/v1/replays/1/sum?${query}`)).body;
 
   it('are counted as they are one by one, by any filter', async () => {
-    const { requests, shares, isPart, samples } = await sum('verdict=block&status=2xx');
+    const { requests, shares, hours, isPart, samples } = await sum('verdict=block&status=2xx');
     const { body } = await service.call('GET', '/api/v1/replays/1/requests?verdict=block&status=2xx&limit=1000');
     expect([requests, isPart]).toEqual([body.requests.length, false]);
     const byHost = new Map<string, number>();
@@ -173,6 +173,7 @@ describe('requests in sum', () => {
     expect(shares.status.rows.every(({ key }: { key: string }) => key.startsWith('2'))).toBe(true);
     expect(shares.rule.rows.map(({ key }: { key: string }) => key)).toContain('ticket-site / no-harvesters');
     expect(samples.length).toBeGreaterThan(1);
+    expect(hours.rows.reduce((all: number, each: { block: number }) => all + each.block, 0)).toBe(requests);
     expect(await sum('verdict=block&path=/nothing')).toMatchObject({ requests: 0, samples: [] });
   });
 
@@ -183,6 +184,7 @@ describe('requests in sum', () => {
     await page.getByText('block, answered 2xx').waitFor();
     await page.getByRole('columnheader', { name: 'By client', exact: true }).waitFor();
     await page.getByRole('columnheader', { name: 'By host' }).waitFor();
+    await page.getByRole('figure', { name: 'Requests by the hour' }).waitFor();
     expect(await axe(page)).toEqual([]);
     const { requests, shares } = await sum('verdict=block&status=2xx');
     await page.getByText(`${requests} requests.`).waitFor();

@@ -1,5 +1,6 @@
 import type { Carried } from '@jade-fence/contract';
 import { useFetched } from '../api/fetching.js';
+import { HourBars } from '../charts/hour-bars.js';
 import { ErrorMessage, Waiting } from '../frame/message.js';
 import { Part } from '../frame/page.js';
 import { count, counted } from '../marks/count.js';
@@ -20,7 +21,7 @@ export default function Sum({ replay, filter, chosen, onChoose, go }: SumProps) 
   const sum = useFetched('GET /replays/:id/sum', { params: { id: replay }, query: filter }, { keep: true });
   if (sum.error) return <ErrorMessage error={sum.error} />;
   if (!sum.data) return <Waiting what="the sum" />;
-  const { requests, isPart, shares, samples } = sum.data;
+  const { requests, isPart, shares, hours, samples } = sum.data;
   if (requests === 0) return <p className="m-4 text-soft">No request is like that.</p>;
   return (
     <div className="px-4 py-3">
@@ -29,6 +30,7 @@ export default function Sum({ replay, filter, chosen, onChoose, go }: SumProps) 
           ? `The first ${count(requests)} requests; there are more.`
           : `${counted(requests, 'request', 'requests')}.`}
       </p>
+      <HourBars hours={hours} onChoose={(hour) => go({ evidence: undefined, hour })} />
       <AllShares {...{ shares, requests, go }} />
       {samples.length > 0 && (
         <div className="mt-5">

@@ -1,5 +1,5 @@
 import type { PolicyBody, ReplayBody, WorkspaceBody } from '@jade-fence/contract';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useFetched } from '../api/fetching.js';
 import { usePolicy, useReplays, useReport, useWorkspace } from '../api/queries.js';
@@ -208,9 +208,11 @@ function PolicyView({ policy, workspace, shown, replay, place, go }: ViewProps) 
  */
 function useLoaded(wanted: number | undefined): number | undefined {
   const report = useReport(wanted);
-  const loaded = useRef(wanted);
-  if (wanted === undefined || report.data || report.error) loaded.current = wanted;
-  return loaded.current ?? wanted;
+  const [loaded, setLoaded] = useState(wanted);
+  const isThere = wanted === undefined || report.data !== undefined || report.error !== null;
+  // React draws anew at once with what is set here, before anything is shown.
+  if (isThere && loaded !== wanted) setLoaded(wanted);
+  return isThere ? wanted : (loaded ?? wanted);
 }
 
 /** What the replay found: as a whole, or the requests of what was chosen. */

@@ -64,4 +64,5 @@ export { Run } from './run.js';
 export { type RunOptions, type RunScope, runScope } from './run-scope.js';
 export { numberSlots, type Slot } from './slot.js';
 export { type HostRequests, unresolvedIn } from './tally/unresolved.js';
+export { VerdictHours } from './verdict-hours.js';
 export { SIDE_ROLES, type SideRole, Verdicts } from './verdicts.js';

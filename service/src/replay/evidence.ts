@@ -6,6 +6,7 @@ import {
   type RequestFilter,
   type RuleReport,
   type SideRole,
+  VerdictHours,
 } from '@jade-fence/core/replay';
 import type { Knex } from 'knex';
 import { notFound } from '../fault/not-found.js';
@@ -62,13 +63,18 @@ export async function sumOf(
   filter: RequestFilter,
 ): Promise<Omit<SumBody, 'of'>> {
   const evidence = gathered();
+  const hours = new VerdictHours();
   for await (const some of matchingRequests(knex, states, replay, filter, { after: 0, limit: MOST_SUMMED }))
-    for (const request of some) evidence.add(request);
+    for (const request of some) {
+      evidence.add(request);
+      hours.add(request.request.time, request.verdict);
+    }
   return {
     replay: replay.id,
     requests: evidence.requests,
     isPart: evidence.requests === MOST_SUMMED,
     shares: evidence.shares(),
+    hours: hours.breakdown(),
     samples: evidence.samples(),
   };
 }
