@@ -192,7 +192,7 @@ describe('figures', () => {
     await shown().first().waitFor();
     await page.getByRole('button', { name: 'answered 404; show others too' }).waitFor();
     expect(new URL(page.url()).searchParams.get('status')).toBe('404');
-    await page.getByRole('button', { name: /^Only/ }).click();
+    await page.getByRole('button', { name: /^Only by a field/ }).click();
     await page.getByRole('option', { name: 'method' }).click();
     await page.getByLabel('Only requests by').fill('GET');
     await page.keyboard.press('Enter');
