@@ -11,7 +11,9 @@ interface VerdictFlowProps {
   readonly onChoose: (was: Verdict, is: Verdict) => void;
 }
 
-const [WIDTH, HEIGHT] = [420, 180];
+const WIDTH = 420;
+/** Each change has room for its words, and many share the most that there is. */
+const heightFor = (changes: number): number => Math.min(180, 48 * changes);
 /** The posts at both sides, and the words beside them, in pixels. */
 const [POST, WORD] = [8, 74];
 
@@ -22,12 +24,13 @@ const fillOf = (verdict: Verdict) =>
 /** Requests that changed, as bands from the verdict that they had to the one that they have. The table beside it has the figures. */
 export function VerdictFlow({ changes, onChoose }: VerdictFlowProps) {
   const order = [...VERDICTS_SHOWN, 'uncovered'] as readonly Verdict[];
-  const bands = bandsOf(changes, order, HEIGHT);
+  const height = heightFor(changes.length);
+  const bands = bandsOf(changes, order, height);
   if (bands.length === 0) return null;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: who uses keys chooses in the table beside it
     <svg
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      viewBox={`0 0 ${WIDTH} ${height}`}
       role="img"
       aria-label="From which verdict to which"
       className="mb-3 h-auto w-full max-w-md"
