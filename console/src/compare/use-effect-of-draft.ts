@@ -4,7 +4,7 @@ import { call } from '../api/call.js';
 import { useFetched } from '../api/fetching.js';
 import { useMay } from '../api/session.js';
 
-const LOOK_MS = 150;
+const LOOK_MS = 60;
 const AGAIN_MS = 30 * 60_000;
 
 /** What the draft would change, against what is published, on some logs. */
