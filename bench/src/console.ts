@@ -137,6 +137,7 @@ const KB = 1024;
 /** The script that a first visit fetches until the rules are drawn, compressed. */
 export async function consoleFirstLoad(): Promise<Figure> {
   const service = await benchService();
+  await service.call('PUT', '/api/v1/workspace', { files: demoFiles(), exact: true, overwrite: true });
   return withConsole(service, async (page) => {
     const scripts = new Map<string, number>();
     page.on('response', async (response) => {

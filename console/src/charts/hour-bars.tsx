@@ -1,5 +1,5 @@
 import type { Breakdown } from '@jade-fence/core/replay';
-import { scaleBand, scaleLinear } from 'd3-scale';
+import { nice, ticks } from 'd3-array';
 import { Choice } from '../frame/choice.js';
 import { clock } from '../marks/clock.js';
 import { count } from '../marks/count.js';
@@ -23,11 +23,11 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
   const rows = hours.rows.flatMap((row) => (row.key === null ? [] : [{ ...row, key: row.key }]));
   const most = Math.max(1, ...rows.map(({ requests }) => requests));
   if (rows.length < 2) return null;
-  const x = scaleBand(
-    rows.map(({ key }) => key),
-    [LEFT, WIDTH],
-  ).padding(GAP);
-  const y = scaleLinear([0, most], [HEIGHT - BOTTOM, TOP]).nice(TICKS);
+  // A gap in front of the first bar, behind the last, and between them, each a share of the step.
+  const step = (WIDTH - LEFT) / (rows.length + GAP);
+  const width = step * (1 - GAP);
+  const [, top] = nice(0, most, TICKS);
+  const y = (requests: number) => HEIGHT - BOTTOM - (requests / top) * (HEIGHT - BOTTOM - TOP);
   const [first, last] = [rows[0]?.key ?? '', rows.at(-1)?.key ?? ''];
   return (
     <figure className="mb-5" aria-label="Requests by the hour">
@@ -43,7 +43,7 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
         }}
       >
         <Bars />
-        {y.ticks(TICKS).map((tick) => (
+        {ticks(0, top, TICKS).map((tick) => (
           <g key={tick}>
             <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} className="stroke-line" />
             <text x={LEFT - 5} y={y(tick) + 4} textAnchor="end" className="fill-soft text-[11px]">
@@ -51,28 +51,34 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
             </text>
           </g>
         ))}
-        {rows.map(({ key, requests, allow, uncovered }) => (
+        {rows.map(({ key, requests, allow, uncovered }, at) => (
           <g key={key} data-hour={key} className="group">
             <title>{hourTitle({ key, requests, allow, uncovered })}</title>
             <rect
-              x={x(key)}
+              x={LEFT + step * (at + GAP)}
               y={TOP}
-              width={x.step()}
+              width={step}
               height={y(0) - TOP}
               className="fill-transparent group-hover:fill-line"
             />
-            <rect x={x(key)} y={y(allow)} width={x.bandwidth()} height={y(0) - y(allow)} className="fill-jade" />
             <rect
-              x={x(key)}
+              x={LEFT + step * (at + GAP)}
+              y={y(allow)}
+              width={width}
+              height={y(0) - y(allow)}
+              className="fill-jade"
+            />
+            <rect
+              x={LEFT + step * (at + GAP)}
               y={y(requests - uncovered)}
-              width={x.bandwidth()}
+              width={width}
               height={y(allow) - y(requests - uncovered)}
               fill={`url(#${BARS_OF_STOPPED})`}
             />
             <rect
-              x={x(key)}
+              x={LEFT + step * (at + GAP)}
               y={y(requests)}
-              width={x.bandwidth()}
+              width={width}
               height={y(requests - uncovered) - y(requests)}
               className="fill-line"
             />

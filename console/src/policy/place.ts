@@ -72,3 +72,6 @@ export function usePlace(): [Place, Go] {
 function wholeNumber(text: string | null): number | undefined {
   return text !== null && /^[1-9]\d{0,8}$/.test(text) ? Number(text) : undefined;
 }
+
+/** In the address, what is edited where it is the policy itself: no rule has such a name. */
+export const HEAD = '@';

@@ -15,8 +15,8 @@ import { useTitle } from '../frame/title.js';
 import { Overview } from '../overview/overview.js';
 import { extentOf } from '../replay/extent.js';
 import { ReplayBar } from '../replay/replay-bar.js';
-import { type Go, isAsking, type Place, usePlace } from './place.js';
-import { HEAD, NewPolicy } from './policy-acts.js';
+import { type Go, HEAD, isAsking, type Place, usePlace } from './place.js';
+import { NewPolicy } from './policy-acts.js';
 import { NEW, RuleRun } from './rule-run.js';
 import { useFall } from './use-fall.js';
 

@@ -11,7 +11,7 @@ import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrate
 import type { PolicyBody } from '@jade-fence/contract';
 import type { PolicyReport } from '@jade-fence/core/replay';
 import type { Finding } from '@jade-fence/core/review';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import { useUnsavedOf } from '../edit/unsaved.js';
 import type { ObjectEdit } from '../edit/use-object-edit.js';
@@ -25,11 +25,10 @@ import { Findings } from '../marks/findings.js';
 import { StanceChip } from '../marks/stance-chip.js';
 import { accessibility } from './announcements.js';
 import { DefaultRow } from './default-row.js';
-import { FILTERS, type Go, type Place } from './place.js';
-import { HEAD, PolicyActs } from './policy-acts.js';
+import { FILTERS, type Go, HEAD, type Place } from './place.js';
+import { PolicyActs } from './policy-acts.js';
 import { RuleRow } from './rule-row.js';
 import { RuleRows } from './rule-rows.js';
-import { SeveralBar } from './several-bar.js';
 import { useFirstFall } from './use-first-fall.js';
 import { useRuleEdits } from './use-rule-edits.js';
 
@@ -46,6 +45,8 @@ interface RuleRunProps {
   /** What the run is scrolled in. */
   readonly scroller: HTMLElement | null;
 }
+
+const SeveralBar = lazy(() => import('./several-bar.js'));
 
 /** From this many rules on, some can be looked for. */
 const MANY = 12;
@@ -146,12 +147,14 @@ export function RuleRun({ policy, report, of, findings, place, go, edit, mayEdit
         </div>
       )}
       {mayEdit && several && (
-        <SeveralBar
-          {...{ policy, edit, shown }}
-          chosen={several.filter((rule) => names.includes(rule))}
-          onChoose={setSeveral}
-          onClose={() => setSeveral(undefined)}
-        />
+        <Suspense fallback={null}>
+          <SeveralBar
+            {...{ policy, edit, shown }}
+            chosen={several.filter((rule) => names.includes(rule))}
+            onChoose={setSeveral}
+            onClose={() => setSeveral(undefined)}
+          />
+        </Suspense>
       )}
       <DndContext
         sensors={sensors}

@@ -23,7 +23,7 @@ interface SeveralBarProps {
 }
 
 /** What can be done with all rules that are chosen, as one edit. */
-export function SeveralBar({ policy, chosen, shown, edit, onChoose, onClose }: SeveralBarProps) {
+export default function SeveralBar({ policy, chosen, shown, edit, onChoose, onClose }: SeveralBarProps) {
   const others = (useWorkspace().data?.policies ?? []).map((each) => each.policy);
   const copy = useDeed(async (to: string) => {
     const { withCopies } = await editsOfText();
