@@ -60,7 +60,6 @@ function IntentForm({ intent }: { readonly intent: Intent }) {
         value={whose}
         placeholder={intent.example}
         onChange={setWhose}
-        autoFocus
       />
       {intent.rule && (
         <TextField
