@@ -53,14 +53,7 @@ function IntentForm({ intent }: { readonly intent: Intent }) {
   };
   return (
     <form className="mt-2 space-y-2" onSubmit={submit}>
-      <TextField
-        label={intent.whose}
-        wide
-        required
-        value={whose}
-        placeholder={intent.example}
-        onChange={setWhose}
-      />
+      <TextField label={intent.whose} wide required value={whose} placeholder={intent.example} onChange={setWhose} />
       {intent.rule && (
         <TextField
           label={intent.rule.values}
