@@ -19,7 +19,7 @@ const [POST, WORD] = [8, 74];
 
 const FILLS: Readonly<Record<string, string>> = { allow: 'fill-jade', uncovered: 'fill-soft', block: '' };
 const fillOf = (verdict: Verdict) =>
-  verdict === 'block' ? { fill: `url(#${BARS_OF_STOPPED})` } : { className: FILLS[verdict] ?? 'fill-azure' };
+  verdict === 'block' ? { fill: `url(#${BARS_OF_STOPPED})` } : { className: FILLS[verdict] ?? 'fill-bluebell' };
 
 /** Requests that changed, as bands from the verdict that they had to the one that they have. The table beside it has the figures. */
 export function VerdictFlow({ changes, onChoose }: VerdictFlowProps) {

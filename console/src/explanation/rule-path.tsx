@@ -35,7 +35,7 @@ function RuleStep({ rule }: { readonly rule: Rule }) {
   const shown = rule.role !== 'passed' && rule.role !== 'off';
   return (
     <li
-      className={`border-t border-line py-1 ${rule.role === 'decided' ? (rule.then === 'allow' ? 'bg-jade-wash' : rule.then === 'block' ? 'bg-plum-wash' : 'bg-azure-wash') : ''}`}
+      className={`border-t border-line py-1 ${rule.role === 'decided' ? (rule.then === 'allow' ? 'bg-jade-wash' : rule.then === 'block' ? 'bg-plum-wash' : 'bg-bluebell-wash') : ''}`}
       data-role={rule.role}
     >
       <p className="flex items-baseline gap-2">

@@ -7,10 +7,10 @@ type GateState = GateVerdict | 'tag';
 const TONES: Record<GateState, string> = {
   allow: 'text-jade',
   block: 'text-plum',
-  redirect: 'text-azure',
-  challenge: 'text-azure',
-  confirm: 'text-azure',
-  unlock: 'text-azure',
+  redirect: 'text-bluebell',
+  challenge: 'text-bluebell',
+  confirm: 'text-bluebell',
+  unlock: 'text-bluebell',
   tag: 'text-soft',
   uncovered: 'text-soft',
 };

@@ -51,7 +51,7 @@ export function Overview({ replay, report, policy, go }: OverviewProps) {
       <div className="mb-4 flex h-3 overflow-hidden rounded-sm" aria-hidden="true">
         <Part tone="bg-jade" part={verdicts.allow} whole={requests} />
         <Part tone="bars-plum" part={verdicts.block} whole={requests} />
-        <Part tone="bars-azure" part={others} whole={requests} />
+        <Part tone="bars-bluebell" part={others} whole={requests} />
         <Part tone="bg-line" part={uncovered} whole={requests} />
       </div>
       <div className="mb-5 flex flex-wrap gap-x-6 gap-y-1">

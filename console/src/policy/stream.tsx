@@ -33,7 +33,7 @@ export function Stream({ arrived, taken, verdict }: StreamProps) {
           aria-hidden="true"
           width={WIDTH}
           height={HEIGHT}
-          className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : 'fill-azure'}`}
+          className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : 'fill-bluebell'}`}
         >
           {verdict === 'block' && <Bars />}
           <path
