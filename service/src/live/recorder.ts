@@ -137,7 +137,7 @@ export class Recorder {
       }));
       const counts = grown.map(({ count }) => count);
       try {
-        await addUsage(this.#knex, Date.now(), rows);
+        await addUsage(this.#knex, rows);
         grown.forEach((each, at) => {
           each.written = counts[at] as number;
         });

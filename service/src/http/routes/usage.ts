@@ -20,7 +20,7 @@ export function usageRoutes(api: Api, knex: Knex, states: PreparedStates): void 
       const { policies } = (await states.get(await currentState(knex, ANY_INSTANT))).workspace;
       if (policy !== undefined && !policies.has(policy))
         throw notFound('policy', policy, [...policies.keys()], 'Apply a workspace with that policy first.');
-      const used = await usageOf(knex, Date.now(), days);
+      const used = await usageOf(knex, days, policy);
       const shown = [...policies.values()].filter(({ name }) => policy === undefined || name === policy);
       response.json({
         days,
