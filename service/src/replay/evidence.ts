@@ -64,15 +64,19 @@ export async function sumOf(
 ): Promise<Omit<SumBody, 'of'>> {
   const evidence = gathered();
   const hours = new VerdictHours();
-  for await (const some of matchingRequests(knex, states, replay, filter, { after: 0, limit: MOST_SUMMED }))
+  let isPart = false;
+  // One more than are summed is looked for: only it says that there are more.
+  for await (const some of matchingRequests(knex, states, replay, filter, { after: 0, limit: MOST_SUMMED + 1 }))
     for (const request of some) {
+      isPart = evidence.requests === MOST_SUMMED;
+      if (isPart) break;
       evidence.add(request);
       hours.add(request.request.time, request.verdict);
     }
   return {
     replay: replay.id,
     requests: evidence.requests,
-    isPart: evidence.requests === MOST_SUMMED,
+    isPart,
     shares: evidence.shares(),
     hours: hours.breakdown(),
     samples: evidence.samples(),
