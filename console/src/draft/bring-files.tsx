@@ -1,5 +1,4 @@
-import type { AppliedBody, WorkspaceFile } from '@jade-fence/contract';
-import { useState } from 'react';
+import type { AppliedBody } from '@jade-fence/contract';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { AskButton } from '../frame/ask-button.js';
@@ -11,24 +10,39 @@ import { counted } from '../marks/count.js';
 
 /** Files of a workspace, such as those under version control, taken into the draft: first what they would change, then for good. */
 export function BringFiles() {
-  const [files, setFiles] = useState<readonly WorkspaceFile[]>([]);
-  const look = useDeed((given: readonly WorkspaceFile[]) =>
-    call('PUT /workspace', { body: { files: given, dryRun: true, overwrite: true } }),
+  const look = useDeed(async (chosen: readonly File[]) => {
+    const files = await Promise.all(chosen.map(async (file) => ({ name: file.name, text: await file.text() })));
+    const { draft } = await call('GET /draft');
+    return {
+      files,
+      draft,
+      found: await call('PUT /workspace', { body: { files, draft, dryRun: true, overwrite: true } }),
+    };
+  });
+  // Into the draft that was looked at, and no other: what the files would undo is known of that one alone.
+  const take = useDeed((looked: NonNullable<typeof look.data>) =>
+    call('PUT /workspace', { body: { files: looked.files, draft: looked.draft, overwrite: true } }),
   );
-  const take = useDeed(() => call('PUT /workspace', { body: { files, overwrite: true } }));
-  const choose = async (chosen: readonly File[]) => {
-    const read = await Promise.all(chosen.map(async (file) => ({ name: file.name, text: await file.text() })));
-    setFiles(read);
-    look.mutate(read);
-  };
   const error = take.error ?? look.error;
   return (
     <Part title="From files">
       <p className="mb-1 text-soft">Documents of a workspace, as YAML. What they do not hold stays as it is.</p>
-      <FileField label="Files" many accept=".yaml,.yml" onChoose={(_, all) => void choose(all)} />
+      <FileField
+        label="Files"
+        many
+        accept=".yaml,.yml"
+        onChoose={(_, all) => {
+          take.reset();
+          look.mutate(all);
+        }}
+      />
       {error && <ErrorMessage error={error} />}
       {look.data && !take.data && !look.isPending && (
-        <Found found={look.data} of={counted(files.length, 'file', 'files')} onTake={() => take.mutate(undefined)} />
+        <Found
+          found={look.data.found}
+          of={counted(look.data.files.length, 'file', 'files')}
+          onTake={() => take.mutate(look.data)}
+        />
       )}
       {take.data && <p role="status">The draft has what the files say.</p>}
     </Part>

@@ -1,5 +1,4 @@
 import { type CatalogueMerge, pathOf } from '@jade-fence/contract';
-import { useState } from 'react';
 import { call } from '../api/call.js';
 import { useDeed } from '../api/fetching.js';
 import { Button } from '../frame/button.js';
@@ -25,16 +24,12 @@ interface CataloguePartProps {
 /** A whole catalogue as a table: taken away, and brought from others, the one that is to be believed first. */
 export function CataloguePart({ kind, mayEdit }: CataloguePartProps) {
   const [csv, yaml, merge] = CALLS[kind];
-  const [sources, setSources] = useState<CatalogueMerge['sources']>([]);
-  const look = useDeed((given: CatalogueMerge['sources']) => call(merge, { body: { sources: given, dryRun: true } }));
-  const take = useDeed(() => call(merge, { body: { sources } }));
-  const choose = async (files: readonly File[]) => {
-    const read = await Promise.all(files.map(async (file) => ({ name: file.name, csv: await file.text() })));
-    setSources(read);
-    take.reset();
-    look.mutate(read);
-  };
-  const shown = take.data ?? look.data;
+  const look = useDeed(async (files: readonly File[]) => {
+    const sources = await Promise.all(files.map(async (file) => ({ name: file.name, csv: await file.text() })));
+    return { sources, merged: await call(merge, { body: { sources, dryRun: true } }) };
+  });
+  const take = useDeed((sources: CatalogueMerge['sources']) => call(merge, { body: { sources } }));
+  const shown = take.data ?? look.data?.merged;
   const changes = shown?.changes.filter(({ change }) => change !== 'unchanged') ?? [];
   const error = take.error ?? look.error;
   return (
@@ -56,7 +51,10 @@ export function CataloguePart({ kind, mayEdit }: CataloguePartProps) {
           label="Bring CSV files, the one that is to be believed first"
           many
           accept=".csv"
-          onChoose={(_, all) => void choose(all)}
+          onChoose={(_, all) => {
+            take.reset();
+            look.mutate(all);
+          }}
         />
       )}
       {error && <ErrorMessage error={error} />}
@@ -81,7 +79,7 @@ export function CataloguePart({ kind, mayEdit }: CataloguePartProps) {
         </div>
       )}
       {look.data && !take.data && changes.length > 0 && (
-        <Button disabled={take.isPending} onClick={() => take.mutate(undefined)}>
+        <Button disabled={take.isPending} onClick={() => take.mutate(look.data.sources)}>
           Take them into the draft
         </Button>
       )}
