@@ -20,9 +20,12 @@ export async function askPassword(what = 'password'): Promise<string> {
 export async function askPasswordChange(): Promise<{ readonly old?: string; readonly password: string }> {
   if (!process.stdin.isTTY) {
     const [first = '', second] = (await text(process.stdin)).replace(/\r?\n$/, '').split(/\r?\n/);
-    return second === undefined ? { password: first } : { old: first, password: second };
+    return second === undefined ? { password: first } : changeFrom(first, second);
   }
   const old = await askSecret('Current password, empty if there is none:');
   const next = await askPassword();
-  return old === '' ? { password: next } : { old, password: next };
+  return changeFrom(old, next);
 }
+
+/** Nobody has an empty password: one that is left empty is none. */
+const changeFrom = (old: string, password: string) => (old === '' ? { password } : { old, password });
