@@ -3,7 +3,7 @@ import { nice, ticks } from 'd3-array';
 import { Choice } from '../frame/choice.js';
 import { clock } from '../marks/clock.js';
 import { count } from '../marks/count.js';
-import { BARS_OF_STOPPED, Bars } from './bars.js';
+import { BARS_OF_STOPPED } from './bars.js';
 
 interface HourBarsProps {
   readonly hours: Breakdown;
@@ -42,7 +42,6 @@ export function HourBars({ hours, onChoose }: HourBarsProps) {
           if (hour) onChoose(hour);
         }}
       >
-        <Bars />
         {ticks(0, top, TICKS).map((tick) => (
           <g key={tick}>
             <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} className="stroke-line" />

@@ -1,5 +1,5 @@
 import type { ComparisonBody } from '@jade-fence/contract';
-import { BARS_OF_STOPPED, Bars } from '../charts/bars.js';
+import { BARS_OF_STOPPED } from '../charts/bars.js';
 import { count } from '../marks/count.js';
 import { VERDICTS_SHOWN } from '../marks/verdicts.js';
 import { type Band, bandsOf } from './bands.js';
@@ -17,7 +17,7 @@ const heightFor = (changes: number): number => Math.min(180, 48 * changes);
 /** The posts at both sides, and the words beside them, in pixels. */
 const [POST, WORD] = [8, 74];
 
-const FILLS: Readonly<Record<string, string>> = { allow: 'fill-jade', uncovered: 'fill-soft', block: '' };
+const FILLS: Readonly<Record<string, string>> = { allow: 'fill-jade', uncovered: 'fill-soft' };
 const fillOf = (verdict: Verdict) =>
   verdict === 'block' ? { fill: `url(#${BARS_OF_STOPPED})` } : { className: FILLS[verdict] ?? 'fill-bluebell' };
 
@@ -39,7 +39,6 @@ export function VerdictFlow({ changes, onChoose }: VerdictFlowProps) {
         if (was && is) onChoose(was as Verdict, is as Verdict);
       }}
     >
-      <Bars />
       {bands.map((band) => (
         <g key={`${band.was} ${band.is}`} data-band={`${band.was} ${band.is}`} className="cursor-pointer">
           <title>{`${count(band.requests)} requests: ${band.was}, then ${band.is}`}</title>

@@ -4,6 +4,7 @@ import { NavLink, useLocation } from 'react-router';
 import { mayChange, useFetched } from '../api/fetching.js';
 import { useSignOut } from '../api/queries.js';
 import { useMay, useMe } from '../api/session.js';
+import { Bars } from '../charts/bars.js';
 import { useAskBeforeClosing } from '../edit/unsaved.js';
 import { LookUpBox } from '../lookup/look-up-box.js';
 import { Brand } from './brand.js';
@@ -38,6 +39,7 @@ export function Shell({ children }: { readonly children: ReactNode }) {
   useAskBeforeClosing();
   return (
     <div className="flex h-screen flex-col">
+      <Bars />
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
         To the page
       </a>

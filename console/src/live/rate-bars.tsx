@@ -1,6 +1,6 @@
 import type { LiveBody } from '@jade-fence/contract';
 import { useEffect, useState } from 'react';
-import { BARS_OF_STOPPED, Bars } from '../charts/bars.js';
+import { BARS_OF_STOPPED } from '../charts/bars.js';
 import { type Rate, ratesOf, type Sample, sampleOf } from './rates.js';
 
 /** The looks that are kept: two minutes of them. */
@@ -23,7 +23,6 @@ export function RateBars({ live, at }: { readonly live: LiveBody; readonly at: n
         {rates.length > 0 && <span className="text-soft">; at most {shown(most)} in the last two minutes</span>}
       </figcaption>
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden="true" className="h-16 w-full border-b border-line">
-        <Bars />
         {rates.map(({ at: time, allowed, stopped }: Rate, index) => {
           const x = WIDTH - (rates.length - index) * width;
           return (

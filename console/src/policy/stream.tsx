@@ -1,5 +1,5 @@
 import type { ActionType } from '@jade-fence/core/policy';
-import { BARS_OF_STOPPED, Bars } from '../charts/bars.js';
+import { BARS_OF_STOPPED } from '../charts/bars.js';
 
 interface StreamProps {
   /** Shares of the policy's traffic, from 0 to 1: what arrives at the rule, and what it takes out. */
@@ -35,7 +35,6 @@ export function Stream({ arrived, taken, verdict }: StreamProps) {
           height={HEIGHT}
           className={`absolute top-0 left-0 ${verdict === 'allow' ? 'fill-jade' : 'fill-bluebell'}`}
         >
-          {verdict === 'block' && <Bars />}
           <path
             d={bend(rest, out)}
             className="opacity-75"
