@@ -1,6 +1,6 @@
 import { type PointerEvent as Pressed, useEffect, useState } from 'react';
 import { SettledInput } from '../frame/settled-input.js';
-import { DAY_MINUTES, DAYS, painted, readSpans, type Week, withDay, writtenSpans } from './week.js';
+import { DAY_MINUTES, DAYS, drawnWeek, painted, readSpans, type Week, withDay, writtenSpans } from './week.js';
 import { type Stroke, WeekRows } from './week-rows.js';
 
 interface WeekFieldProps {
@@ -50,7 +50,9 @@ export function WeekField({ week, onChange }: WeekFieldProps) {
     const place = placeUnder(event);
     if (!place || event.button !== 0) return;
     event.preventDefault();
-    const isTaken = (week[place.day] ?? []).some(({ from, to }) => from <= place.minute && to > place.minute);
+    const isTaken = (drawnWeek(week)[place.day] ?? []).some(
+      ({ from, to }) => from <= place.minute && to > place.minute,
+    );
     setBegun({ ...place, isOn: !isTaken });
     setAt(place);
   };
