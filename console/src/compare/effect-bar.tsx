@@ -12,7 +12,7 @@ interface EffectBarProps {
   readonly onAsk: ((extent: Extent) => void) | undefined;
   /** Whether a part can be compared: before the first publish the whole replay is what is compared with. */
   readonly mayTakePart: boolean;
-  /** What was asked for; undefined where nothing had to be. */
+  /** What it is counted over; undefined where it is counted unasked. */
   readonly extent: Extent | undefined;
 }
 

@@ -18,7 +18,7 @@ const COUNTED = ['client', 'country', 'destination-country', 'host', 'method', '
 type Counted = (typeof COUNTED)[number];
 const isCounted = (field: string): field is Counted => (COUNTED as readonly string[]).includes(field);
 
-/** Those that only a sum of the requests has, which is asked for where the log is not too long for it. */
+/** Those that only a sum of the requests has, which is fetched where the log is not too long for it. */
 const SUMMED = ['path', 'agent'] as const;
 type Summed = (typeof SUMMED)[number];
 const isSummed = (field: string): field is Summed => (SUMMED as readonly string[]).includes(field);

@@ -46,7 +46,7 @@ const PLAIN: Readonly<Record<string, RegExp>> = {
   method: /^[A-Z]+$/,
   country: /^[A-Z]{2}$/,
   scheme: /^[a-z]+$/,
-  port: /^\d+$/,
+  port: /^[1-9]\d*$/,
 };
 
 function haveNoneInCommon(

@@ -2,7 +2,7 @@ import type { FilterQuery } from '@jade-fence/contract';
 import { useSearchParams } from 'react-router';
 import { isListedRole, type ListedRole } from '../marks/roles.js';
 
-/** Whether requests are asked for by anything. */
+/** Whether anything selects requests. */
 export const isAsking = ({ rule, country, to, verdict, host, hour, only, own }: Place): boolean =>
   own || [rule, country, to, verdict, host, hour, ...Object.values(only)].some((each) => each !== undefined);
 

@@ -98,7 +98,7 @@ const Row = memo(({ judged, showRule, chosen, onChoose }: RowProps) => {
   );
 });
 
-/** What was asked for: the host in front, the path behind, each shortened in its middle where there is no room. */
+/** Where a request went: the host in front, the path behind, each shortened in its middle where there is no room. */
 function Target({ request }: Pick<JudgedBody, 'request'>) {
   const { host = '', port, path = '', query } = request;
   const method = typeof request.method === 'string' ? request.method : '';

@@ -7,7 +7,7 @@ export interface Intent {
   readonly sentence: string;
   /** What the policy covers. */
   readonly covers: 'hosts' | 'clients';
-  /** What the cover is asked for as, and an example. */
+  /** The label of the field for what is covered, and an example. */
   readonly whose: string;
   readonly example: string;
   /** What decides where no rule does. */

@@ -2,7 +2,7 @@ import { VERDICTS, type Verdict } from '../policy/index.js';
 import type { Breakdown, Shared } from './report.js';
 
 const HOUR_MS = 3_600_000;
-/** Hours beyond this are not told apart: three months of them. */
+/** More hours than this, which are three months, are not kept; requests of others are counted together. */
 const MOST_HOURS = 2400;
 
 type Counts = { -readonly [K in keyof Shared]: number };
