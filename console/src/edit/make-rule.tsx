@@ -1,3 +1,4 @@
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useWorkspace } from '../api/queries.js';
@@ -5,6 +6,7 @@ import { useMay } from '../api/session.js';
 import { AskButton } from '../frame/ask-button.js';
 import { Button } from '../frame/button.js';
 import { Choice } from '../frame/choice.js';
+import { ErrorMessage } from '../frame/message.js';
 import { editsOfText } from './edits-of-text.js';
 import { beginUnsaved, useUnsavedOf } from './unsaved.js';
 
@@ -28,13 +30,15 @@ export function MakeRule({ name, when, policy, says = 'Make a rule of this' }: M
   const into = policy ?? chosen ?? policies[0]?.policy;
   const isBegun = useUnsavedOf(`${into}/`).has('');
   if (!mayEdit || into === undefined) return null;
-  const make = async () => {
-    const { withKey } = await editsOfText();
-    // It only observes, so that nothing is stopped by what is not finished.
-    const text = withKey(`rule: ${ruleName(name)}\nthen: block\nstance: observe\n`, 'when', when);
-    beginUnsaved(`${into}/`, { base: null, text });
-    navigate(`/policies/${into}?edit=%2B`);
-  };
+  const { mutate: make, error } = useMutation({
+    mutationFn: async () => {
+      const { withKey } = await editsOfText();
+      // It only observes, so that nothing is stopped by what is not finished.
+      const text = withKey(`rule: ${ruleName(name)}\nthen: block\nstance: observe\n`, 'when', when);
+      beginUnsaved(`${into}/`, { base: null, text });
+      navigate(`/policies/${into}?edit=%2B`);
+    },
+  });
   return (
     <span className="inline-flex flex-wrap items-center gap-2">
       {policy === undefined && policies.length > 1 && (
@@ -49,13 +53,14 @@ export function MakeRule({ name, when, policy, says = 'Make a rule of this' }: M
         <AskButton
           consequence={`A new rule of ${into} is begun and not kept yet. It is lost if this one takes its place.`}
           does="Begin this one"
-          onConfirm={make}
+          onConfirm={() => make()}
         >
           {says}
         </AskButton>
       ) : (
-        <Button onClick={make}>{says}</Button>
+        <Button onClick={() => make()}>{says}</Button>
       )}
+      {error && <ErrorMessage error={error} />}
     </span>
   );
 }
