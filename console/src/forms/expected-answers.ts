@@ -1,5 +1,7 @@
+import { VERDICTS_SHOWN } from '../marks/verdicts.js';
+
 /** The answers that a cell goes through, one press each; none first. */
-export const ANSWERS = ['', 'allow', 'block', 'redirect', 'challenge', 'confirm', 'unlock', 'uncovered'] as const;
+export const ANSWERS = ['', ...VERDICTS_SHOWN, 'uncovered'] as const;
 
 /** An answer that a cell can have, but none. */
 export type Answer = Exclude<(typeof ANSWERS)[number], ''>;
