@@ -1,5 +1,6 @@
 import { withKey } from '@jade-fence/core/edit';
 import { isMap, isScalar, parseDocument } from 'yaml';
+import { readYaml } from './yaml-value.js';
 
 /** The keys of a policy as people write them; its rules come last. */
 const ORDER = ['policy', 'note', 'covers', 'client', 'destinations', 'paths', 'default', 'stance', 'redact', 'rules'];
@@ -23,9 +24,9 @@ export interface HeadValue {
 
 /** The head of a policy's text; or what keeps it from being read. */
 export function readHead(text: string): HeadValue | { readonly faults: readonly string[] } {
-  const document = parseDocument(text, { version: '1.2' });
-  if (document.errors.length > 0) return { faults: document.errors.map(({ message }) => message.split('\n')[0] ?? '') };
-  const value: unknown = document.toJS();
+  const read = readYaml(text);
+  if ('faults' in read) return read;
+  const { value } = read;
   if (!isRecord(value)) return { faults: ['a policy is a map of keys'] };
   const { note, covers, client, destinations, paths, stance, redact } = value;
   const from = isRecord(client) ? client.from : undefined;

@@ -1,4 +1,4 @@
-import { parseDocument } from 'yaml';
+import { readYaml } from './yaml-value.js';
 
 /** A value of a field: a word, or words of which it is none. */
 export type FieldValue = string | { readonly not: readonly string[] };
@@ -20,9 +20,9 @@ export interface RuleValue {
 
 /** Reads the text of a rule; the problems of its YAML where it cannot be read. */
 export function readRule(text: string): RuleValue | { readonly faults: readonly string[] } {
-  const document = parseDocument(text, { version: '1.2' });
-  if (document.errors.length > 0) return { faults: document.errors.map(({ message }) => message.split('\n')[0] ?? '') };
-  const value: unknown = document.toJS();
+  const read = readYaml(text);
+  if ('faults' in read) return read;
+  const { value } = read;
   if (value === null || typeof value !== 'object' || Array.isArray(value))
     return { faults: ['A rule is a map with `rule`, `when` and `then`.'] };
   const rule = value as Record<string, unknown>;

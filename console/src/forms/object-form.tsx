@@ -2,10 +2,10 @@ import type { WorkspaceBody } from '@jade-fence/contract';
 import { withValue } from '@jade-fence/core/edit';
 import type { ListSort } from '@jade-fence/core/list';
 import type { ReactNode } from 'react';
-import { parseDocument } from 'yaml';
 import { ConditionsField } from '../edit/conditions-field.js';
 import { alternativesOf, writtenAlternatives } from '../edit/rule-value.js';
 import { ValuesField } from '../edit/values-field.js';
+import { readYaml } from '../edit/yaml-value.js';
 import { Choice } from '../frame/choice.js';
 import { TextArea, TextField } from '../frame/field.js';
 import { FormRow } from '../frame/form-row.js';
@@ -28,8 +28,8 @@ interface ObjectFormProps {
 /** An object as a form, over its text: what a field does not change stays in it as it was written. */
 export function ObjectForm({ kind, isNew, text, workspace, onChange }: ObjectFormProps) {
   const fields = OBJECT_FIELDS[kind];
-  const document = parseDocument(text, { version: '1.2' });
-  const value: unknown = document.errors.length > 0 ? undefined : document.toJS();
+  const read = readYaml(text);
+  const value = 'faults' in read ? undefined : read.value;
   if (!fields || !isMap(value)) return null;
   const order = orderOf(kind);
   const set = (path: Path, next: unknown) => onChange(withValue(text, path, next, order));
@@ -106,6 +106,8 @@ function Field({ field, value, workspace, set, drop, children }: FieldProps) {
         <TextField
           label={about ? `${label}. ${about}` : label}
           type="number"
+          min={field.from}
+          max={field.to}
           value={word(own)}
           onChange={(next) => set([key], next === '' ? undefined : Number(next))}
         />

@@ -6,6 +6,9 @@ interface TextFieldProps {
   readonly value: string;
   readonly onChange: (value: string) => void;
   readonly type?: string;
+  /** The least and the most that a number may be. */
+  readonly min?: number;
+  readonly max?: number;
   readonly placeholder?: string;
   /** Ids of what the field offers. */
   readonly list?: string;
