@@ -1,3 +1,5 @@
+import { scheduleHolds } from '@jade-fence/core/schedule';
+import { readWorkspace } from '@jade-fence/core/workspace';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { DAY_MINUTES, DAYS, drawnWeek, painted, readSpans, readWeek, type Week, writtenWeek } from './week.js';
@@ -81,7 +83,35 @@ describe('a week', () => {
     );
   });
 
+  const clock = fc.constantFrom('00:00', '0:30', '02:00', '9:15', '12:00', '22:00', '23:45', '24:00', '24:01', '7:60');
+  const span = fc.oneof(
+    fc.constantFrom('open', 'closed', 'nine'),
+    fc.tuple(clock, fc.constantFrom('-', ' - ', '–', ' –', '--'), clock).map((parts) => parts.join('')),
+  );
+  const key = fc.constantFrom(...DAYS, 'mon-fri', 'sat-mon', 'Tue-Wed', 'someday', 'mon-tue-wed');
+  const written = fc.dictionary(key, fc.oneof(span, fc.array(span, { maxLength: 3 })), { maxKeys: 4 });
+
+  it('is the week that the rule language has, or none where it has faults', () => {
+    const monday = Date.UTC(2026, 10, 2);
+    fc.assert(
+      fc.property(written, (weekly) => {
+        const text = `schedule: s\nzone: UTC\nweekly: ${JSON.stringify(weekly)}\n`;
+        const { workspace, issues } = readWorkspace([{ name: 's.yaml', text }]);
+        const week = readWeek(weekly);
+        // Ranges that overlap are a fault of the whole, which the form shows beside itself.
+        if (issues.every(({ code }) => code === 'overlapping-days')) expect(week).toBeDefined();
+        else expect(week).toBeUndefined();
+        const schedule = workspace.schedules.get('s');
+        if (issues.length > 0 || !schedule || !week) return;
+        const held = Array.from({ length: 7 * 96 }, (_, at) => scheduleHolds(schedule, monday + at * 900_000));
+        expect(quarters(week)).toEqual(held);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
   it('is read from what is typed', () => {
+    expect(readSpans('09:00 - 12:00, 14:00 – 18:00')).toEqual([hours(9, 12), hours(14, 18)]);
     expect(readSpans('09:00-12:00, 14:00-18:00')).toEqual([hours(9, 12), hours(14, 18)]);
     expect(readSpans('22:00-06:00')).toEqual([{ from: 22 * 60, to: 6 * 60 + DAY_MINUTES }]);
     expect(readSpans('')).toEqual([]);

@@ -27,7 +27,8 @@ export function readWeek(weekly: unknown): Week | undefined {
 
 /** The spans of a day, from a list or a text of them; undefined where one cannot be read. */
 export function readSpans(value: unknown): readonly Span[] | undefined {
-  const words = (Array.isArray(value) ? value : String(value ?? '').split(/[\s,]+/)).map(String);
+  const texts = (Array.isArray(value) ? value : [value ?? '']).map((each) => String(each).replace(/ ?([-–]) ?/g, '$1'));
+  const words = Array.isArray(value) ? texts : texts.flatMap((text) => text.split(/[\s,]+/));
   const spans = words.filter((word) => word !== '').map(spanOf);
   return spans.includes(undefined) ? undefined : merged(spans.flatMap((each) => each ?? []));
 }
