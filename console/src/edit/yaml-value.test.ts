@@ -10,12 +10,14 @@ const bomb = [
 
 it.each([
   ['an alias of nothing', 'rule: *nothing'],
+  ['an alias', 'rule: &one [1]\nnote: *one'],
   ['aliases that grow without end', bomb],
   ['a bracket that is left open', 'rule: ['],
 ])('says why %s cannot be read, and throws nothing', (_, text) => {
-  for (const read of [readYaml, readRule, readHead]) expect(read(text)).toEqual({ faults: [expect.any(String)] });
+  for (const read of [readYaml, readRule, readHead])
+    expect(read(text)).toEqual({ faults: expect.arrayContaining([expect.any(String)]) });
 });
 
-it('reads anchors and aliases', () => {
-  expect(readYaml('a: &one [1]\nb: *one')).toEqual({ value: { a: [1], b: [1] } });
+it('reads what is written out, and words that only look like an alias', () => {
+  expect(readYaml('a: [1]\nb: "*a"')).toEqual({ value: { a: [1], b: '*a' } });
 });
