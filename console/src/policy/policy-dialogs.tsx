@@ -68,13 +68,7 @@ export function NewPolicyDialog({ onClose }: { readonly onClose: () => void }) {
           ]}
           onChange={setThen}
         />
-        {policy.error && <ErrorMessage error={policy.error} />}
-        <span className="flex gap-2">
-          <Button type="submit" main disabled={policy.isPending}>
-            Make it
-          </Button>
-          <Button onClick={onClose}>Cancel</Button>
-        </span>
+        <MakeOrCancel {...policy} onClose={onClose} />
       </form>
     </Panel>
   );
@@ -95,14 +89,28 @@ export function DuplicateDialog({ policy, onClose }: { readonly policy: PolicyBo
       >
         <p className="text-soft">It has the same rules, and covers nothing until you say what.</p>
         <TextField label="Name" wide required value={name} onChange={setName} />
-        {made.error && <ErrorMessage error={made.error} />}
-        <span className="flex gap-2">
-          <Button type="submit" main disabled={made.isPending}>
-            Make it
-          </Button>
-          <Button onClick={onClose}>Cancel</Button>
-        </span>
+        <MakeOrCancel {...made} onClose={onClose} />
       </form>
     </Panel>
+  );
+}
+
+interface MakeOrCancelProps {
+  readonly error: Error | null;
+  readonly isPending: boolean;
+  readonly onClose: () => void;
+}
+
+function MakeOrCancel({ error, isPending, onClose }: MakeOrCancelProps) {
+  return (
+    <>
+      {error && <ErrorMessage error={error} />}
+      <span className="flex gap-2">
+        <Button type="submit" main disabled={isPending}>
+          Make it
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </span>
+    </>
   );
 }
