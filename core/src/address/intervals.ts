@@ -108,23 +108,28 @@ export function searchFour(
   return low;
 }
 
+/** The next interval is mostly near: so far ahead is gone in strides, and in so many of them, before it is searched for. */
+const STRIDE = 8;
+const MOST_STRIDES = 8;
+
 /**
- * As `lastStartFour`, of each of the addresses, in `into` from `from` on. Of addresses in order, those that lie in one
- * interval are searched for once.
+ * As `lastStartFour`, of each of the addresses, in `into` from `from` on. Of addresses in order each is looked for from
+ * the one before it on.
  */
 export function lastStartsFour(intervals: Intervals, values: Uint32Array, into: Int32Array, from: number): void {
   const { starts, count } = intervals;
   let found = -1;
-  // What was found holds from the lowest up to below the next.
-  let lowest = Number.POSITIVE_INFINITY;
-  let next = 0;
   for (let at = 0; at < values.length; at++) {
     const value = values[at] as number;
-    if (value < lowest || value >= next) {
+    if (found >= 0 && value < (starts[found] as number)) found = lastStartFour(intervals, value);
+    let strides = 0;
+    while (found + STRIDE < count && (starts[found + STRIDE] as number) <= value) {
+      found += STRIDE;
+      if (++strides < MOST_STRIDES) continue;
       found = lastStartFour(intervals, value);
-      lowest = found < 0 ? 0 : (starts[found] as number);
-      next = found + 1 < count ? (starts[found + 1] as number) : Number.POSITIVE_INFINITY;
+      break;
     }
+    while (found + 1 < count && (starts[found + 1] as number) <= value) found++;
     into[from + at] = found;
   }
 }

@@ -24,6 +24,16 @@ export function hashBytes(bytes: Uint8Array, start: number, end: number): number
   return hash;
 }
 
+/** The hash of the bytes from `start` to before `end`, four at a time; not the one of `hashByte`. */
+export function hashView(view: DataView, start: number, end: number): number {
+  let hash = HASH_START;
+  let at = start;
+  for (; at + 4 <= end; at += 4) hash = hashWord(hash, view.getInt32(at, true));
+  let rest = end - start;
+  for (; at < end; at++) rest = (rest << 8) | view.getUint8(at);
+  return hashWord(hash, rest);
+}
+
 /** A hash that has taken one word more, half by half, so that no difference of two words can undo another's. */
 export function hashWord(hash: number, word: number): number {
   const half = Math.imul(hash ^ (word & 0xffff), 0x9e3779b1);
@@ -38,12 +48,12 @@ export function slotFor(hash: number, slots: number): number {
   return (mixed ^ (mixed >>> 16)) & (slots - 1);
 }
 
-/** Slots for this many entries by their hashes, as many as the size, a power of two; −1 is free. */
-export function slotsOf(hashes: Int32Array, count: number, size: number): Int32Array {
+/** Slots for this many entries by their hashes, which lie `stride` apart: `size` of them, a power of two; −1 is free. */
+export function slotsOf(hashes: Int32Array, stride: number, count: number, size: number): Int32Array {
   const slots = new Int32Array(size).fill(-1);
   const mask = size - 1;
   for (let entry = 0; entry < count; entry++) {
-    let slot = slotFor(hashes[entry] as number, size);
+    let slot = slotFor(hashes[entry * stride] as number, size);
     while ((slots[slot] as number) >= 0) slot = (slot + 1) & mask;
     slots[slot] = entry;
   }

@@ -27,6 +27,13 @@ export type { Packing } from './packed.js';
 export { OF_FEW_VALUES, type RowKinds, rowKinds, rowKindsIn, rowKindsOfExamples } from './row-kinds.js';
 export { gathered, takeRows } from './take-rows.js';
 export { TextArena } from './text-arena.js';
+export {
+  ChunkTexts,
+  NOT_KNOWN_BY_ID,
+  NumbersById,
+  type TextIds,
+  TextInterners,
+} from './text-interner.js';
 export { TextMap } from './text-map.js';
 export { textCodes, textReader } from './texts.js';
 export { tupleKey, tupleOf } from './tuple-key.js';

@@ -27,7 +27,7 @@ export { type AddressClass, classOf, countryIn } from './plan/partition/partitio
 export type { SharedPartition } from './plan/partition/shared.js';
 export { compilePlan, type Plan } from './plan/plan.js';
 export { addressesIn, type Clients, classesOf, noClients, wholeColumn } from './plan/source/addresses.js';
-export { ByteMemo } from './plan/source/byte-memo.js';
+export { type ChunkFacts, chunkFacts, RunMemory } from './plan/source/chunk-facts.js';
 export { allRows, numberColumn, textColumn } from './plan/source/columns.js';
 export { type Combinations, combine } from './plan/source/combinations.js';
 export { Destinations, NOT_KNOWN, SEVERAL } from './plan/source/destinations.js';

@@ -1,6 +1,15 @@
-import { type ColumnTable, type RowKinds, rowKinds } from '../column/index.js';
+import type { ColumnTable } from '../column/index.js';
 import type { Test } from '../condition/index.js';
-import { allRows, compilePlan, Destinations, Judge, noClients, type Outcome, type Prepared } from '../engine/index.js';
+import {
+  allRows,
+  type ChunkFacts,
+  chunkFacts,
+  compilePlan,
+  Judge,
+  noClients,
+  type Outcome,
+  type Prepared,
+} from '../engine/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
 import { DEFAULT_PATHS } from '../url/index.js';
@@ -37,15 +46,16 @@ export class Catalogue {
     return this.#judge.outcomes;
   }
 
-  /** For each row of the chunk the number of its outcome; `kinds` are those of the chunk's rows. */
-  rows(
-    table: ColumnTable,
-    kinds: RowKinds = rowKinds(table),
-    destinations = new Destinations(table, this.#judge.plan.prepared.resolutions),
-  ): Int32Array {
+  /** The facts of a chunk that is looked at for itself. */
+  facts(table: ColumnTable): ChunkFacts {
+    return chunkFacts(table, this.#judge.plan.prepared.resolutions);
+  }
+
+  /** For each row of the chunk the number of its outcome. */
+  rows(chunk: ChunkFacts): Int32Array {
+    const { rows } = chunk.table;
     // The catalogue never depends on the client.
-    const clients = noClients(table.rows);
-    return this.#judge.rows({ table, rows: allRows(table.rows), clients, destinations, kinds }).outcomes;
+    return this.#judge.rows({ ...chunk, rows: allRows(rows), clients: noClients(rows) }).outcomes;
   }
 
   /** The names that an outcome belongs to; null when unknown. */

@@ -1,5 +1,5 @@
-import { type ColumnTable, rowKinds, takeRows } from '../column/index.js';
-import { ByteMemo, Destinations, type Prepared } from '../engine/index.js';
+import { type ColumnTable, takeRows } from '../column/index.js';
+import { chunkFacts, type Prepared, RunMemory } from '../engine/index.js';
 import { Catalogue } from './catalogue.js';
 import { ChunkRun } from './chunk-run.js';
 import { ChunkClients } from './clients.js';
@@ -29,8 +29,7 @@ export class ChunkJudge {
   readonly #policies: readonly PolicyRun[];
   readonly #counter: BreakdownCounter;
   readonly #examples: readonly Examples[];
-  /** The destinations of hosts, from chunk to chunk. */
-  readonly #hosts = new ByteMemo();
+  readonly #memory = new RunMemory();
   readonly #only: ((table: ColumnTable) => Uint32Array) | undefined;
   readonly #pending = new Map<number, ChunkRun>();
 
@@ -52,10 +51,9 @@ export class ChunkJudge {
     const rows = this.#only?.(table);
     const own = rows === undefined || rows.length === table.rows ? table : takeRows(table, rows);
     const clients = new ChunkClients(own, this.#prepared);
-    const kinds = rowKinds(own);
-    const destinations = new Destinations(own, this.#prepared.resolutions, this.#hosts);
-    const parts = { table: own, clients, destinations, kinds, logRows: own === table ? undefined : rows };
-    const routes = this.#routing?.route(own, clients, kinds) ?? allToOne(own.rows);
+    const facts = chunkFacts(own, this.#prepared.resolutions, this.#memory);
+    const parts = { ...facts, clients, logRows: own === table ? undefined : rows };
+    const routes = this.#routing?.route(facts, clients) ?? allToOne(own.rows);
     const chunk = new ChunkRun(parts, this.#policies, this.#prepared, routes);
     const pending = chunk.judge(this.#examples);
     if (pending.length === 0) return { number, ...chunk.finish(this.#counter) };

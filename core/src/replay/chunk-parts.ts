@@ -1,13 +1,9 @@
-import type { ColumnTable, RowKinds } from '../column/index.js';
-import type { Destinations } from '../engine/index.js';
+import type { ChunkFacts } from '../engine/index.js';
 import type { ChunkClients } from './clients.js';
 
 /** The requests of a chunk that are judged, and what is found of them once for all policies. */
-export interface ChunkParts {
-  readonly table: ColumnTable;
+export interface ChunkParts extends ChunkFacts {
   readonly clients: ChunkClients;
-  readonly destinations: Destinations;
-  readonly kinds: RowKinds;
   /** The rows of the log's chunk that the table has; undefined where it has all. */
   readonly logRows: Uint32Array | undefined;
 }

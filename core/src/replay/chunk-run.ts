@@ -90,8 +90,8 @@ export class ChunkRun {
     const [table, prepared] = [this.#table, this.#prepared];
     const clients = this.#clients.of(policy.policy.name, rows);
     const kinds = rows.length === table.rows ? this.#chunk.kinds : rowKindsIn(this.#chunk.kinds, rows);
-    const { destinations } = this.#chunk;
-    const { outcomes, classes } = policy.judge.rows({ table, rows, clients, destinations, kinds });
+    const { destinations, texts } = this.#chunk;
+    const { outcomes, classes } = policy.judge.rows({ table, rows, clients, destinations, texts, kinds });
     const pending = placesOf(outcomes, PENDING);
     this.#parts.push({ number, policy, rows, clients, outcomes, pending });
     if (pending.length === 0) return undefined;

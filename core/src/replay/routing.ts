@@ -1,5 +1,13 @@
 import { addressCodes, type ColumnTable, type RowKinds } from '../column/index.js';
-import { allRows, combine, createRouter, type Outbound, type Prepared, type Router } from '../engine/index.js';
+import {
+  allRows,
+  type ChunkFacts,
+  combine,
+  createRouter,
+  type Outbound,
+  type Prepared,
+  type Router,
+} from '../engine/index.js';
 import type { Policy } from '../policy/index.js';
 import { addressIn, type ClientColumn } from './client-column.js';
 import type { ChunkClients } from './clients.js';
@@ -77,7 +85,7 @@ export class Routing {
   }
 
   /** Sends each row of the chunk to its policy. */
-  route(table: ColumnTable, clients: ChunkClients, kinds: RowKinds): Routes {
+  route({ table, kinds }: ChunkFacts, clients: ChunkClients): Routes {
     const { codes, numbers: byCode } = kinds.holds('host') ? this.#ofKinds(table, kinds) : this.#ofHosts(table);
     const numbers = new Int32Array(table.rows);
     const left = takeNumbers(codes, byCode, numbers);

@@ -21,13 +21,11 @@ const UNKNOWN = -1;
 export class VerdictWriter {
   /** For each row the place of its verdict among the answers. */
   readonly answers: Uint8Array;
-  /** For each code of a client that of its country; -1 of clients of no request that a policy covers. */
+  /** For each code of a client that of its country; 0 for none. */
   readonly countryOfClient: Int32Array;
   /** The country of each row's destination; undefined where no row shows an address. */
   readonly destinationCountries: TextColumn | undefined;
   readonly #clients: JoinedClients;
-  readonly #classes: readonly AddressClass[];
-  readonly #countryOfClass: Int32Array;
   readonly #outcomes: CodedTextBuilder;
   readonly #countries: CodedTextBuilder;
   readonly #codes: Uint32Array;
@@ -41,38 +39,47 @@ export class VerdictWriter {
   ) {
     this.destinationCountries = destinationCountries;
     this.answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
-    this.countryOfClient = new Int32Array(clients.classes.length).fill(UNKNOWN);
     this.#clients = clients;
-    this.#classes = classes;
-    this.#countryOfClass = new Int32Array(classes.length).fill(UNKNOWN);
     this.#outcomes = new CodedTextBuilder(rows);
     this.#countries = new CodedTextBuilder(rows);
+    this.countryOfClient = codesOfCountries(clients.classes, classes, this.#countries);
     this.#codes = new Uint32Array(rows);
   }
 
-  add({ policy, rows, outcomes, clients }: JudgedRows): void {
+  add(judged: JudgedRows): void {
+    this.#addOutcomes(judged);
+    this.#addClients(judged);
+  }
+
+  // Two passes, in each of which the tables that rows look into stay in the processor's caches.
+
+  #addOutcomes({ policy, rows, outcomes }: JudgedRows): void {
     const answerOf = policy.answers();
     const codeOf = new Int32Array(policy.judge.outcomes.length).fill(UNKNOWN);
-    const { answers, countryOfClient } = this;
-    const codes = this.#codes;
-    const ofOutcomes = this.#outcomes.codes;
-    const ofCountries = this.#countries.codes;
-    // All columns of a row in one pass: the rows of several policies lie scattered among each other.
+    const { answers } = this;
+    const { codes } = this.#outcomes;
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at] as number;
       const outcome = outcomes[at] as number;
-      const client = clients[at] as number;
       let code = codeOf[outcome] as number;
       if (code === UNKNOWN) {
         code = this.#outcomes.code(policy.text(outcome));
         codeOf[outcome] = code;
       }
-      let country = countryOfClient[client] as number;
-      if (country === UNKNOWN) country = this.#countryOf(client);
-      ofOutcomes[row] = code;
+      codes[row] = code;
       answers[row] = answerOf[outcome] as number;
+    }
+  }
+
+  #addClients({ rows, clients }: JudgedRows): void {
+    const { countryOfClient } = this;
+    const codes = this.#codes;
+    const { codes: countries } = this.#countries;
+    for (let at = 0; at < rows.length; at++) {
+      const row = rows[at] as number;
+      const client = clients[at] as number;
       codes[row] = client;
-      ofCountries[row] = country;
+      countries[row] = countryOfClient[client] as number;
     }
   }
 
@@ -94,16 +101,22 @@ export class VerdictWriter {
   get countries(): TextColumn {
     return this.#countries.build();
   }
+}
 
-  #countryOf(client: number): number {
-    const place = this.#clients.classes[client] as number;
+/** For each client the code of the country of its class. */
+function codesOfCountries(
+  classOfClient: Int32Array,
+  classes: readonly AddressClass[],
+  countries: CodedTextBuilder,
+): Int32Array {
+  const ofClass = new Int32Array(classes.length).fill(UNKNOWN);
+  const codes = new Int32Array(classOfClient.length);
+  for (let client = 0; client < codes.length; client++) {
+    const place = classOfClient[client] as number;
     // The class of clients that are not known is -1.
-    let code = place < 0 ? 0 : (this.#countryOfClass[place] as number);
-    if (code === UNKNOWN) {
-      code = this.#countries.code(this.#classes[place]?.country);
-      this.#countryOfClass[place] = code;
-    }
-    this.countryOfClient[client] = code;
-    return code;
+    if (place < 0) continue;
+    if (ofClass[place] === UNKNOWN) ofClass[place] = countries.code(classes[place]?.country);
+    codes[client] = ofClass[place] as number;
   }
+  return codes;
 }

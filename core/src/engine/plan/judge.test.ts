@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { rowKinds, rowKindsIn } from '../../column/index.js';
+import { rowKindsIn } from '../../column/index.js';
 import { ChunkBuilder } from '../../log/index.js';
 import type { Policy } from '../../policy/index.js';
 import { ChunkClients } from '../../replay/clients.js';
 import { decisionOf, Judge } from './judge.js';
 import { PENDING } from './outcome-table.js';
 import { compilePlan } from './plan.js';
-import { Destinations } from './source/destinations.js';
+import { chunkFacts } from './source/chunk-facts.js';
 import { documents, preparedOf, request } from './workspace.arbitrary.js';
 
 it('judges some rows of a chunk, whatever columns it has, as each request by itself', { timeout: 60_000 }, () => {
@@ -24,8 +24,8 @@ it('judges some rows of a chunk, whatever columns it has, as each request by its
       const rows = Uint32Array.from(asked.keys()).filter((row) => row % everyth === everyth - 1);
       const clients = new ChunkClients(table, prepared).joined([policy.name], false).of(policy.name, rows);
       const [judge, alone] = [new Judge(compilePlan(policy, prepared)), new Judge(compilePlan(policy, prepared))];
-      const destinations = new Destinations(table, prepared.resolutions);
-      const { outcomes } = judge.rows({ table, rows, clients, destinations, kinds: rowKindsIn(rowKinds(table), rows) });
+      const facts = chunkFacts(table, prepared.resolutions);
+      const { outcomes } = judge.rows({ ...facts, rows, clients, kinds: rowKindsIn(facts.kinds, rows) });
       for (const [place, row] of rows.entries()) {
         const outcome = outcomes[place] as number;
         // What depends on limits is resolved with those of other rows.

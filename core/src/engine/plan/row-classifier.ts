@@ -103,10 +103,9 @@ export class RowClassifier implements Classifier {
 }
 
 /** One example row for each kind of a block. The clients are left out; do not ask a source that depends on them. */
-function exampleBlock({ table, destinations, kinds }: Block): Block {
-  const { examples } = kinds;
-  const clients = noClients(examples.length);
-  return { table, rows: examples, clients, destinations, kinds: rowKindsOfExamples(kinds) };
+function exampleBlock(block: Block): Block {
+  const { examples } = block.kinds;
+  return { ...block, rows: examples, clients: noClients(examples.length), kinds: rowKindsOfExamples(block.kinds) };
 }
 
 /** The classes of a source: one a kind when the source depends on the columns of kinds only, else one a row. */

@@ -161,7 +161,7 @@ function timeTest(table: ColumnTable, from = Number.NEGATIVE_INFINITY, to = Numb
 function catalogueTest(table: ColumnTable, catalogue: Catalogue, field: CatalogueField, filter: RequestFilter): Tested {
   const wanted = filter[field];
   if (wanted === undefined) return undefined;
-  const outcomes = catalogue.rows(table);
+  const outcomes = catalogue.rows(catalogue.facts(table));
   const name = wanted === UNSEEN ? null : wanted;
   const byOutcome = Uint8Array.from(catalogue.outcomes, (_, outcome) =>
     catalogue.names(outcome, field).includes(name) ? 1 : 0,

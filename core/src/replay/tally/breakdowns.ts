@@ -72,8 +72,8 @@ export class BreakdownCounter {
     return { byKey, clients: ofClients && countClients(clients, ofClients) };
   }
 
-  #countCatalogue({ table, kinds, destinations }: ChunkParts, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
-    const outcomes = this.#catalogue.rows(table, kinds, destinations);
+  #countCatalogue(chunk: ChunkParts, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
+    const outcomes = this.#catalogue.rows(chunk);
     const { length } = this.#catalogue.outcomes;
     const counts = countCoded(outcomes, length, answers);
     const of = (field: CatalogueField): KeyCounts => {

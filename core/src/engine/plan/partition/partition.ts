@@ -3,28 +3,27 @@ import {
   type AddressSet,
   type Intervals,
   intervalsOf,
-  lastStartFour,
   lastStartSix,
-  lastStartsFour,
   specialPurpose,
 } from '../../../address/index.js';
 import { WordTable } from '../../../column/index.js';
 import { type CountryData, type CountrySources, codeInTable } from '../../../country/index.js';
 import { bitsIn, wordsFor } from '../vector.js';
 import { type Edges, edgesFour, edgesSix } from './edges.js';
+import * as fours from './four.js';
 
 /**
  * The address space in classes: addresses of one class are in the same sets and in the same country. One search finds
  * the class of an address, however many sets there are. Plain data.
  */
 export interface Partition {
-  readonly four: Side;
-  readonly six: Side;
+  readonly four: fours.FourSpace;
+  readonly six: SixSpace;
   readonly classes: readonly AddressClass[];
 }
 
-/** The space of one family, cut into intervals that leave nothing out, and the class of each. */
-interface Side {
+/** The IPv6 space, cut into intervals that leave nothing out, and the class of each. */
+interface SixSpace {
   readonly intervals: Intervals;
   readonly classes: Int32Array;
 }
@@ -40,7 +39,11 @@ export interface AddressClass {
 export function partition(sets: readonly AddressSet[], country?: CountrySources): Partition {
   const classes = new Classes(sets.length);
   const [four, six] = [cut(4, sets, country, classes), cut(6, sets, country, classes)];
-  return { four, six, classes: classes.all };
+  return {
+    four: fours.fourSpace(four.starts, four.classes, classes.all.length),
+    six: { intervals: intervalsOf(6, six.starts, endsOf(six.starts)), classes: six.classes },
+    classes: classes.all,
+  };
 }
 
 /** The number of the class that an address is in. */
@@ -52,26 +55,22 @@ export function classOf({ four, six }: Partition, address: Address): number {
 }
 
 /** The number of the class that an IPv4 address is in, by its value. */
-export const classOfFour = ({ four }: Pick<Partition, 'four'>, value: number): number =>
-  four.classes[lastStartFour(four.intervals, value)] as number;
+export const classOfFour = ({ four }: Pick<Partition, 'four'>, value: number): number => fours.classOfFour(four, value);
 
 /** The country of an address; undefined when no data is loaded. */
 export const countryIn = (partition: Partition, address: Address): string | undefined =>
   partition.classes[classOf(partition, address)]?.country;
 
 /** The classes of IPv4 addresses, in `into` from `from` on; fastest where they are in order. */
-export function classesOfFour({ four }: Partition, values: Uint32Array, into: Int32Array, from: number): void {
-  const { intervals, classes } = four;
-  lastStartsFour(intervals, values, into, from);
-  for (let at = from; at < from + values.length; at++) into[at] = classes[into[at] as number] as number;
-}
+export const classesOfFour = ({ four }: Partition, values: Uint32Array, into: Int32Array, from: number): void =>
+  fours.classesOfFour(four, values, into, from);
 
 /** The class of an IPv6 address, of which the words are given. */
 export function classOfSix({ six }: Pick<Partition, 'six'>, a: number, b: number, c: number, d: number): number {
   return six.classes[lastStartSix(six.intervals, a, b, c, d)] as number;
 }
 
-function cut(family: 4 | 6, sets: readonly AddressSet[], country: CountrySources | undefined, classes: Classes): Side {
+function cut(family: 4 | 6, sets: readonly AddressSet[], country: CountrySources | undefined, classes: Classes): Cut {
   const sideOf = <T>(both: { readonly four: T; readonly six: T }): T => (family === 4 ? both.four : both.six);
   const own = sets.map(sideOf);
   const foreign = country === undefined ? [] : [sideOf(specialPurpose), ...countryIntervals(country, sideOf)];
@@ -170,8 +169,14 @@ function turnsOf(edges: Edges, sets: readonly Intervals[]): Turns {
   return { first, next, setOf };
 }
 
+/** The starts of the intervals of one family, by their words, and the class of each. */
+interface Cut {
+  readonly starts: Uint32Array;
+  readonly classes: Int32Array;
+}
+
 /** Neighbouring intervals of one class are made one. */
-function joined(family: 4 | 6, edges: Edges, numbers: Int32Array): Side {
+function joined(family: 4 | 6, edges: Edges, numbers: Int32Array): Cut {
   const width = family === 4 ? 1 : 4;
   let count = 0;
   const { words } = edges;
@@ -183,12 +188,12 @@ function joined(family: 4 | 6, edges: Edges, numbers: Int32Array): Side {
     else for (let word = 0; word < width; word++) starts[count * width + word] = words[edge * width + word] as number;
     classes[count++] = numbers[edge] as number;
   }
-  const kept = starts.slice(0, count * width);
-  return { intervals: intervalsOf(family, kept, endsOf(kept, width)), classes: classes.slice(0, count) };
+  return { starts: starts.slice(0, count * width), classes: classes.slice(0, count) };
 }
 
-/** The intervals leave nothing out, so that each ends before the next one starts. */
-function endsOf(starts: Uint32Array, width: number): Uint32Array {
+/** The intervals of IPv6 leave nothing out, so that each ends before the next one starts. */
+function endsOf(starts: Uint32Array): Uint32Array {
+  const width = 4;
   const ends = new Uint32Array(starts.length).fill(0xffffffff);
   for (let at = width; at < starts.length; at += width)
     for (let word = width - 1, borrow = 1; word >= 0; word--) {

@@ -1,16 +1,10 @@
-import type { ColumnTable, RowKinds } from '../../../column/index.js';
 import type { Clients } from './addresses.js';
-import type { Destinations } from './destinations.js';
+import type { ChunkFacts } from './chunk-facts.js';
 
-/** Rows of a chunk that one policy judges together. */
-export interface Block {
-  readonly table: ColumnTable;
+/** Rows of a chunk that one policy judges together. The kinds are those of its rows. */
+export interface Block extends ChunkFacts {
   /** The rows of the chunk, in order. */
   readonly rows: Uint32Array;
   /** The clients of the rows, as the policy resolves them. */
   readonly clients: Clients;
-  /** Where the rows of the chunk go, for policies that resolve destinations. */
-  readonly destinations: Destinations;
-  /** The kinds of the rows. */
-  readonly kinds: RowKinds;
 }

@@ -3,8 +3,11 @@ import {
   type AddressColumn,
   addressCodes,
   addressOf,
+  ChunkTexts,
   type Codes,
   type ColumnTable,
+  NOT_KNOWN_BY_ID,
+  NumbersById,
   type TextColumn,
   textCodes,
 } from '../../../column/index.js';
@@ -12,13 +15,19 @@ import { addressColumn } from '../../../log/index.js';
 import { addressesFor, onlyFour, type Resolutions } from '../../../resolution/index.js';
 import { classOf, classOfFour, type Partition } from '../partition/partition.js';
 import { classesOf, UNSEEN_CLIENT } from './addresses.js';
-import { ByteMemo } from './byte-memo.js';
 import { textColumn } from './columns.js';
 
 /** No address of the destination is known. */
 export const NOT_KNOWN = UNSEEN_CLIENT;
 /** The destination has addresses of several classes. */
 export const SEVERAL = -2;
+
+/** What is remembered of hosts from chunk to chunk: of one run by one state of the workspace. */
+interface HostMemory {
+  readonly texts: ChunkTexts;
+  /** Their classes. */
+  readonly known: NumbersById;
+}
 
 /**
  * Where the rows of a chunk go, by the resolutions of hosts: to the address that a row shows, or to those that its host
@@ -34,13 +43,16 @@ export class Destinations {
   readonly #rows: number;
   readonly #first: number;
   readonly #resolutions: Resolutions;
-  readonly #memo: ByteMemo;
+  readonly #memory: HostMemory;
   #codes: Codes | undefined;
   #classes: Int32Array | undefined;
 
-  /** `memo` remembers the classes of hosts from chunk to chunk: of one run by one state of the workspace. */
-  constructor(table: ColumnTable, resolutions: Resolutions, memo = new ByteMemo()) {
-    this.#memo = memo;
+  constructor(
+    table: ColumnTable,
+    resolutions: Resolutions,
+    memory: HostMemory = { texts: new ChunkTexts(table), known: new NumbersById() },
+  ) {
+    this.#memory = memory;
     this.shown = addressColumn(table, 'destination');
     this.#hosts = textColumn(table, 'host');
     this.#rows = table.rows;
@@ -84,11 +96,14 @@ export class Destinations {
     const isUsed = new Uint8Array(this.count);
     const { codes } = this;
     for (let row = 0; row < codes.length; row++) isUsed[codes[row] as number] = 1;
-    const bytes = this.#hosts?.bytes;
-    for (let at = 0, code = this.#first + 1; code < classes.length; at++, code++) {
+    const texts = this.#memory.texts.ids('host');
+    if (texts === undefined) return classes;
+    const known = this.#memory.known.of(texts);
+    for (let host = 1, code = this.#first + 1; code < classes.length; host++, code++) {
       if (isUsed[code] === 0) continue;
-      const find = () => this.#classOf(this.#hosts?.dictionary[at] as string, partition);
-      classes[code] = bytes ? this.#memo.get(bytes, at, find) : find();
+      const id = texts.ids[host] as number;
+      if (known[id] === NOT_KNOWN_BY_ID) known[id] = this.#classOf(this.host(code) as string, partition);
+      classes[code] = known[id] as number;
     }
     return classes;
   }

@@ -1,10 +1,9 @@
-import { type TextBytes, type TextColumn, textCodes } from '../../../column/index.js';
+import { NOT_KNOWN_BY_ID, NumbersById, type TextColumn, type TextIds, textReader } from '../../../column/index.js';
 import type { Request } from '../../../request/index.js';
 import type { Axis } from '../axis.js';
 import type { ClassColumn } from '../class-column.js';
 import { ClassTable, type Matched } from '../classes.js';
 import type { Block } from './block.js';
-import { ByteMemo } from './byte-memo.js';
 import { textColumn } from './columns.js';
 import { combine } from './combinations.js';
 import { ClassMemo } from './memo.js';
@@ -36,8 +35,8 @@ class TextSource implements Source {
   readonly #memo = new ClassMemo();
   /** Anybody can make up values, so only the most used are kept. */
   readonly #some = new ClassMemo(SOME);
-  /** By the bytes of the first column, when the others are empty. */
-  readonly #byBytes = new ByteMemo();
+  /** Of texts of the first column, when the others are empty. */
+  readonly #byId = new NumbersById();
   readonly #others: readonly undefined[];
 
   constructor(plan: TextSourcePlan, words: number) {
@@ -55,48 +54,41 @@ class TextSource implements Source {
     return this.#plan.columns;
   }
 
-  rows({ table, rows }: Block, room: Uint32Array): ClassColumn {
+  rows({ table, rows, texts }: Block, room: Uint32Array): ClassColumn {
     const [name, ...others] = this.#plan.columns as [string, ...string[]];
-    const isAlone = others.every((other) => !table.columns.has(other));
-    return isAlone ? this.#column(textColumn(table, name), rows, room) : this.#columns(table, rows);
+    if (others.some((other) => table.columns.has(other))) return this.#columns(table, rows);
+    const column = textColumn(table, name);
+    const ids = texts.ids(name);
+    if (column && ids) return this.#column(column, ids, rows, room);
+    return { codes: room.fill(this.#classOf([undefined, ...this.#others]), 0, rows.length) };
   }
 
   /** The first column alone: the codes of its dictionary are all there is. */
-  #column(column: TextColumn | undefined, rows: Uint32Array, room: Uint32Array): ClassColumn {
-    if (column === undefined) return { codes: room.fill(this.#classOf([undefined, ...this.#others]), 0, rows.length) };
+  #column(column: TextColumn, texts: TextIds, rows: Uint32Array, room: Uint32Array): ClassColumn {
     const { codes } = column;
+    const { ids } = texts;
+    const known = this.#byId.of(texts);
+    const textOf = textReader(column);
+    const make = (code: number): number => {
+      const made = this.classes.number(this.#plan.match([textOf(code), ...this.#others]));
+      known[ids[code] as number] = made;
+      return made;
+    };
     // Where the rows are all that there are, so are the texts, and no row need be looked at.
-    if (rows.length === codes.length) return { codes, classes: this.#classesOf(column) };
-    const classes = new Int32Array(textCodes(column)).fill(-1);
+    if (rows.length === codes.length) {
+      const classes = new Int32Array(ids.length);
+      for (let code = 0; code < ids.length; code++) {
+        const number = known[ids[code] as number] as number;
+        classes[code] = number === NOT_KNOWN_BY_ID ? make(code) : number;
+      }
+      return { codes, classes };
+    }
     for (let at = 0; at < rows.length; at++) {
       const code = codes[rows[at] as number] as number;
-      let number = classes[code] as number;
-      if (number < 0) {
-        number = this.#classOfCode(column, code);
-        classes[code] = number;
-      }
-      room[at] = number;
+      const number = known[ids[code] as number] as number;
+      room[at] = number === NOT_KNOWN_BY_ID ? make(code) : number;
     }
     return { codes: room };
-  }
-
-  /** The classes of all codes of a column; that of 0 too, though no row may have it. */
-  #classesOf(column: TextColumn): Int32Array {
-    const classes = new Int32Array(textCodes(column));
-    for (let code = 0; code < classes.length; code++) classes[code] = this.#classOfCode(column, code);
-    return classes;
-  }
-
-  #classOfCode(column: TextColumn, code: number): number {
-    const { bytes } = column;
-    if (bytes && code > 0) return this.#classOfBytes(bytes, column, code);
-    return this.#classOf([column.dictionary[code - 1], ...this.#others]);
-  }
-
-  #classOfBytes(bytes: TextBytes, column: TextColumn, code: number): number {
-    return this.#byBytes.get(bytes, code - 1, () =>
-      this.classes.number(this.#plan.match([column.dictionary[code - 1], ...this.#others])),
-    );
   }
 
   #columns(table: Block['table'], rows: Uint32Array): ClassColumn {

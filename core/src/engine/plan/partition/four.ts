@@ -1,0 +1,81 @@
+import { type Intervals, intervalsOf, lastStartFour, lastStartsFour } from '../../../address/index.js';
+
+/**
+ * The IPv4 space, cut into intervals that leave nothing out, with the class of each. Many intervals are kept by the
+ * upper and the lower half of their starts, in 4 bytes each: a search over them is mostly a wait for memory.
+ */
+export type FourSpace = FewIntervals | ManyIntervals;
+
+interface FewIntervals {
+  readonly intervals: Intervals;
+  readonly classes: Int32Array;
+}
+
+interface ManyIntervals {
+  /** For each upper half of an address the first interval that starts in it or behind it; one more at the end. */
+  readonly first: Uint32Array;
+  /** The lower half of each start. */
+  readonly low: Uint16Array;
+  readonly classes: Uint16Array | Int32Array;
+}
+
+const FEW = 4096;
+const HALVES = 65_536;
+/** More intervals than this that start in one upper half are searched by halving first. */
+const SCANNED = 32;
+
+/** The space of intervals by their starts, which must be in order and begin with 0, and their classes. */
+export function fourSpace(starts: Uint32Array, classes: Int32Array, classCount: number): FourSpace {
+  if (starts.length <= FEW) return { intervals: intervalsOf(4, starts, endsOf(starts)), classes };
+  const first = new Uint32Array(HALVES + 1);
+  const low = new Uint16Array(starts.length);
+  for (let at = 0; at < starts.length; at++) {
+    const start = starts[at] as number;
+    first[(start >>> 16) + 1] = at + 1;
+    low[at] = start & 0xffff;
+  }
+  for (let half = 1; half <= HALVES; half++) if (first[half] === 0) first[half] = first[half - 1] as number;
+  return { first, low, classes: classCount <= HALVES ? Uint16Array.from(classes) : classes };
+}
+
+/** The class of an address by its value. */
+export function classOfFour(space: FourSpace, value: number): number {
+  if ('intervals' in space) return space.classes[lastStartFour(space.intervals, value)] as number;
+  const { first, low, classes } = space;
+  const half = value >>> 16;
+  return classes[lastIn(low, first[half] as number, first[half + 1] as number, value & 0xffff)] as number;
+}
+
+/** The classes of addresses, in `into` from `from` on; fastest where they are in order. */
+export function classesOfFour(space: FourSpace, values: Uint32Array, into: Int32Array, from: number): void {
+  if ('intervals' in space) {
+    lastStartsFour(space.intervals, values, into, from);
+    for (let at = from; at < from + values.length; at++) into[at] = space.classes[into[at] as number] as number;
+    return;
+  }
+  const { first, low, classes } = space;
+  for (let at = 0; at < values.length; at++) {
+    const value = values[at] as number;
+    const half = value >>> 16;
+    into[from + at] = classes[lastIn(low, first[half] as number, first[half + 1] as number, value & 0xffff)] as number;
+  }
+}
+
+/** The last interval before `to` that starts at or before the value; the one before `from` where none from there on does. */
+function lastIn(low: Uint16Array, from: number, to: number, value: number): number {
+  let begin = from;
+  let end = to;
+  while (end - begin > SCANNED) {
+    const middle = (begin + end) >>> 1;
+    if ((low[middle] as number) <= value) begin = middle;
+    else end = middle;
+  }
+  let found = begin - 1;
+  // Counted without a branch, which would mostly be guessed wrong.
+  for (let at = begin; at < end; at++) found += 1 + ((value - (low[at] as number)) >> 31);
+  return found;
+}
+
+/** The intervals leave nothing out, so that each ends before the next one starts. */
+const endsOf = (starts: Uint32Array): Uint32Array =>
+  starts.map((_, at) => (at + 1 < starts.length ? (starts[at + 1] as number) - 1 : 0xffffffff));
