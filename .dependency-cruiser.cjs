@@ -3,7 +3,7 @@
  * do not use each other.
  */
 const CORE = [
-  ['address', 'issue', 'memo'],
+  ['address', 'issue', 'kernel', 'memo'],
   ['column', 'text', 'country', 'domain', 'edit', 'pattern'],
   ['url'],
   ['list', 'request', 'resolution', 'schedule'],

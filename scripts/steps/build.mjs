@@ -4,6 +4,7 @@ import { say } from './say.mjs';
 /** Compiles what has changed: types, JavaScript for Node, what calls carry, and the bundles. */
 export function build() {
   say('Building');
+  must(process.execPath, ['scripts/kernel.mjs']);
   must('node_modules/.bin/tsc', ['-b']);
   must(process.execPath, ['scripts/calls.mjs']);
   for (const cwd of ['service', 'cli', 'console'])

@@ -14,6 +14,12 @@ export function seedHashes(start: number, spread: number): void {
   secret = spread | 0;
 }
 
+/** The secrets as they were set, for loops that hash by themselves. */
+export const hashSecrets = (): { readonly start: number; readonly spread: number } => ({
+  start: HASH_START,
+  spread: secret,
+});
+
 /** A hash that has taken one byte more (FNV-1a, 32 bits). */
 export const hashByte = (hash: number, byte: number): number => Math.imul(hash ^ byte, 0x01000193);
 
@@ -22,16 +28,6 @@ export function hashBytes(bytes: Uint8Array, start: number, end: number): number
   let hash = HASH_START;
   for (let at = start; at < end; at++) hash = hashByte(hash, bytes[at] as number);
   return hash;
-}
-
-/** The hash of the bytes from `start` to before `end`, four at a time; not the one of `hashByte`. */
-export function hashView(view: DataView, start: number, end: number): number {
-  let hash = HASH_START;
-  let at = start;
-  for (; at + 4 <= end; at += 4) hash = hashWord(hash, view.getInt32(at, true));
-  let rest = end - start;
-  for (; at < end; at++) rest = (rest << 8) | view.getUint8(at);
-  return hashWord(hash, rest);
 }
 
 /** A hash that has taken one word more, half by half, so that no difference of two words can undo another's. */

@@ -1,3 +1,4 @@
+import type { Kernel } from '../kernel/index.js';
 import type { ColumnTable, RowCodes } from './column.js';
 import { rowCodes } from './row-codes.js';
 import { gathered } from './take-rows.js';
@@ -21,14 +22,16 @@ export interface RowKinds {
 }
 
 /** The kinds of all rows of a table. A column that it does not have is absent of every row, and held so. */
-export function rowKinds(table: ColumnTable): RowKinds {
-  const codes = new Uint32Array(table.rows);
+export function rowKinds(table: ColumnTable, kernel: Kernel): RowKinds {
+  kernel.reset();
+  const none = new Uint32Array(table.rows);
+  const codes = kernel.put(none);
   let examples: Uint32Array = new Uint32Array(table.rows > 0 ? 1 : 0);
   const left = new Set<string>();
   const waiting: RowCodes[] = [];
   const narrow = () => {
-    const [one, other = { codes: new Uint32Array(table.rows), count: 1 }] = waiting.splice(0) as [RowCodes, RowCodes?];
-    examples = narrowed(codes, examples.length, one, other);
+    const [one, other = { codes: none, count: 1 }] = waiting.splice(0) as [RowCodes, RowCodes?];
+    examples = narrowed(kernel, codes, examples.length, one, other);
   };
   for (const name of OF_FEW_VALUES) {
     if (!table.columns.has(name)) continue;
@@ -40,7 +43,7 @@ export function rowKinds(table: ColumnTable): RowKinds {
   }
   if (waiting.length > 0) narrow();
   const holds = (column: string) => !left.has(column) && (OF_FEW_VALUES.includes(column) || !table.columns.has(column));
-  return { codes, examples, holds };
+  return { codes: kernel.words(codes, table.rows).slice(), examples, holds };
 }
 
 /** The kinds of some rows of the table, given those of all. */
@@ -57,21 +60,16 @@ export const rowKindsOfExamples = ({ examples, holds }: RowKinds): RowKinds => (
   holds,
 });
 
-/** Tells rows of one kind apart by two columns too, in one go. Answers the first row of each kind then. */
-function narrowed(codes: Uint32Array, kinds: number, one: RowCodes, other: RowCodes): Uint32Array {
-  const { codes: own, count } = one;
-  const { codes: others, count: otherCount } = other;
-  // The number of a pair plus one; 0: not numbered yet.
-  const known = new Uint32Array(kinds * count * otherCount);
-  const examples: number[] = [];
-  for (let row = 0; row < codes.length; row++) {
-    const pair = ((codes[row] as number) * count + (own[row] as number)) * otherCount + (others[row] as number);
-    let number = known[pair] as number;
-    if (number === 0) {
-      number = examples.push(row);
-      known[pair] = number;
-    }
-    codes[row] = number - 1;
-  }
-  return Uint32Array.from(examples);
+/**
+ * Tells rows of one kind apart by two columns too, in one go, over the codes at a place of the kernel. Answers the first
+ * row of each kind then.
+ */
+function narrowed(kernel: Kernel, codes: number, kinds: number, one: RowCodes, other: RowCodes): Uint32Array {
+  const rows = one.codes.length;
+  const pairs = kinds * one.count * other.count;
+  const [ones, others] = [kernel.put(one.codes), kernel.put(other.codes)];
+  const [known, examples] = [kernel.take(pairs * 4), kernel.take(rows * 4)];
+  kernel.words(known, pairs).fill(0);
+  const found = kernel.calls.narrow(codes, ones, one.count, others, other.count, known, rows, examples);
+  return kernel.words(examples, found).slice();
 }

@@ -1,6 +1,6 @@
+import type { Kernel } from '../kernel/index.js';
 import type { ColumnTable, TextBytes, TextColumn } from './column.js';
-import { hashView } from './hash.js';
-import { TextArena } from './text-arena.js';
+import { hashSecrets } from './hash.js';
 
 const MOST_TEXTS = 500_000;
 const MOST_BYTES = 2 ** 26;
@@ -17,35 +17,46 @@ export interface TextIds {
 
 /** Numbers the texts of one column across chunks. Empties itself when full, so that its memory is bounded. */
 export class TextInterner {
-  #arena = new TextArena();
+  readonly #kernel: Kernel;
+  #arena: number;
   #era = {};
+
+  constructor(kernel: Kernel) {
+    this.#kernel = kernel;
+    this.#arena = kernel.calls.newArena();
+  }
 
   /** The ids of all texts of a dictionary. */
   ids(column: TextColumn): TextIds {
-    if (this.#arena.count >= MOST_TEXTS || this.#arena.length >= MOST_BYTES) {
-      this.#arena = new TextArena();
+    const kernel = this.#kernel;
+    const { calls } = kernel;
+    if (calls.arenaCount(this.#arena) >= MOST_TEXTS || calls.arenaLength(this.#arena) >= MOST_BYTES) {
+      calls.releaseArena(this.#arena);
+      this.#arena = calls.newArena();
       this.#era = {};
     }
-    const arena = this.#arena;
     const { texts, ends } = column.bytes ?? encodeTexts(column.dictionary);
-    const view = new DataView(texts.buffer, texts.byteOffset, texts.byteLength);
+    kernel.reset();
+    const [textsAt, endsAt, idsAt] = [kernel.put(texts), kernel.put(ends), kernel.take(ends.byteLength)];
+    const { start, spread } = hashSecrets();
+    calls.intern(this.#arena, textsAt, endsAt, ends.length, idsAt, start, spread);
     const ids = new Uint32Array(ends.length + 1);
-    let start = 0;
-    for (let at = 0; at < ends.length; at++) {
-      const end = ends[at] as number;
-      ids[at + 1] = arena.number(texts, start, end, hashView(view, start, end)) + 1;
-      start = end;
-    }
-    return { ids, count: arena.count + 1, era: this.#era };
+    ids.set(kernel.words(idsAt, ends.length), 1);
+    return { ids, count: calls.arenaCount(this.#arena) + 1, era: this.#era };
   }
 }
 
 /** The interners of a run, by column. */
 export class TextInterners {
+  readonly #kernel: Kernel;
   readonly #byColumn = new Map<string, TextInterner>();
 
+  constructor(kernel: Kernel) {
+    this.#kernel = kernel;
+  }
+
   of(column: string): TextInterner {
-    const interner = this.#byColumn.get(column) ?? new TextInterner();
+    const interner = this.#byColumn.get(column) ?? new TextInterner(this.#kernel);
     this.#byColumn.set(column, interner);
     return interner;
   }
@@ -57,7 +68,7 @@ export class ChunkTexts {
   readonly #interners: TextInterners;
   readonly #ids = new Map<string, TextIds>();
 
-  constructor(table: ColumnTable, interners = new TextInterners()) {
+  constructor(table: ColumnTable, interners: TextInterners) {
     this.#table = table;
     this.#interners = interners;
   }

@@ -10,6 +10,7 @@ import {
   type Outcome,
   type Prepared,
 } from '../engine/index.js';
+import type { Kernel } from '../kernel/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
 import { DEFAULT_PATHS } from '../url/index.js';
@@ -27,7 +28,8 @@ export class Catalogue {
   readonly #judge: Judge;
   readonly #names: readonly (readonly [CatalogueField, string])[];
 
-  constructor(prepared: Prepared) {
+  /** `kernel`: that of the run; by default one of its own. */
+  constructor(prepared: Prepared, kernel?: Kernel) {
     const { categories, applications } = prepared;
     this.#names = [
       ...[...categories.keys()].map((name) => ['category', name] as const),
@@ -35,7 +37,7 @@ export class Catalogue {
     ];
     // It belongs to no policy, and resolves destinations where any policy does.
     const resolve = [...prepared.workspace.policies.values()].some(({ destinations }) => destinations.resolve);
-    this.#judge = new Judge(compilePlan(policyOf(this.#names, resolve), prepared));
+    this.#judge = new Judge(compilePlan(policyOf(this.#names, resolve), prepared), {}, kernel);
   }
 
   get isEmpty(): boolean {

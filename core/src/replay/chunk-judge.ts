@@ -38,8 +38,11 @@ export class ChunkJudge {
     this.slots = slots;
     this.#prepared = prepared;
     this.#routing = routed ? new Routing(prepared, policies) : undefined;
-    this.#policies = policies.map((each) => new PolicyRun(each, first.get(each.name) as number, prepared, options));
-    this.#counter = new BreakdownCounter(prepared, options.breakdowns ?? DIMENSIONS);
+    const { kernel } = this.#memory;
+    this.#policies = policies.map(
+      (each) => new PolicyRun(each, first.get(each.name) as number, prepared, options, kernel),
+    );
+    this.#counter = new BreakdownCounter(prepared, options.breakdowns ?? DIMENSIONS, kernel);
     this.#examples = policies.map(() => new Examples());
     const { only } = options;
     const catalogue = only && asksForCatalogue(only) ? new Catalogue(prepared) : undefined;

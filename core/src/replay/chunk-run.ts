@@ -90,11 +90,11 @@ export class ChunkRun {
     const [table, prepared] = [this.#table, this.#prepared];
     const clients = this.#clients.of(policy.policy.name, rows);
     const kinds = rows.length === table.rows ? this.#chunk.kinds : rowKindsIn(this.#chunk.kinds, rows);
-    const { destinations, texts } = this.#chunk;
-    const { outcomes, classes } = policy.judge.rows({ table, rows, clients, destinations, texts, kinds });
+    const { outcomes, classes } = policy.judge.rows({ ...this.#chunk, rows, clients, kinds });
     const pending = placesOf(outcomes, PENDING);
     this.#parts.push({ number, policy, rows, clients, outcomes, pending });
     if (pending.length === 0) return undefined;
+    const { destinations } = this.#chunk;
     const block = { table, rows, clients, destinations, policy: policy.policy, prepared };
     return examples.pendingRows(policy, number, block, classes, pending);
   }

@@ -12,9 +12,10 @@ export function classAt({ codes, classes }: ClassColumn, row: number): number {
   return classes ? (classes[code] as number) : code;
 }
 
-/** The class of each of `count` rows. Written to `into`, unless the codes are the classes, which are then returned. */
-export function classesOfRows({ codes, classes }: ClassColumn, count: number, into: Uint32Array): Uint32Array {
+/** The class of each of `count` rows. May alias the codes. */
+export function classesOfRows({ codes, classes }: ClassColumn, count: number): Uint32Array {
   if (classes === undefined) return codes;
-  for (let at = 0; at < count; at++) into[at] = classes[codes[at] as number] as number;
-  return into;
+  const found = new Uint32Array(count);
+  for (let at = 0; at < count; at++) found[at] = classes[codes[at] as number] as number;
+  return found;
 }

@@ -1,10 +1,17 @@
 import { WordTable } from '../../column/index.js';
-import type { ClassColumn } from './class-column.js';
+import type { Kernel } from '../../kernel/index.js';
 import type { ClassSpace } from './class-space.js';
+import type { PlacedRows } from './placed-rows.js';
 
 /** Larger tables of pairs are kept as maps, so that memory stays bounded. */
 const MOST_PAIRS = 2 ** 24;
 const UNKNOWN = -1;
+
+/** The classes of rows in the kernel: each row's own, or those of codes; 0: the codes are the classes. */
+export interface PlacedColumn {
+  readonly codes: number;
+  readonly classes: number;
+}
 
 /**
  * A cross-product table: numbers the pairs of two classes by the clauses that both leave. Each pair is computed once
@@ -19,8 +26,11 @@ export class CrossProduct implements ClassSpace {
   readonly #table: WordTable;
   readonly #scratch: Uint32Array;
   readonly #marks = new Map<string, number>();
-  #pairs = new Int32Array(0);
+  /** The place of the table in the kernel: a row of it for each left class. */
+  #pairs = 0;
+  /** How many classes of the right and of the left side it has room for; 0: there is no table. */
   #width = 0;
+  #height = 0;
   readonly #far = new Map<number, number>();
 
   constructor(left: ClassSpace, right: ClassSpace, words: number) {
@@ -48,85 +58,46 @@ export class CrossProduct implements ClassSpace {
     return this.#table.rows[number * this.stride + 2 * this.#words] as number;
   }
 
-  /** The classes of the pairs in two columns of `count` rows; `into` may be the codes of the left one. */
-  rows(left: ClassColumn, right: ClassColumn, count: number, into: Uint32Array): void {
-    this.#reserve();
-    if (left.classes && right.classes) this.#both(left.codes, left.classes, right.codes, right.classes, count, into);
-    else if (left.classes) this.#onLeft(left.codes, left.classes, right.codes, count, into);
-    else if (right.classes) this.#onRight(left.codes, right.codes, right.classes, count, into);
-    else this.#plain(left.codes, right.codes, count, into);
+  /** The classes of the pairs in two columns, at a place of the kernel. */
+  rows(left: PlacedColumn, right: PlacedColumn, placed: PlacedRows): number {
+    const { kernel, count } = placed;
+    this.#reserve(kernel);
+    const into = placed.take();
+    // Nothing is allocated from here on, so that the memory stays where it is.
+    const memory = kernel.memory();
+    const [pairs, width] = [this.#pairs, this.#width];
+    for (let row = 0; row < count; row++) {
+      if (width > 0)
+        row = kernel.calls.cross(left.codes, left.classes, right.codes, right.classes, pairs, width, row, count, into);
+      if (row === count) break;
+      const a = classIn(memory, left, row);
+      const b = classIn(memory, right, row);
+      memory[into / 4 + row] = this.#pair(a, b, memory);
+    }
+    return into;
   }
 
   /** The classes of the pairs of two columns with the same codes, code by code. */
-  codes(left: Int32Array, right: Int32Array): Int32Array {
-    this.#reserve();
+  codes(left: Int32Array, right: Int32Array, kernel: Kernel): Int32Array {
+    this.#reserve(kernel);
+    const memory = kernel.memory();
     const both = new Int32Array(left.length);
-    for (let code = 0; code < both.length; code++) both[code] = this.#pair(left[code] as number, right[code] as number);
+    for (let code = 0; code < both.length; code++)
+      both[code] = this.#pair(left[code] as number, right[code] as number, memory);
     return both;
   }
 
-  // Four loops that differ in which side has codes: each does only what its rows need.
-
-  #both(
-    left: Uint32Array,
-    ofLeft: Int32Array,
-    right: Uint32Array,
-    ofRight: Int32Array,
-    count: number,
-    to: Uint32Array,
-  ) {
-    const pairs = this.#pairs;
-    const width = this.#width;
-    for (let at = 0; at < count; at++) {
-      const a = ofLeft[left[at] as number] as number;
-      const b = ofRight[right[at] as number] as number;
-      const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
-      to[at] = known === UNKNOWN ? this.#pair(a, b) : known;
-    }
+  /** Gives the memory of the table back. */
+  release(kernel: Kernel): void {
+    if (this.#width > 0) kernel.calls.release(this.#pairs);
+    this.#width = 0;
   }
 
-  #onLeft(left: Uint32Array, ofLeft: Int32Array, right: Uint32Array, count: number, into: Uint32Array) {
-    const pairs = this.#pairs;
-    const width = this.#width;
-    for (let at = 0; at < count; at++) {
-      const a = ofLeft[left[at] as number] as number;
-      const b = right[at] as number;
-      const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
-      into[at] = known === UNKNOWN ? this.#pair(a, b) : known;
-    }
-  }
-
-  #onRight(left: Uint32Array, right: Uint32Array, ofRight: Int32Array, count: number, into: Uint32Array) {
-    const pairs = this.#pairs;
-    const width = this.#width;
-    for (let at = 0; at < count; at++) {
-      const a = left[at] as number;
-      const b = ofRight[right[at] as number] as number;
-      const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
-      into[at] = known === UNKNOWN ? this.#pair(a, b) : known;
-    }
-  }
-
-  #plain(left: Uint32Array, right: Uint32Array, count: number, into: Uint32Array) {
-    const pairs = this.#pairs;
-    const width = this.#width;
-    for (let at = 0; at < count; at++) {
-      const a = left[at] as number;
-      const b = right[at] as number;
-      const known = width === 0 ? UNKNOWN : (pairs[a * width + b] as number);
-      into[at] = known === UNKNOWN ? this.#pair(a, b) : known;
-    }
-  }
-
-  #pair(left: number, right: number): number {
+  #pair(left: number, right: number, memory: Int32Array): number {
     if (this.#width > 0) {
-      const place = left * this.#width + right;
-      let number = this.#pairs[place] as number;
-      if (number === UNKNOWN) {
-        number = this.#make(left, right);
-        this.#pairs[place] = number;
-      }
-      return number;
+      const place = this.#pairs / 4 + left * this.#width + right;
+      if (memory[place] === UNKNOWN) memory[place] = this.#make(left, right);
+      return memory[place] as number;
     }
     const key = left * 2 ** 26 + right;
     let number = this.#far.get(key);
@@ -138,21 +109,28 @@ export class CrossProduct implements ClassSpace {
   }
 
   /** Grows the table to all pairs of the classes known by now. */
-  #reserve(): void {
+  #reserve(kernel: Kernel): void {
     const [rows, width] = [this.#left.count, this.#right.count];
-    if (width <= this.#width && rows * this.#width <= this.#pairs.length) return;
+    if (width <= this.#width && rows <= this.#height) return;
     const wider = 2 ** Math.ceil(Math.log2(Math.max(width, 1)));
     const higher = 2 ** Math.ceil(Math.log2(Math.max(rows, 1)));
+    const before = this.#width === 0 ? undefined : this.#pairs;
     if (wider * higher > MOST_PAIRS) {
-      this.#width = 0;
-      this.#pairs = new Int32Array(0);
+      this.release(kernel);
+      this.#height = 0;
       return;
     }
-    const pairs = new Int32Array(wider * higher).fill(UNKNOWN);
-    for (let row = 0; row * this.#width < this.#pairs.length && this.#width > 0; row++)
-      pairs.set(this.#pairs.subarray(row * this.#width, (row + 1) * this.#width), row * wider);
+    const place = kernel.calls.allocate(Math.max(16, wider * higher * 4));
+    const pairs = kernel.ints(place, wider * higher).fill(UNKNOWN);
+    if (before !== undefined) {
+      const old = kernel.ints(before, this.#width * this.#height);
+      for (let row = 0; row < this.#height; row++)
+        pairs.set(old.subarray(row * this.#width, (row + 1) * this.#width), row * wider);
+      kernel.calls.release(before);
+    }
     this.#width = wider;
-    this.#pairs = pairs;
+    this.#height = higher;
+    this.#pairs = place;
   }
 
   #make(left: number, right: number): number {
@@ -175,4 +153,9 @@ export class CrossProduct implements ClassSpace {
     this.#marks.set(key, known);
     return known;
   }
+}
+
+function classIn(memory: Int32Array, { codes, classes }: PlacedColumn, row: number): number {
+  const code = memory[codes / 4 + row] as number;
+  return classes === 0 ? code : (memory[classes / 4 + code] as number);
 }

@@ -1,8 +1,10 @@
+import type { Kernel } from '../../kernel/index.js';
 import { type ClassColumn, classesOfRows } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
-import { CrossProduct } from './cross-product.js';
+import { CrossProduct, type PlacedColumn } from './cross-product.js';
 import type { Group } from './group.js';
 import { GroupProjection } from './group-projection.js';
+import type { PlacedRows } from './placed-rows.js';
 
 /** Numbers rows by their classes in the sources of one group: one cross-product table after another. */
 export class GroupProduct {
@@ -14,9 +16,6 @@ export class GroupProduct {
   readonly #spaces: readonly ClassSpace[];
   /** The classes of the group. */
   readonly #last: ClassSpace;
-  /** The classes of the rows. */
-  #own = new Uint32Array(0);
-
   /** `spaces` are the classes of all sources; `whole` says that there is no other group. */
   constructor(group: Group, spaces: readonly ClassSpace[], whole: boolean) {
     const own = group.sources.map((source) => spaces[source] as ClassSpace);
@@ -42,22 +41,26 @@ export class GroupProduct {
     return this.#spaces.reduce((sum, { combined }) => sum + combined.length, 0);
   }
 
-  /** From the classes of each source those of the group, good until the next call. */
-  rows(columns: readonly ClassColumn[], count: number): Uint32Array {
-    if (this.#own.length < count) this.#own = new Uint32Array(count);
-    const own = this.#own;
+  /** From the classes of each source those of the group, row by row. */
+  rows(columns: readonly ClassColumn[], placed: PlacedRows): Uint32Array {
     let crossed = this.#column(0, columns);
+    let place: number | undefined;
     for (const [at, product] of this.#products.entries()) {
       const column = this.#column(at + 1, columns);
-      if (crossed.codes === column.codes && crossed.classes && column.classes) {
+      if (place === undefined && crossed.codes === column.codes && crossed.classes && column.classes) {
         // Both sides share codes, so the product is computed once a code; no row is touched.
-        crossed = { codes: crossed.codes, classes: product.codes(crossed.classes, column.classes) };
+        crossed = { codes: crossed.codes, classes: product.codes(crossed.classes, column.classes, placed.kernel) };
         continue;
       }
-      product.rows(crossed, column, count, own);
-      crossed = { codes: own };
+      const left = place === undefined ? placedColumn(placed, crossed) : { codes: place, classes: 0 };
+      place = product.rows(left, placedColumn(placed, column), placed);
     }
-    return classesOfRows(crossed, count, own);
+    return place === undefined ? classesOfRows(crossed, placed.count) : placed.numbers(place);
+  }
+
+  /** Gives the memory of its tables back. */
+  release(kernel: Kernel | undefined): void {
+    if (kernel) for (const product of this.#products) product.release(kernel);
   }
 
   /** The classes of one source, as far as the group goes. */
@@ -69,6 +72,11 @@ export class GroupProduct {
     return { codes, classes: classes ? through(classes, numbers) : numbers };
   }
 }
+
+const placedColumn = (placed: PlacedRows, { codes, classes }: ClassColumn): PlacedColumn => ({
+  codes: placed.codes(codes),
+  classes: placed.classes(classes),
+});
 
 function through(classes: Int32Array, numbers: Int32Array): Int32Array {
   const found = new Int32Array(classes.length);

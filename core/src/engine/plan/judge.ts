@@ -1,4 +1,5 @@
 import type { Address } from '../../address/index.js';
+import type { Kernel } from '../../kernel/index.js';
 import type { Limit } from '../../limit/index.js';
 import { isWaivable } from '../../policy/index.js';
 import { type ClientTrust, findClient, type Request } from '../../request/index.js';
@@ -41,7 +42,8 @@ export class Judge {
   readonly #ofMany: OutcomeTable;
   readonly #trust: ClientTrust;
 
-  constructor(plan: Plan, options: JudgeOptions = {}) {
+  /** `kernel`: the inner loops of a run that the judge takes part in. By default its own. */
+  constructor(plan: Plan, options: JudgeOptions = {}, kernel?: Kernel) {
     this.plan = plan;
     this.#trust = plan.prepared.trust.get(plan.policy.name) as ClientTrust;
     this.#outcomes = new Outcomes(plan.policy);
@@ -50,7 +52,7 @@ export class Judge {
     this.#resolver = new Resolver(plan, tables, this.#outcomes, options.firstMatchOnly ?? false);
     this.#single = new RequestClassifier(this.#sources, plan.clauseWords, plan.clauses.count);
     this.#ofSingles = new OutcomeTable(plan, this.#single, this.#resolver);
-    this.#many = new RowClassifier(this.#sources, plan.clauseWords, plan.clauses.count, options.mostWords);
+    this.#many = new RowClassifier(this.#sources, plan.clauseWords, plan.clauses.count, kernel, options.mostWords);
     this.#ofMany = new OutcomeTable(plan, this.#many, this.#resolver);
   }
 
@@ -64,7 +66,7 @@ export class Judge {
    */
   rows(block: Block): { readonly outcomes: Int32Array; readonly classes: Uint32Array } {
     const classes = this.#many.rows(block);
-    return { outcomes: this.#ofMany.outcomes(classes, block.rows.length), classes };
+    return { outcomes: this.#ofMany.outcomes(classes, block.rows.length, block.kernel), classes };
   }
 
   /** Judges one request. `ask` is called for every limit on its way. */

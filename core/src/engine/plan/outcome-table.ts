@@ -1,4 +1,5 @@
 import { tupleKey } from '../../column/index.js';
+import type { Kernel } from '../../kernel/index.js';
 import type { Limit } from '../../limit/index.js';
 import type { Rule } from '../../policy/index.js';
 import type { LimitKey } from '../limit-key.js';
@@ -19,6 +20,7 @@ export interface Unresolved {
 
 /** Stands for the outcome of requests that depend on limits, which are resolved later, in event time. */
 export const PENDING = -1;
+/** As the kernel's `outcomesOf` has it. */
 const UNKNOWN = -2;
 
 /** The outcome of each class of a classifier: resolved when the class first occurs, and kept. */
@@ -47,22 +49,25 @@ export class OutcomeTable {
   }
 
   /** The outcomes of rows of these classes. */
-  outcomes(numbers: Uint32Array, count: number): Int32Array {
+  outcomes(numbers: Uint32Array, count: number, kernel: Kernel): Int32Array {
     this.#forget();
-    const base = this.#base;
-    const found = new Int32Array(count);
-    let resolved = this.#resolved;
-    for (let row = 0; row < count; row++) {
-      const number = numbers[row] as number;
-      const at = number - base;
-      let outcome = at < resolved.length ? (resolved[at] as number) : UNKNOWN;
-      if (outcome === UNKNOWN) {
-        outcome = this.#resolve(number, row);
-        resolved = this.#resolved;
+    kernel.reset();
+    const [classes, into] = [kernel.put(numbers.subarray(0, count)), kernel.take(count * 4)];
+    let row = 0;
+    while (row < count) {
+      const known = this.#resolved.length;
+      const resolved = kernel.put(this.#resolved);
+      const table = kernel.ints(resolved, known);
+      // Until the table has grown, and is put there anew.
+      while (row < count && this.#resolved.length === known) {
+        row = kernel.calls.outcomesOf(classes, this.#base, resolved, known, row, count, into);
+        if (row === count) break;
+        const number = numbers[row] as number;
+        const outcome = this.#resolve(number, row);
+        if (number - this.#base < known) table[number - this.#base] = outcome;
       }
-      found[row] = outcome;
     }
-    return found;
+    return kernel.ints(into, count).slice();
   }
 
   /** Drops the classes that the classifier has dropped. */

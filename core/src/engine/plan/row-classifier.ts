@@ -1,4 +1,5 @@
 import { HASH_START, hashWord, rowKindsOfExamples, WordTable } from '../../column/index.js';
+import { Kernel } from '../../kernel/index.js';
 import { testedBy } from './axis.js';
 import { type ClassColumn, classAt } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
@@ -6,6 +7,7 @@ import type { Classifier } from './classifier.js';
 import type { Group } from './group.js';
 import { groupClauses } from './group.js';
 import { GroupProduct } from './group-product.js';
+import { PlacedRows } from './placed-rows.js';
 import { noClients } from './source/addresses.js';
 import type { Block } from './source/block.js';
 import type { Source } from './source/source.js';
@@ -21,6 +23,7 @@ export class RowClassifier implements Classifier {
   readonly #sources: readonly Source[];
   readonly #groups: readonly Group[];
   readonly #mostWords: number;
+  #kernel: Kernel | undefined;
   #products: readonly GroupProduct[] = [];
   /** Numbers what several groups say together. */
   #table = new WordTable(1);
@@ -32,9 +35,10 @@ export class RowClassifier implements Classifier {
   #room: readonly Uint32Array[] = [];
   #classes = new Uint32Array(0);
 
-  /** `mostWords` bounds the memory of the classes. */
-  constructor(sources: readonly Source[], words: number, clauses: number, mostWords = MOST_WORDS) {
+  /** `kernel`: that of the run, by default its own; `mostWords` bounds the memory of the classes. */
+  constructor(sources: readonly Source[], words: number, clauses: number, kernel?: Kernel, mostWords = MOST_WORDS) {
     this.#sources = sources;
+    this.#kernel = kernel;
     this.#mostWords = mostWords;
     this.#groups = groupClauses(
       sources.map(({ classes }) => testedBy(classes.axes, words)),
@@ -54,7 +58,9 @@ export class RowClassifier implements Classifier {
     this.#reserve(Math.max(count, block.kinds.examples.length));
     const ofKinds = exampleBlock(block);
     this.#columns = this.#sources.map((source, at) => columnOf(source, block, ofKinds, this.#room[at] as Uint32Array));
-    const crossed = this.#products.map((product) => product.rows(this.#columns, count));
+    this.#kernel ??= new Kernel();
+    const placed = new PlacedRows(this.#kernel, count);
+    const crossed = this.#products.map((product) => product.rows(this.#columns, placed));
     if (this.#isPlain) return crossed[0] as Uint32Array;
     this.#number(crossed, count);
     return this.#classes;
@@ -78,7 +84,10 @@ export class RowClassifier implements Classifier {
 
   #reserve(count: number): void {
     const size = this.#products.reduce((sum, product) => sum + product.size, this.#table.rows.length);
-    if (size > this.#mostWords) this.#start();
+    if (size > this.#mostWords) {
+      for (const product of this.#products) product.release(this.#kernel);
+      this.#start();
+    }
     if (this.#classes.length >= count) return;
     this.#room = this.#sources.map(() => new Uint32Array(count));
     this.#classes = new Uint32Array(count);

@@ -6,7 +6,8 @@ import {
   type TextColumn,
   textCodes,
 } from '../../column/index.js';
-import { countriesIn, numberColumn, type Prepared, textColumn } from '../../engine/index.js';
+import { type ChunkFacts, countriesIn, numberColumn, type Prepared, textColumn } from '../../engine/index.js';
+import type { Kernel } from '../../kernel/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
 import type { ChunkParts } from '../chunk-parts.js';
 import type { Breakdowns, Dimension } from '../report.js';
@@ -44,25 +45,25 @@ export class BreakdownCounter {
   readonly #catalogue: Catalogue;
   readonly #wanted: ReadonlySet<Dimension>;
 
-  constructor(prepared: Prepared, wanted: readonly Dimension[]) {
-    this.#catalogue = new Catalogue(prepared);
+  constructor(prepared: Prepared, wanted: readonly Dimension[], kernel?: Kernel) {
+    this.#catalogue = new Catalogue(prepared, kernel);
     this.#wanted = new Set(wanted);
   }
 
   count(chunk: ChunkParts, verdicts: VerdictWriter): BreakdownCounts {
-    const { table, kinds } = chunk;
+    const { table, kernel } = chunk;
     const { answers, clients, countries, countryOfClient } = verdicts;
-    const ofKinds = new KindCounts(table, kinds, answers);
+    const ofKinds = new KindCounts(chunk, answers);
     const byKey: Partial<Record<KeyDimension, KeyCounts>> = {};
     const wanted = (dimension: Dimension) => this.#wanted.has(dimension);
-    const ofClients = wanted('client') ? countCoded(clients.codes, addressCodes(clients), answers) : undefined;
+    const ofClients = wanted('client') ? countCoded(kernel, clients.codes, addressCodes(clients), answers) : undefined;
     if (wanted('country'))
       byKey.country =
         ofClients && addressCodes(clients) * FEW < table.rows
           ? countCountries(countries, countryOfClient, ofClients)
-          : countTexts(countries, answers);
+          : countTexts(kernel, countries, answers);
     if (wanted('destination-country'))
-      byKey['destination-country'] = countEach(countTexts(verdicts.destinationCountries, answers));
+      byKey['destination-country'] = countEach(countTexts(kernel, verdicts.destinationCountries, answers));
     if (wanted('host')) byKey.host = ofKinds.texts('host');
     if (wanted('method')) byKey.method = ofKinds.texts('method');
     if (wanted('status')) byKey.status = ofKinds.statuses();
@@ -75,7 +76,7 @@ export class BreakdownCounter {
   #countCatalogue(chunk: ChunkParts, answers: Uint8Array): Record<CatalogueField, KeyCounts> {
     const outcomes = this.#catalogue.rows(chunk);
     const { length } = this.#catalogue.outcomes;
-    const counts = countCoded(outcomes, length, answers);
+    const counts = countCoded(chunk.kernel, outcomes, length, answers);
     const of = (field: CatalogueField): KeyCounts => {
       const tally = new ShareTally();
       for (let outcome = 0; outcome < length; outcome++)
@@ -136,9 +137,9 @@ function countCountries(countries: TextColumn, ofClients: Int32Array, counts: Ui
   return textCounts(countries, sums);
 }
 
-function countTexts(column: TextColumn | undefined, answers: Uint8Array): KeyCounts {
+function countTexts(kernel: Kernel, column: TextColumn | undefined, answers: Uint8Array): KeyCounts {
   const codes = column?.codes ?? new Uint32Array(answers.length);
-  return textCounts(column, countCoded(codes, column ? textCodes(column) : 1, answers));
+  return textCounts(column, countCoded(kernel, codes, column ? textCodes(column) : 1, answers));
 }
 
 /** A request that goes to several countries counts under each. */
@@ -165,18 +166,20 @@ const statusCode = (status: number): number => (status >= 0 ? status + 1 : 0);
 class KindCounts {
   readonly #table: ColumnTable;
   readonly #kinds: RowKinds;
+  readonly #kernel: Kernel;
   readonly #answers: Uint8Array;
   #counts: Uint32Array | undefined;
 
-  constructor(table: ColumnTable, kinds: RowKinds, answers: Uint8Array) {
+  constructor({ table, kinds, kernel }: ChunkFacts, answers: Uint8Array) {
     this.#table = table;
     this.#kinds = kinds;
+    this.#kernel = kernel;
     this.#answers = answers;
   }
 
   texts(name: string): KeyCounts {
     const column = textColumn(this.#table, name);
-    if (column === undefined || !this.#kinds.holds(name)) return countTexts(column, this.#answers);
+    if (column === undefined || !this.#kinds.holds(name)) return countTexts(this.#kernel, column, this.#answers);
     const { codes } = column;
     return textCounts(
       column,
@@ -194,7 +197,7 @@ class KindCounts {
   /** The counts of the kinds, by the code that the rows of each have. */
   #summed(codeCount: number, codeOf: (row: number) => number): Uint32Array {
     const { codes, examples } = this.#kinds;
-    this.#counts ??= countCoded(codes, examples.length, this.#answers);
+    this.#counts ??= countCoded(this.#kernel, codes, examples.length, this.#answers);
     const sums = new Uint32Array(codeCount * ANSWER_COUNT);
     for (const [kind, row] of examples.entries()) {
       const code = codeOf(row);

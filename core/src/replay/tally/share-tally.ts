@@ -1,3 +1,4 @@
+import type { Kernel } from '../../kernel/index.js';
 import { VERDICTS, type Verdict } from '../../policy/index.js';
 import type { Breakdown, Share, Shared } from '../report.js';
 import { compareKeys, type Key } from './counts.js';
@@ -87,11 +88,16 @@ export function shareOf(key: Key, counts: Float64Array, number: number): Share {
 }
 
 /** Counts the answers of rows by their codes, which lie below `codeCount`; `ANSWER_COUNT` counts a code. */
-export function countCoded(codes: ArrayLike<number>, codeCount: number, answers: Uint8Array): Uint32Array {
-  const counts = new Uint32Array(codeCount * ANSWER_COUNT);
-  for (let at = 0; at < answers.length; at++) {
-    const place = (codes[at] as number) * ANSWER_COUNT + (answers[at] as number);
-    counts[place] = (counts[place] as number) + 1;
-  }
-  return counts;
+export function countCoded(
+  kernel: Kernel,
+  codes: Uint32Array | Int32Array,
+  codeCount: number,
+  answers: Uint8Array,
+): Uint32Array {
+  const size = codeCount * ANSWER_COUNT;
+  kernel.reset();
+  const counts = kernel.take(size * 4);
+  kernel.words(counts, size).fill(0);
+  kernel.calls.countCoded(kernel.put(codes), kernel.put(answers), answers.length, ANSWER_COUNT, counts);
+  return kernel.words(counts, size).slice();
 }

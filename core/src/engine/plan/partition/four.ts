@@ -1,4 +1,5 @@
 import { type Intervals, intervalsOf, lastStartFour, lastStartsFour } from '../../../address/index.js';
+import { Kernel } from '../../../kernel/index.js';
 
 /**
  * The IPv4 space, cut into intervals that leave nothing out, with the class of each. Many intervals are kept by the
@@ -21,8 +22,6 @@ interface ManyIntervals {
 
 const FEW = 4096;
 const HALVES = 65_536;
-/** More intervals than this that start in one upper half are searched by halving first. */
-const SCANNED = 32;
 
 /** The space of intervals by their starts, which must be in order and begin with 0, and their classes. */
 export function fourSpace(starts: Uint32Array, classes: Int32Array, classCount: number): FourSpace {
@@ -53,27 +52,57 @@ export function classesOfFour(space: FourSpace, values: Uint32Array, into: Int32
     for (let at = from; at < from + values.length; at++) into[at] = space.classes[into[at] as number] as number;
     return;
   }
-  const { first, low, classes } = space;
-  for (let at = 0; at < values.length; at++) {
-    const value = values[at] as number;
-    const half = value >>> 16;
-    into[from + at] = classes[lastIn(low, first[half] as number, first[half + 1] as number, value & 0xffff)] as number;
+  const search = searches.get(space) ?? new Search(space);
+  searches.set(space, search);
+  search.classes(values, into, from);
+}
+
+/** Searches of spaces that were searched for many addresses at once. */
+const searches = new WeakMap<ManyIntervals, Search>();
+
+/** Searches one space, which the kernel has a copy of. */
+class Search {
+  readonly #kernel = new Kernel();
+  readonly #first: number;
+  readonly #low: number;
+  readonly #classes: number;
+  readonly #isWide: boolean;
+
+  constructor({ first, low, classes }: ManyIntervals) {
+    this.#first = this.#copied(first, 0);
+    this.#low = this.#copied(low, READ_BEHIND);
+    this.#classes = this.#copied(classes, 0);
+    this.#isWide = classes instanceof Int32Array;
+  }
+
+  classes(values: Uint32Array, into: Int32Array, from: number): void {
+    const kernel = this.#kernel;
+    kernel.reset();
+    const [at, found] = [kernel.put(values), kernel.take(values.byteLength)];
+    kernel.calls.classesOfFour(this.#first, this.#low, this.#classes, this.#isWide, at, values.length, found);
+    into.set(kernel.ints(found, values.length), from);
+  }
+
+  #copied(values: Uint32Array | Uint16Array | Int32Array, behind: number): number {
+    const place = this.#kernel.calls.allocate((values.byteLength + behind + 15) & ~15);
+    this.#kernel.write(place, values);
+    return place;
   }
 }
 
+/** The search reads this many bytes behind the lower halves at most. */
+const READ_BEHIND = 16;
+
 /** The last interval before `to` that starts at or before the value; the one before `from` where none from there on does. */
 function lastIn(low: Uint16Array, from: number, to: number, value: number): number {
-  let begin = from;
+  let begin = from - 1;
   let end = to;
-  while (end - begin > SCANNED) {
+  while (end - begin > 1) {
     const middle = (begin + end) >>> 1;
     if ((low[middle] as number) <= value) begin = middle;
     else end = middle;
   }
-  let found = begin - 1;
-  // Counted without a branch, which would mostly be guessed wrong.
-  for (let at = begin; at < end; at++) found += 1 + ((value - (low[at] as number)) >> 31);
-  return found;
+  return begin;
 }
 
 /** The intervals leave nothing out, so that each ends before the next one starts. */

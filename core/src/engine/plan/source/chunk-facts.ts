@@ -6,6 +6,7 @@ import {
   rowKinds,
   TextInterners,
 } from '../../../column/index.js';
+import { Kernel } from '../../../kernel/index.js';
 import type { Resolutions } from '../../../resolution/index.js';
 import { Destinations } from './destinations.js';
 
@@ -18,11 +19,15 @@ export interface ChunkFacts {
   readonly destinations: Destinations;
   /** The ids of the chunk's texts. */
   readonly texts: ChunkTexts;
+  /** The inner loops of the run. */
+  readonly kernel: Kernel;
 }
 
 /** What a run by one state of the workspace remembers from chunk to chunk. */
 export class RunMemory {
-  readonly texts = new TextInterners();
+  /** The inner loops of the run. */
+  readonly kernel = new Kernel();
+  readonly texts = new TextInterners(this.kernel);
   /** The classes of hosts by their addresses. */
   readonly hosts = new NumbersById();
 }
@@ -31,5 +36,6 @@ export class RunMemory {
 export function chunkFacts(table: ColumnTable, resolutions: Resolutions, memory = new RunMemory()): ChunkFacts {
   const texts = new ChunkTexts(table, memory.texts);
   const destinations = new Destinations(table, resolutions, { texts, known: memory.hosts });
-  return { table, kinds: rowKinds(table), destinations, texts };
+  const { kernel } = memory;
+  return { table, kinds: rowKinds(table, kernel), destinations, texts, kernel };
 }

@@ -3,11 +3,11 @@ import {
   type AddressColumn,
   addressCodes,
   addressOf,
-  ChunkTexts,
+  type ChunkTexts,
   type Codes,
   type ColumnTable,
   NOT_KNOWN_BY_ID,
-  NumbersById,
+  type NumbersById,
   type TextColumn,
   textCodes,
 } from '../../../column/index.js';
@@ -47,11 +47,7 @@ export class Destinations {
   #codes: Codes | undefined;
   #classes: Int32Array | undefined;
 
-  constructor(
-    table: ColumnTable,
-    resolutions: Resolutions,
-    memory: HostMemory = { texts: new ChunkTexts(table), known: new NumbersById() },
-  ) {
+  constructor(table: ColumnTable, resolutions: Resolutions, memory: HostMemory) {
     this.#memory = memory;
     this.shown = addressColumn(table, 'destination');
     this.#hosts = textColumn(table, 'host');

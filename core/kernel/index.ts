@@ -1,0 +1,17 @@
+/*
+ * The inner loops of a replay, in AssemblyScript, compiled to WebAssembly. What each does, with the shapes of what it
+ * takes, is said in `core/src/kernel/calls.ts`; the plain loops beside them are in `core/src/kernel/plain/`.
+ */
+
+export { countCoded, countOutcomes, writeAnswers, writeCoded } from './counts';
+export { cross, gather, narrow, outcomesOf } from './rows';
+export { arenaCount, arenaLength, intern, newArena, releaseArena } from './arena';
+export { classesOfFour } from './classes-of-four';
+
+export function allocate(bytes: usize): usize {
+  return heap.alloc(bytes);
+}
+
+export function release(place: usize): void {
+  heap.free(place);
+}

@@ -1,0 +1,117 @@
+/**
+ * The inner loops of a replay. Two implementations are held equal: the compiled ones of `core/kernel`, and the plain ones
+ * beside this file. They work on a memory of their own: a place is a byte offset there, of an array whose values lie one
+ * behind the other; rows are counted from 0. Places and counts must hold what is said of them: nothing is checked.
+ */
+export interface KernelCalls {
+  /** A new place for so many bytes, a multiple of 16, until it is released. */
+  allocate(bytes: number): number;
+  release(place: number): void;
+
+  /**
+   * The classes of IPv4 addresses. `first`: for each upper half of an address the first interval that starts in it or
+   * behind it, u32, 65,537 of them. `low`: the lower half of each start, u16, with 16 bytes of room behind. `classes`: that
+   * of each interval, i32 when `wide`, else u16. `values`: u32. `into`: i32.
+   */
+  classesOfFour(
+    first: number,
+    low: number,
+    classes: number,
+    wide: boolean,
+    values: number,
+    count: number,
+    into: number,
+  ): void;
+
+  /** An arena that numbers runs of bytes, from 0, in the order in which they come. */
+  newArena(): number;
+  releaseArena(arena: number): void;
+  /** How many texts, and how many bytes of text an arena has. */
+  arenaCount(arena: number): number;
+  arenaLength(arena: number): number;
+  /**
+   * Numbers texts that lie one behind the other in `texts`; `ends`, u32, says where each ends. `ids`, u32: for each its
+   * number plus one. `start` and `secret` are those of the thread's hashes.
+   */
+  intern(arena: number, texts: number, ends: number, count: number, ids: number, start: number, secret: number): void;
+
+  /** The codes of some rows. All are u32. */
+  gather(codes: number, rows: number, count: number, into: number): void;
+
+  /**
+   * Looks pairs of classes up in a cross-product table: `pairs`, i32, has the number of a left and a right class at left ×
+   * `width` + right, or −1 where that is not known. `left` and `right`, u32: the class of each row, or a code whose class
+   * is in `leftClasses` or `rightClasses`, i32; 0 where the codes are the classes. Goes from row `from` on, and stops at
+   * the first row of which the number is not known; answers that row, or `count`. `into`, i32, may be `left`.
+   */
+  cross(
+    left: number,
+    leftClasses: number,
+    right: number,
+    rightClasses: number,
+    pairs: number,
+    width: number,
+    from: number,
+    count: number,
+    into: number,
+  ): number;
+
+  /**
+   * The outcomes of classes, u32, of which the lowest is `base`: `resolved`, i32, has those of the `known` lowest, −2 where
+   * one is not resolved. Goes on and stops as `cross`. `into`: i32.
+   */
+  outcomesOf(
+    numbers: number,
+    base: number,
+    resolved: number,
+    known: number,
+    from: number,
+    count: number,
+    into: number,
+  ): number;
+
+  /**
+   * Numbers rows anew by their `codes` and by two columns more, which have `ones` and `others` codes, in the order in which
+   * they come; over `codes`. `known`, u32, has a place for each combination, 0 in each. Writes the first row of each number
+   * to `examples`, and answers how many there are. All are u32.
+   */
+  narrow(
+    codes: number,
+    one: number,
+    ones: number,
+    other: number,
+    others: number,
+    known: number,
+    rows: number,
+    examples: number,
+  ): number;
+
+  /** Adds 1 for each row at code × `width` + answer. `codes` and `counts`: u32; `answers`: u8. */
+  countCoded(codes: number, answers: number, count: number, width: number, counts: number): void;
+
+  /**
+   * Counts the outcomes, u32, of some rows, u32. `times`, f64: of all rows, NaN for none. `places`, u32: 0 for each outcome
+   * that there is. Writes to `order`, u32, the outcomes that came, in their order, and to `sums` three f64 for each: its
+   * count, its earliest and its latest time. Answers how many came.
+   */
+  countOutcomes(
+    outcomes: number,
+    rows: number,
+    times: number,
+    count: number,
+    places: number,
+    order: number,
+    sums: number,
+  ): number;
+
+  /** Writes to `into`, u32, at each of the rows, u32, the code, u32, of its number, u32. */
+  writeCoded(rows: number, numbers: number, count: number, codeOf: number, into: number): void;
+  /** The same of answers, u8. */
+  writeAnswers(rows: number, numbers: number, count: number, answerOf: number, into: number): void;
+}
+
+/** The calls, and the memory that they work on, which is another buffer after it has grown. */
+export interface KernelInstance {
+  readonly calls: KernelCalls;
+  readonly memory: { readonly buffer: ArrayBuffer };
+}

@@ -1,0 +1,89 @@
+import type { KernelCalls, KernelInstance } from './calls.js';
+import { compiledInstance } from './compiled-instance.js';
+import { plainInstance } from './plain/plain-instance.js';
+
+type Words = Uint32Array | Int32Array | Uint16Array | Uint8Array | Float64Array;
+
+/** Taken from the start of a piece of work on, in bytes; more is allocated piece by piece. */
+const ROOM = 2 ** 20;
+
+/**
+ * The inner loops with a memory of their own, for one thread. What is `put` or `take`n there is scratch: it lasts until
+ * `reset`, which each piece of work begins with. Nobody frees the memory: it goes with the kernel.
+ */
+export class Kernel {
+  readonly calls: KernelCalls;
+  readonly #memory: KernelInstance['memory'];
+  #scratch = 0;
+  #room = 0;
+  #used = 0;
+  readonly #spilled: number[] = [];
+
+  constructor({ calls, memory }: KernelInstance = compiledInstance() ?? plainInstance()) {
+    this.calls = calls;
+    this.#memory = memory;
+  }
+
+  /** Gives all scratch back. */
+  reset(): void {
+    this.#used = 0;
+    if (this.#spilled.length === 0) return;
+    for (const place of this.#spilled.splice(0)) this.calls.release(place);
+    // What did not fit will mostly come again.
+    this.calls.release(this.#scratch);
+    this.#room *= 2;
+    this.#scratch = this.calls.allocate(this.#room);
+  }
+
+  /** A place for so many bytes of scratch, of any content. */
+  take(bytes: number): number {
+    const size = (bytes + 15) & ~15;
+    if (this.#room === 0) {
+      this.#room = ROOM;
+      this.#scratch = this.calls.allocate(ROOM);
+    }
+    if (this.#used + size > this.#room) {
+      const place = this.calls.allocate(size);
+      this.#spilled.push(place);
+      return place;
+    }
+    const place = this.#scratch + this.#used;
+    this.#used += size;
+    return place;
+  }
+
+  /** A copy of the values in scratch. */
+  put(values: Words): number {
+    const place = this.take(values.byteLength);
+    this.write(place, values);
+    return place;
+  }
+
+  /** Writes values to a place of at least as many bytes. */
+  write(place: number, values: Words): void {
+    new Uint8Array(this.#memory.buffer).set(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), place);
+  }
+
+  /** The whole memory as whole numbers: place / 4 is the index. Valid until the memory grows. */
+  memory(): Int32Array {
+    return new Int32Array(this.#memory.buffer);
+  }
+
+  /** The whole numbers at a place; valid until the memory grows, which any call may make it do. */
+  ints(place: number, count: number): Int32Array {
+    return new Int32Array(this.#memory.buffer, place, count);
+  }
+
+  /** The same without a sign. */
+  words(place: number, count: number): Uint32Array {
+    return new Uint32Array(this.#memory.buffer, place, count);
+  }
+
+  bytes(place: number, count: number): Uint8Array {
+    return new Uint8Array(this.#memory.buffer, place, count);
+  }
+
+  doubles(place: number, count: number): Float64Array {
+    return new Float64Array(this.#memory.buffer, place, count);
+  }
+}

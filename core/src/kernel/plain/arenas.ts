@@ -1,0 +1,41 @@
+import type { KernelCalls } from '../calls.js';
+import type { PlainMemory } from './plain-memory.js';
+
+type ArenaCalls = Pick<KernelCalls, 'newArena' | 'releaseArena' | 'arenaCount' | 'arenaLength' | 'intern'>;
+
+interface Arena {
+  readonly numbers: Map<string, number>;
+  length: number;
+}
+
+/** Arenas as maps by texts, of which each character is a byte. */
+export function plainArenas(memory: PlainMemory): ArenaCalls {
+  const arenas = new Map<number, Arena>();
+  const arenaOf = (arena: number): Arena => arenas.get(arena) as Arena;
+  let made = 0;
+  return {
+    newArena() {
+      arenas.set(++made, { numbers: new Map(), length: 0 });
+      return made;
+    },
+    releaseArena: (arena) => void arenas.delete(arena),
+    arenaCount: (arena) => arenaOf(arena).numbers.size,
+    arenaLength: (arena) => arenaOf(arena).length,
+    intern(arena, texts, ends, count, ids) {
+      const known = arenaOf(arena);
+      let start = 0;
+      for (let at = 0; at < count; at++) {
+        const end = memory.words(ends, count)[at] as number;
+        const text = Array.from(memory.bytes(texts + start, end - start), (byte) => String.fromCharCode(byte)).join('');
+        let number = known.numbers.get(text);
+        if (number === undefined) {
+          number = known.numbers.size;
+          known.numbers.set(text, number);
+          known.length += end - start;
+        }
+        memory.words(ids, count)[at] = number + 1;
+        start = end;
+      }
+    },
+  };
+}
