@@ -1,27 +1,27 @@
-/* Runs of bytes, numbered from 0 in the order in which they come, one behind the other. */
+/*
+ * Runs of bytes, numbered from 0 in the order in which they come. A look-up waits for memory twice: for its slot, and for
+ * the text, which has its number in front.
+ */
 
 const SLOTS: usize = 0;
 const SLOT_COUNT: usize = 4;
-const ENTRIES: usize = 8;
-const TEXTS: usize = 12;
-const ROOM: usize = 16;
-const COUNT: usize = 20;
-const LENGTH: usize = 24;
-const HEAD: usize = 28;
+const TEXTS: usize = 8;
+const ROOM: usize = 12;
+const COUNT: usize = 16;
+const LENGTH: usize = 20;
+const HEAD: usize = 24;
 
 const FIRST_SLOTS: u32 = 1024;
 const FIRST_ROOM: u32 = 16384;
-const FREE: i32 = -1;
-/** The hash of a text, and where it ends. */
-const ENTRY: usize = 8;
+/** The hash of a text, and where it is among the texts, plus one; 0: the slot is free. */
+const SLOT: usize = 8;
+/** In front of a text: its number, and how long it is. */
+const TITLE: u32 = 8;
 
 export function newArena(): usize {
   const arena = heap.alloc(HEAD);
-  const slots = heap.alloc((<usize>FIRST_SLOTS) << 2);
-  memory.fill(slots, 0xff, (<usize>FIRST_SLOTS) << 2);
-  store<usize>(arena + SLOTS, slots);
+  store<usize>(arena + SLOTS, freeSlots(FIRST_SLOTS));
   store<u32>(arena + SLOT_COUNT, FIRST_SLOTS);
-  store<usize>(arena + ENTRIES, heap.alloc((<usize>FIRST_SLOTS >>> 1) * ENTRY));
   store<usize>(arena + TEXTS, heap.alloc(FIRST_ROOM));
   store<u32>(arena + ROOM, FIRST_ROOM);
   store<u32>(arena + COUNT, 0);
@@ -31,7 +31,6 @@ export function newArena(): usize {
 
 export function releaseArena(arena: usize): void {
   heap.free(load<usize>(arena + SLOTS));
-  heap.free(load<usize>(arena + ENTRIES));
   heap.free(load<usize>(arena + TEXTS));
   heap.free(arena);
 }
@@ -65,68 +64,70 @@ export function intern(
 
 function numberOf(arena: usize, text: usize, length: u32, hash: i32, secret: i32): u32 {
   const slots = load<usize>(arena + SLOTS);
-  const entries = load<usize>(arena + ENTRIES);
-  const known = load<usize>(arena + TEXTS);
+  const texts = load<usize>(arena + TEXTS);
   const mask = load<u32>(arena + SLOT_COUNT) - 1;
   let slot = mixed(hash, secret) & mask;
   while (true) {
-    const number = load<i32>(slots + ((<usize>slot) << 2));
-    if (number === FREE) return add(arena, slot, text, length, hash, secret);
-    const entry = entries + <usize>number * ENTRY;
-    if (load<i32>(entry) === hash) {
-      const start = number === 0 ? 0 : load<u32>(entry - 4);
-      if (load<u32>(entry + 4) - start === length && equal(known + start, text, length)) return number;
+    const place = slots + <usize>slot * SLOT;
+    const known = load<u32>(place + 4);
+    if (known === 0) return add(arena, place, text, length, hash, secret);
+    if (load<i32>(place) === hash) {
+      const title = texts + known - 1;
+      if (load<u32>(title + 4) === length && equal(title + TITLE, text, length)) return load<u32>(title);
     }
     slot = (slot + 1) & mask;
   }
 }
 
-function add(arena: usize, slot: u32, text: usize, length: u32, hash: i32, secret: i32): u32 {
+function add(arena: usize, place: usize, text: usize, length: u32, hash: i32, secret: i32): u32 {
   const number = load<u32>(arena + COUNT);
   const start = load<u32>(arena + LENGTH);
-  if (start + length > load<u32>(arena + ROOM)) makeRoom(arena, start + length);
-  memory.copy(load<usize>(arena + TEXTS) + start, text, length);
-  const entry = load<usize>(arena + ENTRIES) + <usize>number * ENTRY;
-  store<i32>(entry, hash);
-  store<u32>(entry + 4, start + length);
-  store<u32>(load<usize>(arena + SLOTS) + ((<usize>slot) << 2), number);
+  const end = start + TITLE + ((length + 7) & ~7);
+  if (end > load<u32>(arena + ROOM)) makeRoom(arena, start, end);
+  const title = load<usize>(arena + TEXTS) + start;
+  store<u32>(title, number);
+  store<u32>(title + 4, length);
+  memory.copy(title + TITLE, text, length);
+  store<i32>(place, hash);
+  store<u32>(place + 4, start + 1);
   store<u32>(arena + COUNT, number + 1);
-  store<u32>(arena + LENGTH, start + length);
+  store<u32>(arena + LENGTH, end);
   if ((number + 1) * 2 >= load<u32>(arena + SLOT_COUNT)) grow(arena, secret);
   return number;
 }
 
-function makeRoom(arena: usize, least: u32): void {
+function makeRoom(arena: usize, used: u32, least: u32): void {
   let room = load<u32>(arena + ROOM);
   while (room < least) room <<= 1;
-  store<usize>(arena + TEXTS, moved(load<usize>(arena + TEXTS), load<u32>(arena + LENGTH), room));
+  const texts = heap.alloc(room);
+  memory.copy(texts, load<usize>(arena + TEXTS), used);
+  heap.free(load<usize>(arena + TEXTS));
+  store<usize>(arena + TEXTS, texts);
   store<u32>(arena + ROOM, room);
 }
 
 /** Twice as many slots, of which half are taken at most. */
 function grow(arena: usize, secret: i32): void {
-  const count = load<u32>(arena + COUNT);
-  const size = load<u32>(arena + SLOT_COUNT) << 1;
-  const bytes = <usize>count * ENTRY;
-  store<usize>(arena + ENTRIES, moved(load<usize>(arena + ENTRIES), bytes, (<usize>size >>> 1) * ENTRY));
-  heap.free(load<usize>(arena + SLOTS));
-  const slots = heap.alloc((<usize>size) << 2);
-  memory.fill(slots, 0xff, (<usize>size) << 2);
-  const entries = load<usize>(arena + ENTRIES);
-  for (let number: u32 = 0; number < count; number++) {
-    let slot = mixed(load<i32>(entries + <usize>number * ENTRY), secret) & (size - 1);
-    while (load<i32>(slots + ((<usize>slot) << 2)) !== FREE) slot = (slot + 1) & (size - 1);
-    store<u32>(slots + ((<usize>slot) << 2), number);
+  const before = load<u32>(arena + SLOT_COUNT);
+  const old = load<usize>(arena + SLOTS);
+  const size = before << 1;
+  const slots = freeSlots(size);
+  for (let at: u32 = 0; at < before; at++) {
+    const taken = load<u64>(old + <usize>at * SLOT);
+    if (taken >>> 32 === 0) continue;
+    let slot = mixed(<i32>taken, secret) & (size - 1);
+    while (load<u32>(slots + <usize>slot * SLOT + 4) !== 0) slot = (slot + 1) & (size - 1);
+    store<u64>(slots + <usize>slot * SLOT, taken);
   }
+  heap.free(old);
   store<usize>(arena + SLOTS, slots);
   store<u32>(arena + SLOT_COUNT, size);
 }
 
-function moved(from: usize, bytes: usize, room: usize): usize {
-  const to = heap.alloc(room);
-  memory.copy(to, from, bytes);
-  heap.free(from);
-  return to;
+function freeSlots(count: u32): usize {
+  const slots = heap.alloc(<usize>count * SLOT);
+  memory.fill(slots, 0, <usize>count * SLOT);
+  return slots;
 }
 
 /** Word by word, with what is left and the length last; `hashWord` and `mixed` are those of `core/src/column/hash.ts`. */
@@ -153,9 +154,13 @@ function mixed(hash: i32, secret: i32): u32 {
   return value ^ (value >>> 16);
 }
 
+/** The last bytes are compared with some of those before them, so that none is looked at alone. */
 function equal(a: usize, b: usize, length: u32): bool {
-  const end = a + length;
-  for (; a + 8 <= end; a += 8, b += 8) if (load<u64>(a) !== load<u64>(b)) return false;
-  for (; a < end; a++, b++) if (load<u8>(a) !== load<u8>(b)) return false;
+  if (length >= 8) {
+    const last = <usize>length - 8;
+    for (let at: usize = 0; at < last; at += 8) if (load<u64>(a + at) !== load<u64>(b + at)) return false;
+    return load<u64>(a + last) === load<u64>(b + last);
+  }
+  for (let at: usize = 0; at < <usize>length; at++) if (load<u8>(a + at) !== load<u8>(b + at)) return false;
   return true;
 }

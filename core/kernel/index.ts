@@ -3,10 +3,11 @@
  * takes, is said in `core/src/kernel/calls.ts`; the plain loops beside them are in `core/src/kernel/plain/`.
  */
 
-export { countCoded, countOutcomes, writeAnswers, writeCoded } from './counts';
-export { cross, gather, narrow, outcomesOf } from './rows';
 export { arenaCount, arenaLength, intern, newArena, releaseArena } from './arena';
 export { classesOfFour } from './classes-of-four';
+export { classesOfSix } from './classes-of-six';
+export { countCoded, countOutcomes, mapClasses, markClasses, writeAnswers, writeCoded } from './counts';
+export { cross, gather, narrow, outcomesOf, pairClasses, scatter } from './rows';
 
 export function allocate(bytes: usize): usize {
   return heap.alloc(bytes);

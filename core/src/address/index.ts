@@ -11,7 +11,6 @@ export {
   intervalsOf,
   lastStartFour,
   lastStartSix,
-  lastStartsFour,
   packIntervals,
   searchFour,
   searchSix,

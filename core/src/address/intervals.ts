@@ -108,32 +108,6 @@ export function searchFour(
   return low;
 }
 
-/** The next interval is mostly near: so far ahead is gone in strides, and in so many of them, before it is searched for. */
-const STRIDE = 8;
-const MOST_STRIDES = 8;
-
-/**
- * As `lastStartFour`, of each of the addresses, in `into` from `from` on. Of addresses in order each is looked for from
- * the one before it on.
- */
-export function lastStartsFour(intervals: Intervals, values: Uint32Array, into: Int32Array, from: number): void {
-  const { starts, count } = intervals;
-  let found = -1;
-  for (let at = 0; at < values.length; at++) {
-    const value = values[at] as number;
-    if (found >= 0 && value < (starts[found] as number)) found = lastStartFour(intervals, value);
-    let strides = 0;
-    while (found + STRIDE < count && (starts[found + STRIDE] as number) <= value) {
-      found += STRIDE;
-      if (++strides < MOST_STRIDES) continue;
-      found = lastStartFour(intervals, value);
-      break;
-    }
-    while (found + 1 < count && (starts[found + 1] as number) <= value) found++;
-    into[from + at] = found;
-  }
-}
-
 function findSix(intervals: Intervals, words: Words): number {
   const at = lastStartSix(intervals, words[0], words[1], words[2], words[3]);
   return at >= 0 && compareWordsAt(intervals.ends, at * 4, words[0], words[1], words[2], words[3]) >= 0 ? at : -1;

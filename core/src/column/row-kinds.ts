@@ -55,7 +55,7 @@ export const rowKindsIn = ({ codes, examples, holds }: RowKinds, rows: Uint32Arr
 
 /** The kinds of the examples of kinds: each is of its own. */
 export const rowKindsOfExamples = ({ examples, holds }: RowKinds): RowKinds => ({
-  codes: Uint32Array.from(examples.keys()),
+  codes: examples.map((_, kind) => kind),
   examples,
   holds,
 });

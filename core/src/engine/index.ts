@@ -23,7 +23,7 @@ export { type Limits, NO_TRAFFIC } from './limits.js';
 export { decisionOf, Judge, type JudgeOptions } from './plan/judge.js';
 export type { BlindRule, Outcome } from './plan/outcome.js';
 export { type AskLimit, PENDING, type Unresolved } from './plan/outcome-table.js';
-export { type AddressClass, classOf, countryIn } from './plan/partition/partition.js';
+export { type AddressClass, type ClassCountries, classOf, countryIn } from './plan/partition/partition.js';
 export type { SharedPartition } from './plan/partition/shared.js';
 export { compilePlan, type Plan } from './plan/plan.js';
 export { addressesIn, type Clients, classesOf, noClients, wholeColumn } from './plan/source/addresses.js';

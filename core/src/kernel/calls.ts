@@ -23,6 +23,12 @@ export interface KernelCalls {
     into: number,
   ): void;
 
+  /**
+   * The classes of IPv6 addresses, fastest where these are in order. `starts`: those of the intervals, four u32 each with
+   * the most significant first, of which the first is all 0. `classes`: that of each, i32. `values`: as `starts`. `into`: i32.
+   */
+  classesOfSix(starts: number, classes: number, intervals: number, values: number, count: number, into: number): void;
+
   /** An arena that numbers runs of bytes, from 0, in the order in which they come. */
   newArena(): number;
   releaseArena(arena: number): void;
@@ -86,11 +92,35 @@ export interface KernelCalls {
     examples: number,
   ): number;
 
+  /**
+   * Classes of addresses by those in two partitions: `pairs`, i32, has that of a pair at shared × `width` + own, or −1 where
+   * it is not known. `shared`, i32, below 0 where the address is unseen, whose class is `unseen`; `own`, u32. Goes on and
+   * stops as `cross`. `into`: i32.
+   */
+  pairClasses(
+    shared: number,
+    own: number,
+    width: number,
+    pairs: number,
+    unseen: number,
+    from: number,
+    count: number,
+    into: number,
+  ): number;
+
+  /** Writes values to rows. All are u32. */
+  scatter(rows: number, values: number, count: number, into: number): void;
+
+  /** Writes 1 to `marks`, u8, for each class, i32, that is not below 0. */
+  markClasses(classes: number, count: number, marks: number): void;
+  /** Maps classes, i32, by `map`, u32; those below 0 to 0. `into`: u32. */
+  mapClasses(classes: number, count: number, map: number, into: number): void;
+
   /** Adds 1 for each row at code × `width` + answer. `codes` and `counts`: u32; `answers`: u8. */
   countCoded(codes: number, answers: number, count: number, width: number, counts: number): void;
 
   /**
-   * Counts the outcomes, u32, of some rows, u32. `times`, f64: of all rows, NaN for none. `places`, u32: 0 for each outcome
+   * Counts the outcomes, u32, of some rows, u32; 0: of all rows, in order. `times`, f64: of all rows, NaN for none. `places`, u32: 0 for each outcome
    * that there is. Writes to `order`, u32, the outcomes that came, in their order, and to `sums` three f64 for each: its
    * count, its earliest and its latest time. Answers how many came.
    */
@@ -104,7 +134,7 @@ export interface KernelCalls {
     sums: number,
   ): number;
 
-  /** Writes to `into`, u32, at each of the rows, u32, the code, u32, of its number, u32. */
+  /** Writes to `into`, u32, at each of the rows, u32, or 0 for all, the code, u32, of its number, u32. */
   writeCoded(rows: number, numbers: number, count: number, codeOf: number, into: number): void;
   /** The same of answers, u8. */
   writeAnswers(rows: number, numbers: number, count: number, answerOf: number, into: number): void;

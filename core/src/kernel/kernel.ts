@@ -6,6 +6,8 @@ type Words = Uint32Array | Int32Array | Uint16Array | Uint8Array | Float64Array;
 
 /** Taken from the start of a piece of work on, in bytes; more is allocated piece by piece. */
 const ROOM = 2 ** 20;
+/** The bytes that are looked at at once at most. */
+const VECTOR = 16;
 
 /**
  * The inner loops with a memory of their own, for one thread. What is `put` or `take`n there is scratch: it lasts until
@@ -55,6 +57,13 @@ export class Kernel {
   /** A copy of the values in scratch. */
   put(values: Words): number {
     const place = this.take(values.byteLength);
+    this.write(place, values);
+    return place;
+  }
+
+  /** A copy of the values that stays until it is released, with room for one more vector behind, which calls may read. */
+  keep(values: Words): number {
+    const place = this.calls.allocate((values.byteLength + VECTOR + 15) & ~15);
     this.write(place, values);
     return place;
   }

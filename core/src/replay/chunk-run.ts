@@ -1,4 +1,4 @@
-import { type Column, type ColumnTable, rowKindsIn } from '../column/index.js';
+import { type Column, type ColumnTable, rowKindsIn, type TextColumn } from '../column/index.js';
 import { type Clients, NOT_KNOWN, numberColumn, PENDING, type Prepared, textColumn } from '../engine/index.js';
 import type { ClientTrust } from '../request/index.js';
 import type { ChunkParts } from './chunk-parts.js';
@@ -9,12 +9,12 @@ import type { ResolvedRows } from './pending/limit-operator.js';
 import type { Examples, PendingRows } from './pending/pending-rows.js';
 import type { PolicyRun } from './policy-run.js';
 import type { Routes } from './routing.js';
-import type { BreakdownCounter } from './tally/breakdowns.js';
+import type { BreakdownCounter, BreakdownCounts } from './tally/breakdowns.js';
 import type { ChunkCounts } from './tally/chunk-counts.js';
 import { doubtsOf } from './tally/forwarders.js';
-import { countOutcomes } from './tally/policy-tally.js';
+import { countOutcomes, type OutcomeCounts } from './tally/policy-tally.js';
 import { type HostRequests, unresolvedIn } from './tally/unresolved.js';
-import { VerdictWriter } from './verdict-writer.js';
+import { type ChunkVerdicts, writeVerdicts } from './verdict-writer.js';
 
 /** The outcomes of one policy for its rows of a chunk. */
 interface Part {
@@ -73,16 +73,28 @@ export class ChunkRun {
   /** Counts the chunk, and answers its verdicts. */
   finish(counter: BreakdownCounter): Omit<FinishedChunk, 'number'> {
     for (const part of this.#parts) this.#applyMet(part);
-    const verdicts = this.#written();
+    const { rows } = this.#table;
+    const times = numberColumn(this.#table, 'time') ?? new Float64Array(rows).fill(Number.NaN);
+    const counted = this.#parts.map(({ policy, outcomes, rows: own }) =>
+      countOutcomes(this.#chunk.kernel, outcomes, policy.judge.outcomes, own, times),
+    );
+    const verdicts = this.#written(counted.map(({ distinct }) => distinct));
+    const destinations = this.#destinationCountries();
     const columns = new Map<string, Column>([
       ['outcome', verdicts.outcomes],
       ['client', verdicts.clients],
       ['country', verdicts.countries],
     ]);
-    if (verdicts.destinationCountries) columns.set('destination-country', verdicts.destinationCountries);
+    if (destinations) columns.set('destination-country', destinations);
     const { logRows } = this.#chunk;
     if (logRows) columns.set('row', { type: 'number', values: Float64Array.from(logRows) });
-    return { verdicts: { rows: this.#table.rows, columns }, counts: this.#count(counter, verdicts) };
+    const breakdowns = counter.count(this.#chunk, verdicts, destinations);
+    const counts = this.#count(
+      counted.map((each) => each.counts),
+      times,
+      breakdowns,
+    );
+    return { verdicts: { rows, columns }, counts };
   }
 
   #judgePart(number: number, rows: Uint32Array, examples: Examples): PendingRows | undefined {
@@ -90,8 +102,8 @@ export class ChunkRun {
     const [table, prepared] = [this.#table, this.#prepared];
     const clients = this.#clients.of(policy.policy.name, rows);
     const kinds = rows.length === table.rows ? this.#chunk.kinds : rowKindsIn(this.#chunk.kinds, rows);
-    const { outcomes, classes } = policy.judge.rows({ ...this.#chunk, rows, clients, kinds });
-    const pending = placesOf(outcomes, PENDING);
+    const { outcomes, classes, mayPend } = policy.judge.rows({ ...this.#chunk, rows, clients, kinds });
+    const pending = mayPend ? placesOf(outcomes, PENDING) : NONE;
     this.#parts.push({ number, policy, rows, clients, outcomes, pending });
     if (pending.length === 0) return undefined;
     const { destinations } = this.#chunk;
@@ -110,25 +122,21 @@ export class ChunkRun {
     });
   }
 
-  #count(counter: BreakdownCounter, verdicts: VerdictWriter): ChunkCounts {
-    const { rows } = this.#table;
-    const times = numberColumn(this.#table, 'time') ?? new Float64Array(rows).fill(Number.NaN);
-    const { first, last } = spanOf(times);
+  #count(outcomes: readonly OutcomeCounts[], times: Float64Array, breakdowns: BreakdownCounts): ChunkCounts {
     return {
-      requests: rows,
+      requests: this.#table.rows,
       uncovered: this.#uncovered.length,
-      first,
-      last,
-      policies: this.#parts.map(({ number, policy, rows: own, clients, outcomes }) => ({
+      ...spanOf(outcomes, this.#uncovered, times),
+      policies: this.#parts.map(({ number, policy, rows: own, clients }, at) => ({
         policy: number,
-        outcomes: countOutcomes(outcomes, policy.judge.outcomes, own, times),
+        outcomes: outcomes[at] as OutcomeCounts,
         doubts: doubtsOf(
           { table: this.#table, rows: own, peers: this.#chunk.clients.peers, clients: clients.codes },
           this.#prepared.trust.get(policy.policy.name) as ClientTrust,
         ),
         unresolved: policy.policy.destinations.resolve ? this.#unresolvedIn(own) : [],
       })),
-      breakdowns: counter.count(this.#chunk, verdicts),
+      breakdowns,
     };
   }
 
@@ -138,17 +146,27 @@ export class ChunkRun {
     return unresolvedIn(destinations, rows, (code) => classes[code] !== NOT_KNOWN);
   }
 
-  #written(): VerdictWriter {
-    const { partition } = this.#prepared.shared();
+  /** `distinct`: for each part the outcomes that came. */
+  #written(distinct: readonly Uint32Array[]): ChunkVerdicts {
+    const judged = this.#parts.map(({ policy, rows, outcomes, clients }, at) => ({
+      policy,
+      rows,
+      outcomes,
+      distinct: distinct[at] as Uint32Array,
+      clients: clients.codes,
+    }));
+    const { countries } = this.#prepared.shared().partition;
+    return writeVerdicts(this.#chunk.kernel, this.#table.rows, judged, this.#uncovered, this.#clients, countries);
+  }
+
+  #destinationCountries(): TextColumn | undefined {
     const resolving = this.#parts.filter(({ policy }) => policy.policy.destinations.resolve).map(({ rows }) => rows);
-    const countries = destinationCountries(this.#table, partition, this.#chunk.destinations, resolving);
-    const verdicts = new VerdictWriter(this.#table.rows, this.#clients, partition.classes, countries);
-    for (const { policy, rows, outcomes, clients } of this.#parts)
-      verdicts.add({ policy, rows, outcomes, clients: clients.codes });
-    verdicts.addUncovered(this.#uncovered);
-    return verdicts;
+    const { partition } = this.#prepared.shared();
+    return destinationCountries(this.#table, partition, this.#chunk.destinations, resolving);
   }
 }
+
+const NONE = new Int32Array(0);
 
 /** The places that have the value. */
 function placesOf(values: Int32Array, value: number): Int32Array {
@@ -158,14 +176,20 @@ function placesOf(values: Int32Array, value: number): Int32Array {
   return found.slice(0, count);
 }
 
-/** The earliest and the latest time; NaN is none. */
-function spanOf(times: Float64Array): { readonly first: number; readonly last: number } {
+/** The earliest and the latest time of what was counted and of some rows more; NaN is none. */
+function spanOf(
+  counted: readonly OutcomeCounts[],
+  rows: Uint32Array,
+  times: Float64Array,
+): { readonly first: number; readonly last: number } {
   let first = Number.POSITIVE_INFINITY;
   let last = Number.NEGATIVE_INFINITY;
-  for (let at = 0; at < times.length; at++) {
-    const time = times[at] as number;
-    if (time < first) first = time;
-    if (time > last) last = time;
-  }
+  const take = (earliest: number, latest: number) => {
+    if (earliest < first) first = earliest;
+    if (latest > last) last = latest;
+  };
+  for (const { first: earliest, last: latest } of counted)
+    for (let at = 0; at < earliest.length; at++) take(earliest[at] as number, latest[at] as number);
+  for (const row of rows) take(times[row] as number, times[row] as number);
   return { first, last };
 }

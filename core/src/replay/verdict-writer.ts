@@ -1,5 +1,6 @@
-import { type AddressColumn, CodedTextBuilder, type Column, type TextColumn } from '../column/index.js';
-import type { AddressClass } from '../engine/index.js';
+import type { AddressColumn, TextColumn } from '../column/index.js';
+import type { ClassCountries } from '../engine/index.js';
+import type { Kernel } from '../kernel/index.js';
 import type { JoinedClients } from './clients.js';
 import type { PolicyRun } from './policy-run.js';
 import { UNCOVERED_ANSWER } from './tally/share-tally.js';
@@ -10,113 +11,105 @@ export interface JudgedRows {
   readonly rows: Uint32Array;
   /** For each of the rows the number of its outcome. */
   readonly outcomes: Int32Array;
+  /** The outcomes that came, in the order in which they did. */
+  readonly distinct: Uint32Array;
   /** For each of the rows the code of its client among those of the chunk. */
   readonly clients: Uint32Array;
 }
 
-/** Not looked up yet. */
-const UNKNOWN = -1;
-
-/** Writes the verdicts of a chunk's rows, policy by policy. */
-export class VerdictWriter {
+/** The verdicts of a chunk's rows. */
+export interface ChunkVerdicts {
   /** For each row the place of its verdict among the answers. */
   readonly answers: Uint8Array;
+  readonly outcomes: TextColumn;
+  readonly clients: AddressColumn;
+  readonly countries: TextColumn;
   /** For each code of a client that of its country; 0 for none. */
-  readonly countryOfClient: Int32Array;
-  /** The country of each row's destination; undefined where no row shows an address. */
-  readonly destinationCountries: TextColumn | undefined;
-  readonly #clients: JoinedClients;
-  readonly #outcomes: CodedTextBuilder;
-  readonly #countries: CodedTextBuilder;
-  readonly #codes: Uint32Array;
-
-  /** `classes` are those of the partition that policies share. */
-  constructor(
-    rows: number,
-    clients: JoinedClients,
-    classes: readonly AddressClass[],
-    destinationCountries: TextColumn | undefined,
-  ) {
-    this.destinationCountries = destinationCountries;
-    this.answers = new Uint8Array(rows).fill(UNCOVERED_ANSWER);
-    this.#clients = clients;
-    this.#outcomes = new CodedTextBuilder(rows);
-    this.#countries = new CodedTextBuilder(rows);
-    this.countryOfClient = codesOfCountries(clients.classes, classes, this.#countries);
-    this.#codes = new Uint32Array(rows);
-  }
-
-  add(judged: JudgedRows): void {
-    this.#addOutcomes(judged);
-    this.#addClients(judged);
-  }
-
-  // Two passes, in each of which the tables that rows look into stay in the processor's caches.
-
-  #addOutcomes({ policy, rows, outcomes }: JudgedRows): void {
-    const answerOf = policy.answers();
-    const codeOf = new Int32Array(policy.judge.outcomes.length).fill(UNKNOWN);
-    const { answers } = this;
-    const { codes } = this.#outcomes;
-    for (let at = 0; at < rows.length; at++) {
-      const row = rows[at] as number;
-      const outcome = outcomes[at] as number;
-      let code = codeOf[outcome] as number;
-      if (code === UNKNOWN) {
-        code = this.#outcomes.code(policy.text(outcome));
-        codeOf[outcome] = code;
-      }
-      codes[row] = code;
-      answers[row] = answerOf[outcome] as number;
-    }
-  }
-
-  #addClients({ rows, clients }: JudgedRows): void {
-    const { countryOfClient } = this;
-    const codes = this.#codes;
-    const { codes: countries } = this.#countries;
-    for (let at = 0; at < rows.length; at++) {
-      const row = rows[at] as number;
-      const client = clients[at] as number;
-      codes[row] = client;
-      countries[row] = countryOfClient[client] as number;
-    }
-  }
-
-  /** The peers of rows that no policy covers; they have no country. */
-  addUncovered(rows: Uint32Array): void {
-    const peers = this.#clients.peers(rows);
-    for (let at = 0; at < rows.length; at++) this.#codes[rows[at] as number] = peers[at] as number;
-  }
-
-  get outcomes(): Column {
-    return this.#outcomes.build();
-  }
-
-  get clients(): AddressColumn {
-    const { four, six } = this.#clients.dictionary;
-    return { type: 'address', four, six, codes: this.#codes };
-  }
-
-  get countries(): TextColumn {
-    return this.#countries.build();
-  }
+  readonly countryOfClient: Uint32Array;
 }
 
-/** For each client the code of the country of its class. */
-function codesOfCountries(
-  classOfClient: Int32Array,
-  classes: readonly AddressClass[],
-  countries: CodedTextBuilder,
-): Int32Array {
-  const ofClass = new Int32Array(classes.length).fill(UNKNOWN);
-  const codes = new Int32Array(classOfClient.length);
-  for (let client = 0; client < codes.length; client++) {
-    const place = classOfClient[client] as number;
-    // The class of clients that are not known is -1.
-    if (place < 0) continue;
-    if (ofClass[place] === UNKNOWN) ofClass[place] = countries.code(classes[place]?.country);
-    codes[client] = ofClass[place] as number;
+/**
+ * The verdicts of the rows of a chunk, policy by policy; `uncovered` are those that no policy covers. `countries` are those
+ * of the classes of clients.
+ */
+export function writeVerdicts(
+  kernel: Kernel,
+  rows: number,
+  judged: readonly JudgedRows[],
+  uncovered: Uint32Array,
+  clients: JoinedClients,
+  countries: ClassCountries,
+): ChunkVerdicts {
+  kernel.reset();
+  const { calls } = kernel;
+  const filled = (bytes: number, value: number) => {
+    const place = kernel.take(bytes);
+    kernel.bytes(place, bytes).fill(value);
+    return place;
+  };
+  const [ofOutcomes, ofClients, ofCountries] = [filled(rows * 4, 0), filled(rows * 4, 0), filled(rows * 4, 0)];
+  const answers = filled(rows, UNCOVERED_ANSWER);
+  const texts = new Map<string, number>();
+  const known = countriesOf(kernel, clients.classes, countries);
+  for (const { policy, rows: own, outcomes, distinct, clients: ownClients } of judged) {
+    const isAll = own.length === rows;
+    const [outcomesAt, clientsAt] = [kernel.put(outcomes), kernel.put(ownClients)];
+    const rowsAt = isAll ? ALL : kernel.put(own);
+    const codeOf = kernel.put(outcomeCodes(policy, distinct, texts));
+    calls.writeCoded(rowsAt, outcomesAt, own.length, codeOf, ofOutcomes);
+    calls.writeAnswers(rowsAt, outcomesAt, own.length, kernel.put(policy.answers()), answers);
+    if (isAll) kernel.write(ofClients, ownClients);
+    else calls.scatter(rowsAt, clientsAt, own.length, ofClients);
+    calls.writeCoded(rowsAt, clientsAt, own.length, known.place, ofCountries);
   }
-  return codes;
+  // Requests that no policy covers show their peer; they have no country.
+  if (uncovered.length > 0)
+    calls.scatter(kernel.put(uncovered), kernel.put(clients.peers(uncovered)), uncovered.length, ofClients);
+  const { four, six } = clients.dictionary;
+  const codesAt = (place: number) => kernel.words(place, rows).slice();
+  return {
+    answers: kernel.bytes(answers, rows).slice(),
+    outcomes: { type: 'text', dictionary: [...texts.keys()], codes: codesAt(ofOutcomes) },
+    clients: { type: 'address', four, six, codes: codesAt(ofClients) },
+    countries: { type: 'text', dictionary: known.dictionary, codes: codesAt(ofCountries) },
+    countryOfClient: kernel.words(known.place, clients.classes.length).slice(),
+  };
+}
+
+/** In place of rows: all of them, in order. */
+const ALL = 0;
+
+/** For each outcome that came the code of its text, which gets one where it has none. */
+function outcomeCodes(policy: PolicyRun, distinct: Uint32Array, texts: Map<string, number>): Uint32Array {
+  const codeOf = new Uint32Array(policy.judge.outcomes.length);
+  for (const outcome of distinct) {
+    const text = policy.text(outcome);
+    const code = texts.get(text) ?? texts.size + 1;
+    texts.set(text, code);
+    codeOf[outcome] = code;
+  }
+  return codeOf;
+}
+
+/** The countries that clients have, and for each client the code of its own, at a place of the kernel. */
+function countriesOf(
+  kernel: Kernel,
+  classOfClient: Int32Array,
+  { names, ofClass }: ClassCountries,
+): { readonly place: number; readonly dictionary: readonly string[] } {
+  const { calls } = kernel;
+  const count = classOfClient.length;
+  const [clients, place] = [kernel.put(classOfClient), kernel.take(count * 4)];
+  calls.mapClasses(clients, count, kernel.put(ofClass), place);
+  const marks = kernel.put(new Uint8Array(names.length + 1));
+  calls.markClasses(place, count, marks);
+  // Numbers of countries become codes: only those that clients have are in the dictionary.
+  const isUsed = kernel.bytes(marks, names.length + 1);
+  const dictionary = names.filter((_, at) => isUsed[at + 1] === 1);
+  const codes = new Uint32Array(names.length + 1);
+  dictionary.forEach((name, at) => {
+    codes[names.indexOf(name) + 1] = at + 1;
+  });
+  calls.mapClasses(place, count, kernel.put(codes), place);
+  return { place, dictionary };
 }

@@ -61,12 +61,13 @@ export class Judge {
   }
 
   /**
-   * Judges the rows of a block: the number of each row's outcome, or `PENDING` where limits have to be asked. `classes`
-   * numbers rows that match the same rules; it holds until the next block.
+   * Judges the rows of a block: the number of each row's outcome, or `PENDING` where limits have to be asked, which
+   * `mayPend` says that some may. `classes` numbers rows that match the same rules; it holds until the next block.
    */
-  rows(block: Block): { readonly outcomes: Int32Array; readonly classes: Uint32Array } {
+  rows(block: Block): { readonly outcomes: Int32Array; readonly classes: Uint32Array; readonly mayPend: boolean } {
     const classes = this.#many.rows(block);
-    return { outcomes: this.#ofMany.outcomes(classes, block.rows.length, block.kernel), classes };
+    const outcomes = this.#ofMany.outcomes(classes, block.rows.length, block.kernel);
+    return { outcomes, classes, mayPend: this.#ofMany.mayPend };
   }
 
   /** Judges one request. `ask` is called for every limit on its way. */

@@ -40,6 +40,11 @@ export class OutcomeTable {
     this.#resolver = resolver;
   }
 
+  /** Whether the outcome of any class is `PENDING`. */
+  get mayPend(): boolean {
+    return this.#pending.size > 0;
+  }
+
   /** The outcome of the class, or `PENDING`. */
   outcome(number: number): number {
     this.#forget();

@@ -1,7 +1,10 @@
 import type { KernelCalls } from '../calls.js';
 import type { PlainMemory } from './plain-memory.js';
 
-type CountCalls = Pick<KernelCalls, 'countCoded' | 'countOutcomes' | 'writeCoded' | 'writeAnswers'>;
+type CountCalls = Pick<
+  KernelCalls,
+  'countCoded' | 'countOutcomes' | 'writeCoded' | 'writeAnswers' | 'markClasses' | 'mapClasses'
+>;
 
 /** A count, the earliest time, the latest time. */
 const SUM = 3;
@@ -10,6 +13,7 @@ const SUM = 3;
 export function plainCounts(memory: PlainMemory): CountCalls {
   const word = (place: number, at: number): number => memory.words(place, at + 1)[at] as number;
   const byte = (place: number, at: number): number => memory.bytes(place, at + 1)[at] as number;
+  const rowAt = (rows: number, at: number): number => (rows === 0 ? at : word(rows, at));
   return {
     countCoded(codes, answers, count, width, counts) {
       for (let row = 0; row < count; row++) {
@@ -21,7 +25,7 @@ export function plainCounts(memory: PlainMemory): CountCalls {
       const found = new Map<number, { count: number; first: number; last: number }>();
       for (let at = 0; at < count; at++) {
         const outcome = word(outcomes, at);
-        const row = word(rows, at);
+        const row = rowAt(rows, at);
         const time = memory.doubles(times, row + 1)[row] as number;
         const sum = found.get(outcome) ?? { count: 0, first: Number.POSITIVE_INFINITY, last: Number.NEGATIVE_INFINITY };
         found.set(outcome, sum);
@@ -38,13 +42,22 @@ export function plainCounts(memory: PlainMemory): CountCalls {
     },
     writeCoded(rows, numbers, count, codeOf, into) {
       for (let at = 0; at < count; at++) {
-        const row = word(rows, at);
+        const row = rowAt(rows, at);
         memory.words(into, row + 1)[row] = word(codeOf, word(numbers, at));
       }
     },
+    markClasses(classes, count, marks) {
+      for (const number of memory.ints(classes, count)) if (number >= 0) memory.bytes(marks, number + 1)[number] = 1;
+    },
+    mapClasses(classes, count, map, into) {
+      const mapped = memory.words(into, count);
+      memory.ints(classes, count).forEach((number, at) => {
+        mapped[at] = number < 0 ? 0 : word(map, number);
+      });
+    },
     writeAnswers(rows, numbers, count, answerOf, into) {
       for (let at = 0; at < count; at++) {
-        const row = word(rows, at);
+        const row = rowAt(rows, at);
         memory.bytes(into, row + 1)[row] = byte(answerOf, word(numbers, at));
       }
     },

@@ -1,6 +1,7 @@
 import type { KernelInstance } from '../calls.js';
 import { plainArenas } from './arenas.js';
 import { classesOfFour } from './classes-of-four.js';
+import { classesOfSix } from './classes-of-six.js';
 import { plainCounts } from './counts.js';
 import { PlainMemory } from './plain-memory.js';
 import { plainRows } from './rows.js';
@@ -15,6 +16,7 @@ export function plainInstance(): KernelInstance {
       // Nothing is given back: it goes with the instance.
       release: () => undefined,
       classesOfFour: (...given) => classesOfFour(memory, ...given),
+      classesOfSix: (...given) => classesOfSix(memory, ...given),
       ...plainArenas(memory),
       ...plainRows(memory),
       ...plainCounts(memory),

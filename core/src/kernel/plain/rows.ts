@@ -1,7 +1,7 @@
 import type { KernelCalls } from '../calls.js';
 import type { PlainMemory } from './plain-memory.js';
 
-type RowCalls = Pick<KernelCalls, 'gather' | 'cross' | 'outcomesOf' | 'narrow'>;
+type RowCalls = Pick<KernelCalls, 'gather' | 'scatter' | 'cross' | 'outcomesOf' | 'narrow' | 'pairClasses'>;
 
 const UNKNOWN = -1;
 const UNRESOLVED = -2;
@@ -24,6 +24,18 @@ export function plainRows(memory: PlainMemory): RowCalls {
         const number = int(pairs, classOf(left, leftClasses, row) * width + classOf(right, rightClasses, row));
         if (number === UNKNOWN) return row;
         put(into, row, number);
+      }
+      return count;
+    },
+    scatter(rows, values, count, into) {
+      for (let at = 0; at < count; at++) put(into, word(rows, at), word(values, at));
+    },
+    pairClasses(shared, own, width, pairs, unseen, from, count, into) {
+      for (let at = from; at < count; at++) {
+        const ofShared = int(shared, at);
+        const number = ofShared < 0 ? unseen : int(pairs, ofShared * width + word(own, at));
+        if (ofShared >= 0 && number === UNKNOWN) return at;
+        put(into, at, number);
       }
       return count;
     },

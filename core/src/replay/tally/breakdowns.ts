@@ -11,7 +11,7 @@ import type { Kernel } from '../../kernel/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
 import type { ChunkParts } from '../chunk-parts.js';
 import type { Breakdowns, Dimension } from '../report.js';
-import type { VerdictWriter } from '../verdict-writer.js';
+import type { ChunkVerdicts } from '../verdict-writer.js';
 import { type ClientCounts, ClientTally, countClients } from './client-tally.js';
 import type { Key } from './counts.js';
 import { ANSWER_COUNT, countCoded, ShareTally, UNCOVERED_ANSWER } from './share-tally.js';
@@ -50,7 +50,8 @@ export class BreakdownCounter {
     this.#wanted = new Set(wanted);
   }
 
-  count(chunk: ChunkParts, verdicts: VerdictWriter): BreakdownCounts {
+  /** `destinations`: the countries of the rows' destinations, where some are known. */
+  count(chunk: ChunkParts, verdicts: ChunkVerdicts, destinations: TextColumn | undefined): BreakdownCounts {
     const { table, kernel } = chunk;
     const { answers, clients, countries, countryOfClient } = verdicts;
     const ofKinds = new KindCounts(chunk, answers);
@@ -63,7 +64,7 @@ export class BreakdownCounter {
           ? countCountries(countries, countryOfClient, ofClients)
           : countTexts(kernel, countries, answers);
     if (wanted('destination-country'))
-      byKey['destination-country'] = countEach(countTexts(kernel, verdicts.destinationCountries, answers));
+      byKey['destination-country'] = countEach(countTexts(kernel, destinations, answers));
     if (wanted('host')) byKey.host = ofKinds.texts('host');
     if (wanted('method')) byKey.method = ofKinds.texts('method');
     if (wanted('status')) byKey.status = ofKinds.statuses();
@@ -125,10 +126,10 @@ export class BreakdownTally {
 }
 
 /** A client has one country, wherever it asks; requests that no policy covers are counted under none. */
-function countCountries(countries: TextColumn, ofClients: Int32Array, counts: Uint32Array): KeyCounts {
+function countCountries(countries: TextColumn, ofClients: Uint32Array, counts: Uint32Array): KeyCounts {
   const sums = new Uint32Array(textCodes(countries) * ANSWER_COUNT);
   for (let client = 0; client < ofClients.length; client++) {
-    const country = Math.max(0, ofClients[client] as number) * ANSWER_COUNT;
+    const country = (ofClients[client] as number) * ANSWER_COUNT;
     for (let answer = 0; answer < ANSWER_COUNT; answer++) {
       const place = answer === UNCOVERED_ANSWER ? answer : country + answer;
       sums[place] = (sums[place] as number) + (counts[client * ANSWER_COUNT + answer] as number);
@@ -199,8 +200,8 @@ class KindCounts {
     const { codes, examples } = this.#kinds;
     this.#counts ??= countCoded(this.#kernel, codes, examples.length, this.#answers);
     const sums = new Uint32Array(codeCount * ANSWER_COUNT);
-    for (const [kind, row] of examples.entries()) {
-      const code = codeOf(row);
+    for (let kind = 0; kind < examples.length; kind++) {
+      const code = codeOf(examples[kind] as number);
       for (let answer = 0; answer < ANSWER_COUNT; answer++) {
         const place = code * ANSWER_COUNT + answer;
         sums[place] = (sums[place] as number) + (this.#counts[kind * ANSWER_COUNT + answer] as number);

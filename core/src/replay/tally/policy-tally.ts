@@ -1,4 +1,5 @@
 import { keyText, keyTexts, type Outcome, type Unseen } from '../../engine/index.js';
+import type { Kernel } from '../../kernel/index.js';
 import { formatKeyPart, type KeyPeaks, type Limit, type SlidingWindows } from '../../limit/index.js';
 import { defaultSentence, type Policy, type Rule, ruleSentence, VERDICTS, type Verdict } from '../../policy/index.js';
 import { remarksOf } from '../remarks.js';
@@ -27,35 +28,39 @@ export interface OutcomeCounts {
 }
 
 /**
- * Counts the outcomes of rows, by their numbers among `all`; `times` has the time of each row of the chunk, NaN for
- * none. Told in the order in which they came.
+ * Counts the outcomes of rows, by their numbers among `all`; `times` has the time of each row of the chunk, NaN for none.
+ * Counts are in the order in which the outcomes came, and so are `distinct`, the numbers of these.
  */
 export function countOutcomes(
+  kernel: Kernel,
   numbers: Int32Array,
   all: readonly Outcome[],
   rows: Uint32Array,
   times: Float64Array,
-): OutcomeCounts {
-  const placeOf = new Int32Array(all.length).fill(-1);
-  const outcomes: Outcome[] = [];
-  const counts = new Float64Array(all.length);
-  const first = new Float64Array(all.length).fill(Number.POSITIVE_INFINITY);
-  const last = new Float64Array(all.length).fill(Number.NEGATIVE_INFINITY);
-  for (let at = 0; at < rows.length; at++) {
-    const number = numbers[at] as number;
-    let place = placeOf[number] as number;
-    if (place < 0) {
-      place = outcomes.push(all[number] as Outcome) - 1;
-      placeOf[number] = place;
-    }
-    const time = times[rows[at] as number] as number;
-    counts[place] = (counts[place] as number) + 1;
-    if (time < (first[place] as number)) first[place] = time;
-    if (time > (last[place] as number)) last[place] = time;
-  }
-  const count = outcomes.length;
-  return { outcomes, counts: counts.slice(0, count), first: first.slice(0, count), last: last.slice(0, count) };
+): { readonly counts: OutcomeCounts; readonly distinct: Uint32Array } {
+  kernel.reset();
+  const rowsAt = rows.length === times.length ? 0 : kernel.put(rows);
+  const [outcomes, timesAt] = [kernel.put(numbers), kernel.put(times)];
+  const places = kernel.put(new Uint32Array(all.length));
+  const most = Math.min(all.length, rows.length);
+  const [order, sums] = [kernel.take(most * 4), kernel.take(most * SUM * 8)];
+  const found = kernel.calls.countOutcomes(outcomes, rowsAt, timesAt, rows.length, places, order, sums);
+  const distinct = kernel.words(order, found).slice();
+  const sum = kernel.doubles(sums, found * SUM);
+  const column = (at: number) => Float64Array.from(distinct, (_, place) => sum[place * SUM + at] as number);
+  return {
+    counts: {
+      outcomes: Array.from(distinct, (number) => all[number] as Outcome),
+      counts: column(0),
+      first: column(1),
+      last: column(2),
+    },
+    distinct,
+  };
 }
+
+/** A count, the earliest and the latest time. */
+const SUM = 3;
 
 /** Counts how often each outcome of one policy came, and when; what each rule did follows from that. */
 export class PolicyTally {

@@ -1,4 +1,4 @@
-import { type Intervals, intervalsOf, lastStartFour, lastStartsFour } from '../../../address/index.js';
+import { type Intervals, intervalsOf, lastStartFour } from '../../../address/index.js';
 import { Kernel } from '../../../kernel/index.js';
 
 /**
@@ -48,13 +48,35 @@ export function classOfFour(space: FourSpace, value: number): number {
 /** The classes of addresses, in `into` from `from` on; fastest where they are in order. */
 export function classesOfFour(space: FourSpace, values: Uint32Array, into: Int32Array, from: number): void {
   if ('intervals' in space) {
-    lastStartsFour(space.intervals, values, into, from);
-    for (let at = from; at < from + values.length; at++) into[at] = space.classes[into[at] as number] as number;
+    if (isInOrder(values)) fillRuns(space, values, into, from);
+    else for (let at = 0; at < values.length; at++) into[from + at] = classOfFour(space, values[at] as number);
     return;
   }
   const search = searches.get(space) ?? new Search(space);
   searches.set(space, search);
   search.classes(values, into, from);
+}
+
+/** Of addresses in order those in one interval are a run, of which only the end is searched for. */
+function fillRuns({ intervals, classes }: FewIntervals, values: Uint32Array, into: Int32Array, from: number): void {
+  let begin = 0;
+  for (let interval = 0; interval < intervals.count && begin < values.length; interval++) {
+    const last = intervals.ends[interval] as number;
+    if ((values[begin] as number) > last) continue;
+    let [low, high] = [begin, values.length];
+    while (low < high) {
+      const middle = (low + high) >>> 1;
+      if ((values[middle] as number) <= last) low = middle + 1;
+      else high = middle;
+    }
+    into.fill(classes[interval] as number, from + begin, from + low);
+    begin = low;
+  }
+}
+
+function isInOrder(values: Uint32Array): boolean {
+  for (let at = 1; at < values.length; at++) if ((values[at] as number) < (values[at - 1] as number)) return false;
+  return true;
 }
 
 /** Searches of spaces that were searched for many addresses at once. */
@@ -69,9 +91,9 @@ class Search {
   readonly #isWide: boolean;
 
   constructor({ first, low, classes }: ManyIntervals) {
-    this.#first = this.#copied(first, 0);
-    this.#low = this.#copied(low, READ_BEHIND);
-    this.#classes = this.#copied(classes, 0);
+    this.#first = this.#kernel.keep(first);
+    this.#low = this.#kernel.keep(low);
+    this.#classes = this.#kernel.keep(classes);
     this.#isWide = classes instanceof Int32Array;
   }
 
@@ -82,16 +104,7 @@ class Search {
     kernel.calls.classesOfFour(this.#first, this.#low, this.#classes, this.#isWide, at, values.length, found);
     into.set(kernel.ints(found, values.length), from);
   }
-
-  #copied(values: Uint32Array | Uint16Array | Int32Array, behind: number): number {
-    const place = this.#kernel.calls.allocate((values.byteLength + behind + 15) & ~15);
-    this.#kernel.write(place, values);
-    return place;
-  }
 }
-
-/** The search reads this many bytes behind the lower halves at most. */
-const READ_BEHIND = 16;
 
 /** The last interval before `to` that starts at or before the value; the one before `from` where none from there on does. */
 function lastIn(low: Uint16Array, from: number, to: number, value: number): number {

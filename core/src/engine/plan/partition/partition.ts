@@ -1,16 +1,10 @@
-import {
-  type Address,
-  type AddressSet,
-  type Intervals,
-  intervalsOf,
-  lastStartSix,
-  specialPurpose,
-} from '../../../address/index.js';
+import { type Address, type AddressSet, type Intervals, specialPurpose } from '../../../address/index.js';
 import { WordTable } from '../../../column/index.js';
 import { type CountryData, type CountrySources, codeInTable } from '../../../country/index.js';
 import { bitsIn, wordsFor } from '../vector.js';
 import { type Edges, edgesFour, edgesSix } from './edges.js';
 import * as fours from './four.js';
+import * as sixes from './six.js';
 
 /**
  * The address space in classes: addresses of one class are in the same sets and in the same country. One search finds
@@ -18,14 +12,16 @@ import * as fours from './four.js';
  */
 export interface Partition {
   readonly four: fours.FourSpace;
-  readonly six: SixSpace;
+  readonly six: sixes.SixSpace;
   readonly classes: readonly AddressClass[];
+  readonly countries: ClassCountries;
 }
 
-/** The IPv6 space, cut into intervals that leave nothing out, and the class of each. */
-interface SixSpace {
-  readonly intervals: Intervals;
-  readonly classes: Int32Array;
+/** The countries of classes by number. */
+export interface ClassCountries {
+  readonly names: readonly string[];
+  /** For each class the place of its country among the names plus one; 0 for none. */
+  readonly ofClass: Uint32Array;
 }
 
 export interface AddressClass {
@@ -41,9 +37,21 @@ export function partition(sets: readonly AddressSet[], country?: CountrySources)
   const [four, six] = [cut(4, sets, country, classes), cut(6, sets, country, classes)];
   return {
     four: fours.fourSpace(four.starts, four.classes, classes.all.length),
-    six: { intervals: intervalsOf(6, six.starts, endsOf(six.starts)), classes: six.classes },
+    six: sixes.sixSpace(six.starts, six.classes),
     classes: classes.all,
+    countries: countriesByNumber(classes.all),
   };
+}
+
+function countriesByNumber(classes: readonly AddressClass[]): ClassCountries {
+  const numbers = new Map<string, number>();
+  const ofClass = Uint32Array.from(classes, ({ country }) => {
+    if (country === undefined) return 0;
+    const number = numbers.get(country) ?? numbers.size + 1;
+    numbers.set(country, number);
+    return number;
+  });
+  return { names: [...numbers.keys()], ofClass };
 }
 
 /** The number of the class that an address is in. */
@@ -51,7 +59,7 @@ export function classOf({ four, six }: Partition, address: Address): number {
   // The intervals leave nothing out, so that what starts last before an address holds it.
   if (address.family === 4) return classOfFour({ four }, address.value);
   const [a, b, c, d] = address.words;
-  return classOfSix({ six }, a, b, c, d);
+  return sixes.classOfSix(six, a, b, c, d);
 }
 
 /** The number of the class that an IPv4 address is in, by its value. */
@@ -65,10 +73,9 @@ export const countryIn = (partition: Partition, address: Address): string | unde
 export const classesOfFour = ({ four }: Partition, values: Uint32Array, into: Int32Array, from: number): void =>
   fours.classesOfFour(four, values, into, from);
 
-/** The class of an IPv6 address, of which the words are given. */
-export function classOfSix({ six }: Pick<Partition, 'six'>, a: number, b: number, c: number, d: number): number {
-  return six.classes[lastStartSix(six.intervals, a, b, c, d)] as number;
-}
+/** The same of IPv6 addresses, four words each. */
+export const classesOfSix = ({ six }: Partition, values: Uint32Array, into: Int32Array, from: number): void =>
+  sixes.classesOfSix(six, values, into, from);
 
 function cut(family: 4 | 6, sets: readonly AddressSet[], country: CountrySources | undefined, classes: Classes): Cut {
   const sideOf = <T>(both: { readonly four: T; readonly six: T }): T => (family === 4 ? both.four : both.six);
@@ -189,19 +196,6 @@ function joined(family: 4 | 6, edges: Edges, numbers: Int32Array): Cut {
     classes[count++] = numbers[edge] as number;
   }
   return { starts: starts.slice(0, count * width), classes: classes.slice(0, count) };
-}
-
-/** The intervals of IPv6 leave nothing out, so that each ends before the next one starts. */
-function endsOf(starts: Uint32Array): Uint32Array {
-  const width = 4;
-  const ends = new Uint32Array(starts.length).fill(0xffffffff);
-  for (let at = width; at < starts.length; at += width)
-    for (let word = width - 1, borrow = 1; word >= 0; word--) {
-      const value = (starts[at + word] as number) - borrow;
-      borrow = value < 0 ? 1 : 0;
-      ends[at - width + word] = value;
-    }
-  return ends;
 }
 
 /** The classes as they come up. IPv4 and IPv6 share them. */

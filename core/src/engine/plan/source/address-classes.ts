@@ -1,5 +1,6 @@
 import type { Address } from '../../../address/index.js';
 import type { AddressDictionary } from '../../../column/index.js';
+import type { Kernel } from '../../../kernel/index.js';
 import type { Axis } from '../axis.js';
 import { ClassTable, type Matched } from '../classes.js';
 import { type AddressClass, classOf, type Partition } from '../partition/partition.js';
@@ -28,6 +29,7 @@ export class AddressClasses {
   readonly #plan: AddressSourcePlan;
   /** For each pair of a class of the shared partition and one of the own, the class of both; -1 is not asked yet. */
   readonly #byPair: Int32Array;
+  #placed: { readonly kernel: Kernel; readonly place: number } | undefined;
   /** The same where there are too many pairs for a table. */
   readonly #farPairs = new Map<number, number>();
 
@@ -68,20 +70,39 @@ export class AddressClasses {
   }
 
   /** The classes of all codes of a dictionary; `inShared` are theirs in the shared partition, where they are known. */
-  ofCodes(dictionary: AddressDictionary, inShared: Int32Array = classesOf(dictionary, this.#plan.shared)): Int32Array {
+  ofCodes(
+    dictionary: AddressDictionary,
+    kernel: Kernel,
+    inShared: Int32Array = classesOf(dictionary, this.#plan.shared),
+  ): Int32Array {
     const { own } = this.#plan;
     const width = own.classes.length;
-    const inOwn = width > 1 ? classesOf(dictionary, own) : undefined;
-    const byPair = this.#byPair;
-    const classes = new Int32Array(inShared.length).fill(this.unseen);
-    for (let code = 0; code < classes.length; code++) {
-      const ofShared = inShared[code] as number;
-      if (ofShared === UNSEEN_CLIENT) continue;
-      const ofOwn = inOwn === undefined ? 0 : (inOwn[code] as number);
-      const number = byPair[ofShared * width + ofOwn] as number;
-      classes[code] = number >= 0 ? number : this.#ofPair(ofShared, ofOwn);
+    const count = inShared.length;
+    const inOwn = width > 1 ? classesOf(dictionary, own) : new Int32Array(count);
+    if (this.#byPair.length === 0)
+      return inShared.map((ofShared, code) =>
+        ofShared === UNSEEN_CLIENT ? this.unseen : this.#ofPair(ofShared, inOwn[code] as number),
+      );
+    kernel.reset();
+    const [shareds, owned, into] = [kernel.put(inShared), kernel.put(inOwn), kernel.take(count * 4)];
+    const place = this.#placeIn(kernel);
+    const pairs = kernel.ints(place, this.#byPair.length);
+    let code = 0;
+    while (code < count) {
+      code = kernel.calls.pairClasses(shareds, owned, width, place, this.unseen, code, count, into);
+      if (code === count) break;
+      const [ofShared, ofOwn] = [inShared[code] as number, inOwn[code] as number];
+      pairs[ofShared * width + ofOwn] = this.#ofPair(ofShared, ofOwn);
     }
-    return classes;
+    return kernel.ints(into, count).slice();
+  }
+
+  /** The place of the table of pairs in the kernel, which has it from the first time on. */
+  #placeIn(kernel: Kernel): number {
+    if (this.#placed?.kernel !== kernel) {
+      this.#placed = { kernel, place: kernel.keep(this.#byPair) };
+    }
+    return this.#placed.place;
   }
 
   #ofPair(ofShared: number, ofOwn: number): number {

@@ -31,10 +31,10 @@ class AddressSource implements Source {
     return address === undefined ? this.#classes.unseen : this.#classes.of(address);
   }
 
-  rows({ table, rows, clients }: Block): ClassColumn {
+  rows({ table, rows, clients, kernel }: Block): ClassColumn {
     if (this.#of === 'client')
-      return { codes: clients.codes, classes: this.#classes.ofCodes(clients.dictionary, clients.classes) };
+      return { codes: clients.codes, classes: this.#classes.ofCodes(clients.dictionary, kernel, clients.classes) };
     const { codes, dictionary } = addressesIn(table, this.#of, rows);
-    return { codes, classes: this.#classes.ofCodes(dictionary) };
+    return { codes, classes: this.#classes.ofCodes(dictionary, kernel) };
   }
 }

@@ -1,7 +1,7 @@
 import type { AddressColumn, AddressDictionary, Codes, ColumnTable } from '../../../column/index.js';
 import { addressCodes, gathered } from '../../../column/index.js';
 import { addressColumn } from '../../../log/index.js';
-import { classesOfFour, classOfSix, type Partition } from '../partition/partition.js';
+import { classesOfFour, classesOfSix, type Partition } from '../partition/partition.js';
 
 /** Addresses of rows, by codes: each distinct one is looked at once. */
 export interface Addresses {
@@ -28,14 +28,7 @@ export function classesOf(dictionary: AddressDictionary, partition: Partition): 
   const classes = new Int32Array(addressCodes(dictionary)).fill(UNSEEN_CLIENT);
   const { four, six } = dictionary;
   classesOfFour(partition, four, classes, 1);
-  for (let at = 0, code = four.length + 1; at < six.length; at += 4, code++)
-    classes[code] = classOfSix(
-      partition,
-      six[at] as number,
-      six[at + 1] as number,
-      six[at + 2] as number,
-      six[at + 3] as number,
-    );
+  classesOfSix(partition, six, classes, four.length + 1);
   return classes;
 }
 
