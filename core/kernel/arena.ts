@@ -9,7 +9,11 @@ const TEXTS: usize = 8;
 const ROOM: usize = 12;
 const COUNT: usize = 16;
 const LENGTH: usize = 20;
-const HEAD: usize = 24;
+/** What was fetched ahead: kept, so that the compiler does not leave the fetching out. */
+const TOUCHED: usize = 24;
+const HEAD: usize = 28;
+
+const AHEAD: usize = 12;
 
 const FIRST_SLOTS: u32 = 1024;
 const FIRST_ROOM: u32 = 16384;
@@ -53,13 +57,55 @@ export function intern(
   secret: i32,
 ): void {
   let start: u32 = 0;
+  // Hashes first, in the place of the ids: then it is known ahead which memory will be looked at.
   for (let at: usize = 0; at < <usize>count; at++) {
     const end = load<u32>(ends + (at << 2));
-    const text = texts + start;
-    const length = end - start;
-    store<u32>(ids + (at << 2), numberOf(arena, text, length, hashOf(text, length, hashStart), secret) + 1);
+    store<i32>(ids + (at << 2), hashOf(texts + start, end - start, hashStart));
     start = end;
   }
+  start = 0;
+  let touched: u32 = 0;
+  for (let at: usize = 0; at < <usize>count; at++) {
+    if (at + AHEAD < <usize>count) touched ^= touch(arena, load<i32>(ids + ((at + AHEAD) << 2)), secret);
+    const end = load<u32>(ends + (at << 2));
+    const hash = load<i32>(ids + (at << 2));
+    store<u32>(ids + (at << 2), numberOf(arena, texts + start, end - start, hash, secret) + 1);
+    start = end;
+  }
+  store<u32>(arena + TOUCHED, touched);
+}
+
+export function internRows(
+  arena: usize,
+  columns: usize,
+  width: u32,
+  count: u32,
+  ids: usize,
+  row: usize,
+  hashStart: i32,
+  secret: i32,
+): void {
+  const length = width << 2;
+  for (let at: usize = 0; at < <usize>count; at++) {
+    for (let column: usize = 0; column < <usize>width; column++)
+      store<u32>(row + (column << 2), load<u32>(load<u32>(columns + (column << 2)) + (at << 2)));
+    store<i32>(ids + (at << 2), hashOf(row, length, hashStart));
+  }
+  let touched: u32 = 0;
+  for (let at: usize = 0; at < <usize>count; at++) {
+    if (at + AHEAD < <usize>count) touched ^= touch(arena, load<i32>(ids + ((at + AHEAD) << 2)), secret);
+    for (let column: usize = 0; column < <usize>width; column++)
+      store<u32>(row + (column << 2), load<u32>(load<u32>(columns + (column << 2)) + (at << 2)));
+    store<u32>(ids + (at << 2), numberOf(arena, row, length, load<i32>(ids + (at << 2)), secret));
+  }
+  store<u32>(arena + TOUCHED, touched);
+}
+
+/** Has the processor fetch what a text of this hash will be looked for in, while others are looked up. */
+function touch(arena: usize, hash: i32, secret: i32): u32 {
+  const slot = mixed(hash, secret) & (load<u32>(arena + SLOT_COUNT) - 1);
+  const known = load<u32>(load<usize>(arena + SLOTS) + <usize>slot * SLOT + 4);
+  return known === 0 ? 0 : load<u32>(load<usize>(arena + TEXTS) + known - 1);
 }
 
 function numberOf(arena: usize, text: usize, length: u32, hash: i32, secret: i32): u32 {

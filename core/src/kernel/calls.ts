@@ -41,6 +41,22 @@ export interface KernelCalls {
    */
   intern(arena: number, texts: number, ends: number, count: number, ids: number, start: number, secret: number): void;
 
+  /**
+   * Numbers rows, from 0, by their values in several columns: `columns`, u32, has the place of each of `width` columns, u32.
+   * `ids`, u32, is for each row its number. `row` is room for the values of one row. An arena numbers either texts, or rows
+   * of one width.
+   */
+  internRows(
+    arena: number,
+    columns: number,
+    width: number,
+    count: number,
+    ids: number,
+    row: number,
+    start: number,
+    secret: number,
+  ): void;
+
   /** The codes of some rows. All are u32. */
   gather(codes: number, rows: number, count: number, into: number): void;
 

@@ -11,11 +11,3 @@ export function classAt({ codes, classes }: ClassColumn, row: number): number {
   const code = codes[row] as number;
   return classes ? (classes[code] as number) : code;
 }
-
-/** The class of each of `count` rows. May alias the codes. */
-export function classesOfRows({ codes, classes }: ClassColumn, count: number): Uint32Array {
-  if (classes === undefined) return codes;
-  const found = new Uint32Array(count);
-  for (let at = 0; at < count; at++) found[at] = classes[codes[at] as number] as number;
-  return found;
-}

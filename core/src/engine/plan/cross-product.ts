@@ -1,17 +1,11 @@
 import { WordTable } from '../../column/index.js';
 import type { Kernel } from '../../kernel/index.js';
 import type { ClassSpace } from './class-space.js';
-import type { PlacedRows } from './placed-rows.js';
+import type { PlacedColumn, PlacedRows } from './placed-rows.js';
 
 /** Larger tables of pairs are kept as maps, so that memory stays bounded. */
 const MOST_PAIRS = 2 ** 24;
 const UNKNOWN = -1;
-
-/** The classes of rows in the kernel: each row's own, or those of codes; 0: the codes are the classes. */
-export interface PlacedColumn {
-  readonly codes: number;
-  readonly classes: number;
-}
 
 /**
  * A cross-product table: numbers the pairs of two classes by the clauses that both leave. Each pair is computed once
@@ -58,11 +52,24 @@ export class CrossProduct implements ClassSpace {
     return this.#table.rows[number * this.stride + 2 * this.#words] as number;
   }
 
-  /** The classes of the pairs in two columns, at a place of the kernel. */
-  rows(left: PlacedColumn, right: PlacedColumn, placed: PlacedRows): number {
-    const { kernel, count } = placed;
+  /** The classes of the pairs in two columns. */
+  cross(left: PlacedColumn, right: PlacedColumn, placed: PlacedRows): PlacedColumn {
+    const { kernel } = placed;
+    if (left.codes !== right.codes || left.classes === 0 || right.classes === 0) {
+      const into = placed.take();
+      this.#cross(kernel, left, right, placed.count, into);
+      return { codes: into, classes: 0, count: 0 };
+    }
+    // Both sides share codes, so the product is computed once a code; no row is touched.
+    const count = Math.min(left.count, right.count);
+    const into = kernel.take(count * 4);
+    const [lefts, rights] = [left, right].map(({ classes }) => ({ codes: classes, classes: 0, count: 0 }));
+    this.#cross(kernel, lefts as PlacedColumn, rights as PlacedColumn, count, into);
+    return { codes: left.codes, classes: into, count };
+  }
+
+  #cross(kernel: Kernel, left: PlacedColumn, right: PlacedColumn, count: number, into: number): void {
     this.#reserve(kernel);
-    const into = placed.take();
     // Nothing is allocated from here on, so that the memory stays where it is.
     const memory = kernel.memory();
     const [pairs, width] = [this.#pairs, this.#width];
@@ -70,21 +77,8 @@ export class CrossProduct implements ClassSpace {
       if (width > 0)
         row = kernel.calls.cross(left.codes, left.classes, right.codes, right.classes, pairs, width, row, count, into);
       if (row === count) break;
-      const a = classIn(memory, left, row);
-      const b = classIn(memory, right, row);
-      memory[into / 4 + row] = this.#pair(a, b, memory);
+      memory[into / 4 + row] = this.#pair(classIn(memory, left, row), classIn(memory, right, row), memory);
     }
-    return into;
-  }
-
-  /** The classes of the pairs of two columns with the same codes, code by code. */
-  codes(left: Int32Array, right: Int32Array, kernel: Kernel): Int32Array {
-    this.#reserve(kernel);
-    const memory = kernel.memory();
-    const both = new Int32Array(left.length);
-    for (let code = 0; code < both.length; code++)
-      both[code] = this.#pair(left[code] as number, right[code] as number, memory);
-    return both;
   }
 
   /** Gives the memory of the table back. */

@@ -1,10 +1,9 @@
 import type { Kernel } from '../../kernel/index.js';
-import { type ClassColumn, classesOfRows } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
-import { CrossProduct, type PlacedColumn } from './cross-product.js';
+import { CrossProduct } from './cross-product.js';
 import type { Group } from './group.js';
 import { GroupProjection } from './group-projection.js';
-import type { PlacedRows } from './placed-rows.js';
+import type { PlacedColumn, PlacedRows } from './placed-rows.js';
 
 /** Numbers rows by their classes in the sources of one group: one cross-product table after another. */
 export class GroupProduct {
@@ -41,21 +40,12 @@ export class GroupProduct {
     return this.#spaces.reduce((sum, { combined }) => sum + combined.length, 0);
   }
 
-  /** From the classes of each source those of the group, row by row. */
-  rows(columns: readonly ClassColumn[], placed: PlacedRows): Uint32Array {
-    let crossed = this.#column(0, columns);
-    let place: number | undefined;
-    for (const [at, product] of this.#products.entries()) {
-      const column = this.#column(at + 1, columns);
-      if (place === undefined && crossed.codes === column.codes && crossed.classes && column.classes) {
-        // Both sides share codes, so the product is computed once a code; no row is touched.
-        crossed = { codes: crossed.codes, classes: product.codes(crossed.classes, column.classes, placed.kernel) };
-        continue;
-      }
-      const left = place === undefined ? placedColumn(placed, crossed) : { codes: place, classes: 0 };
-      place = product.rows(left, placedColumn(placed, column), placed);
-    }
-    return place === undefined ? classesOfRows(crossed, placed.count) : placed.numbers(place);
+  /** From the classes of each source those of the group. */
+  rows(columns: readonly PlacedColumn[], placed: PlacedRows): PlacedColumn {
+    let crossed = this.#column(0, columns, placed);
+    for (const [at, product] of this.#products.entries())
+      crossed = product.cross(crossed, this.#column(at + 1, columns, placed), placed);
+    return crossed;
   }
 
   /** Gives the memory of its tables back. */
@@ -64,22 +54,9 @@ export class GroupProduct {
   }
 
   /** The classes of one source, as far as the group goes. */
-  #column(at: number, columns: readonly ClassColumn[]): ClassColumn {
-    const column = columns[this.#group.sources[at] as number] as ClassColumn;
-    const numbers = this.#projections?.[at]?.numbers();
-    if (numbers === undefined) return column;
-    const { codes, classes } = column;
-    return { codes, classes: classes ? through(classes, numbers) : numbers };
+  #column(at: number, columns: readonly PlacedColumn[], placed: PlacedRows): PlacedColumn {
+    const column = columns[this.#group.sources[at] as number] as PlacedColumn;
+    const projection = this.#projections?.[at];
+    return projection === undefined ? column : placed.mapped(column, projection.numbers());
   }
-}
-
-const placedColumn = (placed: PlacedRows, { codes, classes }: ClassColumn): PlacedColumn => ({
-  codes: placed.codes(codes),
-  classes: placed.classes(classes),
-});
-
-function through(classes: Int32Array, numbers: Int32Array): Int32Array {
-  const found = new Int32Array(classes.length);
-  for (let at = 0; at < found.length; at++) found[at] = numbers[classes[at] as number] as number;
-  return found;
 }

@@ -57,27 +57,46 @@ export class Outcomes {
     this.#scratch.set(parts.observed, 0);
     this.#scratch.set(parts.tagged, words);
     this.#scratch.set(parts.overtaken, 2 * words);
-    this.#scratch[3 * words] = parts.decidedBy * 2 + (parts.met ? 1 : 0);
-    this.#scratch[3 * words + 1] = parts.blind.length === 0 ? 0 : this.#blindKey(parts.blind);
-    const number = this.#table.number(this.#scratch);
+    const number = this.#numberOf(parts);
     if (number === this.all.length) this.all.push(this.#make(number, parts));
     return number;
   }
 
+  /** The number of what the scratch row says with these. */
+  #numberOf({ decidedBy, met, blind }: Pick<Outcome, 'decidedBy' | 'met' | 'blind'>): number {
+    const words = this.#words;
+    this.#scratch[3 * words] = decidedBy * 2 + (met ? 1 : 0);
+    this.#scratch[3 * words + 1] = blind.length === 0 ? 0 : this.#blindKey(blind);
+    return this.#table.number(this.#scratch);
+  }
+
   /** The same outcome for a client that has met what the deciding rule asks of it. */
   metNumber(number: number): number {
-    return this.adopt({ ...(this.all[number] as Outcome), met: true });
+    const policy = this.#policy;
+    const outcome = this.all[number] as Outcome;
+    const name = policy.rules[outcome.decidedBy]?.name ?? 'default';
+    const conclusion = withoutPolicy(concluded(policy, outcome.decidedBy, [`${policy.name}/${name}`]));
+    return this.adopt({ ...outcome, ...conclusion, met: true });
   }
 
   /** The number here of an outcome that was numbered elsewhere, by the same policy. */
-  adopt({ decidedBy, met, observed, tagged, overtaken, blind }: Outcome): number {
-    const vector = (rules: readonly number[]) => {
-      const found = new Uint32Array(this.#words);
-      for (const rule of rules) found[rule >> 5] = (found[rule >> 5] as number) | (1 << (rule & 31));
-      return found;
-    };
-    const roles = { observed: vector(observed), tagged: vector(tagged), overtaken: vector(overtaken) };
-    return this.number({ decidedBy, met, blind, ...roles });
+  adopt(outcome: Outcome): number {
+    this.#scratch.fill(0);
+    this.#mark(outcome.observed, 0);
+    this.#mark(outcome.tagged, this.#words);
+    this.#mark(outcome.overtaken, 2 * this.#words);
+    const number = this.#numberOf(outcome);
+    if (number === this.all.length) this.all.push({ ...outcome, number });
+    return number;
+  }
+
+  /** Sets the bits of rules in the vector that begins at a word of the scratch row. */
+  #mark(rules: readonly number[], from: number): void {
+    const scratch = this.#scratch;
+    for (const rule of rules) {
+      const at = from + (rule >> 5);
+      scratch[at] = (scratch[at] as number) | (1 << (rule & 31));
+    }
   }
 
   #blindKey(blind: readonly BlindRule[]): number {

@@ -1,4 +1,4 @@
-import { HASH_START, hashWord, rowKindsOfExamples, WordTable } from '../../column/index.js';
+import { hashSecrets, rowKindsOfExamples } from '../../column/index.js';
 import { Kernel } from '../../kernel/index.js';
 import { testedBy } from './axis.js';
 import { type ClassColumn, classAt } from './class-column.js';
@@ -25,15 +25,14 @@ export class RowClassifier implements Classifier {
   readonly #mostWords: number;
   #kernel: Kernel | undefined;
   #products: readonly GroupProduct[] = [];
-  /** Numbers what several groups say together. */
-  #table = new WordTable(1);
+  /** The arena of the kernel that numbers what several groups say together. */
+  #arena: number | undefined;
   /** The class of the first number that was given since all was forgotten. */
   #base = 0;
   /** The classes of the last block, by source. */
   #columns: readonly ClassColumn[] = [];
   /** Scratch columns, one a source, for classes row by row. */
   #room: readonly Uint32Array[] = [];
-  #classes = new Uint32Array(0);
 
   /** `kernel`: that of the run, by default its own; `mostWords` bounds the memory of the classes. */
   constructor(sources: readonly Source[], words: number, clauses: number, kernel?: Kernel, mostWords = MOST_WORDS) {
@@ -53,17 +52,15 @@ export class RowClassifier implements Classifier {
 
   rows(block: Block): Uint32Array {
     const count = block.rows.length;
-    if (count === 0) return this.#classes;
+    if (count === 0) return new Uint32Array(0);
     // The kinds are those of the chunk, of which the block may be a small part.
     this.#reserve(Math.max(count, block.kinds.examples.length));
     const ofKinds = exampleBlock(block);
     this.#columns = this.#sources.map((source, at) => columnOf(source, block, ofKinds, this.#room[at] as Uint32Array));
-    this.#kernel ??= new Kernel();
-    const placed = new PlacedRows(this.#kernel, count);
-    const crossed = this.#products.map((product) => product.rows(this.#columns, placed));
-    if (this.#isPlain) return crossed[0] as Uint32Array;
-    this.#number(crossed, count);
-    return this.#classes;
+    const placed = new PlacedRows(this.#kernelOf(), count);
+    const columns = this.#columns.map((column) => placed.column(column));
+    const crossed = this.#products.map((product) => placed.classes(product.rows(columns, placed)));
+    return placed.numbers(this.#isPlain ? (crossed[0] as number) : this.#number(crossed, placed));
   }
 
   example(_: number, place: number): number[] {
@@ -75,39 +72,56 @@ export class RowClassifier implements Classifier {
     return this.#products.length === 1 && this.#base === 0;
   }
 
+  /** How many classes there are since all was forgotten. */
+  get #count(): number {
+    if (this.#isPlain) return (this.#products[0] as GroupProduct).count;
+    return this.#arena === undefined ? 0 : this.#kernelOf().calls.arenaCount(this.#arena);
+  }
+
+  #kernelOf(): Kernel {
+    this.#kernel ??= new Kernel();
+    return this.#kernel;
+  }
+
   #start(): void {
     const spaces = this.#sources.map(({ classes }): ClassSpace => classes);
-    this.#base += this.#isPlain ? (this.#products[0] as GroupProduct).count : this.#table.count;
     this.#products = this.#groups.map((group) => new GroupProduct(group, spaces, this.#groups.length === 1));
-    this.#table = new WordTable(Math.max(1, this.#groups.length));
+  }
+
+  /** Forgets all classes. Those that come then have other numbers. */
+  #forget(): void {
+    const kernel = this.#kernelOf();
+    this.#base += this.#count;
+    for (const product of this.#products) product.release(kernel);
+    if (this.#arena !== undefined) kernel.calls.releaseArena(this.#arena);
+    this.#arena = undefined;
+    this.#start();
   }
 
   #reserve(count: number): void {
-    const size = this.#products.reduce((sum, product) => sum + product.size, this.#table.rows.length);
-    if (size > this.#mostWords) {
-      for (const product of this.#products) product.release(this.#kernel);
-      this.#start();
-    }
-    if (this.#classes.length >= count) return;
-    this.#room = this.#sources.map(() => new Uint32Array(count));
-    this.#classes = new Uint32Array(count);
+    const numbered = this.#arena === undefined ? 0 : this.#kernelOf().calls.arenaLength(this.#arena) / 4;
+    const size = this.#products.reduce((sum, product) => sum + product.size, numbered);
+    if (size > this.#mostWords) this.#forget();
+    if ((this.#room[0]?.length ?? 0) < count) this.#room = this.#sources.map(() => new Uint32Array(count));
   }
 
-  /** Numbers the rows by the classes of all groups. */
-  #number(crossed: readonly Uint32Array[], count: number): void {
-    const width = crossed.length;
-    const row = new Uint32Array(width);
-    const table = this.#table;
-    const base = this.#base;
-    for (let at = 0; at < count; at++) {
-      let hash = HASH_START;
-      for (let group = 0; group < width; group++) {
-        const number = (crossed[group] as Uint32Array)[at] as number;
-        row[group] = number;
-        hash = hashWord(hash, number);
-      }
-      this.#classes[at] = table.numberHashed(row, 0, hash) + base;
+  /** The place of the rows' numbers by the classes of all groups. */
+  #number(crossed: readonly number[], placed: PlacedRows): number {
+    const { kernel, count } = placed;
+    const { calls } = kernel;
+    this.#arena ??= calls.newArena();
+    const [into, columns, row] = [
+      placed.take(),
+      kernel.put(Uint32Array.from(crossed)),
+      kernel.take(crossed.length * 4),
+    ];
+    const { start, spread } = hashSecrets();
+    calls.internRows(this.#arena, columns, crossed.length, count, into, row, start, spread);
+    if (this.#base > 0) {
+      const numbers = kernel.words(into, count);
+      for (let at = 0; at < count; at++) numbers[at] = (numbers[at] as number) + this.#base;
     }
+    return into;
   }
 }
 

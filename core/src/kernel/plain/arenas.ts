@@ -1,7 +1,10 @@
 import type { KernelCalls } from '../calls.js';
 import type { PlainMemory } from './plain-memory.js';
 
-type ArenaCalls = Pick<KernelCalls, 'newArena' | 'releaseArena' | 'arenaCount' | 'arenaLength' | 'intern'>;
+type ArenaCalls = Pick<
+  KernelCalls,
+  'newArena' | 'releaseArena' | 'arenaCount' | 'arenaLength' | 'intern' | 'internRows'
+>;
 
 interface Arena {
   readonly numbers: Map<string, number>;
@@ -21,6 +24,16 @@ export function plainArenas(memory: PlainMemory): ArenaCalls {
     releaseArena: (arena) => void arenas.delete(arena),
     arenaCount: (arena) => arenaOf(arena).numbers.size,
     arenaLength: (arena) => arenaOf(arena).length,
+    internRows(arena, columns, width, count, ids) {
+      const { numbers } = arenaOf(arena);
+      const places = memory.words(columns, width);
+      for (let at = 0; at < count; at++) {
+        const row = Array.from(places, (place) => memory.words(place, count)[at]).join();
+        const number = numbers.get(row) ?? numbers.size;
+        numbers.set(row, number);
+        memory.words(ids, count)[at] = number;
+      }
+    },
     intern(arena, texts, ends, count, ids) {
       const known = arenaOf(arena);
       let start = 0;

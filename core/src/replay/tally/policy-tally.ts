@@ -47,7 +47,11 @@ export function countOutcomes(
   const found = kernel.calls.countOutcomes(outcomes, rowsAt, timesAt, rows.length, places, order, sums);
   const distinct = kernel.words(order, found).slice();
   const sum = kernel.doubles(sums, found * SUM);
-  const column = (at: number) => Float64Array.from(distinct, (_, place) => sum[place * SUM + at] as number);
+  const column = (at: number) => {
+    const values = new Float64Array(found);
+    for (let place = 0; place < found; place++) values[place] = sum[place * SUM + at] as number;
+    return values;
+  };
   return {
     counts: {
       outcomes: Array.from(distinct, (number) => all[number] as Outcome),
