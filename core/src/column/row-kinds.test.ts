@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { Kernel } from '../kernel/index.js';
 import type { Column, ColumnTable } from './column.js';
 import { decodeTable } from './decode-table.js';
 import { encodeTable } from './encode-table.js';
@@ -36,7 +37,7 @@ function tableOf(rows: readonly (readonly [number, number, number, number])[], s
 it('are the same where rows hold the same, and only there', () => {
   fc.assert(
     fc.property(fc.array(row, { minLength: 1 }), fc.boolean(), (rows, stored) => {
-      const kinds = rowKinds(tableOf(rows, stored));
+      const kinds = rowKinds(tableOf(rows, stored), new Kernel());
       const held = rows.map(([host, method, port, odd]) =>
         [host, method, port, kinds.holds('status') ? odd : ''].join(),
       );
@@ -49,7 +50,7 @@ it('are the same where rows hold the same, and only there', () => {
 
 it('hold what all columns of few values say, and those that are not there', () => {
   const table = tableOf([[1, 1, 80, 7]], false);
-  const kinds = rowKinds(table);
+  const kinds = rowKinds(table, new Kernel());
   expect(['host', 'method', 'port', 'status', 'scheme', 'header.x'].filter((name) => !kinds.holds(name))).toEqual([]);
   expect(kinds.holds('path')).toBe(false);
 });
@@ -63,7 +64,7 @@ it('leave out numbers that are large or not whole, and texts of which there are 
     ['method', { type: 'text', dictionary, codes: Uint32Array.from(rows, (at) => at + 1) }],
     ['port', number(rows.map(() => 0.5))],
   ]);
-  const kinds = rowKinds({ rows: many, columns });
+  const kinds = rowKinds({ rows: many, columns }, new Kernel());
   expect(['host', 'method', 'port'].map((name) => kinds.holds(name))).toEqual([true, false, false]);
 });
 
@@ -77,6 +78,7 @@ it('of some rows are those of all', () => {
       ],
       false,
     ),
+    new Kernel(),
   );
   const some = rowKindsIn(all, Uint32Array.of(1, 2));
   expect([...some.codes]).toEqual([1, 0]);
@@ -87,6 +89,6 @@ it('of some rows are those of all', () => {
 });
 
 it('of no rows are none', () => {
-  const kinds = rowKinds({ rows: 0, columns: new Map([['host', text([])]]) });
+  const kinds = rowKinds({ rows: 0, columns: new Map([['host', text([])]]) }, new Kernel());
   expect([kinds.codes.length, kinds.examples.length]).toEqual([0, 0]);
 });

@@ -1,5 +1,5 @@
 import type { ColumnTable } from '../column/index.js';
-import { allRows, chunkFacts } from '../engine/index.js';
+import { allRows, Destinations } from '../engine/index.js';
 import { type HostRequests, unresolvedIn } from '../replay/index.js';
 import { NO_RESOLUTIONS } from '../resolution/index.js';
 
@@ -44,7 +44,7 @@ export class HostsOfLog {
 
 /** The names that requests of a chunk go to without showing the address, each with its requests. */
 export function hostsIn(table: ColumnTable): HostRequests[] {
-  const destinations = chunkFacts(table, NO_RESOLUTIONS).destinations;
+  const destinations = new Destinations(table, NO_RESOLUTIONS);
   // Of no resolutions the address is known of hosts alone that are addresses themselves.
   return unresolvedIn(destinations, allRows(table.rows), (code) => destinations.addresses(code) !== undefined);
 }

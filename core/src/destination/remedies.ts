@@ -8,7 +8,7 @@ import {
 } from '../address/index.js';
 import { type ColumnTable } from '../column/index.js';
 import { type CountrySources, networkTelling, originOf } from '../country/index.js';
-import { chunkFacts, textColumn } from '../engine/index.js';
+import { Destinations, textColumn } from '../engine/index.js';
 import { addressesFor, literalOf, type Resolutions } from '../resolution/index.js';
 
 /** How much a rule about a host can be about: one of its addresses, the network of that, the host itself, its country. */
@@ -59,7 +59,7 @@ export class RemedyCounts {
 
   /** Counts a chunk: where a request does not show its destination, the addresses of its host are taken. */
   add(table: ColumnTable): void {
-    const destinations = chunkFacts(table, this.#resolutions).destinations;
+    const destinations = new Destinations(table, this.#resolutions);
     const hosts = textColumn(table, 'host');
     const ownHost = hosts === undefined ? -1 : hosts.dictionary.indexOf(this.#host) + 1 || -1;
     const { codes } = destinations;

@@ -1,20 +1,23 @@
 import type { KernelCalls, KernelInstance } from './calls.js';
 import { COMPILED } from './compiled.js';
 
-let compiled: WebAssembly.Module | undefined;
-let isRefused = false;
+/** The compiled module; false where the host compiles none. */
+let module: WebAssembly.Module | false | undefined;
 
 /** A new instance of the compiled loops; undefined where the host compiles no WebAssembly. */
 export function compiledInstance(): KernelInstance | undefined {
-  if (isRefused) return undefined;
+  module ??= compile();
+  if (module === false) return undefined;
+  const { exports } = new WebAssembly.Instance(module, { env: { abort } });
+  return { calls: exports as unknown as KernelCalls, memory: exports.memory as WebAssembly.Memory };
+}
+
+function compile(): WebAssembly.Module | false {
   try {
-    compiled ??= new WebAssembly.Module(Uint8Array.from(atob(COMPILED), (char) => char.charCodeAt(0)));
-    const { exports } = new WebAssembly.Instance(compiled, { env: { abort } });
-    return { calls: exports as unknown as KernelCalls, memory: exports.memory as WebAssembly.Memory };
+    return new WebAssembly.Module(Uint8Array.from(atob(COMPILED), (char) => char.charCodeAt(0)));
   } catch {
     // Nothing else depends on it: the plain loops give the same, later.
-    isRefused = true;
-    return undefined;
+    return false;
   }
 }
 

@@ -9,8 +9,8 @@ import {
   noClients,
   type Outcome,
   type Prepared,
+  RunMemory,
 } from '../engine/index.js';
-import type { Kernel } from '../kernel/index.js';
 import type { Policy, Rule } from '../policy/index.js';
 import { NO_REDACTION } from '../redact/index.js';
 import { DEFAULT_PATHS } from '../url/index.js';
@@ -26,10 +26,12 @@ export type CatalogueField = keyof typeof NONE;
  */
 export class Catalogue {
   readonly #judge: Judge;
+  readonly #memory: RunMemory;
   readonly #names: readonly (readonly [CatalogueField, string])[];
 
-  /** `kernel`: that of the run; by default one of its own. */
-  constructor(prepared: Prepared, kernel?: Kernel) {
+  /** `memory`: that of the run; by default one of its own. */
+  constructor(prepared: Prepared, memory = new RunMemory()) {
+    this.#memory = memory;
     const { categories, applications } = prepared;
     this.#names = [
       ...[...categories.keys()].map((name) => ['category', name] as const),
@@ -37,7 +39,7 @@ export class Catalogue {
     ];
     // It belongs to no policy, and resolves destinations where any policy does.
     const resolve = [...prepared.workspace.policies.values()].some(({ destinations }) => destinations.resolve);
-    this.#judge = new Judge(compilePlan(policyOf(this.#names, resolve), prepared), {}, kernel);
+    this.#judge = new Judge(compilePlan(policyOf(this.#names, resolve), prepared), {}, memory.kernel);
   }
 
   get isEmpty(): boolean {
@@ -50,7 +52,7 @@ export class Catalogue {
 
   /** The facts of a chunk that is looked at for itself. */
   facts(table: ColumnTable): ChunkFacts {
-    return chunkFacts(table, this.#judge.plan.prepared.resolutions);
+    return chunkFacts(table, this.#judge.plan.prepared.resolutions, this.#memory);
   }
 
   /** For each row of the chunk the number of its outcome. */

@@ -42,7 +42,7 @@ export class ChunkJudge {
     this.#policies = policies.map(
       (each) => new PolicyRun(each, first.get(each.name) as number, prepared, options, kernel),
     );
-    this.#counter = new BreakdownCounter(prepared, options.breakdowns ?? DIMENSIONS, kernel);
+    this.#counter = new BreakdownCounter(prepared, options.breakdowns ?? DIMENSIONS, this.#memory);
     this.#examples = policies.map(() => new Examples());
     const { only } = options;
     const catalogue = only && asksForCatalogue(only) ? new Catalogue(prepared) : undefined;

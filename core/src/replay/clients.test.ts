@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { type Address, compareAddresses, formatAddress, parseAddress } from '../address/index.js';
-import { addressCodes, addressOf, rowKinds } from '../column/index.js';
-import { classOf, createRouter, prepare } from '../engine/index.js';
+import { addressCodes, addressOf } from '../column/index.js';
+import { chunkFacts, classOf, createRouter, prepare } from '../engine/index.js';
 import { forwardingText } from '../hostile/forwarding.arbitrary.js';
 import { ChunkBuilder } from '../log/index.js';
 import { type ClientTrust, findClient, makeRequest, type Request } from '../request/index.js';
@@ -139,7 +139,7 @@ it('sends each row of a chunk to the policy that its request goes to by itself',
   fc.assert(
     fc.property(fc.array(request, { minLength: 1, maxLength: 12 }), (requests) => {
       const table = tableOf(requests);
-      const routes = routing.route(table, new ChunkClients(table, prepared), rowKinds(table));
+      const routes = routing.route(chunkFacts(table, prepared.resolutions), new ChunkClients(table, prepared));
       const named = requests.map((_, row) => policies.find((_, at) => routes.byPolicy[at]?.includes(row))?.name);
       expect(named).toEqual(requests.map((each) => router.route(each)?.name));
       const all = [routes.uncovered, ...routes.byPolicy].flatMap((rows) => [...rows]);

@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { Kernel } from '../../kernel/index.js';
 import type { ClassColumn } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
 import { CrossProduct } from './cross-product.js';
+import { PlacedRows } from './placed-rows.js';
 
 /** Classes whose vectors are a word of what holds and the same word of what may, so that nothing is unsure. */
 const spaceOf = (holds: readonly number[]): ClassSpace => ({
@@ -12,25 +14,23 @@ const spaceOf = (holds: readonly number[]): ClassSpace => ({
   mark: () => 0,
 });
 
-function crossed(product: CrossProduct, pairs: readonly (readonly [number, number])[]): number[] {
-  const shown = (numbers: Iterable<number>) =>
-    [...numbers].map((number) => product.combined[number * product.stride] as number);
+function crossed(product: CrossProduct, kernel: Kernel, pairs: readonly (readonly [number, number])[]): number[] {
   const plain = (side: 0 | 1): ClassColumn => ({ codes: Uint32Array.from(pairs, (pair) => pair[side]) });
-  const coded = (side: 0 | 1) => ({
-    codes: Uint32Array.from(pairs, (_, at) => at),
+  const codes = Uint32Array.from(pairs, (_, at) => at);
+  const coded = (side: 0 | 1): ClassColumn => ({
+    codes: codes.slice(),
     classes: Int32Array.from(pairs, (pair) => pair[side]),
   });
-  const into = new Uint32Array(pairs.length);
-  const [first, ...others] = [plain(0), coded(0)].flatMap((left) =>
-    [plain(1), coded(1)].map((right) => {
-      product.rows(left, right, pairs.length, into);
-      return shown(into);
-    }),
-  );
-  // Classes by row and by code give the same.
-  for (const other of [...others, shown(product.codes(coded(0).classes, coded(1).classes))])
-    expect(other).toEqual(first);
-  return first as number[];
+  const shown = (left: ClassColumn, right: ClassColumn) => {
+    const placed = new PlacedRows(kernel, pairs.length);
+    const numbers = placed.numbers(placed.classes(product.cross(placed.column(left), placed.column(right), placed)));
+    return [...numbers].map((number) => product.combined[number * product.stride] as number);
+  };
+  const sides = [plain(0), coded(0)].flatMap((left) => [plain(1), coded(1)].map((right) => shown(left, right)));
+  // Of columns that share codes the classes are crossed code by code.
+  sides.push(shown({ ...coded(0), codes }, { ...coded(1), codes }));
+  for (const side of sides) expect(side).toEqual(sides[0]);
+  return sides[0] as number[];
 }
 
 it.each([
@@ -42,11 +42,15 @@ it.each([
   const pair = fc.tuple(fc.nat(classes - 1), fc.nat(classes - 1));
   fc.assert(
     fc.property(space, space, fc.array(pair, { minLength: 1, maxLength: 30 }), (left, right, pairs) => {
+      const kernel = new Kernel();
       const product = new CrossProduct(spaceOf(left), spaceOf(right), 1);
       const expected = pairs.map(([a, b]) => (left[a] as number) & (right[b] as number));
       // Twice: the second time all pairs are known.
-      expect(crossed(product, pairs)).toEqual(expected);
-      expect(crossed(product, pairs)).toEqual(expected);
+      expect(crossed(product, kernel, pairs)).toEqual(expected);
+      expect(crossed(product, kernel, pairs)).toEqual(expected);
+      // The memory of the table is given back, and a new one is made where it is needed again.
+      product.release(kernel);
+      expect(crossed(product, kernel, pairs)).toEqual(expected);
     }),
     { numRuns: 20 },
   );

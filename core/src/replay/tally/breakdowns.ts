@@ -6,7 +6,14 @@ import {
   type TextColumn,
   textCodes,
 } from '../../column/index.js';
-import { type ChunkFacts, countriesIn, numberColumn, type Prepared, textColumn } from '../../engine/index.js';
+import {
+  type ChunkFacts,
+  countriesIn,
+  numberColumn,
+  type Prepared,
+  type RunMemory,
+  textColumn,
+} from '../../engine/index.js';
 import type { Kernel } from '../../kernel/index.js';
 import { Catalogue, type CatalogueField } from '../catalogue.js';
 import type { ChunkParts } from '../chunk-parts.js';
@@ -45,8 +52,8 @@ export class BreakdownCounter {
   readonly #catalogue: Catalogue;
   readonly #wanted: ReadonlySet<Dimension>;
 
-  constructor(prepared: Prepared, wanted: readonly Dimension[], kernel?: Kernel) {
-    this.#catalogue = new Catalogue(prepared, kernel);
+  constructor(prepared: Prepared, wanted: readonly Dimension[], memory?: RunMemory) {
+    this.#catalogue = new Catalogue(prepared, memory);
     this.#wanted = new Set(wanted);
   }
 

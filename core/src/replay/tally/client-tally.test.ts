@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { type Address, formatAddress } from '../../address/index.js';
 import { type AddressColumn, AddressColumnBuilder, addressCodes } from '../../column/index.js';
+import { Kernel } from '../../kernel/index.js';
 import { ClientTally, countClients } from './client-tally.js';
 import { ANSWERS, countCoded } from './share-tally.js';
 
@@ -12,8 +13,9 @@ const client: fc.Arbitrary<Address | undefined> = fc.oneof(
 );
 const row = fc.record({ client, answer: fc.nat(ANSWERS.length - 1) });
 
+const kernel = new Kernel();
 const counted = (column: AddressColumn, answers: Uint8Array) =>
-  countClients(column, countCoded(column.codes, addressCodes(column), answers));
+  countClients(column, countCoded(kernel, column.codes, addressCodes(column), answers));
 
 it('counts every client by answer, in as many chunks as come', () => {
   fc.assert(

@@ -7,6 +7,9 @@ export interface SixSpace {
   readonly classes: Int32Array;
 }
 
+/** So few are searched one by one. */
+const FEW = 4096;
+
 /** The space of intervals by their starts, four words each, which must be in order and begin with 0. */
 export const sixSpace = (starts: Uint32Array, classes: Int32Array): SixSpace => ({
   intervals: intervalsOf(6, starts, endsOf(starts)),
@@ -19,7 +22,18 @@ export const classOfSix = ({ intervals, classes }: SixSpace, a: number, b: numbe
 
 /** The classes of addresses, four words each, in `into` from `from` on; fastest where they are in order. */
 export function classesOfSix(space: SixSpace, values: Uint32Array, into: Int32Array, from: number): void {
-  if (values.length === 0) return;
+  if (space.intervals.count <= FEW || values.length === 0) {
+    for (let at = 0, place = from; at < values.length; at += 4, place++) {
+      const [a, b, c, d] = [values[at], values[at + 1], values[at + 2], values[at + 3]] as [
+        number,
+        number,
+        number,
+        number,
+      ];
+      into[place] = classOfSix(space, a, b, c, d);
+    }
+    return;
+  }
   const search = searches.get(space) ?? new Search(space);
   searches.set(space, search);
   search.classes(values, into, from);

@@ -43,11 +43,12 @@ export class Destinations {
   readonly #rows: number;
   readonly #first: number;
   readonly #resolutions: Resolutions;
-  readonly #memory: HostMemory;
+  readonly #memory: HostMemory | undefined;
   #codes: Codes | undefined;
   #classes: Int32Array | undefined;
 
-  constructor(table: ColumnTable, resolutions: Resolutions, memory: HostMemory) {
+  /** `memory`: that of a run; without, each host is looked up once for itself. */
+  constructor(table: ColumnTable, resolutions: Resolutions, memory?: HostMemory) {
     this.#memory = memory;
     this.shown = addressColumn(table, 'destination');
     this.#hosts = textColumn(table, 'host');
@@ -92,14 +93,14 @@ export class Destinations {
     const isUsed = new Uint8Array(this.count);
     const { codes } = this;
     for (let row = 0; row < codes.length; row++) isUsed[codes[row] as number] = 1;
-    const texts = this.#memory.texts.ids('host');
-    if (texts === undefined) return classes;
-    const known = this.#memory.known.of(texts);
+    const texts = this.#memory?.texts.ids('host');
+    const known = texts && this.#memory?.known.of(texts);
     for (let host = 1, code = this.#first + 1; code < classes.length; host++, code++) {
       if (isUsed[code] === 0) continue;
-      const id = texts.ids[host] as number;
-      if (known[id] === NOT_KNOWN_BY_ID) known[id] = this.#classOf(this.host(code) as string, partition);
-      classes[code] = known[id] as number;
+      const id = texts?.ids[host] as number;
+      const found = known === undefined ? NOT_KNOWN_BY_ID : (known[id] as number);
+      classes[code] = found === NOT_KNOWN_BY_ID ? this.#classOf(this.host(code) as string, partition) : found;
+      if (known) known[id] = classes[code] as number;
     }
     return classes;
   }
