@@ -8,6 +8,8 @@ import asc from 'assemblyscript/asc';
 const SOURCE = fileURLToPath(new URL('../core/kernel/', import.meta.url));
 const COMPILED = fileURLToPath(new URL('../core/src/kernel/compiled.ts', import.meta.url));
 const OPTIONS = ['--optimizeLevel', '3', '--noAssert', '--runtime', 'minimal', '--enable', 'simd'];
+// 2 GiB, so that a place is never above what 31 bits hold.
+OPTIONS.push('--maximumMemory', '32768');
 
 const files = readdirSync(SOURCE).filter((name) => name.endsWith('.ts'));
 const texts = new Map(files.sort().map((name) => [name, readFileSync(SOURCE + name, 'utf8')]));

@@ -8,9 +8,23 @@ let module: WebAssembly.Module | false | undefined;
 export function compiledInstance(): KernelInstance | undefined {
   module ??= compile();
   if (module === false) return undefined;
-  const { exports } = new WebAssembly.Instance(module, { env: { abort } });
-  return { calls: exports as unknown as KernelCalls, memory: exports.memory as WebAssembly.Memory };
+  const { exports } = new WebAssembly.Instance(module, { env: { abort: noMemory } });
+  const { memory, ...calls } = exports;
+  const named = Object.entries(calls).map(([name, call]) => [name, refusing(call as (...given: number[]) => number)]);
+  return { calls: Object.fromEntries(named) as KernelCalls, memory: memory as WebAssembly.Memory };
 }
+
+/** The call, which says why it could not be done. Nothing but a lack of memory makes the loops trap. */
+const refusing =
+  (call: (...given: number[]) => number) =>
+  (...given: number[]): number => {
+    try {
+      return call(...given);
+    } catch (error) {
+      if (error instanceof WebAssembly.RuntimeError) noMemory(error);
+      throw error;
+    }
+  };
 
 function compile(): WebAssembly.Module | false {
   try {
@@ -21,7 +35,6 @@ function compile(): WebAssembly.Module | false {
   }
 }
 
-/** The loops end this way when there is no memory left. */
-function abort(): never {
-  throw new RangeError('No memory left for a replay. Run fewer replays at once.');
+function noMemory(cause?: unknown): never {
+  throw new RangeError('No memory left for a replay. Run fewer replays at once, or of fewer rules.', { cause });
 }

@@ -54,7 +54,7 @@ export class Kernel {
     return place;
   }
 
-  /** A copy of the values in scratch. */
+  /** A copy of the values in scratch. They must not lie in the kernel's own memory, which may grow meanwhile. */
   put(values: Words): number {
     const place = this.take(values.byteLength);
     this.write(place, values);
