@@ -1,5 +1,6 @@
 import { type ReactNode, useSyncExternalStore } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { remembered } from '../marks/remembered.js';
 
 interface PanesProps {
   /** What the browser remembers their widths by. */
@@ -21,7 +22,7 @@ export function Panes({ id, label, left, right }: PanesProps) {
     },
     () => matchMedia(WIDE).matches,
   );
-  const remembered = useDefaultLayout({ id: `jade-fence-${id}`, storage: localStorage, panelIds: ['left', 'right'] });
+  const layout = useDefaultLayout({ id: `jade-fence-${id}`, storage: remembered, panelIds: ['left', 'right'] });
   if (!isWide)
     return (
       <div className="grid min-h-0 flex-1 grid-cols-1 grid-rows-[70vh_minmax(70vh,auto)] overflow-y-auto">
@@ -30,7 +31,7 @@ export function Panes({ id, label, left, right }: PanesProps) {
       </div>
     );
   return (
-    <Group className="min-h-0 flex-1" {...remembered}>
+    <Group className="min-h-0 flex-1" {...layout}>
       <Panel id="left" defaultSize="45.5" minSize="22rem" className="flex min-h-0 flex-col">
         {left}
       </Panel>

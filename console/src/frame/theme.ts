@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { remembered } from '../marks/remembered.js';
 
 export type Theme = 'light' | 'dark';
 const STORED = 'jade-fence-theme';
@@ -10,14 +11,14 @@ export function useTheme(): [Theme, (theme: Theme) => void] {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   const choose = (chosen: Theme) => {
-    localStorage.setItem(STORED, chosen);
+    remembered.setItem(STORED, chosen);
     setTheme(chosen);
   };
   return [theme, choose];
 }
 
 function initialTheme(): Theme {
-  const stored = localStorage.getItem(STORED);
+  const stored = remembered.getItem(STORED);
   if (stored === 'light' || stored === 'dark') return stored;
   return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 }

@@ -1,7 +1,6 @@
-import { afterEach, expect, it, vi } from 'vitest';
+import { afterEach, expect, it } from 'vitest';
 import { chooseTimeZone, clock, timeZone } from './clock.js';
 
-vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => undefined });
 afterEach(() => void chooseTimeZone('UTC'));
 
 it.each([

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from 'react';
+import { remembered } from './remembered.js';
 
 const STORED = 'jade-fence-zone';
 const listeners = new Set<() => void>();
@@ -26,7 +27,7 @@ export function chooseTimeZone(zone: string): boolean {
   } catch {
     return false;
   }
-  localStorage.setItem(STORED, zone);
+  remembered.setItem(STORED, zone);
   for (const changed of listeners) changed();
   return true;
 }
@@ -45,7 +46,7 @@ function formatOf(zone: string): Intl.DateTimeFormat {
 }
 
 function storedZone(): string {
-  const stored = globalThis.localStorage?.getItem(STORED) ?? 'UTC';
+  const stored = remembered.getItem(STORED) ?? 'UTC';
   try {
     formatOf(stored);
     return stored;

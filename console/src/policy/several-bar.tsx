@@ -35,7 +35,8 @@ export default function SeveralBar({ policy, chosen, shown, edit, onChoose, onCl
       version,
     });
   });
-  const put = (next: (edits: TextEdits) => string) => edit.put.mutate({ text: async () => next(await editsOfText()) });
+  const put = (next: (edits: TextEdits) => string, onSuccess: () => void = () => undefined) =>
+    edit.put.mutate({ text: async () => next(await editsOfText()) }, { onSuccess });
   const none = chosen.length === 0;
   return (
     <section
@@ -72,10 +73,12 @@ export default function SeveralBar({ policy, chosen, shown, edit, onChoose, onCl
         disabled={none}
         consequence={`${chosen.length === 1 ? 'One rule is' : `${count(chosen.length)} rules are`} deleted from the draft of ${policy.policy}. Undo brings them back.`}
         does="Delete them"
-        onConfirm={() => {
-          put((edits) => edits.withoutRules(policy.text, chosen));
-          onChoose([]);
-        }}
+        onConfirm={() =>
+          put(
+            (edits) => edits.withoutRules(policy.text, chosen),
+            () => onChoose([]),
+          )
+        }
       >
         Delete …
       </AskButton>
