@@ -4,8 +4,8 @@ import { plainInstance } from './plain/plain-instance.js';
 
 type Words = Uint32Array | Int32Array | Uint16Array | Uint8Array | Float64Array;
 
-/** Taken from the start of a piece of work on, in bytes; more is allocated piece by piece. */
-const ROOM = 2 ** 20;
+/** So many bytes of scratch at first, as most kernels of tests need; twice as many each time that they do not do. */
+const ROOM = 2 ** 14;
 /** The bytes that are looked at at once at most. */
 const VECTOR = 16;
 
