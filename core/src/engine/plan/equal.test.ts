@@ -7,7 +7,7 @@ import { compilePlan } from './plan.js';
 import { documents, preparedOf, wideDocuments } from './workspace.arbitrary.js';
 
 const RUNS = Number(process.env.PROPERTY_RUNS ?? 300);
-const MOST_TIME = RUNS * 200;
+const MOST_TIME = RUNS * 400;
 
 describe.each([
   ['of every field', documents, RUNS],
