@@ -1,7 +1,7 @@
 import type { KernelInstance } from '../calls.js';
 import { plainArenas } from './arenas.js';
-import { classesOfFour } from './classes-of-four.js';
-import { classesOfSix } from './classes-of-six.js';
+import { plainClassesOfFour } from './classes-of-four.js';
+import { plainClassesOfSix } from './classes-of-six.js';
 import { plainCounts } from './counts.js';
 import { PlainMemory } from './plain-memory.js';
 import { plainRows } from './rows.js';
@@ -15,8 +15,8 @@ export function plainInstance(): KernelInstance {
       allocate: (bytes) => memory.allocate(bytes),
       // Nothing is given back: it goes with the instance.
       release: () => undefined,
-      classesOfFour: (...given) => classesOfFour(memory, ...given),
-      classesOfSix: (...given) => classesOfSix(memory, ...given),
+      classesOfFour: plainClassesOfFour(memory),
+      classesOfSix: plainClassesOfSix(memory),
       ...plainArenas(memory),
       ...plainRows(memory),
       ...plainCounts(memory),
