@@ -17,6 +17,7 @@ const AHEAD: usize = 12;
 
 const FIRST_SLOTS: u32 = 1024;
 const FIRST_ROOM: u32 = 16384;
+const MOST_ROOM: u32 = 1 << 30;
 /** The hash of a text, and where it is among the texts, plus one; 0: the slot is free. */
 const SLOT: usize = 8;
 /** In front of a text: its number, and how long it is. */
@@ -144,7 +145,11 @@ function add(arena: usize, place: usize, text: usize, length: u32, hash: i32, se
 
 function makeRoom(arena: usize, used: u32, least: u32): void {
   let room = load<u32>(arena + ROOM);
-  while (room < least) room <<= 1;
+  while (room < least) {
+    // Twice as much is more than there can be, and no number of 32 bits.
+    if (room > MOST_ROOM) unreachable();
+    room <<= 1;
+  }
   const texts = heap.alloc(room);
   memory.copy(texts, load<usize>(arena + TEXTS), used);
   heap.free(load<usize>(arena + TEXTS));

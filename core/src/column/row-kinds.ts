@@ -9,7 +9,7 @@ export const OF_FEW_VALUES: readonly string[] = ['host', 'method', 'scheme', 'pr
 const MOST_PAIRS = 2 ** 17;
 
 /**
- * RowKinds of rows: rows of one kind have the same values in some columns. Work that depends on these columns only is done
+ * Kinds of rows: rows of one kind have the same values in some columns. Work that depends on these columns only is done
  * once a kind, of which there are few, and not once a row.
  */
 export interface RowKinds {

@@ -11,7 +11,7 @@ export interface TextIds {
   readonly ids: Uint32Array;
   /** The ids lie below this. */
   readonly count: number;
-  /** Is another object after the interner has emptied itself. */
+  /** Another object after the interner was emptied. */
   readonly era: object;
 }
 
@@ -62,7 +62,7 @@ export class TextInterners {
   }
 }
 
-/** The ids of a chunk's texts: each column is gone through once, when the first asks for it. */
+/** The ids of a chunk's texts. Each column is numbered once, on first use. */
 export class ChunkTexts {
   readonly #table: ColumnTable;
   readonly #interners: TextInterners;

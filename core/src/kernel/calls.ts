@@ -136,9 +136,10 @@ export interface KernelCalls {
   countCoded(codes: number, answers: number, count: number, width: number, counts: number): void;
 
   /**
-   * Counts the outcomes, u32, of some rows, u32; 0: of all rows, in order. `times`, f64: of all rows, NaN for none. `places`, u32: 0 for each outcome
-   * that there is. Writes to `order`, u32, the outcomes that came, in their order, and to `sums` three f64 for each: its
-   * count, its earliest and its latest time. Answers how many came.
+   * Counts the outcomes, u32, of some rows, u32; `rows` is 0 for all rows, in order. `times`, f64, has those of all rows, NaN
+   * for none. `places`, u32, is 0 for each outcome that there is. Writes the distinct outcomes to `order`, u32, in the order
+   * in which they come, and to `sums` three f64 for each: its count, its earliest and its latest time. Answers how many
+   * there are.
    */
   countOutcomes(
     outcomes: number,

@@ -17,3 +17,16 @@ it.each([
     kernel.calls.release(kept);
   }
 });
+
+it('says so when there is no memory left, and goes on with what there is', () => {
+  const kernel = new Kernel(compiledInstance() as KernelInstance);
+  const kept = kernel.keep(Uint32Array.of(1, 2, 3));
+  for (const size of [0x7ffffff0, 0x7fff0000, 0x40000000]) {
+    const all = () => {
+      for (let times = 0; times < 3; times++) kernel.calls.allocate(size);
+    };
+    expect(all).toThrow('No memory left for a replay. Run fewer replays at once, or of fewer rules.');
+  }
+  expect([...kernel.words(kept, 3)]).toEqual([1, 2, 3]);
+  expect([...kernel.words(kernel.put(Uint32Array.of(4)), 1)]).toEqual([4]);
+});

@@ -4,9 +4,9 @@ import { plainInstance } from './plain/plain-instance.js';
 
 type Words = Uint32Array | Int32Array | Uint16Array | Uint8Array | Float64Array;
 
-/** So many bytes of scratch at first, as most kernels of tests need; twice as many each time that they do not do. */
+/** The bytes of scratch that a kernel begins with. It doubles when a piece of work needs more. */
 const ROOM = 2 ** 14;
-/** The bytes that are looked at at once at most. */
+/** Calls may read this many bytes behind an array, since they read several values at once. */
 const VECTOR = 16;
 
 /**

@@ -19,8 +19,8 @@ import { BreakdownCounter } from './tally/breakdowns.js';
 export type JudgedChunk = FinishedChunk | { readonly number: number; readonly pending: readonly PendingRows[] };
 
 /**
- * Judges chunks of a replay, in any order and any number of them: several of these can share a replay. What only the
- * needs the whole replay, limits and the report, is done by a `Coordinator`.
+ * Judges chunks of a replay, in any order and any number of them: several of these can share a replay. A
+ * `Coordinator` does what needs the whole replay: limits and the report.
  */
 export class ChunkJudge {
   readonly slots: readonly Slot[];

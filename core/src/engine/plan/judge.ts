@@ -62,7 +62,7 @@ export class Judge {
 
   /**
    * Judges the rows of a block: the number of each row's outcome, or `PENDING` where limits have to be asked, which
-   * `mayPend` says that some may. `classes` numbers rows that match the same rules; it holds until the next block.
+   * `mayPend` says that some may. `classes` numbers rows that match the same rules.
    */
   rows(block: Block): { readonly outcomes: Int32Array; readonly classes: Uint32Array; readonly mayPend: boolean } {
     const classes = this.#many.rows(block);
