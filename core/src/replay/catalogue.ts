@@ -39,7 +39,7 @@ export class Catalogue {
     ];
     // It belongs to no policy, and resolves destinations where any policy does.
     const resolve = [...prepared.workspace.policies.values()].some(({ destinations }) => destinations.resolve);
-    this.#judge = new Judge(compilePlan(policyOf(this.#names, resolve), prepared), {}, memory.kernel);
+    this.#judge = new Judge(compilePlan(policyOf(this.#names, resolve), prepared));
   }
 
   get isEmpty(): boolean {

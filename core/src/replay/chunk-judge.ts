@@ -38,10 +38,7 @@ export class ChunkJudge {
     this.slots = slots;
     this.#prepared = prepared;
     this.#routing = routed ? new Routing(prepared, policies) : undefined;
-    const { kernel } = this.#memory;
-    this.#policies = policies.map(
-      (each) => new PolicyRun(each, first.get(each.name) as number, prepared, options, kernel),
-    );
+    this.#policies = policies.map((each) => new PolicyRun(each, first.get(each.name) as number, prepared, options));
     this.#counter = new BreakdownCounter(prepared, options.breakdowns ?? DIMENSIONS, this.#memory);
     this.#examples = policies.map(() => new Examples());
     const { only } = options;

@@ -1,5 +1,4 @@
 import { compilePlan, Judge, type JudgeOptions, type Outcome, type Prepared } from '../engine/index.js';
-import type { Kernel } from '../kernel/index.js';
 import { type Policy, VERDICTS } from '../policy/index.js';
 import { formatOutcome } from './outcome-text.js';
 
@@ -12,9 +11,9 @@ export class PolicyRun {
   #answers = new Uint8Array(256);
   #answered = 0;
 
-  constructor(policy: Policy, firstSlot: number, prepared: Prepared, options: JudgeOptions, kernel: Kernel) {
+  constructor(policy: Policy, firstSlot: number, prepared: Prepared, options: JudgeOptions) {
     this.policy = policy;
-    this.judge = new Judge(compilePlan(policy, prepared), options, kernel);
+    this.judge = new Judge(compilePlan(policy, prepared), options);
     this.#firstSlot = firstSlot;
   }
 

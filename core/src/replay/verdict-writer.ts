@@ -50,7 +50,7 @@ export function writeVerdicts(
   const [ofOutcomes, ofClients, ofCountries] = [filled(rows * 4, 0), filled(rows * 4, 0), filled(rows * 4, 0)];
   const answers = filled(rows, UNCOVERED_ANSWER);
   const texts = new Map<string, number>();
-  const known = countriesOf(kernel, clients.classes, countries);
+  const countryCodes = countriesOf(kernel, clients.classes, countries);
   for (const { policy, rows: own, outcomes, distinct, clients: ownClients } of judged) {
     const isAll = own.length === rows;
     const [outcomesAt, clientsAt] = [kernel.put(outcomes), kernel.put(ownClients)];
@@ -60,7 +60,7 @@ export function writeVerdicts(
     calls.writeAnswers(rowsAt, outcomesAt, own.length, kernel.put(policy.answers()), answers);
     if (isAll) kernel.write(ofClients, ownClients);
     else calls.scatter(rowsAt, clientsAt, own.length, ofClients);
-    calls.writeCoded(rowsAt, clientsAt, own.length, known.place, ofCountries);
+    calls.writeCoded(rowsAt, clientsAt, own.length, countryCodes.place, ofCountries);
   }
   // Requests that no policy covers show their peer; they have no country.
   if (uncovered.length > 0)
@@ -71,8 +71,8 @@ export function writeVerdicts(
     answers: kernel.bytes(answers, rows).slice(),
     outcomes: { type: 'text', dictionary: [...texts.keys()], codes: codesAt(ofOutcomes) },
     clients: { type: 'address', four, six, codes: codesAt(ofClients) },
-    countries: { type: 'text', dictionary: known.dictionary, codes: codesAt(ofCountries) },
-    countryOfClient: kernel.words(known.place, clients.classes.length).slice(),
+    countries: { type: 'text', dictionary: countryCodes.dictionary, codes: codesAt(ofCountries) },
+    countryOfClient: kernel.words(countryCodes.place, clients.classes.length).slice(),
   };
 }
 

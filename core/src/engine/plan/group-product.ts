@@ -15,6 +15,7 @@ export class GroupProduct {
   readonly #spaces: readonly ClassSpace[];
   /** The classes of the group. */
   readonly #last: ClassSpace;
+
   /** `spaces` are the classes of all sources; `whole` says that there is no other group. */
   constructor(group: Group, spaces: readonly ClassSpace[], whole: boolean) {
     const own = group.sources.map((source) => spaces[source] as ClassSpace);
@@ -49,8 +50,8 @@ export class GroupProduct {
   }
 
   /** Gives the memory of its tables back. */
-  release(kernel: Kernel | undefined): void {
-    if (kernel) for (const product of this.#products) product.release(kernel);
+  release(kernel: Kernel): void {
+    for (const product of this.#products) product.release(kernel);
   }
 
   /** The classes of one source, as far as the group goes. */

@@ -26,6 +26,10 @@ it('judges some rows of a chunk, whatever columns it has, as each request by its
       const [judge, alone] = [new Judge(compilePlan(policy, prepared)), new Judge(compilePlan(policy, prepared))];
       const facts = chunkFacts(table, prepared.resolutions);
       const { outcomes } = judge.rows({ ...facts, rows, clients, kinds: rowKindsIn(facts.kinds, rows) });
+      // The judge keeps nothing of the run of before where it judges for another.
+      const other = chunkFacts(table, prepared.resolutions);
+      const again = judge.rows({ ...other, rows, clients, kinds: rowKindsIn(other.kinds, rows) });
+      expect(again.outcomes).toEqual(outcomes);
       for (const [place, row] of rows.entries()) {
         const outcome = outcomes[place] as number;
         // What depends on limits is resolved with those of other rows.

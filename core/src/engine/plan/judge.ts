@@ -1,5 +1,4 @@
 import type { Address } from '../../address/index.js';
-import type { Kernel } from '../../kernel/index.js';
 import type { Limit } from '../../limit/index.js';
 import { isWaivable } from '../../policy/index.js';
 import { type ClientTrust, findClient, type Request } from '../../request/index.js';
@@ -42,8 +41,7 @@ export class Judge {
   readonly #ofMany: OutcomeTable;
   readonly #trust: ClientTrust;
 
-  /** `kernel`: the inner loops of a run that the judge takes part in. By default its own. */
-  constructor(plan: Plan, options: JudgeOptions = {}, kernel?: Kernel) {
+  constructor(plan: Plan, options: JudgeOptions = {}) {
     this.plan = plan;
     this.#trust = plan.prepared.trust.get(plan.policy.name) as ClientTrust;
     this.#outcomes = new Outcomes(plan.policy);
@@ -52,7 +50,7 @@ export class Judge {
     this.#resolver = new Resolver(plan, tables, this.#outcomes, options.firstMatchOnly ?? false);
     this.#single = new RequestClassifier(this.#sources, plan.clauseWords, plan.clauses.count);
     this.#ofSingles = new OutcomeTable(plan, this.#single, this.#resolver);
-    this.#many = new RowClassifier(this.#sources, plan.clauseWords, plan.clauses.count, kernel, options.mostWords);
+    this.#many = new RowClassifier(this.#sources, plan.clauseWords, plan.clauses.count, options.mostWords);
     this.#ofMany = new OutcomeTable(plan, this.#many, this.#resolver);
   }
 

@@ -1,5 +1,5 @@
 import { hashSecrets, rowKindsOfExamples } from '../../column/index.js';
-import { Kernel } from '../../kernel/index.js';
+import type { Kernel } from '../../kernel/index.js';
 import { testedBy } from './axis.js';
 import { type ClassColumn, classAt } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
@@ -23,6 +23,7 @@ export class RowClassifier implements Classifier {
   readonly #sources: readonly Source[];
   readonly #groups: readonly Group[];
   readonly #mostWords: number;
+  /** The kernel that has the tables: that of the run whose block was last. */
   #kernel: Kernel | undefined;
   #products: readonly GroupProduct[] = [];
   /** The arena of the kernel that numbers what several groups say together. */
@@ -34,10 +35,9 @@ export class RowClassifier implements Classifier {
   /** Scratch columns, one a source, for classes row by row. */
   #room: readonly Uint32Array[] = [];
 
-  /** `kernel`: that of the run, by default its own; `mostWords` bounds the memory of the classes. */
-  constructor(sources: readonly Source[], words: number, clauses: number, kernel?: Kernel, mostWords = MOST_WORDS) {
+  /** `mostWords` bounds the memory of the classes. */
+  constructor(sources: readonly Source[], words: number, clauses: number, mostWords = MOST_WORDS) {
     this.#sources = sources;
-    this.#kernel = kernel;
     this.#mostWords = mostWords;
     this.#groups = groupClauses(
       sources.map(({ classes }) => testedBy(classes.axes, words)),
@@ -53,11 +53,13 @@ export class RowClassifier implements Classifier {
   rows(block: Block): Uint32Array {
     const count = block.rows.length;
     if (count === 0) return new Uint32Array(0);
+    if (this.#kernel !== undefined && this.#kernel !== block.kernel) this.#forget(this.#kernel);
+    this.#kernel = block.kernel;
     // The kinds are those of the chunk, of which the block may be a small part.
-    this.#reserve(Math.max(count, block.kinds.examples.length));
+    this.#reserve(Math.max(count, block.kinds.examples.length), block.kernel);
     const ofKinds = exampleBlock(block);
     this.#columns = this.#sources.map((source, at) => columnOf(source, block, ofKinds, this.#room[at] as Uint32Array));
-    const placed = new PlacedRows(this.#kernelOf(), count);
+    const placed = new PlacedRows(block.kernel, count);
     const columns = this.#columns.map((column) => placed.column(column));
     const crossed = this.#products.map((product) => placed.classes(product.rows(columns, placed)));
     return placed.numbers(this.#isPlain ? (crossed[0] as number) : this.#number(crossed, placed));
@@ -73,14 +75,9 @@ export class RowClassifier implements Classifier {
   }
 
   /** How many classes there are since all was forgotten. */
-  get #count(): number {
+  #count({ calls }: Kernel): number {
     if (this.#isPlain) return (this.#products[0] as GroupProduct).count;
-    return this.#arena === undefined ? 0 : this.#kernelOf().calls.arenaCount(this.#arena);
-  }
-
-  #kernelOf(): Kernel {
-    this.#kernel ??= new Kernel();
-    return this.#kernel;
+    return this.#arena === undefined ? 0 : calls.arenaCount(this.#arena);
   }
 
   #start(): void {
@@ -89,19 +86,18 @@ export class RowClassifier implements Classifier {
   }
 
   /** Forgets all classes. Those that come then have other numbers. */
-  #forget(): void {
-    const kernel = this.#kernelOf();
-    this.#base += this.#count;
+  #forget(kernel: Kernel): void {
+    this.#base += this.#count(kernel);
     for (const product of this.#products) product.release(kernel);
     if (this.#arena !== undefined) kernel.calls.releaseArena(this.#arena);
     this.#arena = undefined;
     this.#start();
   }
 
-  #reserve(count: number): void {
-    const numbered = this.#arena === undefined ? 0 : this.#kernelOf().calls.arenaLength(this.#arena) / 4;
+  #reserve(count: number, kernel: Kernel): void {
+    const numbered = this.#arena === undefined ? 0 : kernel.calls.arenaLength(this.#arena) / 4;
     const size = this.#products.reduce((sum, product) => sum + product.size, numbered);
-    if (size > this.#mostWords) this.#forget();
+    if (size > this.#mostWords) this.#forget(kernel);
     if ((this.#room[0]?.length ?? 0) < count) this.#room = this.#sources.map(() => new Uint32Array(count));
   }
 
