@@ -30,5 +30,7 @@ it.each([
   remembered.setItem('pane', '');
   expect(remembered.getItem('pane')).toBe('');
   vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => undefined });
-  remembered.setItem('pane', 'kept elsewhere now');
+  // Where the browser keeps things again, what the page remembers does not come before that.
+  remembered.setItem('pane', '60');
+  expect(remembered.getItem('pane')).toBeNull();
 });

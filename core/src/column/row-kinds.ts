@@ -61,7 +61,7 @@ export const rowKindsOfExamples = ({ examples, holds }: RowKinds): RowKinds => (
 });
 
 /**
- * Tells rows of one kind apart by two columns too, in one go, over the codes at a place of the kernel. Answers the first
+ * Tells rows of one kind apart by two columns too, in one go, over the codes at a pointer of the kernel. Answers the first
  * row of each kind then.
  */
 function narrowed(kernel: Kernel, codes: number, kinds: number, one: RowCodes, other: RowCodes): Uint32Array {

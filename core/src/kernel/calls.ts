@@ -1,12 +1,12 @@
 /**
  * The inner loops of a replay. Two implementations are held equal: the compiled ones of `core/kernel`, and the plain ones
- * beside this file. They work on a memory of their own: a place is a byte offset there, of an array whose values lie one
- * behind the other; rows are counted from 0. Places and counts must hold what is said of them: nothing is checked.
+ * beside this file. They work on a memory of their own: a pointer is the byte offset of an array there, whose values lie one
+ * behind the other; rows are counted from 0. Pointers and counts are not checked: a wrong one reads or writes what is not its own.
  */
 export interface KernelCalls {
-  /** A new place for so many bytes, a multiple of 16, until it is released. */
+  /** A pointer to so many bytes, a multiple of 16, until it is released. */
   allocate(bytes: number): number;
-  release(place: number): void;
+  release(pointer: number): void;
 
   /**
    * The classes of IPv4 addresses. `first`: for each upper half of an address the first interval that starts in it or
@@ -42,7 +42,7 @@ export interface KernelCalls {
   intern(arena: number, texts: number, ends: number, count: number, ids: number, start: number, secret: number): void;
 
   /**
-   * Numbers rows, from 0, by their values in several columns: `columns`, u32, has the place of each of `width` columns, u32.
+   * Numbers rows, from 0, by their values in several columns: `columns`, u32, has the pointer to each of `width` columns, u32.
    * `ids`, u32, is for each row its number. `row` is room for the values of one row. An arena numbers either texts, or rows
    * of one width.
    */

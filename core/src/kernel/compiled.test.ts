@@ -154,13 +154,13 @@ describe('the compiled loops do what the plain ones do', () => {
         same((kernel) => {
           const into = outputs(kernel, rows.length);
           const side = (at: 0 | 1) => kernel.put(words(rows.map((row) => row[at])));
-          const placed = (each: readonly number[] | undefined) => (each ? kernel.put(Int32Array.from(each)) : 0);
+          const pointerTo = (each: readonly number[] | undefined) => (each ? kernel.put(Int32Array.from(each)) : 0);
           const [left, right, known] = [side(0), side(1), kernel.put(Int32Array.from(table))];
           const at = kernel.calls.cross(
             left,
-            placed(ofLeft),
+            pointerTo(ofLeft),
             right,
-            placed(ofRight),
+            pointerTo(ofRight),
             known,
             5,
             from,

@@ -30,14 +30,14 @@ export class Kernel {
   reset(): void {
     this.#used = 0;
     if (this.#spilled.length === 0) return;
-    for (const place of this.#spilled.splice(0)) this.calls.release(place);
+    for (const pointer of this.#spilled.splice(0)) this.calls.release(pointer);
     // What did not fit will mostly come again.
     this.calls.release(this.#scratch);
     this.#room *= 2;
     this.#scratch = this.calls.allocate(this.#room);
   }
 
-  /** A place for so many bytes of scratch, of any content. */
+  /** A pointer to so many bytes of scratch, of any content. */
   take(bytes: number): number {
     const size = (bytes + 15) & ~15;
     if (this.#room === 0) {
@@ -45,54 +45,59 @@ export class Kernel {
       this.#scratch = this.calls.allocate(ROOM);
     }
     if (this.#used + size > this.#room) {
-      const place = this.calls.allocate(size);
-      this.#spilled.push(place);
-      return place;
+      const pointer = this.calls.allocate(size);
+      this.#spilled.push(pointer);
+      return pointer;
     }
-    const place = this.#scratch + this.#used;
+    const pointer = this.#scratch + this.#used;
     this.#used += size;
-    return place;
+    return pointer;
   }
 
   /** A copy of the values in scratch. They must not lie in the kernel's own memory, which may grow meanwhile. */
   put(values: Words): number {
-    const place = this.take(values.byteLength);
-    this.write(place, values);
-    return place;
+    const pointer = this.take(values.byteLength);
+    this.write(pointer, values);
+    return pointer;
   }
 
   /** A copy of the values that stays until it is released, with room for one more vector behind, which calls may read. */
   keep(values: Words): number {
-    const place = this.calls.allocate((values.byteLength + VECTOR + 15) & ~15);
-    this.write(place, values);
-    return place;
+    const pointer = this.calls.allocate((values.byteLength + VECTOR + 15) & ~15);
+    this.write(pointer, values);
+    return pointer;
   }
 
-  /** Writes values to a place of at least as many bytes. */
-  write(place: number, values: Words): void {
-    new Uint8Array(this.#memory.buffer).set(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), place);
+  /** Writes values to a pointer that has room for them. */
+  write(pointer: number, values: Words): void {
+    new Uint8Array(this.#memory.buffer).set(
+      new Uint8Array(values.buffer, values.byteOffset, values.byteLength),
+      pointer,
+    );
   }
 
-  /** The whole memory as whole numbers: place / 4 is the index. Valid until the memory grows. */
+  /** The whole memory as whole numbers: a pointer / 4 is an index. Valid until the memory grows. */
   memory(): Int32Array {
     return new Int32Array(this.#memory.buffer);
   }
 
-  /** The whole numbers at a place; valid until the memory grows, which any call may make it do. */
-  ints(place: number, count: number): Int32Array {
-    return new Int32Array(this.#memory.buffer, place, count);
+  /** The whole numbers at a pointer; valid until the memory grows, which any call may make it do. */
+  ints(pointer: number, count: number): Int32Array {
+    return new Int32Array(this.#memory.buffer, pointer, count);
   }
 
   /** The same without a sign. */
-  words(place: number, count: number): Uint32Array {
-    return new Uint32Array(this.#memory.buffer, place, count);
+  words(pointer: number, count: number): Uint32Array {
+    return new Uint32Array(this.#memory.buffer, pointer, count);
   }
 
-  bytes(place: number, count: number): Uint8Array {
-    return new Uint8Array(this.#memory.buffer, place, count);
+  /** The bytes at a pointer; valid as long. */
+  bytes(pointer: number, count: number): Uint8Array {
+    return new Uint8Array(this.#memory.buffer, pointer, count);
   }
 
-  doubles(place: number, count: number): Float64Array {
-    return new Float64Array(this.#memory.buffer, place, count);
+  /** The numbers of 64 bits at a pointer; valid as long. */
+  doubles(pointer: number, count: number): Float64Array {
+    return new Float64Array(this.#memory.buffer, pointer, count);
   }
 }

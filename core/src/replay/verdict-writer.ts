@@ -43,9 +43,9 @@ export function writeVerdicts(
   kernel.reset();
   const { calls } = kernel;
   const filled = (bytes: number, value: number) => {
-    const place = kernel.take(bytes);
-    kernel.bytes(place, bytes).fill(value);
-    return place;
+    const pointer = kernel.take(bytes);
+    kernel.bytes(pointer, bytes).fill(value);
+    return pointer;
   };
   const [ofOutcomes, ofClients, ofCountries] = [filled(rows * 4, 0), filled(rows * 4, 0), filled(rows * 4, 0)];
   const answers = filled(rows, UNCOVERED_ANSWER);
@@ -60,19 +60,19 @@ export function writeVerdicts(
     calls.writeAnswers(rowsAt, outcomesAt, own.length, kernel.put(policy.answers()), answers);
     if (isAll) kernel.write(ofClients, ownClients);
     else calls.scatter(rowsAt, clientsAt, own.length, ofClients);
-    calls.writeCoded(rowsAt, clientsAt, own.length, countryCodes.place, ofCountries);
+    calls.writeCoded(rowsAt, clientsAt, own.length, countryCodes.pointer, ofCountries);
   }
   // Requests that no policy covers show their peer; they have no country.
   if (uncovered.length > 0)
     calls.scatter(kernel.put(uncovered), kernel.put(clients.peers(uncovered)), uncovered.length, ofClients);
   const { four, six } = clients.dictionary;
-  const codesAt = (place: number) => kernel.words(place, rows).slice();
+  const codesAt = (pointer: number) => kernel.words(pointer, rows).slice();
   return {
     answers: kernel.bytes(answers, rows).slice(),
     outcomes: { type: 'text', dictionary: [...texts.keys()], codes: codesAt(ofOutcomes) },
     clients: { type: 'address', four, six, codes: codesAt(ofClients) },
     countries: { type: 'text', dictionary: countryCodes.dictionary, codes: codesAt(ofCountries) },
-    countryOfClient: kernel.words(countryCodes.place, clients.classes.length).slice(),
+    countryOfClient: kernel.words(countryCodes.pointer, clients.classes.length).slice(),
   };
 }
 
@@ -91,18 +91,18 @@ function outcomeCodes(policy: PolicyRun, distinct: Uint32Array, texts: Map<strin
   return codeOf;
 }
 
-/** The countries that clients have, and for each client the code of its own, at a place of the kernel. */
+/** The countries that clients have, and for each client a pointer to the code of its own. */
 function countriesOf(
   kernel: Kernel,
   classOfClient: Int32Array,
   { names, ofClass }: ClassCountries,
-): { readonly place: number; readonly dictionary: readonly string[] } {
+): { readonly pointer: number; readonly dictionary: readonly string[] } {
   const { calls } = kernel;
   const count = classOfClient.length;
-  const [clients, place] = [kernel.put(classOfClient), kernel.take(count * 4)];
-  calls.mapClasses(clients, count, kernel.put(ofClass), place);
+  const [clients, pointer] = [kernel.put(classOfClient), kernel.take(count * 4)];
+  calls.mapClasses(clients, count, kernel.put(ofClass), pointer);
   const marks = kernel.put(new Uint8Array(names.length + 1));
-  calls.markClasses(place, count, marks);
+  calls.markClasses(pointer, count, marks);
   // Numbers of countries become codes: only those that clients have are in the dictionary.
   const isUsed = kernel.bytes(marks, names.length + 1);
   const dictionary = names.filter((_, at) => isUsed[at + 1] === 1);
@@ -110,6 +110,6 @@ function countriesOf(
   dictionary.forEach((name, at) => {
     codes[names.indexOf(name) + 1] = at + 1;
   });
-  calls.mapClasses(place, count, kernel.put(codes), place);
-  return { place, dictionary };
+  calls.mapClasses(pointer, count, kernel.put(codes), pointer);
+  return { pointer, dictionary };
 }

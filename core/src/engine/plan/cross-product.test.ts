@@ -4,7 +4,7 @@ import { Kernel } from '../../kernel/index.js';
 import type { ClassColumn } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
 import { CrossProduct } from './cross-product.js';
-import { PlacedRows } from './placed-rows.js';
+import { KernelRows } from './kernel-rows.js';
 
 /** Classes whose vectors are a word of what holds and the same word of what may, so that nothing is unsure. */
 const spaceOf = (holds: readonly number[]): ClassSpace => ({
@@ -22,8 +22,10 @@ function crossed(product: CrossProduct, kernel: Kernel, pairs: readonly (readonl
     classes: Int32Array.from(pairs, (pair) => pair[side]),
   });
   const shown = (left: ClassColumn, right: ClassColumn) => {
-    const placed = new PlacedRows(kernel, pairs.length);
-    const numbers = placed.numbers(placed.classes(product.cross(placed.column(left), placed.column(right), placed)));
+    const kernelRows = new KernelRows(kernel, pairs.length);
+    const numbers = kernelRows.numbers(
+      kernelRows.classes(product.cross(kernelRows.column(left), kernelRows.column(right), kernelRows)),
+    );
     return [...numbers].map((number) => product.combined[number * product.stride] as number);
   };
   const sides = [plain(0), coded(0)].flatMap((left) => [plain(1), coded(1)].map((right) => shown(left, right)));

@@ -1,7 +1,7 @@
 import { WordTable } from '../../column/index.js';
 import type { Kernel } from '../../kernel/index.js';
 import type { ClassSpace } from './class-space.js';
-import type { PlacedColumn, PlacedRows } from './placed-rows.js';
+import type { KernelColumn, KernelRows } from './kernel-rows.js';
 
 /** Larger tables of pairs are kept as maps, so that memory stays bounded. */
 const MOST_PAIRS = 2 ** 24;
@@ -20,7 +20,7 @@ export class CrossProduct implements ClassSpace {
   readonly #table: WordTable;
   readonly #scratch: Uint32Array;
   readonly #marks = new Map<string, number>();
-  /** The place of the table in the kernel: a row of it for each left class. */
+  /** A pointer to the table in the kernel, which has a row for each left class. */
   #pairs = 0;
   /** How many classes of the right and of the left side it has room for; 0: there is no table. */
   #width = 0;
@@ -53,22 +53,22 @@ export class CrossProduct implements ClassSpace {
   }
 
   /** The classes of the pairs in two columns. */
-  cross(left: PlacedColumn, right: PlacedColumn, placed: PlacedRows): PlacedColumn {
-    const { kernel } = placed;
+  cross(left: KernelColumn, right: KernelColumn, kernelRows: KernelRows): KernelColumn {
+    const { kernel } = kernelRows;
     if (left.codes !== right.codes || left.classes === 0 || right.classes === 0) {
-      const into = placed.take();
-      this.#cross(kernel, left, right, placed.count, into);
+      const into = kernelRows.take();
+      this.#cross(kernel, left, right, kernelRows.count, into);
       return { codes: into, classes: 0, count: 0 };
     }
     // Both sides share codes, so the product is computed once a code; no row is touched.
     const count = Math.min(left.count, right.count);
     const into = kernel.take(count * 4);
     const [lefts, rights] = [left, right].map(({ classes }) => ({ codes: classes, classes: 0, count: 0 }));
-    this.#cross(kernel, lefts as PlacedColumn, rights as PlacedColumn, count, into);
+    this.#cross(kernel, lefts as KernelColumn, rights as KernelColumn, count, into);
     return { codes: left.codes, classes: into, count };
   }
 
-  #cross(kernel: Kernel, left: PlacedColumn, right: PlacedColumn, count: number, into: number): void {
+  #cross(kernel: Kernel, left: KernelColumn, right: KernelColumn, count: number, into: number): void {
     this.#reserve(kernel);
     // Nothing is allocated from here on, so that the memory stays where it is.
     const memory = kernel.memory();
@@ -114,8 +114,8 @@ export class CrossProduct implements ClassSpace {
       this.#height = 0;
       return;
     }
-    const place = kernel.calls.allocate(Math.max(16, wider * higher * 4));
-    const pairs = kernel.ints(place, wider * higher).fill(UNKNOWN);
+    const pointer = kernel.calls.allocate(Math.max(16, wider * higher * 4));
+    const pairs = kernel.ints(pointer, wider * higher).fill(UNKNOWN);
     if (before !== undefined) {
       const old = kernel.ints(before, this.#width * this.#height);
       for (let row = 0; row < this.#height; row++)
@@ -124,7 +124,7 @@ export class CrossProduct implements ClassSpace {
     }
     this.#width = wider;
     this.#height = higher;
-    this.#pairs = place;
+    this.#pairs = pointer;
   }
 
   #make(left: number, right: number): number {
@@ -149,7 +149,7 @@ export class CrossProduct implements ClassSpace {
   }
 }
 
-function classIn(memory: Int32Array, { codes, classes }: PlacedColumn, row: number): number {
+function classIn(memory: Int32Array, { codes, classes }: KernelColumn, row: number): number {
   const code = memory[codes / 4 + row] as number;
   return classes === 0 ? code : (memory[classes / 4 + code] as number);
 }

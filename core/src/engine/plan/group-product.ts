@@ -3,7 +3,7 @@ import type { ClassSpace } from './class-space.js';
 import { CrossProduct } from './cross-product.js';
 import type { Group } from './group.js';
 import { GroupProjection } from './group-projection.js';
-import type { PlacedColumn, PlacedRows } from './placed-rows.js';
+import type { KernelColumn, KernelRows } from './kernel-rows.js';
 
 /** Numbers rows by their classes in the sources of one group: one cross-product table after another. */
 export class GroupProduct {
@@ -42,10 +42,10 @@ export class GroupProduct {
   }
 
   /** From the classes of each source those of the group. */
-  rows(columns: readonly PlacedColumn[], placed: PlacedRows): PlacedColumn {
-    let crossed = this.#column(0, columns, placed);
+  rows(columns: readonly KernelColumn[], kernelRows: KernelRows): KernelColumn {
+    let crossed = this.#column(0, columns, kernelRows);
     for (const [at, product] of this.#products.entries())
-      crossed = product.cross(crossed, this.#column(at + 1, columns, placed), placed);
+      crossed = product.cross(crossed, this.#column(at + 1, columns, kernelRows), kernelRows);
     return crossed;
   }
 
@@ -55,9 +55,9 @@ export class GroupProduct {
   }
 
   /** The classes of one source, as far as the group goes. */
-  #column(at: number, columns: readonly PlacedColumn[], placed: PlacedRows): PlacedColumn {
-    const column = columns[this.#group.sources[at] as number] as PlacedColumn;
+  #column(at: number, columns: readonly KernelColumn[], kernelRows: KernelRows): KernelColumn {
+    const column = columns[this.#group.sources[at] as number] as KernelColumn;
     const projection = this.#projections?.[at];
-    return projection === undefined ? column : placed.mapped(column, projection.numbers());
+    return projection === undefined ? column : kernelRows.mapped(column, projection.numbers());
   }
 }

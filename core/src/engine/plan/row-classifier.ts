@@ -7,7 +7,7 @@ import type { Classifier } from './classifier.js';
 import type { Group } from './group.js';
 import { groupClauses } from './group.js';
 import { GroupProduct } from './group-product.js';
-import { PlacedRows } from './placed-rows.js';
+import { KernelRows } from './kernel-rows.js';
 import { noClients } from './source/addresses.js';
 import type { Block } from './source/block.js';
 import type { Source } from './source/source.js';
@@ -59,10 +59,10 @@ export class RowClassifier implements Classifier {
     this.#reserve(Math.max(count, block.kinds.examples.length), block.kernel);
     const ofKinds = exampleBlock(block);
     this.#columns = this.#sources.map((source, at) => columnOf(source, block, ofKinds, this.#room[at] as Uint32Array));
-    const placed = new PlacedRows(block.kernel, count);
-    const columns = this.#columns.map((column) => placed.column(column));
-    const crossed = this.#products.map((product) => placed.classes(product.rows(columns, placed)));
-    return placed.numbers(this.#isPlain ? (crossed[0] as number) : this.#number(crossed, placed));
+    const kernelRows = new KernelRows(block.kernel, count);
+    const columns = this.#columns.map((column) => kernelRows.column(column));
+    const crossed = this.#products.map((product) => kernelRows.classes(product.rows(columns, kernelRows)));
+    return kernelRows.numbers(this.#isPlain ? (crossed[0] as number) : this.#number(crossed, kernelRows));
   }
 
   example(_: number, place: number): number[] {
@@ -101,13 +101,13 @@ export class RowClassifier implements Classifier {
     if ((this.#room[0]?.length ?? 0) < count) this.#room = this.#sources.map(() => new Uint32Array(count));
   }
 
-  /** The place of the rows' numbers by the classes of all groups. */
-  #number(crossed: readonly number[], placed: PlacedRows): number {
-    const { kernel, count } = placed;
+  /** A pointer to the rows' numbers by the classes of all groups. */
+  #number(crossed: readonly number[], kernelRows: KernelRows): number {
+    const { kernel, count } = kernelRows;
     const { calls } = kernel;
     this.#arena ??= calls.newArena();
     const [into, columns, row] = [
-      placed.take(),
+      kernelRows.take(),
       kernel.put(Uint32Array.from(crossed)),
       kernel.take(crossed.length * 4),
     ];

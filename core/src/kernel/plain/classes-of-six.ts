@@ -5,8 +5,8 @@ import type { PlainMemory } from './plain-memory.js';
 export const plainClassesOfSix =
   (memory: PlainMemory): KernelCalls['classesOfSix'] =>
   (starts, classes, intervals, values, count, into) => {
-    const valueAt = (place: number, at: number): bigint =>
-      memory.words(place + at * 16, 4).reduce((sum, word) => (sum << 32n) | BigInt(word), 0n);
+    const valueAt = (pointer: number, at: number): bigint =>
+      memory.words(pointer + at * 16, 4).reduce((sum, word) => (sum << 32n) | BigInt(word), 0n);
     const all = Array.from({ length: intervals }, (_, at) => valueAt(starts, at));
     const numbers = memory.ints(classes, intervals);
     const found = memory.ints(into, count);

@@ -11,8 +11,8 @@ const SUM = 3;
 
 /** Loops that count the rows of a chunk, and write their verdicts. */
 export function plainCounts(memory: PlainMemory): CountCalls {
-  const word = (place: number, at: number): number => memory.words(place, at + 1)[at] as number;
-  const byte = (place: number, at: number): number => memory.bytes(place, at + 1)[at] as number;
+  const word = (pointer: number, at: number): number => memory.words(pointer, at + 1)[at] as number;
+  const byte = (pointer: number, at: number): number => memory.bytes(pointer, at + 1)[at] as number;
   const rowAt = (rows: number, at: number): number => (rows === 0 ? at : word(rows, at));
   return {
     countCoded(codes, answers, count, width, counts) {

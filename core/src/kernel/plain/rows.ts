@@ -8,10 +8,10 @@ const UNRESOLVED = -2;
 
 /** Loops over the rows of a chunk. */
 export function plainRows(memory: PlainMemory): RowCalls {
-  const word = (place: number, at: number): number => memory.words(place, at + 1)[at] as number;
-  const int = (place: number, at: number): number => memory.ints(place, at + 1)[at] as number;
-  const put = (place: number, at: number, value: number): void => {
-    memory.ints(place, at + 1)[at] = value;
+  const word = (pointer: number, at: number): number => memory.words(pointer, at + 1)[at] as number;
+  const int = (pointer: number, at: number): number => memory.ints(pointer, at + 1)[at] as number;
+  const put = (pointer: number, at: number, value: number): void => {
+    memory.ints(pointer, at + 1)[at] = value;
   };
   return {
     gather(codes, rows, count, into) {

@@ -29,7 +29,7 @@ export class AddressClasses {
   readonly #plan: AddressSourcePlan;
   /** For each pair of a class of the shared partition and one of the own, the class of both; -1 is not asked yet. */
   readonly #byPair: Int32Array;
-  #placed: { readonly kernel: Kernel; readonly place: number } | undefined;
+  #copied: { readonly kernel: Kernel; readonly pointer: number } | undefined;
   /** The same where there are too many pairs for a table. */
   readonly #farPairs = new Map<number, number>();
 
@@ -85,11 +85,11 @@ export class AddressClasses {
       );
     kernel.reset();
     const [shareds, owned, into] = [kernel.put(inShared), kernel.put(inOwn), kernel.take(count * 4)];
-    const place = this.#placeIn(kernel);
-    const pairs = kernel.ints(place, this.#byPair.length);
+    const pointer = this.#pointerIn(kernel);
+    const pairs = kernel.ints(pointer, this.#byPair.length);
     let code = 0;
     while (code < count) {
-      code = kernel.calls.pairClasses(shareds, owned, width, place, this.unseen, code, count, into);
+      code = kernel.calls.pairClasses(shareds, owned, width, pointer, this.unseen, code, count, into);
       if (code === count) break;
       const [ofShared, ofOwn] = [inShared[code] as number, inOwn[code] as number];
       pairs[ofShared * width + ofOwn] = this.#ofPair(ofShared, ofOwn);
@@ -97,12 +97,12 @@ export class AddressClasses {
     return kernel.ints(into, count).slice();
   }
 
-  /** The place of the table of pairs in the kernel, which has it from the first time on. */
-  #placeIn(kernel: Kernel): number {
-    if (this.#placed?.kernel !== kernel) {
-      this.#placed = { kernel, place: kernel.keep(this.#byPair) };
+  /** A pointer to the table of pairs in the kernel, which is copied there on first use. */
+  #pointerIn(kernel: Kernel): number {
+    if (this.#copied?.kernel !== kernel) {
+      this.#copied = { kernel, pointer: kernel.keep(this.#byPair) };
     }
-    return this.#placed.place;
+    return this.#copied.pointer;
   }
 
   #ofPair(ofShared: number, ofOwn: number): number {
