@@ -109,6 +109,10 @@ function touch(arena: usize, hash: i32, secret: i32): u32 {
   return known === 0 ? 0 : load<u32>(load<usize>(arena + TEXTS) + known - 1);
 }
 
+export function slotOf(text: usize, length: u32, slots: u32, hashStart: i32, secret: i32): u32 {
+  return mixed(hashOf(text, length, hashStart), secret) & (slots - 1);
+}
+
 function numberOf(arena: usize, text: usize, length: u32, hash: i32, secret: i32): u32 {
   const slots = load<usize>(arena + SLOTS);
   const texts = load<usize>(arena + TEXTS);

@@ -3,7 +3,7 @@
  * takes, is said in `core/src/kernel/calls.ts`; the plain loops beside them are in `core/src/kernel/plain/`.
  */
 
-export { arenaCount, arenaLength, intern, internRows, newArena, releaseArena } from './arena';
+export { arenaCount, arenaLength, intern, internRows, newArena, releaseArena, slotOf } from './arena';
 export { classesOfFour } from './classes-of-four';
 export { classesOfSix } from './classes-of-six';
 export { countCoded, countOutcomes, mapClasses, markClasses, writeAnswers, writeCoded } from './counts';

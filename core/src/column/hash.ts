@@ -44,12 +44,12 @@ export function slotFor(hash: number, slots: number): number {
   return (mixed ^ (mixed >>> 16)) & (slots - 1);
 }
 
-/** Slots for this many entries by their hashes, which lie `stride` apart: `size` of them, a power of two; −1 is free. */
-export function slotsOf(hashes: Int32Array, stride: number, count: number, size: number): Int32Array {
+/** Slots for this many entries by their hashes, as many as the size, a power of two; −1 is free. */
+export function slotsOf(hashes: Int32Array, count: number, size: number): Int32Array {
   const slots = new Int32Array(size).fill(-1);
   const mask = size - 1;
   for (let entry = 0; entry < count; entry++) {
-    let slot = slotFor(hashes[entry * stride] as number, size);
+    let slot = slotFor(hashes[entry] as number, size);
     while ((slots[slot] as number) >= 0) slot = (slot + 1) & mask;
     slots[slot] = entry;
   }

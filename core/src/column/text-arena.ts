@@ -7,8 +7,8 @@ import { slotFor, slotsOf } from './hash.js';
  */
 export class TextArena {
   #slots: Int32Array = new Int32Array(64).fill(-1);
-  /** Two words a text, so that a look-up needs one place in memory: its hash, and where it ends. */
-  #entries = new Int32Array(64);
+  #hashes = new Int32Array(32);
+  #ends = new Uint32Array(32);
   #texts = new Uint8Array(512);
   #ownView = viewOf(this.#texts);
   #viewed: Uint8Array | undefined;
@@ -29,15 +29,15 @@ export class TextArena {
   number(bytes: Uint8Array, start: number, end: number, hash: number): number {
     if (bytes !== this.#viewed) this.#look(bytes);
     const slots = this.#slots;
-    const entries = this.#entries;
+    const hashes = this.#hashes;
+    const ends = this.#ends;
     const mask = slots.length - 1;
     const length = end - start;
     let slot = slotFor(hash, slots.length);
     for (let number = slots[slot] as number; number >= 0; number = slots[slot] as number) {
-      if (entries[number * 2] === hash) {
-        const known = number === 0 ? 0 : (entries[number * 2 - 1] as number);
-        const own = (entries[number * 2 + 1] as number) - known;
-        if (own === length && this.#equals(known, bytes, start, length)) return number;
+      if (hashes[number] === hash) {
+        const known = number === 0 ? 0 : (ends[number - 1] as number);
+        if ((ends[number] as number) - known === length && this.#equals(known, bytes, start, length)) return number;
       }
       slot = (slot + 1) & mask;
     }
@@ -62,8 +62,7 @@ export class TextArena {
 
   /** The texts so far; a copy. */
   bytes(): TextBytes {
-    const ends = Uint32Array.from({ length: this.#count }, (_, number) => this.#entries[number * 2 + 1] as number);
-    return { texts: this.#texts.slice(0, this.#length), ends };
+    return { texts: this.#texts.slice(0, this.#length), ends: this.#ends.slice(0, this.#count) };
   }
 
   #add(slot: number, bytes: Uint8Array, start: number, end: number, hash: number): number {
@@ -74,15 +73,16 @@ export class TextArena {
     }
     for (let at = start; at < end; at++) this.#texts[this.#length++] = bytes[at] as number;
     this.#slots[slot] = number;
-    this.#entries[number * 2] = hash;
-    this.#entries[number * 2 + 1] = this.#length;
+    this.#hashes[number] = hash;
+    this.#ends[number] = this.#length;
     if (this.#count * 2 >= this.#slots.length) this.#grow();
     return number;
   }
 
   #grow(): void {
-    this.#entries = grown(this.#entries, Int32Array);
-    this.#slots = slotsOf(this.#entries, 2, this.#count, this.#slots.length * 2);
+    this.#hashes = grown(this.#hashes, Int32Array);
+    this.#ends = grown(this.#ends, Uint32Array);
+    this.#slots = slotsOf(this.#hashes, this.#count, this.#slots.length * 2);
   }
 }
 

@@ -71,6 +71,6 @@ export class WordTable {
     const hashes = new Int32Array(this.#hashes.length * 2);
     hashes.set(this.#hashes);
     this.#hashes = hashes;
-    this.#slots = slotsOf(hashes, 1, this.#count, this.#slots.length * 2);
+    this.#slots = slotsOf(hashes, this.#count, this.#slots.length * 2);
   }
 }

@@ -42,6 +42,12 @@ export interface KernelCalls {
   intern(arena: number, texts: number, ends: number, count: number, ids: number, start: number, secret: number): void;
 
   /**
+   * Where among `slots`, a power of two, an arena begins to look for a text: who does not know `start` and `secret` cannot
+   * choose texts of one slot. For tests.
+   */
+  slotOf(text: number, length: number, slots: number, start: number, secret: number): number;
+
+  /**
    * Numbers rows, from 0, by their values in several columns: `columns`, u32, has the pointer to each of `width` columns, u32.
    * `ids`, u32, is for each row its number. `row` is room for the values of one row. An arena numbers either texts, or rows
    * of one width.

@@ -3,7 +3,7 @@ import type { PlainMemory } from './plain-memory.js';
 
 type ArenaCalls = Pick<
   KernelCalls,
-  'newArena' | 'releaseArena' | 'arenaCount' | 'arenaLength' | 'intern' | 'internRows'
+  'newArena' | 'releaseArena' | 'arenaCount' | 'arenaLength' | 'intern' | 'internRows' | 'slotOf'
 >;
 
 interface Arena {
@@ -24,6 +24,8 @@ export function plainArenas(memory: PlainMemory): ArenaCalls {
     releaseArena: (arena) => void arenas.delete(arena),
     arenaCount: (arena) => arenaOf(arena).numbers.size,
     arenaLength: (arena) => arenaOf(arena).length,
+    // Maps have no slots of ours: the engine seeds their hashes itself.
+    slotOf: () => 0,
     internRows(arena, columns, width, count, ids) {
       const { numbers } = arenaOf(arena);
       const places = memory.words(columns, width);
