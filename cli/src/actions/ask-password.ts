@@ -1,11 +1,10 @@
 import { text } from 'node:stream/consumers';
-import password from '@inquirer/password';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
 
 /** A password or a key: typed unseen where somebody sits at a terminal, else the first line of standard input. */
 export async function askSecret(message: string): Promise<string> {
-  if (process.stdin.isTTY) return password({ message });
+  if (process.stdin.isTTY) return (await import('@inquirer/password')).default({ message });
   return (await text(process.stdin)).split(/\r?\n/, 1)[0] ?? '';
 }
 

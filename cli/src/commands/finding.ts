@@ -1,9 +1,5 @@
-import { prepare } from '@jade-fence/core/engine';
-import { type Finding, review } from '@jade-fence/core/review';
-import { readWorkspace } from '@jade-fence/core/workspace';
-import { readWorkspaceFiles } from '../client/workspace-files.js';
+import type { Finding } from '@jade-fence/core/review';
 import { EXIT } from '../exit-code.js';
-import { failure } from '../failure.js';
 import { noun } from '../nouns.js';
 import { formatFindings } from '../output/findings.js';
 import { examples, type Register } from './command.js';
@@ -20,7 +16,8 @@ export const registerFinding: Register = (program, act) => {
     .addHelpText('after', examples('jade-fence finding list', 'jade-fence finding list demo/workspace --strict'))
     .action(
       act(async ({ client, show, terminal }, path: string | undefined, { strict }: { readonly strict?: boolean }) => {
-        const answer = path === undefined ? await client.call('GET /review') : { findings: reviewFiles(path) };
+        const answer =
+          path === undefined ? await client.call('GET /review') : { findings: await findingsOfFiles(path) };
         show(answer, ({ findings }) => formatFindings(findings, terminal.paint));
         const warned = answer.findings.some(({ severity }) => severity === 'warning');
         return strict && warned ? EXIT.notHeld : EXIT.done;
@@ -28,16 +25,5 @@ export const registerFinding: Register = (program, act) => {
     );
 };
 
-/** Files do not say which country data will be in force, so findings about it are left out. */
-function reviewFiles(path: string): Finding[] {
-  const { workspace, issueCount } = readWorkspace(readWorkspaceFiles(path));
-  if (issueCount > 0)
-    throw failure(EXIT.notHeld, 'invalid-workspace', {
-      problems: issueCount === 1 ? 'a problem' : `${issueCount} problems`,
-      path,
-    });
-  const prepared = prepare(workspace, { countryData: undefined, at: Date.now() });
-  return review(prepared, { countryDate: undefined }).filter(
-    ({ code }) => code !== 'no-country-data' && code !== 'no-resolutions',
-  );
-}
+const findingsOfFiles = async (path: string): Promise<Finding[]> =>
+  (await import('../actions/review-files.js')).reviewFiles(path);

@@ -1,15 +1,7 @@
-import { placeOf, ruleTexts, withMoved } from '@jade-fence/core/edit';
 import { Option } from 'commander';
-import { EXIT } from '../exit-code.js';
-import { failure } from '../failure.js';
+import type { MoveGiven } from '../actions/move-rule.js';
 import { noun } from '../nouns.js';
 import { examples, type Register, wholeNumber } from './command.js';
-
-interface MoveGiven {
-  readonly above?: string;
-  readonly below?: string;
-  readonly to?: number;
-}
 
 export const registerRuleMove: Register = (program, act) => {
   noun(program, 'rule')
@@ -35,9 +27,9 @@ export const registerRuleMove: Register = (program, act) => {
     .action(
       act(async ({ client, show }, policy: string, rule: string, given: MoveGiven) => {
         const params = { kind: 'policy', name: policy } as const;
-        const { text, version } = await client.call('GET /objects/:kind/:name', { params });
-        const from = placeIn(text, policy, rule);
-        const to = targetOf(text, policy, from, given);
+        const { text: before, version } = await client.call('GET /objects/:kind/:name', { params });
+        const { movedRule } = await import('../actions/move-rule.js');
+        const { text, from, to } = movedRule(before, policy, rule, given);
         const moved = { policy, rule, from: from + 1, to: to + 1 };
         if (from === to) {
           show({ ...moved, version }, () => `${rule} is at place ${to + 1} already.`);
@@ -46,7 +38,7 @@ export const registerRuleMove: Register = (program, act) => {
         const stored = await client.call('PUT /objects/:kind/:name', {
           params,
           version,
-          body: { text: withMoved(text, from, to) },
+          body: { text },
         });
         show(
           { ...moved, version: stored.version },
@@ -56,24 +48,3 @@ export const registerRuleMove: Register = (program, act) => {
       }),
     );
 };
-
-function placeIn(text: string, policy: string, rule: string): number {
-  const place = placeOf(text, rule);
-  if (place < 0) throw failure(EXIT.refused, 'no-such-rule', { policy, rule });
-  return place;
-}
-
-/** The place that the rule has after the move, from 0. */
-function targetOf(text: string, policy: string, from: number, { above, below, to }: MoveGiven): number {
-  if (to !== undefined) {
-    const last = ruleTexts(text).length - 1;
-    if (to - 1 > last) throw failure(EXIT.usage, 'no-such-place', { policy, rules: last + 1 });
-    return to - 1;
-  }
-  const other = above ?? below;
-  if (other === undefined) throw failure(EXIT.usage, 'where-to');
-  const place = placeIn(text, policy, other);
-  // Taking the rule out moves those behind it up by one.
-  const gap = above === undefined ? place + 1 : place;
-  return place === from ? from : gap > from ? gap - 1 : gap;
-}

@@ -1,4 +1,3 @@
-import { readWorkspace } from '@jade-fence/core/workspace';
 import { readWorkspaceFiles } from '../client/workspace-files.js';
 import { EXIT } from '../exit-code.js';
 import { noun } from '../nouns.js';
@@ -21,7 +20,8 @@ export const registerWorkspaceCheck: Register = (program, act) => {
       ),
     )
     .action(
-      act(({ show, terminal }, path: string) => {
+      act(async ({ show, terminal }, path: string) => {
+        const { readWorkspace } = await import('@jade-fence/core/workspace');
         const { documents, issues, issueCount } = readWorkspace(readWorkspaceFiles(path));
         const answer = {
           valid: issueCount === 0,

@@ -1,5 +1,4 @@
 import { writeFileSync } from 'node:fs';
-import { workspaceSchema } from '@jade-fence/core/schema';
 import { EXIT } from '../exit-code.js';
 import { failure } from '../failure.js';
 import { noun } from '../nouns.js';
@@ -16,7 +15,8 @@ export const registerWorkspaceSchema: Register = (program, act) => {
     .option('-o, --output <file>', 'the file to write it to (default: standard output)')
     .addHelpText('after', examples('jade-fence workspace schema --output workspace.schema.json'))
     .action(
-      act(({ show, terminal }, { output }: { readonly output?: string }) => {
+      act(async ({ show, terminal }, { output }: { readonly output?: string }) => {
+        const { workspaceSchema } = await import('@jade-fence/core/schema');
         const text = JSON.stringify(workspaceSchema(), null, 2);
         if (output === undefined) {
           terminal.out(text);

@@ -1,2 +1,3 @@
+export { CATALOGUE_KINDS, type CatalogueKind } from './kind.js';
 export { type CatalogueSource, type MergedCatalogue, mergedCatalogue, type PassedOver, WORKSPACE } from './merge.js';
-export { CATALOGUE_COLUMNS, CATALOGUE_KINDS, type CatalogueKind, type CatalogueRow, catalogueRows } from './rows.js';
+export { CATALOGUE_COLUMNS, type CatalogueRow, catalogueRows } from './rows.js';

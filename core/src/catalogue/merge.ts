@@ -1,7 +1,8 @@
 import { parseDocument, stringify } from 'yaml';
 import { formatDomainPattern, tryDomainPattern } from '../domain/index.js';
 import type { SourceDocument } from '../workspace/index.js';
-import { type CatalogueKind, type CatalogueRow, catalogueRows } from './rows.js';
+import type { CatalogueKind } from './kind.js';
+import { type CatalogueRow, catalogueRows } from './rows.js';
 
 /** A part of a catalogue, with the name of its source. */
 export interface CatalogueSource {

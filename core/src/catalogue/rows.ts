@@ -1,9 +1,6 @@
 import { parse, stringify } from 'yaml';
 import type { SourceDocument } from '../workspace/index.js';
-
-/** The kinds of catalogues. */
-export const CATALOGUE_KINDS = ['category', 'application'] as const;
-export type CatalogueKind = (typeof CATALOGUE_KINDS)[number];
+import type { CatalogueKind } from './kind.js';
 
 /** The columns of a catalogue in CSV. Of a category there is a row an entry; of an application one row. */
 export const CATALOGUE_COLUMNS = {
