@@ -1,7 +1,5 @@
 import { type Answer, type AnswerTable, NO_RESOLUTIONS, type Resolutions } from '@jade-fence/core/resolution';
-import type { Knex } from 'knex';
 import { compileLoads, unpack } from './packed.js';
-import { loadsOf, packedLoads } from './store.js';
 
 /** Loads of up to so many hosts are kept beside the table of the others, which need not be made again for them. */
 const FEW_HOSTS = 5000;
@@ -14,6 +12,14 @@ export interface PackedLoad {
 }
 
 type Load = Pick<PackedLoad, 'id' | 'hosts'>;
+
+/** Where loads are fetched from. Given, since worker threads have no database. */
+export interface StoredLoads {
+  /** The loads that the state with the number is made of, the oldest first. */
+  readonly of: (id: number) => Promise<readonly Load[]>;
+  /** The packed answers of loads, in the order of the numbers. */
+  readonly packed: (ids: readonly number[]) => Promise<Uint8Array[]>;
+}
 
 /** What was last made. */
 interface Made {
@@ -33,16 +39,16 @@ export class ResolutionStates {
    * @param compile makes the table of loads; given, since that takes long and is for another process to do
    */
   async load(
-    knex: Knex,
+    stored: StoredLoads,
     id: number,
     compile: (loads: readonly Uint8Array[]) => Promise<AnswerTable>,
   ): Promise<Resolutions> {
-    const loads = await loadsOf(knex, id);
+    const loads = await stored.of(id);
     const { base, rest } = parted(loads);
-    const table = this.#table(base) ?? (await compile(await packedLoads(knex, base)));
+    const table = this.#table(base) ?? (await compile(await stored.packed(base)));
     const known = this.#later(base, rest);
     const missing = rest.slice(known.count);
-    const later = withLater(known.later, await packedLoads(knex, missing));
+    const later = withLater(known.later, await stored.packed(missing));
     return this.#keep(base, rest, table, later);
   }
 

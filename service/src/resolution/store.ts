@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { type Page, type PageAsked, pageOf } from '../database/page.js';
 import { ResolutionLoad } from '../model/resolution-load.js';
+import type { StoredLoads } from './states.js';
 
 const SHOWN = ['id', 'kind', 'name', 'actor', 'anew', 'hosts', 'faults', 'faultCount', 'loadedAt'] as const;
 
@@ -43,3 +44,9 @@ export async function packedLoads(knex: Knex, ids: readonly number[]): Promise<U
     .select('data');
   return loads.map(({ data }) => data);
 }
+
+/** The loads of the database, as states are made of them. */
+export const storedLoads = (knex: Knex): StoredLoads => ({
+  of: (id) => loadsOf(knex, id),
+  packed: (ids) => packedLoads(knex, ids),
+});

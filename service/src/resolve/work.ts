@@ -10,7 +10,7 @@ import { LogChunk } from '../model/request-log.js';
 import { Resolve } from '../model/resolve.js';
 import { addAnswers } from '../resolution/add.js';
 import { ResolutionStates } from '../resolution/states.js';
-import { newestResolutions } from '../resolution/store.js';
+import { newestResolutions, storedLoads } from '../resolution/store.js';
 import { currentSettings } from '../setting/settings.js';
 import { once } from '../worker/once.js';
 import type { WorkerPool } from '../worker/pool.js';
@@ -122,7 +122,7 @@ async function presentResolutions(knex: Knex): Promise<Resolutions> {
   const id = await newestResolutions(knex);
   return id === undefined
     ? NO_RESOLUTIONS
-    : new ResolutionStates().load(knex, id, async (loads) => once('compileLoads', [loads]));
+    : new ResolutionStates().load(storedLoads(knex), id, async (loads) => once('compileLoads', [loads]));
 }
 
 async function* chunksOf(knex: Knex, logId: number | null, signal: AbortSignal): AsyncGenerator<Buffer> {

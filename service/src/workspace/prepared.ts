@@ -1,8 +1,9 @@
 import type { Prepared } from '@jade-fence/core/engine';
 import type { Knex } from 'knex';
+import { storedLoads } from '../resolution/store.js';
 import { once } from '../worker/once.js';
 import { giveMemoryBack } from './memory.js';
-import { type Elsewhere, Preparer } from './preparer.js';
+import { type Elsewhere, Preparer, type Stored } from './preparer.js';
 import type { Readings } from './readings.js';
 import { stateKey, stateParts, type WorkspaceState } from './state.js';
 
@@ -17,14 +18,14 @@ const ELSEWHERE: Elsewhere = {
 
 /** Prepares states of the workspace for judging, and keeps the last few. */
 export class PreparedStates {
-  readonly #knex: Knex;
+  readonly #stored: Stored;
   readonly #preparer = new Preparer();
   /** By the identity of the state, with the number of its country data. */
   readonly #kept = new Map<string, { readonly country: number | undefined; readonly prepared: Promise<Prepared> }>();
   readonly #idle: NodeJS.Timeout;
 
   constructor(knex: Knex) {
-    this.#knex = knex;
+    this.#stored = { knex, loads: storedLoads(knex) };
     this.#idle = setTimeout(() => this.#letGoOfAll(), IDLE_MS).unref();
   }
 
@@ -38,7 +39,7 @@ export class PreparedStates {
     const country = state.countryDataId;
     const prepared =
       this.#kept.get(key)?.prepared ??
-      stateParts(this.#knex, state).then((parts) => this.#preparer.load(this.#knex, parts, ELSEWHERE));
+      stateParts(this.#stored.knex, state).then((parts) => this.#preparer.load(this.#stored, parts, ELSEWHERE));
     this.#kept.delete(key);
     this.#kept.set(key, { country, prepared });
     prepared.catch(() => this.#kept.delete(key));

@@ -4,12 +4,18 @@ import type { AnswerTable, Resolutions } from '@jade-fence/core/resolution';
 import { linkFiles, type ReadFiles } from '@jade-fence/core/workspace';
 import type { Knex } from 'knex';
 import { flatCountryFile } from '../country/compile.js';
-import { ResolutionStates } from '../resolution/states.js';
+import { ResolutionStates, type StoredLoads } from '../resolution/states.js';
 import { Readings } from './readings.js';
 import type { StateParts, WholeParts } from './state.js';
 
 /** What is published and what is drafted may have country data of their own. */
 const MOST_COUNTRY_DATA = 2;
+
+/** Where the parts of a state are fetched from. */
+export interface Stored {
+  readonly knex: Knex;
+  readonly loads: StoredLoads;
+}
 
 /** What takes long, and is for another process to do. */
 export interface Elsewhere {
@@ -29,12 +35,12 @@ export class Preparer {
   readonly #country = new Map<number, Promise<CountryData> | CountryData>();
 
   /** Fetches what is not known of the documents. */
-  async load(knex: Knex, state: StateParts, { flat, compile }: Elsewhere): Promise<Prepared> {
+  async load({ knex, loads }: Stored, state: StateParts, { flat, compile }: Elsewhere): Promise<Prepared> {
     const { country } = state;
     const data = country && (await this.#countryData(country.id, () => flat(country.packed).then(countryDataOf)));
     const { resolutionsId } = state;
     const resolutions =
-      resolutionsId === undefined ? undefined : await this.#resolutions.load(knex, resolutionsId, compile);
+      resolutionsId === undefined ? undefined : await this.#resolutions.load(loads, resolutionsId, compile);
     return this.#prepare(state, await this.readings.load(knex, state.documents), data, resolutions);
   }
 
