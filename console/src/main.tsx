@@ -8,6 +8,8 @@ import { signedOut } from './sign-in/signed-out.js';
 import './styles.css';
 
 const RETRY_MS = 2000;
+/** What was fetched so lately is not fetched again for another part of the page. An edit makes it old at once. */
+const FRESH_MS = 1000;
 
 /** An ended session shows in the page, which asks to sign in and keeps what was typed. */
 const onError = (error: Error) => {
@@ -19,6 +21,7 @@ const client = new QueryClient({
   mutationCache: new MutationCache({ onError }),
   defaultOptions: {
     queries: {
+      staleTime: FRESH_MS,
       // Any other refusal would stay the same.
       retry: (times, error) => isPassing(error) && times < 2,
       retryDelay: RETRY_MS,
