@@ -29,7 +29,9 @@ export default defineConfig({
           hookTimeout: 120_000,
           // What comes within a second mostly may take longer on a busy machine.
           expect: { poll: { timeout: 30_000 } },
-          // Each file has a service and a database of its own; two at a time is what two cores take.
+          // Each file has a service and a database of its own, and keeps nothing in modules: a worker loads them once.
+          isolate: false,
+          // Two at a time is what two cores take.
           maxWorkers: 2,
           // Where the machine is shared, a browser may meet pauses of seconds: a test is tried once more there, and the output
           // says so. At a desk it is not, so that what comes and goes is seen.

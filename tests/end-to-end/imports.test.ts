@@ -10,7 +10,7 @@ import { launch, newDatabase, queryDatabase, type TestService } from '../setup/s
 type Service = Omit<TestService, 'folder'>;
 
 const HAND_OVER = { prefer: 'respond-async' };
-const REQUESTS = 200_000;
+const REQUESTS = 100_000;
 
 function lines(count: number): string {
   return Array.from({ length: count }, (_, at) => {

@@ -19,7 +19,7 @@ const POLICY = [
   '    limit: {more-than: 3, within: 1m, per: [client]}',
   '    then: block',
 ].join('\n');
-const REQUESTS = 400_000;
+const REQUESTS = 200_000;
 
 /** Lines of many clients in order, so that a replay takes a while. */
 function lines(count: number): string {

@@ -26,17 +26,24 @@ export async function signIn(on: Page, to: TestService): Promise<void> {
   await answered;
 }
 
+const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+
 /** What axe finds against WCAG 2.2 AA, as «rule: element». */
-export async function axe(on: Page): Promise<string[]> {
-  await on.evaluate(AXE);
-  const results = await on.evaluate(() => {
+export const axe = (on: Page): Promise<string[]> => found(on, WCAG);
+
+/** The same of contrast alone, which is all that other colours change. */
+export const axeContrast = (on: Page): Promise<string[]> => found(on, { type: 'rule', values: ['color-contrast'] });
+
+async function found(on: Page, runOnly: unknown): Promise<string[]> {
+  if (!(await on.evaluate(() => 'axe' in globalThis))) await on.evaluate(AXE);
+  const results = await on.evaluate((only) => {
     const run = (
       globalThis as unknown as {
         axe: { run(options: unknown): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
       }
     ).axe;
-    return run.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
-  });
+    return run.run({ runOnly: only, resultTypes: ['violations'] });
+  }, runOnly);
   return results.violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
 }
 

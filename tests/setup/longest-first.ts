@@ -3,13 +3,19 @@ import { BaseSequencer, type TestSpecification } from 'vitest/node';
 /** Files that take longest, so that no worker begins one of them when the others have nothing left to do. */
 const LONGEST = [
   'console-pages',
-  'jobs',
-  'console-truth',
   'console-intents',
-  'concurrent',
+  'console-truth',
+  'client-deeds',
+  'jobs',
+  'managed-database',
+  'console',
+  'console-empty',
+  'console-review',
   'imports',
-  'client',
-  'faults',
+  'publishing',
+  'console-whole',
+  'bad-input',
+  'concurrent',
 ];
 
 /** Runs the longest files first. */
