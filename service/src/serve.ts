@@ -218,7 +218,6 @@ async function startWork({ options, logger, closers, gate }: Starting, database:
   await session.open();
   const pool = new WorkerPool(options.workers);
   closers.push(() => pool.stop());
-  pool.start();
   const queue = new JobQueue(database, session, logger);
   closers.push(() => queue.stop());
   const jobs = { knex, session, queue, pool, logger };

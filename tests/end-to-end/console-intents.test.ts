@@ -230,11 +230,14 @@ async function byKeyboard(intent: Intent, name: string): Promise<void> {
   await keyboard.press('Enter');
 }
 
+/** All six are written by keyboard alone elsewhere, in one day; here are those with a control of their own. */
+const OF_OWN_CONTROLS = INTENTS.filter(({ inverted, then, limit }) => inverted || then || limit);
+
 describe.each([
-  ['mouse', byMouse],
-  ['keyboard', byKeyboard],
-] as const)('an intent written by %s', (way, write) => {
-  it.each(INTENTS.map((intent) => [intent.name, intent] as const))('%s', { timeout: 90_000 }, async (_name, intent) => {
+  ['mouse', byMouse, INTENTS],
+  ['keyboard', byKeyboard, OF_OWN_CONTROLS],
+] as const)('an intent written by %s', (way, write, intents) => {
+  it.each(intents.map((intent) => [intent.name, intent] as const))('%s', { timeout: 90_000 }, async (_name, intent) => {
     const name = `${intent.name}-${way}`;
     await page.goto(`${service.url}/policies/${intent.policy}`);
     await page.getByRole('button', { name: 'New rule' }).waitFor();

@@ -6,7 +6,7 @@ const MOST_TRIES = 3;
 
 /**
  * The threads that work beside the service's own: they read and judge chunks, and coordinate replays. The service's own
- * thread only moves what they need and make.
+ * thread only moves what they need and make. Each is started by the first call that it gets.
  */
 export class WorkerPool {
   readonly workers: readonly Thread[];
@@ -34,10 +34,6 @@ export class WorkerPool {
   /** At most this many workers; those with least to do first. */
   team(most: number): Thread[] {
     return this.workers.toSorted((a, b) => a.busy - b.busy).slice(0, Math.max(1, most));
-  }
-
-  start(): void {
-    for (const thread of this.workers) thread.start();
   }
 
   async stop(): Promise<void> {
