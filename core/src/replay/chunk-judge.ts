@@ -24,6 +24,7 @@ export type JudgedChunk = FinishedChunk | { readonly number: number; readonly pe
  */
 export class ChunkJudge {
   readonly slots: readonly Slot[];
+  readonly #number: number;
   readonly #prepared: Prepared;
   readonly #routing: Routing | undefined;
   readonly #policies: readonly PolicyRun[];
@@ -33,7 +34,9 @@ export class ChunkJudge {
   readonly #only: ((table: ColumnTable) => Uint32Array) | undefined;
   readonly #pending = new Map<number, ChunkRun>();
 
-  constructor({ prepared, policies, routed, options }: RunScope) {
+  /** `number` tells the judges of a replay apart, from 0. */
+  constructor({ prepared, policies, routed, options }: RunScope, number = 0) {
+    this.#number = number;
     const { slots, first } = numberSlots(policies);
     this.slots = slots;
     this.#prepared = prepared;
@@ -56,7 +59,7 @@ export class ChunkJudge {
     const routes = this.#routing?.route(facts, clients) ?? allToOne(own.rows);
     const chunk = new ChunkRun(parts, this.#policies, this.#prepared, routes);
     const pending = chunk.judge(this.#examples);
-    if (pending.length === 0) return { number, ...chunk.finish(this.#counter) };
+    if (pending.length === 0) return { number, ...chunk.finish(this.#counter, this.#number) };
     this.#pending.set(number, chunk);
     return { number, pending };
   }
@@ -67,6 +70,6 @@ export class ChunkJudge {
     if (chunk === undefined) throw new Error(`no row of chunk ${number} waits here`);
     this.#pending.delete(number);
     for (const rows of resolved) chunk.resolve(rows);
-    return { number, ...chunk.finish(this.#counter) };
+    return { number, ...chunk.finish(this.#counter, this.#number) };
   }
 }

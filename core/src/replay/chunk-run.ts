@@ -70,15 +70,15 @@ export class ChunkRun {
     for (let at = 0; at < pending.length; at++) ofRows[pending[at] as number] = numbers[codes[at] as number] as number;
   }
 
-  /** Counts the chunk, and answers its verdicts. */
-  finish(counter: BreakdownCounter): Omit<FinishedChunk, 'number'> {
+  /** Counts the chunk for the judge of the number, and answers its verdicts. */
+  finish(counter: BreakdownCounter, judge: number): Omit<FinishedChunk, 'number'> {
     for (const part of this.#parts) this.#applyMet(part);
     const { rows } = this.#table;
     const times = numberColumn(this.#table, 'time') ?? new Float64Array(rows).fill(Number.NaN);
     const counted = this.#parts.map(({ policy, outcomes, rows: own }) =>
-      countOutcomes(this.#chunk.kernel, outcomes, policy.judge.outcomes, own, times),
+      countOutcomes(this.#chunk.kernel, outcomes, policy.judge.outcomes.length, own, times),
     );
-    const verdicts = this.#written(counted.map(({ distinct }) => distinct));
+    const verdicts = this.#written(counted.map(({ outcomes }) => outcomes));
     const destinations = this.#destinationCountries();
     const columns = new Map<string, Column>([
       ['outcome', verdicts.outcomes],
@@ -89,12 +89,8 @@ export class ChunkRun {
     const { logRows } = this.#chunk;
     if (logRows) columns.set('row', { type: 'number', values: Float64Array.from(logRows) });
     const breakdowns = counter.count(this.#chunk, verdicts, destinations);
-    const counts = this.#count(
-      counted.map((each) => each.counts),
-      times,
-      breakdowns,
-    );
-    return { verdicts: { rows, columns }, counts };
+    const counts = this.#count(counted, times, breakdowns);
+    return { verdicts: { rows, columns }, counts: { judge, ...counts } };
   }
 
   #judgePart(number: number, rows: Uint32Array, examples: Examples): PendingRows | undefined {
@@ -122,7 +118,11 @@ export class ChunkRun {
     });
   }
 
-  #count(outcomes: readonly OutcomeCounts[], times: Float64Array, breakdowns: BreakdownCounts): ChunkCounts {
+  #count(
+    outcomes: readonly OutcomeCounts[],
+    times: Float64Array,
+    breakdowns: BreakdownCounts,
+  ): Omit<ChunkCounts, 'judge'> {
     return {
       requests: this.#table.rows,
       uncovered: this.#uncovered.length,
@@ -130,6 +130,7 @@ export class ChunkRun {
       policies: this.#parts.map(({ number, policy, rows: own, clients }, at) => ({
         policy: number,
         outcomes: outcomes[at] as OutcomeCounts,
+        newOutcomes: policy.newOutcomes(),
         doubts: doubtsOf(
           { table: this.#table, rows: own, peers: this.#chunk.clients.peers, clients: clients.codes },
           this.#prepared.trust.get(policy.policy.name) as ClientTrust,

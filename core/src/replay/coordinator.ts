@@ -8,6 +8,7 @@ import type { RunScope } from './run-scope.js';
 import { BreakdownTally } from './tally/breakdowns.js';
 import type { ChunkCounts } from './tally/chunk-counts.js';
 import { DoubtTally } from './tally/forwarders.js';
+import { KnownOutcomes } from './tally/known-outcomes.js';
 import { PolicyTally } from './tally/policy-tally.js';
 import { TimeSpan } from './tally/time-span.js';
 import { UnresolvedTally } from './tally/unresolved.js';
@@ -22,6 +23,7 @@ export interface ResolvedChunk {
 interface PolicyState {
   readonly judge: Judge;
   readonly operator: LimitOperator;
+  readonly outcomes: KnownOutcomes;
   readonly tally: PolicyTally;
   readonly doubts: DoubtTally;
   readonly unresolved: UnresolvedTally;
@@ -50,7 +52,8 @@ export class Coordinator {
       const judge = new Judge(compilePlan(policy, prepared), options);
       const operator = new LimitOperator(number, judge);
       const unresolved = new UnresolvedTally();
-      return { judge, operator, tally: new PolicyTally(), doubts: new DoubtTally(), unresolved };
+      const [outcomes, tally, doubts] = [new KnownOutcomes(), new PolicyTally(), new DoubtTally()];
+      return { judge, operator, outcomes, tally, doubts, unresolved };
     });
   }
 
@@ -71,8 +74,13 @@ export class Coordinator {
     return done;
   }
 
-  /** Counts a finished chunk. */
+  /**
+   * Counts a finished chunk. Those of one judge come in the order in which it finished them, since it reports an outcome
+   * with the first of them only.
+   */
   count(number: number, counts: ChunkCounts): void {
+    for (const { policy, newOutcomes } of counts.policies)
+      this.#policies[policy]?.outcomes.learn(counts.judge, newOutcomes);
     this.#early.set(number, counts);
     for (let next = this.#early.get(this.#nextCounts); next; next = this.#early.get(this.#nextCounts)) {
       this.#early.delete(this.#nextCounts++);
@@ -118,16 +126,16 @@ export class Coordinator {
     return done;
   }
 
-  #add({ requests, uncovered, first, last, policies, breakdowns }: ChunkCounts): void {
+  #add({ judge: by, requests, uncovered, first, last, policies, breakdowns }: ChunkCounts): void {
     this.#requests += requests;
     this.#uncovered += uncovered;
     this.#span.add(first);
     this.#span.add(last);
     for (const { policy, outcomes, doubts, unresolved } of policies) {
-      const { tally, judge, doubts: known, unresolved: hosts } = this.#policies[policy] as PolicyState;
+      const { tally, judge, outcomes: own, doubts: known, unresolved: hosts } = this.#policies[policy] as PolicyState;
       hosts.add(unresolved);
       known.add(doubts);
-      tally.add(outcomes, (outcome) => judge.adopt(outcome));
+      tally.add(outcomes, (outcome) => own.number(by, outcome, (each) => judge.adopt(each)));
     }
     this.#breakdowns.add(breakdowns);
   }

@@ -1,6 +1,7 @@
 import { compilePlan, Judge, type JudgeOptions, type Outcome, type Prepared } from '../engine/index.js';
 import { type Policy, VERDICTS } from '../policy/index.js';
 import { formatOutcome } from './outcome-text.js';
+import type { NewOutcomes } from './tally/known-outcomes.js';
 
 /** One policy in a run: what judges by it, and how its outcomes are kept. */
 export class PolicyRun {
@@ -10,6 +11,7 @@ export class PolicyRun {
   readonly #texts: string[] = [];
   #answers = new Uint8Array(256);
   #answered = 0;
+  #reported = 0;
 
   constructor(policy: Policy, firstSlot: number, prepared: Prepared, options: JudgeOptions) {
     this.policy = policy;
@@ -34,6 +36,14 @@ export class PolicyRun {
     for (; this.#answered < outcomes.length; this.#answered++)
       this.#answers[this.#answered] = VERDICTS.indexOf(this.#outcome(this.#answered).verdict);
     return this.#answers;
+  }
+
+  /** The outcomes that were made since it was last asked. */
+  newOutcomes(): NewOutcomes {
+    const from = this.#reported;
+    const outcomes = this.judge.outcomes.slice(from);
+    this.#reported += outcomes.length;
+    return { from, outcomes };
   }
 
   #outcome(number: number): Outcome {

@@ -34,7 +34,7 @@ it('gives the same bytes whoever judges which chunk, and in whatever order', { t
 
         const again = preparedOf(all);
         const scope = runScope(again, policyOf(again));
-        const shared = Array.from({ length: judges }, () => new ChunkJudge(scope));
+        const shared = Array.from({ length: judges }, (_, number) => new ChunkJudge(scope, number));
         const coordinator = new Coordinator(scope);
         const found = new Map<number, ColumnTable>();
         const judgeOf = new Map<number, ChunkJudge>();

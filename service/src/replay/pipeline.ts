@@ -65,7 +65,7 @@ export async function replayChunks(pool: WorkerPool, order: PipelineOrder): Prom
   try {
     await Promise.all([
       coordinator.call('openCoordinator', [run, open, laterTimes(chunks)]),
-      ...workers.map((worker) => worker.call('openJudge', [run, open])),
+      ...workers.map((worker, number) => worker.call('openJudge', [run, open, number])),
     ]);
     const lanes = workers.flatMap((worker) => Array.from({ length: LANES }, () => lane(worker).catch(stopAll)));
     await all(lanes);

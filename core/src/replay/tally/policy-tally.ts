@@ -20,7 +20,8 @@ export interface CountedLimit {
 
 /** How often outcomes of one policy came in a chunk, and when. Plain data. */
 export interface OutcomeCounts {
-  readonly outcomes: readonly Outcome[];
+  /** The outcomes, by their numbers at the judge. */
+  readonly outcomes: Uint32Array;
   readonly counts: Float64Array;
   /** The earliest and the latest time of each. */
   readonly first: Float64Array;
@@ -28,24 +29,23 @@ export interface OutcomeCounts {
 }
 
 /**
- * Counts the outcomes of rows, by their numbers among `all`; `times` has the time of each row of the chunk, NaN for none.
- * Counts are in the order in which the outcomes came, and so are `distinct`, the numbers of these.
+ * Counts the outcomes of rows, by their numbers below `outcomeCount`; `times` has the time of each row of the chunk, NaN for
+ * none. Counts are in the order in which the outcomes came.
  */
 export function countOutcomes(
   kernel: Kernel,
   numbers: Int32Array,
-  all: readonly Outcome[],
+  outcomeCount: number,
   rows: Uint32Array,
   times: Float64Array,
-): { readonly counts: OutcomeCounts; readonly distinct: Uint32Array } {
+): OutcomeCounts {
   kernel.reset();
   const rowsAt = rows.length === times.length ? 0 : kernel.put(rows);
   const [outcomes, timesAt] = [kernel.put(numbers), kernel.put(times)];
-  const places = kernel.put(new Uint32Array(all.length));
-  const most = Math.min(all.length, rows.length);
+  const places = kernel.put(new Uint32Array(outcomeCount));
+  const most = Math.min(outcomeCount, rows.length);
   const [order, sums] = [kernel.take(most * 4), kernel.take(most * SUM * 8)];
   const found = kernel.calls.countOutcomes(outcomes, rowsAt, timesAt, rows.length, places, order, sums);
-  const distinct = kernel.words(order, found).slice();
   const sum = kernel.doubles(sums, found * SUM);
   const column = (at: number) => {
     const values = new Float64Array(found);
@@ -53,13 +53,10 @@ export function countOutcomes(
     return values;
   };
   return {
-    counts: {
-      outcomes: Array.from(distinct, (number) => all[number] as Outcome),
-      counts: column(0),
-      first: column(1),
-      last: column(2),
-    },
-    distinct,
+    outcomes: kernel.words(order, found).slice(),
+    counts: column(0),
+    first: column(1),
+    last: column(2),
   };
 }
 
@@ -72,15 +69,15 @@ export class PolicyTally {
   #first = new Float64Array(256).fill(Number.POSITIVE_INFINITY);
   #last = new Float64Array(256).fill(Number.NEGATIVE_INFINITY);
 
-  /** Adds the counts of a chunk; `numberOf` numbers outcomes from 0 on. */
-  add({ outcomes, counts, first, last }: OutcomeCounts, numberOf: (outcome: Outcome) => number): void {
-    outcomes.forEach((outcome, place) => {
-      const number = numberOf(outcome);
+  /** Adds the counts of a chunk; `numberOf` gives the number here, from 0 on, of an outcome of its judge. */
+  add({ outcomes, counts, first, last }: OutcomeCounts, numberOf: (outcome: number) => number): void {
+    for (let place = 0; place < outcomes.length; place++) {
+      const number = numberOf(outcomes[place] as number);
       this.#reserve(number + 1);
       this.#counts[number] = (this.#counts[number] as number) + (counts[place] as number);
       this.#first[number] = Math.min(this.#first[number] as number, first[place] as number);
       this.#last[number] = Math.max(this.#last[number] as number, last[place] as number);
-    });
+    }
   }
 
   #reserve(count: number): void {
@@ -105,9 +102,7 @@ export class PolicyTally {
       if (times === 0) continue;
       verdicts[outcome.verdict] += times;
       if (outcome.decidedBy === policy.rules.length) byDefault += times;
-      const span = new TimeSpan();
-      span.add(this.#first[outcome.number] as number);
-      span.add(this.#last[outcome.number] as number);
+      const span = { first: this.#first[outcome.number] as number, last: this.#last[outcome.number] as number };
       addOutcome(tallies, outcome, times, span);
     }
     const requests = VERDICTS.reduce((sum, verdict) => sum + verdicts[verdict], 0);
@@ -157,7 +152,13 @@ function limitReport({ limit, windows, peaks }: CountedLimit): LimitReport {
   };
 }
 
-function addOutcome(tallies: readonly RuleTally[], outcome: Outcome, times: number, span: TimeSpan): void {
+/** Milliseconds since 1970; infinite where no request has a time. */
+interface Span {
+  readonly first: number;
+  readonly last: number;
+}
+
+function addOutcome(tallies: readonly RuleTally[], outcome: Outcome, times: number, span: Span): void {
   const each = (rules: readonly number[], add: (tally: RuleTally) => void) => {
     for (const rule of rules) add(tallies[rule] as RuleTally);
   };
@@ -175,14 +176,12 @@ class RuleTally {
   #blind = 0;
   readonly #overtakenBy: Counts<number> = new Map();
   readonly #unseen: Counts<Unseen> = new Map();
-  #first: string | null = null;
-  #last: string | null = null;
+  readonly #span = new TimeSpan();
 
-  acted(role: 'decided' | 'observed' | 'tagged', times: number, { first, last }: TimeSpan): void {
+  acted(role: 'decided' | 'observed' | 'tagged', times: number, { first, last }: Span): void {
     this.#acted[role] += times;
-    // Times of one form order as texts.
-    if (first !== null && (this.#first === null || first < this.#first)) this.#first = first;
-    if (last !== null && (this.#last === null || last > this.#last)) this.#last = last;
+    this.#span.add(first);
+    this.#span.add(last);
   }
 
   overtake(by: number, times: number): void {
@@ -205,8 +204,8 @@ class RuleTally {
         requests,
       })),
       unseen: mostFirst(this.#unseen).map(([field, requests]) => ({ field, requests })),
-      first: this.#first,
-      last: this.#last,
+      first: this.#span.first,
+      last: this.#span.last,
     };
   }
 }

@@ -22,9 +22,9 @@ type Judged = ReturnType<ChunkJudge['judge']>;
 
 const judges = new Map<string, ChunkJudge>();
 
-/** Makes ready to judge chunks of a replay. */
-export function openJudge(run: string, scope: ScopeParts): void {
-  judges.set(run, new ChunkJudge(scopeOf(scope)));
+/** Makes ready to judge chunks of a replay, as the judge of the number among those of the replay. */
+export function openJudge(run: string, scope: ScopeParts, number: number): void {
+  judges.set(run, new ChunkJudge(scopeOf(scope), number));
 }
 
 /** Judges a chunk as it is stored. */
