@@ -15,6 +15,9 @@ const HEAD: usize = 28;
 
 const AHEAD: usize = 12;
 
+/** In the place of an id, where there is no run. */
+const NO_RUN: i32 = -1;
+
 const FIRST_SLOTS: u32 = 1024;
 const FIRST_ROOM: u32 = 16384;
 const MOST_ROOM: u32 = 1 << 30;
@@ -100,6 +103,42 @@ export function internRows(
     store<u32>(ids + (at << 2), numberOf(arena, row, length, load<i32>(ids + (at << 2)), secret));
   }
   store<u32>(arena + TOUCHED, touched);
+}
+
+export function internRuns(
+  arena: usize,
+  bytes: usize,
+  seen: usize,
+  field: u32,
+  starts: usize,
+  lengths: usize,
+  count: u32,
+  ids: usize,
+  hashStart: i32,
+  secret: i32,
+): void {
+  const bit: u32 = 1 << field;
+  const end = <usize>count << 2;
+  for (let at: usize = 0; at < end; at += 4)
+    if ((load<u32>(seen + at) & bit) !== 0)
+      store<i32>(ids + at, hashOf(bytes + load<u32>(starts + at), load<u32>(lengths + at), hashStart));
+  let touched: u32 = 0;
+  for (let at: usize = 0; at < end; at += 4) {
+    const ahead = at + (AHEAD << 2);
+    if (ahead < end) touched ^= touch(arena, load<i32>(ids + ahead), secret);
+    if ((load<u32>(seen + at) & bit) === 0) {
+      store<i32>(ids + at, NO_RUN);
+      continue;
+    }
+    const text = bytes + load<u32>(starts + at);
+    store<u32>(ids + at, numberOf(arena, text, load<u32>(lengths + at), load<i32>(ids + at), secret));
+  }
+  store<u32>(arena + TOUCHED, touched);
+}
+
+/** The number of a text. */
+export function idOf(arena: usize, text: usize, length: u32, hashStart: i32, secret: i32): u32 {
+  return numberOf(arena, text, length, hashOf(text, length, hashStart), secret);
 }
 
 /** Has the processor fetch what a text of this hash will be looked for in, while others are looked up. */
@@ -210,7 +249,7 @@ function mixed(hash: i32, secret: i32): u32 {
 }
 
 /** The last bytes are compared with some of those before them, so that none is looked at alone. */
-function equal(a: usize, b: usize, length: u32): bool {
+export function equal(a: usize, b: usize, length: u32): bool {
   if (length >= 8) {
     const last = <usize>length - 8;
     for (let at: usize = 0; at < last; at += 8) if (load<u64>(a + at) !== load<u64>(b + at)) return false;

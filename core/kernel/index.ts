@@ -1,12 +1,14 @@
 /*
- * The inner loops of a replay, in AssemblyScript, compiled to WebAssembly. What each does, with the shapes of what it
+ * The inner loops of reading logs and of replays, in AssemblyScript, compiled to WebAssembly. What each does, with the shapes of what it
  * takes, is said in `core/src/kernel/calls.ts`; the plain loops beside them are in `core/src/kernel/plain/`.
  */
 
-export { arenaCount, arenaLength, intern, internRows, newArena, releaseArena, slotOf } from './arena';
+export { arenaCount, arenaLength, intern, internRows, internRuns, newArena, releaseArena, slotOf } from './arena';
 export { classesOfFour } from './classes-of-four';
 export { classesOfSix } from './classes-of-six';
 export { countCoded, countOutcomes, mapClasses, markClasses, writeAnswers, writeCoded } from './counts';
+export { scanCombined } from './scan-combined';
+export { scanJson } from './scan-json';
 export { cross, gather, narrow, outcomesOf, pairClasses, scatter } from './rows';
 
 export function allocate(bytes: usize): usize {

@@ -37,9 +37,9 @@ export class TextColumnBuilder {
     this.#codes[row] = code;
   }
 
-  /** Sets the row to a text that is there in UTF-8, with its hash. */
-  setBytes(row: number, bytes: Uint8Array, start: number, end: number, hash: number): void {
-    this.#codes[row] = this.#arena.number(bytes, start, end, hash) + 1;
+  /** The code of a text that is there in UTF-8, with its hash. */
+  codeOfBytes(bytes: Uint8Array, start: number, end: number, hash: number): number {
+    return this.#arena.number(bytes, start, end, hash) + 1;
   }
 
   build(rows: number): TextColumn {

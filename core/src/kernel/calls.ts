@@ -1,5 +1,5 @@
 /**
- * The inner loops of a replay. Two implementations are held equal: the compiled ones of `core/kernel`, and the plain ones
+ * The inner loops of reading logs and of replays. Two implementations are held equal: the compiled ones of `core/kernel`, and the plain ones
  * beside this file. They work on a memory of their own: a pointer is the byte offset of an array there, whose values lie one
  * behind the other; rows are counted from 0. Pointers and counts are not checked: a wrong one reads or writes what is not its own.
  */
@@ -59,6 +59,23 @@ export interface KernelCalls {
     count: number,
     ids: number,
     row: number,
+    start: number,
+    secret: number,
+  ): void;
+
+  /**
+   * Numbers the runs of a field in lines: `seen`, u32, has the bit of the field where a line has one, which begins at an
+   * offset in `bytes` and has a length; `starts`, `lengths`: u32. `ids`, i32: its number, from 0, or −1 where there is none.
+   */
+  internRuns(
+    arena: number,
+    bytes: number,
+    seen: number,
+    field: number,
+    starts: number,
+    lengths: number,
+    count: number,
+    ids: number,
     start: number,
     secret: number,
   ): void;
@@ -163,8 +180,39 @@ export interface KernelCalls {
   writeAnswers(rows: number, numbers: number, count: number, answerOf: number, into: number): void;
 }
 
+/**
+ * Scanners of the lines of logs, which are compiled only: the plain ones that they are held to, and that take their place,
+ * are in `log/block`. Bytes are whole lines, with 64 bytes of room behind them. They scan from an offset on until the
+ * record of lines is full or the bytes end, and answer how many lines they scanned. The records have pointers of 32 bits:
+ *
+ * - `lines`: the most lines; of each line the offset of its line feed, i32, as −1 − offset where the line is left to who
+ *   reads any line; the bits of its fields, u32, and of those of which it says that there is none, u32; by field × most +
+ *   line its numbers, f64, and of its runs the offsets, u32, and the lengths, u32.
+ * - `keys`: an arena of keys; how many of these are known; the purpose of each, i32: the number of a field, −1 where values
+ *   are ignored, −2 where lines are left; three arrays for the scanner alone, u32, with room for one key more than there may
+ *   be; the line that each was ignored in last, u32; the ignored keys, u32, and for each line where those up to it end; how
+ *   many ignored keys there is room for; a number that is another for each line; the offset of a key that is not known, or 0,
+ *   and its length. The line of such a key is not scanned: it has the next number in the arena.
+ */
+export interface ScanCalls {
+  /** Flat JSON objects. `start` and `secret` are those of the thread's hashes. */
+  scanJson(
+    bytes: number,
+    from: number,
+    length: number,
+    lines: number,
+    keys: number,
+    start: number,
+    secret: number,
+  ): number;
+  /** The common and combined log formats. */
+  scanCombined(bytes: number, from: number, length: number, lines: number): number;
+}
+
 /** The calls, and the memory that they work on, which is another buffer after it has grown. */
 export interface KernelInstance {
   readonly calls: KernelCalls;
+  /** Undefined where the host compiles none. */
+  readonly scan?: ScanCalls;
   readonly memory: { readonly buffer: ArrayBuffer };
 }

@@ -1,4 +1,4 @@
-export type { KernelCalls, KernelInstance } from './calls.js';
+export type { KernelCalls, KernelInstance, ScanCalls } from './calls.js';
 export { compiledInstance } from './compiled-instance.js';
 export { Kernel } from './kernel.js';
 export { plainInstance } from './plain/plain-instance.js';

@@ -1,4 +1,4 @@
-import type { KernelCalls, KernelInstance } from './calls.js';
+import type { KernelCalls, KernelInstance, ScanCalls } from './calls.js';
 import { compiledInstance } from './compiled-instance.js';
 import { plainInstance } from './plain/plain-instance.js';
 
@@ -15,14 +15,17 @@ const VECTOR = 16;
  */
 export class Kernel {
   readonly calls: KernelCalls;
+  /** Undefined where the host compiles none. */
+  readonly scan: ScanCalls | undefined;
   readonly #memory: KernelInstance['memory'];
   #scratch = 0;
   #room = 0;
   #used = 0;
   readonly #spilled: number[] = [];
 
-  constructor({ calls, memory }: KernelInstance = compiledInstance() ?? plainInstance()) {
+  constructor({ calls, scan, memory }: KernelInstance = compiledInstance() ?? plainInstance()) {
     this.calls = calls;
+    this.scan = scan;
     this.#memory = memory;
   }
 

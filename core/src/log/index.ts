@@ -1,6 +1,6 @@
 export { type LineBlock, LineBlocks } from './block/line-blocks.js';
 export type { ReadPart, Rejected } from './block/parts.js';
-export { readBlock } from './block/read-block.js';
+export { BlockReader } from './block/read-block.js';
 export { StreamReader } from './block/stream-reader.js';
 export { addressColumn } from './chunk/addresses.js';
 export { CHUNK_ROWS, ChunkBuilder } from './chunk/builder.js';

@@ -3,12 +3,23 @@ import type { PlainMemory } from './plain-memory.js';
 
 type ArenaCalls = Pick<
   KernelCalls,
-  'newArena' | 'releaseArena' | 'arenaCount' | 'arenaLength' | 'intern' | 'internRows' | 'slotOf'
+  'newArena' | 'releaseArena' | 'arenaCount' | 'arenaLength' | 'intern' | 'internRows' | 'internRuns' | 'slotOf'
 >;
 
 interface Arena {
   readonly numbers: Map<string, number>;
   length: number;
+}
+
+function numberOf(arena: Arena, bytes: Uint8Array): number {
+  const text = Array.from(bytes, (byte) => String.fromCharCode(byte)).join('');
+  let number = arena.numbers.get(text);
+  if (number === undefined) {
+    number = arena.numbers.size;
+    arena.numbers.set(text, number);
+    arena.length += bytes.length;
+  }
+  return number;
 }
 
 /** Arenas as maps by texts, of which each character is a byte. */
@@ -37,19 +48,19 @@ export function plainArenas(memory: PlainMemory): ArenaCalls {
       }
     },
     intern(arena, texts, ends, count, ids) {
-      const known = arenaOf(arena);
       let start = 0;
       for (let at = 0; at < count; at++) {
         const end = memory.words(ends, count)[at] as number;
-        const text = Array.from(memory.bytes(texts + start, end - start), (byte) => String.fromCharCode(byte)).join('');
-        let number = known.numbers.get(text);
-        if (number === undefined) {
-          number = known.numbers.size;
-          known.numbers.set(text, number);
-          known.length += end - start;
-        }
-        memory.words(ids, count)[at] = number + 1;
+        memory.words(ids, count)[at] = numberOf(arenaOf(arena), memory.bytes(texts + start, end - start)) + 1;
         start = end;
+      }
+    },
+    internRuns(arena, bytes, seen, field, starts, lengths, count, ids) {
+      const valueAt = (pointer: number, at: number) => memory.words(pointer, count)[at] as number;
+      for (let at = 0; at < count; at++) {
+        const has = (valueAt(seen, at) & (1 << field)) !== 0;
+        const text = has ? memory.bytes(bytes + valueAt(starts, at), valueAt(lengths, at)) : undefined;
+        memory.ints(ids, count)[at] = text ? numberOf(arenaOf(arena), text) : -1;
       }
     },
   };

@@ -1,13 +1,23 @@
-import { type Address, readFour } from '../../address/index.js';
+import { readFour } from '../../address/index.js';
 import {
   type AddressColumnBuilder,
-  HASH_START,
+  hashBytes,
   type NumberColumnBuilder,
   type TextColumnBuilder,
 } from '../../column/index.js';
 import type { ChunkBuilder } from '../chunk/builder.js';
-import { FIELD_VALUES, type FieldValue, FieldValues } from './field-values.js';
-import { FIELDS, FIRST_TEXT, fieldNumber, type LineFields, NUMBER_COUNT, type ScannedField } from './line-fields.js';
+import {
+  FIELD_VALUES,
+  type FieldValue,
+  FieldValues,
+  KNOWN_NONE,
+  LEFT_RUN,
+  NOTHING,
+  UNKNOWN,
+  VALUE,
+} from './field-values.js';
+import type { LineBatch } from './line-batch.js';
+import { FIELDS, FIRST_TEXT, fieldNumber, NUMBER_COUNT, type ScannedField } from './line-fields.js';
 
 const PORT = fieldNumber('port');
 const METHOD = fieldNumber('method');
@@ -31,11 +41,9 @@ const NUMBERS = (1 << NUMBER_COUNT) - 1;
 const DASH = 45;
 const QUESTION = 63;
 
-/** The value of a field in this line, when it is not the number of one of its known values. */
+/** The value of a field in this line, when it is not the number of one of its values. */
 const UNSEEN = -1;
-const AS_IT_IS = -2;
-const FOUR = -3;
-const NONE = -4;
+const NONE = -2;
 
 /**
  * Writes the fields of scanned lines into a chunk as requests: each distinct value of a field is brought into its normal
@@ -44,7 +52,8 @@ const NONE = -4;
 export class BlockRows {
   readonly #builder: ChunkBuilder;
   readonly #bytes: Uint8Array;
-  readonly #values: readonly (FieldValues | undefined)[];
+  readonly #batch: LineBatch;
+  readonly #values: readonly FieldValues[];
   readonly #noneWords: readonly (Uint8Array | undefined)[];
   readonly #numbers: (NumberColumnBuilder | undefined)[] = [];
   readonly #addresses: (AddressColumnBuilder | undefined)[] = [];
@@ -52,86 +61,91 @@ export class BlockRows {
   /** By the number of a path the code of the query behind it. */
   readonly #queries: number[] = [];
   readonly #line = new Int32Array(FIELDS.length);
-  /** The IPv4 addresses of the line at hand. */
-  readonly #fours = new Float64Array(FIRST_TEXT);
 
-  constructor(builder: ChunkBuilder, bytes: Uint8Array, noneWords: NoneWords) {
+  /** `bytes` are those of the block, of which the batch has pieces. */
+  constructor(builder: ChunkBuilder, bytes: Uint8Array, batch: LineBatch, noneWords: NoneWords) {
     this.#builder = builder;
     this.#bytes = bytes;
+    this.#batch = batch;
     const encoder = new TextEncoder();
     this.#noneWords = FIELDS.map((name) => (noneWords[name] ? encoder.encode(noneWords[name]) : undefined));
-    this.#values = FIELDS.map((name) => {
-      const read = FIELD_VALUES[name];
-      return read && new FieldValues(bytes, read);
-    });
+    this.#values = FIELDS.map(() => new FieldValues());
   }
 
-  /** Adds the line as a request; false when its fields depend on each other, so that it must be read as a whole. */
-  add(fields: LineFields, line: number): boolean {
-    if (!this.#look(fields)) return false;
+  /**
+   * Adds a line of the batch, whose piece begins at `base` in the block, as a request; false when its fields depend on each
+   * other, so that it must be read as a whole.
+   */
+  add(at: number, base: number, line: number): boolean {
+    if (!this.#look(at, base)) return false;
     const row = this.#builder.begin(line);
-    this.#addNumbers(fields, row);
-    this.#addAddresses(row);
-    for (let field = FIRST_TEXT; field < FIELDS.length; field++) {
-      const number = this.#line[field] as number;
-      if (number >= 0) this.#addValue(field, number, row);
-      else if (number === AS_IT_IS) this.#addBytes(fields, field, row);
-      else if (number === NONE) this.#text(field).setBytes(row, this.#bytes, 0, 0, HASH_START);
+    this.#addNumbers(at, row);
+    for (let field = NUMBER_COUNT; field < FIELDS.length; field++) {
+      const id = this.#line[field] as number;
+      if (id >= 0) this.#addValue(field, id, at, base, row);
+      else if (id === NONE) this.#text(field).set(row, '');
       else if (field === QUERY) this.#addQueryOfPath(row);
     }
     return true;
   }
 
   /** Looks every value of the line up, before anything of it is written. */
-  #look({ seen, none, starts, ends, hashes }: LineFields): boolean {
+  #look(at: number, base: number): boolean {
     const line = this.#line;
-    const bytes = this.#bytes;
-    for (let field = NUMBER_COUNT; field < FIELDS.length; field++) {
-      line[field] = (none & (1 << field)) === 0 ? UNSEEN : NONE;
-      if ((seen & (1 << field)) === 0) continue;
-      const start = starts[field] as number;
-      const end = ends[field] as number;
-      if (end === start || (end - start === 1 && bytes[start] === DASH)) {
-        if (OF_KNOWN_NONE.includes(field)) line[field] = NONE;
+    const { ids, none, most } = this.#batch;
+    const noneBits = none[at] as number;
+    let any = ((this.#batch.seen[at] as number) & NUMBERS) !== 0;
+    for (let field = NUMBER_COUNT, place = field * most + at; field < FIELDS.length; field++, place += most) {
+      const id = ids[place] as number;
+      if (id < 0) {
+        line[field] = (noneBits & (1 << field)) === 0 ? UNSEEN : NONE;
+        if (line[field] === NONE) any = true;
         continue;
       }
-      if (field < FIRST_TEXT) {
-        const four = readFour(bytes, start, end);
-        this.#fours[field] = four;
-        line[field] = FOUR;
-        if (four >= 0) continue;
-      }
-      const values = this.#values[field];
-      if (values === undefined) {
-        line[field] = AS_IT_IS;
-        continue;
-      }
-      const number = values.number(start, end, hashes[field] as number);
-      const value = values.value(number);
-      if (value === 'left') return false;
-      line[field] = value.text === undefined ? UNSEEN : number;
+      const values = this.#values[field] as FieldValues;
+      let kind = values.kind(id);
+      if (kind === UNKNOWN) kind = this.#learn(field, id, place, base);
+      if (kind === LEFT_RUN) return false;
+      line[field] = kind === VALUE ? id : kind === KNOWN_NONE || (noneBits & (1 << field)) !== 0 ? NONE : UNSEEN;
+      if (line[field] !== UNSEEN) any = true;
     }
-    if (!this.#hasValue(seen)) return false;
-    // A tunnel has its target where other requests have a path.
-    return line[PATH] === UNSEEN || this.#valueOf(METHOD)?.text !== 'CONNECT';
+    // A line must say anything at all of a request; and a tunnel has its target where other requests have a path.
+    return any && (line[PATH] === UNSEEN || this.#valueOf(METHOD)?.text !== 'CONNECT');
   }
 
-  /** Whether the line says anything at all of a request. */
-  #hasValue(seen: number): boolean {
-    if ((seen & NUMBERS) !== 0) return true;
-    for (let field = NUMBER_COUNT; field < FIELDS.length; field++) if (this.#line[field] !== UNSEEN) return true;
-    return false;
+  /** Learns what a run says by its first line. */
+  #learn(field: number, id: number, place: number, base: number): number {
+    const bytes = this.#bytes;
+    const start = base + (this.#batch.starts[place] as number);
+    const end = start + (this.#batch.lengths[place] as number);
+    const values = this.#values[field] as FieldValues;
+    const read = FIELD_VALUES[FIELDS[field] as ScannedField];
+    let kind = VALUE;
+    let value: FieldValue | undefined;
+    if (end === start || (end - start === 1 && bytes[start] === DASH))
+      kind = OF_KNOWN_NONE.includes(field) ? KNOWN_NONE : NOTHING;
+    else if (read === undefined) kind = this.#isNone(field, start, end) ? KNOWN_NONE : VALUE;
+    // An IPv4 address needs no text of its own.
+    else if (field >= FIRST_TEXT || readFour(bytes, start, end) < 0) {
+      const found = read(String.fromCharCode(...bytes.subarray(start, end)));
+      kind = found === 'left' ? LEFT_RUN : found.text === undefined ? NOTHING : VALUE;
+      if (found !== 'left') value = found;
+    }
+    values.learn(id, kind, value);
+    return kind;
   }
 
   #valueOf(field: number): FieldValue | undefined {
-    const number = this.#line[field] as number;
-    return number < 0 ? undefined : (this.#values[field]?.value(number) as FieldValue);
+    const id = this.#line[field] as number;
+    return id < 0 ? undefined : this.#values[field]?.value(id);
   }
 
-  #addNumbers({ seen, numbers }: LineFields, row: number): void {
+  #addNumbers(at: number, row: number): void {
+    const { seen, numbers, most } = this.#batch;
+    const bits = seen[at] as number;
     for (let field = 0; field < NUMBER_COUNT; field++) {
-      let value = numbers[field] as number;
-      if ((seen & (1 << field)) === 0) {
+      let value = numbers[field * most + at] as number;
+      if ((bits & (1 << field)) === 0) {
         const behindHost = field === PORT ? this.#valueOf(HOST)?.port : undefined;
         if (behindHost === undefined) continue;
         value = behindHost;
@@ -142,35 +156,31 @@ export class BlockRows {
     }
   }
 
-  #addAddresses(row: number): void {
-    for (let field = NUMBER_COUNT; field < FIRST_TEXT; field++) {
-      const number = this.#line[field] as number;
-      if (number === UNSEEN) continue;
-      const column = this.#addresses[field] ?? this.#builder.address(FIELDS[field] as string);
-      this.#addresses[field] = column;
-      const address = this.#valueOf(field)?.address as Address;
-      column.setCode(row, number === FOUR ? column.codeOfFour(this.#fours[field] as number) : column.code(address));
-    }
-  }
-
-  #addValue(field: number, number: number, row: number): void {
-    const column = this.#text(field);
+  #addValue(field: number, id: number, at: number, base: number, row: number): void {
     const values = this.#values[field] as FieldValues;
-    column.setCode(
-      row,
-      values.code(number, ({ text }) => column.code(text as string)),
-    );
+    const column = field < FIRST_TEXT ? this.#address(field) : this.#text(field);
+    let code = values.code(id);
+    if (code === UNSEEN) {
+      const place = field * this.#batch.most + at;
+      const start = base + (this.#batch.starts[place] as number);
+      code = this.#codeOf(field, values.value(id), start, start + (this.#batch.lengths[place] as number));
+      values.setCode(id, code);
+    }
+    column.setCode(row, code);
   }
 
-  /** Adds a text that has no other normal form than itself. */
-  #addBytes({ starts, ends, hashes }: LineFields, field: number, row: number): void {
-    const start = starts[field] as number;
-    const end = ends[field] as number;
+  /** The code of a value that is written first; of a text that has no other normal form than itself, by its bytes. */
+  #codeOf(field: number, value: FieldValue | undefined, start: number, end: number): number {
+    const bytes = this.#bytes;
+    if (field < FIRST_TEXT) {
+      const column = this.#address(field);
+      return value ? column.code(value.address) : column.codeOfFour(readFour(bytes, start, end));
+    }
     const column = this.#text(field);
-    if (this.#isNone(field, start, end)) column.setBytes(row, this.#bytes, 0, 0, HASH_START);
-    else if (field === QUERY && this.#bytes[start] === QUESTION)
-      column.set(row, String.fromCharCode(...this.#bytes.subarray(start + 1, end)));
-    else column.setBytes(row, this.#bytes, start, end, hashes[field] as number);
+    if (value) return column.code(value.text as string);
+    if (field === QUERY && bytes[start] === QUESTION)
+      return column.code(String.fromCharCode(...bytes.subarray(start + 1, end)));
+    return column.codeOfBytes(bytes, start, end, hashBytes(bytes, start, end));
   }
 
   #isNone(field: number, start: number, end: number): boolean {
@@ -189,6 +199,12 @@ export class BlockRows {
     const column = this.#text(QUERY);
     this.#queries[path] ??= column.code(query);
     column.setCode(row, this.#queries[path]);
+  }
+
+  #address(field: number): AddressColumnBuilder {
+    const column = this.#addresses[field] ?? this.#builder.address(FIELDS[field] as string);
+    this.#addresses[field] = column;
+    return column;
   }
 
   #text(field: number): TextColumnBuilder {

@@ -1,5 +1,4 @@
 import { type Address } from '../../address/index.js';
-import { TextArena } from '../../column/index.js';
 import { Memo, readAuthority, readPeer, readTarget } from '../read/fields.js';
 import type { ScannedField } from './line-fields.js';
 
@@ -47,46 +46,53 @@ export const FIELD_VALUES: Readonly<Partial<Record<ScannedField, ReadValue>>> = 
   path: readPath,
 };
 
-/** The distinct values of one field in a block, each read once. */
+/** What a run of bytes says, by the number of its kind. */
+export const UNKNOWN = 0;
+/** It has a value, which is written by its code. */
+export const VALUE = 1;
+/** It says nothing, or that there is known to be none. */
+export const NOTHING = 2;
+export const KNOWN_NONE = 3;
+/** It depends on other fields too, or is invalid, so that its line is left. */
+export const LEFT_RUN = 4;
+
+/** The distinct runs of one field in a block, by their numbers in a batch. */
 export class FieldValues {
-  readonly #bytes: Uint8Array;
-  readonly #arena = new TextArena();
-  readonly #read: ReadValue;
-  readonly #values: (FieldValue | 'left')[] = [];
-  /** By value its code in the chunk's column; −1 where it has none yet. */
+  #kinds = new Uint8Array(64);
+  /** The code of the value in the chunk's column; −1 where it has none yet. */
   #codes = new Int32Array(64).fill(-1);
+  readonly #values: (FieldValue | undefined)[] = [];
 
-  constructor(bytes: Uint8Array, read: ReadValue) {
-    this.#bytes = bytes;
-    this.#read = read;
+  /** What the run says, or `UNKNOWN` where that is not learned yet. */
+  kind(id: number): number {
+    return id < this.#kinds.length ? (this.#kinds[id] as number) : UNKNOWN;
   }
 
-  /** The number of the value in these bytes. */
-  number(start: number, end: number, hash: number): number {
-    const number = this.#arena.number(this.#bytes, start, end, hash);
-    if (number === this.#values.length) this.#learn(start, end);
-    return number;
+  /** The value in its normal form, of fields that have one. */
+  value(id: number): FieldValue | undefined {
+    return this.#values[id];
   }
 
-  value(number: number): FieldValue | 'left' {
-    return this.#values[number] as FieldValue | 'left';
+  learn(id: number, kind: number, value?: FieldValue): void {
+    if (id >= this.#kinds.length) this.#grow(id + 1);
+    this.#kinds[id] = kind;
+    if (value) this.#values[id] = value;
   }
 
-  /** The code of the value in the column; `codeOf` makes it on first use. */
-  code(number: number, codeOf: (value: FieldValue) => number): number {
-    const known = this.#codes[number] as number;
-    if (known >= 0) return known;
-    const code = codeOf(this.#values[number] as FieldValue);
-    this.#codes[number] = code;
-    return code;
+  code(id: number): number {
+    return this.#codes[id] as number;
   }
 
-  #learn(start: number, end: number): void {
-    const text = String.fromCharCode(...this.#bytes.subarray(start, end));
-    this.#values.push(text === '' || text === '-' ? UNSEEN : this.#read(text));
-    if (this.#values.length <= this.#codes.length) return;
-    const larger = new Int32Array(this.#codes.length * 2).fill(-1);
-    larger.set(this.#codes);
-    this.#codes = larger;
+  setCode(id: number, code: number): void {
+    this.#codes[id] = code;
+  }
+
+  #grow(least: number): void {
+    const size = Math.max(this.#kinds.length * 2, least);
+    const [kinds, codes] = [new Uint8Array(size), new Int32Array(size).fill(-1)];
+    kinds.set(this.#kinds);
+    codes.set(this.#codes);
+    this.#kinds = kinds;
+    this.#codes = codes;
   }
 }

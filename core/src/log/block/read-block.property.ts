@@ -3,6 +3,7 @@ import { expect } from 'vitest';
 import { encodeTable } from '../../column/index.js';
 import { pathAsSent, urlAsSent } from '../../hostile/path.arbitrary.js';
 import { hostileText } from '../../hostile/text.arbitrary.js';
+import { Kernel, plainInstance } from '../../kernel/index.js';
 import { ChunkBuilder } from '../chunk/builder.js';
 import type { LineFault } from '../line.js';
 import type { BlockFormat } from '../read/line-format.js';
@@ -11,7 +12,7 @@ import { tryLinePattern } from '../read/pattern.js';
 import { LogReader } from '../read/reader.js';
 import type { LineBlock } from './line-blocks.js';
 import { countUnreadable } from './parts.js';
-import { readBlock } from './read-block.js';
+import { BlockReader } from './read-block.js';
 
 /** What reading the lines one by one gives. */
 function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock, mapping?: Mapping) {
@@ -39,20 +40,25 @@ function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock, mapping?
   };
 }
 
+/** Blocks are read by the scanners of the kernel, and by the plain ones, as where a host compiles none. */
+const readers = [new BlockReader(), new BlockReader(new Kernel(plainInstance()))];
+
 function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n', mapping?: Mapping) {
   const bytes = new TextEncoder().encode(lines.join(ending));
   const block = { bytes, firstLine: 7, lines: lines.length };
   const expected = oneByOne(format, block, mapping);
-  const found = readBlock(format, block, mapping);
   const { table: _, ...shown } = expected;
-  expect({
-    rejected: found.rejected,
-    ignored: [...found.ignored].sort(),
-    unreadable: [...found.unreadable].sort(),
-  }).toEqual(shown);
-  const [table = new ChunkBuilder().build()] = found.tables;
-  expect([...table.columns.keys()]).toEqual([...expected.table.columns.keys()]);
-  expect(encodeTable(table)).toEqual(encodeTable(expected.table));
+  for (const reader of readers) {
+    const found = reader.read(format, block, mapping);
+    expect({
+      rejected: found.rejected,
+      ignored: [...found.ignored].sort(),
+      unreadable: [...found.unreadable].sort(),
+    }).toEqual(shown);
+    const [table = new ChunkBuilder().build()] = found.tables;
+    expect([...table.columns.keys()]).toEqual([...expected.table.columns.keys()]);
+    expect(encodeTable(table)).toEqual(encodeTable(expected.table));
+  }
 }
 
 const address = fc.oneof(

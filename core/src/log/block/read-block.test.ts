@@ -1,14 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { Kernel, type ScanCalls } from '../../kernel/index.js';
 import { ChunkBuilder } from '../chunk/builder.js';
 import type { BlockFormat } from '../read/line-format.js';
 import { type LinePattern, tryLinePattern } from '../read/pattern.js';
+import type { BatchScanner } from './batch-scanner.js';
 import { BlockRows } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import { JsonTreeScanner } from './json-tree-scanner.js';
+import { CombinedKernelScanner, JsonKernelScanner } from './kernel-scanner.js';
+import { LineBatch } from './line-batch.js';
 import { LineBlocks } from './line-blocks.js';
 import { PatternScanner } from './pattern-scanner.js';
+import { PlainScanner } from './plain-scanner.js';
 import { combinedReadsAlike, jsonReadsAlike, mappedReadsAlike, textReadsAlike } from './read-block.property.js';
 
 // Each is looked at longer by the fuzzing, with another seed every time.
@@ -28,12 +33,25 @@ it('a block of nested JSON is read by a mapping as its lines one by one are', { 
   fc.assert(mappedReadsAlike, { numRuns: 800 });
 });
 
-describe('the scanners', () => {
+/** Whether a scanner takes the line, and its fields a row. */
+function isTaken(line: string, scannerOf: (bytes: Uint8Array, batch: LineBatch) => BatchScanner): boolean {
+  const bytes = new TextEncoder().encode(`${line}\n`);
+  const batch = new LineBatch(new Kernel());
+  const end = batch.take(bytes, 0);
+  expect(scannerOf(bytes, batch).scan(batch, 0, 0, end)).toBe(1);
+  batch.intern(1);
+  return batch.ends[0] === line.length && new BlockRows(new ChunkBuilder(), bytes, batch, {}).add(0, 0, 1);
+}
+
+describe('the scanners, plain and compiled,', () => {
   const scanned = (format: BlockFormat, line: string) => {
-    const bytes = new TextEncoder().encode(`${line}\n`);
-    const scanner = format === 'combined' ? new CombinedScanner(bytes) : new JsonScanner(bytes);
-    const end = scanner.scan(0);
-    return end === line.length && new BlockRows(new ChunkBuilder(), bytes, {}).add(scanner.fields, 1);
+    const compiled = (_: Uint8Array, batch: LineBatch) => {
+      const scan = batch.kernel.scan as ScanCalls;
+      return format === 'combined' ? new CombinedKernelScanner(scan) : new JsonKernelScanner(scan, batch);
+    };
+    const plain = (bytes: Uint8Array) =>
+      new PlainScanner(bytes, format === 'combined' ? new CombinedScanner(bytes) : new JsonScanner(bytes));
+    return isTaken(line, plain) && isTaken(line, compiled);
   };
 
   it.each([
@@ -54,10 +72,7 @@ it('the scanner of nested JSON takes what a mapping says', () => {
     '{"level":"info","ts":1794211200.25,"request":{"ip":"198.18.4.20","tls":{"v":[1,-2.5]},"uri":"/a?b","agents":["x","y"]},"status":200}';
   const mapping = { columns: { time: 'ts', peer: '/request/ip', path: 'request.uri', agent: '/request/agents/1' } };
   expect(JsonTreeScanner.knows(mapping)).toBe(true);
-  const bytes = new TextEncoder().encode(`${line}\n`);
-  const scanner = new JsonTreeScanner(bytes, mapping);
-  expect(scanner.scan(0)).toBe(line.length);
-  expect(new BlockRows(new ChunkBuilder(), bytes, {}).add(scanner.fields, 1)).toBe(true);
+  expect(isTaken(line, (bytes) => new PlainScanner(bytes, new JsonTreeScanner(bytes, mapping)))).toBe(true);
 });
 
 describe('the scanner of patterns', () => {
@@ -69,10 +84,7 @@ describe('the scanner of patterns', () => {
   ])('takes %s', (pattern, line) => {
     const read = tryLinePattern(pattern) as LinePattern;
     expect(PatternScanner.knows(read, undefined)).toBe(true);
-    const bytes = new TextEncoder().encode(`${line}\n`);
-    const scanner = new PatternScanner(bytes, read);
-    expect(scanner.scan(0)).toBe(line.length);
-    expect(new BlockRows(new ChunkBuilder(), bytes, {}).add(scanner.fields, 1)).toBe(true);
+    expect(isTaken(line, (bytes) => new PlainScanner(bytes, new PatternScanner(bytes, read)))).toBe(true);
   });
 });
 

@@ -1,3 +1,4 @@
+import { Kernel } from '../../kernel/index.js';
 import { ChunkBuilder } from '../chunk/builder.js';
 import { type LineResult, lineFault } from '../line.js';
 import { type BlockFormat, type LineCounts, type ReadLine, readLineBy } from '../read/line-format.js';
@@ -5,45 +6,67 @@ import { hasPlaces, type Mapping, NO_MAPPING } from '../read/mapping.js';
 import { tryLinePattern } from '../read/pattern.js';
 import { countIgnored } from '../read/request-fields.js';
 import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from '../read/splitter.js';
+import type { BatchScanner } from './batch-scanner.js';
 import { BlockRows, COMBINED_NONE, JSON_NONE } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
 import { JsonScanner } from './json-scanner.js';
 import { JsonTreeScanner } from './json-tree-scanner.js';
+import { CombinedKernelScanner, JsonKernelScanner } from './kernel-scanner.js';
+import { LineBatch } from './line-batch.js';
 import type { LineBlock } from './line-blocks.js';
 import { countUnreadable, LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
 import { PatternScanner } from './pattern-scanner.js';
+import { PlainScanner } from './plain-scanner.js';
 
 const NEWLINE = 10;
 
 /**
- * Reads a block of lines, by itself. Most lines are scanned as bytes; those that the scanner leaves, and all that do not
- * hold, are read as any line is.
+ * Reads blocks of lines, each by itself. Most lines are scanned as bytes; those that the scanner leaves, and all that do
+ * not hold, are read as any line is. A thread has one, with the memory that scanning takes.
  */
-export function readBlock(
+export class BlockReader {
+  readonly #kernel: Kernel;
+  #batch: LineBatch | undefined;
+
+  constructor(kernel = new Kernel()) {
+    this.#kernel = kernel;
+  }
+
+  read(format: BlockFormat, block: LineBlock, mapping: Mapping = NO_MAPPING): ReadPart {
+    this.#batch ??= new LineBatch(this.#kernel);
+    const bytes = block.bytes.at(-1) === NEWLINE ? block.bytes : withNewline(block.bytes);
+    const scanner = scannerOf(format, bytes, mapping, this.#batch);
+    try {
+      return readBytes(format, { ...block, bytes }, mapping, { batch: this.#batch, scanner });
+    } finally {
+      this.#batch.forget();
+      if (scanner instanceof JsonKernelScanner) scanner.end();
+    }
+  }
+}
+
+interface Scanning {
+  readonly batch: LineBatch;
+  readonly scanner: BatchScanner;
+}
+
+function readBytes(
   format: BlockFormat,
-  { bytes: given, firstLine }: LineBlock,
-  mapping: Mapping = NO_MAPPING,
+  { bytes, firstLine }: LineBlock,
+  mapping: Mapping,
+  { batch, scanner }: Scanning,
 ): ReadPart {
-  const bytes = given.at(-1) === NEWLINE ? given : withNewline(given);
   const builder = new ChunkBuilder();
   const rejected: Rejected[] = [];
   const ignored = new Map<string, number>();
   const unreadable = new Map<string, number>();
   const counts: LineCounts = { ignored, missing: new Map() };
   const readText = readLineBy(format, mapping);
-  // A scanner knows the names and the order of our own formats alone.
-  const plain = !hasPlaces(mapping) && mapping.zone === undefined;
-  const json = format === 'json-lines' && plain ? new JsonScanner(bytes) : undefined;
-  const tree =
-    format === 'json-lines' && !plain && JsonTreeScanner.knows(mapping)
-      ? new JsonTreeScanner(bytes, mapping)
-      : undefined;
-  const scanner =
-    json ?? tree ?? (format === 'combined' ? new CombinedScanner(bytes) : textScanner(format, bytes, mapping));
-  const rows = new BlockRows(builder, bytes, format === 'combined' ? COMBINED_NONE : JSON_NONE);
+  const rows = new BlockRows(builder, bytes, batch, format === 'combined' ? COMBINED_NONE : JSON_NONE);
   // Each line goes through it by itself.
   const splitter = new LineSplitter(LONGEST_LINE);
-  const read = (text: LineText, line: number) => {
+  let line = firstLine;
+  const take = (text: LineText) => {
     const result = readLine(readText, text, counts);
     if (result === undefined) return;
     if ('request' in result) {
@@ -51,16 +74,31 @@ export function readBlock(
       countUnreadable(unreadable, result.faults);
     } else rejected.push({ line, fault: result.fault, text: (text ?? '').slice(0, LONGEST_REJECTED_TEXT) });
   };
-  for (let start = 0, line = firstLine; start < bytes.length; line++) {
-    let end = scanner?.scan(start) ?? -1;
-    if (scanner && end >= 0 && end - start <= LONGEST_LINE && rows.add(scanner.fields, line)) {
-      (json ?? tree)?.eachIgnored((name) => countIgnored(ignored, name));
-      tree?.eachMissing((field) => counts.missing.set(field, (counts.missing.get(field) ?? 0) + 1));
-    } else {
-      if (end < 0) end = bytes.indexOf(NEWLINE, start);
-      splitter.push(bytes.subarray(start, end + 1), (text) => read(text, line));
+  const countName = (name: string) => countIgnored(ignored, name);
+  const countMissing = (field: string) => counts.missing.set(field, (counts.missing.get(field) ?? 0) + 1);
+  for (let base = 0; base < bytes.length; ) {
+    const end = batch.take(bytes, base);
+    if (end === base) {
+      // Longer than lines may be, of whatever format.
+      base = bytes.indexOf(NEWLINE, base) + 1;
+      take(undefined);
+      line++;
+      continue;
     }
-    start = end + 1;
+    for (let from = 0; base + from < end; ) {
+      const count = scanner.scan(batch, base, from, end - base);
+      batch.intern(count);
+      for (let at = 0; at < count; at++, line++) {
+        const given = batch.ends[at] as number;
+        const newline = given < 0 ? -1 - given : given;
+        if (given >= 0 && newline - from <= LONGEST_LINE && rows.add(at, base, line)) {
+          scanner.eachIgnored(at, countName);
+          scanner.eachMissing(at, countMissing);
+        } else splitter.push(bytes.subarray(base + from, base + newline + 1), take);
+        from = newline + 1;
+      }
+    }
+    base = end;
   }
   for (const [field, lines] of counts.missing) unreadable.set(`${field} no-such-place`, lines);
   return {
@@ -70,6 +108,19 @@ export function readBlock(
     unreadable,
     droppedHeaders: builder.droppedHeaders,
   };
+}
+
+/** The scanner of a format: those of our own names and order in the kernel, where that has them. */
+function scannerOf(format: BlockFormat, bytes: Uint8Array, mapping: Mapping, batch: LineBatch): BatchScanner {
+  const { scan } = batch.kernel;
+  const isOurs = !hasPlaces(mapping) && mapping.zone === undefined;
+  if (format === 'json-lines' && isOurs)
+    return scan ? new JsonKernelScanner(scan, batch) : new PlainScanner(bytes, new JsonScanner(bytes));
+  if (format === 'json-lines' && JsonTreeScanner.knows(mapping))
+    return new PlainScanner(bytes, new JsonTreeScanner(bytes, mapping));
+  if (format === 'combined')
+    return scan ? new CombinedKernelScanner(scan) : new PlainScanner(bytes, new CombinedScanner(bytes));
+  return new PlainScanner(bytes, textScanner(format, bytes, mapping));
 }
 
 /** The scanner of text by a pattern; undefined where every line is read as a whole. */

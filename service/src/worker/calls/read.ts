@@ -1,6 +1,7 @@
 import type { ColumnTable } from '@jade-fence/core/column';
 import {
   type BlockFormat,
+  BlockReader,
   type LineBlock,
   type LogFormat,
   type LogReaderOptions,
@@ -8,7 +9,6 @@ import {
   lookAtStart,
   type Mapping,
   type ReadPart,
-  readBlock,
   StreamReader,
 } from '@jade-fence/core/log';
 import { isRedacting, type Redaction, withoutRedacted } from '@jade-fence/core/redact';
@@ -33,6 +33,8 @@ export function lookAtLog(start: Uint8Array, mapping: Mapping | undefined): LogS
   return lookAtStart(start, mapping);
 }
 
+const blocks = new BlockReader();
+
 /** Reads whole lines of a log, by themselves. */
 export function readLines(
   format: BlockFormat,
@@ -40,7 +42,7 @@ export function readLines(
   redaction: Redaction,
   mapping: Mapping | undefined,
 ): PackedPart {
-  return packedPart(readBlock(format, block, mapping), redaction);
+  return packedPart(blocks.read(format, block, mapping), redaction);
 }
 
 interface OpenReader {
