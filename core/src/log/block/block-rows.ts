@@ -16,7 +16,7 @@ import {
   UNKNOWN,
   VALUE,
 } from './field-values.js';
-import type { LineBatch } from './line-batch.js';
+import { type LineBatch, NO_RUN } from './line-batch.js';
 import { FIELDS, FIRST_TEXT, fieldNumber, NUMBER_COUNT, type ScannedField } from './line-fields.js';
 
 const PORT = fieldNumber('port');
@@ -41,26 +41,29 @@ const NUMBERS = (1 << NUMBER_COUNT) - 1;
 const DASH = 45;
 const QUESTION = 63;
 
-/** The value of a field in this line, when it is not the number of one of its values. */
-const UNSEEN = -1;
+/** In the place of an id: the line says nothing of the field, or that there is known to be none. */
+const UNSEEN = NO_RUN;
 const NONE = -2;
 
 /**
- * Writes the fields of scanned lines into a chunk as requests: each distinct value of a field is brought into its normal
- * form once. What comes out is the same as reading the lines one by one and adding the requests.
+ * Writes the fields of scanned lines into a chunk as requests, field by field: each distinct value of a field is brought
+ * into its normal form once. What comes out is the same as reading the lines one by one and adding the requests.
  */
 export class BlockRows {
   readonly #builder: ChunkBuilder;
   readonly #bytes: Uint8Array;
   readonly #batch: LineBatch;
-  readonly #values: readonly FieldValues[];
+  readonly #values: readonly FieldValues[] = FIELDS.map(() => new FieldValues());
   readonly #noneWords: readonly (Uint8Array | undefined)[];
-  readonly #numbers: (NumberColumnBuilder | undefined)[] = [];
-  readonly #addresses: (AddressColumnBuilder | undefined)[] = [];
-  readonly #texts: (TextColumnBuilder | undefined)[] = [];
   /** By the number of a path the code of the query behind it. */
   readonly #queries: number[] = [];
-  readonly #line = new Int32Array(FIELDS.length);
+  /** Whether any path has a query behind it, and any host a port. */
+  #hasQueries = false;
+  #hasPorts = false;
+  /** Of each line of the batch, whether it has to be read as a whole. */
+  readonly #isLeft: Uint8Array;
+  /** Of each, whether it says anything of a request. */
+  readonly #says: Uint8Array;
 
   /** `bytes` are those of the block, of which the batch has pieces. */
   constructor(builder: ChunkBuilder, bytes: Uint8Array, batch: LineBatch, noneWords: NoneWords) {
@@ -69,48 +72,68 @@ export class BlockRows {
     this.#batch = batch;
     const encoder = new TextEncoder();
     this.#noneWords = FIELDS.map((name) => (noneWords[name] ? encoder.encode(noneWords[name]) : undefined));
-    this.#values = FIELDS.map(() => new FieldValues());
+    this.#isLeft = new Uint8Array(batch.most);
+    this.#says = new Uint8Array(batch.most);
   }
 
   /**
-   * Adds a line of the batch, whose piece begins at `base` in the block, as a request; false when its fields depend on each
-   * other, so that it must be read as a whole.
+   * Looks up what the runs of so many lines say, whose piece begins at `base` in the block; before any of them is added.
+   * A line whose fields depend on each other is left.
    */
-  add(at: number, base: number, line: number): boolean {
-    if (!this.#look(at, base)) return false;
-    const row = this.#builder.begin(line);
-    this.#addNumbers(at, row);
-    for (let field = NUMBER_COUNT; field < FIELDS.length; field++) {
-      const id = this.#line[field] as number;
-      if (id >= 0) this.#addValue(field, id, at, base, row);
-      else if (id === NONE) this.#text(field).set(row, '');
-      else if (field === QUERY) this.#addQueryOfPath(row);
+  look(count: number, base: number): void {
+    const { ends, seen, ids, most } = this.#batch;
+    const [isLeft, says] = [this.#isLeft, this.#says];
+    for (let at = 0; at < count; at++) {
+      isLeft[at] = (ends[at] as number) < 0 ? 1 : 0;
+      says[at] = ((seen[at] as number) & NUMBERS) === 0 ? 0 : 1;
     }
-    return true;
+    for (let field = NUMBER_COUNT; field < FIELDS.length; field++)
+      if (this.#batch.has(field)) this.#lookAt(field, count, base);
+    if (!this.#batch.has(PATH)) return;
+    // A tunnel has its target where other requests have a path.
+    const [methods, paths] = [METHOD * most, PATH * most];
+    for (let at = 0; at < count; at++) {
+      if (ids[paths + at] === UNSEEN || !this.#batch.has(METHOD)) continue;
+      const method = ids[methods + at] as number;
+      if (method >= 0 && this.#values[METHOD]?.value(method)?.text === 'CONNECT') isLeft[at] = 1;
+    }
   }
 
-  /** Looks every value of the line up, before anything of it is written. */
-  #look(at: number, base: number): boolean {
-    const line = this.#line;
+  /** Whether a line has to be read as a whole. */
+  isLeft(at: number): boolean {
+    return this.#isLeft[at] === 1 || this.#says[at] === 0;
+  }
+
+  /** Adds the lines from one to before another as requests, the first of which is a line of the log. */
+  add(from: number, to: number, base: number, line: number): void {
+    if (from === to) return;
+    const row = this.#builder.begin(line);
+    for (let at = from + 1; at < to; at++) this.#builder.begin(line + at - from);
+    for (let field = 0; field < NUMBER_COUNT; field++) this.#addNumbers(field, from, to, row);
+    for (let field = NUMBER_COUNT; field < FIELDS.length; field++)
+      if (this.#batch.has(field) || (field === QUERY && this.#hasQueries)) this.#addRuns(field, from, to, base, row);
+  }
+
+  /** Puts what is to be written of a field in the place of each line's id. */
+  #lookAt(field: number, count: number, base: number): void {
     const { ids, none, most } = this.#batch;
-    const noneBits = none[at] as number;
-    let any = ((this.#batch.seen[at] as number) & NUMBERS) !== 0;
-    for (let field = NUMBER_COUNT, place = field * most + at; field < FIELDS.length; field++, place += most) {
+    const [isLeft, says] = [this.#isLeft, this.#says];
+    const values = this.#values[field] as FieldValues;
+    for (let at = 0, place = field * most; at < count; at++, place++) {
       const id = ids[place] as number;
-      if (id < 0) {
-        line[field] = (noneBits & (1 << field)) === 0 ? UNSEEN : NONE;
-        if (line[field] === NONE) any = true;
-        continue;
+      let kind = NOTHING;
+      if (id >= 0) {
+        kind = values.kind(id);
+        if (kind === UNKNOWN) kind = this.#learn(field, id, place, base);
       }
-      const values = this.#values[field] as FieldValues;
-      let kind = values.kind(id);
-      if (kind === UNKNOWN) kind = this.#learn(field, id, place, base);
-      if (kind === LEFT_RUN) return false;
-      line[field] = kind === VALUE ? id : kind === KNOWN_NONE || (noneBits & (1 << field)) !== 0 ? NONE : UNSEEN;
-      if (line[field] !== UNSEEN) any = true;
+      if (kind === VALUE) says[at] = 1;
+      else if (kind === LEFT_RUN) isLeft[at] = 1;
+      else {
+        const isNone = kind === KNOWN_NONE || ((none[at] as number) & (1 << field)) !== 0;
+        ids[place] = isNone ? NONE : UNSEEN;
+        if (isNone) says[at] = 1;
+      }
     }
-    // A line must say anything at all of a request; and a tunnel has its target where other requests have a path.
-    return any && (line[PATH] === UNSEEN || this.#valueOf(METHOD)?.text !== 'CONNECT');
   }
 
   /** Learns what a run says by its first line. */
@@ -131,42 +154,52 @@ export class BlockRows {
       kind = found === 'left' ? LEFT_RUN : found.text === undefined ? NOTHING : VALUE;
       if (found !== 'left') value = found;
     }
+    if (value?.query !== undefined) this.#hasQueries = true;
+    if (value?.port !== undefined) this.#hasPorts = true;
     values.learn(id, kind, value);
     return kind;
   }
 
-  #valueOf(field: number): FieldValue | undefined {
-    const id = this.#line[field] as number;
-    return id < 0 ? undefined : this.#values[field]?.value(id);
-  }
-
-  #addNumbers(at: number, row: number): void {
-    const { seen, numbers, most } = this.#batch;
-    const bits = seen[at] as number;
-    for (let field = 0; field < NUMBER_COUNT; field++) {
-      let value = numbers[field * most + at] as number;
-      if ((bits & (1 << field)) === 0) {
-        const behindHost = field === PORT ? this.#valueOf(HOST)?.port : undefined;
-        if (behindHost === undefined) continue;
-        value = behindHost;
-      }
-      const column = this.#numbers[field] ?? this.#builder.number(FIELDS[field] as string);
-      this.#numbers[field] = column;
-      column.set(row, value);
+  #addNumbers(field: number, from: number, to: number, row: number): void {
+    const { seen, numbers, ids, most } = this.#batch;
+    const behindHosts = field === PORT && this.#hasPorts && this.#batch.has(HOST);
+    if (!this.#batch.has(field) && !behindHosts) return;
+    let column: NumberColumnBuilder | undefined;
+    for (let at = from; at < to; at++) {
+      let value: number | undefined;
+      if (((seen[at] as number) & (1 << field)) !== 0) value = numbers[field * most + at];
+      else if (behindHosts) value = this.#values[HOST]?.value(ids[HOST * most + at] as number)?.port;
+      if (value === undefined) continue;
+      column ??= this.#builder.number(FIELDS[field] as string);
+      column.set(row + at - from, value);
     }
   }
 
-  #addValue(field: number, id: number, at: number, base: number, row: number): void {
+  #addRuns(field: number, from: number, to: number, base: number, row: number): void {
+    const { ids, most } = this.#batch;
     const values = this.#values[field] as FieldValues;
-    const column = field < FIRST_TEXT ? this.#address(field) : this.#text(field);
-    let code = values.code(id);
-    if (code === UNSEEN) {
-      const place = field * this.#batch.most + at;
-      const start = base + (this.#batch.starts[place] as number);
-      code = this.#codeOf(field, values.value(id), start, start + (this.#batch.lengths[place] as number));
-      values.setCode(id, code);
+    const has = this.#batch.has(field);
+    const behindPaths = field === QUERY && this.#hasQueries && this.#batch.has(PATH);
+    let column: TextColumnBuilder | AddressColumnBuilder | undefined;
+    for (let at = from; at < to; at++) {
+      const place = field * most + at;
+      const id = has ? (ids[place] as number) : UNSEEN;
+      let code: number;
+      if (id >= 0) {
+        code = values.code(id);
+        if (code === UNSEEN) {
+          const start = base + (this.#batch.starts[place] as number);
+          code = this.#codeOf(field, values.value(id), start, start + (this.#batch.lengths[place] as number));
+          values.setCode(id, code);
+        }
+      } else if (id === NONE) code = this.#text(field).code('');
+      else {
+        code = behindPaths ? this.#queryOf(ids[PATH * most + at] as number) : 0;
+        if (code === 0) continue;
+      }
+      column ??= field < FIRST_TEXT ? this.#address(field) : this.#text(field);
+      column.setCode(row + at - from, code);
     }
-    column.setCode(row, code);
   }
 
   /** The code of a value that is written first; of a text that has no other normal form than itself, by its bytes. */
@@ -192,25 +225,20 @@ export class BlockRows {
     return true;
   }
 
-  #addQueryOfPath(row: number): void {
-    const path = this.#line[PATH] as number;
-    const query = this.#valueOf(PATH)?.query;
-    if (query === undefined) return;
-    const column = this.#text(QUERY);
-    this.#queries[path] ??= column.code(query);
-    column.setCode(row, this.#queries[path]);
+  /** The code of the query behind a path; 0 for none. */
+  #queryOf(path: number): number {
+    const query = path < 0 ? undefined : this.#values[PATH]?.value(path)?.query;
+    if (query === undefined) return 0;
+    this.#queries[path] ??= this.#text(QUERY).code(query);
+    return this.#queries[path];
   }
 
   #address(field: number): AddressColumnBuilder {
-    const column = this.#addresses[field] ?? this.#builder.address(FIELDS[field] as string);
-    this.#addresses[field] = column;
-    return column;
+    return this.#builder.address(FIELDS[field] as string);
   }
 
   #text(field: number): TextColumnBuilder {
     const name = FIELDS[field] as ScannedField;
-    const column = this.#texts[field] ?? this.#builder.text(HEADERS[name] ?? name);
-    this.#texts[field] = column;
-    return column;
+    return this.#builder.text(HEADERS[name] ?? name);
   }
 }

@@ -32,6 +32,8 @@ export class LineBatch {
   /** The arena of each field. */
   readonly #arenas: number[] = [];
   #memory: ArrayBufferLike | undefined;
+  /** The fields of the lines that were numbered last. */
+  #present = 0;
   /** Of each line the offset of its line feed, as −1 − offset where it is left. Valid like all of these until `view`. */
   ends: Int32Array = new Int32Array(0);
   seen: Uint32Array = new Uint32Array(0);
@@ -102,11 +104,17 @@ export class LineBatch {
     }
   }
 
-  /** Numbers the runs of so many lines, field by field. Numbers last until `forget`. */
+  /** Numbers the runs of so many lines, field by field, of those that any line has. Numbers last until `forget`. */
   intern(count: number): void {
     const { calls } = this.kernel;
     const { start, spread } = hashSecrets();
+    this.view();
+    const { seen, none } = this;
+    let present = 0;
+    for (let line = 0; line < count; line++) present |= (seen[line] as number) | (none[line] as number);
+    this.#present = present;
     for (let field = NUMBER_COUNT; field < FIELDS.length; field++) {
+      if (!this.has(field)) continue;
       const arena = this.#arenas[field] ?? calls.newArena();
       this.#arenas[field] = arena;
       const [starts, lengths, ids] = [this.#starts, this.#lengths, this.#ids].map(
@@ -115,6 +123,11 @@ export class LineBatch {
       calls.internRuns(arena, this.bytes, this.#seen, field, starts, lengths, count, ids, start, spread);
     }
     this.view();
+  }
+
+  /** Whether any of the lines has the field, or says that there is none. */
+  has(field: number): boolean {
+    return (this.#present & (1 << field)) !== 0;
   }
 
   /** Forgets all runs, and gives their memory back. */

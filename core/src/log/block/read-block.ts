@@ -88,15 +88,21 @@ function readBytes(
     for (let from = 0; base + from < end; ) {
       const count = scanner.scan(batch, base, from, end - base);
       batch.intern(count);
+      rows.look(count, base);
+      let begun = 0;
       for (let at = 0; at < count; at++, line++) {
-        const given = batch.ends[at] as number;
-        const newline = given < 0 ? -1 - given : given;
-        if (given >= 0 && newline - from <= LONGEST_LINE && rows.add(at, base, line)) {
+        const newline = Math.max(batch.ends[at] as number, -1 - (batch.ends[at] as number));
+        if (newline - from > LONGEST_LINE || rows.isLeft(at)) {
+          rows.add(begun, at, base, line - at + begun);
+          begun = at + 1;
+          splitter.push(bytes.subarray(base + from, base + newline + 1), take);
+        } else {
           scanner.eachIgnored(at, countName);
           scanner.eachMissing(at, countMissing);
-        } else splitter.push(bytes.subarray(base + from, base + newline + 1), take);
+        }
         from = newline + 1;
       }
+      rows.add(begun, count, base, line - count + begun);
     }
     base = end;
   }
