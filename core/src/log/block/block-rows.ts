@@ -210,7 +210,7 @@ export class BlockRows {
       return value ? column.code(value.address) : column.codeOfFour(readFour(bytes, start, end));
     }
     const column = this.#text(field);
-    if (value) return column.code(value.text as string);
+    if (value && !isText(value.text as string, bytes, start, end)) return column.code(value.text as string);
     if (field === QUERY && bytes[start] === QUESTION)
       return column.code(String.fromCharCode(...bytes.subarray(start + 1, end)));
     return column.codeOfBytes(bytes, start, end, hashBytes(bytes, start, end));
@@ -241,4 +241,11 @@ export class BlockRows {
     const name = FIELDS[field] as ScannedField;
     return this.#builder.text(HEADERS[name] ?? name);
   }
+}
+
+/** Whether the bytes are the text, as those of most values in their normal form are: it needs not be encoded then. */
+function isText(text: string, bytes: Uint8Array, start: number, end: number): boolean {
+  if (text.length !== end - start) return false;
+  for (let at = 0; at < text.length; at++) if (text.charCodeAt(at) !== bytes[start + at]) return false;
+  return true;
 }

@@ -1,4 +1,3 @@
-import { HASH_START } from '../../column/index.js';
 import { readClock } from '../read/combined.js';
 import { fieldNumber, LineFields } from './line-fields.js';
 
@@ -80,8 +79,7 @@ export class CombinedScanner {
       const end = this.#word(at);
       if (end < 0 || bytes[end] !== SPACE) return LEFT_LINE;
       fields.starts[WHO[words] as number] = at;
-      fields.ends[WHO[words] as number] = end;
-      fields.hashes[WHO[words++] as number] = this.#hash;
+      fields.ends[WHO[words++] as number] = end;
       at = end + 1;
     }
     // Without a host in front, all fields are one place further left.
@@ -98,13 +96,13 @@ export class CombinedScanner {
   #called(start: number): number {
     const bytes = this.#bytes;
     if (bytes[start] !== QUOTE) return LEFT_LINE;
-    const [method, methodHash] = [this.#word(start + 1), this.#hash];
+    const method = this.#word(start + 1);
     if (method < 0 || bytes[method] !== SPACE || method - start > LONGEST_METHOD) return LEFT_LINE;
     for (let at = start + 1; at < method; at++) {
       const byte = bytes[at] as number;
       if (byte < 65 || byte > 90) return LEFT_LINE;
     }
-    const [target, targetHash] = [this.#word(method + 1), this.#hash];
+    const target = this.#word(method + 1);
     if (target < 0 || bytes[target] !== SPACE) return LEFT_LINE;
     // Another target than a path is rare, but for tunnels.
     const tunnel = this.#isTunnel(start + 1, method, target);
@@ -112,9 +110,9 @@ export class CombinedScanner {
     const end = this.#word(target + 1);
     if (end < 0 || bytes[end] !== QUOTE || bytes[end + 1] !== SPACE) return LEFT_LINE;
     if (!this.#isProtocol(target + 1, end)) return LEFT_LINE;
-    this.#set(PROTOCOL, target + 1, end, this.#hash);
-    this.#set(METHOD, start + 1, method, methodHash);
-    this.#set(tunnel ? HOST : PATH, method + 1, target, targetHash);
+    this.#set(PROTOCOL, target + 1, end);
+    this.#set(METHOD, start + 1, method);
+    this.#set(tunnel ? HOST : PATH, method + 1, target);
     return end + 2;
   }
 
@@ -148,31 +146,24 @@ export class CombinedScanner {
     return true;
   }
 
-  #hash = 0;
-
-  /** Where the word ends that begins there, at a space or quote; below 0 where it has to be left. Its hash is in `#hash`. */
+  /** Where the word ends that begins there, at a space or quote; below 0 where it has to be left. */
   #word(start: number): number {
     const bytes = this.#bytes;
-    let hash = HASH_START;
     let at = start;
     for (let byte = bytes[at] as number; byte !== SPACE && byte !== QUOTE; byte = bytes[++at] as number) {
       if (byte === BACKSLASH || byte < SPACE || byte >= 127) return LEFT_LINE;
-      hash = Math.imul(hash ^ byte, 0x01000193);
     }
-    this.#hash = hash;
     return at > start ? at : LEFT_LINE;
   }
 
   /** Takes the quoted text that begins there; returns the offset behind its end. */
   #quoted(start: number, field: number): number {
     const bytes = this.#bytes;
-    let hash = HASH_START;
     let at = start;
     for (let byte = bytes[at] as number; byte !== QUOTE; byte = bytes[++at] as number) {
       if (byte === BACKSLASH || byte < SPACE || byte >= 127) return LEFT_LINE;
-      hash = Math.imul(hash ^ byte, 0x01000193);
     }
-    this.#set(field, start, at, hash);
+    this.#set(field, start, at);
     this.#seeOrNone(field);
     return at + 1;
   }
@@ -212,19 +203,17 @@ export class CombinedScanner {
     return true;
   }
 
-  #set(field: number, start: number, end: number, hash: number): void {
+  #set(field: number, start: number, end: number): void {
     const { fields } = this;
     fields.starts[field] = start;
     fields.ends[field] = end;
-    fields.hashes[field] = hash;
     fields.seen |= 1 << field;
   }
 
   #copy(from: number, to: number): void {
-    const { starts, ends, hashes } = this.fields;
+    const { starts, ends } = this.fields;
     starts[to] = starts[from] as number;
     ends[to] = ends[from] as number;
-    hashes[to] = hashes[from] as number;
   }
 
   #isDash(field: number): boolean {

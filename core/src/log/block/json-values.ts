@@ -1,4 +1,3 @@
-import { HASH_START } from '../../column/index.js';
 import { BlockClock, WITH_MILLISECONDS, WITH_SECONDS } from './clock.js';
 import { type LineFields, NUMBER_COUNT, TIME } from './line-fields.js';
 
@@ -88,16 +87,13 @@ export class JsonValues {
     const bytes = this.#bytes;
     // Other numbers in quotes are rare.
     if (field >= 0 && field < NUMBER_COUNT) return field === TIME ? this.#time(start) : -1;
-    let hash = HASH_START;
     let at = start;
-    let byte = bytes[at] as number;
-    for (; PLAIN[byte] === 1; byte = bytes[++at] as number) hash = Math.imul(hash ^ byte, 0x01000193);
-    if (byte !== QUOTE) return -1;
+    while (PLAIN[bytes[at] as number] === 1) at++;
+    if (bytes[at] !== QUOTE) return -1;
     if (field === IGNORED) return at + 1;
     const fields = this.#fields;
     fields.starts[field] = start;
     fields.ends[field] = at;
-    fields.hashes[field] = hash;
     fields.seen |= 1 << field;
     return at + 1;
   }

@@ -30,6 +30,8 @@ const KNOWN = 1;
 const UNKNOWN_AT = 11;
 const UNKNOWN_LENGTH = 12;
 
+const decoder = new TextDecoder();
+
 /** Scans lines of flat JSON objects in a kernel. The kernel stops at a key that it does not know, and is told what it is. */
 export class JsonKernelScanner implements BatchScanner {
   readonly #scan: ScanCalls;
@@ -44,6 +46,8 @@ export class JsonKernelScanner implements BatchScanner {
   /** The ignored keys of the lines at hand, and where those of each line end. */
   #keys: Uint32Array = new Uint32Array(0);
   #ends: Uint32Array = new Uint32Array(0);
+  /** How many ignored keys they have together. */
+  #count = 0;
 
   /** For one block; `end` gives the memory back. */
   constructor(scan: ScanCalls, batch: LineBatch) {
@@ -72,15 +76,16 @@ export class JsonKernelScanner implements BatchScanner {
       const count = this.#scan.scanJson(bytes, from, length, record, this.#record, start, spread);
       const known = kernel.words(this.#record, WORDS);
       const at = known[UNKNOWN_AT] as number;
-      if (at === 0) return count;
-      const name = String.fromCharCode(...kernel.bytes(bytes + at, known[UNKNOWN_LENGTH] as number));
+      if (at === 0) return this.#scanned(count);
+      const name = decoder.decode(kernel.bytes(bytes + at, known[UNKNOWN_LENGTH] as number));
       kernel.ints(this.#purposes, MOST_KEYS)[this.#names.length] = purposeOf(name);
       known[KNOWN] = this.#names.push(name);
-      if (count > 0) return count;
+      if (count > 0) return this.#scanned(count);
     }
   }
 
   eachIgnored(line: number, take: (name: string) => void): void {
+    if (this.#count === 0) return;
     this.#view();
     const end = this.#ends[line] as number;
     for (let at = line === 0 ? 0 : (this.#ends[line - 1] as number); at < end; at++)
@@ -89,10 +94,16 @@ export class JsonKernelScanner implements BatchScanner {
 
   eachMissing(): void {}
 
+  #scanned(count: number): number {
+    this.#view();
+    this.#count = this.#ends[count - 1] as number;
+    return count;
+  }
+
   /** Makes the views valid again, where the memory of the kernel has grown. */
   #view(): void {
-    const { kernel, ends, most } = this.#batch;
-    if (this.#ends.buffer === ends.buffer) return;
+    const { kernel, most } = this.#batch;
+    if (this.#ends.length > 0) return;
     this.#ends = kernel.words(this.#ignoredEnds, most);
     this.#keys = kernel.words(this.#ignored, IGNORED_ROOM);
   }

@@ -16,7 +16,7 @@ export const TIME = fieldNumber('time');
 
 /**
  * The fields of one line, as a scanner found them. Made once and filled line by line: a field whose bit is set in `seen`
- * has a number in `numbers`, or a run of bytes in `starts` and `ends`, with its hash.
+ * has a number in `numbers`, or a run of bytes in `starts` and `ends`.
  */
 export class LineFields {
   seen = 0;
@@ -25,5 +25,4 @@ export class LineFields {
   readonly numbers = new Float64Array(FIELDS.length);
   readonly starts = new Int32Array(FIELDS.length);
   readonly ends = new Int32Array(FIELDS.length);
-  readonly hashes = new Int32Array(FIELDS.length);
 }

@@ -1,4 +1,3 @@
-import { HASH_START } from '../../column/index.js';
 import { parseTime } from '../../text/time.js';
 import { readClock } from '../read/combined.js';
 import type { LinePattern } from '../read/pattern.js';
@@ -45,7 +44,6 @@ export class PatternScanner {
   readonly #bytes: Uint8Array;
   readonly #steps: readonly Step[];
   readonly #takesTunnels: boolean;
-  #hash = 0;
   /** Where the last minute was read, its length, and the instant that it is. */
   #known = -1;
   #knownLength = 0;
@@ -101,7 +99,7 @@ export class PatternScanner {
     if (end < 0 || field === SKIPPED) return end;
     if (field === CALLED) return this.#called(start, end) ? end : LEFT_LINE;
     if (field < NUMBER_COUNT) return this.#number(start, end, field) ? end : LEFT_LINE;
-    this.#set(field, start, end, this.#hash);
+    this.#set(field, start, end);
     return end;
   }
 
@@ -109,26 +107,22 @@ export class PatternScanner {
   #endOf(start: number, quoted: boolean, next: Uint8Array | undefined): number {
     const bytes = this.#bytes;
     const first = quoted ? QUOTE : next === undefined ? NEWLINE : (next[0] as number);
-    let hash = HASH_START;
     let at = start;
     for (let byte = bytes[at] as number; ; byte = bytes[++at] as number) {
       if (byte === first && (quoted || next === undefined || this.#isAt(next, at))) break;
       // A line feed ends the line before the field has ended.
       if (byte < SPACE || byte >= 127 || byte === BACKSLASH) return LEFT_LINE;
       if (byte === SPACE && bytes[at - 1] === SPACE && at > start) return LEFT_LINE;
-      hash = Math.imul(hash ^ byte, 0x01000193);
     }
     // Blanks around a value are no part of it, or are many for one.
     if (at > start && (bytes[at - 1] === SPACE || bytes[start] === SPACE)) return LEFT_LINE;
-    this.#hash = hash;
     return at;
   }
 
-  #set(field: number, start: number, end: number, hash: number): void {
+  #set(field: number, start: number, end: number): void {
     const { fields } = this;
     fields.starts[field] = start;
     fields.ends[field] = end;
-    fields.hashes[field] = hash;
     fields.seen |= 1 << field;
   }
 
@@ -153,29 +147,24 @@ export class PatternScanner {
   #called(start: number, end: number): boolean {
     const bytes = this.#bytes;
     let at = start;
-    let hash = HASH_START;
     for (let byte = bytes[at] as number; byte !== SPACE; byte = bytes[++at] as number) {
       if (byte < 65 || byte > 90 || at >= end) return false;
-      hash = Math.imul(hash ^ byte, 0x01000193);
     }
     if (at === start || at - start > LONGEST_METHOD) return false;
     const isConnect = at - start === CONNECT.length && this.#isAt(CONNECT, start);
-    this.#set(METHOD, start, at, hash);
+    this.#set(METHOD, start, at);
     const target = at + 1;
-    hash = HASH_START;
-    for (at = target; at < end && bytes[at] !== SPACE; at++) hash = Math.imul(hash ^ (bytes[at] as number), 0x01000193);
-    if (at >= end || (isConnect ? !this.#isTunnel(target, at) : bytes[target] !== SLASH)) return false;
-    this.#set(isConnect ? HOST : PATH, target, at, hash);
+    for (at = target; at < end && bytes[at] !== SPACE; at++)
+      if (at >= end || (isConnect ? !this.#isTunnel(target, at) : bytes[target] !== SLASH)) return false;
+    this.#set(isConnect ? HOST : PATH, target, at);
     const protocol = at + 1;
     const digits = end - protocol - HTTP.length;
     if (digits < 1 || digits > 4 || !this.#isAt(HTTP, protocol)) return false;
-    hash = HASH_START;
     for (at = protocol; at < end; at++) {
       const byte = bytes[at] as number;
       if (at >= protocol + HTTP.length && byte !== 46 && (byte < ZERO || byte > NINE)) return false;
-      hash = Math.imul(hash ^ byte, 0x01000193);
     }
-    this.#set(PROTOCOL, protocol, end, hash);
+    this.#set(PROTOCOL, protocol, end);
     return true;
   }
 
