@@ -276,6 +276,30 @@ describe('the compiled loops do what the plain ones do', () => {
     );
   });
 
+  it('for runs of bytes of which some lines have none', () => {
+    const run = fc.tuple(fc.boolean(), fc.nat(40), fc.nat(20));
+    fc.assert(
+      fc.property(fc.uint8Array({ minLength: 61, maxLength: 61 }), fc.array(run), fc.nat(31), (bytes, runs, field) => {
+        const found = same((kernel) => {
+          const arena = kernel.calls.newArena();
+          const [ids, text] = [outputs(kernel, runs.length), kernel.put(bytes)];
+          const seen = kernel.put(words(runs.map(([has]) => (has ? (1 << field) >>> 0 : ~(1 << field) >>> 0))));
+          const [starts, lengths] = [1, 2].map((part) => kernel.put(words(runs.map((each) => each[part] as number))));
+          const [from, long] = [starts as number, lengths as number];
+          kernel.calls.internRuns(arena, text, seen, field, from, long, runs.length, ids.place, 7, 9);
+          return ids.read();
+        });
+        const texts: string[] = [];
+        const expected = runs.map(([has, start, length]) => {
+          const own = bytes.slice(start, start + length).join();
+          if (has && !texts.includes(own)) texts.push(own);
+          return has ? texts.indexOf(own) : 0xffffffff;
+        });
+        expect(found).toEqual(expected);
+      }),
+    );
+  });
+
   it('and there is no other', () => {
     const calls = (kernel: Kernel): (keyof KernelCalls)[] =>
       Object.entries(kernel.calls)

@@ -60,6 +60,8 @@ export class BlockRows {
   /** Whether any path has a query behind it, and any host a port. */
   #hasQueries = false;
   #hasPorts = false;
+  /** The fields whose columns are begun. */
+  #begun = 0;
   /** Of each line of the batch, whether it has to be read as a whole. */
   readonly #isLeft: Uint8Array;
   /** Of each, whether it says anything of a request. */
@@ -109,9 +111,45 @@ export class BlockRows {
     if (from === to) return;
     const row = this.#builder.begin(line);
     for (let at = from + 1; at < to; at++) this.#builder.begin(line + at - from);
+    this.#beginColumns(from, to);
     for (let field = 0; field < NUMBER_COUNT; field++) this.#addNumbers(field, from, to, row);
     for (let field = NUMBER_COUNT; field < FIELDS.length; field++)
-      if (this.#batch.has(field) || (field === QUERY && this.#hasQueries)) this.#addRuns(field, from, to, base, row);
+      if (this.#mayHave(field)) this.#addRuns(field, from, to, base, row);
+  }
+
+  /** Begins the columns of fields that come for the first time: in the order in which they come, line by line. */
+  #beginColumns(from: number, to: number): void {
+    const missing: number[] = [];
+    for (let field = 0; field < FIELDS.length; field++)
+      if ((this.#begun & (1 << field)) === 0 && this.#mayHave(field)) missing.push(field);
+    for (let at = from; at < to && missing.length > 0; at++)
+      for (const field of [...missing]) {
+        if (!this.#hasValue(field, at)) continue;
+        if (field < NUMBER_COUNT) this.#builder.number(FIELDS[field] as string);
+        else if (field < FIRST_TEXT) this.#address(field);
+        else this.#text(field);
+        this.#begun |= 1 << field;
+        missing.splice(missing.indexOf(field), 1);
+      }
+  }
+
+  /** Whether any line of the batch may have a value of the field, by itself or behind another. */
+  #mayHave(field: number): boolean {
+    return this.#batch.has(field) || (field === QUERY && this.#hasQueries) || (field === PORT && this.#hasPorts);
+  }
+
+  #hasValue(field: number, at: number): boolean {
+    const { seen, ids, most } = this.#batch;
+    if (field < NUMBER_COUNT && ((seen[at] as number) & (1 << field)) !== 0) return true;
+    if (field >= NUMBER_COUNT && this.#batch.has(field) && ids[field * most + at] !== UNSEEN) return true;
+    if (field === PORT) return this.#behind(HOST, at)?.port !== undefined;
+    return field === QUERY && this.#behind(PATH, at)?.query !== undefined;
+  }
+
+  /** What else the value of a field says in a line. */
+  #behind(field: number, at: number): FieldValue | undefined {
+    const id = this.#batch.has(field) ? (this.#batch.ids[field * this.#batch.most + at] as number) : UNSEEN;
+    return id < 0 ? undefined : this.#values[field]?.value(id);
   }
 
   /** Puts what is to be written of a field in the place of each line's id. */
@@ -161,14 +199,14 @@ export class BlockRows {
   }
 
   #addNumbers(field: number, from: number, to: number, row: number): void {
-    const { seen, numbers, ids, most } = this.#batch;
-    const behindHosts = field === PORT && this.#hasPorts && this.#batch.has(HOST);
-    if (!this.#batch.has(field) && !behindHosts) return;
+    const { seen, numbers, most } = this.#batch;
+    if (!this.#mayHave(field)) return;
+    const behindHosts = field === PORT && this.#hasPorts;
     let column: NumberColumnBuilder | undefined;
     for (let at = from; at < to; at++) {
       let value: number | undefined;
       if (((seen[at] as number) & (1 << field)) !== 0) value = numbers[field * most + at];
-      else if (behindHosts) value = this.#values[HOST]?.value(ids[HOST * most + at] as number)?.port;
+      else if (behindHosts) value = this.#behind(HOST, at)?.port;
       if (value === undefined) continue;
       column ??= this.#builder.number(FIELDS[field] as string);
       column.set(row + at - from, value);
@@ -179,7 +217,7 @@ export class BlockRows {
     const { ids, most } = this.#batch;
     const values = this.#values[field] as FieldValues;
     const has = this.#batch.has(field);
-    const behindPaths = field === QUERY && this.#hasQueries && this.#batch.has(PATH);
+    const behindPaths = field === QUERY && this.#hasQueries;
     let column: TextColumnBuilder | AddressColumnBuilder | undefined;
     for (let at = from; at < to; at++) {
       const place = field * most + at;
@@ -194,7 +232,7 @@ export class BlockRows {
         }
       } else if (id === NONE) code = this.#text(field).code('');
       else {
-        code = behindPaths ? this.#queryOf(ids[PATH * most + at] as number) : 0;
+        code = behindPaths ? this.#queryOf(at) : 0;
         if (code === 0) continue;
       }
       column ??= field < FIRST_TEXT ? this.#address(field) : this.#text(field);
@@ -226,9 +264,10 @@ export class BlockRows {
   }
 
   /** The code of the query behind a path; 0 for none. */
-  #queryOf(path: number): number {
-    const query = path < 0 ? undefined : this.#values[PATH]?.value(path)?.query;
+  #queryOf(at: number): number {
+    const query = this.#behind(PATH, at)?.query;
     if (query === undefined) return 0;
+    const path = this.#batch.ids[PATH * this.#batch.most + at] as number;
     this.#queries[path] ??= this.#text(QUERY).code(query);
     return this.#queries[path];
   }

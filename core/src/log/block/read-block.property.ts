@@ -43,7 +43,8 @@ function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock, mapping?
 /** Blocks are read by the scanners of the kernel, and by the plain ones, as where a host compiles none. */
 const readers = [new BlockReader(), new BlockReader(new Kernel(plainInstance()))];
 
-function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n', mapping?: Mapping) {
+/** Holds the readers of blocks to reading the lines one by one. */
+export function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n', mapping?: Mapping) {
   const bytes = new TextEncoder().encode(lines.join(ending));
   const block = { bytes, firstLine: 7, lines: lines.length };
   const expected = oneByOne(format, block, mapping);

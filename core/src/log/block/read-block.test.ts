@@ -14,7 +14,13 @@ import { LineBatch } from './line-batch.js';
 import { LineBlocks } from './line-blocks.js';
 import { PatternScanner } from './pattern-scanner.js';
 import { PlainScanner } from './plain-scanner.js';
-import { combinedReadsAlike, jsonReadsAlike, mappedReadsAlike, textReadsAlike } from './read-block.property.js';
+import {
+  combinedReadsAlike,
+  expectSame,
+  jsonReadsAlike,
+  mappedReadsAlike,
+  textReadsAlike,
+} from './read-block.property.js';
 
 // Each is looked at longer by the fuzzing, with another seed every time.
 it('a block of JSON Lines is read as its lines one by one are', { timeout: 60_000 }, () => {
@@ -31,6 +37,63 @@ it('a block of text is read by a pattern as its lines one by one are', { timeout
 
 it('a block of nested JSON is read by a mapping as its lines one by one are', { timeout: 120_000 }, () => {
   fc.assert(mappedReadsAlike, { numRuns: 800 });
+});
+
+describe('a block of more lines and bytes than are scanned at a time is read as its lines one by one are', () => {
+  const agent = 'Meadowlark/12.1 '.repeat(20);
+  const many = (lineOf: (at: number) => string) => Array.from({ length: 5000 }, (_, at) => lineOf(at));
+  const clock = (at: number) => `09/Nov/2026:00:${String(at % 60).padStart(2, '0')}:15 +0${at % 3}00`;
+
+  it.each<readonly [string, (at: number) => object | string]>([
+    [
+      'lines of which many have to be left',
+      (at) => (at % 97 === 0 ? `{"path":"/\\u0041","port":${at}}` : { path: `/${at}` }),
+    ],
+    ['more keys than are known', (at) => ({ path: '/a', [`key-${at}`]: at, again: at })],
+    [
+      'very many keys in each',
+      (at) => ({
+        path: '/a',
+        ...Object.fromEntries(
+          many(String)
+            .slice(0, at % 70)
+            .entries(),
+        ),
+      }),
+    ],
+    [
+      'a line that is longer than all that is scanned at a time',
+      (at) => ({ path: at === 3000 ? '/x'.repeat(300_000) : '/x' }),
+    ],
+    ['times as numbers, of all lengths', (at) => `{"path":"/a","time":${(1_762_647_462 + at / 7).toFixed(at % 12)}}`],
+    [
+      'keys in another order each time',
+      (at) => (at % 2 ? { agent, host: `h${at}.example` } : { host: 'a.example:81', agent }),
+    ],
+  ])('%s', (_, lineOf) => {
+    const lines = many((at) => {
+      const line = lineOf(at);
+      return typeof line === 'string' ? line : JSON.stringify(line);
+    });
+    expectSame('json-lines', lines);
+    expectSame('json-lines', lines, '\r\n');
+  });
+
+  it.each<readonly [string, (at: number) => string]>([
+    [
+      'with and without a host',
+      (at) =>
+        `${at % 2 ? 'a.example ' : ''}10.0.${at % 256}.1 - - [${clock(at)}] "GET /${at} HTTP/1.1" 200 1 "-" "${agent}"`,
+    ],
+    [
+      'of which many have to be left',
+      (at) => `10.0.0.1 - - [${clock(at)}] "GET /${at % 5 ? 'a' : '\\x20'} HTTP/1.1" 200 - "" "-"`,
+    ],
+    [
+      'of tunnels',
+      (at) => `a.example 10.0.0.1 - u [${clock(at)}] "CONNECT ${at % 3 ? 'a' : 'b'}.example:443 HTTP/2" 200 5`,
+    ],
+  ])('%s', (_, lineOf) => expectSame('combined', many(lineOf)));
 });
 
 /** Whether a scanner takes the line, and its fields a row. */
