@@ -154,8 +154,8 @@ export class PatternScanner {
     const isConnect = at - start === CONNECT.length && this.#isAt(CONNECT, start);
     this.#set(METHOD, start, at);
     const target = at + 1;
-    for (at = target; at < end && bytes[at] !== SPACE; at++)
-      if (at >= end || (isConnect ? !this.#isTunnel(target, at) : bytes[target] !== SLASH)) return false;
+    for (at = target; at < end && bytes[at] !== SPACE; ) at++;
+    if (at >= end || (isConnect ? !this.#isTunnel(target, at) : bytes[target] !== SLASH)) return false;
     this.#set(isConnect ? HOST : PATH, target, at);
     const protocol = at + 1;
     const digits = end - protocol - HTTP.length;

@@ -18,8 +18,12 @@ export class PlainScanner implements BatchScanner {
   readonly #bytes: Uint8Array;
   readonly #scanner: LineScanner | undefined;
   /** By line, what is noted of it. */
-  readonly #ignored: string[][] = [];
-  readonly #missing: string[][] = [];
+  #ignored: (string[] | undefined)[] = [];
+  #missing: (string[] | undefined)[] = [];
+  /** The line that notes are of. */
+  #noted = 0;
+  readonly #noteIgnored = (name: string) => note(this.#ignored, this.#noted, name);
+  readonly #noteMissing = (field: string) => note(this.#missing, this.#noted, field);
 
   constructor(bytes: Uint8Array, scanner: LineScanner | undefined) {
     this.#bytes = bytes;
@@ -28,6 +32,8 @@ export class PlainScanner implements BatchScanner {
 
   scan(batch: LineBatch, base: number, from: number, length: number): number {
     batch.view();
+    this.#ignored = [];
+    this.#missing = [];
     const scanner = this.#scanner;
     let count = 0;
     for (let at = base + from; count < batch.most && at < base + length; count++) {
@@ -56,10 +62,15 @@ export class PlainScanner implements BatchScanner {
   }
 
   #note(line: number): void {
-    const [ignored, missing]: [string[], string[]] = [[], []];
-    this.#scanner?.eachIgnored?.((name) => void ignored.push(name));
-    this.#scanner?.eachMissing?.((field) => void missing.push(field));
-    this.#ignored[line] = ignored;
-    this.#missing[line] = missing;
+    const scanner = this.#scanner;
+    this.#noted = line;
+    scanner?.eachIgnored?.(this.#noteIgnored);
+    scanner?.eachMissing?.(this.#noteMissing);
   }
+}
+
+function note(notes: (string[] | undefined)[], line: number, name: string): void {
+  const own = notes[line];
+  if (own) own.push(name);
+  else notes[line] = [name];
 }

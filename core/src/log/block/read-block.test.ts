@@ -144,6 +144,10 @@ describe('the scanner of patterns', () => {
   const COMBINED = '{host} {peer} - {user} [{time}] "{request}" {status} {bytes} "{referrer}" "{agent}"';
   it.each([
     [COMBINED, 'a.example 10.40.0.92 - - [09/Nov/2026:00:00:20 +0000] "GET /a?b=c HTTP/1.1" 200 5 "-" "Thistle/8.0"'],
+    [
+      COMBINED,
+      'a.example 10.40.0.92 - - [09/Nov/2026:00:00:20 +0000] "CONNECT a.example:443 HTTP/1.1" 200 5 "-" "Thistle/8.0"',
+    ],
     ['{time} {peer} {path} {-} {status}', '2026-11-09 00:17:15,250 10.0.0.1 /a x 200'],
     ['{time} {peer} {path} {-} {status}', '2026-11-09T00:17:15.123456Z 10.0.0.1 /a - -'],
   ])('takes %s', (pattern, line) => {
