@@ -118,7 +118,7 @@ export function internRuns(
   secret: i32,
 ): void {
   const bit: u32 = 1 << field;
-  const end = <usize>count << 2;
+  const end = (<usize>count) << 2;
   for (let at: usize = 0; at < end; at += 4)
     if ((load<u32>(seen + at) & bit) !== 0)
       store<i32>(ids + at, hashOf(bytes + load<u32>(starts + at), load<u32>(lengths + at), hashStart));

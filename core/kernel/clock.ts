@@ -80,8 +80,8 @@ let clockMinute: f64 = NaN;
 export function clockAt(at: usize): f64 {
   const first = load<u64>(at);
   const second = load<u64>(at + 8);
-  // The eight bytes that begin with the seconds, without these.
-  const third = (load<u64>(at + 18) & ~0xffff) ^ (<u64>load<u16>(at + 16) << 48);
+  // The eight bytes that begin with the seconds, with the two before these in their place.
+  const third = (load<u64>(at + 18) & ~0xffff) | <u64>load<u16>(at + 16);
   if (first !== clockFirst || second !== clockSecond || third !== clockThird) {
     clockFirst = first;
     clockSecond = second;
@@ -115,7 +115,7 @@ function clockMinuteAt(at: usize): f64 {
 function monthAt(at: usize): i32 {
   const letters = load<u32>(at) & 0xffffff;
   for (let month = 0; month < 12; month++)
-    if ((load<u32>(MONTHS + (<usize>month * 3)) & 0xffffff) === letters) return month + 1;
+    if ((load<u32>(MONTHS + <usize>month * 3) & 0xffffff) === letters) return month + 1;
   return 0;
 }
 

@@ -47,7 +47,7 @@ export function beginLine(): void {
 
 /** Ends the line at its line feed, with the fields that it has, or left to who reads any line. */
 export function endLine(newline: usize, isLeft: bool): void {
-  const at = <usize>line << 2;
+  const at = (<usize>line) << 2;
   line++;
   const offset = <i32>(newline - first);
   store<i32>(ends + at, isLeft ? -1 - offset : offset);

@@ -1,3 +1,4 @@
+import { equal } from './arena';
 import { NEWLINE, newlineFrom, QUOTE, quotedEnd, SPACE, wordEnd, ZERO } from './bytes';
 import { CLOCK, clockAt } from './clock';
 import {
@@ -8,13 +9,12 @@ import {
   lengthOf,
   lineCount,
   see,
-  seen,
   seeNone,
+  seen,
   setNumber,
   setRun,
   startOf,
 } from './lines';
-import { equal } from './arena';
 
 /*
  * Lines of the common and combined log formats, in ASCII without escapes, whose target is a path. The plain scanner beside
@@ -66,6 +66,7 @@ function lineAt(start: usize): usize {
   let at = whoAt(start);
   if (at === 0 || load<u8>(at) !== OPEN) return 0;
   const time = clockAt(at + 1);
+  // biome-ignore lint/suspicious/noGlobalIsNan: AssemblyScript has no other
   if (isNaN(time) || load<u8>(at + CLOCK + 1) !== CLOSE || load<u8>(at + CLOCK + 2) !== SPACE) return 0;
   setNumber(TIME, time);
   at = calledAt(at + CLOCK + 3);

@@ -93,7 +93,7 @@ export function scanJson(
       ignoredCount = before;
       newline = newlineFrom(at);
     }
-    store<u32>(ignoredEnds + (<usize>lineCount() << 2), ignoredCount);
+    store<u32>(ignoredEnds + ((<usize>lineCount()) << 2), ignoredCount);
     endLine(newline, isLeft);
     at = newline + 1;
   }
@@ -119,14 +119,14 @@ function objectAt(start: usize): usize {
       return 0;
     }
     previous = <u32>key + 1;
-    at = spacesEnd(at + 2 + load<u32>(keyLengths + (<usize>key << 2)));
+    at = spacesEnd(at + 2 + load<u32>(keyLengths + ((<usize>key) << 2)));
     if (load<u8>(at) !== COLON) return 0;
-    const field = load<i32>(purposes + (<usize>key << 2));
+    const field = load<i32>(purposes + ((<usize>key) << 2));
     if (field === IGNORED) {
       if (ignoredCount - before === MOST_IGNORED) return 0;
-      if (load<u32>(lastIgnored + (<usize>key << 2)) === stamp) return 0;
-      store<u32>(lastIgnored + (<usize>key << 2), stamp);
-      store<u32>(ignored + (<usize>ignoredCount << 2), <u32>key);
+      if (load<u32>(lastIgnored + ((<usize>key) << 2)) === stamp) return 0;
+      store<u32>(lastIgnored + ((<usize>key) << 2), stamp);
+      store<u32>(ignored + ((<usize>ignoredCount) << 2), <u32>key);
       ignoredCount++;
     } else {
       if (field === LEFT || (seen & (1 << field)) !== 0) return 0;
@@ -145,7 +145,7 @@ function objectAt(start: usize): usize {
 
 /** The key that begins there, behind its quote. Lines mostly have the same keys in the same order. */
 function keyAt(at: usize, previous: u32): i32 {
-  const likely = load<u32>(nextKeys + (<usize>previous << 2));
+  const likely = load<u32>(nextKeys + ((<usize>previous) << 2));
   if (likely !== 0) {
     const place = (<usize>likely - 1) << 2;
     const length = load<u32>(keyLengths + place);
@@ -156,9 +156,9 @@ function keyAt(at: usize, previous: u32): i32 {
   if (known === MOST_KEYS) return NO_KEY;
   const key = idOf(arena, at, <u32>(end - at), hashStart, secret);
   if (key >= known) return UNKNOWN;
-  store<u32>(keyAts + (<usize>key << 2), <u32>at);
-  store<u32>(keyLengths + (<usize>key << 2), <u32>(end - at));
-  store<u32>(nextKeys + (<usize>previous << 2), key + 1);
+  store<u32>(keyAts + ((<usize>key) << 2), <u32>at);
+  store<u32>(keyLengths + ((<usize>key) << 2), <u32>(end - at));
+  store<u32>(nextKeys + ((<usize>previous) << 2), key + 1);
   return <i32>key;
 }
 
@@ -189,6 +189,7 @@ function quotedTimeAt(at: usize): usize {
   if (load<u8>(at + length) !== QUOTE) length = WITH_MILLISECONDS;
   if (load<u8>(at + length) !== QUOTE) return 0;
   const time = timeAt(at, length);
+  // biome-ignore lint/suspicious/noGlobalIsNan: AssemblyScript has no other
   if (isNaN(time)) return 0;
   setNumber(TIME, time);
   return at + length + 1;

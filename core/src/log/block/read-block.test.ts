@@ -90,6 +90,10 @@ describe('a block of more lines and bytes than are scanned at a time is read as 
       (at) => `10.0.0.1 - - [${clock(at)}] "GET /${at % 5 ? 'a' : '\\x20'} HTTP/1.1" 200 - "" "-"`,
     ],
     [
+      'of times that differ in the minute and the zone alone, by the same bit',
+      (at) => `10.0.0.1 - - [09/Nov/2026:12:3${at & 1}:00 +01${at & 1}0] "GET / HTTP/1.1" 200 1`,
+    ],
+    [
       'of tunnels',
       (at) => `a.example 10.0.0.1 - u [${clock(at)}] "CONNECT ${at % 3 ? 'a' : 'b'}.example:443 HTTP/2" 200 5`,
     ],
