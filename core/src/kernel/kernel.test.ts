@@ -25,7 +25,7 @@ it('says so when there is no memory left, and goes on with what there is', () =>
     const all = () => {
       for (let times = 0; times < 3; times++) kernel.calls.allocate(size);
     };
-    expect(all).toThrow('No memory left for a replay. Run fewer replays at once, or of fewer rules.');
+    expect(all).toThrow('No memory left for a replay or an import. Run fewer at once, or replays of fewer rules.');
   }
   expect([...kernel.words(kept, 3)]).toEqual([1, 2, 3]);
   expect([...kernel.words(kernel.put(Uint32Array.of(4)), 1)]).toEqual([4]);
