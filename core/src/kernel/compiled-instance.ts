@@ -37,5 +37,7 @@ function compile(): WebAssembly.Module | false {
 }
 
 function noMemory(cause?: unknown): never {
-  throw new RangeError('No memory left for a replay or an import. Run fewer at once, or replays of fewer rules.', { cause });
+  throw new RangeError('No memory left for a replay or an import. Run fewer at once, or replays of fewer rules.', {
+    cause,
+  });
 }
