@@ -41,7 +41,7 @@ function oneByOne(format: BlockFormat, { bytes, firstLine }: LineBlock, mapping?
 }
 
 /** Blocks are read by the scanners of the kernel, and by the plain ones, as where a host compiles none. */
-const readers = [new BlockReader(), new BlockReader(new Kernel(plainInstance()))];
+const readers = [new BlockReader(), new BlockReader(() => new Kernel(plainInstance()))];
 
 /** Holds the readers of blocks to reading the lines one by one. */
 export function expectSame(format: BlockFormat, lines: readonly string[], ending = '\n', mapping?: Mapping) {

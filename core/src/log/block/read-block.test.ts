@@ -14,6 +14,7 @@ import { LineBatch } from './line-batch.js';
 import { LineBlocks } from './line-blocks.js';
 import { PatternScanner } from './pattern-scanner.js';
 import { PlainScanner } from './plain-scanner.js';
+import { BlockReader } from './read-block.js';
 import {
   combinedReadsAlike,
   expectSame,
@@ -98,6 +99,24 @@ describe('a block of more lines and bytes than are scanned at a time is read as 
       (at) => `a.example 10.0.0.1 - u [${clock(at)}] "CONNECT ${at % 3 ? 'a' : 'b'}.example:443 HTTP/2" 200 5`,
     ],
   ])('%s', (_, lineOf) => expectSame('combined', many(lineOf)));
+});
+
+it('gives the memory back that a block with very many long values took', () => {
+  let made = 0;
+  const reader = new BlockReader(() => {
+    made++;
+    return new Kernel();
+  });
+  const read = (lines: readonly string[]) =>
+    reader.read('json-lines', { bytes: new TextEncoder().encode(lines.join('\n')), firstLine: 1, lines: lines.length });
+  read(['{"path":"/a"}']);
+  read(['{"path":"/a"}']);
+  expect(made).toBe(1);
+  const agent = 'Meadowlark '.repeat(2500);
+  const long = Array.from({ length: 1000 }, (_, at) => `{"agent":"${at} ${agent}","referrer":"${at} ${agent}"}`);
+  expect(read(long).tables[0]?.rows).toBe(1000);
+  read(['{"path":"/a"}']);
+  expect(made).toBe(2);
 });
 
 /** Whether a scanner takes the line, and its fields a row. */

@@ -19,28 +19,33 @@ import { PatternScanner } from './pattern-scanner.js';
 import { PlainScanner } from './plain-scanner.js';
 
 const NEWLINE = 10;
+/** A kernel with more bytes of memory than this is let go of when a block has been read. */
+const MOST_KEPT = 2 ** 26;
 
 /**
  * Reads blocks of lines, each by itself. Most lines are scanned as bytes; those that the scanner leaves, and all that do
  * not hold, are read as any line is. A thread has one, with the memory that scanning takes.
  */
 export class BlockReader {
-  readonly #kernel: Kernel;
+  readonly #makeKernel: () => Kernel;
   #batch: LineBatch | undefined;
 
-  constructor(kernel = new Kernel()) {
-    this.#kernel = kernel;
+  constructor(makeKernel = () => new Kernel()) {
+    this.#makeKernel = makeKernel;
   }
 
   read(format: BlockFormat, block: LineBlock, mapping: Mapping = NO_MAPPING): ReadPart {
-    this.#batch ??= new LineBatch(this.#kernel);
+    const batch = this.#batch ?? new LineBatch(this.#makeKernel());
+    this.#batch = batch;
     const bytes = block.bytes.at(-1) === NEWLINE ? block.bytes : withNewline(block.bytes);
-    const scanner = scannerOf(format, bytes, mapping, this.#batch);
+    const scanner = scannerOf(format, bytes, mapping, batch);
     try {
-      return readBytes(format, { ...block, bytes }, mapping, { batch: this.#batch, scanner });
+      return readBytes(format, { ...block, bytes }, mapping, { batch, scanner });
     } finally {
-      this.#batch.forget();
+      batch.forget();
       if (scanner instanceof JsonKernelScanner) scanner.end();
+      // Its memory does not shrink.
+      if (batch.kernel.memory().byteLength > MOST_KEPT) this.#batch = undefined;
     }
   }
 }
