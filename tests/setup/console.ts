@@ -54,9 +54,16 @@ async function found(on: Page, runOnly: unknown): Promise<string[]> {
 export function faintEdges(on: Page): Promise<string[]> {
   return on.evaluate(() => {
     const paint = document.createElement('canvas').getContext('2d', { willReadFrequently: true });
-    /** A colour as it is drawn over another, in the numbers of sRGB. */
-    const over = (color: string, ground: readonly number[]): number[] => {
-      if (!paint) return [...ground];
+    const painted = new Map<string, readonly number[]>();
+    /** A colour as it is drawn over another, in the numbers of sRGB. Pages have few of them, and each is painted once. */
+    const over = (color: string, ground: readonly number[]): readonly number[] => {
+      const key = `${color} ${ground}`;
+      const known = painted.get(key) ?? paintedOver(color, ground);
+      painted.set(key, known);
+      return known;
+    };
+    const paintedOver = (color: string, ground: readonly number[]): readonly number[] => {
+      if (!paint) return ground;
       paint.clearRect(0, 0, 1, 1);
       paint.fillStyle = `rgb(${ground.join()})`;
       paint.fillRect(0, 0, 1, 1);
@@ -64,7 +71,7 @@ export function faintEdges(on: Page): Promise<string[]> {
       paint.fillRect(0, 0, 1, 1);
       return [...paint.getImageData(0, 0, 1, 1).data].slice(0, 3);
     };
-    const groundOf = (element: Element | null): number[] => {
+    const groundOf = (element: Element | null): readonly number[] => {
       if (element === null) return [255, 255, 255];
       return over(getComputedStyle(element).backgroundColor, groundOf(element.parentElement));
     };
