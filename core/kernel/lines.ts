@@ -1,5 +1,5 @@
 /*
- * The lines of a batch, as scanners write them: pointers in one record, as `LINES` of `core/src/kernel/scan.ts` has them.
+ * The lines of a batch, as scanners write them: pointers in one record, as `ScanCalls` of `core/src/kernel/calls.ts` describes it.
  * The scanners work on one batch at a time.
  */
 

@@ -35,7 +35,7 @@ const LEFT: i32 = -2;
 const UNKNOWN: i32 = -1;
 const NO_KEY: i32 = -2;
 
-/** What is known of keys; `KEYS` of `core/src/kernel/scan.ts`. */
+/** What is known of keys: the record of `ScanCalls` in `core/src/kernel/calls.ts`. */
 let arena: usize = 0;
 let known: u32 = 0;
 let purposes: usize = 0;
