@@ -9,7 +9,7 @@ export interface MoveGiven {
   readonly to?: number;
 }
 
-/** The text of a policy with one rule moved, and the places of the rule before and after, from 0. */
+/** The text of a policy with one rule moved, and the places of the rule before and after, from 0. Throws a `Failure`. */
 export function movedRule(
   text: string,
   policy: string,
@@ -18,7 +18,7 @@ export function movedRule(
 ): { readonly text: string; readonly from: number; readonly to: number } {
   const from = placeIn(text, policy, rule);
   const to = targetOf(text, policy, from, given);
-  return { text: withMoved(text, from, to), from, to };
+  return { text: from === to ? text : withMoved(text, from, to), from, to };
 }
 
 function placeIn(text: string, policy: string, rule: string): number {
