@@ -1,6 +1,6 @@
 /*
- * The lines of a batch, as scanners write them: pointers in one record, as `ScanCalls` of `core/src/kernel/calls.ts` describes it.
- * The scanners work on one batch at a time.
+ * The lines of a batch, as scanners write them: pointers in one record, which `ScanCalls` of `core/src/kernel/calls.ts`
+ * describes. The scanners work on one batch at a time.
  */
 
 /** The most lines, and where each ends: the offset of its line feed; as −1 − offset where the line is left. */

@@ -1,7 +1,8 @@
 /**
- * The inner loops of reading logs and of replays. Two implementations are held equal: the compiled ones of `core/kernel`, and the plain ones
- * beside this file. They work on a memory of their own: a pointer is the byte offset of an array there, whose values lie one
- * behind the other; rows are counted from 0. Pointers and counts are not checked: a wrong one reads or writes what is not its own.
+ * The inner loops of reading logs and of replays. Two implementations are held equal: the compiled ones of `core/kernel`,
+ * and the plain ones beside this file. They work on a memory of their own: a pointer is the byte offset of an array there,
+ * whose values lie one behind the other; rows are counted from 0. Pointers and counts are not checked: a wrong one reads or
+ * writes what is not its own.
  */
 export interface KernelCalls {
   /** A pointer to so many bytes, a multiple of 16, until it is released. */
