@@ -17,6 +17,8 @@ const RETURN: u8 = 13;
 
 /** A number of up to this many digits is exact. */
 const MOST_DIGITS: usize = 15;
+/** Larger times are milliseconds. */
+const MOST_SECONDS: u64 = 100_000_000_000;
 const MOST_IGNORED: u32 = 64;
 /** More distinct keys than this, and lines with new ones are left. */
 const MOST_KEYS: u32 = 4096;
@@ -199,6 +201,7 @@ function numberAt(start: usize, field: i32): usize {
   let value: u64 = 0;
   let at = start;
   for (let digit = <u32>load<u8>(at) - ZERO; digit <= 9; digit = <u32>load<u8>(++at) - ZERO) value = value * 10 + digit;
+  const whole = value;
   const length = at - start;
   if (length > MOST_DIGITS || (length > 1 && load<u8>(start) === <u8>ZERO)) return 0;
   let scale: f64 = 1;
@@ -210,8 +213,9 @@ function numberAt(start: usize, field: i32): usize {
     }
     if (at === digits) return 0;
     if (field === IGNORED) return at;
+    if (field !== TIME) return 0;
     // Of two whole numbers that are exact the quotient is rounded once, as that of JSON is.
-    if (field !== TIME || length + (at - digits) > MOST_DIGITS) return 0;
+    if (length + (at - digits) > MOST_DIGITS) return longTimeAt(whole, digits, at);
   }
   if (field === IGNORED) return at;
   if (field >= NUMBER_COUNT) return 0;
@@ -224,4 +228,21 @@ function numberAt(start: usize, field: i32): usize {
   if ((field === PORT && value > 65535) || (field === STATUS && value > 999)) return 0;
   setNumber(field, <f64>value);
   return at;
+}
+
+/**
+ * Takes seconds with more digits than are exact. Rounding, of the number and of its milliseconds, adds or takes less than
+ * 30 microseconds, so that it can change the millisecond near a whole one only; such lines are left.
+ */
+function longTimeAt(seconds: u64, digits: usize, end: usize): usize {
+  if (seconds >= MOST_SECONDS) return 0;
+  let microseconds: u64 = 0;
+  for (let place: usize = 0; place < 6; place++) {
+    const at = digits + place;
+    microseconds = microseconds * 10 + (at < end ? <u64>load<u8>(at) - ZERO : 0);
+  }
+  const rest = microseconds % 1000;
+  if (rest < 30 || rest >= 970) return 0;
+  setNumber(TIME, <f64>(seconds * 1000 + microseconds / 1000));
+  return end;
 }

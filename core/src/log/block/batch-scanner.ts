@@ -8,7 +8,9 @@ export interface BatchScanner {
    */
   scan(batch: LineBatch, base: number, from: number, length: number): number;
   /** The names of the line's fields that are not a request's; in no order. */
-  eachIgnored(line: number, take: (name: string) => void): void;
+  eachIgnored?(line: number, take: (name: string) => void): void;
   /** The fields whose place in a mapping the line does not have. */
-  eachMissing(line: number, take: (field: string) => void): void;
+  eachMissing?(line: number, take: (field: string) => void): void;
+  /** Gives back what the scanner took of the kernel's memory. */
+  end?(): void;
 }

@@ -15,10 +15,6 @@ export class CombinedKernelScanner implements BatchScanner {
   scan({ bytes, record }: LineBatch, _: number, from: number, length: number): number {
     return this.#scan.scanCombined(bytes, from, length, record);
   }
-
-  eachIgnored(): void {}
-
-  eachMissing(): void {}
 }
 
 /** More distinct keys than this, and lines with new ones are left. */
@@ -32,7 +28,7 @@ const UNKNOWN_LENGTH = 12;
 
 const decoder = new TextDecoder();
 
-/** Scans lines of flat JSON objects in a kernel. The kernel stops at a key that it does not know, and is told what it is. */
+/** Scans lines of flat JSON objects in a kernel, which stops at a key that it does not know until that is learned. */
 export class JsonKernelScanner implements BatchScanner {
   readonly #scan: ScanCalls;
   readonly #batch: LineBatch;
@@ -91,8 +87,6 @@ export class JsonKernelScanner implements BatchScanner {
     for (let at = line === 0 ? 0 : (this.#ends[line - 1] as number); at < end; at++)
       take(this.#names[this.#keys[at] as number] as string);
   }
-
-  eachMissing(): void {}
 
   #scanned(count: number): number {
     this.#view();

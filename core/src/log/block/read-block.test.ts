@@ -66,6 +66,14 @@ describe('a block of more lines and bytes than are scanned at a time is read as 
       'a line that is longer than all that is scanned at a time',
       (at) => ({ path: at === 3000 ? '/x'.repeat(300_000) : '/x' }),
     ],
+    [
+      'times as numbers near a whole millisecond, with more digits than are exact',
+      (at) => {
+        const seconds = ['0', '7', '1762647462', '9999999999', '99999999999', '100000000000'][at % 6];
+        const digits = ['999', '000', '969', '970', '029', '030'][Math.floor(at / 6) % 6];
+        return `{"path":"/a","time":${seconds}.${String(at % 1000).padStart(3, '0')}${digits}${'9'.repeat(at % 13)}}`;
+      },
+    ],
     ['times as numbers, of all lengths', (at) => `{"path":"/a","time":${(1_762_647_462 + at / 7).toFixed(at % 12)}}`],
     [
       'keys in another order each time',
@@ -145,6 +153,7 @@ describe('the scanners, plain and compiled,', () => {
   it.each([
     '{"time":"2026-11-09T00:17:42.112Z","peer":"10.10.1.4","forwarded-for":"198.18.5.194","method":"GET","scheme":"https","host":"tickets.fennelhill.example","path":"/","status":200,"bytes":14497,"agent":"gardenapp/2.3"}',
     '{"time": 1762647462, "peer": "2001:db8::1", "method": "CONNECT", "host": "mail.larchpost.example:443", "latency": 0.25}',
+    '{"time":1762647462.1234567,"path":"/a","latency":0.00012345678901234567}',
     '{"path":"/search?q=fern","user":"anonymous","trace":"af01","cached":true,"referrer":null}',
   ])('take %s', (line) => expect(scanned('json-lines', line)).toBe(true));
 

@@ -36,17 +36,16 @@ export class BlockReader {
 
   read(format: BlockFormat, block: LineBlock, mapping: Mapping = NO_MAPPING): ReadPart {
     const batch = this.#batch ?? new LineBatch(this.#makeKernel());
-    this.#batch = batch;
+    // Kept again when the block has been read: a kernel that had too little memory is not used any more.
+    this.#batch = undefined;
     const bytes = block.bytes.at(-1) === NEWLINE ? block.bytes : withNewline(block.bytes);
     const scanner = scannerOf(format, bytes, mapping, batch);
-    try {
-      return readBytes(format, { ...block, bytes }, mapping, { batch, scanner });
-    } finally {
-      batch.forget();
-      if (scanner instanceof JsonKernelScanner) scanner.end();
-      // Its memory does not shrink.
-      if (batch.kernel.memory().byteLength > MOST_KEPT) this.#batch = undefined;
-    }
+    const part = readBytes(format, { ...block, bytes }, mapping, { batch, scanner });
+    batch.forget();
+    scanner.end?.();
+    // Its memory does not shrink.
+    if (batch.kernel.memory().byteLength <= MOST_KEPT) this.#batch = batch;
+    return part;
   }
 }
 
@@ -102,8 +101,8 @@ function readBytes(
           begun = at + 1;
           splitter.push(bytes.subarray(base + from, base + newline + 1), take);
         } else {
-          scanner.eachIgnored(at, countName);
-          scanner.eachMissing(at, countMissing);
+          scanner.eachIgnored?.(at, countName);
+          scanner.eachMissing?.(at, countMissing);
         }
         from = newline + 1;
       }
