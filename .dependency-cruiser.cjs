@@ -4,7 +4,8 @@
  */
 const CORE = [
   ['address', 'issue', 'kernel', 'memo'],
-  ['column', 'text', 'country', 'domain', 'edit', 'pattern'],
+  ['column', 'text', 'country', 'edit', 'pattern'],
+  ['domain'],
   ['url'],
   ['list', 'request', 'resolution', 'schedule'],
   ['redact'],

@@ -37,8 +37,11 @@ export function hashWord(hash: number, word: number): number {
 }
 
 /** Where in a table of this many slots, a power of two, the search for a hash begins (the finaliser of MurmurHash3). */
-export function slotFor(hash: number, slots: number): number {
-  let mixed = hash ^ secret;
+export const slotFor = (hash: number, slots: number): number => slotBy(hash, secret, slots);
+
+/** The same in a table that keeps the secret `spread` that it was made with, since it goes to other threads. */
+export function slotBy(hash: number, spread: number, slots: number): number {
+  let mixed = hash ^ spread;
   mixed = Math.imul(mixed ^ (mixed >>> 16), 0x85ebca6b);
   mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);
   return (mixed ^ (mixed >>> 16)) & (slots - 1);

@@ -15,7 +15,7 @@ export type {
 } from './column.js';
 export { decodeTable, packedBodies } from './decode-table.js';
 export { encodeTable } from './encode-table.js';
-export { HASH_START, hashByte, hashBytes, hashSecrets, hashWord, seedHashes, slotFor } from './hash.js';
+export { HASH_START, hashByte, hashBytes, hashSecrets, hashWord, seedHashes, slotBy, slotFor } from './hash.js';
 export {
   addressCodes,
   codeOffsets,

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it } from 'vitest';
+import { HASH_START, hashByte, seedHashes, slotFor } from '../column/index.js';
 import {
   changedDomainSet,
   domainPatterns,
@@ -8,6 +9,7 @@ import {
   formatDomainPattern,
   parseHost,
   patternMatches,
+  slotOfName,
   tryDomainPattern,
   tryHost,
 } from './index.js';
@@ -105,6 +107,43 @@ describe('patterns', () => {
         }
       }),
     );
+  });
+});
+
+describe('the names of a set', () => {
+  const all = Array.from({ length: 2 ** 17 }, (_, at) => `n${at}.example`);
+  const SLOTS = 2 ** 11;
+  /** Where the search for a name begins in a table of so many slots, by the secrets of now. */
+  const slotNow = (name: string) =>
+    slotFor([...name].reduceRight((hash, unit) => hashByte(hash, unit.charCodeAt(0)), HASH_START), SLOTS);
+
+  afterEach(() => seedHashes(0x811c9dc5, 0));
+
+  it('cannot be chosen to fall into one slot by who does not know the secrets', () => {
+    const chosen = all.filter((name) => slotNow(name) < 16).slice(0, SLOTS / 4);
+    expect(chosen).toHaveLength(SLOTS / 4);
+    const farthest = () => {
+      const set = domainSet(chosen.map((name) => ({ reach: 'exact', name })));
+      expect(set.slots).toHaveLength(SLOTS);
+      return Math.max(...chosen.map((name) => slotOfName(set, name)));
+    };
+    expect(farthest()).toBeLessThan(SLOTS / 2);
+    seedHashes(0x1234567, 0x89abcdef);
+    expect(farthest()).toBeGreaterThan(SLOTS * 0.9);
+  });
+
+  it('are found by a thread that has other secrets than the one that made it, which changes it too', () => {
+    seedHashes(7, 9);
+    const set = domainSet(all.slice(0, 500).map((name) => ({ reach: 'under', name })));
+    seedHashes(-8, 10);
+    const added = { reach: 'under', name: 'glasshouse.example' } as const;
+    const changed = changedDomainSet(structuredClone(set), { added: [added], left: new Map([['n7.example', []]]) });
+    for (const name of all.slice(0, 600)) {
+      expect(domainSetContains(set, `www.${name}`)).toBe(all.indexOf(name) < 500);
+      expect(domainSetContains(changed, `www.${name}`)).toBe(all.indexOf(name) < 500 && name !== 'n7.example');
+    }
+    expect([set, changed].map((each) => domainSetContains(each, 'a.glasshouse.example'))).toEqual([false, true]);
+    expect([set.size, changed.size, domainPatterns(changed).length]).toEqual([500, 500, 500]);
   });
 });
 

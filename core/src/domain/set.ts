@@ -1,3 +1,4 @@
+import { hashByte, hashSecrets, slotBy } from '../column/index.js';
 import type { DomainPattern } from './pattern.js';
 
 /**
@@ -13,6 +14,11 @@ export interface DomainSet {
   /** By hash: the offset of a record plus 1 in the lower bits, bits of the hash in the upper ones; 0 is empty. */
   readonly slots: Uint32Array;
   readonly offsetBits: number;
+  /**
+   * Where its hashes begin and end: the secrets of the thread that made it, since whoever publishes a list must not be
+   * able to choose names that fall into one slot. The set keeps them wherever it is copied to.
+   */
+  readonly secrets: { readonly start: number; readonly spread: number };
   /** Names of which the set holds something else than its table says, where it was made from another set. */
   readonly changed?: DomainSet;
 }
@@ -44,7 +50,8 @@ export function changedDomainSet(set: DomainSet, { added, left }: DomainChanges)
   const kept = added
     .filter(({ name }) => !left.has(name))
     .flatMap(({ name }): readonly DomainPattern[] => patternsOf(table, name));
-  const changed = tableOf([...named, ...kept, ...added]);
+  // A search hashes a host once for both tables.
+  const changed = tableOf([...named, ...kept, ...added], table.secrets);
   let size = table.size;
   for (const offset of offsetsOf(changed)) {
     const had = patternsOf(table, nameAt(changed, offset)).length > 0;
@@ -55,7 +62,7 @@ export function changedDomainSet(set: DomainSet, { added, left }: DomainChanges)
 
 /** The patterns of a name that the table of a set holds. */
 const patternsOf = (table: DomainSet, name: string): DomainPattern[] =>
-  patternsFor(reachOf(table, name, 0, hashOf(name)) ?? 0, name);
+  patternsFor(reachOf(table, name, 0, hashOf(table, name)) ?? 0, name);
 
 function patternsFor(bits: number, name: string): DomainPattern[] {
   if (bits === 0) return [];
@@ -66,7 +73,7 @@ function patternsFor(bits: number, name: string): DomainPattern[] {
 export function domainPatterns({ changed, ...table }: DomainSet): DomainPattern[] {
   const found = [...offsetsOf(table)].flatMap((offset) => {
     const name = nameAt(table, offset);
-    const isAnother = changed !== undefined && reachOf(changed, name, 0, hashOf(name)) !== undefined;
+    const isAnother = changed !== undefined && reachOf(changed, name, 0, hashOf(changed, name)) !== undefined;
     return isAnother ? [] : patternsFor(table.records[offset] as number, name);
   });
   return changed ? [...found, ...domainPatterns(changed)] : found;
@@ -82,17 +89,18 @@ const nameAt = ({ records }: DomainSet, offset: number): string =>
 /** An edited set keeps a removed name, with no reach. */
 type Named = DomainPattern | { readonly reach: undefined; readonly name: string };
 
-function tableOf(all: readonly Named[]): DomainSet {
+function tableOf(all: readonly Named[], secrets = hashSecrets()): DomainSet {
   const most = all.reduce((sum, { name }) => sum + HEADER + name.length, 0);
   const made = {
     size: 0,
     records: new Uint8Array(most),
     slots: new Uint32Array(2 ** (bitsFor(all.length) + 1)),
     offsetBits: bitsFor(most),
+    secrets,
   };
   let [size, end] = [0, 0];
   for (const { reach, name } of all) {
-    const hash = hashOf(name);
+    const hash = hashOf(made, name);
     const slot = slotOf(made, name, 0, hash);
     let offset = offsetIn(made, slot);
     if (offset < 0) {
@@ -120,11 +128,11 @@ const offsetIn = ({ slots, offsetBits }: DomainSet, slot: number): number =>
 
 /** Whether any pattern of the set means the host, which must be in normal form. */
 export function domainSetContains(set: DomainSet, host: string): boolean {
-  let hash = 0;
+  let hash = set.secrets.start;
   for (let at = host.length - 1; at >= 0; at--) {
     const unit = host.charCodeAt(at);
     if (unit === DOT && isIn(set, host, at + 1, hash, UNDER)) return true;
-    hash = Math.imul(hash ^ unit, 0x01000193);
+    hash = hashByte(hash, unit);
   }
   return isIn(set, host, 0, hash, EXACT);
 }
@@ -134,7 +142,7 @@ export function domainSetContains(set: DomainSet, host: string): boolean {
  * below `slots.length`, so that something can be kept beside each name. Do not ask it of a set that was changed.
  */
 export function slotOfName(set: DomainSet, name: string): number {
-  const slot = slotOf(set, name, 0, hashOf(name));
+  const slot = slotOf(set, name, 0, hashOf(set, name));
   return offsetIn(set, slot) < 0 ? -1 : slot;
 }
 
@@ -150,27 +158,21 @@ function reachOf(table: DomainSet, text: string, start: number, hash: number): n
 }
 
 /** FNV-1a over the characters, the last first, so that a suffix's hash is met on the way to the whole. */
-function hashOf(name: string): number {
-  let hash = 0;
-  for (let at = name.length - 1; at >= 0; at--) hash = Math.imul(hash ^ name.charCodeAt(at), 0x01000193);
+function hashOf({ secrets }: Pick<DomainSet, 'secrets'>, name: string): number {
+  let hash = secrets.start;
+  for (let at = name.length - 1; at >= 0; at--) hash = hashByte(hash, name.charCodeAt(at));
   return hash;
-}
-
-/** Mixes the hash, whose lower bits depend on few characters. */
-function spread(hash: number): number {
-  const mixed = Math.imul(hash ^ (hash >>> 16), 0x85ebca6b);
-  return (mixed ^ (mixed >>> 13)) >>> 0;
 }
 
 const entryOf = (hash: number, number: number, offsetBits: number): number =>
   offsetBits === 32 ? number : (((Math.imul(hash, 0x9e3779b1) >>> offsetBits) << offsetBits) | number) >>> 0;
 
 /** The slot of the name, the text from `start` on, or the empty slot where it belongs. */
-function slotOf({ slots, records, offsetBits }: DomainSet, text: string, start: number, hash: number): number {
+function slotOf({ slots, records, offsetBits, secrets }: DomainSet, text: string, start: number, hash: number): number {
   const mask = slots.length - 1;
   const lower = 2 ** offsetBits - 1;
   const upper = entryOf(hash, 0, offsetBits);
-  let slot = spread(hash) & mask;
+  let slot = slotBy(hash, secrets.spread, slots.length);
   for (let entry = slots[slot] as number; entry !== 0; entry = slots[slot] as number) {
     if ((entry & ~lower) >>> 0 === upper && isName(records, (entry & lower) - 1, text, start)) return slot;
     slot = (slot + 1) & mask;
