@@ -20,7 +20,15 @@ let minute: f64 = NaN;
 
 /** Milliseconds since 1970 of `YYYY-MM-DDTHH:MM:SSZ`, with or without milliseconds; NaN of anything else. */
 export function timeAt(at: usize, length: usize): f64 {
-  if (load<u8>(at + length - 1) !== LETTER_Z) return NaN;
+  if (load<u8>(at + length - 1) !== LETTER_Z || (load<u8>(at + 10) | LOWER) !== LETTER_T) return NaN;
+  const seconds = secondsAt(at);
+  if (length === WITH_SECONDS) return seconds;
+  const milliseconds = digitsAt(at + 20, 3);
+  return load<u8>(at + 19) === DOT && milliseconds >= 0 ? seconds + <f64>milliseconds : NaN;
+}
+
+/** Milliseconds since 1970 of a day and a clock with any byte between, in UTC: `YYYY-MM-DD HH:MM:SS`; NaN of others. */
+export function secondsAt(at: usize): f64 {
   const first = load<u64>(at);
   const second = load<u64>(at + 8);
   if (first !== knownFirst || second !== knownSecond) {
@@ -29,10 +37,7 @@ export function timeAt(at: usize, length: usize): f64 {
     minute = minuteAt(at);
   }
   const seconds = digitsAt(at + 17, 2);
-  if (load<u8>(at + 16) !== COLON || seconds < 0 || seconds > 59) return NaN;
-  if (length === WITH_SECONDS) return minute + <f64>(seconds * 1000);
-  const milliseconds = digitsAt(at + 20, 3);
-  return load<u8>(at + 19) === DOT && milliseconds >= 0 ? minute + <f64>(seconds * 1000 + milliseconds) : NaN;
+  return load<u8>(at + 16) === COLON && seconds >= 0 && seconds <= 59 ? minute + <f64>(seconds * 1000) : NaN;
 }
 
 function minuteAt(at: usize): f64 {
@@ -43,7 +48,6 @@ function minuteAt(at: usize): f64 {
   const minutes = digitsAt(at + 14, 2);
   if ((year | month | day | hour | minutes) < 0 || year === 0) return NaN;
   if (load<u8>(at + 4) !== DASH || load<u8>(at + 7) !== DASH || load<u8>(at + 13) !== COLON) return NaN;
-  if ((load<u8>(at + 10) | LOWER) !== LETTER_T) return NaN;
   if (hour > 23 || minutes > 59 || day < 1 || day > daysIn(year, month)) return NaN;
   return <f64>(daysUntil(year, month, day) * 1440 + hour * 60 + minutes) * MINUTE_MS;
 }

@@ -11,6 +11,7 @@ export { countCoded, countOutcomes, mapClasses, markClasses, writeAnswers, write
 export { cross, gather, narrow, outcomesOf, pairClasses, scatter } from './rows';
 export { scanCombined } from './scan-combined';
 export { scanJson } from './scan-json';
+export { scanPattern } from './scan-pattern';
 
 export function allocate(bytes: usize): usize {
   return heap.alloc(bytes);

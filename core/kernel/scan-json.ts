@@ -4,8 +4,9 @@ import { timeAt, WITH_MILLISECONDS, WITH_SECONDS } from './clock';
 import { beginLine, beginLines, endLine, isFull, lineCount, see, seen, setNumber, setRun } from './lines';
 
 /*
- * Flat JSON objects, a line each: texts in ASCII without escapes, whole numbers, `null`, `true` and `false`. The plain
- * scanner beside it is `core/src/log/block/json-scanner.ts`.
+ * JSON objects, a line each: of texts in ASCII without escapes, numbers, `null`, `true` and `false`, and of objects and
+ * lists, in which fields are looked for where a node says so. The plain scanner beside it is
+ * `core/src/log/block/json-scanner.ts`.
  */
 
 const COLON: u8 = 58;
@@ -13,6 +14,9 @@ const COMMA: u8 = 44;
 const DOT: u8 = 46;
 const OPEN: u8 = 123;
 const CLOSE: u8 = 125;
+const OPEN_LIST: u8 = 91;
+const CLOSE_LIST: u8 = 93;
+const MINUS: u8 = 45;
 const RETURN: u8 = 13;
 
 /** A number of up to this many digits is exact. */
@@ -20,8 +24,10 @@ const MOST_DIGITS: usize = 15;
 /** Larger times are milliseconds. */
 const MOST_SECONDS: u64 = 100_000_000_000;
 const MOST_IGNORED: u32 = 64;
-/** More distinct keys than this, and lines with new ones are left. */
-const MOST_KEYS: u32 = 4096;
+/** Of a line with a longer key no more is looked at. */
+const LONGEST_KEY: usize = 1024;
+/** Values that are not read may be this deep. */
+const DEEPEST: u32 = 32;
 
 /** The fields that are numbers come first, in this order. */
 const TIME: i32 = 0;
@@ -29,30 +35,50 @@ const PORT: i32 = 1;
 const STATUS: i32 = 3;
 const NUMBER_COUNT: i32 = 5;
 
-/** The purpose of a key, beside the number of a field: its value is not read, or its line has to be left. */
+/** The purpose of a value, beside the number of a field: not read, its line has to be left, or fields are inside. */
 const IGNORED: i32 = -1;
 const LEFT: i32 = -2;
+const INSIDE: i32 = -3;
 
 /** Of a key that is not known yet, or of a line that is left. */
 const UNKNOWN: i32 = -1;
 const NO_KEY: i32 = -2;
 
-/** What is known of keys: the record of `ScanCalls` in `core/src/kernel/calls.ts`. */
-let arena: usize = 0;
-let known: u32 = 0;
-let purposes: usize = 0;
-/** By key + 1, and 0 for the first of a line: the key that came behind it last, plus one. */
-let nextKeys: usize = 0;
-/** By key, where it came last among the bytes at hand, how long it is, and the line that it was ignored in last. */
-let keyAts: usize = 0;
-let keyLengths: usize = 0;
-let lastIgnored: usize = 0;
+/** A node, as `ScanCalls` in `core/src/kernel/calls.ts` describes it. */
+const ARENA: usize = 0;
+const KNOWN: usize = 4;
+const MOST_KEYS: usize = 8;
+const MEANINGS: usize = 12;
+/** By key, the line that it came in last. */
+const MET: usize = 16;
+/** By key + 1, and 0 for the first of an object: the key that came behind it last, plus one. Cleared in each call. */
+const NEXT: usize = 20;
+const CLEARED: usize = 24;
+/** By key, where it came last among the bytes at hand, and how long it is. */
+const AT: usize = 28;
+const LENGTHS: usize = 32;
+const ELEMENTS: usize = 36;
+const ELEMENT_COUNT: usize = 40;
+
+/** What a value is: its purpose, the number of its place or −1, and the node inside. */
+const PLACE: usize = 4;
+const NODE: usize = 8;
+const MEANING: usize = 12;
+
+let root: usize = 0;
 let ignored: usize = 0;
 let ignoredEnds: usize = 0;
 let ignoredRoom: u32 = 0;
 let ignoredCount: u32 = 0;
+/** How many there were in front of the line. */
+let ignoredBefore: u32 = 0;
+/** The places that the line has, as bits. */
+let found: u32 = 0;
 let stamp: u32 = 0;
+/** The first stamp of the call. */
+let call: u32 = 0;
 let unknown: usize = 0;
+let unknownNode: usize = 0;
 let hashStart: i32 = 0;
 let secret: i32 = 0;
 
@@ -61,106 +87,185 @@ export function scanJson(
   from: u32,
   length: u32,
   lines: usize,
-  keys: usize,
+  json: usize,
   start: i32,
   spread: i32,
 ): u32 {
   beginLines(bytes, lines);
-  arena = load<u32>(keys);
-  known = load<u32>(keys + 4);
-  purposes = load<u32>(keys + 8);
-  nextKeys = load<u32>(keys + 12);
-  keyAts = load<u32>(keys + 16);
-  keyLengths = load<u32>(keys + 20);
-  lastIgnored = load<u32>(keys + 24);
-  ignored = load<u32>(keys + 28);
-  ignoredEnds = load<u32>(keys + 32);
-  ignoredRoom = load<u32>(keys + 36);
-  stamp = load<u32>(keys + 40);
+  root = load<u32>(json);
+  ignored = load<u32>(json + 4);
+  ignoredEnds = load<u32>(json + 8);
+  ignoredRoom = load<u32>(json + 12);
+  const founds: usize = load<u32>(json + 16);
+  stamp = load<u32>(json + 20);
+  call = stamp + 1;
   hashStart = start;
   secret = spread;
   ignoredCount = 0;
   unknown = 0;
-  memory.fill(nextKeys, 0, (<usize>known + 1) << 2);
   const end = bytes + length;
   let at = bytes + from;
   while (at < end && !isFull() && ignoredCount + MOST_IGNORED <= ignoredRoom) {
     stamp++;
     beginLine();
-    const before = ignoredCount;
-    let newline = objectAt(at);
+    found = 0;
+    ignoredBefore = ignoredCount;
+    let newline = lineAt(at);
     if (unknown !== 0) break;
     const isLeft = newline === 0;
     if (isLeft) {
-      ignoredCount = before;
+      ignoredCount = ignoredBefore;
       newline = newlineFrom(at);
     }
     store<u32>(ignoredEnds + ((<usize>lineCount()) << 2), ignoredCount);
+    store<u32>(founds + ((<usize>lineCount()) << 2), found);
     endLine(newline, isLeft);
     at = newline + 1;
   }
-  store<u32>(keys + 40, stamp);
-  store<u32>(keys + 44, unknown === 0 ? 0 : <u32>(unknown - bytes));
-  store<u32>(keys + 48, unknown === 0 ? 0 : <u32>(plainEnd(unknown) - unknown));
+  store<u32>(json + 20, stamp);
+  store<u32>(json + 24, unknown === 0 ? 0 : <u32>(unknown - bytes));
+  store<u32>(json + 28, unknown === 0 ? 0 : <u32>(plainEnd(unknown) - unknown));
+  store<u32>(json + 32, <u32>unknownNode);
   return lineCount();
 }
 
 /** A pointer to the line feed behind the object; 0 where the line is left. */
-function objectAt(start: usize): usize {
+function lineAt(start: usize): usize {
   if (load<u8>(start) !== OPEN) return 0;
-  const before = ignoredCount;
-  let at = start + 1;
-  let named: u32 = 0;
+  let at = objectAt(start, root);
+  if (at === 0 || (seen === 0 && found === 0)) return 0;
+  while (load<u8>(at) === SPACE || load<u8>(at) === RETURN) at++;
+  return load<u8>(at) === NEWLINE ? at : 0;
+}
+
+/** A pointer behind the object; 0 where the line is left. */
+function objectAt(start: usize, node: usize): usize {
+  let at = spacesEnd(start + 1);
+  if (load<u8>(at) === CLOSE) return at + 1;
+  if (load<u32>(node + CLEARED) !== call) {
+    memory.fill(load<u32>(node + NEXT), 0, (<usize>load<u32>(node + KNOWN) + 1) << 2);
+    store<u32>(node + CLEARED, call);
+  }
+  const meanings: usize = load<u32>(node + MEANINGS);
+  const met: usize = load<u32>(node + MET);
+  const lengths: usize = load<u32>(node + LENGTHS);
   let previous: u32 = 0;
   while (true) {
-    at = spacesEnd(at);
     if (load<u8>(at) !== QUOTE) return 0;
-    const key = keyAt(at + 1, previous);
+    const key = keyAt(at + 1, previous, node);
     if (key < 0) {
-      if (key === UNKNOWN) unknown = at + 1;
+      if (key === UNKNOWN) {
+        unknown = at + 1;
+        unknownNode = node;
+      }
       return 0;
     }
     previous = <u32>key + 1;
-    at = spacesEnd(at + 2 + load<u32>(keyLengths + ((<usize>key) << 2)));
+    const place = (<usize>key) << 2;
+    at = spacesEnd(at + 2 + load<u32>(lengths + place));
     if (load<u8>(at) !== COLON) return 0;
-    const field = load<i32>(purposes + ((<usize>key) << 2));
-    if (field === IGNORED) {
-      if (ignoredCount - before === MOST_IGNORED) return 0;
-      if (load<u32>(lastIgnored + ((<usize>key) << 2)) === stamp) return 0;
-      store<u32>(lastIgnored + ((<usize>key) << 2), stamp);
+    // A key that comes twice is left to who reads any line.
+    if (load<u32>(met + place) === stamp) return 0;
+    store<u32>(met + place, stamp);
+    const meaning = meanings + <usize>key * MEANING;
+    at = meantAt(spacesEnd(at + 1), meaning);
+    if (at === 0) return 0;
+    if (node === root && load<i32>(meaning) === IGNORED) {
+      if (ignoredCount - ignoredBefore === MOST_IGNORED) return 0;
       store<u32>(ignored + ((<usize>ignoredCount) << 2), <u32>key);
       ignoredCount++;
-    } else {
-      if (field === LEFT || (seen & (1 << field)) !== 0) return 0;
-      named++;
     }
-    at = valueAt(spacesEnd(at + 1), field);
-    if (at === 0) return 0;
     at = spacesEnd(at);
-    const byte = load<u8>(at++);
-    if (byte === COMMA) continue;
-    if (byte !== CLOSE) return 0;
-    while (load<u8>(at) === SPACE || load<u8>(at) === RETURN) at++;
-    return load<u8>(at) === NEWLINE && named > 0 ? at : 0;
+    const byte = load<u8>(at);
+    if (byte === CLOSE) return at + 1;
+    if (byte !== COMMA) return 0;
+    at = spacesEnd(at + 1);
   }
 }
 
-/** The key that begins there, behind its quote. Lines mostly have the same keys in the same order. */
-function keyAt(at: usize, previous: u32): i32 {
-  const likely = load<u32>(nextKeys + ((<usize>previous) << 2));
+function listAt(start: usize, node: usize): usize {
+  const elements: usize = load<u32>(node + ELEMENTS);
+  const end = elements + <usize>load<u32>(node + ELEMENT_COUNT) * (MEANING + 4);
+  let at = spacesEnd(start + 1);
+  if (load<u8>(at) === CLOSE_LIST) return at + 1;
+  let number: u32 = 0;
+  while (true) {
+    let element = elements;
+    while (element < end && load<u32>(element) !== number) element += MEANING + 4;
+    number++;
+    at = element < end ? meantAt(at, element + 4) : skipAt(at, 0);
+    if (at === 0) return 0;
+    at = spacesEnd(at);
+    const byte = load<u8>(at);
+    if (byte === CLOSE_LIST) return at + 1;
+    if (byte !== COMMA) return 0;
+    at = spacesEnd(at + 1);
+  }
+}
+
+/** Takes the value that begins there for what it is; a pointer behind it, or 0 where the line is left. */
+function meantAt(at: usize, meaning: usize): usize {
+  const purpose = load<i32>(meaning);
+  if (purpose === IGNORED) return skipAt(at, 0);
+  if (purpose === INSIDE) {
+    const byte = load<u8>(at);
+    if (byte === OPEN) return objectAt(at, load<u32>(meaning + NODE));
+    return byte === OPEN_LIST ? listAt(at, load<u32>(meaning + NODE)) : 0;
+  }
+  if (purpose === LEFT || (seen & (1 << purpose)) !== 0) return 0;
+  const place = load<i32>(meaning + PLACE);
+  if (place >= 0) found |= 1 << place;
+  return valueAt(at, purpose);
+}
+
+/** Passes by the value that begins there, whatever it is. */
+function skipAt(start: usize, depth: u32): usize {
+  const byte = load<u8>(start);
+  if (byte === MINUS) return <u32>load<u8>(start + 1) - ZERO <= 9 ? numberAt(start + 1, IGNORED) : 0;
+  if (byte !== OPEN && byte !== OPEN_LIST) return valueAt(start, IGNORED);
+  if (depth === DEEPEST) return 0;
+  const close = byte === OPEN ? CLOSE : CLOSE_LIST;
+  let at = spacesEnd(start + 1);
+  if (load<u8>(at) === close) return at + 1;
+  while (true) {
+    if (byte === OPEN) {
+      if (load<u8>(at) !== QUOTE) return 0;
+      at = textAt(at + 1, IGNORED);
+      if (at === 0) return 0;
+      at = spacesEnd(at);
+      if (load<u8>(at) !== COLON) return 0;
+      at = spacesEnd(at + 1);
+    }
+    at = skipAt(at, depth + 1);
+    if (at === 0) return 0;
+    at = spacesEnd(at);
+    const next = load<u8>(at);
+    if (next === close) return at + 1;
+    if (next !== COMMA) return 0;
+    at = spacesEnd(at + 1);
+  }
+}
+
+/** The key of a node that begins there, behind its quote. Lines mostly have the same keys in the same order. */
+function keyAt(at: usize, previous: u32, node: usize): i32 {
+  const next: usize = load<u32>(node + NEXT);
+  const ats: usize = load<u32>(node + AT);
+  const lengths: usize = load<u32>(node + LENGTHS);
+  const likely = load<u32>(next + ((<usize>previous) << 2));
   if (likely !== 0) {
     const place = (<usize>likely - 1) << 2;
-    const length = load<u32>(keyLengths + place);
-    if (load<u8>(at + length) === QUOTE && equal(load<u32>(keyAts + place), at, length)) return <i32>likely - 1;
+    const length = load<u32>(lengths + place);
+    if (load<u8>(at + length) === QUOTE && equal(load<u32>(ats + place), at, length)) return <i32>likely - 1;
   }
   const end = plainEnd(at);
-  if (load<u8>(end) !== QUOTE) return NO_KEY;
-  if (known === MOST_KEYS) return NO_KEY;
-  const key = idOf(arena, at, <u32>(end - at), hashStart, secret);
+  if (load<u8>(end) !== QUOTE || end - at > LONGEST_KEY) return NO_KEY;
+  const known = load<u32>(node + KNOWN);
+  if (known === load<u32>(node + MOST_KEYS)) return NO_KEY;
+  const key = idOf(load<u32>(node + ARENA), at, <u32>(end - at), hashStart, secret);
   if (key >= known) return UNKNOWN;
-  store<u32>(keyAts + ((<usize>key) << 2), <u32>at);
-  store<u32>(keyLengths + ((<usize>key) << 2), <u32>(end - at));
-  store<u32>(nextKeys + ((<usize>previous) << 2), key + 1);
+  store<u32>(ats + ((<usize>key) << 2), <u32>at);
+  store<u32>(lengths + ((<usize>key) << 2), <u32>(end - at));
+  store<u32>(next + ((<usize>previous) << 2), key + 1);
   return <i32>key;
 }
 

@@ -115,7 +115,10 @@ describe('the names of a set', () => {
   const SLOTS = 2 ** 11;
   /** Where the search for a name begins in a table of so many slots, by the secrets of now. */
   const slotNow = (name: string) =>
-    slotFor([...name].reduceRight((hash, unit) => hashByte(hash, unit.charCodeAt(0)), HASH_START), SLOTS);
+    slotFor(
+      [...name].reduceRight((hash, unit) => hashByte(hash, unit.charCodeAt(0)), HASH_START),
+      SLOTS,
+    );
 
   afterEach(() => seedHashes(0x811c9dc5, 0));
 

@@ -189,22 +189,39 @@ export interface KernelCalls {
  * - `lines`: the most lines; of each line the offset of its line feed, i32, as −1 − offset where the line is left to who
  *   reads any line; the bits of its fields, u32, and of those of which it says that there is none, u32; by field × most +
  *   line its numbers, f64, and of its runs the offsets, u32, and the lengths, u32.
- * - `keys`: an arena of keys; how many of these are known; the purpose of each, i32: the number of a field, −1 where values
- *   are ignored, −2 where lines are left; three arrays for the scanner alone, u32, with room for one key more than there may
- *   be; the line that each was ignored in last, u32; the ignored keys, u32, and for each line where those up to it end; how
- *   many ignored keys there is room for; a number that is another for each line; the offset of a key that is not known, or 0,
- *   and its length. The line of such a key is not scanned: it has the next number in the arena.
+ * - `json`: the node of the lines themselves; the ignored keys of that, u32, and for each line where those up to it end;
+ *   how many of them there is room for; for each line the bits of the places that it has, u32; a number that is another for
+ *   each line; then of a key that is not known its offset, or 0, its length and its node. The line of such a key is not
+ *   scanned: the key has the next number in the arena of its node.
+ * - A node, of which there is one for each object or list that fields are inside of: an arena of keys; how many of these are
+ *   known, and may be; for each what its value is; the line that it was met in last, u32; then for the scanner alone an
+ *   array of u32 with room for one key more than there may be, a number, and two arrays of u32; then elements of a list,
+ *   each its number and what it is, and how many.
+ * - What a value is: its purpose, i32, which is the number of a field, −1 where it is ignored, −2 where the line is left, or
+ *   −3 where fields are inside of it; the bit of its place, i32, or −1; the node of what is inside.
+ * - `steps` of a pattern: of each a pointer to its text and the length of it, or 0 of a field; the number of the field, −1
+ *   where it is not looked at, or −2 of a request line; 1 where it is in quotes.
  */
 export interface ScanCalls {
-  /** Flat JSON objects. `start` and `secret` are those of the thread's hashes. */
+  /** JSON objects. `start` and `secret` are those of the thread's hashes. */
   scanJson(
     bytes: number,
     from: number,
     length: number,
     lines: number,
-    keys: number,
+    json: number,
     start: number,
     secret: number,
+  ): number;
+  /** Text by a pattern of so many steps; `tunnels` is 1 where request lines of tunnels are taken. */
+  scanPattern(
+    bytes: number,
+    from: number,
+    length: number,
+    lines: number,
+    steps: number,
+    count: number,
+    tunnels: number,
   ): number;
   /** The common and combined log formats. */
   scanCombined(bytes: number, from: number, length: number, lines: number): number;

@@ -11,8 +11,8 @@ export function compiledInstance(): KernelInstance | undefined {
   const { exports } = new WebAssembly.Instance(module, { env: { abort: noMemory } });
   const { memory, ...calls } = exports;
   const named = Object.entries(calls).map(([name, call]) => [name, refusing(call as (...given: number[]) => number)]);
-  const { scanJson, scanCombined, ...others } = Object.fromEntries(named) as KernelCalls & ScanCalls;
-  return { calls: others, scan: { scanJson, scanCombined }, memory: memory as WebAssembly.Memory };
+  const { scanJson, scanPattern, scanCombined, ...others } = Object.fromEntries(named) as KernelCalls & ScanCalls;
+  return { calls: others, scan: { scanJson, scanPattern, scanCombined }, memory: memory as WebAssembly.Memory };
 }
 
 /** The call, which says why it could not be done. Nothing but a lack of memory makes the loops trap. */

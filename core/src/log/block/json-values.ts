@@ -1,4 +1,5 @@
 import { BlockClock, WITH_MILLISECONDS, WITH_SECONDS } from './clock.js';
+import { IGNORED } from './json-tree.js';
 import { type LineFields, NUMBER_COUNT, TIME } from './line-fields.js';
 
 const QUOTE = 34;
@@ -17,10 +18,6 @@ const NINE = 57;
 /** A number of up to this many digits is exact. */
 const MOST_DIGITS = 15;
 const DEEPEST = 32;
-
-/** The purpose of a value, beside the number of a field: it is not read, or the line has to be left. */
-export const IGNORED = -1;
-export const LEFT = -2;
 /** Bytes that texts have as they are: ASCII, but for control characters, quotes and escapes. */
 const PLAIN = Uint8Array.from({ length: 256 }, (_, byte) =>
   byte >= SPACE && byte < 128 && byte !== QUOTE && byte !== BACKSLASH ? 1 : 0,

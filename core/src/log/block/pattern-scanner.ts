@@ -1,8 +1,7 @@
 import { parseTime } from '../../text/time.js';
 import { readClock } from '../read/combined.js';
-import type { LinePattern } from '../read/pattern.js';
-import { REQUEST_LINE } from '../read/request-line.js';
-import { FIELDS, fieldNumber, LineFields, NUMBER_COUNT, TIME } from './line-fields.js';
+import { fieldNumber, LineFields, NUMBER_COUNT, TIME } from './line-fields.js';
+import { CALLED, SKIPPED, type Step, takesTunnels } from './pattern-steps.js';
 
 const SPACE = 32;
 const QUOTE = 34;
@@ -11,29 +10,27 @@ const SLASH = 47;
 const COLON = 58;
 const MOST_PORT = 65_535;
 const BACKSLASH = 92;
+const COMMA = 44;
+const DOT = 46;
+const LETTER_T = 84;
+const LETTER_Z = 90;
 const NEWLINE = 10;
 const ZERO = 48;
 const NINE = 57;
 const LEFT_LINE = -1;
 const MOST_DIGITS = 15;
+const MOST_FRACTION = 9;
 const LONGEST_METHOD = 32;
 const CLOCK = 26;
 const LOCAL = 19;
 /** The largest value of each number; times are read elsewhere. */
 const MOST: readonly number[] = [0, 65535, Number.MAX_SAFE_INTEGER, 999, Number.MAX_SAFE_INTEGER];
-const [METHOD, PATH, PROTOCOL, HOST, PORT] = (['method', 'path', 'protocol', 'host', 'port'] as const).map(
-  fieldNumber,
-) as [number, number, number, number, number];
-
-/** What a field of the pattern is to the scanner: the number of one, or one of these. */
-const SKIPPED = -1;
-const CALLED = -2;
-
-interface Step {
-  readonly text: Uint8Array | undefined;
-  readonly field: number;
-  readonly quoted: boolean;
-}
+const [METHOD, PATH, PROTOCOL, HOST] = (['method', 'path', 'protocol', 'host'] as const).map(fieldNumber) as [
+  number,
+  number,
+  number,
+  number,
+];
 
 /**
  * Finds the fields of lines of a pattern. Takes lines in ASCII, without escapes and with single blanks, whose time is in
@@ -50,18 +47,11 @@ export class PatternScanner {
   #minute = Number.NaN;
 
   /** Every line of the bytes ends with a line feed. */
-  constructor(bytes: Uint8Array, pattern: LinePattern) {
+  constructor(bytes: Uint8Array, steps: readonly Step[]) {
     this.#bytes = bytes;
-    this.#steps = stepsOf(pattern) ?? [];
-    // The target of a tunnel comes before the host and the port of other fields.
-    const called = this.#steps.findIndex(({ field }) => field === CALLED);
-    const isBehind = this.#steps.some(({ field }, at) => field === PORT || (field === HOST && at > called));
-    this.#takesTunnels = called >= 0 && !isBehind;
+    this.#steps = steps;
+    this.#takesTunnels = takesTunnels(steps);
   }
-
-  /** Whether it knows all that the pattern has; times without an offset are read in UTC. */
-  static knows = (pattern: LinePattern, zone: string | undefined): boolean =>
-    (zone === undefined || zone === 'UTC') && stepsOf(pattern) !== undefined;
 
   /** Scans the line that begins there; returns the offset of its line feed, or below 0 when it must be parsed whole. */
   scan(start: number): number {
@@ -194,23 +184,28 @@ export class PatternScanner {
     let end = start + (isClock ? CLOCK : LOCAL);
     let fraction = 0;
     if (!isClock) {
-      if (bytes[end] === 46 || bytes[end] === 44) {
-        let scale = 100;
-        for (end++; (bytes[end] as number) >= ZERO && (bytes[end] as number) <= NINE; end++) {
+      if (bytes[start + 10] !== LETTER_T && bytes[start + 10] !== SPACE) return LEFT_LINE;
+      const mark = bytes[end];
+      if (mark === DOT || mark === COMMA) {
+        const digits = ++end;
+        for (let scale = 100; isDigit(bytes[end] as number); end++, scale = Math.floor(scale / 10))
           fraction += ((bytes[end] as number) - ZERO) * scale;
-          scale /= 10;
-        }
-        fraction = Math.floor(fraction + 1e-9);
+        if (end === digits || end - digits > MOST_FRACTION) return LEFT_LINE;
       }
-      if (bytes[end] === 90) end++;
-      else if (this.#isOffset(bytes[end] === SPACE ? end + 1 : end)) return LEFT_LINE;
+      if (bytes[end] === LETTER_Z) {
+        if (mark === COMMA) return LEFT_LINE;
+        end++;
+      } else if (this.#isOffset(bytes[end] === SPACE ? end + 1 : end)) return LEFT_LINE;
     }
     // Whatever else follows, such as an offset, is a part of the time, or of another form.
     if (next === undefined ? bytes[end] !== NEWLINE : !this.#isAt(next, end)) return LEFT_LINE;
     if (!this.#isKnown(start, secondsAt, isClock)) this.#learn(start, secondsAt, isClock);
     const [tens, ones] = [(bytes[start + secondsAt] as number) - ZERO, (bytes[start + secondsAt + 1] as number) - ZERO];
-    if (!(tens >= 0 && tens <= 5 && ones >= 0 && ones <= 9) || Number.isNaN(this.#minute)) return LEFT_LINE;
-    this.fields.numbers[TIME] = this.#minute + (tens * 10 + ones) * 1000 + fraction;
+    if (!(tens >= 0 && tens <= 5 && ones >= 0 && ones <= 9)) return LEFT_LINE;
+    const time = this.#minute + (tens * 10 + ones) * 1000 + fraction;
+    // Before 1970, or NaN.
+    if (!(time >= 0)) return LEFT_LINE;
+    this.fields.numbers[TIME] = time;
     this.fields.seen |= 1 << TIME;
     return end;
   }
@@ -219,7 +214,7 @@ export class PatternScanner {
   #isOffset(at: number): boolean {
     const [sign, digit] = [this.#bytes[at] as number, this.#bytes[at + 1] as number];
     if ((sign | 32) === 122) return true;
-    return (sign === 43 || sign === DASH) && digit >= ZERO && digit <= NINE;
+    return (sign === 43 || sign === DASH) && isDigit(digit);
   }
 
   #isKnown(start: number, secondsAt: number, isClock: boolean): boolean {
@@ -244,27 +239,7 @@ export class PatternScanner {
   }
 }
 
-/** The steps of a pattern; undefined where it has what only whole lines are read for. */
-function stepsOf({ parts }: LinePattern): Step[] | undefined {
-  const steps: Step[] = [];
-  for (const part of parts) {
-    if (part.type === 'text') {
-      const text = part.words.join(' ');
-      // Characters that are no ASCII are left in lines, so that no such text would be found.
-      if (text === '' || /[^\x20-\x7e]|\\/.test(text)) return undefined;
-      steps.push({ text: new TextEncoder().encode(text), field: SKIPPED, quoted: false });
-      continue;
-    }
-    if (part.form !== undefined) return undefined;
-    const known = (FIELDS as readonly string[]).indexOf(part.field);
-    const field = part.field === REQUEST_LINE ? CALLED : part.field === '-' ? SKIPPED : known;
-    if (part.field !== '-' && field === SKIPPED) return undefined;
-    steps.push({ text: undefined, field, quoted: part.quoted });
-  }
-  // A request line beside its parts would be taken twice.
-  const parted = [METHOD, PATH, PROTOCOL].some((field) => steps.some((step) => step.field === field));
-  return parted && steps.some(({ field }) => field === CALLED) ? undefined : steps;
-}
+const isDigit = (byte: number): boolean => byte >= ZERO && byte <= NINE;
 
 const HTTP = new TextEncoder().encode('HTTP/');
 const CONNECT = new TextEncoder().encode('CONNECT');

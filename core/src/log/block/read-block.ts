@@ -2,20 +2,22 @@ import { Kernel } from '../../kernel/index.js';
 import { ChunkBuilder } from '../chunk/builder.js';
 import { type LineResult, lineFault } from '../line.js';
 import { type BlockFormat, type LineCounts, type ReadLine, readLineBy } from '../read/line-format.js';
-import { hasPlaces, type Mapping, NO_MAPPING } from '../read/mapping.js';
+import { type Mapping, NO_MAPPING } from '../read/mapping.js';
 import { tryLinePattern } from '../read/pattern.js';
 import { countIgnored } from '../read/request-fields.js';
 import { LineSplitter, type LineText, LONGEST_LINE, LONGEST_LINE_TEXT } from '../read/splitter.js';
 import type { BatchScanner } from './batch-scanner.js';
 import { BlockRows, COMBINED_NONE, JSON_NONE } from './block-rows.js';
 import { CombinedScanner } from './combined-scanner.js';
+import { JsonKernelScanner } from './json-kernel-scanner.js';
 import { JsonScanner } from './json-scanner.js';
-import { JsonTreeScanner } from './json-tree-scanner.js';
-import { CombinedKernelScanner, JsonKernelScanner } from './kernel-scanner.js';
+import { JsonTree } from './json-tree.js';
+import { CombinedKernelScanner, PatternKernelScanner } from './kernel-scanner.js';
 import { LineBatch } from './line-batch.js';
 import type { LineBlock } from './line-blocks.js';
 import { countUnreadable, LONGEST_REJECTED_TEXT, type ReadPart, type Rejected } from './parts.js';
 import { PatternScanner } from './pattern-scanner.js';
+import { stepsOf } from './pattern-steps.js';
 import { PlainScanner } from './plain-scanner.js';
 
 const NEWLINE = 10;
@@ -120,23 +122,28 @@ function readBytes(
   };
 }
 
-/** The scanner of a format: those of our own names and order in the kernel, where that has them. */
-function scannerOf(format: BlockFormat, bytes: Uint8Array, mapping: Mapping, batch: LineBatch): BatchScanner {
+/** The scanner of a block, in the kernel of the batch where that has them. Every line of the bytes ends with a line feed. */
+export function scannerOf(format: BlockFormat, bytes: Uint8Array, mapping: Mapping, batch: LineBatch): BatchScanner {
   const { scan } = batch.kernel;
-  const isOurs = !hasPlaces(mapping) && mapping.zone === undefined;
-  if (format === 'json-lines' && isOurs)
-    return scan ? new JsonKernelScanner(scan, batch) : new PlainScanner(bytes, new JsonScanner(bytes));
-  if (format === 'json-lines' && JsonTreeScanner.knows(mapping))
-    return new PlainScanner(bytes, new JsonTreeScanner(bytes, mapping));
-  if (format === 'combined')
-    return scan ? new CombinedKernelScanner(scan) : new PlainScanner(bytes, new CombinedScanner(bytes));
-  return new PlainScanner(bytes, textScanner(format, bytes, mapping));
-}
-
-/** The scanner of text by a pattern; undefined where every line is read as a whole. */
-function textScanner(format: BlockFormat, bytes: Uint8Array, { pattern, zone }: Mapping): PatternScanner | undefined {
-  const read = format === 'text' && pattern !== undefined ? tryLinePattern(pattern) : undefined;
-  return read && !('fault' in read) && PatternScanner.knows(read, zone) ? new PatternScanner(bytes, read) : undefined;
+  switch (format) {
+    case 'json-lines': {
+      if (!JsonTree.knows(mapping)) break;
+      const tree = new JsonTree(mapping);
+      return scan ? new JsonKernelScanner(scan, batch, tree) : new PlainScanner(bytes, new JsonScanner(bytes, tree));
+    }
+    case 'combined':
+      return scan ? new CombinedKernelScanner(scan) : new PlainScanner(bytes, new CombinedScanner(bytes));
+    case 'text': {
+      const pattern = tryLinePattern(mapping.pattern ?? '');
+      const steps = 'fault' in pattern ? undefined : stepsOf(pattern, mapping.zone);
+      if (steps === undefined) break;
+      return scan
+        ? new PatternKernelScanner(scan, batch, steps)
+        : new PlainScanner(bytes, new PatternScanner(bytes, steps));
+    }
+  }
+  // Every line is read as a whole.
+  return new PlainScanner(bytes, undefined);
 }
 
 /** The request of a line, or its fault; undefined when the line is empty. */
