@@ -12,7 +12,12 @@ export const POSTGRESQL = {
   package: 'postgresql',
   isThere: () => onPath('initdb') || debianPostgres(),
 };
-export const CHROMIUM = { name: 'Chromium', package: 'chromium', isThere: () => onPath('chromium') };
+/** Without windows: it takes a fifth less time than the whole one, and is smaller. */
+export const CHROMIUM = {
+  name: 'Chromium',
+  package: 'chromium-headless-shell',
+  isThere: () => onPath('chromium-headless-shell'),
+};
 
 /** Web servers that ask the gate, as the tests run them. */
 export const NGINX = {

@@ -62,19 +62,6 @@ function start(...args: readonly string[]) {
 }
 
 describe('commands', () => {
-  it('are a noun and a verb, with one verb for one deed', async () => {
-    const { out } = await runClient(['--help']);
-    const nouns = [...out.matchAll(/^ {2}([a-z-]+) {2,}\S/gm)].map(([, noun]) => noun as string);
-    expect(nouns).toContain('policy');
-    for (const noun of nouns) {
-      const { out: help, code } = await runClient([noun, '--help']);
-      const verbs = [...help.matchAll(/^ {2}([a-z-]+)(?= |$)/gm)].map(([, verb]) => verb as string);
-      expect([noun, code, verbs.length > 0]).toEqual([noun, 0, true]);
-      for (const other of ['delete', 'create', 'make', 'get', 'ls', 'save', 'load', 'change', 'end'])
-        expect([noun, verbs]).toEqual([noun, expect.not.arrayContaining([other])]);
-    }
-  });
-
   it('say which verbs there are, and what was meant', async () => {
     const alone = await runClient(['policy']);
     expect([alone.code, alone.err]).toEqual([2, expect.stringContaining('one policy, its rules in order')]);

@@ -11,8 +11,8 @@ const services: Service[] = [];
 let key: string;
 
 const EDITORS = 4;
-const EDITS = 40;
-const PUBLISHES = 15;
+const EDITS = 20;
+const PUBLISHES = 10;
 const LIST = '/api/v1/objects/list/home-workers';
 const TEXT = 'list: home-workers\nof: users\nentries:\n  - nobody\n';
 

@@ -13,6 +13,7 @@ import {
   openConsole,
   printWhenFailed,
   scrolledSideways,
+  visit,
   writeIn,
   writtenIn,
 } from '../setup/console.js';
@@ -77,7 +78,7 @@ describe('every page', () => {
     '%s shows what it is for, and is accessible in light and dark',
     { timeout: 60_000 },
     async (path, shows) => {
-      await go(path);
+      await visit(page, path);
       await page.getByText(shows).first().waitFor();
       expect([...(await axe(page)), ...(await faintEdges(page))]).toEqual([]);
       await page.getByRole('button', { name: 'Dark' }).click();

@@ -50,7 +50,7 @@ function traffic(): Made[] {
     return Math.floor((seed / 2_147_483_648) * below);
   };
   let time = Date.parse('2026-11-20T11:00:00Z');
-  return Array.from({ length: 400 }, () => {
+  return Array.from({ length: 250 }, () => {
     time += next(10) === 0 ? next(120_000) : next(6000);
     return {
       time,

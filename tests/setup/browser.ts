@@ -10,12 +10,12 @@ const FLAGS = [
   '--disable-sync',
 ];
 
-/** Debian's Chromium, without a window, with more flags if there are any. It refuses its sandbox to root. */
+/** Debian's Chromium without windows, with more flags if there are any. It refuses its sandbox to root. */
 export function launchBrowser(...more: readonly string[]): Promise<Browser> {
   const executablePath =
     process.env.CHROMIUM ??
-    ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path)) ??
-    'chromium';
+    ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path)) ??
+    'chromium-headless-shell';
   const root = process.getuid?.() === 0;
   return chromium.launch({ executablePath, args: [...(root ? ['--no-sandbox'] : []), ...FLAGS, ...more] });
 }
