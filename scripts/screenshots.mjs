@@ -141,7 +141,10 @@ async function signedIn({ url, keyFile }) {
     '--disable-background-networking',
     ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
   ];
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell', args });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
+    args,
+  });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(url);
   await page.getByLabel('Access key').fill(readFileSync(keyFile, 'utf8').trim());

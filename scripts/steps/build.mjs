@@ -5,7 +5,8 @@ import { say } from './say.mjs';
 export function build() {
   say('Building');
   must(process.execPath, ['scripts/kernel.mjs']);
-  must('node_modules/.bin/tsc', ['-b']);
+  // The compiler is five times as fast as the one before, which tools that read types still need.
+  must(process.execPath, ['node_modules/typescript-7/bin/tsc', '-b']);
   must(process.execPath, ['scripts/calls.mjs']);
   for (const cwd of ['service', 'cli', 'console'])
     must('../node_modules/.bin/vite', ['build', '--logLevel', 'warn'], { cwd });
