@@ -18,19 +18,19 @@ import {
 
 // Each is looked at longer by the fuzzing, with another seed every time.
 it('a block of JSON Lines is read as its lines one by one are', { timeout: 60_000 }, () => {
-  fc.assert(jsonReadsAlike, { numRuns: 500 });
+  fc.assert(jsonReadsAlike, { numRuns: 300 });
 });
 
 it('a block of the combined log format is read as its lines one by one are', { timeout: 60_000 }, () => {
-  fc.assert(combinedReadsAlike, { numRuns: 600 });
+  fc.assert(combinedReadsAlike, { numRuns: 400 });
 });
 
 it('a block of text is read by a pattern as its lines one by one are', { timeout: 60_000 }, () => {
-  fc.assert(textReadsAlike, { numRuns: 800 });
+  fc.assert(textReadsAlike, { numRuns: 600 });
 });
 
 it('a block of nested JSON is read by a mapping as its lines one by one are', { timeout: 120_000 }, () => {
-  fc.assert(mappedReadsAlike, { numRuns: 800 });
+  fc.assert(mappedReadsAlike, { numRuns: 500 });
 });
 
 describe('a block of more lines and bytes than are scanned at a time is read as its lines one by one are', () => {
@@ -48,11 +48,7 @@ describe('a block of more lines and bytes than are scanned at a time is read as 
       'very many keys in each',
       (at) => ({
         path: '/a',
-        ...Object.fromEntries(
-          many(String)
-            .slice(0, at % 70)
-            .entries(),
-        ),
+        ...Object.fromEntries(Array.from({ length: at % 70 }, (_, key) => [key, String(key)])),
       }),
     ],
     [
