@@ -102,10 +102,11 @@ async function start(
 export async function launch(args: readonly string[], env: NodeJS.ProcessEnv): Promise<Omit<TestService, 'folder'>> {
   const child = spawn(
     process.execPath,
-    [CLIENT, 'service', 'run', '--log-level', 'error', '--gate-port', '0', ...args],
+    [CLIENT, 'service', 'run', '--log-level', 'error', '--gate-port', '0', '--stop-with-input', ...args],
     {
       env,
-      stdio: ['ignore', 'pipe', 'inherit'],
+      // Its input is open as long as this process runs: it ends with the tests, however these end.
+      stdio: ['pipe', 'pipe', 'inherit'],
     },
   );
   const { url, gateUrl, keyFile } = await shown(child);
