@@ -115,7 +115,7 @@ const pressedMore = (page: Page, before: number): Promise<number> =>
   }, before);
 
 async function withConsole<T>(service: BenchService, use: (page: Page) => Promise<T>): Promise<T> {
-  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path));
+  const executablePath = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path));
   const args = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
   const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? executablePath ?? 'chromium', args });
   try {

@@ -244,7 +244,7 @@ describe('live decisions', () => {
       }
       return asked;
     });
-    for (let at = 0; at < 12; at++)
+    for (let at = 0; at < 7; at++)
       await publish(policy(at % 2 === 0 ? 'block' : 'challenge', at % 2 === 0 ? 'even' : 'odd'));
     going = false;
     const asked = await Promise.all(asking);
