@@ -89,14 +89,23 @@ export class ClassTable implements ClassSpace {
     this.#filled += 2 * words;
   }
 
-  /** Clears in both vectors what the class rules out. */
-  narrow(number: number, match: Uint32Array, possible: Uint32Array): void {
+  /**
+   * Clears in both vectors what the class rules out. `live` has the first `count` words of `possible` that are not 0; those
+   * that become 0 are taken out. Answers how many are left.
+   */
+  narrow(number: number, match: Uint32Array, possible: Uint32Array, live: Uint32Array, count: number): number {
     const words = this.#words;
     const combined = this.#combined;
-    for (let at = 0, from = number * 2 * words; at < words; at++, from++) {
-      match[at] = (match[at] as number) & (combined[from] as number);
-      possible[at] = (possible[at] as number) & (combined[from + words] as number);
+    const from = number * 2 * words;
+    let kept = 0;
+    for (let place = 0; place < count; place++) {
+      const at = live[place] as number;
+      const word = (possible[at] as number) & (combined[from + words + at] as number);
+      possible[at] = word;
+      match[at] = (match[at] as number) & (combined[from + at] as number);
+      if (word !== 0) live[kept++] = at;
     }
+    return kept;
   }
 
   /** Whether it is unseen if the clause holds for the class, by the axis of that number. */

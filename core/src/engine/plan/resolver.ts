@@ -26,6 +26,9 @@ export class Resolver {
   readonly #outcomes: Outcomes;
   readonly #match: Uint32Array;
   readonly #possible: Uint32Array;
+  /** Words of the vectors of clauses. */
+  readonly #live: Uint32Array;
+  readonly #late: readonly Late[];
   readonly #ruleWords: number;
   /** Vectors of rules that are written over each time. */
   readonly #matching: Uint32Array;
@@ -40,6 +43,10 @@ export class Resolver {
     this.#outcomes = outcomes;
     this.#match = new Uint32Array(plan.clauseWords);
     this.#possible = new Uint32Array(plan.clauseWords);
+    this.#live = new Uint32Array(plan.clauseWords);
+    this.#late = [plan.late.category, plan.late.application].flatMap((member) =>
+      member ? [{ member, match: full(plan.clauseWords), possible: full(plan.clauseWords) }] : [],
+    );
     const words = wordsFor(plan.policy.rules.length);
     const vector = () => new Uint32Array(words);
     this.#ruleWords = words;
@@ -51,45 +58,48 @@ export class Resolver {
   /** `classes` are those of the combination, one for each source; `answers` those of the limits asked so far. */
   resolve(classes: ArrayLike<number>, answers: readonly LimitAnswer[]): Step {
     this.#narrow(classes);
-    const late = this.#resolveMembers();
+    this.#resolveMembers();
     const { match, possible } = this.#rules();
     return this.#plan.masks.stepwise
-      ? this.#stepwise(match, possible, classes, late, answers)
-      : this.#atOnce(match, possible, classes, late);
+      ? this.#stepwise(match, possible, classes, answers)
+      : this.#atOnce(match, possible, classes);
   }
 
   #narrow(classes: ArrayLike<number>): void {
-    this.#match.fill(0xffffffff);
-    this.#possible.fill(0xffffffff);
-    for (let at = 0; at < this.#tables.length; at++)
+    const match = this.#match.fill(0xffffffff);
+    const possible = this.#possible.fill(0xffffffff);
+    // What a source has ruled out, others need not look at.
+    const live = this.#live;
+    let count = live.length;
+    for (let at = 0; at < count; at++) live[at] = at;
+    for (let at = 0; at < this.#tables.length && count > 0; at++)
       if (classes[at] !== NOT_ASKED)
-        (this.#tables[at] as ClassTable).narrow(classes[at] as number, this.#match, this.#possible);
+        count = (this.#tables[at] as ClassTable).narrow(classes[at] as number, match, possible, live, count);
   }
 
-  /** Resolves categories and applications; returns what is unseen in them, by clause. */
-  #resolveMembers(): LateUnseen[] {
-    const { category, application } = this.#plan.late;
-    return [category, application].flatMap((each) => (each ? [this.#resolveMember(each)] : []));
+  /** Resolves categories and applications; writes down what they leave, by clause. */
+  #resolveMembers(): void {
+    for (const late of this.#late) this.#resolveMember(late);
   }
 
-  #resolveMember({ axis, numbers, none, members }: MemberAxis): LateUnseen {
+  #resolveMember({ member, match, possible }: Late): void {
+    const { axis, numbers, none, members } = member;
     const matched: number[] = [];
     const unsure: number[] = [];
-    const put = (number: number | undefined, holds: Holds) => {
-      if (number === undefined || holds === 'no match') return;
-      (holds === 'match' ? matched : unsure).push(number);
-    };
-    const truths = [...members].map(([name, clauses]) => ({ name, holds: this.#any(clauses) }));
-    for (const { name, holds } of truths) put(numbers.get(name), holds);
-    const any = truths.some(({ holds }) => holds === 'match');
-    if (!any) put(none, truths.some(({ holds }) => holds === 'unseen') ? 'unseen' : 'match');
-    const own = { match: full(this.#match.length), possible: full(this.#match.length) };
-    axis.narrow(own.match, own.possible, matched, unsure);
-    for (let at = 0; at < this.#match.length; at++) {
-      this.#match[at] = (this.#match[at] as number) & (own.match[at] as number);
-      this.#possible[at] = (this.#possible[at] as number) & (own.possible[at] as number);
+    let any: Holds = 'no match';
+    for (const [name, clauses] of members) {
+      const holds = this.#any(clauses);
+      if (holds === 'no match') continue;
+      if (any !== 'match') any = holds;
+      const number = numbers.get(name);
+      if (number !== undefined) (holds === 'match' ? matched : unsure).push(number);
     }
-    return { field: axis.field, ...own };
+    if (none !== undefined && any !== 'match') (any === 'unseen' ? unsure : matched).push(none);
+    axis.narrow(match.fill(0xffffffff), possible.fill(0xffffffff), matched, unsure);
+    for (let at = 0; at < match.length; at++) {
+      this.#match[at] = (this.#match[at] as number) & (match[at] as number);
+      this.#possible[at] = (this.#possible[at] as number) & (possible[at] as number);
+    }
   }
 
   /** Any of the clauses, by three-valued logic. */
@@ -126,7 +136,7 @@ export class Resolver {
   }
 
   /** Without limits and tests of tags, no rule depends on another. */
-  #atOnce(match: Uint32Array, possible: Uint32Array, classes: ArrayLike<number>, late: readonly LateUnseen[]): Step {
+  #atOnce(match: Uint32Array, possible: Uint32Array, classes: ArrayLike<number>): Step {
     const { observing, tagging, deciding, ifBlind } = this.#plan.masks;
     const { observed, tagged, overtaken, blind } = this.#parts;
     let first = -1;
@@ -145,7 +155,7 @@ export class Resolver {
       blind[at] = this.#firstMatchOnly ? 0 : unsure;
     }
     if (first >= 0) clearVectorBit(overtaken, first);
-    const blindRules = isEmptyVector(blind) ? [] : bitsIn(blind).map((rule) => this.#blindRule(rule, classes, late));
+    const blindRules = isEmptyVector(blind) ? [] : bitsIn(blind).map((rule) => this.#blindRule(rule, classes));
     const decidedBy = first < 0 ? this.#plan.policy.rules.length : first;
     return {
       outcome: this.#outcomes.number({ decidedBy, met: false, observed, tagged, overtaken, blind: blindRules }),
@@ -157,7 +167,6 @@ export class Resolver {
     match: Uint32Array,
     possible: Uint32Array,
     classes: ArrayLike<number>,
-    late: readonly LateUnseen[],
     answers: readonly LimitAnswer[],
   ): Step {
     const { policy, masks } = this.#plan;
@@ -181,7 +190,7 @@ export class Resolver {
         : hasVectorBit(match, index)
           ? 'match'
           : 'unseen';
-      let unseen: readonly Unseen[] = holds === 'unseen' ? this.#blindRule(index, classes, late, tags).unseen : [];
+      let unseen: readonly Unseen[] = holds === 'unseen' ? this.#blindRule(index, classes, tags).unseen : [];
       const counted = holds === 'match' || (holds === 'unseen' && rule.ifBlind === 'match');
       if (counted && rule.limit !== undefined && !decided) {
         const answer = answers[asked++];
@@ -226,12 +235,7 @@ export class Resolver {
   }
 
   /** The unseen fields of a rule that cannot be judged: those that its possible clauses depend on. */
-  #blindRule(
-    rule: number,
-    classes: ArrayLike<number>,
-    late: readonly LateUnseen[],
-    tags?: ReadonlySet<string>,
-  ): BlindRule {
+  #blindRule(rule: number, classes: ArrayLike<number>, tags?: ReadonlySet<string>): BlindRule {
     const { when, unless } = this.#plan.clauses.rules[rule] as RuleClauses;
     const allowed = tags === undefined || !this.#plan.late.tag ? undefined : this.#tagClauses(tags);
     const unseen = new Set<Unseen>();
@@ -239,13 +243,13 @@ export class Resolver {
       const kept = allowed === undefined ? clauses : clauses.filter((clause) => hasVectorBit(allowed, clause));
       if (this.#any(kept) !== 'unseen') continue;
       for (const clause of kept)
-        if (hasVectorBit(this.#possible, clause)) this.#unseenIn(clause, classes, late, unseen);
+        if (hasVectorBit(this.#possible, clause)) this.#unseenIn(clause, classes, unseen);
     }
     return { rule, unseen: unseen.size > 1 ? [...unseen].sort() : [...unseen] };
   }
 
   /** Adds the unseen fields that the clause depends on. */
-  #unseenIn(clause: number, classes: ArrayLike<number>, late: readonly LateUnseen[], unseen: Set<Unseen>): void {
+  #unseenIn(clause: number, classes: ArrayLike<number>, unseen: Set<Unseen>): void {
     for (let source = 0; source < this.#tables.length; source++) {
       const number = classes[source] as number;
       if (number === NOT_ASKED) continue;
@@ -253,14 +257,14 @@ export class Resolver {
       for (let place = 0; place < table.axes.length; place++)
         if (table.isUnseen(number, place, clause)) unseen.add((table.axes[place] as Axis).field);
     }
-    for (const { field, match, possible } of late)
-      if (hasVectorBit(possible, clause) && !hasVectorBit(match, clause)) unseen.add(field);
+    for (const { member, match, possible } of this.#late)
+      if (hasVectorBit(possible, clause) && !hasVectorBit(match, clause)) unseen.add(member.axis.field);
   }
 }
 
-/** The clauses that a category or application axis leaves. */
-interface LateUnseen {
-  readonly field: Unseen;
+/** Categories or applications, and the clauses that they leave of the combination at hand. */
+interface Late {
+  readonly member: MemberAxis;
   readonly match: Uint32Array;
   readonly possible: Uint32Array;
 }
