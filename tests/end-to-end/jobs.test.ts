@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openFolder } from '../setup/folder.js';
-import { ended, launch, newDatabase, queryDatabase, type TestService } from '../setup/service.js';
+import { ended, launch, newDatabase, queryDatabase, startService, type TestService } from '../setup/service.js';
 
 type Service = Omit<TestService, 'folder'>;
 
@@ -210,6 +210,37 @@ describe('the managed database', () => {
     } finally {
       await service.stop();
       rmSync(folder, { recursive: true, force: true });
+    }
+  });
+});
+
+describe('a machine that slept', () => {
+  it('goes on with what it was at, though all leases are over when it wakes', async () => {
+    const service = await startService();
+    try {
+      const call = request(`${service.url}/api/v1/logs?name=slept`, {
+        method: 'POST',
+        agent: false,
+        headers: { authorization: `Bearer ${service.key}` },
+      });
+      const answered = once(call, 'response');
+      call.write(lines(1000));
+      const state = async () => (await queryDatabase(service.database, 'select state, attempt from imports'))[0];
+      await expect.poll(state).toEqual({ state: 'running', attempt: 1 });
+      // The database sleeps too, and its clock is ahead when both wake.
+      service.process.kill('SIGSTOP');
+      await queryDatabase(service.database, "update imports set lease_until = now() - interval '1 hour'");
+      await sleep(2500);
+      service.process.kill('SIGCONT');
+      await sleep(500);
+      call.end(lines(1000));
+      const [response] = await answered;
+      response.resume();
+      expect(response.statusCode).toBe(201);
+      expect(await state()).toEqual({ state: 'done', attempt: 1 });
+    } finally {
+      service.process.kill('SIGCONT');
+      await service.stop();
     }
   });
 });

@@ -265,8 +265,11 @@ export class JobRunner<M extends Job> {
     const { knex, queue, logger } = this.#parts;
     const { kind } = this.#work;
     try {
+      // A machine that slept wakes with all leases over; what runs here goes on, and is renewed in a moment.
+      const here = [...this.#running].map(({ id }) => id);
       const left = (await this.#query()
         .where({ state: 'running' })
+        .whereNotIn('id', here)
         .where((query) => query.whereNull('leaseUntil').orWhere('leaseUntil', '<', knex.raw('now()')))
         .patch({ state: 'waiting', runBy: null, done: 0 })
         .returning(['id', 'jobId'])) as unknown as Job[];
