@@ -49,7 +49,7 @@ function minuteAt(at: usize): f64 {
   if ((year | month | day | hour | minutes) < 0 || year === 0) return NaN;
   if (load<u8>(at + 4) !== DASH || load<u8>(at + 7) !== DASH || load<u8>(at + 13) !== COLON) return NaN;
   if (hour > 23 || minutes > 59 || day < 1 || day > daysIn(year, month)) return NaN;
-  return <f64>(daysUntil(year, month, day) * 1440 + hour * 60 + minutes) * MINUTE_MS;
+  return minutesUntil(year, month, day, hour, minutes) * MINUTE_MS;
 }
 
 /** How many days the month has; 0 where there is no such month. */
@@ -65,6 +65,11 @@ function daysUntil(year: i32, month: i32, day: i32): i32 {
   const months = (month + 9) % 12;
   const leapDays = years / 4 - years / 100 + years / 400;
   return years * 365 + leapDays + (months * 153 + 2) / 5 + day - 1 - 719_468;
+}
+
+/** Minutes from 1970 on, which until the year 9999 are more than 32 bits hold. */
+function minutesUntil(year: i32, month: i32, day: i32, hour: i32, minutes: i32): f64 {
+  return <f64>daysUntil(year, month, day) * 1440 + <f64>(hour * 60 + minutes);
 }
 
 const SLASH: u8 = 47;
@@ -111,8 +116,7 @@ function clockMinuteAt(at: usize): f64 {
   if (sign !== PLUS && sign !== DASH) return NaN;
   if (hour > 23 || minutes > 59 || day < 1 || day > daysIn(year, month)) return NaN;
   const zone = zoneHours * 60 + zoneMinutes;
-  const local = daysUntil(year, month, day) * 1440 + hour * 60 + minutes;
-  return <f64>(sign === DASH ? local + zone : local - zone) * MINUTE_MS;
+  return minutesUntil(year, month, day, hour, minutes + (sign === DASH ? zone : -zone)) * MINUTE_MS;
 }
 
 /** The number of the month of the three letters; 0 where they are none. */

@@ -16,7 +16,7 @@ export const POSTGRESQL = {
 export const CHROMIUM = {
   name: 'Chromium',
   package: 'chromium-headless-shell',
-  isThere: () => onPath('chromium-headless-shell'),
+  isThere: () => onPath('chromium-headless-shell') || onPath('chromium'),
 };
 
 /** Web servers that ask the gate, as the tests run them. */

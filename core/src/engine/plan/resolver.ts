@@ -242,8 +242,7 @@ export class Resolver {
     for (const clauses of [when, unless]) {
       const kept = allowed === undefined ? clauses : clauses.filter((clause) => hasVectorBit(allowed, clause));
       if (this.#any(kept) !== 'unseen') continue;
-      for (const clause of kept)
-        if (hasVectorBit(this.#possible, clause)) this.#unseenIn(clause, classes, unseen);
+      for (const clause of kept) if (hasVectorBit(this.#possible, clause)) this.#unseenIn(clause, classes, unseen);
     }
     return { rule, unseen: unseen.size > 1 ? [...unseen].sort() : [...unseen] };
   }

@@ -202,10 +202,8 @@ export class PatternScanner {
     if (!this.#isKnown(start, secondsAt, isClock)) this.#learn(start, secondsAt, isClock);
     const [tens, ones] = [(bytes[start + secondsAt] as number) - ZERO, (bytes[start + secondsAt + 1] as number) - ZERO];
     if (!(tens >= 0 && tens <= 5 && ones >= 0 && ones <= 9)) return LEFT_LINE;
-    const time = this.#minute + (tens * 10 + ones) * 1000 + fraction;
-    // Before 1970, or NaN.
-    if (!(time >= 0)) return LEFT_LINE;
-    this.fields.numbers[TIME] = time;
+    if (Number.isNaN(this.#minute)) return LEFT_LINE;
+    this.fields.numbers[TIME] = this.#minute + (tens * 10 + ones) * 1000 + fraction;
     this.fields.seen |= 1 << TIME;
     return end;
   }

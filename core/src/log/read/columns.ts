@@ -77,10 +77,17 @@ export function timeOf({ date, time }: Readonly<Record<string, unknown>>, zone: 
   const local = LOCAL.exec(text);
   if (local) {
     const instant = parseTime(`${local[1]}T${(local[2] as string).replace(',', '.').padStart(8, '0')}Z`);
-    return instant === undefined ? text : instantIn(zone ?? 'UTC', instant) / 1000;
+    return instant === undefined ? text : exactly(instantIn(zone ?? 'UTC', instant));
   }
   const clock = readClock(text);
-  if (clock !== undefined) return clock / 1000;
+  if (clock !== undefined) return exactly(clock);
   const zoned = ZONED.exec(text);
   return zoned ? `${zoned[1]}T${zoned[2]}${(zoned[3] as string).replace(/^(...)(\d\d)$/, '$1:$2')}` : text;
 }
+
+/** Numbers up to this are read as seconds, and larger ones as milliseconds. */
+const MOST_SECONDS = 1e11;
+
+/** An instant in a form that `readRequest` takes for no other, to the millisecond. */
+const exactly = (instant: number): number | string =>
+  instant > MOST_SECONDS ? instant : new Date(instant).toISOString();
