@@ -45,7 +45,7 @@ export default defineConfig({
           include: ['tests/fuzz/*.test.ts'],
           globalSetup: ['tests/setup/database-server.ts'],
           hookTimeout: 120_000,
-          // Beside the others: its minute passes anyway.
+          // Begun when all others are, beside the last of them.
           maxWorkers: 2,
           sequence: { groupOrder: 1 },
         },

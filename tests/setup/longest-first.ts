@@ -15,7 +15,10 @@ const LONGEST = [
   'publishing',
   'console-whole',
   'bad-input',
-  'concurrent',
+  'console-long',
+  'console-policies',
+  'client',
+  'comparison',
 ];
 
 /** Runs the longest files first. */
