@@ -1,3 +1,5 @@
+import { newlineFrom } from './bytes';
+
 /*
  * The lines of a batch, as scanners write them: pointers in one record, which `ScanCalls` of `core/src/kernel/calls.ts`
  * describes. The scanners work on one batch at a time.
@@ -45,14 +47,20 @@ export function beginLine(): void {
   none = 0;
 }
 
-/** Ends the line at its line feed, with the fields that it has, or left to who reads any line. */
-export function endLine(newline: usize, isLeft: bool): void {
+/**
+ * Ends the line that began there at its line feed, with the fields that it has; or, where `newline` is 0, left to who reads
+ * any line. A pointer behind it.
+ */
+export function endLine(start: usize, newline: usize): usize {
+  const isLeft = newline === 0;
+  const end = isLeft ? newlineFrom(start) : newline;
   const at = (<usize>line) << 2;
   line++;
-  const offset = <i32>(newline - first);
+  const offset = <i32>(end - first);
   store<i32>(ends + at, isLeft ? -1 - offset : offset);
   store<u32>(seenOf + at, isLeft ? 0 : seen);
   store<u32>(noneOf + at, isLeft ? 0 : none);
+  return end + 1;
 }
 
 export function see(field: u32): void {

@@ -1,6 +1,7 @@
 import { equal } from './arena';
-import { NEWLINE, newlineFrom, QUOTE, quotedEnd, SPACE, wordEnd, ZERO } from './bytes';
+import { NEWLINE, QUOTE, quotedEnd, SPACE, wordEnd, ZERO } from './bytes';
 import { CLOCK, clockAt } from './clock';
+import { AGENT, BYTES, HOST, METHOD, PATH, PEER, PROTOCOL, REFERRER, STATUS, TIME, USER } from './fields';
 import {
   beginLine,
   beginLines,
@@ -15,6 +16,7 @@ import {
   setRun,
   startOf,
 } from './lines';
+import { isConnect, isProtocol, LONGEST_METHOD } from './request-line';
 
 /*
  * Lines of the common and combined log formats, in ASCII without escapes, whose target is a path. The plain scanner beside
@@ -24,27 +26,13 @@ import {
 const OPEN: u8 = 91;
 const CLOSE: u8 = 93;
 const DASH: u8 = 45;
-const DOT: u8 = 46;
 const SLASH: u8 = 47;
 const COLON: u8 = 58;
 const RETURN: u8 = 13;
 const MOST_DIGITS: usize = 15;
-const LONGEST_METHOD: usize = 32;
 
-/** The fields, by number. */
-const TIME: u32 = 0;
-const STATUS: u32 = 3;
-const BYTES: u32 = 4;
-const PEER: u32 = 5;
-const METHOD: u32 = 7;
-const HOST: u32 = 9;
-const PATH: u32 = 10;
-const PROTOCOL: u32 = 12;
-const USER: u32 = 13;
-const AGENT: u32 = 14;
-const REFERRER: u32 = 15;
 /** The word behind the peer is no field of ours; another takes its room meanwhile. */
-const IDENT: u32 = REFERRER;
+const IDENT: i32 = REFERRER;
 
 export function scanCombined(bytes: usize, from: u32, length: u32, lines: usize): u32 {
   beginLines(bytes, lines);
@@ -52,11 +40,7 @@ export function scanCombined(bytes: usize, from: u32, length: u32, lines: usize)
   let at = bytes + from;
   while (at < end && !isFull()) {
     beginLine();
-    let newline = lineAt(at);
-    const isLeft = newline === 0;
-    if (isLeft) newline = newlineFrom(at);
-    endLine(newline, isLeft);
-    at = newline + 1;
+    at = endLine(at, lineAt(at));
   }
   return lineCount();
 }
@@ -132,21 +116,11 @@ function calledAt(start: usize): usize {
 
 /** Whether it is a tunnel to the host in front of the line, or to any where there is none in front. */
 function isTunnel(start: usize, method: usize, target: usize): bool {
-  // CONNECT
-  if (method - start !== 7 || load<u32>(start) !== 0x4e4e4f43 || load<u32>(start + 3) !== 0x5443454e) return false;
+  if (!isConnect(start, method - start)) return false;
   if ((seen & (1 << HOST)) === 0) return true;
   const length = lengthOf(HOST);
   if (method + 1 + length >= target || load<u8>(method + 1 + length) !== COLON) return false;
   return equal(startOf(HOST), method + 1, length);
-}
-
-/** `HTTP/` and up to four digits and dots. */
-function isProtocol(start: usize, end: usize): bool {
-  const length = end - start;
-  if (length < 6 || length > 9) return false;
-  if (load<u32>(start) !== 0x50545448 || load<u8>(start + 4) !== SLASH) return false;
-  for (let at = start + 5; at < end; at++) if (load<u8>(at) !== DOT && <u32>load<u8>(at) - ZERO > 9) return false;
-  return true;
 }
 
 function quotedAt(start: usize, field: u32): usize {

@@ -1,6 +1,7 @@
 import { equal, idOf } from './arena';
-import { NEWLINE, newlineFrom, plainEnd, QUOTE, SPACE, spacesEnd, ZERO } from './bytes';
+import { NEWLINE, plainEnd, QUOTE, SPACE, spacesEnd, ZERO } from './bytes';
 import { timeAt, WITH_MILLISECONDS, WITH_SECONDS } from './clock';
+import { NUMBER_COUNT, PORT, STATUS, TIME } from './fields';
 import { beginLine, beginLines, endLine, isFull, lineCount, see, seen, setNumber, setRun } from './lines';
 
 /*
@@ -28,12 +29,6 @@ const MOST_IGNORED: u32 = 64;
 const LONGEST_KEY: usize = 1024;
 /** Values that are not read may be this deep. */
 const DEEPEST: u32 = 32;
-
-/** The fields that are numbers come first, in this order. */
-const TIME: i32 = 0;
-const PORT: i32 = 1;
-const STATUS: i32 = 3;
-const NUMBER_COUNT: i32 = 5;
 
 /** The purpose of a value, beside the number of a field: not read, its line has to be left, or fields are inside. */
 const IGNORED: i32 = -1;
@@ -110,17 +105,12 @@ export function scanJson(
     beginLine();
     found = 0;
     ignoredBefore = ignoredCount;
-    let newline = lineAt(at);
+    const newline = lineAt(at);
     if (unknown !== 0) break;
-    const isLeft = newline === 0;
-    if (isLeft) {
-      ignoredCount = ignoredBefore;
-      newline = newlineFrom(at);
-    }
+    if (newline === 0) ignoredCount = ignoredBefore;
     store<u32>(ignoredEnds + ((<usize>lineCount()) << 2), ignoredCount);
     store<u32>(founds + ((<usize>lineCount()) << 2), found);
-    endLine(newline, isLeft);
-    at = newline + 1;
+    at = endLine(at, newline);
   }
   store<u32>(json + 20, stamp);
   store<u32>(json + 24, unknown === 0 ? 0 : <u32>(unknown - bytes));

@@ -1,7 +1,9 @@
 import { equal } from './arena';
-import { BACKSLASH, NEWLINE, newlineFrom, QUOTE, SPACE, ZERO } from './bytes';
+import { BACKSLASH, NEWLINE, QUOTE, SPACE, ZERO } from './bytes';
 import { CLOCK, clockAt, secondsAt } from './clock';
+import { HOST, METHOD, NUMBER_COUNT, PATH, PORT, PROTOCOL, STATUS, TIME } from './fields';
 import { beginLine, beginLines, endLine, isFull, lineCount, see, setNumber, setRun } from './lines';
+import { isConnect, isProtocol, LONGEST_METHOD } from './request-line';
 
 /*
  * Lines of text by a pattern, in ASCII without escapes and with single blanks, whose times are in one of the usual forms.
@@ -20,19 +22,10 @@ const LETTER_Z: u8 = 90;
 const LOWER: u8 = 32;
 const MOST_DIGITS: usize = 15;
 const MOST_FRACTION: usize = 9;
-const LONGEST_METHOD: usize = 32;
 /** How long a day and a clock are. */
 const LOCAL: usize = 19;
 
-/** The fields, by number; numbers come first. */
-const TIME: i32 = 0;
-const PORT: i32 = 1;
-const STATUS: i32 = 3;
-const NUMBER_COUNT: i32 = 5;
-const METHOD: u32 = 7;
-const HOST: u32 = 9;
-const PATH: u32 = 10;
-const PROTOCOL: u32 = 12;
+/** What a field is beside the number of one: not looked at, or a request line. */
 const SKIPPED: i32 = -1;
 const CALLED: i32 = -2;
 
@@ -64,11 +57,7 @@ export function scanPattern(
   let at = bytes + from;
   while (at < end && !isFull()) {
     beginLine();
-    let newline = lineAt(at);
-    const isLeft = newline === 0;
-    if (isLeft) newline = newlineFrom(at);
-    endLine(newline, isLeft);
-    at = newline + 1;
+    at = endLine(at, lineAt(at));
   }
   return lineCount();
 }
@@ -158,17 +147,13 @@ function isCalled(start: usize, end: usize): bool {
   while (at < end && <u32>load<u8>(at) - 65 <= 25) at++;
   const method = at - start;
   if (method === 0 || method > LONGEST_METHOD || at === end || load<u8>(at) !== SPACE) return false;
-  // CONNECT
-  const tunnel = method === 7 && load<u32>(start) === 0x4e4e4f43 && load<u32>(start + 3) === 0x5443454e;
+  const tunnel = isConnect(start, method);
   const target = at + 1;
   at = target;
   while (at < end && load<u8>(at) !== SPACE) at++;
   if (at >= end || (tunnel ? !isTunnel(target, at) : load<u8>(target) !== SLASH)) return false;
   const protocol = at + 1;
-  const length = end - protocol;
-  if (length < 6 || length > 9 || load<u32>(protocol) !== 0x50545448 || load<u8>(protocol + 4) !== SLASH) return false;
-  for (let place = protocol + 5; place < end; place++)
-    if (load<u8>(place) !== DOT && <u32>load<u8>(place) - ZERO > 9) return false;
+  if (!isProtocol(protocol, end)) return false;
   setRun(METHOD, start, start + method);
   see(METHOD);
   setRun(tunnel ? HOST : PATH, target, at);

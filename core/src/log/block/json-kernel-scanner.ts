@@ -1,4 +1,4 @@
-import { hashSecrets } from '../../column/index.js';
+import { hashSecrets, tupleKey } from '../../column/index.js';
 import type { ScanCalls } from '../../kernel/index.js';
 import type { BatchScanner } from './batch-scanner.js';
 import { INSIDE, type JsonTree } from './json-tree.js';
@@ -8,12 +8,12 @@ import type { LineBatch } from './line-batch.js';
 const MOST_KEYS = 4096;
 const MOST_INNER_KEYS = 512;
 const IGNORED_ROOM = 16_384;
-/** Words of the record, of which the scanner writes those from here on. */
+/** Words of the record, and those of them that name a key that is not known. */
 const WORDS = 9;
 const UNKNOWN_AT = 6;
 const UNKNOWN_LENGTH = 7;
 const UNKNOWN_NODE = 8;
-/** Words of a node, of what a value is, and of an element of a list. */
+/** Words of a node, two of them by name, and of what a value is. */
 const NODE_WORDS = 11;
 const KNOWN = 1;
 const MEANINGS = 3;
@@ -32,8 +32,9 @@ export class JsonKernelScanner implements BatchScanner {
   readonly #scan: ScanCalls;
   readonly #batch: LineBatch;
   readonly #tree: JsonTree;
-  /** By their pointers. */
+  /** By their pointers; and these by path, since what is inside a name is the same in an object and in a list. */
   readonly #nodes = new Map<number, Node>();
+  readonly #inside = new Map<string, number>();
   readonly #arenas: number[] = [];
   readonly #pointers: number[] = [];
   readonly #root: Node = { path: [], names: [] };
@@ -122,8 +123,14 @@ export class JsonKernelScanner implements BatchScanner {
 
   #meaning(path: readonly string[], name: string): number[] {
     const { purpose, place } = this.#tree.member(path, name);
-    const inside = purpose === INSIDE ? this.#node({ path: [...path, name], names: [] }, MOST_INNER_KEYS) : 0;
-    return [purpose, place, inside];
+    return [purpose, place, purpose === INSIDE ? this.#nodeAt([...path, name]) : 0];
+  }
+
+  #nodeAt(path: readonly string[]): number {
+    const key = tupleKey(path);
+    const known = this.#inside.get(key) ?? this.#node({ path, names: [] }, MOST_INNER_KEYS);
+    this.#inside.set(key, known);
+    return known;
   }
 
   /** A pointer to a new node that may have so many keys. */

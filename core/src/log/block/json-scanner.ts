@@ -1,3 +1,4 @@
+import { tupleKey } from '../../column/index.js';
 import { FIRST_KEY, JsonKeys } from './json-keys.js';
 import { IGNORED, INSIDE, type JsonTree, LEFT } from './json-tree.js';
 import { JsonValues } from './json-values.js';
@@ -45,6 +46,8 @@ export class JsonScanner {
   readonly #tree: JsonTree;
   readonly #values: JsonValues;
   readonly #root: Node;
+  /** By path, since what is inside a name is the same in an object and in a list. */
+  readonly #inside = new Map<string, Node>();
   #line = 0;
   /** The places that the line has, as bits. */
   #found = 0;
@@ -143,10 +146,17 @@ export class JsonScanner {
     return this.#values.take(start, purpose);
   }
 
+  #nodeAt(path: readonly string[]): Node {
+    const key = tupleKey(path);
+    const known = this.#inside.get(key) ?? this.#node(path);
+    this.#inside.set(key, known);
+    return known;
+  }
+
   #node(path: readonly string[]): Node {
     const meaning = (name: string): Meaning => {
       const member = this.#tree.member(path, name);
-      return { ...member, inside: member.purpose === INSIDE ? this.#node([...path, name]) : undefined };
+      return { ...member, inside: member.purpose === INSIDE ? this.#nodeAt([...path, name]) : undefined };
     };
     const names: string[] = [];
     const meanings: Meaning[] = [];

@@ -1,3 +1,4 @@
+import { MOST_SECONDS } from '../read/request-fields.js';
 import { BlockClock, WITH_MILLISECONDS, WITH_SECONDS } from './clock.js';
 import { IGNORED } from './json-tree.js';
 import { type LineFields, NUMBER_COUNT, TIME } from './line-fields.js';
@@ -126,7 +127,7 @@ export class JsonValues {
     if (field >= NUMBER_COUNT) return -1;
     if (field === TIME) {
       if (value > 8.64e15) return -1;
-      this.#see(TIME, Math.floor(value > 1e11 ? value : value * 1000));
+      this.#see(TIME, Math.floor(value > MOST_SECONDS ? value : value * 1000));
       return at;
     }
     if (value > (MOST[field] as number)) return -1;

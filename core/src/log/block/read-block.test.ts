@@ -116,6 +116,30 @@ it('gives the memory back that a block with very many long values took', () => {
   expect(made).toBe(2);
 });
 
+it('keeps one node for each place, whether lines have objects or lists on the way to it', () => {
+  let made = 0;
+  const reader = new BlockReader(() => {
+    made++;
+    return new Kernel();
+  });
+  const depth = 14;
+  const mapping = { columns: { agent: `/a${'/0'.repeat(depth)}` } };
+  // Each line goes by objects and lists in another order.
+  const lines = Array.from({ length: 2 ** depth }, (_, way) => {
+    let inside = `"${way}"`;
+    for (let bit = 0; bit < depth; bit++) inside = (way >> bit) & 1 ? `{"0":${inside}}` : `[${inside}]`;
+    return `{"a":${inside}}`;
+  });
+  const bytes = new TextEncoder().encode(lines.join('\n'));
+  for (let time = 0; time < 2; time++)
+    expect(reader.read('json-lines', { bytes, firstLine: 1, lines: lines.length }, mapping).tables[0]?.rows).toBe(
+      2 ** depth,
+    );
+  // It did not take so much memory that it was let go of.
+  expect(made).toBe(1);
+  expectSame('json-lines', lines.slice(0, 2000), '\n', mapping);
+});
+
 /** Whether the scanner of a block takes the line, and its fields a row. */
 function isTaken(line: string, format: BlockFormat, mapping: Mapping, kernel: Kernel): boolean {
   const bytes = new TextEncoder().encode(`${line}\n`);

@@ -3,6 +3,7 @@ import { parseTime } from '../../text/time.js';
 import { readClock } from './combined.js';
 import type { Mapping } from './mapping.js';
 import { fieldNamed } from './names.js';
+import { MOST_SECONDS } from './request-fields.js';
 import { fieldsOfLine, REQUEST_LINE } from './request-line.js';
 
 const HEADER = 'header.';
@@ -84,9 +85,6 @@ export function timeOf({ date, time }: Readonly<Record<string, unknown>>, zone: 
   const zoned = ZONED.exec(text);
   return zoned ? `${zoned[1]}T${zoned[2]}${(zoned[3] as string).replace(/^(...)(\d\d)$/, '$1:$2')}` : text;
 }
-
-/** Numbers up to this are read as seconds, and larger ones as milliseconds. */
-const MOST_SECONDS = 1e11;
 
 /** An instant in a form that `readRequest` takes for no other, to the millisecond. */
 const exactly = (instant: number): number | string =>

@@ -239,9 +239,12 @@ const userOrNone = (user: string | undefined): string | undefined =>
   user?.length === ANONYMOUS.length && user.toLowerCase() === ANONYMOUS ? '' : user;
 const ANONYMOUS = 'anonymous';
 
+/** Numbers up to this are times in seconds, and larger ones in milliseconds. */
+export const MOST_SECONDS = 1e11;
+
 function seconds(value: unknown): number | undefined {
   if (typeof value !== 'number' || !Number.isFinite(value) || value < 0 || value > 8.64e15) return undefined;
-  return Math.floor(value > 1e11 ? value : value * 1000);
+  return Math.floor(value > MOST_SECONDS ? value : value * 1000);
 }
 
 /** The values of a header: a text, a number, a boolean, or a list of those; undefined for null, which means absent. */
