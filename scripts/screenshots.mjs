@@ -6,7 +6,7 @@ import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { chromium } from 'playwright-core';
 import { build } from './steps/build.mjs';
-import { CHROMIUM, installMissing, POSTGRESQL, SCREEN as SCREEN_PACKAGES } from './steps/debian.mjs';
+import { CHROMIUM, chromiumPath, installMissing, POSTGRESQL, SCREEN as SCREEN_PACKAGES } from './steps/debian.mjs';
 import { must } from './steps/run.mjs';
 import { CLIENT, startService } from './steps/service.mjs';
 
@@ -142,7 +142,7 @@ async function signedIn({ url, keyFile }) {
     ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
   ];
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
+    executablePath: chromiumPath(),
     args,
   });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

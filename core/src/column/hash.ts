@@ -1,7 +1,8 @@
 /*
  * Hashes of what traffic brings. They begin with a secret that whoever runs the process sets at its start, so that nobody
- * can choose texts or addresses that fall into the same place of a table. A hash is never taken for equality, and never
- * leaves the process: numbers are given in the order in which values come, so that results are the same whatever it is.
+ * can choose texts or addresses that fall into the same place of a table. A hash is never taken for equality. Numbers are
+ * given in the order in which values come, so that results are the same whatever the secret is. A table that goes to other
+ * threads and processes, in files that nobody else may read, takes its secrets along.
  */
 
 /** Where hashes of bytes begin. */
