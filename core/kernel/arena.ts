@@ -90,19 +90,12 @@ export function internRows(
   secret: i32,
 ): void {
   const length = width << 2;
-  for (let at: usize = 0; at < <usize>count; at++) {
-    for (let column: usize = 0; column < <usize>width; column++)
-      store<u32>(row + (column << 2), load<u32>(load<u32>(columns + (column << 2)) + (at << 2)));
-    store<i32>(ids + (at << 2), hashOf(row, length, hashStart));
+  const end = (<usize>count) << 2;
+  for (let at: usize = 0; at < end; at += 4) {
+    for (let column: usize = 0; column < length; column += 4)
+      store<u32>(row + column, load<u32>(load<u32>(columns + column) + at));
+    store<u32>(ids + at, numberOf(arena, row, length, hashOf(row, length, hashStart), secret));
   }
-  let touched: u32 = 0;
-  for (let at: usize = 0; at < <usize>count; at++) {
-    if (at + AHEAD < <usize>count) touched ^= touch(arena, load<i32>(ids + ((at + AHEAD) << 2)), secret);
-    for (let column: usize = 0; column < <usize>width; column++)
-      store<u32>(row + (column << 2), load<u32>(load<u32>(columns + (column << 2)) + (at << 2)));
-    store<u32>(ids + (at << 2), numberOf(arena, row, length, load<i32>(ids + (at << 2)), secret));
-  }
-  store<u32>(arena + TOUCHED, touched);
 }
 
 export function internRuns(

@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import { Kernel } from '../../kernel/index.js';
 import type { ClassColumn } from './class-column.js';
 import type { ClassSpace } from './class-space.js';
-import { CrossProduct } from './cross-product.js';
+import { CrossProduct, FAR_WORDS } from './cross-product.js';
 import { KernelRows } from './kernel-rows.js';
 
 /** Classes whose vectors are a word of what holds and the same word of what may, so that nothing is unsure. */
@@ -50,6 +50,7 @@ it.each([
       // Twice: the second time all pairs are known.
       expect(crossed(product, kernel, pairs)).toEqual(expected);
       expect(crossed(product, kernel, pairs)).toEqual(expected);
+      expect(product.size).toBeGreaterThan(Math.min(classes ** 2, new Set(pairs.map(String)).size * FAR_WORDS));
       // The memory of the table is given back, and a new one is made where it is needed again.
       product.release(kernel);
       expect(crossed(product, kernel, pairs)).toEqual(expected);

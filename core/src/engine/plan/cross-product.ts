@@ -5,6 +5,8 @@ import type { KernelColumn, KernelRows } from './kernel-rows.js';
 
 /** Larger tables of pairs are kept as maps, so that memory stays bounded. */
 const MOST_PAIRS = 2 ** 24;
+/** About what a pair in a map takes, in 32-bit words. */
+export const FAR_WORDS = 12;
 const UNKNOWN = -1;
 
 /**
@@ -48,6 +50,11 @@ export class CrossProduct implements ClassSpace {
     return 2 * this.#words + 1;
   }
 
+  /** How many 32-bit words of memory its classes and pairs take. */
+  get size(): number {
+    return this.#table.rows.length + this.#width * this.#height + this.#far.size * FAR_WORDS;
+  }
+
   mark(number: number): number {
     return this.#table.rows[number * this.stride + 2 * this.#words] as number;
   }
@@ -85,6 +92,7 @@ export class CrossProduct implements ClassSpace {
   release(kernel: Kernel): void {
     if (this.#width > 0) kernel.calls.release(this.#pairs);
     this.#width = 0;
+    this.#height = 0;
   }
 
   #pair(left: number, right: number, memory: Int32Array): number {
@@ -111,7 +119,6 @@ export class CrossProduct implements ClassSpace {
     const before = this.#width === 0 ? undefined : this.#pairs;
     if (wider * higher > MOST_PAIRS) {
       this.release(kernel);
-      this.#height = 0;
       return;
     }
     const pointer = kernel.calls.allocate(Math.max(16, wider * higher * 4));

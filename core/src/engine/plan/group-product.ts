@@ -11,8 +11,6 @@ export class GroupProduct {
   /** Undefined where the group has all clauses, so that its sources need no projection. */
   readonly #projections: readonly GroupProjection[] | undefined;
   readonly #products: readonly CrossProduct[];
-  /** The classes that are its own, which it can forget. */
-  readonly #spaces: readonly ClassSpace[];
   /** The classes of the group. */
   readonly #last: ClassSpace;
 
@@ -28,7 +26,6 @@ export class GroupProduct {
       products.push(new CrossProduct(products[at - 1] ?? (from[0] as ClassSpace), space, words));
     });
     this.#products = products;
-    this.#spaces = [...(this.#projections ?? []), ...products];
     this.#last = products.at(-1) ?? (from[0] as ClassSpace);
   }
 
@@ -36,9 +33,10 @@ export class GroupProduct {
     return this.#last.count;
   }
 
-  /** How many words of memory its classes take. */
+  /** How many 32-bit words of memory its own classes take, which it can forget. */
   get size(): number {
-    return this.#spaces.reduce((sum, { combined }) => sum + combined.length, 0);
+    const projected = this.#projections?.reduce((sum, { combined }) => sum + combined.length, 0) ?? 0;
+    return this.#products.reduce((sum, { size }) => sum + size, projected);
   }
 
   /** From the classes of each source those of the group. */
