@@ -1,8 +1,7 @@
-import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { codes } from './large/countries.js';
 import { type Figure, figureOf } from './measure.js';
+import { residentOf } from './resident.js';
 import { benchService } from './service.js';
 
 const NETWORKS = 1_200_000;
@@ -29,21 +28,6 @@ export async function idleMemory(): Promise<Figure> {
   await sleep(IDLE_MS);
   const shown = { name: 'idle-memory', unit: 'MB, ten loads of 1.2 million networks', floorName: 'target' };
   return figureOf(shown, [residentOf(service.pid) / 1e6], [ASKED_MB]);
-}
-
-/** Bytes of the service and of the processes that it started, its database aside. */
-function residentOf(pid: number): number {
-  const all = execFileSync('ps', ['-A', '-o', 'pid=,ppid=,args='], { encoding: 'utf8' }).trim().split('\n');
-  const own = all
-    .map((line) => line.trim().split(/\s+/))
-    .filter(
-      ([each, parent, ...args]) => Number(each) === pid || (Number(parent) === pid && /node/.test(args[0] ?? '')),
-    );
-  return own.reduce((sum, [each]) => sum + residentOfOne(Number(each)), 0);
-}
-
-function residentOfOne(pid: number): number {
-  return 1024 * Number(/^VmRSS:\s+(\d+) kB/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0);
 }
 
 function networks(load: number): string {

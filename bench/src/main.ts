@@ -24,6 +24,7 @@ import { publishing } from './publishing.js';
 import { readingPair } from './reading.js';
 import { replayPair } from './replaying.js';
 import { resolvedPair } from './resolved.js';
+import { tenMillion } from './ten-million.js';
 import { importMappedPair, importPair, importTextPair, requestsPage, serviceReplayPair } from './through-service.js';
 
 type Benchmark = () => Pair | Promise<Figure | Pair | Figure[]>;
@@ -54,6 +55,7 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'import-jsonl-mapped': importMappedPair,
   'import-text': importTextPair,
   'replay-service': serviceReplayPair,
+  'replay-service-10m': tenMillion,
   'requests-page': requestsPage,
   'console-requests': consoleRequests,
   'console-rules': consoleRules,
@@ -65,8 +67,13 @@ const BENCHMARKS: Record<string, Benchmark> = {
   'idle-memory': idleMemory,
 };
 
+/** Those that take many minutes run only where they are named. */
+const ON_DEMAND = ['replay-service-10m'];
+
 const program = new Command('bench')
-  .description('Measures Jade Fence beside floors of the same run. Without names it runs every benchmark.')
+  .description(
+    `Measures Jade Fence beside floors of the same run. Without names it runs every benchmark but ${ON_DEMAND.join(', ')}.`,
+  )
   .argument('[names...]', `some of: ${Object.keys(BENCHMARKS).join(', ')}`)
   .option('--json <file>', 'also write the figures to this file; README.md describes its form')
   .action(async (names: string[], { json }: { readonly json?: string }) => {
@@ -75,7 +82,7 @@ const program = new Command('bench')
       program.error(`No benchmark is called ${unknown.join(', ')}; known: ${Object.keys(BENCHMARKS).join(', ')}.`);
     const figures: Figure[] = [];
     for (const [name, make] of Object.entries(BENCHMARKS)) {
-      if (names.length > 0 && !names.includes(name)) continue;
+      if (names.length > 0 ? !names.includes(name) : ON_DEMAND.includes(name)) continue;
       console.error(`• ${name}`);
       const made = await make();
       figures.push(...('figure' in made ? [await measure(made)] : [made].flat()));

@@ -52,7 +52,8 @@ export function figureOf(
   return { name, value, unit, floor: { name: floorName, value: floorValue }, ratio: value / floorValue, spread };
 }
 
-async function timed(work: () => unknown | Promise<unknown>): Promise<number> {
+/** How many milliseconds the work takes. */
+export async function timed(work: () => unknown | Promise<unknown>): Promise<number> {
   const started = performance.now();
   await work();
   return performance.now() - started;

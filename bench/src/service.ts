@@ -21,8 +21,12 @@ export interface BenchService {
   /** Sends a file. */
   send(method: string, path: string, file: string): Promise<void>;
   call<T>(method: string, path: string, body?: unknown): Promise<T>;
-  /** Sends a log, and waits until it is imported; `query` says how it is read. */
-  upload(name: string, bytes: Buffer, query?: Readonly<Record<string, string | readonly string[]>>): Promise<void>;
+  /** Sends a log, whole or piece by piece, and waits until it is imported; `query` says how it is read. */
+  upload(
+    name: string,
+    log: Buffer | Iterable<Buffer>,
+    query?: Readonly<Record<string, string | readonly string[]>>,
+  ): Promise<void>;
   /** Runs a replay, and fetches its report. Answers its number. */
   replay(log: string): Promise<number>;
 }
@@ -49,6 +53,8 @@ async function start(): Promise<BenchService> {
     join(folder, 'data'),
     '--log-level',
     'error',
+    '--max-upload',
+    '8GiB',
   ];
   const env = { ...process.env, DATABASE_URL: '' };
   const child = spawn(process.execPath, [CLIENT, ...args], { env, stdio: ['ignore', 'pipe', 'inherit'] });
@@ -89,10 +95,10 @@ function serviceAt(url: string, gateUrl: string, headers: Record<string, string>
       if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
     },
     call,
-    upload: (name, bytes, query = {}) => {
+    upload: (name, log, query = {}) => {
       const given = Object.entries(query).flatMap(([key, values]) => [values].flat().map((value) => [key, value]));
       const search = new URLSearchParams([['name', name], ...(given as [string, string][])]);
-      return upload(`${url}/api/v1/logs?${search}`, headers, bytes);
+      return upload(`${url}/api/v1/logs?${search}`, headers, log);
     },
     replay: async (log) => {
       const { id } = await call<{ id: number }>('POST', '/api/v1/replays', { log });
@@ -103,17 +109,22 @@ function serviceAt(url: string, gateUrl: string, headers: Record<string, string>
   };
 }
 
-async function upload(url: string, headers: Record<string, string>, bytes: Buffer): Promise<void> {
+async function upload(url: string, headers: Record<string, string>, log: Buffer | Iterable<Buffer>): Promise<void> {
+  const isWhole = Buffer.isBuffer(log);
+  const length = isWhole ? { 'content-length': log.length } : {};
   // Floors keep this thread busy for so long that the service ends connections that are kept.
-  const call = request(url, { method: 'POST', agent: false, headers: { ...headers, 'content-length': bytes.length } });
+  const call = request(url, { method: 'POST', agent: false, headers: { ...headers, ...length } });
   const answered = once(call, 'response');
-  for (let at = 0; at < bytes.length; at += PIECE)
-    if (!call.write(bytes.subarray(at, at + PIECE))) await once(call, 'drain');
+  for (const piece of isWhole ? piecesOf(log) : log) if (!call.write(piece)) await once(call, 'drain');
   call.end();
   const [response] = await answered;
   let text = '';
   for await (const piece of response) text += piece;
   if (response.statusCode !== 201) throw new Error(`the import was refused: ${text}`);
+}
+
+function* piecesOf(bytes: Buffer): Generator<Buffer> {
+  for (let at = 0; at < bytes.length; at += PIECE) yield bytes.subarray(at, at + PIECE);
 }
 
 async function shown(child: ChildProcess): Promise<{ url: string; gateUrl: string; keyFile: string }> {
