@@ -16,6 +16,7 @@ import { appServer, close, listen } from './http/listen.js';
 import { ProgressWatch } from './http/progress.js';
 import { Imports } from './import/imports.js';
 import { JobQueue } from './job/queue.js';
+import { keepCode } from './keeps-code.js';
 import { PlanKeeper } from './kept/keeper.js';
 import { type KeptPlan, readKeptPlan } from './kept/plan.js';
 import { KeptRules } from './kept/rules.js';
@@ -66,6 +67,7 @@ interface Starting {
  */
 export async function serve(given: Partial<ServeOptions>): Promise<RunningService> {
   seedHashesAtRandom();
+  keepCode();
   const options = completeOptions(given, process.env, process.getuid?.() === 0);
   const logger = pino({ level: options.logLevel, base: null }, pino.destination({ fd: 2, sync: true }));
   const closers: Closers = [];

@@ -6,6 +6,7 @@ import type { Answer } from '@jade-fence/core/resolution';
 import { pino } from 'pino';
 import { awayDatabase, type Connection, openPools } from '../../database/connect.js';
 import { seedHashesAtRandom } from '../../hash-secret.js';
+import { keepCode } from '../../keeps-code.js';
 import { Alerts } from '../../live/alerts.js';
 import { Grants } from '../../live/grants.js';
 import type { InForce } from '../../live/in-force.js';
@@ -41,6 +42,7 @@ export interface GateCounts {
 }
 
 seedHashesAtRandom();
+keepCode();
 const [logLevel = 'info'] = process.argv.slice(2);
 const logger = pino({ level: logLevel, base: null }, pino.destination({ fd: 2, sync: true }));
 process.on('unhandledRejection', (error) => logger.error({ err: error }, 'something failed that nobody waited for'));
