@@ -19,7 +19,7 @@ export async function tenMillion(): Promise<Figure[]> {
   const floors: number[] = [];
   for (let replay = 0; replay < REPLAYS; replay++) {
     figures.push(await timed(() => service.replay(LOG)));
-    // A tenth of as many requests, since all of them are more than fits into memory.
+    // The floor parses a tenth of the requests: all of them do not fit into memory.
     floors.push(TIMES * (await timed(floor)));
   }
   await sleep(IDLE_MS);

@@ -3,7 +3,7 @@ import { gardenLines } from './garden.js';
 import { type Figure, figureOf, type Pair } from './measure.js';
 import { benchService } from './service.js';
 
-/** Of the file that floors parse. */
+/** How many requests the file has that the floor parses. */
 export const REQUESTS = 1_000_000;
 const UNIT = `ms for ${REQUESTS.toLocaleString('en')} requests`;
 const REPLAYS = 3;
